@@ -1,0 +1,6 @@
+"""What leaves the program: the pour card as PDF, the plan as text and JSON."""
+
+from orvek.cards.pour_card import Row, pour_card, weighing_rows
+from orvek.cards.report import findings_text, report_json, report_text
+
+__all__ = ["Row", "findings_text", "pour_card", "report_json", "report_text", "weighing_rows"]

@@ -1,0 +1,119 @@
+"""The plan as text or JSON, for those who work without a screen.
+
+`report_text(plan, units)` for people, `report_json(plan, units)` for programs, `findings_text` for both.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from orvek.cards.pour_card import weighing_rows
+from orvek.planning import Figure, Finding, Plan
+from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line
+from orvek.quantities import Units
+
+
+def report_text(plan: Plan, units: Units) -> str:
+    """Everything a maker reads off the stations, in the order of the work."""
+    lines = [plan.job.batch.name, "=" * len(plan.job.batch.name), ""]
+    for title, figures in _sections(plan):
+        if figures:
+            lines.append(title)
+            lines += [f"  {figure.label:<34} {figure.written(units):>16}" for figure in figures]
+            lines.append("")
+    lines += list(_pour_lines(plan, units))
+    lines += ["Findings", *(f"  {line}" for line in findings_text(plan).splitlines()), ""]
+    return "\n".join(lines)
+
+
+def findings_text(plan: Plan) -> str:
+    """One block a finding, worst first; a quiet line where there is none."""
+    return "\n".join(_finding_lines(plan.findings)) or quiet_line(plan)
+
+
+def report_json(plan: Plan, units: Units) -> str:
+    """The plan's figures with their workings and the findings with their remedies, as JSON."""
+    content: dict[str, Any] = {
+        "job": {"id": plan.job.batch.id, "name": plan.job.batch.name},
+        "figures": [
+            {"section": title, **_figure(figure, units)} for title, figures in _sections(plan) for figure in figures
+        ],
+        "tubes": [
+            {"name": t.name, "start_mm": t.tube.start_mm, "end_mm": t.tube.end_mm}
+            for t in (plan.layout.tubes if plan.layout else ())
+        ],
+        "weighing": _weighing(plan, units),
+        "cautions": list(plan.cautions),
+        "findings": [
+            {
+                "severity": finding.severity.value,
+                "station": finding.station.value,
+                "title": finding.title,
+                "because": finding.because,
+                "remedies": [remedy.label for remedy in finding.remedies],
+            }
+            for finding in plan.findings
+        ],
+    }
+    return json.dumps(content, indent=2, ensure_ascii=False) + "\n"
+
+
+def _sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
+    if plan.pen:
+        barrels = plan.pen.barrels
+        walls = [figure for b in barrels for figure in (b.piece_mm, b.clearance_mm, b.wall_left_mm, b.wall_right_mm)]
+        yield "Pen", [*walls, plan.pen.length_needed_mm]
+    yield "Bars", [plan.bars.blanks, plan.bars.bars]
+    if plan.mixture:
+        whole = [plan.mixture.mould_ml, plan.mixture.volume_ml, plan.mixture.mass_g, plan.mixture.ratio]
+        yield "Resin, one casting", [figure for figure in whole if figure]
+        for number, cup in enumerate(plan.mixture.cups, 1):
+            figures = [cup.share_pct, cup.volume_ml, cup.mass_g, cup.part_a_g, cup.part_b_g]
+            figures += [dose.pigment_g for dose in cup.doses]
+            yield f"Cup {number}", [*figures, cup.ratio_error_pct, cup.ratio_uncertainty_pct]
+    if plan.pace:
+        yield "Time", [plan.pace.working_min]
+    if plan.costs:
+        yield "Cost", [plan.costs.total, plan.costs.per_pen]
+
+
+def _pour_lines(plan: Plan, units: Units) -> Iterator[str]:
+    pour = plan.job.pour
+    if pour.mould:
+        yield f"Mould: {pour.mould.name}, {mould_size(pour.mould, units)}; {bars_line(plan.bars)}"
+    if pour.resin:
+        yield f"Resin: {pour.resin.name}, {ratio_line(pour.resin)}, pot life {pot_life_line(pour.resin, units)}"
+    rows = _weighing(plan, units)
+    if rows:
+        yield "Weigh, in this order:"
+        yield from (f"  {row['cup']}  {row['what']:<34} {row['amount']:>10}" for row in rows)
+    yield ""
+
+
+def _weighing(plan: Plan, units: Units) -> list[dict[str, Any]]:
+    if plan.mixture is None or not plan.mixture.cups:
+        return []
+    return [{"cup": row.cup + 1, "what": row.what, "amount": row.amount} for row in weighing_rows(plan, units)]
+
+
+def _figure(figure: Figure, units: Units) -> dict[str, Any]:
+    return {
+        "label": figure.label,
+        "value": figure.value,
+        "unit": figure.dimension.value,
+        "written": figure.written(units),
+        "formula": figure.formula,
+        "terms": [
+            {"symbol": t.symbol, "words": t.words, "value": t.value, "unit": t.dimension.value, "standing": t.standing}
+            for t in figure.terms
+        ],
+        "source": figure.source,
+    }
+
+
+def _finding_lines(findings: tuple[Finding, ...]) -> Iterator[str]:
+    for finding in findings:
+        yield f"{finding.severity.value}: {finding.title} {finding.because}"
+        yield from (f"    → {remedy.label}" for remedy in finding.remedies)

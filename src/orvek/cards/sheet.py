@@ -1,0 +1,119 @@
+"""A sheet of paper for cards: shipped font, type sizes, tick boxes, text that wraps and a QR code.
+
+All lengths on the sheet are in mm from its top left corner; ReportLab's own points stay in here.
+"""
+
+from __future__ import annotations
+
+import io
+from importlib import resources
+
+import segno
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.units import mm
+from reportlab.lib.utils import simpleSplit
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+INK, QUIET, HAIRLINE, BRASS, STOP = "#23272C", "#5F6266", "#B9B3A6", "#B58A3A", "#B3261E"
+_FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
+
+
+class Sheet:
+    """One page. `paper` is "A4" or "Letter"."""
+
+    def __init__(self, paper: str, title: str, subject: str) -> None:
+        width, height = A4 if paper == "A4" else LETTER
+        self._buffer = io.BytesIO()
+        self._canvas = Canvas(self._buffer, pagesize=(width, height), pageCompression=1)
+        self._canvas.setTitle(title)
+        self._canvas.setSubject(subject)
+        self._canvas.setCreator("Orvek")
+        self._height = height
+        self.width_mm, self.height_mm = width / mm, height / mm
+        for name in _FONTS.values():
+            if name not in pdfmetrics.getRegisteredFontNames():
+                data = resources.files("orvek.data").joinpath("fonts", f"{name}.ttf").read_bytes()
+                pdfmetrics.registerFont(TTFont(name, io.BytesIO(data)))
+
+    def bytes(self) -> bytes:
+        """The finished PDF of one page."""
+        self._canvas.showPage()
+        self._canvas.save()
+        return self._buffer.getvalue()
+
+    def text(
+        self,
+        x: float,
+        y: float,
+        words: str,
+        size: float = 9,
+        weight: str = "regular",
+        colour: str = INK,
+        align: str = "left",
+    ) -> None:
+        """Write one line with its baseline at y; `align` says what x is: left, right or centre."""
+        self._canvas.setFont(_FONTS[weight], size)
+        self._canvas.setFillColor(HexColor(colour))
+        draw = {
+            "left": self._canvas.drawString,
+            "right": self._canvas.drawRightString,
+            "centre": self._canvas.drawCentredString,
+        }[align]
+        draw(x * mm, self._height - y * mm, words)
+
+    def fitted(
+        self, x: float, y: float, words: str, width: float, size: float = 9, weight: str = "regular", colour: str = INK
+    ) -> None:
+        """Write one line, made smaller where it would be wider than `width` mm."""
+        taken = pdfmetrics.stringWidth(words, _FONTS[weight], size) / mm
+        self.text(x, y, words, size * min(1.0, width / taken) if taken else size, weight, colour)
+
+    def paragraph(
+        self, x: float, y: float, words: str, width: float, size: float = 9, weight: str = "regular", colour: str = INK
+    ) -> float:
+        """Write lines wrapped to `width` mm, the first baseline at y. Returns the next baseline."""
+        for line in simpleSplit(words, _FONTS[weight], size, width * mm):
+            self.text(x, y, line, size, weight, colour)
+            y += size * 0.46
+        return y
+
+    def line(self, x0: float, y0: float, x1: float, y1: float, width: float = 0.2, colour: str = HAIRLINE) -> None:
+        """Draw a line; `width` in mm."""
+        self._canvas.setStrokeColor(HexColor(colour))
+        self._canvas.setLineWidth(width * mm)
+        self._canvas.line(x0 * mm, self._height - y0 * mm, x1 * mm, self._height - y1 * mm)
+
+    def box(
+        self, x: float, y: float, width: float, height: float, fill: str | None = None, colour: str | None = INK
+    ) -> None:
+        """Draw a rectangle from its top left corner."""
+        if fill:
+            self._canvas.setFillColor(HexColor(fill))
+        if colour:
+            self._canvas.setStrokeColor(HexColor(colour))
+            self._canvas.setLineWidth(0.2 * mm)
+        bottom = self._height - (y + height) * mm
+        self._canvas.rect(x * mm, bottom, width * mm, height * mm, stroke=int(bool(colour)), fill=int(bool(fill)))
+
+    def disc(self, x: float, y: float, diameter: float, fill: str) -> None:
+        """Draw a filled circle about its centre."""
+        self._canvas.setFillColor(HexColor(fill))
+        self._canvas.setStrokeColor(HexColor(INK))
+        self._canvas.setLineWidth(0.15 * mm)
+        self._canvas.circle(x * mm, self._height - y * mm, diameter / 2 * mm, stroke=1, fill=1)
+
+    def tick_box(self, x: float, baseline: float, size: float = 3.0) -> None:
+        """An empty box to tick, standing on the baseline."""
+        self.box(x, baseline - size + 0.4, size, size, colour=INK)
+
+    def qr(self, x: float, y: float, size: float, content: str) -> None:
+        """A QR code of `content` in a square of `size` mm."""
+        matrix = segno.make(content, error="m", micro=False).matrix
+        step = size / len(matrix)
+        for row, cells in enumerate(matrix):
+            for column, dark in enumerate(cells):
+                if dark:
+                    self.box(x + column * step, y + row * step, step, step, fill="#000000", colour=None)

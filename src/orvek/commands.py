@@ -1,0 +1,142 @@
+"""Orvek without a screen: `orvek report`, `check`, `card`, `schema`; and the window, when none of them is asked for.
+
+Each command takes the name or id of a job in the workshop, or a `.orvek.json` file.
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Callable, Sequence
+from datetime import date
+from pathlib import Path
+
+from orvek import __version__
+from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_text
+from orvek.errors import NothingToDoError, OrvekError
+from orvek.files import read_text, write_atomically
+from orvek.planning import Plan, plan
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command.
+
+    Returns:
+        0 when all is well, 1 when `check` finds a stop, 2 when something could not be done; the reason is
+        printed as one sentence.
+    """
+    options = _parser().parse_args(arguments)
+    try:
+        command: Callable[[argparse.Namespace], int] = options.command
+        return command(options)
+    except OrvekError as error:
+        print(error, file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def workshop_path(options: argparse.Namespace) -> Path:
+    """The workshop file: `--workshop`, else ORVEK_WORKSHOP, else in the maker's data folder."""
+    import platformdirs
+
+    given = options.workshop or os.environ.get("ORVEK_WORKSHOP")
+    name = "demo.sqlite" if getattr(options, "demo", False) and not given else "workshop.sqlite"
+    return Path(given) if given else platformdirs.user_data_path("orvek", appauthor=False) / name
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="orvek", description="From a pen and a mould to a blank and its pour card.")
+    parser.add_argument("--version", action="version", version=f"Orvek {__version__}")
+    parser.add_argument("--workshop", metavar="FILE", help="the workshop file to use instead of your own")
+    parser.add_argument("--demo", action="store_true", help="open the demo workshop, Tern Quay")
+    parser.add_argument("--picture", metavar="PNG", help="save a picture of the window and end")
+    parser.add_argument("--station", choices=["pen", "pour"], help="the station to begin with")
+    parser.set_defaults(command=_window)
+    commands = parser.add_subparsers(title="without a screen", metavar="")
+    report = commands.add_parser("report", help="print the plan of a job")
+    report.add_argument("--json", action="store_true", help="as JSON, with workings")
+    report.set_defaults(command=_report)
+    check = commands.add_parser("check", help="print the findings; exit 1 when a stop finding stands")
+    check.set_defaults(command=_check)
+    card = commands.add_parser("card", help="write the pour card as PDF")
+    card.add_argument("-o", "--output", metavar="PDF", required=True)
+    card.add_argument("--paper", choices=["A4", "Letter"], help="instead of your preference")
+    card.set_defaults(command=_card)
+    for command in (report, check, card):
+        command.add_argument("job", help="a job's name or id, or a .orvek.json file")
+    schema = commands.add_parser("schema", help="print the JSON Schema of job files")
+    schema.set_defaults(command=_schema)
+    return parser
+
+
+def _window(options: argparse.Namespace) -> int:
+    from orvek.window.application import run
+
+    picture = Path(options.picture) if options.picture else None
+    return run(workshop_path(options), demo=options.demo, picture=picture, station=options.station)
+
+
+def _report(options: argparse.Namespace) -> int:
+    from orvek.cards import report_json, report_text
+
+    found, shop = _planned(options)
+    write = report_json if options.json else report_text
+    print(write(found, shop.preferences.units), end="")
+    return 0
+
+
+def _check(options: argparse.Namespace) -> int:
+    from orvek.cards import findings_text
+
+    found, _ = _planned(options)
+    print(findings_text(found))
+    return 1 if found.has_stop else 0
+
+
+def _card(options: argparse.Namespace) -> int:
+    from orvek.cards import pour_card
+
+    found, shop = _planned(options)
+    if options.paper:
+        shop = shop.with_(preferences=shop.preferences.with_(paper=options.paper))
+    target = Path(options.output)
+    write_atomically(target, pour_card(found, shop, date.today()))
+    print(f"Wrote {target}")
+    return 0
+
+
+def _schema(_options: argparse.Namespace) -> int:
+    print(schema_text(), end="")
+    return 0
+
+
+def _planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
+    job, shop = _job_and_shop(options)
+    return plan(job, shop), shop
+
+
+def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:
+    from orvek.shop import open_workshop
+
+    wanted = options.job
+    is_file = wanted.endswith(".json") or Path(wanted).exists()
+    job = from_text(read_text(Path(wanted)), Path(wanted).name) if is_file else None
+    path = workshop_path(options)
+    if not path.exists():
+        if job is None:
+            raise NothingToDoError(f"Finding “{wanted}”", f"a workshop with that job, or a file {wanted}{SUFFIX}")
+        return job, first_shop()
+    workshop = open_workshop(path)
+    try:
+        shop = workshop.shop()
+        if job is None:
+            entry = next((e for e in workshop.jobs() if wanted in {e.id, e.name}), None)
+            if entry is None:
+                raise NothingToDoError(f"Finding “{wanted}”", f"a job of that name in {path.name}")
+            job = workshop.job(entry.id)
+        return job, shop
+    finally:
+        workshop.close()

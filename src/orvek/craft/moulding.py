@@ -1,0 +1,57 @@
+"""Moulds: the volume of a cavity, how many bars a casting gives, and what section the bars have."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from orvek.craft.laying_out import pieces
+from orvek.documents import BarMould, LoafMould, RoundMould
+
+AnyMould = BarMould | RoundMould | LoafMould
+
+
+@dataclass(frozen=True, slots=True)
+class BarSection:
+    """The bar that a mould gives: width and depth across, length along; a round one has both the same."""
+
+    width_mm: float
+    depth_mm: float
+    length_mm: float
+    is_round: bool
+
+    @property
+    def smallest_mm(self) -> float:
+        """The largest diameter that could be turned from it if everything were centred."""
+        return min(self.width_mm, self.depth_mm)
+
+
+def cavity_ml(mould: AnyMould) -> float:
+    """Volume of one cavity (of the whole loaf): w·d·l, or π/4·D²·l."""
+    if isinstance(mould, RoundMould):
+        return math.pi / 4 * mould.diameter_mm**2 * mould.length_mm / 1000
+    return mould.width_mm * mould.depth_mm * mould.length_mm / 1000
+
+
+def bar_section(mould: AnyMould) -> BarSection:
+    """The bar as it comes out of the mould, or off the saw for a loaf."""
+    if isinstance(mould, RoundMould):
+        return BarSection(mould.diameter_mm, mould.diameter_mm, mould.length_mm, True)
+    if isinstance(mould, LoafMould):
+        return BarSection(mould.bar_width_mm, mould.bar_depth_mm, mould.length_mm, False)
+    return BarSection(mould.width_mm, mould.depth_mm, mould.length_mm, False)
+
+
+def loaf_grid(mould: LoafMould) -> tuple[int, int]:
+    """How many bars a loaf gives across its width and across its depth."""
+    across, _ = pieces(mould.width_mm, mould.bar_width_mm, mould.kerf_mm)
+    layers, _ = pieces(mould.depth_mm, mould.bar_depth_mm, mould.kerf_mm)
+    return across, layers
+
+
+def bars_in(mould: AnyMould) -> int:
+    """Bars from one full casting; 0 when a loaf is smaller than one bar."""
+    if isinstance(mould, LoafMould):
+        across, layers = loaf_grid(mould)
+        return across * layers
+    return mould.cavities

@@ -1,0 +1,22 @@
+"""Turning: the wall that is left over the hole, and whether a bar cleans up round."""
+
+from __future__ import annotations
+
+# Workshop practice: a finished wall of 1.5 mm over the hole; below 0.5 mm little survives the lathe.
+WANTED_WALL_MM = 1.5
+LEAST_WALL_MM = 0.5
+# An estimate, until the boring drift is worked out: a bar this much larger than the barrel cleans up.
+CLEAN_UP_MARGIN_MM = 1.0
+
+
+def finished_wall_mm(finished_diameter_mm: float, hole_diameter_mm: float) -> float:
+    """Wall left over the hole when the barrel is turned on its tube: r finished − r hole.
+
+    Turned about the hole, so an off-centre hole does not thin it; it may leave a flat instead.
+    """
+    return (finished_diameter_mm - hole_diameter_mm) / 2
+
+
+def clean_up_mm(bar_across_mm: float, finished_diameter_mm: float) -> float:
+    """How far off centre the hole may lie before the barrel keeps a flat: w/2 − r finished."""
+    return (bar_across_mm - finished_diameter_mm) / 2

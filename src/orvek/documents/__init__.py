@@ -1,0 +1,63 @@
+"""What the maker decided: immutable, validated documents and the deeds that make new ones."""
+
+from orvek.documents.base import (
+    STANDING_WORDS,
+    Document,
+    Known,
+    Measure,
+    Standing,
+    checked,
+    declared,
+)
+from orvek.documents.blank import MOST_CUPS, Blank, CastStep, Cup
+from orvek.documents.job import Batch, Job, new_id
+from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
+from orvek.documents.mould import BarMould, LoafMould, Mould, RoundMould
+from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
+from orvek.documents.pigment import Pigment, PigmentDose, PigmentKind
+from orvek.documents.pour import Insert, Pour, Scale
+from orvek.documents.resin import Family, Resin
+from orvek.documents.shipped import Catalogue, catalogue, first_shop
+from orvek.documents.shop import Preferences, Shop
+
+__all__ = [
+    "MOST_BARRELS",
+    "MOST_CUPS",
+    "STANDING_WORDS",
+    "SUFFIX",
+    "BarMould",
+    "Barrel",
+    "Batch",
+    "Blank",
+    "CastStep",
+    "Catalogue",
+    "Cup",
+    "Document",
+    "Family",
+    "Insert",
+    "Job",
+    "Known",
+    "LoafMould",
+    "Measure",
+    "Mould",
+    "Pen",
+    "Pigment",
+    "PigmentDose",
+    "PigmentKind",
+    "Pour",
+    "Preferences",
+    "Resin",
+    "RoundMould",
+    "Scale",
+    "Shop",
+    "Standing",
+    "catalogue",
+    "checked",
+    "declared",
+    "first_shop",
+    "from_text",
+    "job_schema",
+    "new_id",
+    "schema_text",
+    "to_text",
+]

@@ -1,0 +1,191 @@
+"""What every document shares: frozen pydantic models, declared measures, numbers that know their standing.
+
+A field is declared once, with title, unit, bounds and default; its editor, its error sentence and its place in
+the JSON Schema are made from that declaration (`measure`, `known`, `declared`).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal, Self, TypeVar
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints, ValidationError
+from pydantic.fields import FieldInfo
+from pydantic_core import PydanticCustomError, PydanticUndefined
+
+from orvek.errors import BadFieldError
+from orvek.quantities import Dimension, Units, write
+
+Standing = Literal["standard", "textbook", "label", "measured", "practice", "guess"]
+STANDING_WORDS: dict[Standing, str] = {
+    "standard": "from a standard",
+    "textbook": "textbook value",
+    "label": "from the label",
+    "measured": "measured by you",
+    "practice": "common workshop practice",
+    "guess": "a guess, change it",
+}
+
+Words = Annotated[str, StringConstraints(max_length=80)]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=80)]
+Notes = Annotated[str, StringConstraints(max_length=4000)]
+Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
+
+
+M = TypeVar("M", bound=BaseModel)
+
+
+class Document(BaseModel):
+    """Base of all documents: immutable, unknown fields refused, no infinities."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+
+    def with_(self, **changes: Any) -> Self:
+        """A copy with some fields replaced, validated like a new one.
+
+        Raises:
+            BadFieldError: a value is not allowed; this document stays as it is.
+        """
+        return checked(type(self), {**dict(self), **changes})
+
+
+class Known(Document):
+    """A number with where it comes from: a label, a measurement, a book, a habit or a guess."""
+
+    value: float
+    standing: Standing = "guess"
+    source: Words = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """The declaration of one numeric field, as an editor needs it."""
+
+    title: str
+    dimension: Dimension
+    low: float
+    high: float
+    hint: str
+
+    def limit(self, units: Units | None = None) -> str:
+        """The allowed range in words, e.g. "from 1.0 mm to 60.0 mm"."""
+        return f"from {write(self.low, self.dimension, units)} to {write(self.high, self.dimension, units)}"
+
+
+def measure(
+    title: str,
+    dimension: Dimension,
+    *,
+    low: float,
+    high: float,
+    default: float | Any | None = ...,
+    hint: str = "",
+) -> Any:
+    """Declare a numeric field in the program's unit of `dimension`, with both ends allowed."""
+    return Field(
+        default=PydanticUndefined if default is ... else default,
+        ge=low,
+        le=high,
+        title=title,
+        description=hint or None,
+        json_schema_extra={"dimension": dimension.value},
+    )
+
+
+def within(low: float, high: float) -> AfterValidator:
+    """A validator for `Known` values, the counterpart of the bounds in `measure`."""
+
+    def check(known: Known | None) -> Known | None:
+        if known is not None and not low <= known.value <= high:
+            raise PydanticCustomError("within", "must be from {low} to {high}", {"low": low, "high": high})
+        return known
+
+    return AfterValidator(check)
+
+
+def known(title: str, dimension: Dimension, *, low: float, high: float, hint: str = "", default: Any = ...) -> Any:
+    """Declare a `Known` field; its type must be `Annotated[Known, within(low, high)]`."""
+    return Field(
+        default=PydanticUndefined if default is ... else default,
+        title=title,
+        description=hint or None,
+        json_schema_extra={"dimension": dimension.value, "low": low, "high": high},
+    )
+
+
+def declared(model: type[BaseModel], field: str) -> Measure:
+    """The declaration of a numeric field of `model`.
+
+    Raises:
+        KeyError: the field does not exist or is not a measure.
+    """
+    info = model.model_fields[field]
+    extra = info.json_schema_extra
+    if not isinstance(extra, dict) or "dimension" not in extra:
+        raise KeyError(field)
+    low, high = _bounds(info, extra)
+    return Measure(title_of(info, field), Dimension(str(extra["dimension"])), low, high, info.description or "")
+
+
+def title_of(info: FieldInfo, field: str) -> str:
+    """The maker's word for a field."""
+    return info.title or field.replace("_", " ").capitalize()
+
+
+def _bounds(info: FieldInfo, extra: dict[str, Any]) -> tuple[float, float]:
+    if "low" in extra:
+        return float(extra["low"]), float(extra["high"])
+    low = next((m.ge for m in info.metadata if getattr(m, "ge", None) is not None), 0.0)
+    high = next((m.le for m in info.metadata if getattr(m, "le", None) is not None), 1e9)
+    return float(low), float(high)
+
+
+def checked(model: type[M], content: Any) -> M:
+    """Validate `content` as a `model`; every failure becomes one sentence.
+
+    Raises:
+        BadFieldError: naming the first field that is wrong, in the maker's words.
+    """
+    try:
+        return model.model_validate(content)
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        raise BadFieldError(_place(model, first["loc"]), _problem(first)) from error
+
+
+def _place(model: type[BaseModel], location: tuple[int | str, ...]) -> str:
+    """Turn a location such as ("blank", "steps", 0, "cast", "cups", 1, "share") into words."""
+    words = []
+    for piece in location:
+        if isinstance(piece, int):
+            words.append(str(piece + 1))
+        else:
+            words.append(piece.replace("_", " "))
+    return " › ".join(words) or model.__name__
+
+
+def _problem(error: Any) -> str:
+    shown = repr(error["input"]) if isinstance(error["input"], str | int | float | None) else "what stands there"
+    shown = shown if len(shown) <= 40 else shown[:39] + "…"
+    limits = error.get("ctx", {})
+    match error["type"]:
+        case "missing":
+            return "is missing"
+        case "extra_forbidden":
+            return "is not a field this Orvek knows"
+        case "greater_than_equal":
+            return f"{shown} is less than {limits['ge']:g}, the least that makes sense"
+        case "less_than_equal":
+            return f"{shown} is more than {limits['le']:g}, the most that makes sense"
+        case "within":
+            return f"must be from {limits['low']:g} to {limits['high']:g}"
+        case "finite_number":
+            return f"{shown} is not a usable number"
+        case "union_tag_invalid":
+            return f"{limits['tag']!r} is not a kind this Orvek knows ({limits['expected_tags']})"
+        case "string_too_short":
+            return "must not be empty"
+        case "orvek":
+            return str(error["msg"])
+        case _:
+            return f"{shown} cannot be used here ({str(error['msg'])[:80].rstrip('.').lower()})"

@@ -1,0 +1,51 @@
+"""The job: everything the maker has decided about one batch of blanks."""
+
+from __future__ import annotations
+
+from typing import Annotated
+from uuid import uuid4
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, Notes, measure
+from orvek.documents.blank import Blank, CastStep
+from orvek.documents.pen import Pen
+from orvek.documents.pour import Pour
+from orvek.quantities import Dimension
+
+
+def new_id() -> str:
+    """A fresh job id: 12 hexadecimal digits, short enough for a card."""
+    return uuid4().hex[:12]
+
+
+class Batch(Document):
+    """Which job this is and how much of it is wanted."""
+
+    id: Annotated[str, Field(pattern=r"^[0-9a-f]{12}$")] = Field(default_factory=new_id)
+    name: Name = Field(default="New job", title="Job")
+    pens_wanted: int = measure("Good pens wanted", Dimension.COUNT, low=1, high=1000, default=1)
+    spoilage_pct: float = measure(
+        "Expected to spoil",
+        Dimension.PERCENT,
+        low=0,
+        high=90,
+        default=10,
+        hint="Your own record is the best guess",
+    )
+    shop_temperature_c: float = measure("Shop temperature", Dimension.TEMPERATURE, low=-10, high=50, default=21)
+    notes: Notes = ""
+
+
+class Job(Document):
+    """One batch of blanks of one design, for one pen. Immutable: a deed makes a new one."""
+
+    batch: Batch = Field(default_factory=Batch)
+    pen: Pen | None = None
+    blank: Blank = Blank()
+    pour: Pour = Pour()
+
+    @property
+    def cast(self) -> CastStep:
+        """The step that pours the cups."""
+        return next(step for step in self.blank.steps if isinstance(step, CastStep))

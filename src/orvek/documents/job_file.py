@@ -1,0 +1,87 @@
+"""A job as a file: `NAME.orvek.json`, its version, its schema.
+
+`to_text` and `from_text` are each other's inverse; `job_schema` is the published JSON Schema.
+UTF-8, sorted and indented, so that it diffs well. A file of another version, kind or with an unknown field
+is refused with a sentence that names it.
+"""
+
+from __future__ import annotations
+
+import json
+from typing import Any, Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Document, checked
+from orvek.documents.blank import Blank
+from orvek.documents.job import Batch, Job
+from orvek.documents.pen import Pen
+from orvek.documents.pour import Pour
+from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
+
+FORMAT = "orvek-job"
+VERSION = 1
+SUFFIX = ".orvek.json"
+
+
+class JobFile(Document):
+    """The content of a `.orvek.json` file, version 1."""
+
+    format: Literal["orvek-job"]
+    version: Literal[1]
+    job: Batch = Field(title="Which job, and how much of it")
+    pen: Pen | None = None
+    blank: Blank = Blank()
+    pour: Pour = Pour()
+
+
+def to_text(job: Job) -> str:
+    """The job as the text of its file, ending in a newline."""
+    content = JobFile(format="orvek-job", version=1, job=job.batch, pen=job.pen, blank=job.blank, pour=job.pour)
+    return json.dumps(content.model_dump(mode="json"), indent=2, sort_keys=True, ensure_ascii=False) + "\n"
+
+
+def from_text(text: str, name: str = "This file") -> Job:
+    """The job in the text of a file.
+
+    Raises:
+        NotAJobFileError: no JSON, truncated, another program's, or a field that is wrong.
+        UnknownVersionError: a job of a later version.
+    """
+    content = _parsed(text, name)
+    if content.get("format") != FORMAT:
+        raise NotAJobFileError(name, "it was not written by Orvek")
+    version = content.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise NotAJobFileError(name, "it does not say of which version it is")
+    if version > VERSION:
+        raise UnknownVersionError(name, version, VERSION)
+    try:
+        file = checked(JobFile, content)
+    except BadFieldError as error:
+        raise NotAJobFileError(name, f"{error.where} {error.problem}") from error
+    return Job(batch=file.job, pen=file.pen, blank=file.blank, pour=file.pour)
+
+
+def job_schema() -> dict[str, Any]:
+    """The JSON Schema (draft 2020-12) of a job file, made from the models."""
+    schema = JobFile.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": "Orvek job"}
+
+
+def schema_text() -> str:
+    """The schema as it ships in data/job.schema.json."""
+    return json.dumps(job_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+
+
+def _parsed(text: str, name: str) -> dict[str, Any]:
+    try:
+        content = json.loads(text)
+    except json.JSONDecodeError as error:
+        complete = "it is empty" if not text.strip() else f"it breaks off or is damaged at line {error.lineno}"
+        raise NotAJobFileError(name, complete) from error
+    except (RecursionError, ValueError) as error:
+        raise NotAJobFileError(name, "it is nested or numbered beyond reason") from error
+    if not isinstance(content, dict):
+        raise NotAJobFileError(name, "it holds no job")
+    return content

@@ -1,0 +1,85 @@
+"""What is poured, into what, and how it is weighed."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, measure
+from orvek.documents.mould import Mould
+from orvek.documents.resin import Resin
+from orvek.quantities import Dimension
+
+
+class Scale(Document):
+    """A weighing scale: the smallest step it shows and the most it carries."""
+
+    name: Name = Field(title="Scale")
+    resolution_g: float = measure("Shows steps of", Dimension.MASS, low=0.0001, high=100)
+    capacity_g: float = measure("Carries up to", Dimension.MASS, low=1, high=100000, default=500)
+
+
+class Insert(Document):
+    """What already lies in each cavity before the resin goes in: wood, a core, chips."""
+
+    volume_ml: float = measure("Volume in each cavity", Dimension.VOLUME, low=0, high=5000)
+    void_fraction: float = measure(
+        "Pores of it", Dimension.FRACTION, low=0, high=0.95, default=0.6, hint="1 − oven-dry density / 1.50"
+    )
+    soak_fraction: float = measure(
+        "Pores that fill",
+        Dimension.FRACTION,
+        low=0,
+        high=1,
+        default=0.02,
+        hint="Sealed 0 to 0.02, sound and unsealed 0.05 to 0.15, punky under pressure 0.2 to 0.5 (a guess)",
+    )
+
+
+class Pour(Document):
+    """Mould, resin and the habits of mixing for this job."""
+
+    mould: Mould | None = None
+    resin: Resin | None = None
+    insert: Insert | None = None
+    overage_pct: float = measure(
+        "Overage",
+        Dimension.PERCENT,
+        low=0,
+        high=100,
+        default=8,
+        hint="Mixed beyond the mould's volume, for overfilling",
+    )
+    cup_residue_g: float = measure(
+        "Left in each cup",
+        Dimension.MASS,
+        low=0,
+        high=100,
+        default=4,
+        hint="Clings to cup and stick: 3 to 8 g",
+    )
+    scale: Scale = Scale(name="Bench scale", resolution_g=0.1, capacity_g=500)
+    weighing: Literal["tared", "cumulative"] = Field(
+        default="tared", title="Weighing", description="Press tare before each part, or read the running sum"
+    )
+    dose_tolerance_pct: float = measure(
+        "Colour doses within", Dimension.PERCENT, low=0.5, high=50, default=5, hint="Closer than the eye sees"
+    )
+    mix_min_per_cup: float = measure(
+        "Stirring a cup",
+        Dimension.DURATION,
+        low=0.1,
+        high=60,
+        default=3,
+        hint="Hardener in and stirred to the corners",
+    )
+    pour_s_per_bar: float = measure("Seconds to pour a bar", Dimension.RATIO, low=1, high=3600, default=20)
+    most_bars_at_once: int | None = measure(
+        "Most bars in one casting",
+        Dimension.COUNT,
+        low=1,
+        high=500,
+        default=None,
+        hint="Empty: as many as the mould has",
+    )

@@ -1,0 +1,43 @@
+"""What the maker owns: moulds, resins, pigments, pens, scales, mixing cups; and how the maker likes things."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Words
+from orvek.documents.mould import Mould
+from orvek.documents.pen import Pen
+from orvek.documents.pigment import Pigment
+from orvek.documents.pour import Scale
+from orvek.documents.resin import Resin
+from orvek.quantities import LengthUnit, PressureUnit, TemperatureUnit, Units
+
+
+class Preferences(Document):
+    """How the maker reads and writes quantities, and the paper in the printer."""
+
+    length: LengthUnit = Field(default="mm", title="Lengths")
+    temperature: TemperatureUnit = Field(default="°C", title="Temperatures")
+    pressure: PressureUnit = Field(default="bar", title="Pressures")
+    bit_names: bool = Field(default=False, title="Drill bits by letter and number")
+    currency: Annotated[Words, Field(max_length=4)] = Field(default="€", title="Currency")
+    paper: Literal["A4", "Letter"] = Field(default="A4", title="Paper")
+
+    @property
+    def units(self) -> Units:
+        """The part of the preferences that reading and writing need."""
+        return Units(self.length, self.temperature, self.pressure, self.bit_names, self.currency)
+
+
+class Shop(Document):
+    """The maker's shelves. Names are unique on each shelf."""
+
+    pens: tuple[Pen, ...] = ()
+    moulds: tuple[Mould, ...] = ()
+    resins: tuple[Resin, ...] = ()
+    pigments: tuple[Pigment, ...] = ()
+    scales: tuple[Scale, ...] = (Scale(name="Bench scale", resolution_g=0.1, capacity_g=500),)
+    vessels_ml: tuple[float, ...] = (60.0, 120.0, 250.0, 500.0, 1000.0)
+    preferences: Preferences = Preferences()

@@ -1,0 +1,45 @@
+"""One job in, one plan out: every figure with its working, every judgement with its because."""
+
+from orvek.planning.plan import apply_remedy, plan
+from orvek.planning.results import (
+    BarsPlan,
+    CostPlan,
+    CupPlan,
+    DosePlan,
+    Edit,
+    Finding,
+    Layout,
+    MixturePlan,
+    PacePlan,
+    PenPlan,
+    Plan,
+    Remedy,
+    Severity,
+    Station,
+    StationState,
+    TubePlace,
+)
+from orvek.planning.working import Figure, Term
+
+__all__ = [
+    "BarsPlan",
+    "CostPlan",
+    "CupPlan",
+    "DosePlan",
+    "Edit",
+    "Figure",
+    "Finding",
+    "Layout",
+    "MixturePlan",
+    "PacePlan",
+    "PenPlan",
+    "Plan",
+    "Remedy",
+    "Severity",
+    "Station",
+    "StationState",
+    "Term",
+    "TubePlace",
+    "apply_remedy",
+    "plan",
+]

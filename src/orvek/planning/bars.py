@@ -1,0 +1,78 @@
+"""How many blanks, bars and castings the pens wanted take."""
+
+from __future__ import annotations
+
+import math
+
+from orvek.craft.laying_out import blanks_for, pieces
+from orvek.craft.moulding import BarSection, bar_section, bars_in
+from orvek.documents import Job
+from orvek.planning.results import BarsPlan, PenPlan
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+
+_COUNT = Dimension.COUNT
+
+
+def bars_plan(job: Job, pen: PenPlan | None) -> BarsPlan:
+    """Blanks from the pens wanted; bars from the blanks; castings from the mould.
+
+    Castings are made equally large, so that one card serves them all.
+    """
+    batch, mould = job.batch, job.pour.mould
+    section = bar_section(mould) if mould else None
+    blanks = blanks_for(batch.pens_wanted, batch.spoilage_pct / 100)
+    per_bar = _blanks_per_bar(section, pen, job.blank.saw_kerf_mm)
+    bars = math.ceil(blanks / per_bar)
+    at_once = min(bars_in(mould) if mould else bars, job.pour.most_bars_at_once or bars)
+    castings = math.ceil(bars / at_once) if at_once > 0 else 0
+    return BarsPlan(
+        blanks=_blanks_figure(job, blanks),
+        blanks_per_bar=per_bar,
+        bars=_bars_figure(blanks, per_bar, bars),
+        bars_per_casting=math.ceil(bars / castings) if castings else 0,
+        castings=castings,
+        section=section,
+    )
+
+
+def blank_mm(bars: BarsPlan, kerf_mm: float) -> float | None:
+    """Length of one blank once the bar is sawn into equal blanks; None without a mould."""
+    if bars.section is None:
+        return None
+    return (bars.section.length_mm - (bars.blanks_per_bar - 1) * kerf_mm) / bars.blanks_per_bar
+
+
+def _blanks_per_bar(section: BarSection | None, pen: PenPlan | None, kerf_mm: float) -> int:
+    if section is None or pen is None:
+        return 1
+    count, _ = pieces(section.length_mm, pen.length_needed_mm.value, kerf_mm)
+    return max(1, count)
+
+
+def _blanks_figure(job: Job, blanks: int) -> Figure:
+    return Figure(
+        "Blanks to start with",
+        blanks,
+        _COUNT,
+        "blanks = ⌈ pens / (1 − spoilt) ⌉",
+        (
+            Term("pens", "good pens wanted", job.batch.pens_wanted, _COUNT),
+            Term("spoilt", "expected to spoil", job.batch.spoilage_pct, Dimension.PERCENT),
+        ),
+        "so that the pens wanted are what can be expected to come out good",
+    )
+
+
+def _bars_figure(blanks: int, per_bar: int, bars: int) -> Figure:
+    return Figure(
+        "Bars to cast",
+        bars,
+        _COUNT,
+        "bars = ⌈ blanks / blanks in a bar ⌉",
+        (
+            Term("blanks", "blanks to start with", blanks, _COUNT),
+            Term("in a bar", "blanks in a bar", per_bar, _COUNT),
+        ),
+        "blanks in a bar = ⌊ (L + kerf) / (blank + kerf) ⌋",
+    )

@@ -1,0 +1,69 @@
+"""The plan: one immutable job goes in, everything that follows from it comes out.
+
+`plan` is pure and takes a few milliseconds; `apply_remedy` gives the job that a finding's button leads to.
+"""
+
+from __future__ import annotations
+
+from orvek.craft.moulding import bars_in
+from orvek.documents import Job, Shop, catalogue
+from orvek.documents.deeds import set_value
+from orvek.planning import cup_findings, pen_findings, pour_findings
+from orvek.planning.barrels import layout, pen_plan
+from orvek.planning.bars import bars_plan, blank_mm
+from orvek.planning.costs import cost_plan
+from orvek.planning.draft import Draft
+from orvek.planning.mixture import mixture_plan
+from orvek.planning.pace import pace_plan
+from orvek.planning.results import Finding, Plan, Remedy, Severity
+
+_ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
+
+
+def plan(job: Job, shop: Shop) -> Plan:
+    """Compute all that follows from a job in this shop.
+
+    A job that lacks a pen, mould or resin gives the parts that can be computed and findings that say what is
+    missing. Never raises for a valid job.
+    """
+    pen = pen_plan(job.pen, job.blank) if job.pen else None
+    bars = bars_plan(job, pen)
+    has_bars = job.pour.mould is None or bars_in(job.pour.mould) > 0
+    laid = layout(job.pen, job.blank, bars.section, blank_mm(bars, job.blank.saw_kerf_mm)) if job.pen else None
+    mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars else None
+    pace = pace_plan(job, bars)
+    draft = Draft(job, shop, pen, bars, laid, mixture, pace)
+    return Plan(
+        job=job,
+        pen=pen,
+        bars=bars,
+        layout=laid,
+        mixture=mixture,
+        pace=pace,
+        costs=cost_plan(job, bars, mixture),
+        cautions=_cautions(job),
+        findings=_findings(draft),
+    )
+
+
+def apply_remedy(job: Job, remedy: Remedy) -> Job:
+    """The job after a remedy, all its edits made in order."""
+    for edit in remedy.edits:
+        job = set_value(job, edit.path, edit.value)
+    return job
+
+
+def _findings(draft: Draft) -> tuple[Finding, ...]:
+    checks = (*pen_findings.CHECKS, *pour_findings.CHECKS, *cup_findings.CHECKS)
+    found = [finding for check in checks for finding in check(draft)]
+    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
+
+
+def _cautions(job: Job) -> tuple[str, ...]:
+    resin = job.pour.resin
+    family = catalogue().family(resin.family) if resin else None
+    if resin is None:
+        return ()
+    if family is None:
+        return ("Orvek does not know this family of resin: the product's own safety sheet is the only guide.",)
+    return family.cautions

@@ -1,0 +1,179 @@
+"""What is to be said about mould, bars, resin and time. The cups have a file of their own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.craft.moulding import bar_section, bars_in
+from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
+from orvek.documents import catalogue
+from orvek.planning.draft import Draft
+from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+
+_HURRIED = 0.7
+_LABEL_MASS_FACTOR = 1.5
+_LABEL_WARMER_C = 3.0
+_COLD_SHOP_C = 16.0
+_DENSITY_DISAGREES = 0.05
+
+
+def what_is_missing(draft: Draft) -> Iterator[Finding]:
+    """The decisions still to be taken, in their order."""
+    job = draft.job
+    if job.pen is not None and job.pour.mould is None:
+        because = "Its cavities give the bars and their volume."
+        yield Finding(Severity.NOTE, Station.POUR, "Then the mould.", because)
+    if job.pour.mould is not None and job.pour.resin is None:
+        because = "Its ratio and densities turn the volume into what you weigh."
+        yield Finding(Severity.NOTE, Station.POUR, "Now the resin.", because)
+    if job.pour.resin is not None and not job.cast.cups:
+        because = "A cup for each colour; drag between them to share out the resin."
+        yield Finding(Severity.NOTE, Station.POUR, "Last, the colours.", because)
+
+
+def section(draft: Draft) -> Iterator[Finding]:
+    """Whether the barrels can be turned from the bar."""
+    bar, pen = draft.bars.section, draft.job.pen
+    if bar is None or pen is None:
+        return
+    widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
+    spare = clean_up_mm(bar.smallest_mm, widest)
+    if spare >= CLEAN_UP_MARGIN_MM / 2:
+        return
+    severity = Severity.STOP if spare < 0 else Severity.CAUTION
+    title = "The bar is thinner than the barrel." if spare < 0 else "The bar may keep a flat."
+    because = (
+        f"{draft.mm(widest)} finished from a bar of {draft.mm(bar.smallest_mm)}: the hole may lie at most "
+        f"{draft.mm(max(spare, 0), 2)} off centre. Half a millimetre is a fair allowance for a drill press."
+    )
+    yield Finding(severity, Station.POUR, title, because, tuple(_thicker(draft, widest)))
+
+
+def castings(draft: Draft) -> Iterator[Finding]:
+    """A mould that gives no bar at all, or not all of them at once."""
+    mould, bars = draft.job.pour.mould, draft.bars
+    if mould is None:
+        return
+    if bars_in(mould) == 0:
+        because = "It is smaller than one of the bars that are to be sawn from it."
+        yield Finding(Severity.STOP, Station.POUR, f"{mould.name} gives no bar.", because)
+    elif bars.castings > 1:
+        because = (
+            f"{round(bars.bars.value)} bars are wanted and {min(bars_in(mould), bars.bars_per_casting)} are cast at a time. "
+            f"The card is for one casting of {bars.bars_per_casting}; pour it {bars.castings} times."
+        )
+        yield Finding(Severity.NOTE, Station.POUR, f"It takes {bars.castings} castings.", because)
+
+
+def insert(draft: Draft) -> Iterator[Finding]:
+    """An insert that is larger than the cavity it lies in."""
+    lying, mixture = draft.job.pour.insert, draft.mixture
+    if lying is None or mixture is None or lying.volume_ml < mixture.cavity_ml.value:
+        return
+    because = (
+        f"{draft.ml(lying.volume_ml)} in a cavity of {draft.ml(mixture.cavity_ml.value)} leaves no room for resin."
+    )
+    edit = Edit(("pour", "insert"), None)
+    yield Finding(
+        Severity.STOP,
+        Station.POUR,
+        "The insert fills the cavity.",
+        because,
+        (Remedy("Pour without the insert", (edit,)),),
+    )
+
+
+def family(draft: Draft) -> Iterator[Finding]:
+    """A resin that does not set in a mould, or whose densities contradict each other."""
+    resin = draft.job.pour.resin
+    if resin is None:
+        return
+    known = catalogue().family(resin.family)
+    if known and not known.sets_when_mixed:
+        because = "It stays liquid at shop temperature; it is made to be soaked into wood and set in an oven."
+        yield Finding(Severity.STOP, Station.POUR, f"{resin.name} does not set in a mould.", because)
+    a, b, mix = resin.density_a.value, resin.density_b.value, resin.density_mix.value
+    if not min(a, b) * (1 - _DENSITY_DISAGREES) <= mix <= max(a, b) * (1 + _DENSITY_DISAGREES):
+        because = f"Mixed {mix:g} g/ml from {a:g} and {b:g}: a mix lies between its parts. The masses are only as good as these."
+        yield Finding(Severity.CAUTION, Station.POUR, "The densities of the resin contradict each other.", because)
+
+
+def pace(draft: Draft) -> Iterator[Finding]:
+    """Whether stirring and pouring fit the pot life."""
+    if draft.pace is None or draft.pace.pot_life_min is None:
+        return
+    working, pot_life = draft.pace.working_min.value, draft.pace.pot_life_min
+    if working <= _HURRIED * pot_life:
+        return
+    late = working > pot_life
+    title = "It will set in the cups." if late else "There is little time to spare."
+    because = (
+        f"Stirring {len(draft.job.cast.cups)} cups and pouring {draft.bars.bars_per_casting} bars takes "
+        f"{draft.minutes(working)}; the label gives {draft.minutes(pot_life)}."
+    )
+    severity = Severity.STOP if late else Severity.CAUTION
+    yield Finding(severity, Station.POUR, title, because, tuple(_slower(draft, pot_life)))
+
+
+def label_conditions(draft: Draft) -> Iterator[Finding]:
+    """Where cup and shop differ from what the label's pot life was measured in."""
+    resin, mixture = draft.job.pour.resin, draft.mixture
+    if resin is None or mixture is None or resin.pot_life_min is None or not mixture.cups:
+        return
+    largest = max(cup.mass_g.value for cup in mixture.cups)
+    warm = draft.job.batch.shop_temperature_c
+    heavy = largest > _LABEL_MASS_FACTOR * resin.pot_life_mass_g
+    hot = warm > resin.pot_life_temperature_c + _LABEL_WARMER_C
+    written = f"{warm:g} °C" if draft.units.temperature == "°C" else f"{warm * 9 / 5 + 32:.0f} °F"
+    if heavy or hot:
+        because = (
+            f"It is for a cup of {draft.g(resin.pot_life_mass_g, 0)} at {resin.pot_life_temperature_c:g} °C; your largest "
+            f"cup holds {draft.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
+        )
+        yield Finding(Severity.CAUTION, Station.POUR, "The pot life will be shorter than the label says.", because)
+    elif warm < _COLD_SHOP_C:
+        because = f"At {written} most resins cure slowly and stay soft. Warm the shop, or allow days instead of hours."
+        yield Finding(Severity.CAUTION, Station.POUR, "The shop is cold for casting.", because)
+
+
+CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
+    what_is_missing,
+    section,
+    castings,
+    insert,
+    family,
+    pace,
+    label_conditions,
+)
+
+
+def _thicker(draft: Draft, widest_mm: float) -> Iterator[Remedy]:
+    fitting = [
+        mould
+        for mould in draft.shop.moulds
+        if bar_section(mould).smallest_mm >= widest_mm + CLEAN_UP_MARGIN_MM
+        and (draft.pen is None or mould.length_mm >= draft.pen.length_needed_mm.value)
+    ]
+    if fitting:
+        best = min(fitting, key=lambda mould: bar_section(mould).smallest_mm)
+        edits = (Edit(("pour", "mould"), best), Edit(("blank", "tube_starts_mm"), ()))
+        yield Remedy(f"Pour into {best.name}, {draft.mm(bar_section(best).smallest_mm)}", edits)
+
+
+def _slower(draft: Draft, pot_life_min: float) -> Iterator[Remedy]:
+    """Fewer bars at once where that helps, or a slower resin from the shelf."""
+    pour, cups = draft.job.pour, len(draft.job.cast.cups)
+    left_min = _HURRIED * pot_life_min - cups * pour.mix_min_per_cup
+    bars = int(left_min * 60 / pour.pour_s_per_bar)
+    if 1 <= bars < draft.bars.bars_per_casting:
+        yield Remedy(f"Cast at most {bars} at a time", (Edit(("pour", "most_bars_at_once"), bars),))
+    assert draft.pace is not None
+    wanted = draft.pace.working_min.value / _HURRIED
+    slower = [
+        resin
+        for resin in draft.shop.resins
+        if resin.pot_life_min and resin.pot_life_min.value >= wanted and resin != pour.resin
+    ]
+    if slower:
+        best = min(slower, key=lambda resin: resin.pot_life_min.value if resin.pot_life_min else 0)
+        yield Remedy(f"Take {best.name}", (Edit(("pour", "resin"), best),))

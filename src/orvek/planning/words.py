@@ -1,0 +1,58 @@
+"""Words that the screen, the card and the report share, so that their figures are the same to the letter."""
+
+from __future__ import annotations
+
+from orvek.craft.pouring import digits_of
+from orvek.documents import LoafMould, Mould, Resin, RoundMould
+from orvek.planning.results import BarsPlan, DosePlan, Plan
+from orvek.quantities import Dimension, Units, write, write_sizes
+
+
+def weighed(mass_g: float, resolution_g: float, units: Units | None = None) -> str:
+    """A mass as the scale shows it."""
+    return write(mass_g, Dimension.MASS, units, digits_of(resolution_g))
+
+
+def dose_name(dose: DosePlan, units: Units | None = None) -> str:
+    """A pigment as it is taken from the shelf: straight, or as a stock of some strength."""
+    if dose.stock_pct is None:
+        return dose.name
+    return f"{dose.name}, {write(dose.stock_pct, Dimension.PERCENT, units)} stock"
+
+
+def bars_line(bars: BarsPlan) -> str:
+    """How many bars and castings, in one line."""
+    count = round(bars.bars.value)
+    line = f"{count} bar{'' if count == 1 else 's'}"
+    if bars.castings > 1:
+        line += f" in {bars.castings} castings of {bars.bars_per_casting}"
+    if bars.blanks_per_bar > 1:
+        line += f", {bars.blanks_per_bar} blanks from each"
+    return line
+
+
+def mould_size(mould: Mould, units: Units | None = None) -> str:
+    """A mould's size in one line."""
+    if isinstance(mould, RoundMould):
+        return f"{mould.cavities} of ⌀ {write_sizes((mould.diameter_mm, mould.length_mm), units)}"
+    sizes = write_sizes((mould.width_mm, mould.depth_mm, mould.length_mm), units)
+    return f"{sizes}, sawn up" if isinstance(mould, LoafMould) else f"{mould.cavities} of {sizes}"
+
+
+def ratio_line(resin: Resin) -> str:
+    """The label's ratio in words."""
+    return f"{resin.ratio_a:g} : {resin.ratio_b:g} by {resin.ratio_by}"
+
+
+def pot_life_line(resin: Resin, units: Units | None = None) -> str:
+    """The label's pot life with its conditions; says so where the label gives none."""
+    if resin.pot_life_min is None:
+        return "no pot life on the label"
+    mass = write(resin.pot_life_mass_g, Dimension.MASS, units, 0)
+    at = write(resin.pot_life_temperature_c, Dimension.TEMPERATURE, units)
+    return f"{write(resin.pot_life_min.value, Dimension.DURATION, units)} ({mass} cup at {at})"
+
+
+def quiet_line(plan: Plan) -> str:
+    """What stands where findings would, when there are none."""
+    return "Nothing stands in the way." if plan.mixture and plan.mixture.cups else "Nothing to say yet."

@@ -1,0 +1,53 @@
+"""What kinds of quantity Orvek speaks of, the unit each has inside, and what the maker prefers to read.
+
+Inside the program a length is always in mm, a mass in g, a volume in ml, an angle in degrees, a temperature
+in °C, a pressure in bar and a duration in minutes. Only reading.py and writing.py know any other unit.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Literal
+
+MM_PER_INCH = 25.4  # exact by definition, ISO 80000-3
+BAR_PER_PSI = 0.0689475729  # from the avoirdupois pound and standard gravity, NIST SP 811
+
+
+class Dimension(StrEnum):
+    """A kind of quantity; its value is the unit it has inside the program."""
+
+    LENGTH = "mm"
+    MASS = "g"
+    VOLUME = "ml"
+    ANGLE = "°"
+    TEMPERATURE = "°C"
+    PRESSURE = "bar"
+    DURATION = "min"
+    PERCENT = "%"
+    DENSITY = "g/ml"
+    MONEY = "money"
+    PRICE = "money/kg"
+    RATIO = "ratio"
+    FRACTION = "fraction"
+    COUNT = "count"
+
+
+LengthUnit = Literal["mm", "inch fraction", "inch decimal"]
+TemperatureUnit = Literal["°C", "°F"]
+PressureUnit = Literal["bar", "psi"]
+
+
+@dataclass(frozen=True, slots=True)
+class Units:
+    """How the maker likes to read and type quantities.
+
+    A bare number typed into a length field is in the length unit chosen here; a unit typed after the
+    number always wins. `bit_names` writes a drill bit by its letter or number where it has one.
+    """
+
+    length: LengthUnit = "mm"
+    temperature: TemperatureUnit = "°C"
+    pressure: PressureUnit = "bar"
+    bit_names: bool = False
+    currency: str = "€"

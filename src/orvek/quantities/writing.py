@@ -1,0 +1,147 @@
+"""Writing quantities as the maker prefers them: `41.3 g`, `18.4 mm`, `19/64 in`, `letter J`, `2 h 30 min`.
+
+Values come in the program's own units. The number of digits is what a bench can measure, not what a
+float can hold; `exact` writes the full value for a working.
+"""
+
+from __future__ import annotations
+
+import math
+
+from orvek.quantities.bits import bit_of_size
+from orvek.quantities.units import BAR_PER_PSI, MM_PER_INCH, Dimension, Units
+
+NO_VALUE = "–"
+_FRACTION_STEPS = 64
+
+
+def write(value: float | None, dimension: Dimension, units: Units | None = None, digits: int | None = None) -> str:
+    """Write a value with its unit.
+
+    Args:
+        value: in the program's unit of `dimension`; None or a value that is no number gives a dash.
+        dimension: what it is.
+        units: the maker's preferences; metric when left out.
+        digits: decimals to show instead of the usual ones; ignored where inches are written as fractions.
+
+    >>> write(7.540625, Dimension.LENGTH, Units(length="inch fraction"))
+    '19/64 in'
+    >>> write(150.0, Dimension.DURATION)
+    '2 h 30 min'
+    """
+    if value is None or not math.isfinite(value):
+        return NO_VALUE
+    units = units or Units()
+    match dimension:
+        case Dimension.LENGTH:
+            return _length(value, units, digits)
+        case Dimension.TEMPERATURE if units.temperature == "°F":
+            return f"{_fixed(value * 9 / 5 + 32, digits or 0)} °F"
+        case Dimension.PRESSURE if units.pressure == "psi":
+            return f"{_fixed(value / BAR_PER_PSI, digits or 0)} psi"
+        case Dimension.DURATION:
+            return _duration(value)
+        case Dimension.MONEY:
+            return f"{units.currency}{_fixed(value, 2)}"
+        case Dimension.PRICE:
+            return f"{units.currency}{_fixed(value, 2)} a kg"
+        case Dimension.COUNT:
+            return f"{round(value)}"
+        case Dimension.RATIO | Dimension.FRACTION:
+            return _trimmed(value, 4 if digits is None else digits)
+        case Dimension.ANGLE:
+            return f"{_fixed(value, 1 if digits is None else digits)}°"
+        case Dimension.PERCENT:
+            return f"{_trimmed(value, 2 if digits is None else digits)} %"
+        case _:
+            return f"{_fixed(value, _usual_digits(dimension) if digits is None else digits)} {dimension.value}"
+
+
+def write_sizes(values_mm: tuple[float, ...], units: Units | None = None) -> str:
+    """Write the sizes of a body with their unit once.
+
+    >>> write_sizes((20.0, 20.0, 132.5))
+    '20 × 20 × 132.5 mm'
+    """
+    units = units or Units()
+    unit = "mm" if units.length == "mm" else "in"
+    parts = [write(value, Dimension.LENGTH, units).removesuffix(f" {unit}").removesuffix(".0") for value in values_mm]
+    return f"{' × '.join(parts)} {unit}"
+
+
+def write_bit(diameter_mm: float, units: Units | None = None) -> str:
+    """Write a drill bit: by its letter or number when the maker asked for that and it has one."""
+    units = units or Units()
+    bit = bit_of_size(diameter_mm) if units.bit_names else None
+    return bit.name if bit else write(diameter_mm, Dimension.LENGTH, units, digits=None if units.length != "mm" else 2)
+
+
+def exact(value: float, dimension: Dimension, units: Units | None = None) -> str:
+    """Write a value with more digits than the bench can use, for the arithmetic in a working."""
+    units = units or Units()
+    if dimension is Dimension.LENGTH and units.length != "mm":
+        return f"{_trimmed(value / MM_PER_INCH, 4)} in"
+    if dimension is Dimension.DURATION:
+        return f"{_trimmed(value, 2)} min"
+    if dimension is Dimension.PERCENT:
+        return f"{_trimmed(value, 3)} %"
+    if dimension in {Dimension.MASS, Dimension.VOLUME, Dimension.LENGTH, Dimension.DENSITY}:
+        return f"{_trimmed(value, 3)} {dimension.value}"
+    return write(value, dimension, units)
+
+
+def _usual_digits(dimension: Dimension) -> int:
+    return {
+        Dimension.MASS: 1,
+        Dimension.VOLUME: 1,
+        Dimension.TEMPERATURE: 0,
+        Dimension.PRESSURE: 1,
+        Dimension.DENSITY: 2,
+    }[dimension]
+
+
+def _length(value_mm: float, units: Units, digits: int | None) -> str:
+    if units.length == "inch fraction":
+        return _inch_fraction(value_mm)
+    if units.length == "inch decimal":
+        return f"{_fixed(value_mm / MM_PER_INCH, 3)} in"
+    return f"{_fixed(value_mm, 1 if digits is None else digits)} mm"
+
+
+def _inch_fraction(value_mm: float) -> str:
+    """The nearest 1/64 inch; 0 only for what is nearer to 0 than to 1/64."""
+    sign = "−" if value_mm < 0 else ""
+    steps = round(abs(value_mm) / MM_PER_INCH * _FRACTION_STEPS)
+    whole, top = divmod(steps, _FRACTION_STEPS)
+    bottom = _FRACTION_STEPS
+    while top and top % 2 == 0:
+        top, bottom = top // 2, bottom // 2
+    if not top:
+        return f"{sign if whole else ''}{whole} in"
+    return f"{sign}{f'{whole} ' if whole else ''}{top}/{bottom} in"
+
+
+def _duration(minutes: float) -> str:
+    sign = "−" if minutes < 0 else ""
+    minutes = abs(minutes)
+    if minutes < 10 and abs(minutes - round(minutes)) > 0.01:
+        seconds = round(minutes * 60)
+        whole, rest = divmod(seconds, 60)
+        return f"{sign}{f'{whole} min ' if whole else ''}{rest} s" if rest else f"{sign}{whole} min"
+    whole = round(minutes)
+    hours, rest = divmod(whole, 60)
+    if hours == 0:
+        return f"{sign}{rest} min"
+    return f"{sign}{hours} h {rest} min" if rest else f"{sign}{hours} h"
+
+
+def _fixed(value: float, digits: int) -> str:
+    text = f"{value:.{digits}f}"
+    if float(text) == 0:
+        text = text.lstrip("-")
+    return text.replace("-", "−")
+
+
+def _trimmed(value: float, digits: int) -> str:
+    text = _fixed(value, digits)
+    return text.rstrip("0").rstrip(".") if "." in text else text

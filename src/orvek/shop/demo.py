@@ -1,0 +1,32 @@
+"""The demo workshop: Tern Quay, a made-up shop that makes pens for the volunteers of a tidal observatory."""
+
+from __future__ import annotations
+
+import json
+from importlib import resources
+
+from orvek.documents import Job, Shop, checked, from_text
+from orvek.shop.workshop import Workshop
+
+
+def demo_shop() -> Shop:
+    """The shelves of Tern Quay."""
+    return checked(Shop, json.loads(_text("tern_quay.json")))
+
+
+def demo_job() -> Job:
+    """Tideline: six bars in two colours, for a pen of two barrels."""
+    return from_text(_text("tideline.orvek.json"), "tideline.orvek.json")
+
+
+def fill_with_demo(workshop: Workshop) -> None:
+    """Put Tern Quay into a workshop that has no jobs yet; leave any other as it is."""
+    if workshop.is_writable and not workshop.jobs():
+        workshop.save_shop(demo_shop())
+        job = demo_job()
+        workshop.record(job, "Begin")
+        workshop.set_last_open(job.batch.id)
+
+
+def _text(name: str) -> str:
+    return resources.files("orvek.data").joinpath("demo", name).read_text(encoding="utf-8")

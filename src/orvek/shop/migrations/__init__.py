@@ -1,0 +1,1 @@
+"""Upgrades of the workshop file, one named step a version, run by Alembic after a backup."""

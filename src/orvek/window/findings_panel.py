@@ -1,0 +1,142 @@
+"""The findings: short sentences, worst first, each with its because and the remedies that can be had."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.planning import Finding, Plan, Severity
+from orvek.planning.words import quiet_line
+from orvek.window import theme
+from orvek.window.fields import quiet_label
+
+WIDTH = 288
+_COLOURS = {Severity.STOP: theme.STOP, Severity.CAUTION: theme.CAUTION, Severity.NOTE: theme.ACCENT}
+
+
+class Mark(QWidget):
+    """A mark for a severity: a barred octagon, a wedge, a dot; the word stands beside it."""
+
+    def __init__(self, severity: Severity) -> None:
+        super().__init__()
+        self._severity = severity
+        self.setFixedSize(14, 14)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(_COLOURS[self._severity])
+        if self._severity is Severity.STOP:
+            painter.drawRect(QRectF(1, 1, 12, 12))
+            painter.fillRect(QRectF(3, 5.8, 8, 2.4), theme.PANEL)
+        elif self._severity is Severity.CAUTION:
+            painter.drawPolygon(QPolygonF([QPointF(1, 2), QPointF(13, 7), QPointF(1, 12)]))
+        else:
+            painter.drawEllipse(QPointF(7, 7), 3, 3)
+
+
+class FindingView(QWidget):
+    """One finding."""
+
+    remedy_wanted = Signal(object)
+
+    def __init__(self, finding: Finding, *, writable: bool) -> None:
+        super().__init__()
+        colour = _COLOURS[finding.severity]
+        self.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 12, 0, 14)
+        column.setSpacing(4)
+        head = QHBoxLayout()
+        head.setSpacing(6)
+        head.addWidget(Mark(finding.severity))
+        head.addWidget(
+            _text(f"{finding.severity.value} · {finding.station.value}", theme.words_css(colour, 12, 600)), 1
+        )
+        column.addLayout(head)
+        column.addWidget(_text(finding.title, theme.words_css(theme.INK, theme.BODY, 600)))
+        column.addWidget(_text(finding.because, theme.words_css(theme.QUIET)))
+        for remedy in finding.remedies:
+            button = QPushButton(remedy.label)
+            button.setStyleSheet(f"font-size: {theme.SMALL}px;")
+            button.setToolTip(remedy.label)
+            button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+            button.setMaximumWidth(WIDTH - 44)
+            button.setEnabled(writable)
+            button.clicked.connect(lambda _=False, wanted=remedy: self.remedy_wanted.emit(wanted))
+            column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+class FindingsPanel(QWidget):
+    """The right edge of the window."""
+
+    remedy_wanted = Signal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedWidth(WIDTH)
+        self.setAutoFillBackground(True)
+        palette = self.palette()
+        palette.setColor(self.backgroundRole(), theme.PANEL)
+        self.setPalette(palette)
+        self._shown: tuple[tuple[Finding, ...], bool] | None = None
+        self._count = quiet_label("", theme.BODY)
+        self._list = QVBoxLayout()
+        self._list.setContentsMargins(0, 0, 12, 0)
+        self._list.setSpacing(0)
+        inside = QWidget()
+        inside.setLayout(self._list)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(inside)
+        area.viewport().setAutoFillBackground(False)
+        inside.setAutoFillBackground(False)
+        area.setAccessibleName("Findings")
+        head = QHBoxLayout()
+        head.addWidget(_text("Findings", theme.words_css(theme.INK, theme.BODY, 600)), 1)
+        head.addWidget(self._count)
+        head.setContentsMargins(0, 0, 16, 0)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 20, 4, 8)
+        column.setSpacing(8)
+        column.addLayout(head)
+        column.addWidget(area, 1)
+
+    def show_plan(self, plan: Plan, *, writable: bool = True) -> None:
+        """Show a plan's findings; built anew only when they have changed."""
+        if self._shown == (plan.findings, writable):
+            return
+        self._shown = (plan.findings, writable)
+        while (item := self._list.takeAt(0)) is not None:
+            if item.widget():
+                item.widget().hide()
+                item.widget().deleteLater()
+        self._count.setText(str(len(plan.findings)) if plan.findings else "")
+        for finding in plan.findings:
+            view = FindingView(finding, writable=writable)
+            view.remedy_wanted.connect(self.remedy_wanted)
+            self._list.addWidget(view)
+        if not plan.findings:
+            self._list.addWidget(_text(quiet_line(plan), theme.words_css(theme.QUIET, theme.BODY)))
+        self._list.addStretch(1)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(0, 0, 0, self.height())
+
+
+def _text(words: str, css: str) -> QLabel:
+    label = QLabel(words)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    label.setWordWrap(True)
+    label.setStyleSheet(css)
+    return label

@@ -1,0 +1,361 @@
+"""The window: rail, station, findings, and the strip under them; menus; the line that says what went wrong."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QWidget,
+)
+
+from orvek import __version__
+from orvek.documents import SUFFIX, deeds
+from orvek.errors import OrvekError
+from orvek.planning import Plan, Station
+from orvek.quantities import LengthUnit
+from orvek.window import theme
+from orvek.window.casting_look import CastingLook
+from orvek.window.findings_panel import FindingsPanel
+from orvek.window.naming import ask_name
+from orvek.window.rail import Rail
+from orvek.window.session import Session
+from orvek.window.stations.pen import PenStation
+from orvek.window.stations.pour import PourStation
+from orvek.window.strip import Strip
+
+_SAID_FOR_MS = 12000
+_LOOK_AGAIN_MS = 2000
+
+
+class Notice(QWidget):
+    """One line over the station: what went wrong, or what was done."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._words = QLabel()
+        self._words.setWordWrap(True)
+        self._words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
+        self.button = QPushButton()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(24, 8, 24, 8)
+        row.addWidget(self._words, 1)
+        row.addWidget(self.button)
+        self.setAutoFillBackground(True)
+        palette = self.palette()
+        palette.setColor(self.backgroundRole(), theme.PANEL)
+        self.setPalette(palette)
+        self.hide()
+
+    def say(self, words: str, button: str = "") -> None:
+        """Show a sentence; an empty one takes the line away."""
+        self._words.setText(words)
+        self.button.setText(button)
+        self.button.setVisible(bool(button))
+        self.setVisible(bool(words))
+
+    def text(self) -> str:
+        """What is said now."""
+        return self._words.text() if not self.isHidden() else ""
+
+
+class MainWindow(QMainWindow):
+    """Orvek's one window, showing one session."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.look = CastingLook()
+        self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.look)
+        self.pen = PenStation(session, self.look)
+        self.pour = PourStation(session, self.look)
+        self._pages: dict[Station, QWidget] = {Station.PEN: self.pen, Station.POUR: self.pour}
+        self.station = Station.PEN
+        self._stack = QStackedWidget()
+        for page in self._pages.values():
+            self._stack.addWidget(page)
+        self.notice, self.keeping = Notice(), Notice()
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.timeout.connect(lambda: self.notice.say(""))
+        self._lay_out()
+        self._build_menus()
+        self._connect()
+        self.setMinimumSize(1120, 720)
+        self.resize(1280, 800)
+        self.show_plan(session.plan)
+        self.rail.show_jobs(session.jobs(), session.job.batch.id)
+        if not session.workshop.is_writable:
+            self._watch_other_window()
+
+    def open_station(self, station: Station) -> None:
+        """Go to a station."""
+        self.station = station
+        self._stack.setCurrentWidget(self._pages[station])
+        self.show_plan(self.session.plan)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Hand a plan to everything that shows one."""
+        self.setWindowTitle(f"{plan.job.batch.name} – Orvek")
+        self.rail.show_plan(plan, self.station)
+        self.findings.show_plan(plan, writable=self.session.workshop.is_writable)
+        self.strip.show_plan(plan, self.session.units)
+        page = self._pages[self.station]
+        assert isinstance(page, PenStation | PourStation)
+        page.show_plan(plan)
+
+    def load_slow_parts(self) -> None:
+        """What can wait until the first window is up."""
+        self.look.load()
+        self.show_plan(self.session.plan)
+        self.update()
+
+    def say(self, words: str) -> None:
+        """Say a sentence for a while."""
+        self.notice.say(words)
+        self._quiet.start(_SAID_FOR_MS)
+
+    # -- building ----------------------------------------------------------------------------------------------
+
+    def _lay_out(self) -> None:
+        whole = QWidget()
+        grid = QGridLayout(whole)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        grid.addWidget(self.rail, 0, 0, 3, 1)
+        grid.addWidget(self.keeping, 0, 1)
+        grid.addWidget(self.notice, 1, 1)
+        grid.addWidget(self._stack, 2, 1)
+        grid.addWidget(self.findings, 0, 2, 3, 1)
+        grid.addWidget(self.strip, 3, 0, 1, 3)
+        grid.setColumnStretch(1, 1)
+        grid.setRowStretch(2, 1)
+        self.setCentralWidget(whole)
+
+    def _connect(self) -> None:
+        session = self.session
+        session.planned.connect(self.show_plan)
+        session.said.connect(self.say)
+        session.history_changed.connect(self._show_history)
+        session.jobs_changed.connect(lambda: self.rail.show_jobs(session.jobs(), session.job.batch.id))
+        session.units_changed.connect(self._show_units)
+        session.unsaved_changed.connect(lambda words: self.keeping.say(words, "Try again" if words else ""))
+        self.keeping.button.clicked.connect(session.retry)
+        self.rail.station_chosen.connect(self.open_station)
+        self.rail.job_chosen.connect(session.open_job)
+        self.rail.new_job_wanted.connect(session.new_job)
+        self.findings.remedy_wanted.connect(session.remedy)
+        self.strip.moving.connect(self._move_tube)
+        self.strip.moved.connect(session.finish)
+        self._show_history()
+        self._show_units()
+
+    def _move_tube(self, index: int, start_mm: float) -> None:
+        layout = self.session.plan.layout
+        if layout is not None:
+            self.session.preview(deeds.move_tube(self.session.job, layout.starts_mm, index, start_mm))
+
+    def _build_menus(self) -> None:
+        job, edit = self.menuBar().addMenu("Job"), self.menuBar().addMenu("Edit")
+        shop, view = self.menuBar().addMenu("Shop"), self.menuBar().addMenu("View")
+        about = self.menuBar().addMenu("Help")
+        session = self.session
+        self._action(job, "Begin a job", session.new_job, QKeySequence.StandardKey.New)
+        self._action(job, "Begin one like this", session.copy_job)
+        self._action(job, "Name this job…", self._name_job)
+        job.addSeparator()
+        self._action(job, "Take in a job file…", self._take_in, QKeySequence.StandardKey.Open)
+        self._action(job, "Give out a job file…", self._give_out)
+        self._action(job, "Pour card as PDF…", self._pour_card, QKeySequence.StandardKey.Print)
+        job.addSeparator()
+        self._action(job, "Remove this job…", self._remove_job)
+        self._action(job, "Close the window", self.close, QKeySequence.StandardKey.Quit)
+        self._undo = self._action(edit, "Undo", session.undo, QKeySequence.StandardKey.Undo)
+        self._redo = self._action(edit, "Redo", session.redo, QKeySequence.StandardKey.Redo)
+        edit.addSeparator()
+        lay_out = lambda: session.attempt("Lay the tubes out", deeds.lay_tubes_out)  # noqa: E731
+        self._action(edit, "Lay the tubes out afresh", lay_out)
+        self._action(
+            edit, "Make the shares 100 %", lambda: session.attempt("Scale the shares", deeds.renormalise_shares)
+        )
+        self._action(edit, "Find a deed…", self._find_deed, QKeySequence("Ctrl+."))
+        self._action(shop, "Shelves…", self._shelves)
+        self._action(shop, "Preferences…", self._preferences)
+        for number, station in enumerate(Station, 1):
+            go = lambda s=station: self.open_station(s)  # noqa: E731
+            self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"))
+        view.addSeparator()
+        self._units: dict[LengthUnit, QAction] = {}
+        for words, unit in (
+            ("Millimetres", "mm"),
+            ("Inches as fractions", "inch fraction"),
+            ("Inches as decimals", "inch decimal"),
+        ):
+            action = self._action(view, words, lambda u=unit: self._set_length_unit(u))
+            action.setCheckable(True)
+            self._units[unit] = action
+        self._action(view, "Switch mm and inches", self._switch_units, QKeySequence("Ctrl+U"))
+        self._action(about, "About Orvek", self._about)
+
+    def _action(
+        self, menu: QMenu, words: str, deed, shortcut: QKeySequence | QKeySequence.StandardKey | None = None
+    ) -> QAction:
+        action = menu.addAction(words)
+        action.triggered.connect(lambda: deed())
+        if shortcut is not None:
+            action.setShortcut(shortcut)
+        return action
+
+    # -- deeds of the menus ------------------------------------------------------------------------------------
+
+    def all_actions(self) -> list[QAction]:
+        """Every deed in the menus, for the palette."""
+        menus = [action.menu() for action in self.menuBar().actions()]
+        return [action for menu in menus if menu for action in menu.actions() if not action.isSeparator()]
+
+    def _find_deed(self) -> None:
+        from orvek.window.deeds_palette import DeedsPalette
+
+        DeedsPalette(self, self.all_actions()).exec()
+
+    def _show_history(self) -> None:
+        try:
+            state = self.session.workshop.history(self.session.job.batch.id)
+        except OrvekError:
+            return
+        unsaved = self.session.unsaved > 0
+        self._undo.setText(f"Undo: {state.undo}" if state.undo and not unsaved else "Undo")
+        self._undo.setEnabled(bool(state.undo) or unsaved)
+        self._redo.setText(f"Redo: {state.redo}" if state.redo else "Redo")
+        self._redo.setEnabled(bool(state.redo) and not unsaved)
+
+    def _show_units(self) -> None:
+        for unit, action in self._units.items():
+            action.setChecked(unit == self.session.units.length)
+
+    def _set_length_unit(self, unit: LengthUnit) -> None:
+        shop = self.session.shop
+        self.session.set_shop(shop.with_(preferences=shop.preferences.with_(length=unit)))
+        self._show_units()
+
+    def _switch_units(self) -> None:
+        self._set_length_unit("inch fraction" if self.session.units.length == "mm" else "mm")
+
+    def _name_job(self) -> None:
+        name = ask_name(self, "Name of this job", self.session.job.batch.name)
+        if name:
+            self.session.edit(("batch", "name"), name, "Name the job")
+
+    def _take_in(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Take in a job file", "", f"Orvek jobs (*{SUFFIX});;All files (*)")
+        if name:
+            self.session.take_in(Path(name))
+
+    def _give_out(self) -> None:
+        suggested = f"{_file_name(self.session.job.batch.name)}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Give out a job file", suggested, f"Orvek jobs (*{SUFFIX})")
+        if name:
+            self.session.give_out(Path(name if name.endswith(".json") else name + SUFFIX))
+
+    def _pour_card(self) -> None:
+        suggested = f"{_file_name(self.session.job.batch.name)} pour card.pdf"
+        name, _ = QFileDialog.getSaveFileName(self, "Pour card", suggested, "PDF (*.pdf)")
+        if name:
+            self.write_card(Path(name if name.lower().endswith(".pdf") else name + ".pdf"))
+
+    def write_card(self, path: Path) -> None:
+        """Write the pour card, or say why there is none."""
+        from orvek.cards import pour_card
+
+        try:
+            content = pour_card(self.session.plan, self.session.shop, date.today())
+        except OrvekError as error:
+            self.say(str(error))
+            return
+        self.session.write_file(path, content)
+
+    def _remove_job(self) -> None:
+        name = self.session.job.batch.name
+        words = f"Remove “{name}” and its history from this workshop? This cannot be undone."
+        asked = QMessageBox.question(self, "Remove this job", words)
+        if asked == QMessageBox.StandardButton.Yes:
+            self.session.remove_job()
+
+    def _shelves(self) -> None:
+        from orvek.window.shelves import ShelvesDialog
+
+        ShelvesDialog(self, self.session).exec()
+
+    def _preferences(self) -> None:
+        from orvek.window.document_sheet import edit_document
+
+        shop = self.session.shop
+        changed = edit_document(self, "Preferences", shop.preferences, self.session.units)
+        if changed is not None:
+            self.session.set_shop(shop.with_(preferences=changed))
+
+    def _about(self) -> None:
+        words = (
+            f"Orvek {__version__}\n\nFrom a pen and a mould to a blank and its pour card.\n"
+            "Figures are calculations: labels, safety sheets and your own records go before them."
+        )
+        QMessageBox.about(self, "About Orvek", words)
+
+    # -- a second window, and closing --------------------------------------------------------------------------
+
+    def _watch_other_window(self) -> None:
+        self.keeping.say(self.session.workshop.why_read_only or "")
+        self._seen = self.session.workshop.change_count()
+        timer = QTimer(self)
+        timer.timeout.connect(self._look_again)
+        timer.start(_LOOK_AGAIN_MS)
+
+    def _look_again(self) -> None:
+        try:
+            count = self.session.workshop.change_count()
+        except OrvekError:
+            return
+        if count != self._seen:
+            self._seen = count
+            self.session.reload()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        focused = self.focusWidget()
+        if focused is not None:
+            focused.clearFocus()
+        if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
+            event.ignore()
+            return
+        self.session.workshop.close()
+        event.accept()
+
+    def _leave_unsaved(self) -> bool:
+        words = (
+            "Some changes could not be written to the workshop. Keep this window open, "
+            "or give the job out as a file somewhere else first."
+        )
+        box = QMessageBox(QMessageBox.Icon.Warning, "Not everything is kept", words, parent=self)
+        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        give = box.addButton("Give out a job file…", QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton("Close and lose them", QMessageBox.ButtonRole.DestructiveRole)
+        box.setDefaultButton(stay)
+        box.exec()
+        if box.clickedButton() is give:
+            self._give_out()
+            return False
+        return box.clickedButton() is leave
+
+
+def _file_name(name: str) -> str:
+    return "".join(letter if letter.isalnum() or letter in " -_" else "-" for letter in name).strip() or "job"

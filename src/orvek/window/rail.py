@@ -1,0 +1,169 @@
+"""The rail: the job in hand, its stations in the order of the work with their marks, and the other jobs."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+
+from orvek.planning import Plan, Station, StationState
+from orvek.planning.words import bars_line
+from orvek.shop import JobEntry
+from orvek.window import theme
+from orvek.window.fields import quiet_label
+
+WIDTH = 184
+
+
+class StationButton(QWidget):
+    """One station: its mark, its name; the one that is open has a bar at its left."""
+
+    chosen = Signal(object)
+
+    def __init__(self, station: Station) -> None:
+        super().__init__()
+        self.station = station
+        self._state = StationState.EMPTY
+        self._open = False
+        self.setFixedHeight(36)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def set_state(self, state: StationState, is_open: bool) -> None:
+        """Set the mark and whether this station is open."""
+        self._state, self._open = state, is_open
+        self.setAccessibleName(f"{self.station.value}, {state.value}")
+        self.setToolTip(f"{self.station.value}: {state.value}")
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(WIDTH, 36)
+
+    def mousePressEvent(self, _event: QMouseEvent) -> None:
+        self.chosen.emit(self.station)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space}:
+            self.chosen.emit(self.station)
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._open:
+            painter.fillRect(self.rect(), theme.PAPER)
+            painter.fillRect(QRectF(0, 0, 4, self.height()), theme.ACCENT)
+        self._paint_mark(painter, QPointF(28, self.height() / 2))
+        painter.setFont(theme.bold() if self._open else theme.font())
+        painter.setPen(theme.QUIET if self._state is StationState.EMPTY and not self._open else theme.INK)
+        painter.drawText(self.rect().adjusted(48, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, self.station.value)
+        if self.hasFocus():
+            painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(self.rect().adjusted(6, 3, -4, -4))
+
+    def _paint_mark(self, painter: QPainter, centre: QPointF) -> None:
+        """A dash, a ring, an upright with a dot, a tick: shapes first, colour second."""
+        match self._state:
+            case StationState.EMPTY:
+                painter.setPen(theme.pen(theme.QUIET, 1.5))
+                painter.drawLine(centre - QPointF(5, 0), centre + QPointF(5, 0))
+            case StationState.IN_WORK:
+                painter.setPen(theme.pen(theme.ACCENT, 1.8))
+                painter.drawEllipse(centre, 4.5, 4.5)
+            case StationState.NEEDS_A_LOOK:
+                painter.setPen(theme.pen(theme.CAUTION, 2.6))
+                painter.drawLine(centre - QPointF(0, 7), centre + QPointF(0, 2))
+                painter.setBrush(theme.CAUTION)
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.drawEllipse(centre + QPointF(0, 5.8), 1.7, 1.7)
+            case StationState.READY:
+                painter.setPen(theme.pen(theme.ACCENT, 2.2))
+                painter.drawPolyline([centre + QPointF(-5, 0), centre + QPointF(-1.5, 4), centre + QPointF(5.5, -4.5)])
+
+
+class Rail(QWidget):
+    """The left edge of the window."""
+
+    station_chosen = Signal(object)
+    job_chosen = Signal(str)
+    new_job_wanted = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedWidth(WIDTH)
+        self.setAutoFillBackground(True)
+        palette = self.palette()
+        palette.setColor(self.backgroundRole(), theme.PANEL)
+        self.setPalette(palette)
+        self._name = QLabel()
+        self._name.setWordWrap(True)
+        self._name.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        self._line = quiet_label("")
+        self._line.setWordWrap(True)
+        self._buttons = [StationButton(station) for station in Station]
+        self._jobs = QListWidget()
+        self._jobs.setAccessibleName("Jobs in this workshop")
+        self._jobs.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._jobs.itemActivated.connect(self._choose)
+        self._jobs.itemClicked.connect(self._choose)
+        new = QPushButton("Begin a job")
+        new.clicked.connect(self.new_job_wanted)
+        self._lay_out(new)
+
+    def _lay_out(self, new: QPushButton) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 20, 0, 16)
+        column.setSpacing(0)
+        head = QVBoxLayout()
+        head.setContentsMargins(20, 0, 12, 20)
+        head.setSpacing(4)
+        head.addWidget(self._name)
+        head.addWidget(self._line)
+        column.addLayout(head)
+        for button in self._buttons:
+            button.chosen.connect(self.station_chosen)
+            column.addWidget(button)
+        column.addSpacing(28)
+        others = QVBoxLayout()
+        others.setContentsMargins(12, 0, 8, 8)
+        others.setSpacing(4)
+        label = quiet_label("Jobs in this workshop")
+        label.setContentsMargins(8, 0, 0, 0)
+        others.addWidget(label)
+        others.addWidget(self._jobs, 1)
+        column.addLayout(others, 1)
+        foot = QVBoxLayout()
+        foot.setContentsMargins(20, 0, 16, 0)
+        foot.addWidget(new)
+        column.addLayout(foot)
+
+    def show_plan(self, plan: Plan, station: Station) -> None:
+        """Show the job's name, its bars and every station's mark."""
+        self._name.setText(plan.job.batch.name)
+        pens = plan.job.batch.pens_wanted
+        wanted = f"{pens} pen{'' if pens == 1 else 's'}"
+        self._line.setText(f"{wanted} · {bars_line(plan.bars)}" if plan.mixture else wanted)
+        for button in self._buttons:
+            button.set_state(plan.state(button.station), button.station is station)
+
+    def show_jobs(self, jobs: tuple[JobEntry, ...], current: str) -> None:
+        """List the jobs of the workshop, the one in hand marked."""
+        self._jobs.clear()
+        metrics = QFontMetrics(theme.font())
+        for entry in jobs:
+            item = QListWidgetItem(metrics.elidedText(entry.name, Qt.TextElideMode.ElideRight, WIDTH - 44))
+            item.setData(Qt.ItemDataRole.UserRole, entry.id)
+            item.setToolTip(entry.name)
+            self._jobs.addItem(item)
+            if entry.id == current:
+                self._jobs.setCurrentItem(item)
+
+    def _choose(self, item: QListWidgetItem) -> None:
+        self.job_chosen.emit(item.data(Qt.ItemDataRole.UserRole))
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(self.width() - 1, 0, self.width() - 1, self.height())

@@ -1,0 +1,272 @@
+"""The session: the open workshop, the job in hand, its plan; the one way in which anything changes.
+
+A widget calls `edit` or `do`; the session makes the next job, records it and sends out the new plan. While
+something is dragged, `preview` plans without recording; `finish` records the drag as one deed.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from orvek.documents import Job, Shop, from_text, new_id, to_text
+from orvek.documents.deeds import Path as FieldPath
+from orvek.documents.deeds import set_value
+from orvek.errors import CannotWriteError, OrvekError
+from orvek.files import read_text, write_atomically
+from orvek.planning import Plan, Remedy, apply_remedy, plan
+from orvek.quantities import Units
+from orvek.shop import JobEntry, Workshop
+
+
+class Session(QObject):
+    """What the window shows and how it changes. Never raises an `OrvekError`: it sends it out as `said`."""
+
+    planned = Signal(object)
+    history_changed = Signal()
+    jobs_changed = Signal()
+    units_changed = Signal()
+    said = Signal(str)
+    unsaved_changed = Signal(str)
+
+    def __init__(self, workshop: Workshop) -> None:
+        super().__init__()
+        self.workshop = workshop
+        self.shop: Shop = workshop.shop()
+        self._pending: list[tuple[Job, str]] = []
+        self._previewed: Job | None = None
+        last = workshop.last_open()
+        jobs = workshop.jobs()
+        self.job = workshop.job(last or jobs[0].id) if last or jobs else Job()
+        self.plan: Plan = plan(self.job, self.shop)
+        if not jobs:
+            self._record(self.job, "Begin")
+
+    @property
+    def units(self) -> Units:
+        """How the maker reads quantities."""
+        return self.shop.preferences.units
+
+    @property
+    def unsaved(self) -> int:
+        """How many deeds could not be written yet."""
+        return len(self._pending)
+
+    # -- changing the job ------------------------------------------------------------------------------------
+
+    def edit(self, path: FieldPath, value: Any, deed: str) -> None:
+        """Put a value at a path of the job."""
+        self.attempt(deed, lambda job: set_value(job, path, value))
+
+    def attempt(self, deed: str, change: Any) -> None:
+        """Make the deed `change(job)`; say its sentence where it cannot be done."""
+        try:
+            self.do(deed, change(self.job))
+        except OrvekError as error:
+            self.said.emit(str(error))
+            self.refresh()
+
+    def do(self, deed: str, job: Job) -> None:
+        """Take `job` as the next version of the job in hand."""
+        self._previewed = None
+        if job == self.job:
+            self.refresh()
+            return
+        if not self.workshop.is_writable:
+            self.said.emit(self.workshop.why_read_only or "")
+            self.refresh()
+            return
+        renamed = job.batch.name != self.job.batch.name
+        self.job = job
+        self._record(job, deed)
+        self.refresh()
+        if renamed:
+            self.jobs_changed.emit()
+
+    def remedy(self, remedy: Remedy) -> None:
+        """Do what a finding's button says."""
+        self.attempt(remedy.label, lambda job: apply_remedy(job, remedy))
+
+    def preview(self, job: Job) -> None:
+        """Show what a drag would make of the job, without recording it."""
+        if self.workshop.is_writable:
+            self._previewed = job
+            self.plan = plan(job, self.shop)
+            self.planned.emit(self.plan)
+
+    def finish(self, deed: str) -> None:
+        """Record what was last previewed, as one deed."""
+        if self._previewed is not None:
+            self.do(deed, self._previewed)
+
+    def undo(self) -> None:
+        """Take the last deed back."""
+        self._step("undo")
+
+    def redo(self) -> None:
+        """Make a deed again that was taken back."""
+        self._step("redo")
+
+    def refresh(self) -> None:
+        """Plan anew and tell everybody."""
+        self.plan = plan(self.job, self.shop)
+        self.planned.emit(self.plan)
+        self.history_changed.emit()
+
+    # -- jobs ------------------------------------------------------------------------------------------------
+
+    def jobs(self) -> tuple[JobEntry, ...]:
+        """All jobs of the workshop."""
+        return self.workshop.jobs()
+
+    def open_job(self, job_id: str) -> None:
+        """Take another job in hand."""
+        if job_id == self.job.batch.id or not self.retry():
+            return
+        try:
+            self.job = self.workshop.job(job_id)
+            if self.workshop.is_writable:
+                self.workshop.set_last_open(job_id)
+        except OrvekError as error:
+            self.said.emit(str(error))
+        self.refresh()
+        self.jobs_changed.emit()
+
+    def new_job(self) -> None:
+        """Begin an empty job."""
+        self.add_job(Job(), "Begin")
+
+    def copy_job(self) -> None:
+        """Begin a job that is like this one."""
+        batch = self.job.batch
+        copy = self.job.with_(batch=batch.with_(id=new_id(), name=f"{batch.name[:72]}, again"))
+        self.add_job(copy, f"Begin like {batch.name}")
+
+    def add_job(self, job: Job, deed: str) -> None:
+        """Record a job that is new here, and take it in hand."""
+        if not self.retry():
+            return
+        try:
+            self.workshop.record(job, deed)
+            self.workshop.set_last_open(job.batch.id)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        self.job = job
+        self.refresh()
+        self.jobs_changed.emit()
+
+    def take_in(self, path: Path) -> None:
+        """Read a job file. A job of the same id is replaced as a deed that can be undone."""
+        try:
+            job = from_text(read_text(path), path.name)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        self.add_job(job, f"Take in {path.name}")
+
+    def give_out(self, path: Path) -> None:
+        """Write the job in hand to a job file."""
+        self.write_file(path, to_text(self.job).encode())
+
+    def write_file(self, path: Path, content: bytes) -> bool:
+        """Write a file whole or not at all, and say how it went."""
+        try:
+            write_atomically(path, content)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return False
+        self.said.emit(f"Wrote {path}")
+        return True
+
+    def remove_job(self) -> None:
+        """Take the job in hand out of the workshop, and open the next one."""
+        try:
+            self.workshop.remove_job(self.job.batch.id)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        self._pending.clear()
+        rest = self.jobs()
+        if rest:
+            self.job = Job()
+            self.open_job(rest[0].id)
+        else:
+            self.new_job()
+
+    # -- shop ------------------------------------------------------------------------------------------------
+
+    def set_shop(self, shop: Shop) -> None:
+        """Keep new shelves or preferences."""
+        units = self.units
+        try:
+            self.workshop.save_shop(shop)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        self.shop = shop
+        if units != self.units:
+            self.units_changed.emit()
+        self.refresh()
+
+    def reload(self) -> None:
+        """Read again what another window may have written."""
+        try:
+            self.shop = self.workshop.shop()
+            known = {entry.id for entry in self.jobs()}
+            if self.job.batch.id in known:
+                self.job = self.workshop.job(self.job.batch.id)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        self.units_changed.emit()
+        self.refresh()
+        self.jobs_changed.emit()
+
+    # -- keeping ---------------------------------------------------------------------------------------------
+
+    def retry(self) -> bool:
+        """Write what could not be written before. Returns whether everything is kept now."""
+        while self._pending:
+            job, deed = self._pending[0]
+            try:
+                self.workshop.record(job, deed)
+            except CannotWriteError as error:
+                self.unsaved_changed.emit(self._unsaved_words(error))
+                return False
+            self._pending.pop(0)
+        self.unsaved_changed.emit("")
+        return True
+
+    def _record(self, job: Job, deed: str) -> None:
+        self._pending.append((job, deed))
+        self.retry()
+
+    def _unsaved_words(self, error: CannotWriteError) -> str:
+        count = len(self._pending)
+        deeds = "Your last change is" if count == 1 else f"Your last {count} changes are"
+        return f"{deeds} not kept yet: {error.reason}. Nothing is lost while this window stays open."
+
+    def _step(self, way: str) -> None:
+        if self._pending and way == "undo":
+            self._take_back_pending()
+            return
+        if not self.retry():
+            return
+        try:
+            self.job = getattr(self.workshop, way)(self.job.batch.id)
+        except OrvekError as error:
+            self.said.emit(str(error))
+        self.refresh()
+        self.jobs_changed.emit()
+
+    def _take_back_pending(self) -> None:
+        self._pending.pop()
+        try:
+            self.job = self._pending[-1][0] if self._pending else self.workshop.job(self.job.batch.id)
+        except OrvekError as error:
+            self.said.emit(str(error))
+        self.retry()
+        self.refresh()

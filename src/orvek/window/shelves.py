@@ -1,0 +1,194 @@
+"""The shelves: what the maker owns, listed by kind, to be added to, changed and removed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QIcon, QPixmap
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from orvek.documents import Document, Pigment, Resin, Scale, catalogue
+from orvek.errors import OrvekError
+from orvek.planning.words import mould_size, ratio_line
+from orvek.quantities import Dimension, read, write
+from orvek.window import theme
+from orvek.window.document_sheet import edit_document
+from orvek.window.fields import quiet_label
+from orvek.window.session import Session
+
+_TITLES = {"pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "scales": "Scales"}
+
+
+class ShelvesDialog(QDialog):
+    """All shelves; every change is kept at once."""
+
+    def __init__(self, parent: QWidget | None, session: Session, shelf: str = "moulds") -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Shelves")
+        self.resize(720, 460)
+        self._session = session
+        self._kinds = QListWidget()
+        self._kinds.setFixedWidth(140)
+        self._kinds.setAccessibleName("Shelf")
+        for key, title in _TITLES.items():
+            item = QListWidgetItem(title)
+            item.setData(Qt.ItemDataRole.UserRole, key)
+            self._kinds.addItem(item)
+        self._items = QListWidget()
+        self._items.setAccessibleName("On this shelf")
+        self._items.itemActivated.connect(lambda _: self._change())
+        self._add = QPushButton("Add")
+        self._menu = QMenu(self._add)
+        self._add.setMenu(self._menu)
+        self._edit, self._remove = QPushButton("Change…"), QPushButton("Take off the shelf")
+        self._edit.clicked.connect(self._change)
+        self._remove.clicked.connect(self._take_off)
+        self._vessels = QLineEdit()
+        self._vessels.setAccessibleName("Mixing cups")
+        self._vessels.editingFinished.connect(self._set_vessels)
+        self._sentence = QLabel()
+        self._sentence.setStyleSheet(theme.words_css(theme.STOP))
+        self._lay_out()
+        self._kinds.currentRowChanged.connect(lambda _: self._show())
+        self._kinds.setCurrentRow(list(_TITLES).index(shelf))
+        self._show()
+
+    def _lay_out(self) -> None:
+        heading = QLabel("Shelves")
+        heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        buttons = QHBoxLayout()
+        for button in (self._add, self._edit, self._remove):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        right = QVBoxLayout()
+        right.addWidget(self._items, 1)
+        right.addLayout(buttons)
+        middle = QHBoxLayout()
+        middle.addWidget(self._kinds)
+        middle.addLayout(right, 1)
+        cups = QHBoxLayout()
+        cups.addWidget(quiet_label("Mixing cups hold"))
+        cups.addWidget(self._vessels, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 16)
+        column.setSpacing(12)
+        column.addWidget(heading)
+        column.addLayout(middle, 1)
+        column.addLayout(cups)
+        column.addWidget(self._sentence)
+
+    def _shelf(self) -> str:
+        return str(self._kinds.currentItem().data(Qt.ItemDataRole.UserRole))
+
+    def _owned(self) -> tuple[Any, ...]:
+        return tuple(getattr(self._session.shop, self._shelf()))
+
+    def _show(self) -> None:
+        units = self._session.units
+        self._items.clear()
+        for owned in self._owned():
+            item = QListWidgetItem(f"{owned.name}    {self._line_of(owned)}")
+            if isinstance(owned, Pigment):
+                swatch = QPixmap(16, 16)
+                swatch.fill(QColor(owned.colour))
+                item.setIcon(QIcon(swatch))
+            self._items.addItem(item)
+        self._vessels.setText(", ".join(write(v, Dimension.VOLUME, units, 0) for v in self._session.shop.vessels_ml))
+        self._menu.clear()
+        for words, begin in self._beginnings():
+            self._menu.addAction(words).triggered.connect(lambda _=False, b=begin: self._put(b, None))
+        self._add.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
+        self._edit.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
+        self._add.setToolTip("Pens are drawn at the station Pen and kept from there" if self._shelf() == "pens" else "")
+
+    def _line_of(self, owned: Any) -> str:
+        units = self._session.units
+        if isinstance(owned, Resin):
+            return ratio_line(owned)
+        if isinstance(owned, Pigment):
+            kind = catalogue().kind(owned.kind)
+            return kind.name.lower() if kind else owned.kind
+        if isinstance(owned, Scale):
+            return f"{owned.resolution_g:g} g steps"
+        return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
+
+    def _beginnings(self) -> list[tuple[str, Document]]:
+        """What a new item on this shelf can start from."""
+        shelf = catalogue()
+        match self._shelf():
+            case "moulds":
+                return [(f"Like “{mould.name}”", mould) for mould in shelf.moulds]
+            case "resins":
+                return [(f"Of the family {resin.family}", resin) for resin in shelf.resins]
+            case "pigments":
+                grey = "#8a8f94"
+                return [
+                    (kind.name, Pigment(name=f"New {kind.name.lower()}", kind=kind.key, colour=grey))
+                    for kind in shelf.kinds
+                ]
+            case "scales":
+                return [("A scale", Scale(name="New scale", resolution_g=0.01, capacity_g=200))]
+            case _:
+                return []
+
+    def _change(self) -> None:
+        row = self._items.currentRow()
+        if row >= 0 and self._edit.isEnabled():
+            self._put(self._owned()[row], row)
+
+    def _put(self, begin: Document, row: int | None) -> None:
+        changed = edit_document(
+            self, "Change it" if row is not None else "Put on the shelf", begin, self._session.units
+        )
+        if changed is None:
+            return
+        owned = list(self._owned())
+        name = changed.name  # type: ignore[attr-defined]
+        same = next((i for i, item in enumerate(owned) if item.name == name), None)
+        if same is not None and same != row:
+            owned[same] = changed
+        elif row is None:
+            owned.insert(0, changed)
+        else:
+            owned[row] = changed
+        self._keep(lambda shop: shop.with_(**{self._shelf(): tuple(owned)}))
+
+    def _take_off(self) -> None:
+        row = self._items.currentRow()
+        if row >= 0:
+            owned = self._owned()
+            self._keep(lambda shop: shop.with_(**{self._shelf(): (*owned[:row], *owned[row + 1 :])}))
+
+    def _set_vessels(self) -> None:
+        try:
+            vessels = {read(part, Dimension.VOLUME, self._session.units) for part in self._vessels.text().split(", ")}
+            if not vessels or min(vessels) < 5:
+                raise ValueError
+        except (OrvekError, ValueError):
+            self._sentence.setText("Mixing cups are volumes of 5 ml and more, with commas between: 120 ml, 250 ml.")
+            self._show()
+            return
+        self._sentence.setText("")
+        if tuple(sorted(vessels)) != self._session.shop.vessels_ml:
+            self._keep(lambda shop: shop.with_(vessels_ml=tuple(sorted(vessels))))
+
+    def _keep(self, change: Callable[[Any], Any]) -> None:
+        try:
+            self._session.set_shop(change(self._session.shop))
+            self._sentence.setText("")
+        except OrvekError as error:
+            self._sentence.setText(str(error))
+        self._show()

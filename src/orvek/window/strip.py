@@ -1,0 +1,312 @@
+"""The strip: the blank to scale with its ruler, the tubes where they will be glued, saw cuts, trim and waste.
+
+A tube is dragged along the bar, or nudged with the arrow keys (0.1 mm; with Shift 1 mm). Tab goes from tube to
+tube. While it moves, `moving` gives its new place; `moved` says that the hand let go.
+"""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from orvek.planning import Layout, Plan, TubePlace
+from orvek.planning.words import bars_line
+from orvek.quantities import MM_PER_INCH, Dimension, Units, write
+from orvek.window import theme
+from orvek.window.casting_look import CastingLook
+
+HEIGHT = 156
+_LEFT = 200
+_RIGHT = 32
+_TOP = 34
+_TALL = 70.0
+_NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
+_NUDGE_INCH = MM_PER_INCH / 64
+_FADED = QColor(252, 251, 248, 190)
+
+
+class Strip(QWidget):
+    """The bottom edge of the window; the same in every station."""
+
+    moving = Signal(int, float)
+    moved = Signal(str)
+
+    def __init__(self, look: CastingLook) -> None:
+        super().__init__()
+        self._look = look
+        self._plan: Plan | None = None
+        self._units = Units()
+        self._chosen = 0
+        self._grip: tuple[int, float] | None = None
+        self._hover: int | None = None
+        self.setFixedHeight(HEIGHT)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The blank, with its tubes")
+
+    def show_plan(self, plan: Plan, units: Units) -> None:
+        """Show a plan's blank."""
+        self._plan, self._units = plan, units
+        layout = plan.layout
+        if layout:
+            self._chosen = min(self._chosen, len(layout.tubes) - 1)
+            places = ", ".join(f"{t.name} from {self._mm(t.tube.start_mm)}" for t in layout.tubes)
+            self.setAccessibleDescription(f"Blank of {self._mm(layout.length_mm)}. Tubes: {places}")
+        self.update()
+
+    # -- where things are --------------------------------------------------------------------------------------
+
+    def tube_rect(self, index: int) -> QRectF:
+        """Where a tube is painted, in pixels."""
+        layout = self._layout()
+        place = layout.tubes[index]
+        bar = self.bar_rect()
+        tall = place.tube_diameter_mm * self._scale_across(layout)
+        x0, x1 = self._x(place.tube.start_mm), self._x(place.tube.end_mm)
+        return QRectF(x0, bar.center().y() - tall / 2, x1 - x0, tall)
+
+    def bar_rect(self) -> QRectF:
+        """Where the bar is painted, in pixels."""
+        layout = self._layout()
+        tall = layout.across_mm * self._scale_across(layout)
+        middle = _TOP + _TALL / 2
+        return QRectF(self._x(0), middle - tall / 2, layout.length_mm * self._scale(layout), tall)
+
+    def _layout(self) -> Layout:
+        assert self._plan is not None
+        assert self._plan.layout is not None
+        return self._plan.layout
+
+    def _scale(self, layout: Layout) -> float:
+        """Pixels a millimetre along the bar."""
+        return (self.width() - _LEFT - _RIGHT) / layout.length_mm
+
+    def _scale_across(self, layout: Layout) -> float:
+        """Pixels a millimetre across: less than along, so that a long thin bar can be laid out by hand."""
+        return min(self._scale(layout), _TALL / layout.across_mm)
+
+    def _x(self, z_mm: float) -> float:
+        return _LEFT + z_mm * self._scale(self._layout())
+
+    def _tube_at(self, point: QPointF) -> int | None:
+        """The tube under the pointer; the whole height of the bar counts, so that it is easy to take hold of."""
+        if self._plan is None or self._plan.layout is None:
+            return None
+        bar = self.bar_rect().adjusted(0, -16, 0, 16)
+        hits = [
+            i
+            for i in range(len(self._layout().tubes))
+            if self.tube_rect(i).left() <= point.x() <= self.tube_rect(i).right()
+            and bar.top() < point.y() < bar.bottom()
+        ]
+        return min(hits, key=lambda i: abs(self.tube_rect(i).center().x() - point.x())) if hits else None
+
+    # -- hands -------------------------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        index = self._tube_at(event.position())
+        if event.button() == Qt.MouseButton.LeftButton and index is not None:
+            self._chosen = index
+            self._grip = (index, event.position().x() - self.tube_rect(index).left())
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grip is None:
+            hover = self._tube_at(event.position())
+            if hover != self._hover:
+                self._hover = hover
+                self.setCursor(Qt.CursorShape.OpenHandCursor if hover is not None else Qt.CursorShape.ArrowCursor)
+                self.update()
+            return
+        index, offset = self._grip
+        self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        start_mm = (event.position().x() - offset - self._x(0)) / self._scale(self._layout())
+        self.moving.emit(index, self._kept_on_bar(index, round(start_mm, 1)))
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        if self._grip is not None:
+            name = self._layout().tubes[self._grip[0]].name
+            self._grip = None
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            self.moved.emit(f"Slide {name}")
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self._hover = None
+        self.update()
+        super().leaveEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self._plan is None or self._plan.layout is None:
+            super().keyPressEvent(event)
+            return
+        ways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
+        if event.key() in ways:
+            self._nudge(ways[event.key()], big=bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        if event.reason() == Qt.FocusReason.TabFocusReason:
+            self._chosen = 0
+        elif event.reason() == Qt.FocusReason.BacktabFocusReason and self._plan and self._plan.layout:
+            self._chosen = len(self._plan.layout.tubes) - 1
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.update()
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab goes through the tubes before it leaves the strip."""
+        count = len(self._plan.layout.tubes) if self._plan and self._plan.layout else 0
+        following = self._chosen + (1 if forward else -1)
+        if self.hasFocus() and 0 <= following < count:
+            self._chosen = following
+            self.update()
+            return True
+        return super().focusNextPrevChild(forward)
+
+    def _nudge(self, way: int, *, big: bool) -> None:
+        inch = self._units.length == "inch fraction"
+        step = (_NUDGE_INCH * (4 if big else 1)) if inch else (_BIG_NUDGE_MM if big else _NUDGE_MM)
+        place = self._layout().tubes[self._chosen]
+        self.moving.emit(self._chosen, self._kept_on_bar(self._chosen, place.tube.start_mm + way * step))
+        self.moved.emit(f"Nudge {place.name}")
+
+    def _kept_on_bar(self, index: int, start_mm: float) -> float:
+        layout = self._layout()
+        return min(max(start_mm, 0.0), max(0.0, layout.length_mm - layout.tubes[index].tube.length_mm))
+
+    # -- painting ----------------------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), theme.PANEL)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(0, 0, self.width(), 0)
+        painter.setFont(theme.bold())
+        painter.setPen(theme.INK)
+        painter.drawText(20, 30, "The bar")
+        if self._plan is None or self._plan.layout is None:
+            self._paint_empty(painter)
+            return
+        self._paint_words(painter, self._plan, self._plan.layout)
+        self._paint_bar(painter, self._plan, self._plan.layout)
+        self._paint_cuts(painter, self._plan.layout)
+        for index, place in enumerate(self._plan.layout.tubes):
+            self._paint_tube(painter, index, place)
+        self._paint_ruler(painter, self._plan.layout)
+
+    def _paint_empty(self, painter: QPainter) -> None:
+        area = QRectF(_LEFT, _TOP - 4, self.width() - _LEFT - _RIGHT, 64)
+        painter.setPen(theme.pen(theme.HAIRLINE, 1.5, Qt.PenStyle.DashLine))
+        painter.drawRect(area)
+        painter.setPen(theme.QUIET)
+        painter.setFont(theme.font())
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "The blank lies here once the job has a pen.")
+
+    def _paint_words(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
+        across = f"⌀ {self._mm(layout.across_mm)}" if layout.is_round else self._mm(layout.across_mm)
+        count = len(layout.tubes)
+        lines = [
+            f"{self._mm(layout.length_mm)} × {across}"
+            if layout.is_from_mould
+            else f"{self._mm(layout.length_mm)} needed"
+        ]
+        lines.append(f"{count} tube{'' if count == 1 else 's'}, {len(layout.kerfs)} saw cuts")
+        lines.append(f"offcut {self._mm(sum(span.length_mm for span in layout.waste))}")
+        if plan.bars.blanks_per_bar > 1:
+            lines.append(bars_line(plan.bars).split(", ")[-1])
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.QUIET)
+        for n, line in enumerate(lines):
+            painter.drawText(20, 52 + 18 * n, line)
+
+    def _paint_bar(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
+        bar = self.bar_rect()
+        ratio = self.devicePixelRatioF()
+        columns, rows = round(bar.width() * ratio), round(bar.height() * ratio)
+        image = self._look.picture(plan.job.cast, layout.length_mm, layout.across_mm, columns, rows)
+        if image is None:
+            painter.fillRect(bar, theme.BLANK)
+        else:
+            painter.drawImage(bar, image)
+        for span in layout.waste:
+            area = QRectF(self._x(span.start_mm), bar.top(), span.length_mm * self._scale(layout), bar.height())
+            painter.fillRect(area, theme.PANEL if image is None else _FADED)
+            painter.fillRect(area, theme.hatching())
+        painter.setPen(theme.pen(theme.QUIET, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(bar)
+        self._paint_lost_ends(painter, layout, bar)
+
+    def _paint_lost_ends(self, painter: QPainter, layout: Layout, bar: QRectF) -> None:
+        painter.setPen(theme.pen(theme.QUIET, 1, Qt.PenStyle.DashLine))
+        for z in (layout.ends[0].end_mm, layout.ends[1].start_mm):
+            painter.drawLine(QPointF(self._x(z), bar.top()), QPointF(self._x(z), bar.bottom()))
+
+    def _paint_cuts(self, painter: QPainter, layout: Layout) -> None:
+        bar = self.bar_rect()
+        painter.setFont(theme.font(theme.SMALL))
+        last_right = -math.inf
+        for cut in layout.kerfs:
+            area = QRectF(self._x(cut.start_mm), bar.top() - 5, cut.length_mm * self._scale(layout), bar.height() + 10)
+            painter.fillRect(area, theme.PANEL)
+            painter.fillRect(area, theme.hatching())
+            painter.setPen(theme.pen(theme.INK, 1))
+            painter.drawLine(area.topLeft(), area.bottomLeft())
+            painter.drawLine(area.topRight(), area.bottomRight())
+            words = self._mm((cut.start_mm + cut.end_mm) / 2)
+            width = painter.fontMetrics().horizontalAdvance(words)
+            left = area.center().x() - width / 2
+            if left > last_right + 6:
+                painter.drawText(QPointF(left, bar.top() - 9), words)
+                last_right = left + width
+
+    def _paint_tube(self, painter: QPainter, index: int, place: TubePlace) -> None:
+        area = self.tube_rect(index)
+        chosen = index == self._chosen and (self.hasFocus() or self._grip is not None)
+        fill = theme.BRASS.lighter(108) if index == self._hover or chosen else theme.BRASS
+        painter.setPen(theme.pen(theme.ACCENT if chosen else theme.BRASS_DARK, 2.5 if chosen else 1.2))
+        painter.setBrush(fill)
+        painter.drawRect(area)
+        self._paint_finished(painter, place)
+        painter.setFont(theme.bold(theme.SMALL))
+        painter.setPen(theme.INK)
+        words = f"{place.name}  {self._mm(place.tube.length_mm)}"
+        text = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width()) - 12)
+        painter.drawText(area.adjusted(8, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)
+
+    def _paint_finished(self, painter: QPainter, place: TubePlace) -> None:
+        """The finished outline over the surface: what stays of the bar."""
+        middle, scale = self.bar_rect().center().y(), self._scale_across(self._layout())
+        x0, x1 = self._x(place.tube.start_mm), self._x(place.tube.end_mm)
+        left, right = place.finished_left_mm / 2 * scale, place.finished_right_mm / 2 * scale
+        painter.setPen(theme.pen(theme.PANEL, 1.6))
+        for side in (-1, 1):
+            painter.drawLine(QPointF(x0, middle + side * left), QPointF(x1, middle + side * right))
+
+    def _paint_ruler(self, painter: QPainter, layout: Layout) -> None:
+        """A ruler in the maker's unit: tenths of 10 mm, or eighths of an inch."""
+        inch = self._units.length != "mm"
+        step, each = (MM_PER_INCH / 8, 8) if inch else (1.0, 10)
+        y = self.bar_rect().bottom() + 12
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.pen(theme.QUIET, 1))
+        end = self._x(layout.length_mm)
+        painter.drawLine(QPointF(self._x(0), y), QPointF(end, y))
+        for n in range(int(layout.length_mm / step + 1e-6) + 1):
+            x = self._x(n * step)
+            tall = 9 if n % each == 0 else 6 if n % (each // 2) == 0 else 3.5
+            painter.drawLine(QPointF(x, y), QPointF(x, y + tall))
+            if n % each == 0:
+                words = f"{n // each} in" if inch else f"{n}"
+                painter.drawText(QRectF(x - 30, y + 10, 60, 14), Qt.AlignmentFlag.AlignCenter, words)
+
+    def _mm(self, value: float) -> str:
+        return write(value, Dimension.LENGTH, self._units)

@@ -1,0 +1,146 @@
+"""Colours, type and spacing of the window. Colours mean things: brass is tube, hatching is waste, amber is waiting."""
+
+from __future__ import annotations
+
+from importlib import resources
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPalette, QPen
+from PySide6.QtWidgets import QApplication
+
+FAMILY = "Orvek Sans"
+
+PAPER = QColor("#F5F2EB")
+PANEL = QColor("#FCFBF8")
+HAIRLINE = QColor("#DAD4C7")
+INK = QColor("#23272C")
+QUIET = QColor("#62656A")
+ACCENT = QColor("#20324A")
+BRASS = QColor("#B58A3A")
+BRASS_DARK = QColor("#7A5A1E")
+AMBER = QColor("#C98A1B")
+STOP = QColor("#B3261E")
+CAUTION = QColor("#9A6700")
+MOULD = QColor("#DDD6C6")
+BLANK = QColor("#E6DFD0")
+
+SMALL, BODY, LARGE, TITLE, BENCH = 12, 14, 18, 24, 40
+GRID = 8
+
+_SHEET = """
+* {{ font-family: "{family}"; font-size: {body}px; color: {ink}; }}
+QMainWindow, QDialog {{ background: {paper}; }}
+QToolTip {{ background: {panel}; color: {ink}; border: 1px solid {hairline}; padding: 4px; font-size: {small}px; }}
+QMenuBar {{ background: {panel}; border-bottom: 1px solid {hairline}; padding: 2px 8px; }}
+QMenuBar::item {{ padding: 4px 10px; background: transparent; }}
+QMenuBar::item:selected {{ background: {paper}; }}
+QMenu {{ background: {panel}; border: 1px solid {hairline}; padding: 4px; }}
+QMenu::item {{ padding: 5px 24px 5px 16px; }}
+QMenu::item:selected {{ background: {accent}; color: {panel}; }}
+QMenu::item:disabled {{ color: {quiet}; }}
+QMenu::separator {{ height: 1px; background: {hairline}; margin: 4px 8px; }}
+QScrollArea {{ border: none; background: transparent; }}
+QScrollBar:vertical {{ background: transparent; width: 8px; }}
+QScrollBar::handle:vertical {{ background: {hairline}; min-height: 24px; border-radius: 4px; }}
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; background: none; }}
+QLineEdit {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 1px 2px;
+  selection-background-color: {accent}; selection-color: {panel}; }}
+QLineEdit:hover {{ border-bottom: 1px solid {quiet}; }}
+QLineEdit:focus {{ border-bottom: 2px solid {accent}; background: {panel}; }}
+QLineEdit:disabled {{ color: {quiet}; }}
+QPlainTextEdit {{ border: 1px solid {hairline}; background: {panel}; }}
+QPushButton, QToolButton {{ border: 1px solid {accent}; background: transparent; color: {accent}; padding: 4px 12px;
+  font-weight: 600; text-align: left; }}
+QPushButton:hover, QToolButton:hover {{ background: {panel}; }}
+QPushButton:focus, QToolButton:focus {{ border: 2px solid {accent}; padding: 3px 11px; }}
+QPushButton:disabled, QToolButton:disabled {{ border-color: {hairline}; color: {quiet}; }}
+QPushButton:default {{ background: {accent}; color: {panel}; }}
+QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 0; }}
+QToolButton[plain="true"], QPushButton[plain="true"] {{ border: none; border-bottom: 1px solid {hairline};
+  padding: 2px 2px; font-weight: 600; color: {ink}; }}
+QToolButton[plain="true"]:hover, QPushButton[plain="true"]:hover {{ border-bottom: 1px solid {quiet}; }}
+QToolButton[plain="true"]:focus, QPushButton[plain="true"]:focus {{ border-bottom: 2px solid {accent}; padding: 2px 2px 1px 2px; }}
+QListWidget {{ border: none; background: transparent; outline: none; }}
+QListWidget::item {{ padding: 5px 8px; }}
+QListWidget::item:selected {{ background: {paper}; color: {ink}; border-left: 3px solid {accent}; font-weight: 600; }}
+QComboBox {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 2px; }}
+QComboBox:focus {{ border-bottom: 2px solid {accent}; }}
+QComboBox QAbstractItemView {{ background: {panel}; border: 1px solid {hairline}; selection-background-color: {accent};
+  selection-color: {panel}; }}
+QCheckBox {{ spacing: 8px; }}
+"""
+
+
+def apply(application: QApplication) -> None:
+    """Load the shipped font and give the application its look, whatever the desktop's own theme."""
+    for weight in ("Regular", "Medium", "SemiBold"):
+        data = resources.files("orvek.data").joinpath("fonts", f"OrvekSans-{weight}.ttf").read_bytes()
+        QFontDatabase.addApplicationFontFromData(data)
+    application.setStyle("Fusion")
+    application.setFont(font())
+    application.setPalette(_palette())
+    application.setStyleSheet(style_sheet())
+
+
+def style_sheet() -> str:
+    """The one style sheet of the program."""
+    return _SHEET.format(
+        family=FAMILY,
+        body=BODY,
+        small=SMALL,
+        ink=INK.name(),
+        paper=PAPER.name(),
+        panel=PANEL.name(),
+        hairline=HAIRLINE.name(),
+        quiet=QUIET.name(),
+        accent=ACCENT.name(),
+    )
+
+
+def font(size: int = BODY, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
+    """The shipped sans in pixels; its figures are tabular."""
+    made = QFont(FAMILY)
+    made.setPixelSize(size)
+    made.setWeight(weight)
+    return made
+
+
+def bold(size: int = BODY) -> QFont:
+    """For figures and headings."""
+    return font(size, QFont.Weight.DemiBold)
+
+
+def pen(colour: QColor, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
+    """A pen of this colour with flat ends."""
+    made = QPen(colour, width, style)
+    made.setCapStyle(Qt.PenCapStyle.FlatCap)
+    return made
+
+
+def hatching() -> QBrush:
+    """Waste and kerf."""
+    return QBrush(QColor(120, 112, 96, 120), Qt.BrushStyle.BDiagPattern)
+
+
+def words_css(colour: QColor, size: int = SMALL, weight: int = 400) -> str:
+    """Style of a label that is not plain body text."""
+    return f"color: {colour.name()}; font-size: {size}px; font-weight: {weight};"
+
+
+def _palette() -> QPalette:
+    palette = QPalette()
+    for role, colour in {
+        QPalette.ColorRole.Window: PAPER,
+        QPalette.ColorRole.Base: PANEL,
+        QPalette.ColorRole.Text: INK,
+        QPalette.ColorRole.WindowText: INK,
+        QPalette.ColorRole.ButtonText: INK,
+        QPalette.ColorRole.Button: PANEL,
+        QPalette.ColorRole.Highlight: ACCENT,
+        QPalette.ColorRole.HighlightedText: PANEL,
+        QPalette.ColorRole.PlaceholderText: QUIET,
+        QPalette.ColorRole.ToolTipBase: PANEL,
+        QPalette.ColorRole.ToolTipText: INK,
+    }.items():
+        palette.setColor(role, colour)
+    return palette

@@ -1,0 +1,92 @@
+"""An impression of a swirled casting: seeded, repeatable, with each cup's colour in its right share.
+
+It is a drawing, not a forecast: nobody knows how the colours will run. What is exact is the share of the area
+that each cup takes. `swirl_field` makes the pattern once; `swirl_picture` colours it, which is quick enough
+for a drag.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+_OCTAVES = 3
+_STRETCH = 0.45  # the pattern is drawn out along the bar
+_BLEND = 0.05  # how softly two colours meet, as a fraction of the pattern's range
+_SHIMMER = 9.0  # grey levels of pearl
+
+
+@dataclass(frozen=True, slots=True)
+class SwirlField:
+    """A pattern on a grid.
+
+    Attributes:
+        level: (rows, columns) float32, uniformly distributed over 0..1, read-only; a cup takes the band of
+            levels that its share is wide.
+        shimmer: (rows, columns) float32, -1..1, read-only: light on pearl.
+    """
+
+    level: NDArray[np.float32]
+    shimmer: NDArray[np.float32]
+
+
+def swirl_field(length_mm: float, across_mm: float, rows: int, columns: int, seed: int) -> SwirlField:
+    """A swirl on a rectangle of `length_mm` along by `across_mm` across, sampled on rows x columns points.
+
+    A sum of a few waves, bent by two others, ranked so that every level is equally common. The same seed and
+    size give the same pattern, whatever the number of points, to within the sampling.
+    """
+    generator = np.random.default_rng(seed)
+    z = np.linspace(0, length_mm * _STRETCH, columns, dtype=np.float32)[None, :]
+    x = np.linspace(0, across_mm, rows, dtype=np.float32)[:, None]
+    bend_z, bend_x = (_waves(generator, z, x, 34.0) for _ in range(2))
+    pattern = _waves(generator, z + 9.0 * bend_z, x + 9.0 * bend_x, 19.0)
+    order = np.argsort(pattern, axis=None)
+    level = np.empty(pattern.size, dtype=np.float32)
+    level[order] = np.linspace(0, 1, pattern.size, dtype=np.float32)
+    shimmer = np.sin(7.0 * pattern + 3.0 * bend_x).astype(np.float32)
+    field = SwirlField(level.reshape(pattern.shape), shimmer)
+    field.level.setflags(write=False)
+    field.shimmer.setflags(write=False)
+    return field
+
+
+def swirl_picture(
+    field: SwirlField, colours: tuple[tuple[int, int, int], ...], shares: tuple[float, ...]
+) -> NDArray[np.uint8]:
+    """Colour a pattern.
+
+    Args:
+        field: from `swirl_field`.
+        colours: (red, green, blue) 0..255 of each cup.
+        shares: of each cup, any positive numbers.
+
+    Returns:
+        (rows, columns, 3) uint8, read-only; each colour covers its share of the area to within the blending
+        at the borders. No cups give a neutral grey.
+    """
+    if not colours:
+        colours, shares = ((214, 208, 196),), (1.0,)
+    palette = np.asarray(colours, dtype=np.float32)
+    borders = np.cumsum(np.asarray(shares, dtype=np.float64) / sum(shares))[:-1].astype(np.float32)
+    picture = np.broadcast_to(palette[0], (*field.level.shape, 3)).astype(np.float32)
+    for border, colour in zip(borders, palette[1:], strict=True):
+        mix = np.clip((field.level - border) / _BLEND + 0.5, 0, 1)[..., None]
+        picture += mix * (colour - picture)
+    picture += _SHIMMER * field.shimmer[..., None]
+    result = np.clip(picture, 0, 255).astype(np.uint8)
+    result.setflags(write=False)
+    return result
+
+
+def _waves(
+    generator: np.random.Generator, z: NDArray[np.float32], x: NDArray[np.float32], wavelength_mm: float
+) -> NDArray[np.float32]:
+    total = np.zeros(np.broadcast_shapes(z.shape, x.shape), dtype=np.float32)
+    for octave in range(_OCTAVES):
+        turn, phase = generator.uniform(0, 2 * np.pi, 2)
+        k = 2 * np.pi / wavelength_mm * 1.9**octave
+        total += 0.42**octave * np.sin(k * (np.cos(turn) * z + np.sin(turn) * x) + phase).astype(np.float32)
+    return total

@@ -1,0 +1,1 @@
+"""Tests of Orvek; the folders mirror src/orvek."""

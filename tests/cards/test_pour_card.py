@@ -1,0 +1,96 @@
+"""The pour card: one page, with the figures of the screen."""
+
+from __future__ import annotations
+
+import io
+from datetime import date
+
+import pytest
+from pypdf import PdfReader
+
+from orvek.cards import pour_card, weighing_rows
+from orvek.documents import Job, Shop, deeds, first_shop
+from orvek.documents.deeds import set_value
+from orvek.errors import NothingToDoError
+from orvek.planning import plan
+
+TODAY = date(2026, 11, 23)
+
+
+def words_of(pdf: bytes) -> str:
+    reader = PdfReader(io.BytesIO(pdf))
+    assert len(reader.pages) == 1
+    return reader.pages[0].extract_text()
+
+
+@pytest.mark.parametrize(("paper", "height"), [("A4", 842), ("Letter", 792)])
+def test_one_page_with_the_plans_figures(tideline: Job, shop: Shop, paper: str, height: int) -> None:
+    shop = shop.with_(preferences=shop.preferences.with_(paper=paper))
+    planned = plan(tideline, shop)
+    pdf = pour_card(planned, shop, TODAY)
+    words = words_of(pdf)
+    assert round(float(PdfReader(io.BytesIO(pdf)).pages[0].mediabox.height)) == height
+    assert planned.mixture is not None
+    for cup in planned.mixture.cups:
+        assert f"{cup.weighed_a_g:.1f} g" in words
+        assert f"{cup.weighed_b_g:.1f} g" in words
+        for dose in cup.doses:
+            assert f"{dose.weighed_g:.1f} g" in words
+    for needed in ("Tideline", "Job 7e4c0d1de001", "23 November 2026", "2 : 1 by volume", "8 min in all", "1 h 30 min"):
+        assert needed in words
+    for caution in planned.cautions:
+        assert caution.split(":")[0] in words.replace("\n", " ")
+    assert PdfReader(io.BytesIO(pdf)).metadata.subject == "Orvek job 7e4c0d1de001"  # type: ignore[union-attr]
+
+
+def test_the_hardener_comes_last(tideline: Job, shop: Shop) -> None:
+    what = [(row.cup, row.what) for row in weighing_rows(plan(tideline, shop))]
+    assert what == [
+        (0, "Part A"),
+        (0, "Slack-water blue"),
+        (0, "Pitch paste"),
+        (1, "Part A"),
+        (1, "Foam pearl"),
+        (0, "Part B"),
+        (1, "Part B"),
+    ]
+
+
+def test_a_running_sum_is_written_as_the_scale_will_show_it(tideline: Job, shop: Shop) -> None:
+    summed = set_value(tideline, ("pour", "weighing"), "cumulative")
+    tared = [float(row.amount.split()[0]) for row in weighing_rows(plan(tideline, shop))]
+    sums = [float(row.amount.split()[0]) for row in weighing_rows(plan(summed, shop))]
+    assert sums[:3] == pytest.approx([tared[0], tared[0] + tared[1], sum(tared[:3])], abs=0.11)
+    assert sums[5] == pytest.approx(sum(tared[:3]) + tared[5], abs=0.11)
+    assert "reads" in words_of(pour_card(plan(summed, shop), shop, TODAY))
+
+
+def test_the_fullest_card_is_still_one_page(tideline: Job, shop: Shop) -> None:
+    job = tideline
+    for pigment in shop.pigments[:6]:
+        job = deeds.add_cup(job, pigment)
+    for cup in range(8):
+        for pigment in shop.pigments[: 6 - len(job.cast.cups[cup].pigments)]:
+            job = deeds.add_pigment(job, cup, pigment)
+    letter = shop.with_(preferences=shop.preferences.with_(paper="Letter"))
+    assert "Take care" in words_of(pour_card(plan(job, letter), letter, TODAY))
+
+
+def test_a_stop_finding_stands_on_the_card(tideline: Job, shop: Shop) -> None:
+    job = set_value(tideline, ("blank", "steps", 0, "cups", 0, "vessel_ml"), 60)
+    assert "Stop. Slack water runs over its cup." in words_of(pour_card(plan(job, shop), shop, TODAY))
+
+
+def test_every_family_has_its_cautions(tideline: Job, shop: Shop) -> None:
+    for resin in first_shop().resins:
+        words = words_of(pour_card(plan(deeds.choose_resin(tideline, resin), shop), shop, TODAY)).replace("\n", " ")
+        assert "safety sheet" in words
+    assert "foam" in words_of(pour_card(plan(deeds.choose_resin(tideline, first_shop().resins[0]), shop), shop, TODAY))
+
+
+def test_a_job_that_cannot_be_poured_says_what_it_lacks(tideline: Job, shop: Shop) -> None:
+    for path, missing in ((("pour", "mould"), "a mould"), (("pour", "resin"), "a resin")):
+        with pytest.raises(NothingToDoError, match=missing):
+            pour_card(plan(set_value(tideline, path, None), shop), shop, TODAY)
+    with pytest.raises(NothingToDoError, match="a colour"):
+        pour_card(plan(set_value(tideline, ("blank", "steps", 0, "cups"), ()), shop), shop, TODAY)

@@ -1,0 +1,44 @@
+"""What all tests share: no screen, few hypothesis surprises on a slow machine, fresh workshops."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from orvek.documents import Job, Shop
+from orvek.shop import Workshop, demo_job, demo_shop, open_workshop
+
+settings.register_profile("orvek", deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("orvek")
+
+
+@pytest.fixture
+def shop() -> Shop:
+    """The shelves of Tern Quay."""
+    return demo_shop()
+
+
+@pytest.fixture
+def tideline() -> Job:
+    """The demo job."""
+    return demo_job()
+
+
+@pytest.fixture
+def workshop_path(tmp_path: Path) -> Path:
+    """Where a workshop can be made."""
+    return tmp_path / "shop" / "workshop.sqlite"
+
+
+@pytest.fixture
+def workshop(workshop_path: Path) -> Iterator[Workshop]:
+    """An empty workshop."""
+    opened = open_workshop(workshop_path)
+    yield opened
+    opened.close()

@@ -1,0 +1,104 @@
+"""Deeds: a job in, another job out, the first untouched."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from orvek.documents import MOST_CUPS, Barrel, Job, Resin, checked, declared, deeds, first_shop
+from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
+from tests.strategies import jobs
+
+
+def total(job: Job) -> float:
+    return sum(cup.share for cup in job.cast.cups)
+
+
+@given(jobs)
+def test_adding_and_removing_cups_keeps_the_whole(job: Job) -> None:
+    assume(len(job.cast.cups) < MOST_CUPS)
+    more = deeds.add_cup(job, first_shop().pigments[0])
+    assert total(more) == pytest.approx(100, abs=0.01)
+    assert len({cup.name for cup in more.cast.cups[-2:]}) == len(more.cast.cups[-2:])
+    fewer = deeds.remove_cup(more, 0)
+    assert not fewer.cast.cups or total(fewer) == pytest.approx(100, abs=0.6)
+
+
+@given(jobs, st.floats(-50, 200))
+def test_a_boundary_only_moves_between_its_neighbours(job: Job, share: float) -> None:
+    assume(len(job.cast.cups) >= 2)
+    even = deeds.renormalise_shares(job)
+    assume(even.cast.cups[0].share + even.cast.cups[1].share > 3)
+    moved = deeds.move_boundary(job, 0, share)
+    assert total(moved) == pytest.approx(total(even), abs=0.02)
+    assert [c.share for c in moved.cast.cups[2:]] == [c.share for c in even.cast.cups[2:]]
+    assert min(c.share for c in moved.cast.cups[:2]) >= deeds.LEAST_SHARE_PCT - 0.01
+
+
+def test_splitting_a_cup_keeps_its_share(tideline: Job) -> None:
+    split = deeds.split_cup(tideline, 0)
+    assert [cup.share for cup in split.cast.cups] == [32, 32, 36]
+    assert split.cast.cups[1].name == "Slack water 2"
+
+
+def test_there_is_a_most_and_a_least(tideline: Job) -> None:
+    job = tideline
+    for _ in range(MOST_CUPS - 2):
+        job = deeds.add_cup(job)
+    with pytest.raises(OutOfBoundsError, match="at most 8"):
+        deeds.add_cup(job)
+    with pytest.raises(OutOfBoundsError):
+        deeds.split_cup(job, 0)
+    one = deeds.remove_barrel(tideline, 1)
+    with pytest.raises(OutOfBoundsError, match="at least 1"):
+        deeds.remove_barrel(one, 0)
+    with pytest.raises(NothingToDoError, match="a pen"):
+        deeds.add_barrel(Job())
+
+
+def test_moving_one_tube_fixes_the_others_where_they_are(tideline: Job) -> None:
+    moved = deeds.move_tube(tideline, (18.35, 70.45), 1, 75.0)
+    assert moved.blank.tube_starts_mm == (18.35, 75.0)
+    assert tideline.blank.tube_starts_mm == ()
+    assert deeds.lay_tubes_out(moved) == tideline
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "names"),
+    [
+        (("pen", "barrels", 0, "tube_length_mm"), -3, "less than 5"),
+        (("pen", "barrels", 0, "tube_length_mm"), 0, "less than 5"),
+        (("pour", "resin", "ratio_b"), 0, "less than 0.01"),
+        (("pour", "overage_pct"), float("nan"), "not a usable number|less than"),
+        (("pour", "nowhere"), 1, "not a place"),
+        (("pen", "barrels", 7), None, "not a place"),
+        (("batch", "name"), "  ", "must not be empty"),
+        (("blank", "steps", 0, "cups", 0, "colour"), "blue", "colour"),
+    ],
+)
+def test_a_bad_value_is_refused_with_a_sentence(tideline: Job, path: deeds.Path, value: object, names: str) -> None:
+    with pytest.raises(BadFieldError, match=names):
+        deeds.set_value(tideline, path, value)
+
+
+def test_documents_are_frozen(tideline: Job) -> None:
+    with pytest.raises(ValidationError, match="frozen"):
+        tideline.pour.overage_pct = 5  # type: ignore[misc]
+
+
+def test_a_field_is_declared_once_for_its_editor() -> None:
+    measure = declared(Barrel, "trim_mm")
+    assert (measure.title, measure.low, measure.high) == ("Trim at each end", 0, 20)
+    assert measure.limit() == "from 0.0 mm to 20.0 mm"
+    assert declared(Resin, "density_a").high == 3.0
+    with pytest.raises(KeyError):
+        declared(Barrel, "name")
+
+
+def test_a_density_of_ten_is_refused() -> None:
+    resin = first_shop().resins[0]
+    heavy = {**resin.model_dump(), "density_a": {"value": 10.0}}
+    with pytest.raises(BadFieldError, match=r"from 0\.5 to 3"):
+        checked(Resin, heavy)

@@ -1,0 +1,135 @@
+"""Findings: each mistake is found, said with its because, and its remedy takes it away."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from hypothesis import given
+
+from orvek.documents import Insert, Job, LoafMould, Scale, Shop, deeds, first_shop
+from orvek.documents.deeds import set_value
+from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.shop import demo_job
+from tests.strategies import jobs
+
+Change = Callable[[Job], Job]
+
+
+def put(*path: str | int, value: object) -> Change:
+    return lambda job: set_value(job, path, value)
+
+
+def shorten_mould(job: Job) -> Job:
+    assert job.pour.mould is not None
+    return deeds.choose_mould(job, job.pour.mould.with_(length_mm=100.0, name="Short tray"))
+
+
+def tiny(job: Job) -> Job:
+    assert job.pour.mould is not None
+    small = job.pour.mould.with_(width_mm=14.0, depth_mm=5.0)
+    return set_value(deeds.choose_mould(job, small), ("batch", "pens_wanted"), 1)
+
+
+def crumb_of_a_loaf(job: Job) -> Job:
+    loaf = LoafMould(name="Crumb", length_mm=130, width_mm=15, depth_mm=15, bar_width_mm=20, bar_depth_mm=20)
+    return deeds.choose_mould(job, loaf)
+
+
+COARSE = Scale(name="Kitchen scale", resolution_g=1, capacity_g=3000)
+LIGHT = Scale(name="Letter scale", resolution_g=0.1, capacity_g=50)
+CUPS = ("blank", "steps", 0, "cups")
+
+CASES: list[tuple[str, Severity, Change]] = [
+    ("The nib tube will not go in.", Severity.STOP, put("pen", "barrels", 0, "bit_diameter_mm", value=8.0)),
+    ("hardly any room for glue", Severity.CAUTION, put("pen", "barrels", 0, "bit_diameter_mm", value=8.17)),
+    ("is loose in its hole", Severity.CAUTION, put("pen", "barrels", 0, "bit_diameter_mm", value=8.8)),
+    ("is turned away", Severity.STOP, put("pen", "barrels", 0, "finished_left_mm", value=8.0)),
+    ("too thin to turn", Severity.STOP, put("pen", "barrels", 0, "finished_left_mm", value=8.9)),
+    ("The bar is 9.5 mm too short.", Severity.STOP, shorten_mould),
+    ("The nib barrel reaches into a lost end", Severity.CAUTION, put("blank", "tube_starts_mm", value=(3.0, 70.45))),
+    ("The cap tube lies off the bar", Severity.STOP, put("blank", "tube_starts_mm", value=(18.35, 95.0))),
+    ("leave no room for the saw", Severity.STOP, put("blank", "tube_starts_mm", value=(18.35, 60.0))),
+    ("thinner than the barrel", Severity.STOP, put("pen", "barrels", 0, "finished_left_mm", value=20.5)),
+    ("may keep a flat", Severity.CAUTION, put("pen", "barrels", 0, "finished_left_mm", value=19.4)),
+    ("gives no bar", Severity.STOP, crumb_of_a_loaf),
+    ("It takes 2 castings.", Severity.NOTE, put("batch", "pens_wanted", value=7)),
+    ("The insert fills the cavity.", Severity.STOP, put("pour", "insert", value=Insert(volume_ml=60))),
+    ("does not set in a mould", Severity.STOP, put("pour", "resin", value=first_shop().resins[4])),
+    ("It will set in the cups.", Severity.STOP, put("pour", "resin", "pot_life_min", value={"value": 5})),
+    ("little time to spare", Severity.CAUTION, put("pour", "resin", "pot_life_min", value={"value": 10})),
+    ("densities of the resin contradict", Severity.CAUTION, put("pour", "resin", "density_mix", value={"value": 1.4})),
+    ("The shares make 136 %.", Severity.CAUTION, put(*CUPS, 0, "share", value=100)),
+    ("Slack water runs over its cup", Severity.STOP, put(*CUPS, 0, "vessel_ml", value=120)),
+    ("leaves little room to stir", Severity.CAUTION, put(*CUPS, 0, "vessel_ml", value=250)),
+    ("Much slack-water blue", Severity.CAUTION, put(*CUPS, 0, "pigments", 0, "load_pct", value=9)),
+    ("The stock is too weak", Severity.STOP, put(*CUPS, 0, "pigments", 0, "stock_pct", value=2.05)),
+    ("is a small cup for this scale", Severity.STOP, lambda job: put("pour", "scale", value=COARSE)(tiny(job))),
+    ("is too heavy for the scale", Severity.STOP, put("pour", "scale", value=LIGHT)),
+    ("The shop is cold", Severity.CAUTION, lambda job: put("batch", "shop_temperature_c", value=10)(tiny(job))),
+]  # fmt: skip
+
+
+def found(job: Job, shop: Shop, words: str) -> Finding | None:
+    return next((finding for finding in plan(job, shop).findings if words in finding.title), None)
+
+
+@pytest.mark.parametrize(("words", "severity", "change"), CASES, ids=[case[0] for case in CASES])
+def test_a_mistake_is_found_and_its_remedies_take_it_away(
+    words: str, severity: Severity, change: Change, tideline: Job, shop: Shop
+) -> None:
+    assert found(tideline, shop, words) is None
+    job = change(tideline)
+    finding = found(job, shop, words)
+    assert finding is not None
+    assert finding.severity is severity
+    assert finding.because.endswith(".")
+    for remedy in finding.remedies:
+        assert found(apply_remedy(job, remedy), shop, words) is None, remedy.label
+
+
+def test_most_mistakes_have_a_remedy(tideline: Job, shop: Shop) -> None:
+    without = [w for w, severity, change in CASES if not found(change(tideline), shop, w).remedies]  # type: ignore[union-attr]
+    assert len(without) <= 8
+
+
+def test_a_hardener_that_the_scale_cannot_see_is_a_stop(shop: Shop) -> None:
+    job = set_value(demo_job(), ("pour", "resin"), first_shop().resins[3])
+    job = set_value(job, ("pour", "scale"), Scale(name="Bathroom scale", resolution_g=100, capacity_g=100000))
+    assert found(job, shop, "cannot weigh the hardener") is not None
+
+
+def test_sentences_are_in_the_makers_units(tideline: Job, shop: Shop) -> None:
+    inches = shop.with_(preferences=shop.preferences.with_(length="inch fraction", temperature="°F"))
+    because = " ".join(finding.because for finding in plan(tideline, inches).findings)
+    assert "mm" not in because
+    assert " in " in because
+    assert "70 °F" in because
+
+
+@given(jobs)
+def test_any_job_has_a_plan_and_every_remedy_can_be_made(job: Job) -> None:
+    shop = first_shop()
+    planned = plan(job, shop)
+    for finding in planned.findings:
+        for remedy in finding.remedies:
+            plan(apply_remedy(job, remedy), shop)
+    if planned.mixture and planned.mixture.cups:
+        shares = [cup.share_pct.value for cup in planned.mixture.cups]
+        assert sum(shares) == pytest.approx(100)
+    if planned.layout:
+        assert all(span.length_mm > 0 for span in (*planned.layout.kerfs, *planned.layout.waste))
+
+
+@given(jobs)
+def test_the_parts_of_a_casting_add_up(job: Job) -> None:
+    mixture = plan(job, first_shop()).mixture
+    if mixture is None or not mixture.cups:
+        return
+    for cup in mixture.cups:
+        carried = sum(dose.weighed_g for dose in cup.doses)
+        assert cup.part_a_g.value + cup.part_b_g.value + carried == pytest.approx(cup.mass_g.value, rel=1e-6)
+    poured = sum(
+        (cup.mass_g.value - job.pour.cup_residue_g) / cup.mass_g.value * cup.volume_ml.value for cup in mixture.cups
+    )
+    assert poured == pytest.approx(mixture.volume_ml.value, rel=1e-6)

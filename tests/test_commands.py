@@ -1,0 +1,80 @@
+"""Orvek without a screen."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from orvek.commands import main
+from orvek.documents import Job, to_text
+from orvek.documents.deeds import set_value
+from orvek.shop import fill_with_demo, open_workshop
+
+
+@pytest.fixture
+def demo(workshop_path: Path) -> str:
+    workshop = open_workshop(workshop_path)
+    fill_with_demo(workshop)
+    workshop.close()
+    return str(workshop_path)
+
+
+def test_report_of_a_job_in_the_workshop(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["--workshop", demo, "report", "Tideline"]) == 0
+    text = capsys.readouterr().out
+    for words in ("335.8 ml", "Weigh, in this order:", "162.8 g", "Pitch paste in Slack water is too little to weigh."):
+        assert words in text
+
+
+def test_report_of_a_file_as_json(tmp_path: Path, tideline: Job, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "tideline.orvek.json"
+    path.write_text(to_text(tideline))
+    assert main(["--workshop", str(tmp_path / "none.sqlite"), "report", str(path), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    volume = next(figure for figure in report["figures"] if figure["label"] == "Resin to pour")
+    assert volume["value"] == pytest.approx(335.808)
+    assert {term["symbol"] for term in volume["terms"]} == {"V", "o"}
+    assert report["weighing"][0] == {"cup": 1, "what": "Part A", "amount": "162.8 g"}
+
+
+def test_check_ends_with_1_when_a_stop_stands(demo: str, tmp_path: Path, tideline: Job) -> None:
+    assert main(["--workshop", demo, "check", "Tideline"]) == 0
+    path = tmp_path / "bad.orvek.json"
+    path.write_text(to_text(set_value(tideline, ("pen", "barrels", 0, "bit_diameter_mm"), 8.0)))
+    assert main(["--workshop", demo, "check", str(path)]) == 1
+
+
+def test_card(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    target = tmp_path / "card.pdf"
+    assert main(["--workshop", demo, "card", "7e4c0d1de001", "-o", str(target), "--paper", "Letter"]) == 0
+    assert target.read_bytes().startswith(b"%PDF")
+    assert main(["--workshop", demo, "card", "Tideline", "-o", "/nowhere/card.pdf"]) == 2
+    assert "could not be written" in capsys.readouterr().err
+
+
+def test_schema(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["schema"]) == 0
+    assert json.loads(capsys.readouterr().out)["title"] == "Orvek job"
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [('{"format": "orvek-job", "ver', "breaks off"), ("{}", "not written by Orvek"), ("", "empty")],
+)
+def test_a_bad_file_gets_one_sentence(
+    tmp_path: Path, content: str, words: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "bad.orvek.json"
+    path.write_text(content)
+    assert main(["--workshop", str(tmp_path / "none.sqlite"), "report", str(path)]) == 2
+    said = capsys.readouterr().err
+    assert words in said
+    assert "Traceback" not in said
+    assert said.count("\n") == 1
+
+
+def test_a_job_that_is_nowhere(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["--workshop", demo, "report", "Spindrift"]) == 2
+    assert "Spindrift" in capsys.readouterr().err

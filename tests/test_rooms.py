@@ -1,0 +1,45 @@
+"""The rooms: what lies below the window works where Qt cannot be imported at all."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+import orvek
+
+_WITHOUT_QT = """
+import sys
+class NoQt:
+    def find_spec(self, name, path=None, target=None):
+        if name.split(".")[0] in {"PySide6", "shiboken6"}:
+            raise ImportError(name + " is not for this room")
+sys.meta_path.insert(0, NoQt())
+import orvek.cards, orvek.shop, orvek.planning, orvek.craft.turning, orvek.workpiece, orvek.commands
+from datetime import date
+from orvek.shop import demo_job, demo_shop
+from orvek.planning import plan
+from orvek.cards import pour_card
+print(len(pour_card(plan(demo_job(), demo_shop()), demo_shop(), date(2026, 1, 1))) > 1000)
+"""
+
+
+def test_the_core_works_without_qt() -> None:
+    told = subprocess.run([sys.executable, "-c", _WITHOUT_QT], capture_output=True, text=True, check=False)
+    assert told.stderr == ""
+    assert told.stdout.strip() == "True"
+
+
+def test_no_slow_library_loads_before_the_first_window() -> None:
+    program = (
+        "import sys, orvek.window.main_window, orvek.window.session, orvek.shop\n"
+        "print([m for m in ('numpy', 'pint', 'alembic', 'reportlab', 'segno') if m in sys.modules])"
+    )
+    told = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
+    assert told.stdout.strip() == "[]"
+
+
+def test_no_file_grows_past_500_lines() -> None:
+    root = Path(orvek.__file__).parent
+    long = {path.name: len(path.read_text().splitlines()) for path in root.rglob("*.py")}
+    assert {name: lines for name, lines in long.items() if lines > 500} == {}

@@ -1,0 +1,53 @@
+"""The window, driven as a maker drives it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from orvek.shop import fill_with_demo, open_workshop
+from orvek.window import theme
+from orvek.window.main_window import MainWindow
+from orvek.window.session import Session
+
+Opener = Callable[..., MainWindow]
+
+
+@pytest.fixture(scope="session")
+def qapp_cls() -> type[QApplication]:
+    return QApplication
+
+
+@pytest.fixture
+def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterator[Opener]:
+    """Opens windows on one workshop file; with demo=True it holds Tern Quay."""
+    theme.apply(qapp)
+    opened: list[MainWindow] = []
+
+    def make(*, demo: bool = False, path: Path = workshop_path) -> MainWindow:
+        workshop = open_workshop(path)
+        if demo:
+            fill_with_demo(workshop)
+        window = MainWindow(Session(workshop))
+        window.show()
+        window.load_slow_parts()
+        qtbot.waitExposed(window)
+        opened.append(window)
+        return window
+
+    yield make
+    for window in opened:
+        window.session._pending.clear()
+        window.close()
+        window.deleteLater()
+    qapp.processEvents()
+
+
+@pytest.fixture
+def window(open_window: Opener) -> MainWindow:
+    """The demo job, open."""
+    return open_window(demo=True)
