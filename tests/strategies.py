@@ -5,8 +5,8 @@ from __future__ import annotations
 from hypothesis import strategies as st
 
 from orvek.documents import (
-    Barrel,
     BarMould,
+    Barrel,
     Batch,
     Blank,
     CastStep,

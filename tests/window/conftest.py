@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -25,7 +26,8 @@ def qapp_cls() -> type[QApplication]:
 @pytest.fixture
 def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterator[Opener]:
     """Opens windows on one workshop file; with demo=True it holds Tern Quay."""
-    theme.apply(qapp)
+    if theme.FAMILY not in qapp.font().family():
+        theme.apply(qapp)
     opened: list[MainWindow] = []
 
     def make(*, demo: bool = False, path: Path = workshop_path) -> MainWindow:
@@ -44,6 +46,7 @@ def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterat
         window.session._pending.clear()
         window.close()
         window.deleteLater()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()
 
 

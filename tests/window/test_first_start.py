@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station, StationState
@@ -16,6 +16,7 @@ from tests.window.conftest import Opener
 
 def suggestion(window: MainWindow, station: Station, name: str) -> QPushButton:
     page = window.pen if station is Station.PEN else window.pour
+    QApplication.processEvents()
     buttons = [
         button
         for opening in page.findChildren(Opening)

@@ -204,7 +204,8 @@ def _times(sheet: Sheet, y: float, plan: Plan, resin: Resin, units: Units) -> fl
     sheet.text(_MARGIN, y + 2, "On the clock", 11, "bold")
     stir = write(pour.mix_min_per_cup, Dimension.DURATION, units)
     words = (
-        f"Stir each cup {stir}, pour a bar in {pour.pour_s_per_bar:g} s: {plan.pace.working_min.written(units)} in all. "
+        f"Stir each cup {stir}, pour a bar in {pour.pour_s_per_bar:g} s: "
+        f"{plan.pace.working_min.written(units)} in all. "
         f"Pot life on the label: {pot_life_line(resin, units)}. "
         f"Shop at {write(plan.job.batch.shop_temperature_c, Dimension.TEMPERATURE, units)}."
     )

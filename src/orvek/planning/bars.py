@@ -6,7 +6,7 @@ import math
 
 from orvek.craft.laying_out import blanks_for, pieces
 from orvek.craft.moulding import BarSection, bar_section, bars_in
-from orvek.documents import Job
+from orvek.documents import Job, LoafMould, Mould
 from orvek.planning.results import BarsPlan, PenPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -17,20 +17,19 @@ _COUNT = Dimension.COUNT
 def bars_plan(job: Job, pen: PenPlan | None) -> BarsPlan:
     """Blanks from the pens wanted; bars from the blanks; castings from the mould.
 
-    Castings are made equally large, so that one card serves them all.
+    Castings are made equally large, so that one card serves them all; a loaf is always poured whole.
     """
     batch, mould = job.batch, job.pour.mould
     section = bar_section(mould) if mould else None
     blanks = blanks_for(batch.pens_wanted, batch.spoilage_pct / 100)
     per_bar = _blanks_per_bar(section, pen, job.blank.saw_kerf_mm)
     bars = math.ceil(blanks / per_bar)
-    at_once = min(bars_in(mould) if mould else bars, job.pour.most_bars_at_once or bars)
-    castings = math.ceil(bars / at_once) if at_once > 0 else 0
+    castings, at_once = _castings(mould, bars, job.pour.most_bars_at_once)
     return BarsPlan(
         blanks=_blanks_figure(job, blanks),
         blanks_per_bar=per_bar,
         bars=_bars_figure(blanks, per_bar, bars),
-        bars_per_casting=math.ceil(bars / castings) if castings else 0,
+        bars_per_casting=at_once,
         castings=castings,
         section=section,
     )
@@ -41,6 +40,17 @@ def blank_mm(bars: BarsPlan, kerf_mm: float) -> float | None:
     if bars.section is None:
         return None
     return (bars.section.length_mm - (bars.blanks_per_bar - 1) * kerf_mm) / bars.blanks_per_bar
+
+
+def _castings(mould: Mould | None, bars: int, most: int | None) -> tuple[int, int]:
+    """How many castings, and bars in each; (0, 0) for a mould that gives no bar."""
+    in_mould = bars_in(mould) if mould else bars
+    if in_mould == 0:
+        return 0, 0
+    if isinstance(mould, LoafMould):
+        return math.ceil(bars / in_mould), in_mould
+    castings = math.ceil(bars / min(in_mould, most or bars))
+    return castings, math.ceil(bars / castings)
 
 
 def _blanks_per_bar(section: BarSection | None, pen: PenPlan | None, kerf_mm: float) -> int:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, fitting_vessel_ml
-from orvek.documents import Cup, PigmentDose, Scale, catalogue
+from orvek.documents import Cup, Scale, catalogue
 from orvek.documents.deeds import renormalise_shares, split_cup
 from orvek.errors import OutOfBoundsError
 from orvek.planning.draft import Draft
@@ -39,7 +39,8 @@ def vessels(draft: Draft) -> Iterator[Finding]:
             continue
         over = planned.filled > 1
         title = f"{cup.name} runs over its cup." if over else f"{cup.name} leaves little room to stir."
-        because = f"{draft.ml(planned.volume_ml.value)} in a cup of {draft.ml(planned.vessel_ml)}; stirring wants a fifth of it free."
+        volume, vessel = draft.ml(planned.volume_ml.value), draft.ml(planned.vessel_ml)
+        because = f"{volume} in a cup of {vessel}; stirring wants a fifth of it free."
         severity = Severity.STOP if over else Severity.CAUTION
         yield Finding(severity, Station.POUR, title, because, tuple(_larger_vessel(draft, index, planned)))
 
@@ -68,7 +69,7 @@ def loads(draft: Draft) -> Iterator[Finding]:
 def doses(draft: Draft) -> Iterator[Finding]:
     """Pigments that this scale cannot weigh closely enough, and stocks too weak for their load."""
     for cup_index, (cup, planned) in enumerate(_cups(draft)):
-        for index, (dose, amount) in enumerate(zip(cup.pigments, planned.doses, strict=True)):
+        for index, amount in enumerate(planned.doses):
             if not amount.is_weighable:
                 yield _small_dose(draft, cup, planned, amount, (cup_index, index))
         if planned.part_a_g.value < 0:
@@ -157,16 +158,14 @@ def _small_dose(draft: Draft, cup: Cup, planned: CupPlan, amount: DosePlan, plac
         f"{draft.pct(draft.job.pour.dose_tolerance_pct)} it takes {draft.g(amount.least_g.value, 2)}."
     )
     remedies = [
-        *_as_stock(draft, planned, cup.pigments[place[1]], amount, place),
+        *_as_stock(draft, planned, amount, place),
         *_finer_scale(draft, amount),
     ]
     title = f"{amount.name} in {cup.name} is too little to weigh."
     return Finding(Severity.CAUTION, Station.POUR, title, because, tuple(remedies))
 
 
-def _as_stock(
-    draft: Draft, planned: CupPlan, dose: PigmentDose, amount: DosePlan, place: tuple[int, int]
-) -> Iterator[Remedy]:
+def _as_stock(draft: Draft, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Iterator[Remedy]:
     """The strongest usual stock that is heavy enough to weigh and does not crowd out part A."""
     for strength in STOCK_STRENGTHS_PCT:
         stock_g = amount.pigment_g.value * 100 / strength

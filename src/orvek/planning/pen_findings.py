@@ -113,7 +113,8 @@ def _bit_finding(draft: Draft, index: int, barrel: Barrel, severity: Severity, t
         remedies = (Remedy(f"Drill the {barrel.name.lower()} with {better.name}", (edit,)),)
     because = (
         f"A {draft.bit(barrel.bit_diameter_mm)} bit against a {draft.mm(barrel.tube_diameter_mm, 2)} tube: "
-        f"{draft.mm(room, 2)}. {draft.mm(boring.LEAST_CLEARANCE_MM, 2)} to {draft.mm(boring.MOST_CLEARANCE_MM, 2)} is usual."
+        f"{draft.mm(room, 2)} of room. {draft.mm(boring.LEAST_CLEARANCE_MM, 2)} to "
+        f"{draft.mm(boring.MOST_CLEARANCE_MM, 2)} is usual."
     )
     return Finding(severity, Station.PEN, title, because, remedies)
 

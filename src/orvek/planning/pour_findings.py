@@ -9,6 +9,7 @@ from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
 from orvek.documents import catalogue
 from orvek.planning.draft import Draft
 from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.quantities import Dimension, write
 
 _HURRIED = 0.7
 _LABEL_MASS_FACTOR = 1.5
@@ -59,7 +60,7 @@ def castings(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.STOP, Station.POUR, f"{mould.name} gives no bar.", because)
     elif bars.castings > 1:
         because = (
-            f"{round(bars.bars.value)} bars are wanted and {min(bars_in(mould), bars.bars_per_casting)} are cast at a time. "
+            f"{round(bars.bars.value)} bars are wanted and the mould gives {bars_in(mould)} at a time. "
             f"The card is for one casting of {bars.bars_per_casting}; pour it {bars.castings} times."
         )
         yield Finding(Severity.NOTE, Station.POUR, f"It takes {bars.castings} castings.", because)
@@ -94,7 +95,10 @@ def family(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.STOP, Station.POUR, f"{resin.name} does not set in a mould.", because)
     a, b, mix = resin.density_a.value, resin.density_b.value, resin.density_mix.value
     if not min(a, b) * (1 - _DENSITY_DISAGREES) <= mix <= max(a, b) * (1 + _DENSITY_DISAGREES):
-        because = f"Mixed {mix:g} g/ml from {a:g} and {b:g}: a mix lies between its parts. The masses are only as good as these."
+        because = (
+            f"Mixed {mix:g} g/ml from {a:g} and {b:g}: a mix lies between its parts. "
+            "The masses are only as good as these."
+        )
         yield Finding(Severity.CAUTION, Station.POUR, "The densities of the resin contradict each other.", because)
 
 
@@ -124,11 +128,12 @@ def label_conditions(draft: Draft) -> Iterator[Finding]:
     warm = draft.job.batch.shop_temperature_c
     heavy = largest > _LABEL_MASS_FACTOR * resin.pot_life_mass_g
     hot = warm > resin.pot_life_temperature_c + _LABEL_WARMER_C
-    written = f"{warm:g} °C" if draft.units.temperature == "°C" else f"{warm * 9 / 5 + 32:.0f} °F"
+    written = write(warm, Dimension.TEMPERATURE, draft.units)
+    label_at = write(resin.pot_life_temperature_c, Dimension.TEMPERATURE, draft.units)
     if heavy or hot:
         because = (
-            f"It is for a cup of {draft.g(resin.pot_life_mass_g, 0)} at {resin.pot_life_temperature_c:g} °C; your largest "
-            f"cup holds {draft.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
+            f"It is for a cup of {draft.g(resin.pot_life_mass_g, 0)} at {label_at}; your largest cup holds "
+            f"{draft.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The pot life will be shorter than the label says.", because)
     elif warm < _COLD_SHOP_C:

@@ -34,9 +34,9 @@ def bars_line(bars: BarsPlan) -> str:
 def mould_size(mould: Mould, units: Units | None = None) -> str:
     """A mould's size in one line."""
     if isinstance(mould, RoundMould):
-        return f"{mould.cavities} of ⌀ {write_sizes((mould.diameter_mm, mould.length_mm), units)}"
+        return f"{mould.cavities} rounds of ⌀ {write_sizes((mould.diameter_mm, mould.length_mm), units)}"
     sizes = write_sizes((mould.width_mm, mould.depth_mm, mould.length_mm), units)
-    return f"{sizes}, sawn up" if isinstance(mould, LoafMould) else f"{mould.cavities} of {sizes}"
+    return f"{sizes}, sawn up" if isinstance(mould, LoafMould) else f"{mould.cavities} bars of {sizes}"
 
 
 def ratio_line(resin: Resin) -> str:

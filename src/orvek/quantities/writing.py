@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 
-from orvek.quantities.bits import bit_of_size
+from orvek.quantities.bits import SAME_BIT_MM, bit_of_size
 from orvek.quantities.units import BAR_PER_PSI, MM_PER_INCH, Dimension, Units
 
 NO_VALUE = "–"
@@ -22,7 +22,8 @@ def write(value: float | None, dimension: Dimension, units: Units | None = None,
         value: in the program's unit of `dimension`; None or a value that is no number gives a dash.
         dimension: what it is.
         units: the maker's preferences; metric when left out.
-        digits: decimals to show instead of the usual ones; ignored where inches are written as fractions.
+        digits: decimals to show instead of the usual ones; a length asked for with two and more is written in
+            decimal inches even where the maker prefers fractions, which could not show it.
 
     >>> write(7.540625, Dimension.LENGTH, Units(length="inch fraction"))
     '19/64 in'
@@ -70,10 +71,21 @@ def write_sizes(values_mm: tuple[float, ...], units: Units | None = None) -> str
 
 
 def write_bit(diameter_mm: float, units: Units | None = None) -> str:
-    """Write a drill bit: by its letter or number when the maker asked for that and it has one."""
+    """Write a drill bit: by its letter or number when the maker asked for that and it has one.
+
+    A metric bit keeps its millimetres for makers who read inches: that is what is stamped on it.
+    """
     units = units or Units()
     bit = bit_of_size(diameter_mm) if units.bit_names else None
-    return bit.name if bit else write(diameter_mm, Dimension.LENGTH, units, digits=None if units.length != "mm" else 2)
+    if bit:
+        return bit.name
+    sixty_fourths = diameter_mm / MM_PER_INCH * _FRACTION_STEPS
+    is_fraction = abs(sixty_fourths - round(sixty_fourths)) * MM_PER_INCH / _FRACTION_STEPS < SAME_BIT_MM
+    if units.length == "inch fraction" and is_fraction:
+        return _inch_fraction(diameter_mm)
+    if units.length != "mm" and abs(diameter_mm - round(diameter_mm, 1)) < SAME_BIT_MM and not is_fraction:
+        return f"{_trimmed(diameter_mm, 1)} mm"
+    return write(diameter_mm, Dimension.LENGTH, units, digits=2)
 
 
 def exact(value: float, dimension: Dimension, units: Units | None = None) -> str:
@@ -101,9 +113,10 @@ def _usual_digits(dimension: Dimension) -> int:
 
 
 def _length(value_mm: float, units: Units, digits: int | None) -> str:
-    if units.length == "inch fraction":
+    fine = digits is not None and digits >= 2
+    if units.length == "inch fraction" and not fine:
         return _inch_fraction(value_mm)
-    if units.length == "inch decimal":
+    if units.length != "mm":
         return f"{_fixed(value_mm / MM_PER_INCH, 3)} in"
     return f"{_fixed(value_mm, 1 if digits is None else digits)} mm"
 

@@ -112,6 +112,7 @@ class DocumentSheet(QDialog):
         if field == "colour":
             return self._colour_editor(field, value), None
         line = QLineEdit(str(value))
+        line.setCursorPosition(0)
         line.setMaxLength(80)
         self._values[field] = line.text
         return line, None

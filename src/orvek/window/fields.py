@@ -16,7 +16,7 @@ from orvek.quantities import Dimension, Units, read, read_bit, write, write_bit
 from orvek.window import theme
 from orvek.window.working_popup import show_working
 
-_VALUE_WIDTH = 96
+_VALUE_WIDTH = 84
 
 
 def quiet_label(words: str, size: int = theme.SMALL) -> QLabel:
@@ -137,6 +137,7 @@ class QuantityField(QWidget):
         row = QHBoxLayout()
         row.setSpacing(8)
         label = quiet_label(measure.title)
+        label.setWordWrap(True)
         label.setBuddy(self.line)
         row.addWidget(label, 1)
         row.addWidget(self.line)

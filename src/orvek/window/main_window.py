@@ -5,13 +5,14 @@ from __future__ import annotations
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
 from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QMainWindow,
     QMenu,
     QMessageBox,
@@ -92,7 +93,7 @@ class MainWindow(QMainWindow):
         self._lay_out()
         self._build_menus()
         self._connect()
-        self.setMinimumSize(1120, 720)
+        self.setMinimumSize(1200, 720)
         self.resize(1280, 800)
         self.show_plan(session.plan)
         self.rail.show_jobs(session.jobs(), session.job.batch.id)
@@ -119,7 +120,6 @@ class MainWindow(QMainWindow):
         """What can wait until the first window is up."""
         self.look.load()
         self.show_plan(self.session.plan)
-        self.update()
 
     def say(self, words: str) -> None:
         """Say a sentence for a while."""
@@ -130,6 +130,10 @@ class MainWindow(QMainWindow):
 
     def _lay_out(self) -> None:
         whole = QWidget()
+        # Nothing is marked as in hand until the maker takes something: the focus begins here.
+        whole.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        whole.setAccessibleName("Orvek")
+        whole.setFocus()
         grid = QGridLayout(whole)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(0)
@@ -332,8 +336,8 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         focused = self.focusWidget()
-        if focused is not None:
-            focused.clearFocus()
+        if isinstance(focused, QLineEdit) and focused.isModified():
+            focused.editingFinished.emit()
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             event.ignore()
             return

@@ -53,6 +53,7 @@ class ShelvesDialog(QDialog):
         self._add = QPushButton("Add")
         self._menu = QMenu(self._add)
         self._add.setMenu(self._menu)
+        self._add.setMinimumWidth(72)
         self._edit, self._remove = QPushButton("Change…"), QPushButton("Take off the shelf")
         self._edit.clicked.connect(self._change)
         self._remove.clicked.connect(self._take_off)
@@ -71,6 +72,7 @@ class ShelvesDialog(QDialog):
         heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         buttons = QHBoxLayout()
         for button in (self._add, self._edit, self._remove):
+            button.setAutoDefault(False)
             buttons.addWidget(button)
         buttons.addStretch(1)
         right = QVBoxLayout()

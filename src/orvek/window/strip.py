@@ -198,6 +198,7 @@ class Strip(QWidget):
         self._paint_words(painter, self._plan, self._plan.layout)
         self._paint_bar(painter, self._plan, self._plan.layout)
         self._paint_cuts(painter, self._plan.layout)
+        painter.setClipRect(QRectF(_LEFT - 14, 0, self.width() - _LEFT + 14, self.height()))
         for index, place in enumerate(self._plan.layout.tubes):
             self._paint_tube(painter, index, place)
         self._paint_ruler(painter, self._plan.layout)

@@ -42,7 +42,8 @@ QMenu::separator {{ height: 1px; background: {hairline}; margin: 4px 8px; }}
 QScrollArea {{ border: none; background: transparent; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {hairline}; min-height: 24px; border-radius: 4px; }}
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; background: none; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; background: none; }}
+QScrollBar::add-page, QScrollBar::sub-page {{ background: none; }}
 QLineEdit {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 1px 2px;
   selection-background-color: {accent}; selection-color: {panel}; }}
 QLineEdit:hover {{ border-bottom: 1px solid {quiet}; }}
@@ -59,7 +60,8 @@ QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 
 QToolButton[plain="true"], QPushButton[plain="true"] {{ border: none; border-bottom: 1px solid {hairline};
   padding: 2px 2px; font-weight: 600; color: {ink}; }}
 QToolButton[plain="true"]:hover, QPushButton[plain="true"]:hover {{ border-bottom: 1px solid {quiet}; }}
-QToolButton[plain="true"]:focus, QPushButton[plain="true"]:focus {{ border-bottom: 2px solid {accent}; padding: 2px 2px 1px 2px; }}
+QToolButton[plain="true"]:focus, QPushButton[plain="true"]:focus {{ border-bottom: 2px solid {accent};
+  padding: 2px 2px 1px 2px; }}
 QListWidget {{ border: none; background: transparent; outline: none; }}
 QListWidget::item {{ padding: 5px 8px; }}
 QListWidget::item:selected {{ background: {paper}; color: {ink}; border-left: 3px solid {accent}; font-weight: 600; }}

@@ -1,4 +1,7 @@
-"""The working of a figure: formula, the numbers put in, the result, the source. Escape or a click elsewhere closes it."""
+"""The working of a figure: formula, the numbers put in, the result, the source.
+
+Escape or a click elsewhere closes it.
+"""
 
 from __future__ import annotations
 

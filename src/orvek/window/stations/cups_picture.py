@@ -123,7 +123,7 @@ class CupsPicture(QWidget):
         painter.drawText(
             QRectF(column.left(), column.top() - 22, column.width(), 18),
             Qt.AlignmentFlag.AlignCenter,
-            cup.share_pct.written(self._units),
+            cup.share_pct.written(self._units) if column.width() > 56 else f"{cup.share_pct.value:.0f} %",
         )
         painter.setPen(theme.PANEL if colour.lightnessF() < 0.55 else theme.INK)
         inside = column.adjusted(6, 8, -6, -6)

@@ -18,13 +18,13 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
 from orvek.planning import Plan
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
 from orvek.window.casting_look import CastingLook
 from orvek.window.choice import ChoiceButton, add_action, add_heading
 from orvek.window.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.session import Session
-from orvek.window.stations.opening import Opening, Suggestion
+from orvek.window.stations.opening import Opening, Suggestion, pen_drawing
 from orvek.window.stations.pen_picture import PenPicture
 
 _FIELDS = (
@@ -256,19 +256,17 @@ class PenStation(QWidget):
         self._session.preview(deeds.set_value(self._session.job, ("pen", "barrels", index, field), kept))
 
     def _suggestions(self) -> tuple[Suggestion, ...]:
-        pens = (*self._session.shop.pens, *catalogue().pens)
+        pens = {pen.name: pen for pen in (*catalogue().pens, *self._session.shop.pens)}
+        owned = {pen.name for pen in self._session.shop.pens}
         return tuple(
-            Suggestion(pen.name, self._line_of(pen), lambda pen=pen: self._take(pen))
-            for pen in {pen.name: pen for pen in reversed(pens)}.values()
-        )[::-1]
+            Suggestion(pen.name, self._line_of(pen), lambda pen=pen: self._take(pen), pen_drawing(pen))
+            for pen in sorted(pens.values(), key=lambda pen: pen.name not in owned)
+        )
 
     def _line_of(self, pen: Pen) -> str:
         units = self._session.units
-        tubes = (
-            f"{write(b.tube_length_mm, Dimension.LENGTH, units)} × {write(b.tube_diameter_mm, Dimension.LENGTH, units)}"
-            for b in pen.barrels
-        )
-        return "tubes " + ", ".join(tubes)
+        tubes = (f"⌀ {write_sizes((barrel.tube_diameter_mm, barrel.tube_length_mm), units)}" for barrel in pen.barrels)
+        return f"tube{'' if len(pen.barrels) == 1 else 's'} {', '.join(tubes)}"
 
     def _take(self, pen: Pen) -> None:
         self._session.attempt(f"Choose {pen.name}", lambda job: deeds.choose_pen(job, pen))

@@ -17,7 +17,7 @@ from orvek.window.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.session import Session
 from orvek.window.stations.cups_picture import CupsPicture
 from orvek.window.stations.mould_picture import MouldPicture
-from orvek.window.stations.opening import Opening, Suggestion
+from orvek.window.stations.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.stations.pour_menus import PourMenus
 from orvek.window.stations.weighing_table import WeighingTable
 
@@ -242,7 +242,9 @@ class PourStation(QWidget):
     def _mould_suggestions(self) -> tuple[Suggestion, ...]:
         units, menus = self._session.units, self._menus
         moulds: tuple[Mould, ...] = (*self._session.shop.moulds, *catalogue().moulds)
-        return tuple(Suggestion(m.name, mould_size(m, units), lambda m=m: menus.take_mould(m)) for m in moulds)
+        return tuple(
+            Suggestion(m.name, mould_size(m, units), lambda m=m: menus.take_mould(m), mould_drawing(m)) for m in moulds
+        )
 
     def _resin_suggestions(self) -> tuple[Suggestion, ...]:
         units, menus = self._session.units, self._menus
@@ -250,18 +252,33 @@ class PourStation(QWidget):
             r for r in self._session.shop.resins if (f := catalogue().family(r.family)) is None or f.sets_when_mixed
         )
         return tuple(
-            Suggestion(r.name, f"{ratio_line(r)}, {pot_life_line(r, units)}", lambda r=r: menus.take_resin(r))
+            Suggestion(
+                r.name,
+                f"{ratio_line(r)}, {pot_life_line(r, units)}",
+                lambda r=r: menus.take_resin(r),
+                _ratio_drawing(r),
+            )
             for r in resins
         )
 
     def _colour_suggestions(self) -> tuple[Suggestion, ...]:
         kinds = {kind.key: kind.name.lower() for kind in catalogue().kinds}
         pigments = self._session.shop.pigments[:8]
-        clear = Suggestion("Clear", "no pigment", lambda: self._menus.add_colour(None))
+        menus = self._menus
+        clear = Suggestion("Clear", "no pigment", lambda: menus.add_colour(None))
         return (
-            *(Suggestion(p.name, kinds.get(p.kind, p.kind), lambda p=p: self._menus.add_colour(p)) for p in pigments),
+            *(
+                Suggestion(p.name, kinds.get(p.kind, p.kind), lambda p=p: menus.add_colour(p), colour_drawing(p.colour))
+                for p in pigments
+            ),
             clear,
         )
+
+
+def _ratio_drawing(resin: Resin) -> Drawing:
+    by_mass = resin.ratio_by == "mass"
+    part_a = resin.ratio_a / (resin.density_a.value if by_mass else 1)
+    return parts_drawing(part_a, resin.ratio_b / (resin.density_b.value if by_mass else 1))
 
 
 def _group(title: str, *widgets: QWidget) -> QVBoxLayout:

@@ -1,0 +1,1 @@
+"""Speed as ratios to yardsticks measured in the same run. `python -m benchmarks`, or `script/benchmark`."""
