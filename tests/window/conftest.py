@@ -35,17 +35,17 @@ def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterat
         if demo:
             fill_with_demo(workshop)
         window = MainWindow(Session(workshop))
-        window.show()
+        window.frame.show()
         window.load_slow_parts()
-        qtbot.waitExposed(window)
+        qtbot.waitExposed(window.frame)
         opened.append(window)
         return window
 
     yield make
     for window in opened:
         window.session._pending.clear()
-        window.close()
-        window.deleteLater()
+        window.frame.close()
+        window.frame.deleteLater()
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()
 

@@ -56,7 +56,7 @@ def test_from_nothing_to_a_card_and_back(qtbot: QtBot, open_window: Opener, tmp_
     assert "Wrote" in window.notice.text()
 
     job = session.job
-    window.close()
+    window.frame.close()
     again = open_window()
     assert again.session.job == job
     assert again.session.workshop.history(job.batch.id).undo == "Add Pearl white"

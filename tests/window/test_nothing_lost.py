@@ -33,7 +33,7 @@ def test_a_full_disk_keeps_the_work_in_the_window_until_there_is_room(qtbot: QtB
     qtbot.mouseClick(window.keeping.button, Qt.MouseButton.LeftButton)
     assert session.unsaved == 0
     assert window.keeping.text() == ""
-    window.close()
+    window.frame.close()
     assert open_window().session.job.batch.pens_wanted == 38
 
 
@@ -44,7 +44,7 @@ def test_closing_with_unkept_work_asks_first(open_window: Opener, monkeypatch: p
         window.session.edit(("batch", "pens_wanted"), pens, f"Want {pens}")
     asked: list[bool] = []
     monkeypatch.setattr(window, "_leave_unsaved", lambda: asked.append(True))
-    assert not window.close()
+    assert not window.frame.close()
     assert asked == [True]
     assert window.isVisible()
 
@@ -55,7 +55,7 @@ def test_typing_is_kept_when_the_window_is_closed_on_it(qtbot: QtBot, open_windo
     cell.setFocus()
     cell.selectAll()
     qtbot.keyClicks(cell, "46")
-    window.close()
+    window.frame.close()
     pen = open_window().session.job.pen
     assert pen is not None
     assert pen.barrels[0].tube_length_mm == 46

@@ -1,21 +1,26 @@
-"""Starting the program: the application, its look, the workshop, the window; a picture of it when asked for."""
+"""Starting the program: the application and its look, the frame, and then all that takes time to load."""
 
 from __future__ import annotations
 
 import os
 import sys
 import traceback
+from collections.abc import Callable
 from importlib import resources
 from pathlib import Path
 from types import TracebackType
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from orvek.errors import OrvekError
-from orvek.planning import Station
 from orvek.window import theme
+from orvek.window.frame import Frame
+
+if TYPE_CHECKING:
+    from orvek.window.main_window import MainWindow
 
 
 def make_application() -> QApplication:
@@ -33,7 +38,7 @@ def make_application() -> QApplication:
 
 
 def run(path: Path, *, demo: bool, picture: Path | None, station: str | None) -> int:
-    """Open the workshop and show the window.
+    """Show the window, then open the workshop in it.
 
     Returns:
         The exit code: 0, or 2 when the workshop could not be opened (a sentence says why).
@@ -42,53 +47,64 @@ def run(path: Path, *, demo: bool, picture: Path | None, station: str | None) ->
         print("No display was found: Orvek starts on a virtual screen.", file=sys.stderr)
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     application = make_application()
-    # The window's other parts load only now, so that a workshop that cannot be opened is told at once.
-    from orvek.shop import fill_with_demo, open_workshop
-    from orvek.window.main_window import MainWindow
-    from orvek.window.session import Session
-
-    try:
-        workshop = open_workshop(path)
-        if demo:
-            fill_with_demo(workshop)
-        window = MainWindow(Session(workshop))
-    except OrvekError as error:
-        return _cannot_start(str(error), quietly=picture is not None)
-    sys.excepthook = _told_to(window)
-    if station:
-        window.open_station(Station(station.capitalize()))
-    window.show()
-    QTimer.singleShot(0, window.load_slow_parts)
-    if picture is not None:
-        QTimer.singleShot(400, lambda: _picture_and_end(window, picture))
+    frame = Frame()
+    frame.show()
+    start = Start(frame, path, demo=demo, picture=picture, station=station)
+    QTimer.singleShot(0, start.open_workshop)
     return int(application.exec())
+
+
+class Start:
+    """What is done once the frame is up: load the rest of the program, open the workshop, fill the frame."""
+
+    def __init__(self, frame: Frame, path: Path, *, demo: bool, picture: Path | None, station: str | None) -> None:
+        self._frame = frame
+        self._path = path
+        self._demo = demo
+        self._picture = picture
+        self._station = station
+
+    def open_workshop(self) -> None:
+        """Fill the frame, or say why that cannot be done and end with exit code 2."""
+        from orvek.planning import Station
+        from orvek.shop import fill_with_demo, open_workshop
+        from orvek.window.main_window import MainWindow
+        from orvek.window.session import Session
+
+        try:
+            workshop = open_workshop(self._path)
+            if self._demo:
+                fill_with_demo(workshop)
+            window = MainWindow(Session(workshop), self._frame)
+        except OrvekError as error:
+            self._cannot_start(str(error))
+            return
+        sys.excepthook = _told_to(window)
+        if self._station:
+            window.open_station(Station(self._station.capitalize()))
+        QTimer.singleShot(0, window.load_slow_parts)
+        if self._picture is not None:
+            QTimer.singleShot(400, self._save_picture)
+
+    def _cannot_start(self, sentence: str) -> None:
+        print(sentence, file=sys.stderr)
+        if self._picture is None and _has_screen():
+            QMessageBox.warning(self._frame, "Orvek", sentence)
+        QApplication.exit(2)
+
+    def _save_picture(self) -> None:
+        if not self._frame.grab().save(str(self._picture), "PNG"):
+            print(f"{self._picture} could not be written.", file=sys.stderr)
+            QApplication.exit(2)
+        self._frame.close()
 
 
 def _has_screen() -> bool:
     return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
-def _cannot_start(sentence: str, *, quietly: bool) -> int:
-    print(sentence, file=sys.stderr)
-    if not quietly and _has_screen():
-        QMessageBox.warning(None, "Orvek", sentence)
-    return 2
-
-
-def _picture_and_end(window: object, picture: Path) -> None:
-    from orvek.window.main_window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    if not window.grab().save(str(picture), "PNG"):
-        print(f"{picture} could not be written.", file=sys.stderr)
-    window.close()
-
-
-def _told_to(window: object):
+def _told_to(window: MainWindow) -> Callable[[type[BaseException], BaseException, TracebackType | None], None]:
     """A fault of ours never ends the program: it is written to the terminal and told in one sentence."""
-    from orvek.window.main_window import MainWindow
-
-    assert isinstance(window, MainWindow)
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         if issubclass(kind, KeyboardInterrupt):

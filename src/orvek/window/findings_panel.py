@@ -10,8 +10,8 @@ from orvek.planning import Finding, Plan, Severity
 from orvek.planning.words import quiet_line
 from orvek.window import theme
 from orvek.window.fields import quiet_label
+from orvek.window.frame import FINDINGS_WIDTH as WIDTH
 
-WIDTH = 288
 _COLOURS = {Severity.STOP: theme.STOP, Severity.CAUTION: theme.CAUTION, Severity.NOTE: theme.ACCENT}
 
 

@@ -1,4 +1,7 @@
-"""The window: rail, station, findings, and the strip under them; menus; the line that says what went wrong."""
+"""What fills the frame: rail, station, findings, and the strip under them; menus; the line that says what went wrong.
+
+A station is a widget with `show_plan(plan)`; a new one is one more entry in `_pages`.
+"""
 
 from __future__ import annotations
 
@@ -6,14 +9,13 @@ from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QMainWindow,
     QMenu,
     QMessageBox,
     QPushButton,
@@ -29,6 +31,7 @@ from orvek.quantities import LengthUnit
 from orvek.window import theme
 from orvek.window.casting_look import CastingLook
 from orvek.window.findings_panel import FindingsPanel
+from orvek.window.frame import Frame
 from orvek.window.naming import ask_name
 from orvek.window.rail import Rail
 from orvek.window.session import Session
@@ -71,12 +74,13 @@ class Notice(QWidget):
         return self._words.text() if not self.isHidden() else ""
 
 
-class MainWindow(QMainWindow):
-    """Orvek's one window, showing one session."""
+class MainWindow(QWidget):
+    """Everything in Orvek's one window, showing one session."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, frame: Frame | None = None) -> None:
         super().__init__()
         self.session = session
+        self.frame = frame or Frame()
         self.look = CastingLook()
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.look)
         self.pen = PenStation(session, self.look)
@@ -93,8 +97,8 @@ class MainWindow(QMainWindow):
         self._lay_out()
         self._build_menus()
         self._connect()
-        self.setMinimumSize(1200, 720)
-        self.resize(1280, 800)
+        self.frame.setCentralWidget(self)
+        self.frame.may_close = self._may_close
         self.show_plan(session.plan)
         self.rail.show_jobs(session.jobs(), session.job.batch.id)
         if not session.workshop.is_writable:
@@ -108,7 +112,7 @@ class MainWindow(QMainWindow):
 
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
-        self.setWindowTitle(f"{plan.job.batch.name} – Orvek")
+        self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek")
         self.rail.show_plan(plan, self.station)
         self.findings.show_plan(plan, writable=self.session.workshop.is_writable)
         self.strip.show_plan(plan, self.session.units)
@@ -129,12 +133,11 @@ class MainWindow(QMainWindow):
     # -- building ----------------------------------------------------------------------------------------------
 
     def _lay_out(self) -> None:
-        whole = QWidget()
         # Nothing is marked as in hand until the maker takes something: the focus begins here.
-        whole.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        whole.setAccessibleName("Orvek")
-        whole.setFocus()
-        grid = QGridLayout(whole)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Orvek")
+        self.setFocus()
+        grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(0)
         grid.addWidget(self.rail, 0, 0, 3, 1)
@@ -145,7 +148,6 @@ class MainWindow(QMainWindow):
         grid.addWidget(self.strip, 3, 0, 1, 3)
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(2, 1)
-        self.setCentralWidget(whole)
 
     def _connect(self) -> None:
         session = self.session
@@ -171,9 +173,8 @@ class MainWindow(QMainWindow):
             self.session.preview(deeds.move_tube(self.session.job, layout.starts_mm, index, start_mm))
 
     def _build_menus(self) -> None:
-        job, edit = self.menuBar().addMenu("Job"), self.menuBar().addMenu("Edit")
-        shop, view = self.menuBar().addMenu("Shop"), self.menuBar().addMenu("View")
-        about = self.menuBar().addMenu("Help")
+        bar = self.frame.menuBar()
+        job, edit, shop, view, about = (bar.addMenu(words) for words in ("Job", "Edit", "Shop", "View", "Help"))
         session = self.session
         self._action(job, "Begin a job", session.new_job, QKeySequence.StandardKey.New)
         self._action(job, "Begin one like this", session.copy_job)
@@ -184,7 +185,7 @@ class MainWindow(QMainWindow):
         self._action(job, "Pour card as PDF…", self._pour_card, QKeySequence.StandardKey.Print)
         job.addSeparator()
         self._action(job, "Remove this job…", self._remove_job)
-        self._action(job, "Close the window", self.close, QKeySequence.StandardKey.Quit)
+        self._action(job, "Close the window", self.frame.close, QKeySequence.StandardKey.Quit)
         self._undo = self._action(edit, "Undo", session.undo, QKeySequence.StandardKey.Undo)
         self._redo = self._action(edit, "Redo", session.redo, QKeySequence.StandardKey.Redo)
         edit.addSeparator()
@@ -225,7 +226,7 @@ class MainWindow(QMainWindow):
 
     def all_actions(self) -> list[QAction]:
         """Every deed in the menus, for the palette."""
-        menus = [action.menu() for action in self.menuBar().actions()]
+        menus = [action.menu() for action in self.frame.menuBar().actions()]
         return [action for menu in menus if menu for action in menu.actions() if not action.isSeparator()]
 
     def _find_deed(self) -> None:
@@ -334,15 +335,14 @@ class MainWindow(QMainWindow):
             self._seen = count
             self.session.reload()
 
-    def closeEvent(self, event: QCloseEvent) -> None:
-        focused = self.focusWidget()
+    def _may_close(self) -> bool:
+        focused = self.frame.focusWidget()
         if isinstance(focused, QLineEdit) and focused.isModified():
             focused.editingFinished.emit()
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
-            event.ignore()
-            return
+            return False
         self.session.workshop.close()
-        event.accept()
+        return True
 
     def _leave_unsaved(self) -> bool:
         words = (

@@ -11,8 +11,7 @@ from orvek.planning.words import bars_line
 from orvek.shop import JobEntry
 from orvek.window import theme
 from orvek.window.fields import quiet_label
-
-WIDTH = 184
+from orvek.window.frame import RAIL_WIDTH as WIDTH
 
 
 class StationButton(QWidget):

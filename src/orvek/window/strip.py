@@ -17,8 +17,8 @@ from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write
 from orvek.window import theme
 from orvek.window.casting_look import CastingLook
+from orvek.window.frame import STRIP_HEIGHT as HEIGHT
 
-HEIGHT = 156
 _LEFT = 200
 _RIGHT = 32
 _TOP = 34

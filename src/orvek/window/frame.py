@@ -1,0 +1,48 @@
+"""The frame: the window itself, up before anything slow is loaded, with the grounds that its parts will lie on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRect
+from PySide6.QtGui import QCloseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QMainWindow, QWidget
+
+from orvek.window import theme
+
+RAIL_WIDTH, FINDINGS_WIDTH, STRIP_HEIGHT = 184, 288, 156
+
+
+class Frame(QMainWindow):
+    """An empty window. Whoever fills it sets `may_close`, which is asked before it closes."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.may_close: Callable[[], bool] = lambda: True
+        self.setWindowTitle("Orvek")
+        self.setMinimumSize(1200, 720)
+        self.resize(1280, 800)
+        self.setCentralWidget(Grounds())
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        event.setAccepted(self.may_close())
+
+
+class Grounds(QWidget):
+    """Rail, station, findings and strip before there is anything on them."""
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme.PAPER)
+        foot = self.height() - STRIP_HEIGHT
+        right = self.width() - FINDINGS_WIDTH
+        for area in (
+            QRect(0, 0, RAIL_WIDTH, foot),
+            QRect(right, 0, FINDINGS_WIDTH, foot),
+            QRect(0, foot, self.width(), STRIP_HEIGHT),
+        ):
+            painter.fillRect(area, theme.PANEL)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(RAIL_WIDTH - 1, 0, RAIL_WIDTH - 1, foot)
+        painter.drawLine(right, 0, right, foot)
+        painter.drawLine(0, foot, self.width(), foot)
