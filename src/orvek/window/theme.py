@@ -20,7 +20,7 @@ BRASS = QColor("#B58A3A")
 BRASS_DARK = QColor("#7A5A1E")
 AMBER = QColor("#C98A1B")
 STOP = QColor("#B3261E")
-CAUTION = QColor("#9A6700")
+CAUTION = QColor("#946300")
 MOULD = QColor("#DDD6C6")
 BLANK = QColor("#E6DFD0")
 

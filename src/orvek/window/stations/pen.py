@@ -23,6 +23,7 @@ from orvek.window import theme
 from orvek.window.casting_look import CastingLook
 from orvek.window.choice import ChoiceButton, add_action, add_heading
 from orvek.window.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
+from orvek.window.naming import ask_name
 from orvek.window.session import Session
 from orvek.window.stations.opening import Opening, Suggestion, pen_drawing
 from orvek.window.stations.pen_picture import PenPicture
@@ -291,8 +292,6 @@ class PenStation(QWidget):
             )
 
     def _keep(self) -> None:
-        from orvek.window.naming import ask_name
-
         pen = self._session.job.pen
         name = ask_name(self, "Keep this pen as", pen.name) if pen else None
         if pen and name:

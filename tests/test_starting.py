@@ -1,0 +1,60 @@
+"""Starting the program as a maker does: with no display, on a real X screen, and where it cannot start."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PySide6.QtGui import QImage
+
+
+def started(*command: str, **environment: str) -> subprocess.CompletedProcess[str]:
+    clean = {
+        key: value for key, value in os.environ.items() if key not in {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}
+    }
+    return subprocess.run(
+        command, capture_output=True, text=True, timeout=120, env={**clean, **environment}, check=False
+    )
+
+
+def colours_in(picture: Path) -> int:
+    image = QImage(str(picture))
+    assert image.width() >= 1200
+    return len({image.pixel(x, y) for x in range(0, image.width(), 7) for y in range(0, image.height(), 7)})
+
+
+def test_without_a_display_it_says_so_and_saves_a_picture(tmp_path: Path) -> None:
+    picture = tmp_path / "orvek.png"
+    told = started(
+        sys.executable, "-m", "orvek", "--workshop", str(tmp_path / "demo.sqlite"), "--demo", "--picture", str(picture)
+    )
+    assert told.returncode == 0
+    assert "virtual screen" in told.stderr
+    assert "Traceback" not in told.stderr
+    assert colours_in(picture) > 50
+
+
+def test_on_a_real_x_screen(tmp_path: Path) -> None:
+    assert shutil.which("xvfb-run"), "script/setup installs xvfb"
+    picture = tmp_path / "orvek.png"
+    told = started(
+        "xvfb-run", "-a", "-s", "-screen 0 1280x800x24", sys.executable, "-m", "orvek",
+        "--workshop", str(tmp_path / "demo.sqlite"), "--demo", "--station", "pour", "--picture", str(picture),
+    )  # fmt: skip
+    assert told.returncode == 0, told.stderr
+    assert colours_in(picture) > 50
+
+
+@pytest.mark.parametrize("content", [b"not a workshop, but a letter to the harbour master"])
+def test_a_file_that_is_no_workshop_gets_one_sentence(tmp_path: Path, content: bytes) -> None:
+    path = tmp_path / "letter.sqlite"
+    path.write_bytes(content)
+    told = started(sys.executable, "-m", "orvek", "--workshop", str(path), QT_QPA_PLATFORM="offscreen")
+    assert told.returncode == 2
+    assert "not a workshop file" in told.stderr
+    assert "Traceback" not in told.stderr
+    assert path.read_bytes() == content

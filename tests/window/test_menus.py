@@ -1,0 +1,157 @@
+"""Menus: what can be chosen at each station, and that choosing does it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from PySide6.QtWidgets import QMenu
+
+from orvek.documents import Insert, Pigment
+from orvek.planning import Station
+from orvek.window import naming
+from orvek.window.main_window import MainWindow
+from orvek.window.stations import pen as pen_station
+from orvek.window.stations import pour_menus
+
+
+def filled(fill: Callable[[QMenu], None]) -> QMenu:
+    menu = QMenu()
+    fill(menu)
+    return menu
+
+
+def choose(menu: QMenu, words: str) -> None:
+    action = next(action for action in menu.actions() if action.text().startswith(words))
+    action.trigger()
+
+
+def test_moulds_resins_scales_and_habits(window: MainWindow) -> None:
+    session, menus = window.session, window.pour._menus
+    choose(filled(menus.fill_moulds), "Long tray")
+    assert session.job.pour.mould == session.shop.moulds[1]
+    choose(filled(menus.fill_resins), "Quay quick")
+    assert session.job.pour.resin == session.shop.resins[1]
+    assert session.plan.cautions[0].startswith("Isocyanate")
+    choose(filled(menus.fill_scales), "Pocket scale")
+    assert session.job.pour.scale.resolution_g == 0.01
+    choose(filled(menus.fill_weighing), "running sum")
+    assert session.job.pour.weighing == "cumulative"
+    for _ in range(4):
+        session.undo()
+    assert session.job.pour.mould == session.shop.moulds[0]
+
+
+def test_what_is_changed_on_a_sheet_is_kept_and_can_be_put_on_the_shelf(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session, menus = window.session, window.pour._menus
+
+    def answer(_parent: object, _title: str, document: Any, _units: object) -> Any:
+        return {
+            "BarMould": lambda: document.with_(name="Narrow tray", width_mm=18.0),
+            "Resin": lambda: document.with_(name="Quay thin", ratio_b=0.5),
+            "Scale": lambda: document.with_(resolution_g=0.5),
+            "Insert": lambda: Insert(volume_ml=12),
+        }[type(document).__name__]()
+
+    monkeypatch.setattr(pour_menus, "edit_document", answer)
+    choose(filled(menus.fill_moulds), "Change this mould")
+    choose(filled(menus.fill_moulds), "Keep this mould")
+    assert session.shop.moulds[-1].name == "Narrow tray"
+    choose(filled(menus.fill_resins), "Change this resin")
+    choose(filled(menus.fill_resins), "Keep this resin")
+    assert session.workshop.shop().resins[0].name == "Quay thin"
+    choose(filled(menus.fill_scales), "Change this scale")
+    assert session.job.pour.scale.resolution_g == 0.5
+    poured = session.plan.mixture.volume_ml.value  # type: ignore[union-attr]
+    choose(filled(menus.fill_insert), "say what lies")
+    assert session.plan.mixture.volume_ml.value < poured  # type: ignore[union-attr]
+    choose(filled(menus.fill_insert), "nothing lies")
+    assert session.job.pour.insert is None
+
+
+def test_a_cups_own_menu(window: MainWindow) -> None:
+    window.open_station(Station.POUR)
+    session = window.session
+    row = window.pour.table.row(1)
+    menu = filled(row._fill_menu)
+    choose(menu.actions()[0].menu(), "Herring flake")
+    assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Foam pearl", "Herring flake"]
+    menu = filled(window.pour.table.row(1)._fill_menu)
+    choose(menu.actions()[1].menu(), "a cup of 750 ml")
+    assert session.job.cast.cups[1].vessel_ml == 750
+    choose(filled(window.pour.table.row(1)._fill_menu), "Take out Foam pearl")
+    assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Herring flake"]
+    choose(filled(window.pour.table.row(1).doses[0]._fill_menu), "as a 5 % stock")
+    assert session.job.cast.cups[1].pigments[0].stock_pct == 5
+    choose(filled(window.pour.table.row(1)._fill_menu), "Mix it in two cups")
+    assert len(session.job.cast.cups) == 3
+    choose(filled(window.pour.table.row(2)._fill_menu), "Remove Foam 2")
+    assert [cup.name for cup in session.job.cast.cups] == ["Slack water", "Foam"]
+
+
+def test_colours_are_added_up_to_the_most_and_then_refused(window: MainWindow) -> None:
+    window.open_station(Station.POUR)
+    for _ in range(7):
+        choose(filled(window.pour._menus.fill_colours), "Clear")
+    assert len(window.session.job.cast.cups) == 8
+    assert "at most 8" in window.notice.text()
+
+
+def test_a_pen_is_kept_on_the_shelf_under_a_name(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    names = iter(["Spring ebb", None])
+    monkeypatch.setattr(pen_station, "ask_name", lambda *_: next(names))
+    window.session.edit(("pen", "barrels", 0, "tube_length_mm"), 49.0, "Tube length of Nib")
+    choose(filled(window.pen._fill_menu), "Keep this pen")
+    assert window.session.shop.pens[-1].name == "Spring ebb"
+    assert window.session.shop.pens[-1].barrels[0].tube_length_mm == 49
+    choose(filled(window.pen._fill_menu), "Keep this pen")
+    assert len(window.session.shop.pens) == 3
+    choose(filled(window.pen._fill_menu), "Mooring, one barrel")
+    assert len(window.session.job.pen.barrels) == 1  # type: ignore[union-attr]
+    choose(filled(window.pen._fill_menu), "Spring ebb")
+    choose(filled(window.pen._fill_menu), "Remove barrel Cap")
+    assert [b.name for b in window.session.job.pen.barrels] == ["Nib"]  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(
+    ("typed", "agreed", "name"), [("  Neap  ", True, "Neap"), ("", True, None), ("x", False, None)]
+)
+def test_a_name_is_asked_for(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, typed: str, agreed: bool, name: str | None
+) -> None:
+    monkeypatch.setattr(naming.QInputDialog, "getText", lambda *_, **__: (typed, agreed))
+    assert naming.ask_name(window, "Name") == name
+
+
+def test_a_cup_is_coloured_and_renamed(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    from PySide6.QtGui import QColor
+
+    from orvek.window.stations import weighing_table
+
+    window.open_station(Station.POUR)
+    row = window.pour.table.row(0)
+    monkeypatch.setattr(weighing_table.QColorDialog, "getColor", lambda *_: QColor("#123456"))
+    row.dot.click()
+    assert window.session.job.cast.cups[0].colour == "#123456"
+    row.name.setFocus()
+    row.name.selectAll()
+    qtbot.keyClicks(row.name, "Deep water")
+    row.name.editingFinished.emit()
+    assert window.session.job.cast.cups[0].name == "Deep water"
+    assert isinstance(window.session.shop.pigments[0], Pigment)
+
+
+def test_preferences_change_how_things_are_written(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    from orvek.window import document_sheet
+
+    wanted = {"temperature": "°F", "currency": "£", "bit_names": True, "length": "inch decimal"}
+    monkeypatch.setattr(document_sheet, "edit_document", lambda _p, _t, document, _u: document.with_(**wanted))
+    window._preferences()
+    window.open_station(Station.POUR)
+    assert window.pour._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
+    assert window.pour._total.value.text().startswith("£")
+    window.open_station(Station.PEN)
+    assert window.pen.table.cell(0, "tube_length_mm").text() == "1.870 in"
