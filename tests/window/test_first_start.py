@@ -36,7 +36,7 @@ def test_from_nothing_to_a_card_and_back(qtbot: QtBot, open_window: Opener, tmp_
     window = open_window()
     session = window.session
     assert session.plan.findings[0].title == "Begin with the pen."
-    click(qtbot, suggestion(window, Station.PEN, "Two barrels, slim tube"))
+    click(qtbot, suggestion(window, Station.PEN, "Two barrels, narrow tubes"))
     assert session.job.pen is not None
     assert session.plan.findings[0].title != "Begin with the pen."
     window.open_station(Station.POUR)

@@ -97,7 +97,7 @@ class PourStation(QWidget):
         insert = job.pour.insert
         self._insert_choice.set_text(write(insert.volume_ml, Dimension.VOLUME, units) if insert else "none")
         self._habit_choice.set_text("tare each part" if job.pour.weighing == "tared" else "running sum")
-        self._mould_line.setText(f"{mould_size(job.pour.mould, units)}\n{bars_line(plan.bars)}")
+        self._mould_line.setText(f"{mould_size(job.pour.mould, units)}\nthis job: {bars_line(plan.bars)}")
         self._resin_line.setText(f"{ratio_line(job.pour.resin)}\npot life {pot_life_line(job.pour.resin, units)}")
         for (room, field), widget in self._fields.items():
             widget.set_value(getattr(getattr(job, room), field), units)
