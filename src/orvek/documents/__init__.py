@@ -9,9 +9,10 @@ from orvek.documents.base import (
     checked,
     declared,
 )
-from orvek.documents.blank import MOST_CUPS, Blank, CastStep, Cup
+from orvek.documents.blank import Blank
 from orvek.documents.job import Batch, Job, new_id
 from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
+from orvek.documents.material import Material, material, materials
 from orvek.documents.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
 from orvek.documents.pigment import Pigment, PigmentDose, PigmentKind
@@ -19,10 +20,48 @@ from orvek.documents.pour import Insert, Pour, Scale
 from orvek.documents.resin import Family, Resin
 from orvek.documents.shipped import Catalogue, catalogue, first_shop
 from orvek.documents.shop import Preferences, Shop
+from orvek.documents.steps import (
+    MOST_CUPS,
+    STOCK_KINDS,
+    ArcStep,
+    CastStep,
+    Cup,
+    CutStep,
+    DyeStep,
+    InsertStep,
+    LaminateStep,
+    Layer,
+    PlugStep,
+    ReorientStep,
+    RipStep,
+    SliceStep,
+    SolidStep,
+    StackStep,
+    StavesStep,
+    Step,
+)
 
 __all__ = [
     "MOST_BARRELS",
     "MOST_CUPS",
+    "STOCK_KINDS",
+    "ArcStep",
+    "CutStep",
+    "DyeStep",
+    "InsertStep",
+    "LaminateStep",
+    "Layer",
+    "Material",
+    "PlugStep",
+    "ReorientStep",
+    "RipStep",
+    "SliceStep",
+    "SolidStep",
+    "StackStep",
+    "StavesStep",
+    "Step",
+    "material",
+    "materials",
     "STANDING_WORDS",
     "SUFFIX",
     "BarMould",

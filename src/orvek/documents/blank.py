@@ -2,51 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
-from orvek.documents.base import Colour, Document, Name, measure
-from orvek.documents.pigment import PigmentDose
+from orvek.documents.base import Document, measure
+from orvek.documents.steps import CastStep, Step
 from orvek.quantities import Dimension
-
-MOST_CUPS = 8
-
-
-class Cup(Document):
-    """One colour of a casting, mixed in a vessel of its own."""
-
-    name: Name = Field(title="Colour name")
-    colour: Colour = Field(title="Colour")
-    share: float = measure(
-        "Share",
-        Dimension.PERCENT,
-        low=0.1,
-        high=1000,
-        hint="Of the casting; the shares of all cups should make 100 %",
-    )
-    pigments: Annotated[tuple[PigmentDose, ...], Field(max_length=6)] = ()
-    vessel_ml: float | None = measure(
-        "Mixing cup holds",
-        Dimension.VOLUME,
-        low=5,
-        high=20000,
-        default=None,
-        hint="Empty: the smallest of your cups that leaves room to stir",
-    )
-
-
-class CastStep(Document):
-    """Pour the cups into the mould. `seed` fixes the impression of the swirl, so that it can be repeated."""
-
-    kind: Literal["cast"] = "cast"
-    cups: Annotated[tuple[Cup, ...], Field(max_length=MOST_CUPS)] = ()
-    seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
-
-
-# A new kind of step is one more class here with its own `kind`, joined by | with a discriminator.
-Step = CastStep
-
 
 class Blank(Document):
     """What the bar becomes: its steps, the saw, and the tubes laid on it.

@@ -8,13 +8,13 @@ from __future__ import annotations
 from typing import Any
 
 from orvek.documents.base import Document
-from orvek.documents.blank import MOST_CUPS, Cup
 from orvek.documents.job import Job
 from orvek.documents.mould import Mould
 from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
 from orvek.documents.pigment import Pigment, PigmentDose
 from orvek.documents.resin import Resin
 from orvek.documents.shipped import catalogue
+from orvek.documents.steps import MOST_CUPS, CastStep, Cup, Step
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 
 Path = tuple[str | int, ...]
@@ -165,6 +165,44 @@ def set_dose(job: Job, cup_index: int, dose_index: int, dose: PigmentDose) -> Jo
     return set_cup(job, cup_index, cup.with_(pigments=doses))
 
 
+def add_step(job: Job, step: Step, index: int | None = None) -> Job:
+    """Put a step into the list, before the one at `index`, else at its end."""
+    steps = job.blank.steps
+    place = len(steps) if index is None else index
+    return _with_steps(job, (*steps[:place], step, *steps[place:]))
+
+
+def copy_step(job: Job, index: int) -> Job:
+    """The same step once more, right after itself."""
+    return add_step(job, job.blank.steps[index], index + 1)
+
+
+def remove_step(job: Job, index: int) -> Job:
+    """One step less; a blank keeps at least one."""
+    if len(job.blank.steps) == 1:
+        raise OutOfBoundsError("The number of steps", 0, "at least 1")
+    return _with_steps(job, _without(job.blank.steps, index))
+
+
+def move_step(job: Job, index: int, to: int) -> Job:
+    """Do a step earlier or later; `to` is its place afterwards."""
+    steps = list(job.blank.steps)
+    steps.insert(max(0, min(to, len(steps) - 1)), steps.pop(index))
+    return _with_steps(job, tuple(steps))
+
+
+def set_step(job: Job, index: int, step: Step) -> Job:
+    """Replace one step."""
+    return _with_steps(job, _with(job.blank.steps, index, step))
+
+
+def take_design(job: Job, steps: tuple[Step, ...]) -> Job:
+    """Begin the blank from a design; the cups of a casting that is there already are kept."""
+    cups = job.cast.cups
+    kept = tuple(step.with_(cups=cups) if isinstance(step, CastStep) and cups else step for step in steps)
+    return _with_steps(job, kept)
+
+
 def usual_load_pct(pigment: Pigment) -> float:
     """What a maker would begin with for this kind of pigment, in % of the mixed mass."""
     kind = catalogue().kind(pigment.kind)
@@ -183,8 +221,19 @@ def _replaced(found: Any, path: Path, value: Any) -> Any:
 
 
 def _with_cups(job: Job, cups: tuple[Cup, ...]) -> Job:
-    steps = tuple(step.with_(cups=cups) if step is job.cast else step for step in job.blank.steps)
+    index = job.cast_index
+    if index is None:
+        raise NothingToDoError("A colour", "a casting among the blank's steps")
+    steps = _with(job.blank.steps, index, job.cast.with_(cups=cups))
     return job.with_(blank=job.blank.with_(steps=steps))
+
+
+def _with_steps(job: Job, steps: tuple[Step, ...]) -> Job:
+    return job.with_(blank=job.blank.with_(steps=steps))
+
+
+def _with(items: tuple[Any, ...], index: int, item: Any) -> tuple[Any, ...]:
+    return (*items[:index], item, *items[index + 1 :])
 
 
 def _shared_out(cups: tuple[Cup, ...]) -> tuple[Cup, ...]:

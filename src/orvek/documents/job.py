@@ -8,9 +8,10 @@ from uuid import uuid4
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Notes, measure
-from orvek.documents.blank import Blank, CastStep
+from orvek.documents.blank import Blank
 from orvek.documents.pen import Pen
 from orvek.documents.pour import Pour
+from orvek.documents.steps import CastStep
 from orvek.quantities import Dimension
 
 
@@ -46,6 +47,11 @@ class Job(Document):
     pour: Pour = Pour()
 
     @property
+    def cast_index(self) -> int | None:
+        """Where in the list of steps the cups are poured; None for a blank that is not cast."""
+        return next((n for n, step in enumerate(self.blank.steps) if isinstance(step, CastStep)), None)
+
+    @property
     def cast(self) -> CastStep:
-        """The step that pours the cups."""
-        return next(step for step in self.blank.steps if isinstance(step, CastStep))
+        """The step that pours the cups; one without cups for a blank that is not cast."""
+        return next((step for step in self.blank.steps if isinstance(step, CastStep)), CastStep())

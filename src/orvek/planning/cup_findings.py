@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, fitting_vessel_ml
 from orvek.documents import Cup, Scale, catalogue
-from orvek.documents.deeds import renormalise_shares, split_cup
+from orvek.documents.deeds import Path, renormalise_shares, split_cup
 from orvek.errors import OutOfBoundsError
 from orvek.planning.draft import Draft
 from orvek.planning.results import CupPlan, DosePlan, Edit, Finding, Remedy, Severity, Station
@@ -22,7 +22,7 @@ def shares(draft: Draft) -> Iterator[Finding]:
         return
     scaled = renormalise_shares(draft.job).cast.cups
     words = ", ".join(draft.pct(cup.share) for cup in scaled)
-    edits = tuple(Edit(_cup_path(i, "share"), cup.share) for i, cup in enumerate(scaled))
+    edits = tuple(Edit(_cup_path(draft, i, "share"), cup.share) for i, cup in enumerate(scaled))
     yield Finding(
         Severity.CAUTION,
         Station.POUR,
@@ -55,7 +55,7 @@ def loads(draft: Draft) -> Iterator[Finding]:
             because = (
                 f"{draft.pct(dose.load_pct)} of {kind.name.lower()}; above {draft.pct(kind.most_pct)} {kind.too_much}."
             )
-            edit = Edit((*_dose_path(cup_index, index), "load_pct"), kind.most_pct)
+            edit = Edit((*_dose_path(draft, cup_index, index), "load_pct"), kind.most_pct)
             remedy = Remedy(f"Lower it to {draft.pct(kind.most_pct)}", (edit,))
             yield Finding(
                 Severity.CAUTION,
@@ -127,18 +127,22 @@ def _cups(draft: Draft) -> Iterator[tuple[Cup, CupPlan]]:
         yield from zip(draft.job.cast.cups, draft.mixture.cups, strict=bool(draft.mixture.cups))
 
 
-def _cup_path(index: int, field: str) -> tuple[str | int, ...]:
-    return ("blank", "steps", 0, "cups", index, field)
+def _cups_path(draft: Draft) -> Path:
+    return ("blank", "steps", draft.job.cast_index or 0, "cups")
 
 
-def _dose_path(cup: int, dose: int) -> tuple[str | int, ...]:
-    return ("blank", "steps", 0, "cups", cup, "pigments", dose)
+def _cup_path(draft: Draft, index: int, field: str) -> Path:
+    return (*_cups_path(draft), index, field)
+
+
+def _dose_path(draft: Draft, cup: int, dose: int) -> Path:
+    return (*_cups_path(draft), cup, "pigments", dose)
 
 
 def _larger_vessel(draft: Draft, index: int, planned: CupPlan) -> Iterator[Remedy]:
     larger = fitting_vessel_ml(planned.volume_ml.value, draft.shop.vessels_ml)
     if larger:
-        yield Remedy(f"Mix it in {draft.ml(larger)}", (Edit(_cup_path(index, "vessel_ml"), larger),))
+        yield Remedy(f"Mix it in {draft.ml(larger)}", (Edit(_cup_path(draft, index, "vessel_ml"), larger),))
     elif split := _split(draft, index):
         yield split
 
@@ -148,7 +152,7 @@ def _split(draft: Draft, index: int) -> Remedy | None:
         cups = split_cup(draft.job, index).cast.cups
     except OutOfBoundsError:
         return None
-    return Remedy("Mix it in two cups", (Edit(("blank", "steps", 0, "cups"), cups),))
+    return Remedy("Mix it in two cups", (Edit(_cups_path(draft), cups),))
 
 
 def _small_dose(draft: Draft, cup: Cup, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Finding:
@@ -170,7 +174,7 @@ def _as_stock(draft: Draft, planned: CupPlan, amount: DosePlan, place: tuple[int
     for strength in STOCK_STRENGTHS_PCT:
         stock_g = amount.pigment_g.value * 100 / strength
         if stock_g >= amount.least_g.value and stock_g < 0.8 * planned.mass_g.value / (1 + _ratio(draft)):
-            edit = Edit((*_dose_path(*place), "stock_pct"), strength)
+            edit = Edit((*_dose_path(draft, *place), "stock_pct"), strength)
             yield Remedy(f"Weigh {draft.g(stock_g, 1)} of a {draft.pct(strength)} stock", (edit,))
             return
 
@@ -182,7 +186,7 @@ def _ratio(draft: Draft) -> float:
 
 def _weak_stock(draft: Draft, index: int, cup: Cup, planned: CupPlan) -> Finding:
     edits = tuple(
-        Edit((*_dose_path(index, n), "stock_pct"), None) for n, dose in enumerate(cup.pigments) if dose.stock_pct
+        Edit((*_dose_path(draft, index, n), "stock_pct"), None) for n, dose in enumerate(cup.pigments) if dose.stock_pct
     )
     because = f"Its carrier is more part A than {cup.name} needs: {draft.g(-planned.part_a_g.value)} too much."
     title = f"The stock is too weak for {cup.name}."

@@ -1,0 +1,201 @@
+"""The steps that make a blank, in the order of the hands: stock that makes a bar, then work that changes it.
+
+A new kind of step is: its class here with its own `kind` and words, its rows in workpiece/compiling.py, its case
+in workpiece/reference.py and in workpiece/kernel.py. Editors and the job file follow from the class.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Colour, Document, Name, measure
+from orvek.documents.pigment import PigmentDose
+from orvek.quantities import Dimension
+
+MOST_CUPS = 8
+MaterialKey = Annotated[str, Field(min_length=1, max_length=60, json_schema_extra={"editor": "material"})]
+
+
+def _mm(title: str, *, low: float = 0, high: float = 300, default: Any = ..., hint: str = "") -> Any:
+    return measure(title, Dimension.LENGTH, low=low, high=high, default=default, hint=hint)
+
+
+def _deg(title: str, *, low: float = -360, high: float = 360, default: Any = ..., hint: str = "") -> Any:
+    return measure(title, Dimension.ANGLE, low=low, high=high, default=default, hint=hint)
+
+
+class Cup(Document):
+    """One colour of a casting, mixed in a vessel of its own."""
+
+    name: Name = Field(title="Colour name")
+    colour: Colour = Field(title="Colour")
+    share: float = measure(
+        "Share", Dimension.PERCENT, low=0.1, high=1000, hint="Of the casting; the shares of all cups should make 100 %"
+    )
+    pigments: Annotated[tuple[PigmentDose, ...], Field(max_length=6)] = ()
+    vessel_ml: float | None = measure(
+        "Mixing cup holds",
+        Dimension.VOLUME,
+        low=5,
+        high=20000,
+        default=None,
+        hint="Empty: the smallest of your cups that leaves room to stir",
+    )
+
+
+class Layer(Document):
+    """One layer of a sheet, a laminate or a stack."""
+
+    material: MaterialKey = Field(title="Material")
+    thickness_mm: float = _mm("Thickness", low=0.05, high=300)
+
+
+Layers = Annotated[tuple[Layer, ...], Field(min_length=1, max_length=24)]
+_STRIPES = (Layer(material="hard-maple", thickness_mm=7), Layer(material="black-walnut", thickness_mm=6))
+_PIECES = (Layer(material="black-walnut", thickness_mm=66), Layer(material="hard-maple", thickness_mm=66))
+Sheet = Annotated[tuple[Layer, ...], Field(max_length=9)]
+
+
+class CastStep(Document):
+    """Pour the cups into the mould. `seed` fixes the impression of the swirl, so that it can be repeated."""
+
+    kind: Literal["cast"] = "cast"
+    cups: Annotated[tuple[Cup, ...], Field(max_length=MOST_CUPS)] = ()
+    style: Literal["swirl", "layers"] = Field(default="swirl", title="Poured as")
+    seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
+
+
+class SolidStep(Document):
+    """Take a bar of one material."""
+
+    kind: Literal["solid"] = "solid"
+    material: MaterialKey = Field(default="pear", title="Material")
+    grain_deg: float = _deg("Grain against the axis", low=-90, high=90, default=0)
+
+
+class LaminateStep(Document):
+    """Glue strips side by side: along the bar, or at an angle to it."""
+
+    kind: Literal["laminate"] = "laminate"
+    strips: Layers = Field(title="Strips", default=_STRIPES)
+    angle_deg: float = _deg("Strips against the axis", low=0, high=90, default=0)
+    azimuth_deg: float = _deg("Across, seen from", default=0)
+    glue_mm: float = _mm("Glue line", high=2, default=0.05)
+
+
+class StackStep(Document):
+    """Glue pieces end to end."""
+
+    kind: Literal["stack"] = "stack"
+    pieces: Layers = Field(title="Pieces", default=_PIECES)
+    glue_mm: float = _mm("Glue line", high=2, default=0.05)
+
+
+class StavesStep(Document):
+    """Glue staves about the axis, like a barrel; `twist_deg` turns the pattern along the bar."""
+
+    kind: Literal["staves"] = "staves"
+    materials: Annotated[tuple[MaterialKey, ...], Field(min_length=1, max_length=12)] = ("hard-maple", "black-walnut")
+    count: int = measure("Staves", Dimension.COUNT, low=3, high=36, default=8)
+    glue_mm: float = _mm("Glue line", high=2, default=0.05)
+
+
+class InsertStep(Document):
+    """Lay wood into the mould before the casting that follows: a slab with a natural edge, or a core."""
+
+    kind: Literal["insert"] = "insert"
+    material: MaterialKey = Field(default="bigleaf-maple", title="Material")
+    form: Literal["edge", "core"] = Field(default="edge", title="Form")
+    middle_mm: float = _mm("Edge from the axis", low=-60, high=60, default=0)
+    rough_mm: float = _mm("Edge wanders by", high=30, default=3)
+    slope_deg: float = _deg("Edge against the axis", low=-60, high=60, default=4)
+    diameter_mm: float = _mm("Core, diameter", low=1, high=100, default=10)
+    azimuth_deg: float = _deg("Seen from", default=0)
+    seed: int = measure("Edge number", Dimension.COUNT, low=0, high=9999, default=1)
+
+
+class CutStep(Document):
+    """Saw through at an angle and let a sheet in. Angle 90 is straight across."""
+
+    kind: Literal["cut"] = "cut"
+    angle_deg: float = _deg("Angle to the axis", low=8, high=90, default=35)
+    azimuth_deg: float = _deg("Face", default=0)
+    centre_mm: float = _mm("Centre from the left end", low=-100, high=1000, default=65)
+    kerf_mm: float = _mm("Kerf", low=0.1, high=20, default=2)
+    sheet: Sheet = Field(title="Sheet", default=())
+    register_by: Literal["coaxial", "normal"] = Field(default="coaxial", title="Halves kept")
+    glue_mm: float = _mm("Glue line", high=2, default=0.0)
+    tab_mm: float = _mm("Tab left", high=30, default=0)
+
+
+class ArcStep(Document):
+    """Saw along an arc and let a bent sheet in."""
+
+    kind: Literal["arc"] = "arc"
+    radius_mm: float = _mm("Radius", low=5, high=500, default=28)
+    distance_mm: float = _mm("Centre from the axis", low=0, high=600, default=30)
+    azimuth_deg: float = _deg("Face", default=0)
+    centre_mm: float = _mm("Centre from the left end", low=-100, high=1000, default=65)
+    kerf_mm: float = _mm("Kerf", low=0.1, high=20, default=2)
+    sheet: Sheet = Field(title="Sheet", default=())
+    glue_mm: float = _mm("Glue line", high=2, default=0.0)
+
+
+class SliceStep(Document):
+    """Crosscut the bar into slices and turn every other one."""
+
+    kind: Literal["slice"] = "slice"
+    pitch_mm: float = _mm("Slice", low=0.5, high=200, default=8)
+    angle_deg: float = _deg("Angle to the axis", low=20, high=90, default=90)
+    azimuth_deg: float = _deg("Face", default=0)
+    kerf_mm: float = _mm("Kerf", low=0, high=20, default=2)
+    turn: Literal["90", "180", "end for end"] = Field(default="180", title="Every other slice turned")
+    glue_mm: float = _mm("Glue line", high=5, default=0.05)
+    spacer: MaterialKey = Field(default="glue", title="Between the slices")
+
+
+class RipStep(Document):
+    """Rip the bar along its axis and flip one half."""
+
+    kind: Literal["rip"] = "rip"
+    azimuth_deg: float = _deg("Plane seen from", default=0)
+    kerf_mm: float = _mm("Kerf", low=0, high=20, default=2)
+    flip: Literal["end for end", "face for face"] = Field(default="end for end", title="One half flipped")
+
+
+class PlugStep(Document):
+    """Bore a hole and fill it."""
+
+    kind: Literal["plug"] = "plug"
+    way: Literal["across", "along"] = Field(default="across", title="Bored")
+    diameter_mm: float = _mm("Diameter", low=0.5, high=60, default=4)
+    centre_mm: float = _mm("From the left end", low=-100, high=1000, default=65)
+    offset_mm: float = _mm("Off the axis", low=-50, high=50, default=0)
+    azimuth_deg: float = _deg("Seen from", default=0)
+    material: MaterialKey = Field(default="brass", title="Filled with")
+
+
+class DyeStep(Document):
+    """Soak in a colour, or stabilise: changes how wood looks to a depth, not its shape."""
+
+    kind: Literal["dye"] = "dye"
+    colour: Colour = Field(default="#245b7a", title="Colour")
+    depth_mm: float = _mm("Depth from the faces", low=0.1, high=60, default=60)
+    strength: float = measure("Strength", Dimension.FRACTION, low=0, high=1, default=0.6)
+
+
+class ReorientStep(Document):
+    """Take the bar out of a bigger casting, at an angle to it."""
+
+    kind: Literal["reorient"] = "reorient"
+    angle_deg: float = _deg("Turned by", low=-90, high=90, default=90)
+    azimuth_deg: float = _deg("Seen from", default=0)
+    shift_mm: float = _mm("Shifted by", low=-500, high=500, default=0)
+
+
+StockStep = CastStep | SolidStep | LaminateStep | StackStep | StavesStep | InsertStep
+WorkStep = CutStep | ArcStep | SliceStep | RipStep | PlugStep | DyeStep | ReorientStep
+Step = Annotated[StockStep | WorkStep, Field(discriminator="kind")]
+STOCK_KINDS = ("cast", "solid", "laminate", "stack", "staves", "insert")
