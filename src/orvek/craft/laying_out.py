@@ -63,8 +63,9 @@ def gaps(spans: tuple[Span, ...], bar_mm: float) -> tuple[Span, ...]:
     """The stretches of the bar that no span covers, from left to right."""
     free, place = [], 0.0
     for span in sorted(spans, key=lambda s: s.start_mm):
-        if span.start_mm > place + _GUARD:
-            free.append(Span(place, min(span.start_mm, bar_mm)))
+        end = min(span.start_mm, bar_mm)
+        if end > place + _GUARD:
+            free.append(Span(place, end))
         place = max(place, span.end_mm)
     if place < bar_mm - _GUARD:
         free.append(Span(place, bar_mm))
