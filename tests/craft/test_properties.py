@@ -79,6 +79,10 @@ def test_gaps_and_spans_make_the_bar(pairs: list[tuple[float, float]]) -> None:
     assert covered == pytest.approx(100 * (1 - sum(marks) / 5000), abs=0.3)
 
 
+def test_what_lies_beyond_the_bar_leaves_no_gap_of_less_than_nothing() -> None:
+    assert laying_out.gaps((Span(0, 140), Span(150, 160)), 100.0) == ()
+
+
 @given(st.floats(2, 18.5))
 def test_the_suggested_bit_leaves_room_for_glue(tube: float) -> None:
     bit = boring.bit_for_tube(tube)
