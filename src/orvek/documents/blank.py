@@ -10,6 +10,7 @@ from orvek.documents.base import Document, measure
 from orvek.documents.steps import CastStep, Step
 from orvek.quantities import Dimension
 
+
 class Blank(Document):
     """What the bar becomes: its steps, the saw, and the tubes laid on it.
 

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-_OCTAVES = 3
-_STRETCH = 0.45  # the pattern is drawn out along the bar
+from orvek.workpiece.waves import swirl_pattern, swirl_waves
+
 _BLEND = 0.05  # how softly two colours meet, as a fraction of the pattern's range
 _SHIMMER = 9.0  # grey levels of pearl
 
@@ -38,15 +38,13 @@ def swirl_field(length_mm: float, across_mm: float, rows: int, columns: int, see
     A sum of a few waves, bent by two others, ranked so that every level is equally common. The same seed and
     size give the same pattern, whatever the number of points, to within the sampling.
     """
-    generator = np.random.default_rng(seed)
-    z = np.linspace(0, length_mm * _STRETCH, columns, dtype=np.float32)[None, :]
-    x = np.linspace(0, across_mm, rows, dtype=np.float32)[:, None]
-    bend_z, bend_x = (_waves(generator, z, x, 34.0) for _ in range(2))
-    pattern = _waves(generator, z + 9.0 * bend_z, x + 9.0 * bend_x, 19.0)
+    z = np.linspace(0, length_mm, columns)[None, :]
+    x = np.linspace(0, across_mm, rows)[:, None]
+    pattern = swirl_pattern(swirl_waves(seed), x, np.zeros((1, 1)), z)
     order = np.argsort(pattern, axis=None)
     level = np.empty(pattern.size, dtype=np.float32)
     level[order] = np.linspace(0, 1, pattern.size, dtype=np.float32)
-    shimmer = np.sin(7.0 * pattern + 3.0 * bend_x).astype(np.float32)
+    shimmer = np.sin(7.0 * pattern).astype(np.float32)
     field = SwirlField(level.reshape(pattern.shape), shimmer)
     field.level.setflags(write=False)
     field.shimmer.setflags(write=False)
@@ -79,14 +77,3 @@ def swirl_picture(
     result = np.clip(picture, 0, 255).astype(np.uint8)
     result.setflags(write=False)
     return result
-
-
-def _waves(
-    generator: np.random.Generator, z: NDArray[np.float32], x: NDArray[np.float32], wavelength_mm: float
-) -> NDArray[np.float32]:
-    total = np.zeros(np.broadcast_shapes(z.shape, x.shape), dtype=np.float32)
-    for octave in range(_OCTAVES):
-        turn, phase = generator.uniform(0, 2 * np.pi, 2)
-        k = 2 * np.pi / wavelength_mm * 1.9**octave
-        total += 0.42**octave * np.sin(k * (np.cos(turn) * z + np.sin(turn) * x) + phase).astype(np.float32)
-    return total

@@ -1,0 +1,339 @@
+"""From steps to a program: each step becomes one row or a few, the last step first.
+
+`compiled(steps, section)` raises `NothingToDoError` where the list cannot make a bar. A new kind of step adds its
+function here and its name in `_WORK` or `_STOCK`.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from orvek.documents import (
+    ArcStep,
+    CastStep,
+    Cup,
+    CutStep,
+    DyeStep,
+    InsertStep,
+    Known,
+    LaminateStep,
+    Layer,
+    Material,
+    PlugStep,
+    ReorientStep,
+    RipStep,
+    SliceStep,
+    SolidStep,
+    StackStep,
+    StavesStep,
+    Step,
+    material,
+)
+from orvek.errors import NothingToDoError
+from orvek.workpiece.program import COLUMNS, Kind, Program
+from orvek.workpiece.waves import edge_waves, swirl_pattern, swirl_waves
+
+_TURNS = {"90": 1.0, "180": 2.0, "end for end": 3.0}
+_STOCKS = (CastStep, SolidStep, LaminateStep, StackStep, StavesStep)
+
+
+class Compiler:
+    """Collects rows, materials and the aux table of one blank."""
+
+    def __init__(self, width_mm: float, depth_mm: float, length_mm: float, is_round: bool) -> None:
+        self.width_mm, self.depth_mm, self.length_mm, self.is_round = width_mm, depth_mm, length_mm, is_round
+        self.kinds: list[int] = []
+        self.rows: list[list[float]] = []
+        self.aux: list[float] = []
+        self.materials: list[Material] = []
+
+    def row(self, kind: Kind, *columns: float) -> None:
+        """Append a row."""
+        self.kinds.append(int(kind))
+        self.rows.append([*columns, *([0.0] * (COLUMNS - len(columns)))])
+
+    def put(self, values: Any) -> float:
+        """Append to the aux table; returns where it begins."""
+        start = len(self.aux)
+        self.aux.extend(float(value) for value in np.asarray(values, dtype=float).ravel())
+        return float(start)
+
+    def index(self, key: str) -> float:
+        """The index of a material of the catalogue in this program."""
+        return self.own(material(key))
+
+    def own(self, wanted: Material) -> float:
+        """The index of any material in this program."""
+        if wanted not in self.materials:
+            self.materials.append(wanted)
+        return float(self.materials.index(wanted))
+
+    def layers(self, layers: tuple[Layer, ...], glue_mm: float, ends: bool) -> tuple[float, float, float]:
+        """Bounds and materials of a pile of layers with glue between them (and outside, with `ends`).
+
+        Returns:
+            aux start, count and total thickness; aux holds all upper bounds, then all materials.
+        """
+        pile: list[tuple[float, float]] = []
+        glue = (glue_mm, self.index("glue")) if glue_mm > 0 else None
+        for n, layer in enumerate(layers):
+            if glue and (n or ends):
+                pile.append(glue)
+            pile.append((layer.thickness_mm, self.index(layer.material)))
+        if glue and ends:
+            pile.append(glue)
+        bounds = np.cumsum([thickness for thickness, _ in pile])
+        start = self.put(bounds)
+        self.put([index for _, index in pile])
+        return start, float(len(pile)), float(bounds[-1]) if pile else 0.0
+
+
+def compiled(
+    steps: tuple[Step, ...], width_mm: float, depth_mm: float, length_mm: float, is_round: bool = False
+) -> Program:
+    """Compile the steps of a blank on a bar of this size.
+
+    Raises:
+        NothingToDoError: the first step is no stock, or a slab is laid into no casting.
+    """
+    stock = next((n for n, step in enumerate(steps) if isinstance(step, _STOCKS)), None)
+    if stock is None or any(not isinstance(step, InsertStep) for step in steps[:stock]):
+        raise NothingToDoError("The blank", "a bar to begin with (a solid, a glue-up or a casting)")
+    if stock > 0 and not isinstance(steps[stock], CastStep):
+        raise NothingToDoError("A slab laid into the mould", "a casting right after it")
+    compiler = Compiler(width_mm, depth_mm, length_mm, is_round)
+    # Materials of the stock come first, so that a dye knows all that it may meet.
+    work = [step for step in steps[stock + 1 :] if not isinstance(step, (*_STOCKS, InsertStep))]
+    stock_part = Compiler(width_mm, depth_mm, length_mm, is_round)
+    stock_part.materials, stock_part.aux = compiler.materials, compiler.aux
+    for step in (*steps[:stock], steps[stock]):
+        _STOCK[type(step)](stock_part, step)
+    parts = []
+    for step in work:
+        part = Compiler(width_mm, depth_mm, length_mm, is_round)
+        part.materials, part.aux = compiler.materials, compiler.aux
+        _WORK[type(step)](part, step)
+        parts.append(part)
+    for part in (*reversed(parts), stock_part):
+        compiler.kinds += part.kinds
+        compiler.rows += part.rows
+    return _program(compiler)
+
+
+def cup_material(cup: Cup) -> Material:
+    """A cup's colour as a material: pearl where a pearl goes in, clear where nothing does."""
+    kinds = {dose.pigment.kind for dose in cup.pigments if dose.load_pct > 0}
+    look = "pearl" if kinds & {"pearl", "flake"} else "clear" if not kinds else "resin"
+    clearness = 0.75 if not kinds else 0.35 if kinds <= {"dye", "ink"} else 0.0
+    known = Known(value=1.1, standing="practice", source="typical of resins")
+    return Material(
+        key=f"cup {cup.name}"[:80],
+        name=cup.name,
+        look=look,
+        colour=cup.colour,
+        second=_lighter(cup.colour),
+        density_g_ml=known,
+        ring_mm=3.0,
+        clearness_per_mm=clearness,
+    )
+
+
+def _program(compiler: Compiler) -> Program:
+    arrays = (
+        np.asarray(compiler.kinds, dtype=np.int32),
+        np.asarray(compiler.rows, dtype=np.float32).reshape(-1, COLUMNS),
+        np.asarray(compiler.aux or [0.0], dtype=np.float32),
+    )
+    for array in arrays:
+        array.setflags(write=False)
+    size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm, compiler.is_round)
+    return Program(*arrays, tuple(compiler.materials), *size)
+
+
+# -- stock -----------------------------------------------------------------------------------------------------
+
+
+def _solid(compiler: Compiler, step: SolidStep) -> None:
+    grain = math.radians(step.grain_deg)
+    compiler.row(Kind.SOLID, compiler.index(step.material), math.cos(grain), math.sin(grain))
+
+
+def _laminate(compiler: Compiler, step: LaminateStep) -> None:
+    start, count, total = compiler.layers(step.strips, step.glue_mm, ends=False)
+    angle, azimuth = math.radians(step.angle_deg), math.radians(step.azimuth_deg)
+    n = (math.cos(angle) * math.cos(azimuth), math.cos(angle) * math.sin(azimuth), math.sin(angle))
+    offset = n[2] * compiler.length_mm / 2 - total / 2
+    compiler.row(Kind.LAYERED, *n, offset, start, count, total, 1.0)
+
+
+def _stack(compiler: Compiler, step: StackStep) -> None:
+    start, count, total = compiler.layers(step.pieces, step.glue_mm, ends=False)
+    compiler.row(Kind.LAYERED, 0, 0, 1, 0, start, count, total, 0.0)
+
+
+def _staves(compiler: Compiler, step: StavesStep) -> None:
+    start = compiler.put([compiler.index(key) for key in step.materials])
+    glue = compiler.index("glue")
+    compiler.row(Kind.STAVES, step.count, step.glue_mm / 2, glue, start, len(step.materials))
+
+
+def _cast(compiler: Compiler, step: CastStep) -> None:
+    cups = step.cups
+    if not cups:
+        compiler.row(Kind.SOLID, compiler.index("resin"), 1.0, 0.0)
+        return
+    first = [compiler.own(cup_material(cup)) for cup in cups]
+    shares = np.cumsum([cup.share for cup in cups]) / sum(cup.share for cup in cups)
+    waves = compiler.put(swirl_waves(step.seed))
+    size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm)
+    borders = shares[:-1] if step.style == "layers" else np.quantile(_levels(step.seed, *size), shares[:-1])
+    thresholds = compiler.put(borders)
+    compiler.put(first)
+    compiler.row(Kind.CAST, len(cups), waves, thresholds, step.style == "layers", compiler.depth_mm)
+
+
+def _insert(compiler: Compiler, step: InsertStep) -> None:
+    index = compiler.index(step.material)
+    if step.form == "core":
+        compiler.row(Kind.CORE, step.diameter_mm / 2, index)
+        return
+    azimuth = math.radians(step.azimuth_deg)
+    waves = compiler.put(edge_waves(step.seed))
+    slope = math.tan(math.radians(step.slope_deg))
+    middle = compiler.length_mm / 2
+    compiler.row(
+        Kind.EDGE, math.cos(azimuth), math.sin(azimuth), step.middle_mm, slope, step.rough_mm, middle, waves, index
+    )
+
+
+# -- work ------------------------------------------------------------------------------------------------------
+
+
+def _cut(compiler: Compiler, step: CutStep) -> None:
+    start, count, sheet = compiler.layers(step.sheet, step.glue_mm, ends=True) if step.sheet else (0.0, 0.0, 0.0)
+    angle, azimuth = math.radians(step.angle_deg), math.radians(step.azimuth_deg)
+    u = (math.cos(azimuth), math.sin(azimuth))
+    n = (math.cos(angle) * u[0], math.cos(angle) * u[1], math.sin(angle))
+    d = n[2] * step.centre_mm
+    limit = -math.inf
+    moved = sheet - step.kerf_mm
+    if step.tab_mm > 0:
+        # Nothing moves; the sheet fills the kerf down to the tab on the far side.
+        half = abs(u[0]) * compiler.width_mm / 2 + abs(u[1]) * compiler.depth_mm / 2
+        limit, moved = -half + step.tab_mm, 0.0
+        sheet = step.kerf_mm
+    move = n if step.register_by == "normal" else (0.0, 0.0, 1 / n[2])
+    shift = tuple(moved * m for m in move)
+    compiler.row(Kind.CUT, *n, d, -step.kerf_mm / 2, sheet, *shift, start, count, limit, *u)
+
+
+def _arc(compiler: Compiler, step: ArcStep) -> None:
+    start, count, sheet = compiler.layers(step.sheet, step.glue_mm, ends=True) if step.sheet else (0.0, 0.0, 0.0)
+    azimuth = math.radians(step.azimuth_deg)
+    compiler.row(
+        Kind.ARC,
+        math.cos(azimuth),
+        math.sin(azimuth),
+        step.distance_mm,
+        step.radius_mm,
+        step.centre_mm,
+        -step.kerf_mm / 2,
+        sheet,
+        sheet - step.kerf_mm,
+        start,
+        count,
+    )
+
+
+def _slice(compiler: Compiler, step: SliceStep) -> None:
+    angle, azimuth = math.radians(step.angle_deg), math.radians(step.azimuth_deg)
+    u = (math.cos(azimuth), math.sin(azimuth))
+    n = (math.cos(angle) * u[0], math.cos(angle) * u[1], math.sin(angle))
+    across = (-math.sin(azimuth), math.cos(azimuth), 0.0)
+    thickness = step.pitch_mm * n[2]
+    spacer = compiler.index(step.spacer)
+    compiler.row(Kind.SLICE, *n, 0.0, thickness, step.kerf_mm, step.glue_mm, _TURNS[step.turn], *across, spacer)
+
+
+def _rip(compiler: Compiler, step: RipStep) -> None:
+    azimuth = math.radians(step.azimuth_deg)
+    flip = 1.0 if step.flip == "end for end" else 2.0
+    half = compiler.width_mm / 2
+    compiler.row(Kind.RIP, math.cos(azimuth), math.sin(azimuth), step.kerf_mm, flip, compiler.length_mm, half)
+
+
+def _plug(compiler: Compiler, step: PlugStep) -> None:
+    azimuth = math.radians(step.azimuth_deg)
+    u, v = (math.cos(azimuth), math.sin(azimuth)), (-math.sin(azimuth), math.cos(azimuth))
+    index, squared = compiler.index(step.material), (step.diameter_mm / 2) ** 2
+    if step.way == "across":
+        place = (step.offset_mm * v[0], step.offset_mm * v[1], step.centre_mm)
+        compiler.row(Kind.PLUG, *u, 0.0, *place, squared, index)
+    else:
+        compiler.row(Kind.PLUG, 0, 0, 1, step.offset_mm * u[0], step.offset_mm * u[1], 0, squared, index)
+
+
+def _dye(compiler: Compiler, step: DyeStep) -> None:
+    """Every wood there is by now has a dyed twin; what is hard and tight stays as it is."""
+    known = list(compiler.materials)
+    pairs = []
+    for index, there in enumerate(known):
+        pairs.append(compiler.own(_dyed(there, step)) if there.look == "wood" else float(index))
+    start = compiler.put([*pairs, *range(len(pairs), 64)])
+    compiler.row(
+        Kind.DYE, step.depth_mm, compiler.width_mm / 2, compiler.depth_mm / 2, compiler.length_mm, start, len(known)
+    )
+
+
+def _reorient(compiler: Compiler, step: ReorientStep) -> None:
+    angle, azimuth = math.radians(step.angle_deg), math.radians(step.azimuth_deg)
+    middle = compiler.length_mm / 2
+    compiler.row(
+        Kind.REORIENT, math.cos(azimuth), math.sin(azimuth), math.cos(angle), math.sin(angle), step.shift_mm, middle
+    )
+
+
+_STOCK: dict[type, Callable[[Compiler, Any], None]] = {
+    SolidStep: _solid,
+    LaminateStep: _laminate,
+    StackStep: _stack,
+    StavesStep: _staves,
+    CastStep: _cast,
+    InsertStep: _insert,
+}
+_WORK: dict[type, Callable[[Compiler, Any], None]] = {
+    CutStep: _cut,
+    ArcStep: _arc,
+    SliceStep: _slice,
+    RipStep: _rip,
+    PlugStep: _plug,
+    DyeStep: _dye,
+    ReorientStep: _reorient,
+}
+
+
+@lru_cache(maxsize=32)
+def _levels(seed: int, width_mm: float, depth_mm: float, length_mm: float) -> Any:
+    """The swirl's pattern at 20,000 points of the bar, to find which level a share ends at."""
+    points = np.random.default_rng(0).random((3, 20_000)) - 0.5
+    x, y, z = points[0] * width_mm, points[1] * depth_mm, (points[2] + 0.5) * length_mm
+    return swirl_pattern(swirl_waves(seed), x, y, z)
+
+
+def _lighter(colour: str) -> str:
+    parts = [int(colour[n : n + 2], 16) for n in (1, 3, 5)]
+    return "#" + "".join(f"{min(255, part + (255 - part) // 4):02x}" for part in parts)
+
+
+def _dyed(there: Material, step: DyeStep) -> Material:
+    def mixed(colour: str) -> str:
+        pairs = [(int(colour[n : n + 2], 16), int(step.colour[n : n + 2], 16)) for n in (1, 3, 5)]
+        return "#" + "".join(f"{round(old + (new - old) * step.strength):02x}" for old, new in pairs)
+
+    name = f"{there.name}, dyed"[:80]
+    return there.with_(key=f"dyed {there.key}"[:80], name=name, colour=mixed(there.colour), second=mixed(there.second))

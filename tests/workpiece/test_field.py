@@ -1,0 +1,217 @@
+"""The field: reference volumes, kernel against reference, curves on a cylinder, volumes that add up."""
+
+from __future__ import annotations
+
+import json
+import math
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from orvek.documents import (
+    ArcStep,
+    CastStep,
+    Cup,
+    CutStep,
+    DyeStep,
+    InsertStep,
+    LaminateStep,
+    Layer,
+    PlugStep,
+    ReorientStep,
+    RipStep,
+    SliceStep,
+    SolidStep,
+    StackStep,
+    StavesStep,
+    Step,
+)
+from orvek.errors import NothingToDoError
+from orvek.workpiece import Evaluator, amounts, compiled, evaluate_reference, load_kernel
+from orvek.workpiece.pictures import turned, turning, unrolled
+from orvek.workpiece.program import Program
+
+_CASES = json.loads((Path(__file__).parent / "reference_volumes.json").read_text())["cases"]
+_STAND_IN = {"inlay": "brass", "skin": "copper", "core": "aluminium", "skin2": "white-composite"}
+
+
+@pytest.fixture(scope="session")
+def kernel(tmp_path_factory: pytest.TempPathFactory) -> Evaluator:
+    loaded = load_kernel(Path.home() / ".cache" / "orvek" / "kernel")
+    assert loaded is not evaluate_reference
+    return loaded
+
+
+def program_of(case: dict[str, Any]) -> Program:
+    bar: Step = SolidStep(material="pear")
+    if "strips" in case:
+        strips = [(end - start, "pear" if n % 2 == 0 else "ebony") for n, (start, end) in enumerate(case["strips"])]
+        bar = LaminateStep(strips=tuple(Layer(material=m, thickness_mm=t) for t, m in strips), glue_mm=0)
+    sheet = tuple(Layer(material=_STAND_IN[name], thickness_mm=thickness) for name, thickness in case["layers"])
+    cuts = [
+        CutStep(
+            angle_deg=angle,
+            azimuth_deg=azimuth,
+            centre_mm=centre,
+            kerf_mm=case["kerf_mm"],
+            sheet=sheet,
+            register_by=case["register"],
+        )
+        for angle, azimuth, centre in zip(case["angles_deg"], case["azimuths_deg"], case["centres_mm"], strict=True)
+    ]
+    return compiled((bar, *cuts), 20, 20, 160)
+
+
+@pytest.mark.parametrize("case", _CASES, ids=[case["name"] for case in _CASES])
+def test_volumes_found_independently(kernel: Evaluator, case: dict[str, Any]) -> None:
+    program = program_of(case)
+    found = {
+        amount.material.key: 1000 * amount.volume_ml
+        for amount in amounts(kernel, program, case["z0_mm"], case["z1_mm"], case["radius_mm"])
+    }
+    keys = {**_STAND_IN, "body": "pear", "strip0": "pear", "strip1": "ebony"}
+    for name, volume in case["volumes_mm3"].items():
+        assert found[keys[name]] == pytest.approx(volume, abs=0.003 * case["total_mm3"])
+    assert sum(found.values()) == pytest.approx(case["total_mm3"], rel=1e-3)
+
+
+angles = st.floats(0, 360)
+sheets = st.lists(
+    st.builds(Layer, material=st.sampled_from(["brass", "black-composite", "holly"]), thickness_mm=st.floats(0.3, 2)),
+    max_size=3,
+).map(tuple)
+stock = st.one_of(
+    st.builds(SolidStep, grain_deg=st.floats(-90, 90)),
+    st.builds(LaminateStep, angle_deg=st.floats(0, 90), azimuth_deg=angles),
+    st.builds(StackStep),
+    st.builds(StavesStep, count=st.integers(3, 16)),
+    st.builds(
+        CastStep,
+        cups=st.lists(
+            st.builds(Cup, name=st.just("a"), colour=st.sampled_from(["#102030", "#f0f0f0"]), share=st.floats(1, 9)),
+            max_size=3,
+        ).map(tuple),
+        style=st.sampled_from(["swirl", "layers"]),
+        seed=st.integers(0, 99),
+    ),
+)
+work = st.one_of(
+    st.builds(
+        CutStep,
+        angle_deg=st.floats(20, 90),
+        azimuth_deg=angles,
+        centre_mm=st.floats(20, 110),
+        kerf_mm=st.floats(0.5, 3),
+        sheet=sheets,
+        register_by=st.sampled_from(["coaxial", "normal"]),
+        glue_mm=st.sampled_from([0.0, 0.1]),
+        tab_mm=st.sampled_from([0.0, 2.0]),
+    ),
+    st.builds(ArcStep, azimuth_deg=angles, centre_mm=st.floats(20, 110), sheet=sheets),
+    st.builds(
+        SliceStep,
+        pitch_mm=st.floats(4, 20),
+        angle_deg=st.floats(40, 90),
+        azimuth_deg=angles,
+        turn=st.sampled_from(["90", "180", "end for end"]),
+    ),
+    st.builds(RipStep, azimuth_deg=angles, flip=st.sampled_from(["end for end", "face for face"])),
+    st.builds(PlugStep, way=st.sampled_from(["across", "along"]), azimuth_deg=angles, offset_mm=st.floats(-4, 4)),
+    st.builds(DyeStep, depth_mm=st.floats(1, 20)),
+    st.builds(ReorientStep, angle_deg=st.floats(-90, 90), azimuth_deg=angles, shift_mm=st.floats(-20, 20)),
+)
+blanks = st.tuples(
+    st.lists(st.builds(InsertStep, form=st.sampled_from(["edge", "core"]), azimuth_deg=angles), max_size=1),
+    stock,
+    st.lists(work, max_size=6),
+).map(lambda parts: (*(parts[0] if parts[1].kind == "cast" else ()), parts[1], *parts[2]))
+
+
+@settings(max_examples=80)
+@given(blanks, st.integers(0, 2**31))
+def test_kernel_and_reference_agree_point_for_point(kernel: Evaluator, steps: tuple[Step, ...], seed: int) -> None:
+    program = compiled(steps, 20, 20, 130)
+    generator = np.random.default_rng(seed)
+    points = ((generator.random((3, 1500)) - [[0.5], [0.5], [0]]) * [[20], [20], [130]]).astype(np.float32)
+    fast, plain = kernel(program, points), evaluate_reference(program, points)
+    differ = np.flatnonzero(fast.material != plain.material)
+    for index in differ:
+        # Only a point on a boundary may be read differently: its close neighbours must differ too.
+        near = points[:, [index]] + generator.normal(0, 2e-3, (3, 64)).astype(np.float32)
+        assert len(set(evaluate_reference(program, near).material)) > 1
+    assert differ.size <= 12
+    same = fast.material == plain.material
+    assert np.quantile(np.abs(fast.tone[same] - plain.tone[same]), 0.97) < 0.05
+
+
+@given(st.floats(20, 80), st.floats(0, 360), st.floats(3, 9))
+def test_a_plane_cut_is_a_cosine_on_a_cylinder(angle_deg: float, azimuth_deg: float, radius: float) -> None:
+    cut = CutStep(
+        angle_deg=angle_deg,
+        azimuth_deg=azimuth_deg,
+        centre_mm=65,
+        kerf_mm=1.5,
+        sheet=(Layer(material="brass", thickness_mm=1.5),),
+    )
+    program = compiled((SolidStep(), cut), 20, 20, 130)
+    brass = next(n for n, there in enumerate(program.materials) if there.key == "brass")
+    a = math.radians(angle_deg)
+    for theta in np.linspace(0, 2 * np.pi, 7):
+        middle = 65 - radius / math.tan(a) * math.cos(theta - math.radians(azimuth_deg))
+        half = 1.5 / math.sin(a) / 2
+        z = np.array([middle - half - 0.01, middle - half + 0.01, middle + half - 0.01, middle + half + 0.01])
+        points = np.stack([np.full(4, radius * np.cos(theta)), np.full(4, radius * np.sin(theta)), z])
+        found = evaluate_reference(program, points).material == brass
+        assert found.tolist() == [False, True, True, False]
+
+
+def test_a_straight_slab_has_its_analytic_volume() -> None:
+    slab = InsertStep(material="bigleaf-maple", middle_mm=2, rough_mm=0, slope_deg=0)
+    program = compiled((slab, CastStep()), 20, 20, 130)
+    wood, resin = amounts(evaluate_reference, program, 0, 130)
+    assert wood.volume_ml == pytest.approx(12 * 20 * 130 / 1000, rel=1e-3)
+    assert wood.mass_g == pytest.approx(wood.volume_ml * 0.498, rel=1e-3)
+    assert wood.volume_ml + resin.volume_ml == pytest.approx(52, rel=1e-6)
+
+
+@given(blanks)
+@settings(max_examples=25)
+def test_all_materials_add_up_to_the_bar(steps: tuple[Step, ...]) -> None:
+    program = compiled(steps, 20, 20, 130)
+    total = sum(amount.volume_ml for amount in amounts(evaluate_reference, program, 0, 130, points=20_000))
+    assert total == pytest.approx(52, rel=1e-3)
+
+
+def test_order_matters_as_it_does_at_the_saw() -> None:
+    cuts = [
+        CutStep(azimuth_deg=azimuth, kerf_mm=2, sheet=(Layer(material="brass", thickness_mm=2.6),))
+        for azimuth in (0, 90)
+    ]
+    one, other = (compiled((SolidStep(), *order), 20, 20, 130) for order in (cuts, cuts[::-1]))
+    points = (np.random.default_rng(1).random((3, 20_000)) - [[0.5], [0.5], [0]]) * [[20], [20], [130]]
+    differ = evaluate_reference(one, points).material != evaluate_reference(other, points).material
+    assert 0 < np.mean(differ) < 0.2
+
+
+@pytest.mark.parametrize("steps", [(CutStep(),), (InsertStep(), SolidStep()), (DyeStep(), SolidStep())])
+def test_a_list_that_makes_no_bar_is_refused(steps: tuple[Step, ...]) -> None:
+    with pytest.raises(NothingToDoError, match="first"):
+        compiled(steps, 20, 20, 130)
+
+
+def test_the_turned_barrel_shows_the_unrolled_surface() -> None:
+    stripes = LaminateStep(
+        strips=(Layer(material="holly", thickness_mm=10), Layer(material="ebony", thickness_mm=10)), glue_mm=0
+    )
+    program = compiled((stripes,), 20, 20, 130)
+    z = np.linspace(10, 60, 40, dtype=np.float32)
+    surface = unrolled(evaluate_reference, program, z, np.full(40, 6, np.float32), 180)
+    prepared = turning(np.full(40, 50, np.float32), 100)
+    # Azimuth 0 is towards +x: ebony, the second strip. Turned by half a turn, holly shows.
+    dark, light = (turned(surface, prepared, turn, (255, 0, 255))[50, 20].mean() for turn in (0, 180))
+    assert light > 2 * dark
+    assert turned(surface, turning(np.full(40, 20, np.float32), 100), 0, (255, 0, 255))[2, 20].tolist() == [255, 0, 255]
