@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from orvek.craft import laying_out, pouring
+from orvek.craft import laying_out, pouring, segmenting
 
 _FORMULAS = {
     formula["id"]: formula
@@ -58,6 +59,41 @@ def _pieces(case: dict[str, Any]) -> dict[str, float]:
     return {"n": count, "left": left}
 
 
+def _knot(case: dict[str, Any]) -> dict[str, float]:
+    cut = segmenting.DiagonalCut(case["a"], case["t"], case["k"])
+    return {
+        "amp": cut.amplitude_mm(case["r"]),
+        "band": cut.band_mm,
+        "span_on_barrel": cut.span_mm(case["r"]),
+        "Lmin_faces": cut.shortest_blank_mm(case["side"], case["margin"]),
+        "Lmin_corners": cut.shortest_blank_mm(case["side"] * math.sqrt(2), case["margin"]),
+        "length_change": cut.lengthening_mm,
+        "centre_shift": cut.lengthening_mm / 2,
+        "dAmp": cut.swing_error_mm(case["r"], case["da_deg"]),
+        "hole_shift": cut.hole_error_mm(case["e"]),
+        "z_cross90": cut.crossing_mm(case["r"]),
+    }
+
+
+def _slide(case: dict[str, Any]) -> dict[str, float]:
+    axial, lateral = segmenting.free_slide_mm(case["t"], case["k"], case["a"])
+    coaxial = segmenting.DiagonalCut(case["a"], case["t"], case["k"]).lengthening_mm
+    return {"coax": coaxial, "axial_free": axial, "lateral_free": lateral}
+
+
+def _arc(case: dict[str, Any]) -> dict[str, float]:
+    cut = segmenting.ArcCut(case["Rc"], case["D"], case["t"])
+    inner = segmenting.ArcCut(case["Rc"] - case["t"], case["D"], case["t"])
+    return {
+        "z_at_0": cut.reach_mm(case["r"]),
+        "z_inner_at_0": inner.reach_mm(case["r"]),
+        "tip_angle_deg": cut.tip_angle_deg(case["r"]),
+        "depth": cut.depth_mm(case["r"]),
+        "bend_strain_pct": 100 * cut.bend_strain,
+        "layers_at_0p6": math.ceil(case["t"] / 0.6),
+    }
+
+
 _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "ratio": _ratio,
     "u_ratio": _uncertainty,
@@ -66,6 +102,14 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "insert": _insert,
     "mekp": _initiator,
     "yield": _pieces,
+    "knot": _knot,
+    "adv": _slide,
+    "scallop": _arc,
+    "stack": lambda case: {"thick": segmenting.stack_mm(case["n"], case["ply"], case["glue"], case["skim_total"])},
+    "wrap": lambda case: {
+        "width": segmenting.wrap_width_mm(case["d"], case["t"], case["ov"]),
+        "pi_d": segmenting.wrap_width_mm(case["d"], 0, case["ov"]),
+    },
 }
 
 

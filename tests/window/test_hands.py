@@ -165,7 +165,7 @@ def test_every_figure_on_the_screen_is_computed(window: MainWindow) -> None:
     for station in Station:
         window.open_station(station)
         shown = [value for value in window.findChildren(FigureValue) if value.isVisible()]
-        assert len(shown) > 5
+        assert len(shown) >= 2
         assert all(value.figure() is not None for value in shown)
 
 

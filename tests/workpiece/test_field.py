@@ -40,7 +40,7 @@ _STAND_IN = {"inlay": "brass", "skin": "copper", "core": "aluminium", "skin2": "
 
 
 @pytest.fixture(scope="session")
-def kernel(tmp_path_factory: pytest.TempPathFactory) -> Evaluator:
+def kernel() -> Evaluator:
     loaded = load_kernel(Path.home() / ".cache" / "orvek" / "kernel")
     assert loaded is not evaluate_reference
     return loaded

@@ -10,6 +10,7 @@ from orvek.documents.base import (
     declared,
 )
 from orvek.documents.blank import Blank
+from orvek.documents.designs import NEW_STEPS, STEP_NAMES, Design, designs, step_line
 from orvek.documents.job import Batch, Job, new_id
 from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.material import Material, material, materials
@@ -39,12 +40,15 @@ from orvek.documents.steps import (
     StackStep,
     StavesStep,
     Step,
+    missing_stock,
 )
 
 __all__ = [
     "MOST_BARRELS",
     "MOST_CUPS",
+    "NEW_STEPS",
     "STANDING_WORDS",
+    "STEP_NAMES",
     "STOCK_KINDS",
     "SUFFIX",
     "ArcStep",
@@ -56,6 +60,7 @@ __all__ = [
     "Catalogue",
     "Cup",
     "CutStep",
+    "Design",
     "Document",
     "DyeStep",
     "Family",
@@ -91,12 +96,15 @@ __all__ = [
     "catalogue",
     "checked",
     "declared",
+    "designs",
     "first_shop",
     "from_text",
     "job_schema",
     "material",
     "materials",
+    "missing_stock",
     "new_id",
     "schema_text",
+    "step_line",
     "to_text",
 ]

@@ -14,7 +14,7 @@ from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
 from orvek.documents.pigment import Pigment, PigmentDose
 from orvek.documents.resin import Resin
 from orvek.documents.shipped import catalogue
-from orvek.documents.steps import MOST_CUPS, CastStep, Cup, Step
+from orvek.documents.steps import MOST_CUPS, STOCK_KINDS, CastStep, Cup, InsertStep, Step
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 
 Path = tuple[str | int, ...]
@@ -194,6 +194,22 @@ def move_step(job: Job, index: int, to: int) -> Job:
 def set_step(job: Job, index: int, step: Step) -> Job:
     """Replace one step."""
     return _with_steps(job, _with(job.blank.steps, index, step))
+
+
+def replace_stock(job: Job, step: Step) -> Job:
+    """Make the bar of something else; what is done to it afterwards stays. Cups that were there are kept.
+
+    Wood laid into the mould comes before its casting, so it brings one along.
+    """
+    cups = job.cast.cups
+    work = tuple(s for s in job.blank.steps if s.kind not in STOCK_KINDS)
+    if isinstance(step, CastStep):
+        stock: tuple[Step, ...] = (step.with_(cups=cups),)
+    elif isinstance(step, InsertStep):
+        stock = (step, CastStep(cups=cups))
+    else:
+        stock = (step,)
+    return _with_steps(job, (*stock, *work))
 
 
 def take_design(job: Job, steps: tuple[Step, ...]) -> Job:

@@ -199,3 +199,13 @@ StockStep = CastStep | SolidStep | LaminateStep | StackStep | StavesStep | Inser
 WorkStep = CutStep | ArcStep | SliceStep | RipStep | PlugStep | DyeStep | ReorientStep
 Step = Annotated[StockStep | WorkStep, Field(discriminator="kind")]
 STOCK_KINDS = ("cast", "solid", "laminate", "stack", "staves", "insert")
+
+
+def missing_stock(steps: tuple[Step, ...]) -> tuple[str, str] | None:
+    """What a list of steps lacks to make a bar, as (what, its need); None where it makes one."""
+    first = next((n for n, step in enumerate(steps) if step.kind in STOCK_KINDS and step.kind != "insert"), None)
+    if first is None or any(step.kind != "insert" for step in steps[:first]):
+        return "The blank", "a bar to begin with (a solid, a glue-up or a casting)"
+    if first > 0 and steps[first].kind != "cast":
+        return "A slab laid into the mould", "a casting right after it"
+    return None

@@ -19,6 +19,7 @@ from orvek.planning.results import (
     StationState,
     TubePlace,
 )
+from orvek.planning.segments import amount_figure, step_figures
 from orvek.planning.working import Figure, Term
 
 __all__ = [
@@ -40,6 +41,8 @@ __all__ = [
     "StationState",
     "Term",
     "TubePlace",
+    "amount_figure",
     "apply_remedy",
     "plan",
+    "step_figures",
 ]

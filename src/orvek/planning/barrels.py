@@ -35,7 +35,8 @@ def layout(pen: Pen, blank: Blank, section: BarSection | None, blank_mm: float |
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
     return Layout(
         length_mm=length,
-        across_mm=section.smallest_mm if section else widest + 4,
+        width_mm=section.width_mm if section else widest + 4,
+        depth_mm=section.depth_mm if section else widest + 4,
         is_round=bool(section and section.is_round),
         tubes=places,
         kerfs=kerfs,

@@ -8,7 +8,7 @@ from __future__ import annotations
 from orvek.craft.moulding import bars_in
 from orvek.documents import Job, Shop, catalogue
 from orvek.documents.deeds import set_value
-from orvek.planning import cup_findings, pen_findings, pour_findings
+from orvek.planning import blank_findings, cup_findings, pen_findings, pour_findings
 from orvek.planning.barrels import layout, pen_plan
 from orvek.planning.bars import bars_plan, blank_mm
 from orvek.planning.costs import cost_plan
@@ -30,7 +30,7 @@ def plan(job: Job, shop: Shop) -> Plan:
     bars = bars_plan(job, pen)
     has_bars = job.pour.mould is None or bars_in(job.pour.mould) > 0
     laid = layout(job.pen, job.blank, bars.section, blank_mm(bars, job.blank.saw_kerf_mm)) if job.pen else None
-    mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars else None
+    mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars and job.cast_index is not None else None
     pace = pace_plan(job, bars)
     draft = Draft(job, shop, pen, bars, laid, mixture, pace)
     return Plan(
@@ -54,7 +54,7 @@ def apply_remedy(job: Job, remedy: Remedy) -> Job:
 
 
 def _findings(draft: Draft) -> tuple[Finding, ...]:
-    checks = (*pen_findings.CHECKS, *pour_findings.CHECKS, *cup_findings.CHECKS)
+    checks = (*pen_findings.CHECKS, *blank_findings.CHECKS, *pour_findings.CHECKS, *cup_findings.CHECKS)
     found = [finding for check in checks for finding in check(draft)]
     return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
 

@@ -21,6 +21,8 @@ _DENSITY_DISAGREES = 0.05
 def what_is_missing(draft: Draft) -> Iterator[Finding]:
     """The decisions still to be taken, in their order."""
     job = draft.job
+    if job.cast_index is None:
+        return
     if job.pen is not None and job.pour.mould is None:
         because = "Its cavities give the bars and their volume."
         yield Finding(Severity.NOTE, Station.POUR, "Then the mould.", because)

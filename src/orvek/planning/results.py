@@ -28,6 +28,7 @@ class Station(StrEnum):
     """Where the maker decides; in the order of the work."""
 
     PEN = "Pen"
+    BLANK = "Blank"
     POUR = "Pour"
 
 
@@ -84,7 +85,8 @@ class Layout:
     """The blank as it lies on the strip. Spans are measured from its left end."""
 
     length_mm: float
-    across_mm: float
+    width_mm: float
+    depth_mm: float
     is_round: bool
     tubes: tuple[TubePlace, ...]
     kerfs: tuple[Span, ...]
@@ -92,6 +94,11 @@ class Layout:
     ends: tuple[Span, Span]
     is_from_mould: bool
     placed_by_hand: bool
+
+    @property
+    def across_mm(self) -> float:
+        """The smaller of width and depth."""
+        return min(self.width_mm, self.depth_mm)
 
     @property
     def starts_mm(self) -> tuple[float, ...]:
@@ -231,6 +238,9 @@ class Plan:
         here = [f for f in self.findings if f.station is station and f.severity is not Severity.NOTE]
         if station is Station.PEN:
             begun, complete = self.pen is not None, self.pen is not None
+        elif station is Station.BLANK:
+            begun = len(self.job.blank.steps) > 1 or self.job.cast_index is None or bool(self.job.cast.cups)
+            complete = begun
         else:
             pour = self.job.pour
             begun = pour.mould is not None or pour.resin is not None or bool(self.job.cast.cups)

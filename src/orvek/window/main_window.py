@@ -35,9 +35,11 @@ from orvek.window.frame import Frame
 from orvek.window.naming import ask_name
 from orvek.window.rail import Rail
 from orvek.window.session import Session
+from orvek.window.stations.blank import BlankStation
 from orvek.window.stations.pen import PenStation
 from orvek.window.stations.pour import PourStation
 from orvek.window.strip import Strip
+from orvek.window.surface import Surface
 
 _SAID_FOR_MS = 12000
 _LOOK_AGAIN_MS = 2000
@@ -82,10 +84,16 @@ class MainWindow(QWidget):
         self.session = session
         self.frame = frame or Frame()
         self.look = CastingLook()
-        self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.look)
+        self.surface = Surface()
+        self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
         self.pen = PenStation(session, self.look)
+        self.blank = BlankStation(session, self.surface)
         self.pour = PourStation(session, self.look)
-        self._pages: dict[Station, QWidget] = {Station.PEN: self.pen, Station.POUR: self.pour}
+        self._pages: dict[Station, QWidget] = {
+            Station.PEN: self.pen,
+            Station.BLANK: self.blank,
+            Station.POUR: self.pour,
+        }
         self.station = Station.PEN
         self._stack = QStackedWidget()
         for page in self._pages.values():
@@ -117,12 +125,14 @@ class MainWindow(QWidget):
         self.findings.show_plan(plan, writable=self.session.workshop.is_writable)
         self.strip.show_plan(plan, self.session.units)
         page = self._pages[self.station]
-        assert isinstance(page, PenStation | PourStation)
+        assert isinstance(page, PenStation | BlankStation | PourStation)
         page.show_plan(plan)
 
     def load_slow_parts(self) -> None:
         """What can wait until the first window is up."""
         self.look.load()
+        self.surface.improved.connect(lambda: self.show_plan(self.session.plan))
+        self.surface.load()
         self.show_plan(self.session.plan)
 
     def say(self, words: str) -> None:
@@ -341,6 +351,7 @@ class MainWindow(QWidget):
             focused.editingFinished.emit()
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
+        self.surface.close()
         self.session.workshop.close()
         return True
 

@@ -9,15 +9,15 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Layout, Plan, TubePlace
 from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write
 from orvek.window import theme
-from orvek.window.casting_look import CastingLook
 from orvek.window.frame import STRIP_HEIGHT as HEIGHT
+from orvek.window.surface import Surface
 
 _LEFT = 200
 _RIGHT = 32
@@ -25,7 +25,6 @@ _TOP = 34
 _TALL = 70.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
-_FADED = QColor(252, 251, 248, 190)
 
 
 class Strip(QWidget):
@@ -34,9 +33,9 @@ class Strip(QWidget):
     moving = Signal(int, float)
     moved = Signal(str)
 
-    def __init__(self, look: CastingLook) -> None:
+    def __init__(self, surface: Surface) -> None:
         super().__init__()
-        self._look = look
+        self._surface = surface
         self._plan: Plan | None = None
         self._units = Units()
         self._chosen = 0
@@ -232,14 +231,15 @@ class Strip(QWidget):
         bar = self.bar_rect()
         ratio = self.devicePixelRatioF()
         columns, rows = round(bar.width() * ratio), round(bar.height() * ratio)
-        image = self._look.picture(plan.job.cast, layout.length_mm, layout.across_mm, columns, rows)
+        image = self._surface.face(plan, columns, rows)
         if image is None:
             painter.fillRect(bar, theme.BLANK)
         else:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(bar, image)
         for span in layout.waste:
             area = QRectF(self._x(span.start_mm), bar.top(), span.length_mm * self._scale(layout), bar.height())
-            painter.fillRect(area, theme.PANEL if image is None else _FADED)
+            painter.fillRect(area, theme.PANEL if image is None else theme.FADED)
             painter.fillRect(area, theme.hatching())
         painter.setPen(theme.pen(theme.QUIET, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -23,6 +23,7 @@ STOP = QColor("#B3261E")
 CAUTION = QColor("#946300")
 MOULD = QColor("#DDD6C6")
 BLANK = QColor("#E6DFD0")
+FADED = QColor(252, 251, 248, 190)  # laid over what will be cut away
 
 SMALL, BODY, LARGE, TITLE, BENCH = 12, 14, 18, 24, 40
 GRID = 8

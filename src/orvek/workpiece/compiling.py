@@ -33,6 +33,7 @@ from orvek.documents import (
     StavesStep,
     Step,
     material,
+    missing_stock,
 )
 from orvek.errors import NothingToDoError
 from orvek.workpiece.program import COLUMNS, Kind, Program
@@ -101,11 +102,10 @@ def compiled(
     Raises:
         NothingToDoError: the first step is no stock, or a slab is laid into no casting.
     """
-    stock = next((n for n, step in enumerate(steps) if isinstance(step, _STOCKS)), None)
-    if stock is None or any(not isinstance(step, InsertStep) for step in steps[:stock]):
-        raise NothingToDoError("The blank", "a bar to begin with (a solid, a glue-up or a casting)")
-    if stock > 0 and not isinstance(steps[stock], CastStep):
-        raise NothingToDoError("A slab laid into the mould", "a casting right after it")
+    missing = missing_stock(steps)
+    if missing:
+        raise NothingToDoError(*missing)
+    stock = next(n for n, step in enumerate(steps) if isinstance(step, _STOCKS))
     compiler = Compiler(width_mm, depth_mm, length_mm, is_round)
     # Materials of the stock come first, so that a dye knows all that it may meet.
     work = [step for step in steps[stock + 1 :] if not isinstance(step, (*_STOCKS, InsertStep))]
@@ -151,8 +151,17 @@ def _program(compiler: Compiler) -> Program:
     )
     for array in arrays:
         array.setflags(write=False)
-    size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm, compiler.is_round)
-    return Program(*arrays, tuple(compiler.materials), *size)
+    kinds, rows, aux = arrays
+    return Program(
+        kinds,
+        rows,
+        aux,
+        tuple(compiler.materials),
+        compiler.width_mm,
+        compiler.depth_mm,
+        compiler.length_mm,
+        compiler.is_round,
+    )
 
 
 # -- stock -----------------------------------------------------------------------------------------------------

@@ -35,7 +35,7 @@ def evaluate_kernel(program: Program, points_mm: NDArray[np.float32]) -> Sample:
 
 
 @numba.njit(inline="always")
-def _wave(turns):  # type: ignore[no-untyped-def]  # numba gives the types
+def _wave(turns):
     t = turns - np.floor(turns)
     side = np.float32(1.0) if t < np.float32(0.5) else np.float32(-1.0)
     t -= np.float32(0.25) + np.float32(0.25) * (np.float32(1.0) - side)
@@ -43,7 +43,7 @@ def _wave(turns):  # type: ignore[no-untyped-def]  # numba gives the types
 
 
 @numba.njit(inline="always")
-def _layer(aux, start, count, t):  # type: ignore[no-untyped-def]
+def _layer(aux, start, count, t):
     for layer in range(count - 1):
         if t < aux[start + layer]:
             return layer
@@ -51,7 +51,7 @@ def _layer(aux, start, count, t):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(**_OPTIONS)
-def _cast_chunk(rows, i, aux, x, y, z, material, phase):  # type: ignore[no-untyped-def]
+def _cast_chunk(rows, i, aux, x, y, z, material, phase):
     """Layers, or the three groups of three waves of waves.swirl_pattern."""
     cups, w, start = int(rows[i, 0]), int(rows[i, 1]), int(rows[i, 2])
     layered, depth = rows[i, 3] != 0, rows[i, 4]
@@ -79,7 +79,7 @@ def _cast_chunk(rows, i, aux, x, y, z, material, phase):  # type: ignore[no-unty
 
 
 @numba.njit(**_OPTIONS)
-def _stock(kind, rows, i, aux, x, y, z):  # type: ignore[no-untyped-def]
+def _stock(kind, rows, i, aux, x, y, z):
     """Material (-1 where the point is not in this piece) and phase."""
     if kind == 2:
         t = x * rows[i, 0] + y * rows[i, 1] + z * rows[i, 2] - rows[i, 3]
@@ -110,7 +110,7 @@ def _stock(kind, rows, i, aux, x, y, z):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(**_OPTIONS)
-def _turned(rows, i, x, y, z, number):  # type: ignore[no-untyped-def]
+def _turned(rows, i, x, y, z, number):
     """A slice that was turned, turned back."""
     middle = (number * (rows[i, 4] + rows[i, 5]) + rows[i, 4] * np.float32(0.5) + rows[i, 3]) / rows[i, 2]
     z -= middle
@@ -123,7 +123,7 @@ def _turned(rows, i, x, y, z, number):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(**_OPTIONS)
-def _rare(kind, rows, i, aux, x, y, z):  # type: ignore[no-untyped-def]
+def _rare(kind, rows, i, aux, x, y, z):
     """The work steps that seldom occur; keeps the common loop small. Returns material (-1: none), x, y, z, phase."""
     zero = np.float32(0)
     if kind == 11:
@@ -170,7 +170,7 @@ def _rare(kind, rows, i, aux, x, y, z):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(**_OPTIONS)
-def _cut_chunk(rows, i, aux, x, y, z, material, phase, depth):  # type: ignore[no-untyped-def]
+def _cut_chunk(rows, i, aux, x, y, z, material, phase, depth):
     """One plane cut over a chunk; `depth` is scratch."""
     nx, ny, nz, d = rows[i, 0], rows[i, 1], rows[i, 2], rows[i, 3] + rows[i, 4]
     sheet, mx, my, mz = rows[i, 5], rows[i, 6], rows[i, 7], rows[i, 8]
@@ -195,7 +195,7 @@ def _cut_chunk(rows, i, aux, x, y, z, material, phase, depth):  # type: ignore[n
 
 
 @numba.njit(**_OPTIONS)
-def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):  # type: ignore[no-untyped-def]
+def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):
     """Any other row over a chunk, point by point."""
     for p in range(material.size):
         if material[p] != UNDECIDED:
@@ -215,7 +215,7 @@ def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):  # type: i
 
 
 @numba.njit(**_OPTIONS)
-def _solid_chunk(rows, i, x, z, material):  # type: ignore[no-untyped-def]
+def _solid_chunk(rows, i, x, z, material):
     code, c, s = np.uint8(rows[i, 0]), rows[i, 1], rows[i, 2]
     for p in range(material.size):
         here = material[p] == UNDECIDED
@@ -226,7 +226,7 @@ def _solid_chunk(rows, i, x, z, material):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(**_OPTIONS)
-def _tone_chunk(x, y, z, phase, tone):  # type: ignore[no-untyped-def]
+def _tone_chunk(x, y, z, phase, tone):
     for p in range(tone.size):
         lean = _wave(z[p] * np.float32(0.0137) + phase[p])
         dx = x[p] + np.float32(31.0) + np.float32(2.5) * lean
@@ -239,7 +239,7 @@ def _tone_chunk(x, y, z, phase, tone):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(**_OPTIONS)
-def _dye_chunk(kinds, rows, aux, dyes, material):  # type: ignore[no-untyped-def]
+def _dye_chunk(kinds, rows, aux, dyes, material):
     """The dye that was done first is applied first: it stands last among the rows."""
     for i in range(len(kinds) - 1, -1, -1):
         if kinds[i] == 15:
@@ -249,7 +249,7 @@ def _dye_chunk(kinds, rows, aux, dyes, material):  # type: ignore[no-untyped-def
 
 
 @numba.njit(parallel=True, **_OPTIONS)
-def _run(kinds, rows, aux, points, material, tone):  # type: ignore[no-untyped-def]
+def _run(kinds, rows, aux, points, material, tone):
     count = points.shape[1]
     for chunk in numba.prange((count + CHUNK - 1) // CHUNK):
         lo, hi = chunk * CHUNK, min((chunk + 1) * CHUNK, count)

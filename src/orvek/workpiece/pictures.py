@@ -29,19 +29,20 @@ class Turning:
         row: (rows, columns) float32, angle as a fraction of the circumference.
         light: (rows, columns) float32, factor on the colour.
         shine: (rows, columns) float32, white added, 0 to 1.
-        inside: (rows, columns) bool, whether the pixel is on the barrel.
+        cover: (rows, columns) float32, how much of the pixel is on the barrel, 0 to 1.
     """
 
     row: NDArray[np.float32]
     light: NDArray[np.float32]
     shine: NDArray[np.float32]
-    inside: NDArray[np.bool_]
+    cover: NDArray[np.float32]
 
 
 def coloured(program: Program, sample: Sample) -> NDArray[np.float32]:
     """Colours (n, 3) of a sample, 0 to 255."""
     base, swing = _palettes(program.materials)
-    return base[sample.material] + sample.tone[:, None] * swing[sample.material]
+    colours: NDArray[np.float32] = base[sample.material] + sample.tone[:, None] * swing[sample.material]
+    return colours
 
 
 def unrolled(
@@ -113,11 +114,13 @@ def turning(radius_px: NDArray[np.float32], rows: int) -> Turning:
     radius = np.maximum(radius_px, 1e-3)[None, :]
     sine = np.clip(y / radius, -1, 1)
     angle = np.arcsin(sine).astype(np.float32)
-    inside = np.abs(y) <= radius_px[None, :]
+    cover = np.clip(radius_px[None, :] - np.abs(y) + 0.5, 0, 1)
     facing = np.cos(angle)
-    light = (0.42 + 0.62 * np.clip(np.cos(angle + _LIGHT_FROM), 0, 1)) * (0.72 + 0.28 * facing**0.6)
+    light = (0.42 + 0.62 * np.clip(np.cos(angle + _LIGHT_FROM), 0, 1)) * (0.72 + 0.28 * np.clip(facing, 0, 1) ** 0.6)
     shine = 0.55 * np.exp(-(((angle + _LIGHT_FROM) / 0.10) ** 2)) + 0.10 * np.exp(-(((angle + _LIGHT_FROM) / 0.4) ** 2))
-    return Turning(angle / np.float32(2 * np.pi), light.astype(np.float32), shine.astype(np.float32), inside)
+    return Turning(
+        angle / np.float32(2 * np.pi), light.astype(np.float32), shine.astype(np.float32), cover.astype(np.float32)
+    )
 
 
 def turned(surface: Pixels, prepared: Turning, rotation_deg: float, ground: tuple[int, int, int]) -> Pixels:
@@ -127,14 +130,16 @@ def turned(surface: Pixels, prepared: Turning, rotation_deg: float, ground: tupl
     columns = np.broadcast_to(np.arange(surface.shape[1]), index.shape)
     lit = surface[index, columns] * prepared.light[..., None]
     lit += (255.0 - lit) * prepared.shine[..., None]
-    picture = np.where(prepared.inside[..., None], lit, np.asarray(ground, dtype=np.float32))
+    back = np.asarray(ground, dtype=np.float32)
+    picture = back + prepared.cover[..., None] * (lit - back)
     return _pixels(picture.reshape(-1, 3), index.shape)
 
 
 def _palettes(materials: tuple[Material, ...]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
     """Middle colour and half the way between the two colours, of each material."""
     pairs = np.array([[_rgb(there.colour), _rgb(there.second)] for there in materials], dtype=np.float32)
-    return pairs.mean(axis=1), (pairs[:, 0] - pairs[:, 1]) / 2
+    swing: NDArray[np.float32] = ((pairs[:, 0] - pairs[:, 1]) / 2).astype(np.float32)
+    return pairs.mean(axis=1).astype(np.float32), swing
 
 
 def _look_into(evaluate, program, colours, clear, points, wall_mm: float) -> None:  # type: ignore[no-untyped-def]
@@ -165,7 +170,7 @@ def _grid(
 
 
 def _pixels(colours: NDArray[np.floating], shape: tuple[int, ...]) -> Pixels:
-    made = np.clip(colours, 0, 255).astype(np.uint8).reshape(*shape, 3)
+    made: Pixels = np.clip(colours, 0, 255).astype(np.uint8).reshape(*shape, 3)
     made.setflags(write=False)
     return made
 

@@ -59,7 +59,8 @@ def wave(turns: NDArray[np.floating]) -> NDArray[np.floating]:
     """
     t = turns - np.floor(turns)
     side = np.where(t < 0.5, 1.0, -1.0)
-    return side * (1 - 16 * (t - 0.5 + 0.25 * side) ** 2)
+    result: NDArray[np.floating] = side * (1 - 16 * (t - 0.5 + 0.25 * side) ** 2)
+    return result
 
 
 def _sum(

@@ -68,7 +68,10 @@ class PourStation(QWidget):
         self._build_choices()
         self._build_fields()
         self._stack = QStackedWidget()
-        for page in (self._mould_opening, self._resin_opening, self._colours_opening, self._bench()):
+        self._not_cast = Opening(
+            "Nothing is cast.", "This blank's steps have no casting; the station Blank can add one."
+        )
+        for page in (self._mould_opening, self._resin_opening, self._colours_opening, self._bench(), self._not_cast):
             self._stack.addWidget(page)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -81,6 +84,9 @@ class PourStation(QWidget):
         job, units = plan.job, self._session.units
         page = 0 if job.pour.mould is None else 1 if job.pour.resin is None else 2 if not job.cast.cups else 3
         self._stack.setCurrentIndex(page)
+        if job.cast_index is None:
+            self._stack.setCurrentWidget(self._not_cast)
+            return
         self._mould_opening.show_suggestions(self._mould_suggestions())
         self._resin_opening.show_suggestions(self._resin_suggestions())
         self._colours_opening.show_suggestions(self._colour_suggestions())

@@ -1,0 +1,96 @@
+"""The gallery: designs to begin from, each a list of steps that can then be changed; and the words for steps."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from importlib import resources
+from typing import Annotated
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, Words
+from orvek.documents.material import material
+from orvek.documents.steps import (
+    ArcStep,
+    CastStep,
+    CutStep,
+    DyeStep,
+    InsertStep,
+    LaminateStep,
+    Layer,
+    PlugStep,
+    ReorientStep,
+    RipStep,
+    SliceStep,
+    SolidStep,
+    StackStep,
+    StavesStep,
+    Step,
+)
+
+
+class Design(Document):
+    """A blank to begin from."""
+
+    name: Name
+    line: Words
+    steps: Annotated[tuple[Step, ...], Field(min_length=1)]
+
+
+STEP_NAMES: dict[str, str] = {
+    "solid": "A bar of one material",
+    "laminate": "Strips side by side",
+    "stack": "Pieces end to end",
+    "staves": "Staves about the axis",
+    "insert": "Lay wood into the mould",
+    "cast": "Cast",
+    "cut": "Cut and let in a sheet",
+    "arc": "Arc and let in a sheet",
+    "slice": "Crosscut and turn",
+    "rip": "Rip and flip",
+    "plug": "Bore and fill",
+    "dye": "Dye or stabilise",
+    "reorient": "Take out at an angle",
+}
+NEW_STEPS: tuple[Step, ...] = (
+    SolidStep(),
+    LaminateStep(),
+    StackStep(),
+    StavesStep(),
+    InsertStep(),
+    CastStep(),
+    CutStep(sheet=(Layer(material="holly", thickness_mm=2.0),)),
+    ArcStep(sheet=(Layer(material="brass", thickness_mm=2.0),)),
+    SliceStep(),
+    RipStep(),
+    PlugStep(),
+    DyeStep(),
+    ReorientStep(),
+)
+
+
+@cache
+def designs() -> tuple[Design, ...]:
+    """The gallery that ships with the program."""
+    text = resources.files("orvek.data").joinpath("designs.json").read_text(encoding="utf-8")
+    return tuple(Design.model_validate(item) for item in json.loads(text)["designs"])
+
+
+def step_line(step: Step) -> str:
+    """A step in a few words, for the list of steps."""
+    match step:
+        case CutStep():
+            return f"Cut {step.angle_deg:g}° · {step.azimuth_deg:g}°"
+        case ArcStep():
+            return f"Arc {step.radius_mm:g} · {step.azimuth_deg:g}°"
+        case SolidStep():
+            return f"{material(step.material).name} bar"
+        case CastStep():
+            return f"Cast, {len(step.cups)} colour{'' if len(step.cups) == 1 else 's'}"
+        case InsertStep():
+            return f"{material(step.material).name} laid in"
+        case PlugStep():
+            return f"Fill {material(step.material).name.lower()}"
+        case _:
+            return STEP_NAMES[step.kind]

@@ -1,0 +1,58 @@
+"""What is to be said about the blank's steps: a list that makes no bar, sheets that do not fit their kerf."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.craft.segmenting import DiagonalCut
+from orvek.documents import CutStep, Layer, missing_stock
+from orvek.planning.draft import Draft
+from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+
+_FITS_MM = 0.05  # an estimate: what a sheet may be thicker or thinner than its kerf before it shows
+
+
+def stock(draft: Draft) -> Iterator[Finding]:
+    """A list of steps that makes no bar."""
+    missing = missing_stock(draft.job.blank.steps)
+    if missing:
+        because = f"It needs {missing[1]}. Steps are done in the order of the list."
+        yield Finding(Severity.STOP, Station.BLANK, f"{missing[0]} cannot be made in this order.", because)
+
+
+def sheets(draft: Draft) -> Iterator[Finding]:
+    """Sheets thicker or thinner than the kerf they are let into."""
+    for index, step in enumerate(draft.job.blank.steps):
+        if not isinstance(step, CutStep) or not step.sheet:
+            continue
+        thickness = sum(layer.thickness_mm for layer in step.sheet)
+        off = thickness + 2 * step.glue_mm - step.kerf_mm
+        if abs(off) <= _FITS_MM:
+            continue
+        remedies = tuple(_skimmed(draft, index, step, thickness))
+        sheet, kerf = draft.mm(thickness + 2 * step.glue_mm, 2), draft.mm(step.kerf_mm, 2)
+        if step.tab_mm > 0:
+            because = f"{sheet} with its glue against a kerf of {kerf}; the tab lets nothing give."
+            title = f"The sheet of step {index + 1} does not fit its kerf."
+            yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
+        elif step.register_by == "coaxial":
+            moved = DiagonalCut(step.angle_deg, thickness + 2 * step.glue_mm, step.kerf_mm).lengthening_mm
+            title = f"Step {index + 1} moves what lies beyond it by {draft.mm(moved, 2)}."
+            because = f"{sheet} with its glue in a kerf of {kerf}; lines of earlier cuts part there by as much."
+            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
+
+
+CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (stock, sheets)
+
+
+def _skimmed(draft: Draft, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:
+    """Make the sheet as thick as the kerf leaves room for, all layers in proportion."""
+    room = step.kerf_mm - 2 * step.glue_mm
+    if room < 0.2:
+        return
+    layers = tuple(
+        Layer(material=layer.material, thickness_mm=max(0.05, round(layer.thickness_mm * room / thickness_mm, 3)))
+        for layer in step.sheet
+    )
+    edit = Edit(("blank", "steps", index, "sheet"), layers)
+    yield Remedy(f"Take a sheet of {draft.mm(room, 2)}", (edit,))

@@ -1,0 +1,53 @@
+"""Figures of single steps: what a cut does on the barrel, and how much of each material a bar has."""
+
+from __future__ import annotations
+
+from orvek.craft.segmenting import DiagonalCut
+from orvek.documents import CutStep, Job, Material, Step
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+
+_MM, _DEG = Dimension.LENGTH, Dimension.ANGLE
+_SOURCE = "derived, checked in three dimensions: z = z0 + r · cot a · cos(θ − θ0)"
+
+
+def step_figures(step: Step, job: Job) -> tuple[Figure, ...]:
+    """What is worth knowing of a step on the widest barrel; nothing for steps without a formula."""
+    if not isinstance(step, CutStep) or not step.sheet:
+        return ()
+    sheet = sum(layer.thickness_mm for layer in step.sheet) + 2 * step.glue_mm
+    cut = DiagonalCut(step.angle_deg, sheet, step.kerf_mm)
+    barrels = job.pen.barrels if job.pen else ()
+    radius = max((max(b.finished_left_mm, b.finished_right_mm) for b in barrels), default=12.0) / 2
+    angle, r = Term("a", "angle to the axis", step.angle_deg, _DEG), Term("r", "widest finished radius", radius, _MM)
+    t, k = Term("t", "sheet with its glue", sheet, _MM), Term("k", "kerf", step.kerf_mm, _MM)
+    return (
+        Figure("Band along the barrel", cut.band_mm, _MM, "band = t / sin a", (t, angle), _SOURCE, 2),
+        Figure(
+            "Length the line takes",
+            cut.span_mm(radius),
+            _MM,
+            "span = 2 · r · cot a + t / sin a",
+            (r, angle, t),
+            _SOURCE,
+        ),
+        Figure("The bar grows by", cut.lengthening_mm, _MM, "(t − k) / sin a", (t, k, angle), _SOURCE, 2),
+    )
+
+
+def amount_figure(there: Material, volume_ml: float, bar_ml: float, points: int) -> Figure:
+    """Volume of one material in a bar, by counting evenly spread points."""
+    density = there.density_g_ml
+    return Figure(
+        there.name,
+        volume_ml,
+        Dimension.VOLUME,
+        "V = share of the points · V bar",
+        (
+            Term("V bar", "the bar", bar_ml, Dimension.VOLUME),
+            Term("points", "spread evenly through it", points, Dimension.COUNT),
+            Term("m", "mass, by the density", volume_ml * density.value, Dimension.MASS),
+            Term("ρ", "density", density.value, Dimension.DENSITY, density.standing, density.source),
+        ),
+        "counted in the field; good to about 0.1 % of the bar",
+    )

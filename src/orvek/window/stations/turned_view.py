@@ -1,0 +1,158 @@
+"""The barrels as they will be once turned: to scale, lit, rolled by dragging; their surface rolled out under them."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from orvek.planning import Plan
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+from orvek.window.surface import Barrel, Surface, bar_size, barrels_of, image_of
+
+_SIDE, _UNROLLED_TALL, _ROWS = 24, 118, 360
+_DEGREES_A_PIXEL = 1.2
+
+
+class TurnedView(QWidget):
+    """Turned barrels above, the unrolled surface below, both over the same length of bar."""
+
+    rolled = Signal(float)
+
+    def __init__(self, surface: Surface) -> None:
+        super().__init__()
+        self._surface = surface
+        self._plan: Plan | None = None
+        self._units = Units()
+        self._rotation = 20.0
+        self._grip: tuple[float, float] | None = None
+        self._prepared: tuple[object, object] | None = None
+        self.setMinimumHeight(250)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The turned barrels")
+        self.setCursor(Qt.CursorShape.SizeVerCursor)
+
+    def show_plan(self, plan: Plan, units: Units) -> None:
+        """Show a plan's blank, turned."""
+        self._plan, self._units = plan, units
+        self.update()
+
+    def rotation_deg(self) -> float:
+        """From where the barrels are seen."""
+        return self._rotation
+
+    def roll_to(self, rotation_deg: float) -> None:
+        """See the barrels from another side."""
+        self._rotation = rotation_deg % 360
+        self.setAccessibleDescription(f"seen from {self._rotation:.0f} degrees")
+        self.rolled.emit(self._rotation)
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._grip = (event.position().y(), self._rotation)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grip is not None:
+            self.roll_to(self._grip[1] + (event.position().y() - self._grip[0]) * _DEGREES_A_PIXEL)
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        self._grip = None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Up: -5.0, Qt.Key.Key_Down: 5.0}.get(event.key())
+        if step is None:
+            super().keyPressEvent(event)
+        else:
+            self.roll_to(self._rotation + step)
+
+    # -- painting ----------------------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self._plan is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        width = self.width() - 2 * _SIDE
+        barrels = barrels_of(self._plan)
+        pixels = self._surface.unrolled(self._plan, width, _ROWS, barrels)
+        below = QRectF(_SIDE, self.height() - _UNROLLED_TALL - 24, width, _UNROLLED_TALL)
+        if pixels is None:
+            painter.setPen(theme.QUIET)
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The steps do not make a bar yet.")
+            return
+        self._paint_turned(painter, pixels, barrels, below.top() - 30)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(below, image_of(pixels))
+        self._paint_ends(painter, barrels, below)
+        painter.setPen(theme.QUIET)
+        foot = QRectF(_SIDE, self.height() - 20, width, 18)
+        painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, "Rolled out at the finished outline")
+        if self._plan.job.cast_index is not None and len(self._plan.job.cast.cups) > 1:
+            painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "the casting is an impression")
+
+    def _paint_turned(self, painter: QPainter, pixels: object, barrels: tuple[Barrel, ...], room: float) -> None:
+        """The same columns as below, so that what lies under one another is the same place on the bar."""
+        import numpy as np
+
+        from orvek.workpiece.pictures import turned, turning
+
+        _, _, length, _ = bar_size(self._plan.layout)  # type: ignore[union-attr]
+        columns, scale = pixels.shape[1], pixels.shape[1] / length  # type: ignore[attr-defined]
+        widest = max(max(barrel[2], barrel[3]) for barrel in barrels)
+        across = min(scale, (room - 30) / widest)
+        rows = int(widest * across) + 3
+        key = (barrels, columns, rows)
+        if self._prepared is None or self._prepared[0] != key:
+            z = (np.arange(columns) + 0.5) / scale
+            radius = np.zeros(columns, dtype=np.float32)
+            for start, end, left, right, _ in barrels:
+                here = (z >= start) & (z <= end)
+                radius[here] = (left + (right - left) * (z[here] - start) / (end - start)) / 2 * across
+            self._prepared = (key, turning(radius, rows))
+        picture = turned(pixels, self._prepared[1], self._rotation, theme.PAPER.getRgb()[:3])  # type: ignore[arg-type]
+        top = (room - rows) / 2 + 2
+        for start, end, _, _, hole in barrels:
+            tube = hole * across * 0.98
+            area = QRectF(_SIDE + start * scale - 3, top + (rows - tube) / 2, (end - start) * scale + 6, tube)
+            painter.fillRect(area, theme.BRASS)
+        for start, end, *_ in barrels:
+            first, last = int(start * scale), int(end * scale) + 1
+            piece = image_of(picture[:, first:last])
+            painter.drawImage(QPointF(_SIDE + first, top), self._cut_out(piece, first, last))
+        painter.setPen(theme.QUIET)
+        words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
+        painter.drawText(QRectF(_SIDE, room + 2, columns, 18), Qt.AlignmentFlag.AlignLeft, words)
+        size = write(widest, Dimension.LENGTH, self._units)
+        painter.drawText(QRectF(_SIDE, room + 2, columns, 18), Qt.AlignmentFlag.AlignRight, f"{size} at the widest")
+
+    def _cut_out(self, piece: object, first: int, last: int) -> object:
+        """Transparent outside the outline, so that the tube's ends show."""
+        import numpy as np
+        from PySide6.QtGui import QImage
+
+        cover = self._prepared[1].cover[:, first:last]  # type: ignore[index,attr-defined]
+        alpha = (255 * cover).astype(np.uint8)
+        rows, columns = alpha.shape
+        mask = QImage(alpha.tobytes(), columns, rows, columns, QImage.Format.Format_Alpha8).copy()
+        cut = piece.convertToFormat(QImage.Format.Format_ARGB32)  # type: ignore[attr-defined]
+        cut.setAlphaChannel(mask)
+        return cut
+
+    def _paint_ends(self, painter: QPainter, barrels: tuple[Barrel, ...], area: QRectF) -> None:
+        """What is not turned is waste; the barrels' ends are marked in brass."""
+        _, _, length, _ = bar_size(self._plan.layout)  # type: ignore[union-attr]
+        scale, place = area.width() / length, 0.0
+        for start, end, *_ in (*sorted(barrels), (length, length)):
+            waste = QRectF(area.left() + place * scale, area.top(), (start - place) * scale, area.height())
+            if waste.width() > 0:
+                painter.fillRect(waste, theme.FADED)
+                painter.fillRect(waste, theme.hatching())
+            place = max(place, end)
+        painter.setPen(theme.pen(theme.BRASS, 2))
+        for start, end, *_ in barrels:
+            for z in (start, end):
+                x = area.left() + z * scale
+                painter.drawLine(QPointF(x, area.top() - 5), QPointF(x, area.bottom() + 5))

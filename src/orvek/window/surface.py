@@ -1,0 +1,225 @@
+"""The blank's surfaces as images, for whoever paints them: computed from the field and kept.
+
+Until the compiled kernel has loaded in the background the plain reading serves, on a coarser grid. One for the
+window, handed to stations and strip.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from typing import TYPE_CHECKING
+
+import platformdirs
+from PySide6.QtCore import QObject, QThread, Signal
+from PySide6.QtGui import QImage
+
+from orvek.documents import Step, missing_stock
+from orvek.planning import Figure, Layout, Plan, amount_figure
+
+if TYPE_CHECKING:
+    import numpy as np
+
+    from orvek.workpiece import Program
+    from orvek.workpiece.field import Evaluator
+    from orvek.workpiece.pictures import Pixels
+
+_KEPT = 160
+_COARSE = 3
+_POINTS = 180_000
+DEFAULT_BAR_MM = (20.0, 20.0, 130.0)
+
+
+class _Loader(QThread):
+    """Loads the kernel where nobody waits for it."""
+
+    loaded = Signal(object)
+
+    def run(self) -> None:
+        from orvek.workpiece.field import load_kernel
+
+        self.loaded.emit(load_kernel(platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"))
+
+
+class Surface(QObject):
+    """Programs, arrays and images of blanks, each made once."""
+
+    improved = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._evaluate: Evaluator | None = None
+        self._coarse = _COARSE
+        self._kept: OrderedDict[Hashable, object] = OrderedDict()
+        self._loader: _Loader | None = None
+
+    def load(self) -> None:
+        """Begin to serve by the plain reading, and load the kernel in the background."""
+        from orvek.workpiece.reference import evaluate_reference
+
+        self._evaluate = evaluate_reference
+        self._loader = _Loader()
+        self._loader.loaded.connect(self._improve)
+        self._loader.start()
+
+    def use(self, evaluate: Evaluator) -> None:
+        """Evaluate with this from now on."""
+        self._evaluate, self._coarse = evaluate, 1
+        self._kept.clear()
+        self.improved.emit()
+
+    def close(self) -> None:
+        """Wait for the background to end."""
+        if self._loader is not None:
+            self._loader.wait()
+
+    def face(
+        self, plan: Plan, columns: int, rows: int, azimuth_deg: float = 90, upto: int | None = None
+    ) -> QImage | None:
+        """The bar seen from the side; `upto` stops after that many steps."""
+
+        def make(program: Program, n: np.ndarray, m: int) -> Pixels:
+            from orvek.workpiece.pictures import face
+
+            return face(self._working(), program, n, m, azimuth_deg)
+
+        return self._picture(("face", azimuth_deg), plan, columns, rows, upto, make)
+
+    def section(
+        self, plan: Plan, columns: int, rows: int, azimuth_deg: float, upto: int | None = None
+    ) -> QImage | None:
+        """The bar cut open along its axis."""
+
+        def make(program: Program, n: np.ndarray, m: int) -> Pixels:
+            from orvek.workpiece.pictures import section
+
+            return section(self._working(), program, n, m, azimuth_deg)
+
+        return self._picture(("section", azimuth_deg), plan, columns, rows, upto, make)
+
+    def unrolled(self, plan: Plan, columns: int, rows: int, barrels: tuple[Barrel, ...]) -> Pixels | None:
+        """The surface at the finished outline of the barrels, as an array, over the whole bar."""
+        key = ("unrolled", self._key(plan, None), columns, rows, barrels)
+
+        def make() -> Pixels | None:
+            import numpy as np
+
+            from orvek.workpiece.pictures import unrolled
+
+            program = self._program(plan, None)
+            z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
+            radius = outline(z, barrels, min(program.width_mm, program.depth_mm) * 0.3)
+            hole = min((b.hole_mm for b in barrels), default=0.0) / 2
+            return unrolled(self._working(), program, z, radius, rows, hole)
+
+        return self._made(key, plan, None, make)  # type: ignore[return-value]
+
+    def amounts(self, plan: Plan) -> tuple[Figure, ...]:
+        """How much of each material is in the bar, the most first; nothing while that cannot be told."""
+
+        def make() -> tuple[Figure, ...]:
+            from orvek.workpiece import amounts
+
+            program, points = self._program(plan, None), _POINTS // self._coarse**2
+            found = amounts(self._working(), program, 0, program.length_mm, points=points)
+            bar_ml = sum(amount.volume_ml for amount in found)
+            figures = (amount_figure(a.material, a.volume_ml, bar_ml, points) for a in found if a.volume_ml > 0)
+            return tuple(sorted(figures, key=lambda figure: -figure.value))
+
+        return self._made(("amounts", self._key(plan, None)), plan, None, make) or ()  # type: ignore[return-value]
+
+    def _picture(
+        self,
+        view: tuple[object, ...],
+        plan: Plan,
+        columns: int,
+        rows: int,
+        upto: int | None,
+        make: Callable[[Program, np.ndarray, int], Pixels],
+    ) -> QImage | None:
+        columns, rows = max(2, columns // self._coarse), max(2, rows // self._coarse)
+
+        def image() -> QImage:
+            import numpy as np
+
+            program = self._program(plan, upto)
+            z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
+            return image_of(make(program, z, rows))
+
+        return self._made((view, self._key(plan, upto), columns, rows), plan, upto, image)  # type: ignore[return-value]
+
+    def _made(self, key: Hashable, plan: Plan, upto: int | None, make: Callable[[], object]) -> object:
+        steps = plan.job.blank.steps[: upto if upto is not None else None]
+        if self._evaluate is None or missing_stock(steps):
+            return None
+        if key not in self._kept:
+            self._kept[key] = make()
+            while len(self._kept) > _KEPT:
+                self._kept.popitem(last=False)
+        self._kept.move_to_end(key)
+        return self._kept[key]
+
+    def _program(self, plan: Plan, upto: int | None) -> Program:
+        from orvek.workpiece import compiled
+
+        steps, size = self._key(plan, upto)
+        return compiled(steps, *size)
+
+    def _key(self, plan: Plan, upto: int | None) -> tuple[tuple[Step, ...], tuple[float, float, float, bool]]:
+        return plan.job.blank.steps[: upto if upto is not None else None], bar_size(plan.layout)
+
+    def _working(self) -> Evaluator:
+        assert self._evaluate is not None
+        return self._evaluate
+
+    def _improve(self, evaluate: Evaluator) -> None:
+        self.use(evaluate)
+
+
+class Barrel(tuple):
+    """Start, end, finished diameters left and right, and hole of a barrel on the bar, in mm."""
+
+    __slots__ = ()
+
+    @property
+    def hole_mm(self) -> float:
+        """Diameter of the hole."""
+        return float(self[4])
+
+
+def bar_size(layout: Layout | None) -> tuple[float, float, float, bool]:
+    """Width, depth, length of the blank and whether it is round; a usual bar while there is no pen."""
+    if layout is None:
+        return (*DEFAULT_BAR_MM, False)
+    return layout.width_mm, layout.depth_mm, layout.length_mm, layout.is_round
+
+
+def barrels_of(plan: Plan) -> tuple[Barrel, ...]:
+    """The barrels as they lie on the bar; one plain barrel while there is no pen."""
+    if plan.layout is None or plan.job.pen is None:
+        width, depth, length, _ = bar_size(None)
+        across = min(width, depth) * 0.6
+        return (Barrel((length * 0.1, length * 0.9, across, across, across / 2)),)
+    return tuple(
+        Barrel(
+            (place.tube.start_mm, place.tube.end_mm, place.finished_left_mm, place.finished_right_mm, b.bit_diameter_mm)
+        )
+        for place, b in zip(plan.layout.tubes, plan.job.pen.barrels, strict=True)
+    )
+
+
+def outline(z_mm: np.ndarray, barrels: tuple[Barrel, ...], between_mm: float) -> np.ndarray:
+    """Radius of the finished surface at each place; `between_mm` where nothing is turned."""
+    import numpy as np
+
+    radius = np.full(z_mm.size, between_mm, dtype=np.float32)
+    for start, end, left, right, _ in barrels:
+        here = (z_mm >= start) & (z_mm <= end)
+        radius[here] = (left + (right - left) * (z_mm[here] - start) / max(end - start, 1e-6)) / 2
+    return radius
+
+
+def image_of(pixels: Pixels) -> QImage:
+    """An array as an image of its own."""
+    rows, columns, _ = pixels.shape
+    return QImage(pixels.tobytes(), columns, rows, 3 * columns, QImage.Format.Format_RGB888).copy()
