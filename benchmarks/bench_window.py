@@ -43,6 +43,7 @@ app.exec()
 """
 
 _FILLED = """
+import os
 import sys
 from pathlib import Path
 from PySide6.QtCore import QTimer
@@ -54,7 +55,8 @@ frame.show()
 start = Start(frame, Path(sys.argv[1]), demo=True, picture=None, station=None)
 def fill():
     start.open_workshop()
-    QTimer.singleShot(0, app.quit)
+    app.processEvents()
+    os._exit(0)  # what loads in the background is not waited for
 QTimer.singleShot(0, fill)
 app.exec()
 """

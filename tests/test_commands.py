@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
+from xml.etree import ElementTree
 
 import pytest
+from PIL import Image
 
 from orvek.commands import main
 from orvek.documents import Job, to_text
@@ -78,3 +80,27 @@ def test_a_bad_file_gets_one_sentence(
 def test_a_job_that_is_nowhere(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["--workshop", demo, "report", "Spindrift"]) == 2
     assert "Spindrift" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("view", ["bar", "unrolled", "turned", "section"])
+def test_pictures_of_every_view(demo: str, tmp_path: Path, view: str) -> None:
+    target = tmp_path / f"{view}.png"
+    assert main(["--workshop", demo, "picture", "Tideline", "-o", str(target), "--view", view, "--width", "300"]) == 0
+    with Image.open(target) as image:
+        assert image.width >= 300
+        assert len(image.getcolors(100_000) or []) > 40
+
+
+def test_the_surface_rolled_out_as_paths(demo: str, tmp_path: Path) -> None:
+    target = tmp_path / "surface.svg"
+    assert main(["--workshop", demo, "picture", "Tideline", "-o", str(target), "--width", "400"]) == 0
+    root = ElementTree.fromstring(target.read_text())
+    paths = [path for path in root if path.tag.endswith("path")]
+    assert root.attrib["width"] == "132mm"
+    assert [path[0].text for path in paths if len(path)] == ["Slack water", "Foam"]
+    assert sum(path.attrib.get("stroke") == "#b58a3a" for path in paths) == 4
+
+
+def test_a_picture_too_wide_to_mean_is_refused(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["--workshop", demo, "picture", "Tideline", "-o", "x.png", "--width", "0"]) == 2
+    assert "from 50 to 8000" in capsys.readouterr().err

@@ -1,4 +1,4 @@
-"""Orvek without a screen: `orvek report`, `check`, `card`, `schema`; and the window, when none of them is asked for.
+"""Orvek without a screen: `orvek report`, `check`, `card`, `picture`, `schema`; the window, when none is asked for.
 
 Each command takes the name or id of a job in the workshop, or a `.orvek.json` file.
 """
@@ -14,7 +14,7 @@ from pathlib import Path
 
 from orvek import __version__
 from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_text
-from orvek.errors import NothingToDoError, OrvekError
+from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
 from orvek.files import read_text, write_atomically
 from orvek.planning import Plan, plan
 
@@ -65,7 +65,13 @@ def _parser() -> argparse.ArgumentParser:
     card.add_argument("-o", "--output", metavar="PDF", required=True)
     card.add_argument("--paper", choices=["A4", "Letter"], help="instead of your preference")
     card.set_defaults(command=_card)
-    for command in (report, check, card):
+    picture = commands.add_parser("picture", help="write a picture of the blank as PNG, or rolled out as SVG")
+    picture.add_argument("-o", "--output", metavar="FILE", required=True, help="a name ending in .png or .svg")
+    picture.add_argument("--view", choices=["bar", "unrolled", "turned", "section"], default="turned")
+    picture.add_argument("--width", type=int, default=1200, metavar="N", help="pixels along the bar, 50 to 8000")
+    picture.add_argument("--rotation", type=float, default=20.0, metavar="DEG", help="from where it is seen")
+    picture.set_defaults(command=_picture)
+    for command in (report, check, card, picture):
         command.add_argument("job", help="a job's name or id, or a .orvek.json file")
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command=_schema)
@@ -104,6 +110,25 @@ def _card(options: argparse.Namespace) -> int:
         shop = shop.with_(preferences=shop.preferences.with_(paper=options.paper))
     target = Path(options.output)
     write_atomically(target, pour_card(found, shop, date.today()))
+    print(f"Wrote {target}")
+    return 0
+
+
+def _picture(options: argparse.Namespace) -> int:
+    import platformdirs
+
+    from orvek.cards.picture_file import picture_png, unrolled_svg
+    from orvek.workpiece.field import load_kernel
+
+    if not 50 <= options.width <= 8000:
+        raise OutOfBoundsError("The width", options.width, "from 50 to 8000 pixels")
+    found, _ = _planned(options)
+    evaluate = load_kernel(platformdirs.user_cache_path("orvek", appauthor=False) / "kernel")
+    target = Path(options.output)
+    if target.suffix == ".svg":
+        write_atomically(target, unrolled_svg(found, evaluate, options.width))
+    else:
+        write_atomically(target, picture_png(found, evaluate, options.view, options.width, options.rotation))
     print(f"Wrote {target}")
     return 0
 

@@ -31,9 +31,12 @@ from orvek.documents import (
     Step,
 )
 from orvek.errors import NothingToDoError
-from orvek.workpiece import Evaluator, amounts, compiled, evaluate_reference, load_kernel
+from orvek.workpiece.compiling import compiled
+from orvek.workpiece.field import Evaluator, load_kernel
+from orvek.workpiece.measures import amounts
 from orvek.workpiece.pictures import turned, turning, unrolled
 from orvek.workpiece.program import Program
+from orvek.workpiece.reference import evaluate_reference
 
 _CASES = json.loads((Path(__file__).parent / "reference_volumes.json").read_text())["cases"]
 _STAND_IN = {"inlay": "brass", "skin": "copper", "core": "aluminium", "skin2": "white-composite"}
@@ -210,8 +213,9 @@ def test_the_turned_barrel_shows_the_unrolled_surface() -> None:
     program = compiled((stripes,), 20, 20, 130)
     z = np.linspace(10, 60, 40, dtype=np.float32)
     surface = unrolled(evaluate_reference, program, z, np.full(40, 6, np.float32), 180)
-    prepared = turning(np.full(40, 50, np.float32), 100)
+    ground = (255, 0, 255)
+    prepared = turning(np.full(40, 50, np.float32), 100, ground)
     # Azimuth 0 is towards +x: ebony, the second strip. Turned by half a turn, holly shows.
-    dark, light = (turned(surface, prepared, turn, (255, 0, 255))[50, 20].mean() for turn in (0, 180))
+    dark, light = (turned(surface, prepared, turn)[50, 20].mean() for turn in (0, 180))
     assert light > 2 * dark
-    assert turned(surface, turning(np.full(40, 20, np.float32), 100), 0, (255, 0, 255))[2, 20].tolist() == [255, 0, 255]
+    assert turned(surface, turning(np.full(40, 20, np.float32), 100, ground), 0)[2, 20].tolist() == [255, 0, 255]

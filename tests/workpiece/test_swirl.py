@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orvek.workpiece import swirl_field, swirl_picture
+from orvek.workpiece.swirl import swirl_field, swirl_picture
 
 BLACK, WHITE, RED = (0, 0, 0), (255, 255, 255), (255, 0, 0)
 

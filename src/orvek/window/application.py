@@ -63,6 +63,7 @@ class Start:
         self._demo = demo
         self._picture = picture
         self._station = station
+        self._window: MainWindow | None = None
 
     def open_workshop(self) -> None:
         """Fill the frame, or say why that cannot be done and end with exit code 2."""
@@ -79,6 +80,7 @@ class Start:
         except OrvekError as error:
             self._cannot_start(str(error))
             return
+        self._window = window
         sys.excepthook = _told_to(window)
         if self._station:
             window.open_station(Station(self._station.capitalize()))
@@ -93,6 +95,10 @@ class Start:
         QApplication.exit(2)
 
     def _save_picture(self) -> None:
+        if self._window is not None:
+            # The picture shall show the surfaces as fine as they will be, not as they are while the kernel loads.
+            self._window.surface.close()
+            QApplication.processEvents()
         if not self._frame.grab().save(str(self._picture), "PNG"):
             print(f"{self._picture} could not be written.", file=sys.stderr)
             QApplication.exit(2)

@@ -41,7 +41,7 @@ class CastingLook:
         return self._images[key]
 
     def _made(self, cast: CastStep, size: tuple[float, float, int, int, int]) -> QImage:
-        from orvek.workpiece import SwirlField, swirl_field, swirl_picture
+        from orvek.workpiece.swirl import SwirlField, swirl_field, swirl_picture
 
         if size not in self._fields:
             self._fields[size] = swirl_field(*size)

@@ -15,19 +15,20 @@ from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtGui import QImage
 
 from orvek.documents import Step, missing_stock
-from orvek.planning import Figure, Layout, Plan, amount_figure
+from orvek.planning import Figure, Plan, amount_figure
+from orvek.planning.shape import bar_size
+from orvek.workpiece.outline import TurnedBarrel, outline_mm
 
 if TYPE_CHECKING:
     import numpy as np
 
-    from orvek.workpiece import Program
     from orvek.workpiece.field import Evaluator
     from orvek.workpiece.pictures import Pixels
+    from orvek.workpiece.program import Program
 
 _KEPT = 160
 _COARSE = 3
 _POINTS = 180_000
-DEFAULT_BAR_MM = (20.0, 20.0, 130.0)
 
 
 class _Loader(QThread):
@@ -97,7 +98,7 @@ class Surface(QObject):
 
         return self._picture(("section", azimuth_deg), plan, columns, rows, upto, make)
 
-    def unrolled(self, plan: Plan, columns: int, rows: int, barrels: tuple[Barrel, ...]) -> Pixels | None:
+    def unrolled(self, plan: Plan, columns: int, rows: int, barrels: tuple[TurnedBarrel, ...]) -> Pixels | None:
         """The surface at the finished outline of the barrels, as an array, over the whole bar."""
         key = ("unrolled", self._key(plan, None), columns, rows, barrels)
 
@@ -108,7 +109,7 @@ class Surface(QObject):
 
             program = self._program(plan, None)
             z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
-            radius = outline(z, barrels, min(program.width_mm, program.depth_mm) * 0.3)
+            radius = outline_mm(z, barrels, min(program.width_mm, program.depth_mm) * 0.3)
             hole = min((b.hole_mm for b in barrels), default=0.0) / 2
             return unrolled(self._working(), program, z, radius, rows, hole)
 
@@ -118,7 +119,7 @@ class Surface(QObject):
         """How much of each material is in the bar, the most first; nothing while that cannot be told."""
 
         def make() -> tuple[Figure, ...]:
-            from orvek.workpiece import amounts
+            from orvek.workpiece.measures import amounts
 
             program, points = self._program(plan, None), _POINTS // self._coarse**2
             found = amounts(self._working(), program, 0, program.length_mm, points=points)
@@ -160,7 +161,7 @@ class Surface(QObject):
         return self._kept[key]
 
     def _program(self, plan: Plan, upto: int | None) -> Program:
-        from orvek.workpiece import compiled
+        from orvek.workpiece.compiling import compiled
 
         steps, size = self._key(plan, upto)
         return compiled(steps, *size)
@@ -174,49 +175,6 @@ class Surface(QObject):
 
     def _improve(self, evaluate: Evaluator) -> None:
         self.use(evaluate)
-
-
-class Barrel(tuple):
-    """Start, end, finished diameters left and right, and hole of a barrel on the bar, in mm."""
-
-    __slots__ = ()
-
-    @property
-    def hole_mm(self) -> float:
-        """Diameter of the hole."""
-        return float(self[4])
-
-
-def bar_size(layout: Layout | None) -> tuple[float, float, float, bool]:
-    """Width, depth, length of the blank and whether it is round; a usual bar while there is no pen."""
-    if layout is None:
-        return (*DEFAULT_BAR_MM, False)
-    return layout.width_mm, layout.depth_mm, layout.length_mm, layout.is_round
-
-
-def barrels_of(plan: Plan) -> tuple[Barrel, ...]:
-    """The barrels as they lie on the bar; one plain barrel while there is no pen."""
-    if plan.layout is None or plan.job.pen is None:
-        width, depth, length, _ = bar_size(None)
-        across = min(width, depth) * 0.6
-        return (Barrel((length * 0.1, length * 0.9, across, across, across / 2)),)
-    return tuple(
-        Barrel(
-            (place.tube.start_mm, place.tube.end_mm, place.finished_left_mm, place.finished_right_mm, b.bit_diameter_mm)
-        )
-        for place, b in zip(plan.layout.tubes, plan.job.pen.barrels, strict=True)
-    )
-
-
-def outline(z_mm: np.ndarray, barrels: tuple[Barrel, ...], between_mm: float) -> np.ndarray:
-    """Radius of the finished surface at each place; `between_mm` where nothing is turned."""
-    import numpy as np
-
-    radius = np.full(z_mm.size, between_mm, dtype=np.float32)
-    for start, end, left, right, _ in barrels:
-        here = (z_mm >= start) & (z_mm <= end)
-        radius[here] = (left + (right - left) * (z_mm[here] - start) / max(end - start, 1e-6)) / 2
-    return radius
 
 
 def image_of(pixels: Pixels) -> QImage:

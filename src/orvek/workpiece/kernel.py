@@ -19,6 +19,7 @@ from orvek.workpiece.program import UNDECIDED, Program, Sample
 from orvek.workpiece.waves import BEND_MM, STRETCH
 
 CHUNK = 2048
+NO_TAB = -1e30  # the limit of a cut that goes all the way through
 # numba's plain thread pool must not be entered twice at once; a second caller waits a few milliseconds.
 _ONE_AT_A_TIME = threading.Lock()
 _OPTIONS = {"cache": True, "fastmath": {"nnan", "nsz", "arcp", "contract", "reassoc"}, "error_model": "numpy"}
@@ -181,11 +182,17 @@ def _cut_chunk(rows, i, aux, x, y, z, material, phase, depth):
     for layer in range(count):
         above = sheet if layer == count - 1 else min(aux[start + layer], sheet)
         code, shade = np.uint8(aux[start + count + layer]), np.float32(0.37) * layer
-        for p in range(material.size):
-            inside = (depth[p] >= below) & (depth[p] < above) & (x[p] * ux + y[p] * uy > limit)
-            inside &= material[p] == UNDECIDED
-            material[p] = code if inside else material[p]
-            phase[p] = shade if inside else phase[p]
+        if limit > NO_TAB:
+            for p in range(material.size):
+                inside = (depth[p] >= below) & (depth[p] < above) & (x[p] * ux + y[p] * uy > limit)
+                inside &= material[p] == UNDECIDED
+                material[p] = code if inside else material[p]
+                phase[p] = shade if inside else phase[p]
+        else:
+            for p in range(material.size):
+                inside = (depth[p] >= below) & (depth[p] < above) & (material[p] == UNDECIDED)
+                material[p] = code if inside else material[p]
+                phase[p] = shade if inside else phase[p]
         below = above
     for p in range(material.size):
         moved = np.float32(1) if (depth[p] >= sheet) & (material[p] == UNDECIDED) else np.float32(0)

@@ -26,15 +26,15 @@ class Turning:
     """Where each pixel of a turned barrel's picture lies on the unrolled surface, and how it is lit.
 
     Attributes:
-        row: (rows, columns) float32, angle as a fraction of the circumference.
-        light: (rows, columns) float32, factor on the colour.
-        shine: (rows, columns) float32, white added, 0 to 1.
+        turn: (rows, columns) float32, angle as a fraction of the circumference.
+        gain: (rows, columns, 1) uint16, factor on the colour in 256ths.
+        add: (rows, columns, 3) uint16, highlight, and ground where the barrel is not.
         cover: (rows, columns) float32, how much of the pixel is on the barrel, 0 to 1.
     """
 
-    row: NDArray[np.float32]
-    light: NDArray[np.float32]
-    shine: NDArray[np.float32]
+    turn: NDArray[np.float32]
+    gain: NDArray[np.uint16]
+    add: NDArray[np.uint16]
     cover: NDArray[np.float32]
 
 
@@ -81,6 +81,16 @@ def unrolled(
     return _pixels(colours, (rows, z_mm.size))
 
 
+def unrolled_materials(
+    evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], radius_mm: NDArray[np.float32], rows: int
+) -> NDArray[np.uint8]:
+    """Which material is where on the unrolled surface: (rows, columns) indices, as `unrolled` would colour them."""
+    angle = (np.arange(rows, dtype=np.float32) + 0.5) * np.float32(2 * np.pi / rows)
+    x, y = np.cos(angle)[:, None] * radius_mm, np.sin(angle)[:, None] * radius_mm
+    points = np.stack([x.ravel(), y.ravel(), np.broadcast_to(z_mm, x.shape).ravel()]).astype(np.float32)
+    return evaluate(program, points).material.reshape(rows, z_mm.size)
+
+
 def face(evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], rows: int, azimuth_deg: float) -> Pixels:
     """The bar seen from the side, from the direction of an azimuth: its outer face, flat."""
     turn = np.deg2rad(azimuth_deg)
@@ -105,34 +115,39 @@ def end_face(evaluate: Evaluator, program: Program, z_mm: float, size: int) -> P
     return _grid(evaluate, program, x, y, np.full((1, 1), z_mm, dtype=np.float32))
 
 
-def turning(radius_px: NDArray[np.float32], rows: int) -> Turning:
+def turning(radius_px: NDArray[np.float32], rows: int, ground: tuple[int, int, int]) -> Turning:
     """Prepare the picture of a barrel of these radii: (columns,) in pixels, 0 where there is none.
 
-    Seen from the side, a pixel at distance y from the axis lies at asin(y / r) on the surface.
+    Seen from the side, a pixel at distance y from the axis lies at asin(y / r) on the surface. A soft key light
+    from above, a narrow highlight, a darker limb; `ground` lies behind.
     """
     y = (rows / 2 - np.arange(rows, dtype=np.float32) - 0.5)[:, None]
     radius = np.maximum(radius_px, 1e-3)[None, :]
-    sine = np.clip(y / radius, -1, 1)
-    angle = np.arcsin(sine).astype(np.float32)
-    cover = np.clip(radius_px[None, :] - np.abs(y) + 0.5, 0, 1)
-    facing = np.cos(angle)
-    light = (0.42 + 0.62 * np.clip(np.cos(angle + _LIGHT_FROM), 0, 1)) * (0.72 + 0.28 * np.clip(facing, 0, 1) ** 0.6)
-    shine = 0.55 * np.exp(-(((angle + _LIGHT_FROM) / 0.10) ** 2)) + 0.10 * np.exp(-(((angle + _LIGHT_FROM) / 0.4) ** 2))
-    return Turning(
-        angle / np.float32(2 * np.pi), light.astype(np.float32), shine.astype(np.float32), cover.astype(np.float32)
-    )
+    angle = np.arcsin(np.clip(y / radius, -1, 1)).astype(np.float32)
+    cover = np.clip(radius_px[None, :] - np.abs(y) + 0.5, 0, 1).astype(np.float32)
+    off = angle + _LIGHT_FROM
+    light = (0.42 + 0.62 * np.clip(np.cos(off), 0, 1)) * (0.72 + 0.28 * np.clip(np.cos(angle), 0, 1) ** 0.6)
+    shine = 0.55 * np.exp(-((off / 0.10) ** 2)) + 0.10 * np.exp(-((off / 0.4) ** 2))
+    gain = (256 * np.minimum(light, 1) * (1 - shine) * cover).astype(np.uint16)[..., None]
+    back = (1 - cover)[..., None] * np.asarray(ground, dtype=np.float32)
+    add = (255 * (shine * cover)[..., None] + back).astype(np.uint16)
+    return Turning(angle / np.float32(2 * np.pi), gain, add, cover)
 
 
-def turned(surface: Pixels, prepared: Turning, rotation_deg: float, ground: tuple[int, int, int]) -> Pixels:
+def turned(surface: Pixels, prepared: Turning, rotation_deg: float) -> Pixels:
     """The barrel seen from the side at a rotation: the unrolled surface looked up and lit. A few milliseconds."""
-    rows = surface.shape[0]
-    index = ((prepared.row + np.float32(rotation_deg / 360.0)) * rows).astype(np.int32) % rows
-    columns = np.broadcast_to(np.arange(surface.shape[1]), index.shape)
-    lit = surface[index, columns] * prepared.light[..., None]
-    lit += (255.0 - lit) * prepared.shine[..., None]
-    back = np.asarray(ground, dtype=np.float32)
-    picture = back + prepared.cover[..., None] * (lit - back)
-    return _pixels(picture.reshape(-1, 3), index.shape)
+    rows, columns, _ = surface.shape
+    index = (prepared.turn * np.float32(rows) + np.float32(rotation_deg / 360.0 * rows)).astype(np.int32)
+    index %= rows
+    index *= columns
+    index += np.arange(columns, dtype=np.int32)
+    lit = surface.reshape(-1, 3).take(index.ravel(), axis=0).reshape(*index.shape, 3).astype(np.uint16)
+    lit *= prepared.gain
+    lit >>= 8
+    lit += prepared.add
+    made: Pixels = lit.astype(np.uint8)
+    made.setflags(write=False)
+    return made
 
 
 def _palettes(materials: tuple[Material, ...]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:

@@ -10,8 +10,9 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.documents import ArcStep, CutStep, InsertStep, PlugStep, Step
 from orvek.planning import Plan
+from orvek.planning.shape import bar_size
 from orvek.window import theme
-from orvek.window.surface import Surface, bar_size
+from orvek.window.surface import Surface
 
 _REACH = 14
 

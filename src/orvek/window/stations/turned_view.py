@@ -7,9 +7,11 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.planning import Plan
+from orvek.planning.shape import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
-from orvek.window.surface import Barrel, Surface, bar_size, barrels_of, image_of
+from orvek.window.surface import Surface, image_of
+from orvek.workpiece.outline import TurnedBarrel, outline_mm
 
 _SIDE, _UNROLLED_TALL, _ROWS = 24, 118, 360
 _DEGREES_A_PIXEL = 1.2
@@ -93,7 +95,7 @@ class TurnedView(QWidget):
         if self._plan.job.cast_index is not None and len(self._plan.job.cast.cups) > 1:
             painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "the casting is an impression")
 
-    def _paint_turned(self, painter: QPainter, pixels: object, barrels: tuple[Barrel, ...], room: float) -> None:
+    def _paint_turned(self, painter: QPainter, pixels: object, barrels: tuple[TurnedBarrel, ...], room: float) -> None:
         """The same columns as below, so that what lies under one another is the same place on the bar."""
         import numpy as np
 
@@ -101,25 +103,22 @@ class TurnedView(QWidget):
 
         _, _, length, _ = bar_size(self._plan.layout)  # type: ignore[union-attr]
         columns, scale = pixels.shape[1], pixels.shape[1] / length  # type: ignore[attr-defined]
-        widest = max(max(barrel[2], barrel[3]) for barrel in barrels)
+        widest = max(barrel.widest_mm for barrel in barrels)
         across = min(scale, (room - 30) / widest)
         rows = int(widest * across) + 3
         key = (barrels, columns, rows)
         if self._prepared is None or self._prepared[0] != key:
             z = (np.arange(columns) + 0.5) / scale
-            radius = np.zeros(columns, dtype=np.float32)
-            for start, end, left, right, _ in barrels:
-                here = (z >= start) & (z <= end)
-                radius[here] = (left + (right - left) * (z[here] - start) / (end - start)) / 2 * across
-            self._prepared = (key, turning(radius, rows))
-        picture = turned(pixels, self._prepared[1], self._rotation, theme.PAPER.getRgb()[:3])  # type: ignore[arg-type]
+            radius = outline_mm(z.astype(np.float32), barrels, 0.0) * np.float32(across)
+            self._prepared = (key, turning(radius, rows, theme.PAPER.getRgb()[:3]))
+        picture = turned(pixels, self._prepared[1], self._rotation)  # type: ignore[arg-type]
         top = (room - rows) / 2 + 2
-        for start, end, _, _, hole in barrels:
-            tube = hole * across * 0.98
-            area = QRectF(_SIDE + start * scale - 3, top + (rows - tube) / 2, (end - start) * scale + 6, tube)
+        for barrel in barrels:
+            tube, long = barrel.hole_mm * across * 0.98, (barrel.end_mm - barrel.start_mm) * scale
+            area = QRectF(_SIDE + barrel.start_mm * scale - 3, top + (rows - tube) / 2, long + 6, tube)
             painter.fillRect(area, theme.BRASS)
-        for start, end, *_ in barrels:
-            first, last = int(start * scale), int(end * scale) + 1
+        for barrel in barrels:
+            first, last = int(barrel.start_mm * scale), int(barrel.end_mm * scale) + 1
             piece = image_of(picture[:, first:last])
             painter.drawImage(QPointF(_SIDE + first, top), self._cut_out(piece, first, last))
         painter.setPen(theme.QUIET)
@@ -141,18 +140,19 @@ class TurnedView(QWidget):
         cut.setAlphaChannel(mask)
         return cut
 
-    def _paint_ends(self, painter: QPainter, barrels: tuple[Barrel, ...], area: QRectF) -> None:
+    def _paint_ends(self, painter: QPainter, barrels: tuple[TurnedBarrel, ...], area: QRectF) -> None:
         """What is not turned is waste; the barrels' ends are marked in brass."""
         _, _, length, _ = bar_size(self._plan.layout)  # type: ignore[union-attr]
         scale, place = area.width() / length, 0.0
-        for start, end, *_ in (*sorted(barrels), (length, length)):
+        spans = [(barrel.start_mm, barrel.end_mm) for barrel in sorted(barrels)]
+        for start, end in (*spans, (length, length)):
             waste = QRectF(area.left() + place * scale, area.top(), (start - place) * scale, area.height())
             if waste.width() > 0:
                 painter.fillRect(waste, theme.FADED)
                 painter.fillRect(waste, theme.hatching())
             place = max(place, end)
         painter.setPen(theme.pen(theme.BRASS, 2))
-        for start, end, *_ in barrels:
+        for start, end in spans:
             for z in (start, end):
                 x = area.left() + z * scale
                 painter.drawLine(QPointF(x, area.top() - 5), QPointF(x, area.bottom() + 5))

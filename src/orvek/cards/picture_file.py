@@ -1,0 +1,120 @@
+"""Pictures of a blank as files: PNG of any view, SVG of the unrolled surface with its boundaries as paths."""
+
+from __future__ import annotations
+
+import io
+from typing import Literal
+from xml.sax.saxutils import escape
+
+import contourpy
+import numpy as np
+from PIL import Image
+
+from orvek.planning import Plan
+from orvek.planning.shape import bar_size, barrels_of
+from orvek.workpiece.compiling import compiled
+from orvek.workpiece.field import Evaluator
+from orvek.workpiece.outline import outline_mm
+from orvek.workpiece.pictures import Pixels, end_face, face, section, turned, turning, unrolled, unrolled_materials
+from orvek.workpiece.program import Program
+
+View = Literal["bar", "unrolled", "turned", "section"]
+VIEWS: tuple[View, ...] = ("bar", "unrolled", "turned", "section")
+_PAPER = (245, 242, 235)
+_ANGLES = 360
+
+
+def picture_png(plan: Plan, evaluate: Evaluator, view: View, width: int, rotation_deg: float = 20.0) -> bytes:
+    """A view of the blank, `width` pixels wide, as PNG.
+
+    Raises:
+        NothingToDoError: the steps make no bar.
+    """
+    program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+    z = (np.arange(width, dtype=np.float32) + 0.5) * np.float32(program.length_mm / width)
+    pixels = {"bar": _bar, "unrolled": _unrolled, "turned": _turned, "section": _section}[view](
+        plan, evaluate, program, z, rotation_deg
+    )
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", optimize=True)
+    return out.getvalue()
+
+
+def unrolled_svg(plan: Plan, evaluate: Evaluator, width: int) -> bytes:
+    """The unrolled surface in mm: every material's area as a path, the barrels' ends as lines.
+
+    Raises:
+        NothingToDoError: the steps make no bar.
+    """
+    program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+    barrels = barrels_of(plan)
+    z = (np.arange(width, dtype=np.float32) + 0.5) * np.float32(program.length_mm / width)
+    radius = outline_mm(z, barrels, _between(program))
+    index = unrolled_materials(evaluate, program, z, radius, _ANGLES)
+    round_mm = float(2 * np.pi * max(barrel.widest_mm for barrel in barrels) / 2)
+    down = (np.arange(_ANGLES) + 0.5) * round_mm / _ANGLES
+    parts = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{program.length_mm:g}mm" height="{round_mm:.3f}mm" '
+        f'viewBox="0 0 {program.length_mm:g} {round_mm:.3f}">',
+        f"<title>{escape(plan.job.batch.name)}, rolled out</title>",
+    ]
+    for number, there in enumerate(program.materials):
+        paths = _paths(index == number, z, down)
+        if paths:
+            name = f"<title>{escape(there.name)}</title>"
+            parts.append(f'<path d="{paths}" fill="{there.colour}" fill-rule="evenodd">{name}</path>')
+    for barrel in barrels:
+        for place in (barrel.start_mm, barrel.end_mm):
+            parts.append(f'<path d="M{place:.3f} 0V{round_mm:.3f}" stroke="#b58a3a" stroke-width="0.2" fill="none"/>')
+    return "\n".join([*parts, "</svg>", ""]).encode()
+
+
+def _paths(mask: np.ndarray, z_mm: np.ndarray, down_mm: np.ndarray) -> str:
+    """The outlines of an area, as the data of one SVG path."""
+    if not mask.any():
+        return ""
+    padded = np.pad(mask.astype(float), 1)
+    x = np.concatenate([[z_mm[0] - (z_mm[1] - z_mm[0])], z_mm, [2 * z_mm[-1] - z_mm[-2]]])
+    y = np.concatenate([[2 * down_mm[0] - down_mm[1]], down_mm, [2 * down_mm[-1] - down_mm[-2]]])
+    lines = contourpy.contour_generator(x, y, padded, line_type="Separate").lines(0.5)
+    return "".join("M" + "L".join(f"{px:.3f} {py:.3f}" for px, py in np.asarray(line)) + "Z" for line in lines)
+
+
+def _between(program: Program) -> float:
+    return min(program.width_mm, program.depth_mm) * 0.3
+
+
+def _surface(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray) -> Pixels:
+    barrels = barrels_of(plan)
+    hole = min(barrel.hole_mm for barrel in barrels) / 2
+    return unrolled(evaluate, program, z, outline_mm(z, barrels, _between(program)), _ANGLES, hole)
+
+
+def _bar(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, _rotation: float) -> Pixels:
+    """Top, front and the left end, as a maker lays a bar down to look at it."""
+    scale = z.size / program.length_mm
+    tall = max(2, round(program.depth_mm * scale))
+    top, front = (face(evaluate, program, z, tall, azimuth) for azimuth in (90, 0))
+    end = end_face(evaluate, program, 0.0, tall)
+    gap = max(2, tall // 8)
+    sheet = np.empty((2 * tall + gap, z.size + gap + tall, 3), dtype=np.uint8)
+    sheet[:] = _PAPER
+    sheet[:tall, : z.size], sheet[tall + gap :, : z.size] = top, front
+    sheet[tall + gap :, z.size + gap :] = end
+    return sheet
+
+
+def _unrolled(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, _rotation: float) -> Pixels:
+    return _surface(plan, evaluate, program, z)
+
+
+def _turned(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, rotation: float) -> Pixels:
+    barrels, scale = barrels_of(plan), z.size / program.length_mm
+    radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
+    rows = round(max(barrel.widest_mm for barrel in barrels) * scale) + 5
+    return turned(_surface(plan, evaluate, program, z), turning(radius, rows, _PAPER), rotation)
+
+
+def _section(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, rotation: float) -> Pixels:
+    tall = max(2, round(program.depth_mm * z.size / program.length_mm))
+    return section(evaluate, program, z, tall, rotation)

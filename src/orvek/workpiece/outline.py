@@ -1,0 +1,44 @@
+"""The finished outline: barrels on the bar and the radius of what is turned, without loading NumPy until asked."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+
+@dataclass(frozen=True, slots=True, order=True)
+class TurnedBarrel:
+    """One barrel as it lies on the bar: where its tube begins and ends, finished diameters, and its hole. In mm."""
+
+    start_mm: float
+    end_mm: float
+    left_mm: float
+    right_mm: float
+    hole_mm: float
+
+    @property
+    def widest_mm(self) -> float:
+        """The larger of both ends."""
+        return max(self.left_mm, self.right_mm)
+
+
+def outline_mm(z_mm: NDArray[np.float32], barrels: tuple[TurnedBarrel, ...], between_mm: float) -> NDArray[np.float32]:
+    """Radius of the finished surface at places along the bar.
+
+    Args:
+        z_mm: (n,) places.
+        barrels: what is turned; straight from end to end.
+        between_mm: the radius where nothing is turned.
+    """
+    import numpy as np
+
+    radius = np.full(z_mm.size, between_mm, dtype=np.float32)
+    for barrel in barrels:
+        here = (z_mm >= barrel.start_mm) & (z_mm <= barrel.end_mm)
+        along = (z_mm[here] - barrel.start_mm) / max(barrel.end_mm - barrel.start_mm, 1e-6)
+        radius[here] = (barrel.left_mm + (barrel.right_mm - barrel.left_mm) * along) / 2
+    return radius

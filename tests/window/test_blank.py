@@ -1,0 +1,194 @@
+"""The station Blank: steps added, changed, dragged, reordered; the barrel rolled; all undone again."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMenu, QWidget
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import NEW_STEPS, STEP_NAMES, STOCK_KINDS, CutStep, deeds, designs
+from orvek.planning import Severity, Station, StationState
+from orvek.window.main_window import MainWindow
+
+
+@pytest.fixture
+def blank(window: MainWindow) -> MainWindow:
+    """The window at the station Blank, with the design of four cuts."""
+    window.surface.close()
+    QApplication.processEvents()
+    window.open_station(Station.BLANK)
+    window.session.attempt("Begin", lambda job: deeds.take_design(job, designs()[1].steps))
+    return window
+
+
+def drag(widget: QWidget, start: QPointF, *points: QPointF) -> None:
+    def at(point: QPointF) -> QPoint:
+        return point.toPoint()
+
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=at(start))
+    for point in points:
+        QTest.mouseMove(widget, at(point))
+        QApplication.processEvents()
+    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=at(points[-1]))
+
+
+def choose(fill: Any, words: str) -> None:
+    menu = QMenu()
+    fill(menu)
+    next(action for action in menu.actions() if action.text().startswith(words)).trigger()
+
+
+def kinds(window: MainWindow) -> list[str]:
+    return [step.kind for step in window.session.job.blank.steps]
+
+
+def test_every_design_makes_a_blank_without_a_stop(window: MainWindow) -> None:
+    window.open_station(Station.BLANK)
+    assert len(designs()) == 12
+    for design in designs():
+        choose(window.blank._fill_designs, design.name)
+        assert not [
+            f for f in window.session.plan.findings if f.station is Station.BLANK and f.severity is Severity.STOP
+        ]
+        assert window.session.plan.state(Station.BLANK) is StationState.READY
+        assert not window.grab().isNull()
+    for _ in designs():
+        window.session.undo()
+    assert window.session.job.cast.cups[0].name == "Slack water"
+
+
+def test_every_kind_of_step_can_be_added_and_edited(blank: MainWindow) -> None:
+    for step in NEW_STEPS:
+        choose(blank.blank._fill_steps, STEP_NAMES[step.kind])
+        chosen = blank.session.job.blank.steps[blank.blank.chosen()]
+        assert chosen.kind == step.kind
+        assert not blank.grab().isNull()
+        if step.kind not in STOCK_KINDS:
+            blank.session.undo()
+
+
+def test_an_angle_is_typed(blank: MainWindow, qtbot: QtBot) -> None:
+    blank.blank.choose(1)
+    line = blank.blank.form.field("angle_deg").line
+    line.setFocus()
+    line.selectAll()
+    qtbot.keyClicks(line, "42,5")
+    qtbot.keyClick(line, Qt.Key.Key_Return)
+    assert blank.session.job.blank.steps[1].angle_deg == 42.5  # type: ignore[union-attr]
+    line.selectAll()
+    qtbot.keyClicks(line, "3")
+    qtbot.keyClick(line, Qt.Key.Key_Return)
+    assert blank.session.job.blank.steps[1].angle_deg == 42.5  # type: ignore[union-attr]
+    assert "from 8.0° to 90.0°" in blank.blank.form.field("angle_deg").sentence()
+
+
+def test_a_cut_is_dragged_on_its_picture_as_one_undo(blank: MainWindow) -> None:
+    blank.blank.choose(1)
+    picture, session = blank.blank.picture, blank.session
+    before = session.job
+    centre, end = picture.handles()
+    drag(picture, centre, centre + QPointF(10, 0), centre + QPointF(26, 0))
+    moved = session.job.blank.steps[1]
+    assert isinstance(moved, CutStep)
+    assert moved.centre_mm > 50
+    session.undo()
+    assert session.job == before
+    drag(picture, end, end + QPointF(6, 0), end + QPointF(12, 0))
+    steeper = session.job.blank.steps[1]
+    assert isinstance(steeper, CutStep)
+    assert steeper.angle_deg > 45
+    session.undo()
+    assert session.job == before
+
+
+def test_steps_are_chosen_moved_copied_and_removed_with_keys(blank: MainWindow, qtbot: QtBot) -> None:
+    row, session = blank.blank.steps, blank.session
+    row.setFocus()
+    blank.blank.choose(1)
+    azimuths = lambda: [s.azimuth_deg for s in session.job.blank.steps[1:]]  # type: ignore[union-attr]  # noqa: E731
+    qtbot.keyClick(row, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    assert azimuths() == [90, 0, 180, 270]
+    assert blank.blank.chosen() == 2
+    qtbot.keyClick(row, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    assert azimuths() == [90, 0, 0, 180, 270]
+    qtbot.keyClick(row, Qt.Key.Key_Delete)
+    assert azimuths() == [90, 0, 180, 270]
+    qtbot.keyClick(row, Qt.Key.Key_Left)
+    assert blank.blank.chosen() == 2
+
+
+def test_a_step_is_dragged_to_another_place(blank: MainWindow) -> None:
+    row = blank.blank.steps
+    drag(row, row.place(4).center(), row.place(3).center(), row.place(1).center())
+    assert [s.azimuth_deg for s in blank.session.job.blank.steps[1:]] == [270, 0, 90, 180]  # type: ignore[union-attr]
+
+
+def test_a_list_that_makes_no_bar_is_said_and_undone(blank: MainWindow) -> None:
+    row = blank.blank.steps
+    drag(row, row.place(0).center(), row.place(2).center())
+    assert any(f.title.startswith("The blank cannot be made") for f in blank.session.plan.findings)
+    assert blank.session.plan.state(Station.BLANK) is StationState.NEEDS_A_LOOK
+    assert not blank.grab().isNull()
+    blank.session.undo()
+    assert kinds(blank)[0] == "solid"
+
+
+def test_the_barrel_is_rolled_by_dragging(blank: MainWindow, qtbot: QtBot) -> None:
+    view = blank.blank.turned
+    before, job = view.grab().toImage(), blank.session.job
+    drag(view, QPointF(300, 60), QPointF(300, 80), QPointF(300, 110))
+    assert view.rotation_deg() == pytest.approx(20 + 50 * 1.2)
+    assert view.grab().toImage() != before
+    assert blank.session.job == job
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Up)
+    assert view.rotation_deg() == pytest.approx(75)
+
+
+def test_rolling_keeps_sixty_pictures_a_second_in_hand(blank: MainWindow) -> None:
+    """Not a speed test: only that a roll asks the field for nothing new."""
+    view = blank.blank.turned
+    view.grab()
+    made = len(blank.surface._kept)
+    start = time.perf_counter()
+    for turn in range(12):
+        view.roll_to(turn * 30)
+        view.grab()
+    assert len(blank.surface._kept) == made
+    assert time.perf_counter() - start < 30
+
+
+def test_layers_of_a_sheet_are_added_changed_and_taken_away(blank: MainWindow) -> None:
+    blank.blank.choose(1)
+    sheet = lambda: blank.session.job.blank.steps[1].sheet  # type: ignore[union-attr]  # noqa: E731
+    blank.blank.form.field("sheet")._more()
+    assert len(sheet()) == 4
+    blank.blank.form.field("sheet")._set(1, "brass", None)
+    blank.blank.form.field("sheet")._set(1, None, 0.8)
+    assert (sheet()[1].material, sheet()[1].thickness_mm) == ("brass", 0.8)
+    for _ in range(4):
+        blank.blank.form.field("sheet")._less()
+    assert sheet() == ()
+
+
+def test_a_sheet_that_does_not_fit_its_kerf_is_said_with_a_remedy(blank: MainWindow) -> None:
+    tabbed = blank.session.job.blank.steps[1].with_(tab_mm=2.5, kerf_mm=2.0)
+    blank.session.attempt("Tab", lambda job: deeds.set_step(job, 1, tabbed))
+    finding = next(f for f in blank.session.plan.findings if "does not fit its kerf" in f.title)
+    assert finding.severity is Severity.STOP
+    blank.session.remedy(finding.remedies[0])
+    assert not any("does not fit its kerf" in f.title for f in blank.session.plan.findings)
+
+
+def test_a_blank_that_is_not_cast_has_nothing_to_pour(blank: MainWindow) -> None:
+    blank.open_station(Station.POUR)
+    assert blank.session.plan.mixture is None
+    assert not any(f.station is Station.POUR for f in blank.session.plan.findings)
+    choose(blank.blank._fill_steps, "Cast")
+    assert kinds(blank)[0] == "cast"
+    assert any(f.title == "Last, the colours." for f in blank.session.plan.findings)
