@@ -38,6 +38,7 @@ def crumb_of_a_loaf(job: Job) -> Job:
 
 COARSE = Scale(name="Kitchen scale", resolution_g=1, capacity_g=3000)
 LIGHT = Scale(name="Letter scale", resolution_g=0.1, capacity_g=50)
+LYING = Insert(volume_ml=20, mass_g=18, density_g_ml=0.6)
 CUPS = ("blank", "steps", 0, "cups")
 
 CASES: list[tuple[str, Severity, Change]] = [
@@ -55,6 +56,7 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("gives no bar", Severity.STOP, crumb_of_a_loaf),
     ("It takes 2 castings.", Severity.NOTE, put("batch", "pens_wanted", value=7)),
     ("The insert fills the cavity.", Severity.STOP, put("pour", "insert", value=Insert(volume_ml=60))),
+    ("insert's volumes disagree", Severity.CAUTION, put("pour", "insert", value=LYING)),
     ("does not set in a mould", Severity.STOP, put("pour", "resin", value=first_shop().resins[4])),
     ("It will set in the cups.", Severity.STOP, put("pour", "resin", "pot_life_min", value={"value": 5})),
     ("little time to spare", Severity.CAUTION, put("pour", "resin", "pot_life_min", value={"value": 10})),
@@ -90,7 +92,7 @@ def test_a_mistake_is_found_and_its_remedies_take_it_away(
 
 def test_most_mistakes_have_a_remedy(tideline: Job, shop: Shop) -> None:
     without = [w for w, severity, change in CASES if not found(change(tideline), shop, w).remedies]  # type: ignore[union-attr]
-    assert len(without) <= 8
+    assert len(without) <= 9
 
 
 def test_a_hardener_that_the_scale_cannot_see_is_a_stop(shop: Shop) -> None:

@@ -45,6 +45,7 @@ def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterat
     for window in opened:
         window.session._pending.clear()
         window.frame.close()
+        window.surface.wait()
         window.frame.deleteLater()
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()

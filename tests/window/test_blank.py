@@ -19,7 +19,7 @@ from orvek.window.main_window import MainWindow
 @pytest.fixture
 def blank(window: MainWindow) -> MainWindow:
     """The window at the station Blank, with the design of four cuts."""
-    window.surface.close()
+    window.surface.wait()
     QApplication.processEvents()
     window.open_station(Station.BLANK)
     window.session.attempt("Begin", lambda job: deeds.take_design(job, designs()[1].steps))

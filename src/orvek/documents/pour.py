@@ -23,7 +23,18 @@ class Scale(Document):
 class Insert(Document):
     """What already lies in each cavity before the resin goes in: wood, a core, chips."""
 
-    volume_ml: float = measure("Volume in each cavity", Dimension.VOLUME, low=0, high=5000)
+    volume_ml: float | None = measure(
+        "Volume in each cavity",
+        Dimension.VOLUME,
+        low=0,
+        high=5000,
+        default=None,
+        hint="By displacement: hung in water on the scale, its reading in g is the volume in ml",
+    )
+    mass_g: float | None = measure("… or its mass", Dimension.MASS, low=0.1, high=10000, default=None)
+    density_g_ml: float | None = measure(
+        "… and its density", Dimension.DENSITY, low=0.05, high=25, default=None, hint="Wood varies by 5 to 10 %"
+    )
     void_fraction: float = measure(
         "Pores of it", Dimension.FRACTION, low=0, high=0.95, default=0.6, hint="1 − oven-dry density / 1.50"
     )

@@ -18,7 +18,8 @@ from orvek.craft.pouring import (
     stock_dose,
 )
 from orvek.documents import BarMould, Cup, Insert, Job, Known, LoafMould, PigmentDose, Pour, Resin, catalogue
-from orvek.planning.results import BarsPlan, CupPlan, DosePlan, MixturePlan
+from orvek.planning.inserts import insert_plan
+from orvek.planning.results import BarsPlan, CupPlan, DosePlan, InsertPlan, MixturePlan
 from orvek.planning.working import Figure, Term, known_term
 from orvek.quantities import Dimension
 
@@ -33,13 +34,14 @@ def mixture_plan(job: Job, bars: BarsPlan, vessels_ml: tuple[float, ...]) -> Mix
         return None
     cavity = _cavity_figure(pour.mould)
     mould = _filled_figure(cavity, pour.mould, bars)
-    volume = _volume_figure(mould, cavity, pour)
+    insert = insert_plan(job, bars.section)
+    volume = _volume_figure(mould, cavity, pour, insert)
     if pour.resin is None:
-        return MixturePlan(cavity, mould, volume, None, None, ())
+        return MixturePlan(cavity, mould, insert, volume, None, None, ())
     ratio = ratio_figure(pour.resin)
     total = sum(cup.share for cup in job.cast.cups)
     cups = tuple(_cup_plan(cup, total, volume, ratio, pour, pour.resin, vessels_ml) for cup in job.cast.cups)
-    return MixturePlan(cavity, mould, volume, _mass_figure(cups, volume, pour.resin), ratio, cups)
+    return MixturePlan(cavity, mould, insert, volume, _mass_figure(cups, volume, pour.resin), ratio, cups)
 
 
 def ratio_figure(resin: Resin) -> Figure:
@@ -80,14 +82,14 @@ def _filled_figure(cavity: Figure, mould: AnyMould, bars: BarsPlan) -> Figure:
     return Figure("Cavities filled", count * cavity.value, _ML, "V = n · V cavity", terms, "one casting")
 
 
-def _volume_figure(mould: Figure, cavity: Figure, pour: Pour) -> Figure:
-    insert = pour.insert or Insert(volume_ml=0, void_fraction=0, soak_fraction=0)
-    inserts_ml = min(insert.volume_ml, cavity.value) * mould.value / cavity.value if cavity.value else 0.0
+def _volume_figure(mould: Figure, cavity: Figure, pour: Pour, lying: InsertPlan | None) -> Figure:
+    insert = pour.insert or Insert()
+    inserts_ml = min(lying.volume_ml.value, cavity.value) * mould.value / cavity.value if lying else 0.0
     volume = resin_volume_ml(
         mould.value, inserts_ml, insert.void_fraction, insert.soak_fraction, pour.overage_pct / 100
     )
     terms = [Term("V", "cavities filled", mould.value, _ML), Term("o", "overage", pour.overage_pct, _PCT)]
-    if pour.insert is None:
+    if lying is None:
         return Figure("Resin to pour", volume, _ML, "V resin = V · (1 + o)", tuple(terms), "volume and overage")
     terms[1:1] = [
         Term("Vi", "inserts, all cavities", inserts_ml, _ML),

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
+from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in
 from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
@@ -16,6 +18,7 @@ _LABEL_MASS_FACTOR = 1.5
 _LABEL_WARMER_C = 3.0
 _COLD_SHOP_C = 16.0
 _DENSITY_DISAGREES = 0.05
+_NO_INSERT = Edit(("pour", "insert"), None)
 
 
 def what_is_missing(draft: Draft) -> Iterator[Finding]:
@@ -69,21 +72,24 @@ def castings(draft: Draft) -> Iterator[Finding]:
 
 
 def insert(draft: Draft) -> Iterator[Finding]:
-    """An insert that is larger than the cavity it lies in."""
-    lying, mixture = draft.job.pour.insert, draft.mixture
-    if lying is None or mixture is None or lying.volume_ml < mixture.cavity_ml.value:
+    """An insert larger than its cavity, or whose volumes by different ways contradict each other."""
+    lying = draft.mixture.insert if draft.mixture else None
+    if lying is None or draft.mixture is None:
         return
-    because = (
-        f"{draft.ml(lying.volume_ml)} in a cavity of {draft.ml(mixture.cavity_ml.value)} leaves no room for resin."
-    )
-    edit = Edit(("pour", "insert"), None)
-    yield Finding(
-        Severity.STOP,
-        Station.POUR,
-        "The insert fills the cavity.",
-        because,
-        (Remedy("Pour without the insert", (edit,)),),
-    )
+    volume, cavity = lying.volume_ml.value, draft.mixture.cavity_ml.value
+    if volume >= cavity:
+        because = f"{draft.ml(volume)} in a cavity of {draft.ml(cavity)} leaves no room for resin."
+        remedies = () if lying.ways[0].name == "by its shape" else (Remedy("Pour without the insert", (_NO_INSERT,)),)
+        yield Finding(Severity.STOP, Station.POUR, "The insert fills the cavity.", because, remedies)
+    for one, other in combinations(lying.ways, 2):
+        a, b = one.volume_ml.value, other.volume_ml.value
+        bears = 2 * math.hypot(one.uncertainty * a, other.uncertainty * b)
+        if abs(a - b) > bears:
+            because = (
+                f"{draft.ml(a)} {one.name}, {draft.ml(b)} {other.name}; the two may differ by {draft.ml(bears)}. "
+                f"The plan pours for {draft.ml(volume)}. Measure again, or draw the edge where it really runs."
+            )
+            yield Finding(Severity.CAUTION, Station.POUR, "The insert's volumes disagree.", because)
 
 
 def family(draft: Draft) -> Iterator[Finding]:

@@ -175,11 +175,29 @@ class CupPlan:
 
 
 @dataclass(frozen=True, slots=True)
+class InsertWay:
+    """One way of knowing an insert's volume, with its relative standard uncertainty."""
+
+    name: str
+    volume_ml: Figure
+    uncertainty: float
+
+
+@dataclass(frozen=True, slots=True)
+class InsertPlan:
+    """What lies in each cavity. The first way is the one that is used."""
+
+    volume_ml: Figure
+    ways: tuple[InsertWay, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class MixturePlan:
     """One casting's resin. Absent parts mean that the job has no resin or no cups yet."""
 
     cavity_ml: Figure
     mould_ml: Figure
+    insert: InsertPlan | None
     volume_ml: Figure
     mass_g: Figure | None
     ratio: Figure | None

@@ -51,7 +51,14 @@ def run(path: Path, *, demo: bool, picture: Path | None, station: str | None) ->
     frame.show()
     start = Start(frame, path, demo=demo, picture=picture, station=station)
     QTimer.singleShot(0, start.open_workshop)
-    return int(application.exec())
+    code = int(application.exec())
+    if start.is_loading():
+        # The compiler cannot be interrupted, and a maker who closes the window does not wait for it. Everything
+        # the maker did is committed by now.
+        sys.stdout.flush()
+        sys.stderr.flush()
+        os._exit(code)
+    return code
 
 
 class Start:
@@ -88,6 +95,10 @@ class Start:
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)
 
+    def is_loading(self) -> bool:
+        """Whether something is still being loaded in the background."""
+        return self._window is not None and self._window.surface.is_loading()
+
     def _cannot_start(self, sentence: str) -> None:
         print(sentence, file=sys.stderr)
         if self._picture is None and _has_screen():
@@ -97,7 +108,7 @@ class Start:
     def _save_picture(self) -> None:
         if self._window is not None:
             # The picture shall show the surfaces as fine as they will be, not as they are while the kernel loads.
-            self._window.surface.close()
+            self._window.surface.wait()
             QApplication.processEvents()
         if not self._frame.grab().save(str(self._picture), "PNG"):
             print(f"{self._picture} could not be written.", file=sys.stderr)

@@ -53,6 +53,7 @@ class Surface(QObject):
         self._coarse = _COARSE
         self._kept: OrderedDict[Hashable, object] = OrderedDict()
         self._loader: _Loader | None = None
+        self._is_closed = False
 
     def load(self) -> None:
         """Begin to serve by the plain reading, and load the kernel in the background."""
@@ -69,10 +70,18 @@ class Surface(QObject):
         self._kept.clear()
         self.improved.emit()
 
-    def close(self) -> None:
-        """Wait for the background to end."""
+    def wait(self) -> None:
+        """Wait until the background is done; for pictures and tests, never for a maker."""
         if self._loader is not None:
             self._loader.wait()
+
+    def is_loading(self) -> bool:
+        """Whether the background is still at work."""
+        return self._loader is not None and self._loader.isRunning()
+
+    def close(self) -> None:
+        """Take no notice any more of what the background brings."""
+        self._is_closed = True
 
     def face(
         self, plan: Plan, columns: int, rows: int, azimuth_deg: float = 90, upto: int | None = None
@@ -174,7 +183,8 @@ class Surface(QObject):
         return self._evaluate
 
     def _improve(self, evaluate: Evaluator) -> None:
-        self.use(evaluate)
+        if not self._is_closed:
+            self.use(evaluate)
 
 
 def image_of(pixels: Pixels) -> QImage:

@@ -100,8 +100,9 @@ class PourStation(QWidget):
         self._mould_choice.set_text(job.pour.mould.name)
         self._resin_choice.set_text(job.pour.resin.name)
         self._scale_choice.set_text(f"{job.pour.scale.name}, {job.pour.scale.resolution_g:g} g")
-        insert = job.pour.insert
-        self._insert_choice.set_text(write(insert.volume_ml, Dimension.VOLUME, units) if insert else "none")
+        lying = plan.mixture.insert if plan.mixture else None
+        words = f"{lying.volume_ml.written(units)} {lying.ways[0].name}" if lying else "none"
+        self._insert_choice.set_text(words)
         self._habit_choice.set_text("tare each part" if job.pour.weighing == "tared" else "running sum")
         self._mould_line.setText(f"{mould_size(job.pour.mould, units)}\nthis job: {bars_line(plan.bars)}")
         self._resin_line.setText(f"{ratio_line(job.pour.resin)}\npot life {pot_life_line(job.pour.resin, units)}")
