@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from orvek.documents import Job, Shop, deeds
+from orvek.documents import Job, RoundStep, Shop, SquareStep, deeds
 from orvek.planning import Plan, Severity, Station, StationState, apply_remedy, plan
 
 
@@ -116,3 +116,17 @@ def test_a_pen_alone_and_a_mould_alone_give_what_they_can(tideline: Job, shop: S
     assert mould_only.mixture is not None
     assert mould_only.mixture.mass_g is None
     assert mould_only.findings[0].severity is Severity.NOTE
+
+
+def test_a_bar_turned_round_and_squared_again(tideline: Job, shop: Shop) -> None:
+    rounded = deeds.add_step(tideline, RoundStep(diameter_mm=16))
+    laid = plan(rounded, shop).layout
+    assert laid is not None
+    assert (laid.width_mm, laid.is_round) == (16, True)
+    squared = plan(deeds.add_step(rounded, SquareStep(side_mm=18)), shop).layout
+    assert squared is not None
+    assert squared.width_mm == pytest.approx(16 / 2**0.5)
+    assert any(
+        f.title == "The bar is thinner than the barrel."
+        for f in plan(deeds.add_step(rounded, SquareStep()), shop).findings
+    )

@@ -29,6 +29,7 @@ from orvek.documents import (
     StackStep,
     StavesStep,
     Step,
+    WrapStep,
 )
 from orvek.errors import NothingToDoError
 from orvek.workpiece.compiling import compiled
@@ -91,7 +92,14 @@ stock = st.one_of(
     st.builds(SolidStep, grain_deg=st.floats(-90, 90)),
     st.builds(LaminateStep, angle_deg=st.floats(0, 90), azimuth_deg=angles),
     st.builds(StackStep),
-    st.builds(StavesStep, count=st.integers(3, 16)),
+    st.builds(StavesStep, count=st.integers(3, 16), twist_deg=st.floats(-90, 90)),
+    st.builds(
+        WrapStep,
+        core_mm=st.floats(4, 16),
+        sheet_mm=st.floats(0.1, 2),
+        pattern=st.sampled_from(["bands", "checks", "waves"]),
+        around=st.integers(1, 8),
+    ),
     st.builds(
         CastStep,
         cups=st.lists(
@@ -100,6 +108,8 @@ stock = st.one_of(
         ).map(tuple),
         style=st.sampled_from(["swirl", "layers"]),
         seed=st.integers(0, 99),
+        scale=st.floats(0.5, 3),
+        stretch=st.floats(0.5, 3),
     ),
 )
 work = st.one_of(
@@ -128,7 +138,7 @@ work = st.one_of(
     st.builds(ReorientStep, angle_deg=st.floats(-90, 90), azimuth_deg=angles, shift_mm=st.floats(-20, 20)),
 )
 blanks = st.tuples(
-    st.lists(st.builds(InsertStep, form=st.sampled_from(["edge", "core"]), azimuth_deg=angles), max_size=1),
+    st.lists(st.builds(InsertStep, form=st.sampled_from(["edge", "core", "rods"]), azimuth_deg=angles), max_size=1),
     stock,
     st.lists(work, max_size=6),
 ).map(lambda parts: (*(parts[0] if parts[1].kind == "cast" else ()), parts[1], *parts[2]))
@@ -219,3 +229,23 @@ def test_the_turned_barrel_shows_the_unrolled_surface() -> None:
     dark, light = (turned(surface, prepared, turn)[50, 20].mean() for turn in (0, 180))
     assert light > 2 * dark
     assert turned(surface, turning(np.full(40, 20, np.float32), 100, ground), 0)[2, 20].tolist() == [255, 0, 255]
+
+
+def test_a_wrapped_sheet_lies_where_its_radius_says() -> None:
+    program = compiled((WrapStep(core_mm=10, sheet_mm=0.5, over="clear-resin"),), 20, 20, 130)
+    names = [there.key for there in program.materials]
+    points = np.array([[4.9, 5.25, 5.6], [0, 0, 0], [60, 60, 60]], dtype=np.float32)
+    found = [names[index] for index in evaluate_reference(program, points).material]
+    assert found[0] == "hard-maple"
+    assert found[1] in {"paper", "red-composite"}
+    assert found[2] == "clear-resin"
+
+
+def test_a_coarser_swirl_changes_more_slowly() -> None:
+    def borders(scale: float) -> int:
+        cups = (Cup(name="a", colour="#101010", share=1), Cup(name="b", colour="#f0f0f0", share=1))
+        program = compiled((CastStep(cups=cups, scale=scale),), 20, 20, 130)
+        points = np.stack([np.full(4000, 3.0), np.full(4000, -2.0), np.linspace(0, 130, 4000)])
+        return int(np.count_nonzero(np.diff(evaluate_reference(program, points).material.astype(int))))
+
+    assert borders(0.4) > borders(3)

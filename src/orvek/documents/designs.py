@@ -22,11 +22,14 @@ from orvek.documents.steps import (
     PlugStep,
     ReorientStep,
     RipStep,
+    RoundStep,
     SliceStep,
     SolidStep,
+    SquareStep,
     StackStep,
     StavesStep,
     Step,
+    WrapStep,
 )
 
 
@@ -43,6 +46,7 @@ STEP_NAMES: dict[str, str] = {
     "laminate": "Strips side by side",
     "stack": "Pieces end to end",
     "staves": "Staves about the axis",
+    "wrap": "A printed sheet round a core",
     "insert": "Lay wood into the mould",
     "cast": "Cast",
     "cut": "Cut and let in a sheet",
@@ -51,6 +55,8 @@ STEP_NAMES: dict[str, str] = {
     "rip": "Rip and flip",
     "plug": "Bore and fill",
     "dye": "Dye or stabilise",
+    "round": "Turn it round",
+    "square": "Make it square",
     "reorient": "Take out at an angle",
 }
 NEW_STEPS: tuple[Step, ...] = (
@@ -58,6 +64,7 @@ NEW_STEPS: tuple[Step, ...] = (
     LaminateStep(),
     StackStep(),
     StavesStep(),
+    WrapStep(),
     InsertStep(),
     CastStep(),
     CutStep(sheet=(Layer(material="holly", thickness_mm=2.0),)),
@@ -66,6 +73,8 @@ NEW_STEPS: tuple[Step, ...] = (
     RipStep(),
     PlugStep(),
     DyeStep(),
+    RoundStep(),
+    SquareStep(),
     ReorientStep(),
 )
 
@@ -92,5 +101,9 @@ def step_line(step: Step) -> str:
             return f"{material(step.material).name} laid in"
         case PlugStep():
             return f"Fill {material(step.material).name.lower()}"
+        case RoundStep():
+            return f"Round, {step.diameter_mm:g} mm"
+        case SquareStep():
+            return f"Square, {step.side_mm:g} mm"
         case _:
             return STEP_NAMES[step.kind]

@@ -65,6 +65,8 @@ class CastStep(Document):
     cups: Annotated[tuple[Cup, ...], Field(max_length=MOST_CUPS)] = ()
     style: Literal["swirl", "layers"] = Field(default="swirl", title="Poured as")
     seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
+    scale: float = measure("Swirl, how coarse", Dimension.RATIO, low=0.2, high=5, default=1)
+    stretch: float = measure("Swirl, drawn out", Dimension.RATIO, low=0.2, high=8, default=1)
 
 
 class SolidStep(Document):
@@ -94,24 +96,42 @@ class StackStep(Document):
 
 
 class StavesStep(Document):
-    """Glue staves about the axis, like a barrel; `twist_deg` turns the pattern along the bar."""
+    """Glue staves about the axis, like a barrel; a twist turns their joints along the bar."""
 
     kind: Literal["staves"] = "staves"
     materials: Annotated[tuple[MaterialKey, ...], Field(min_length=1, max_length=12)] = ("hard-maple", "black-walnut")
     count: int = measure("Staves", Dimension.COUNT, low=3, high=36, default=8)
+    twist_deg: float = _deg("Twist over 100 mm", default=0)
     glue_mm: float = _mm("Glue line", high=2, default=0.05)
 
 
+class WrapStep(Document):
+    """Wrap a printed sheet round a core and cast over it, or coat it."""
+
+    kind: Literal["wrap"] = "wrap"
+    core: MaterialKey = Field(default="hard-maple", title="Core")
+    core_mm: float = _mm("Core, diameter", low=2, high=100, default=10.5)
+    sheet_mm: float = _mm("Sheet, thickness", low=0.02, high=2, default=0.1)
+    pattern: Literal["bands", "checks", "waves"] = Field(default="waves", title="Printed with")
+    around: int = measure("Repeats around", Dimension.COUNT, low=1, high=36, default=4)
+    pitch_mm: float = _mm("Repeat along", low=1, high=200, default=14)
+    one: MaterialKey = Field(default="paper", title="One colour")
+    other: MaterialKey = Field(default="red-composite", title="The other")
+    over: MaterialKey = Field(default="clear-resin", title="Over it")
+
+
 class InsertStep(Document):
-    """Lay wood into the mould before the casting that follows: a slab with a natural edge, or a core."""
+    """Lay wood into the mould before the casting that follows: a slab with a natural edge, a core, or rods."""
 
     kind: Literal["insert"] = "insert"
     material: MaterialKey = Field(default="bigleaf-maple", title="Material")
-    form: Literal["edge", "core"] = Field(default="edge", title="Form")
+    form: Literal["edge", "core", "rods"] = Field(default="edge", title="Form")
     middle_mm: float = _mm("Edge from the axis", low=-60, high=60, default=0)
     rough_mm: float = _mm("Edge wanders by", high=30, default=3)
     slope_deg: float = _deg("Edge against the axis", low=-60, high=60, default=4)
-    diameter_mm: float = _mm("Core, diameter", low=1, high=100, default=10)
+    diameter_mm: float = _mm("Core or rods, diameter", low=1, high=100, default=10)
+    rods: int = measure("Rods", Dimension.COUNT, low=1, high=24, default=4)
+    ring_mm: float = _mm("Rods from the axis", low=0, high=60, default=6)
     azimuth_deg: float = _deg("Seen from", default=0)
     seed: int = measure("Edge number", Dimension.COUNT, low=0, high=9999, default=1)
 
@@ -186,6 +206,20 @@ class DyeStep(Document):
     strength: float = measure("Strength", Dimension.FRACTION, low=0, high=1, default=0.6)
 
 
+class RoundStep(Document):
+    """Turn the bar round."""
+
+    kind: Literal["round"] = "round"
+    diameter_mm: float = _mm("Diameter", low=3, high=100, default=16)
+
+
+class SquareStep(Document):
+    """Plane or saw the bar down to a square."""
+
+    kind: Literal["square"] = "square"
+    side_mm: float = _mm("Side", low=3, high=100, default=18)
+
+
 class ReorientStep(Document):
     """Take the bar out of a bigger casting, at an angle to it."""
 
@@ -195,10 +229,10 @@ class ReorientStep(Document):
     shift_mm: float = _mm("Shifted by", low=-500, high=500, default=0)
 
 
-StockStep = CastStep | SolidStep | LaminateStep | StackStep | StavesStep | InsertStep
-WorkStep = CutStep | ArcStep | SliceStep | RipStep | PlugStep | DyeStep | ReorientStep
+StockStep = CastStep | SolidStep | LaminateStep | StackStep | StavesStep | WrapStep | InsertStep
+WorkStep = CutStep | ArcStep | SliceStep | RipStep | PlugStep | DyeStep | RoundStep | SquareStep | ReorientStep
 Step = Annotated[StockStep | WorkStep, Field(discriminator="kind")]
-STOCK_KINDS = ("cast", "solid", "laminate", "stack", "staves", "insert")
+STOCK_KINDS = ("cast", "solid", "laminate", "stack", "staves", "wrap", "insert")
 
 
 def missing_stock(steps: tuple[Step, ...]) -> tuple[str, str] | None:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from itertools import pairwise
 
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection
 from orvek.craft.turning import finished_wall_mm
-from orvek.documents import Barrel, Blank, Pen
+from orvek.documents import Barrel, Blank, Pen, RoundStep, SquareStep
 from orvek.planning.results import BarrelFigures, Layout, PenPlan, TubePlace
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -33,11 +34,12 @@ def layout(pen: Pen, blank: Blank, section: BarSection | None, blank_mm: float |
     kerfs = _kerfs(places, blank.saw_kerf_mm, length)
     taken = (*(place.piece for place in places), *kerfs)
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
+    width, depth, is_round = _section(blank, section, widest + 4)
     return Layout(
         length_mm=length,
-        width_mm=section.width_mm if section else widest + 4,
-        depth_mm=section.depth_mm if section else widest + 4,
-        is_round=bool(section and section.is_round),
+        width_mm=width,
+        depth_mm=depth,
+        is_round=is_round,
         tubes=places,
         kerfs=kerfs,
         waste=gaps(taken, length),
@@ -45,6 +47,23 @@ def layout(pen: Pen, blank: Blank, section: BarSection | None, blank_mm: float |
         is_from_mould=section is not None,
         placed_by_hand=by_hand,
     )
+
+
+def _section(blank: Blank, section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:
+    """Width, depth and roundness of the bar after the steps that round or square it down."""
+    width = section.width_mm if section else without_mould_mm
+    depth = section.depth_mm if section else without_mould_mm
+    is_round = bool(section and section.is_round)
+    for step in blank.steps:
+        if isinstance(step, RoundStep):
+            across = min(width, depth, step.diameter_mm)
+            width, depth, is_round = across, across, True
+        elif isinstance(step, SquareStep):
+            # A square from a round is at most as wide as its half diagonal allows.
+            most = min(width, depth) / math.sqrt(2) if is_round else min(width, depth)
+            across = min(most, step.side_mm)
+            width, depth, is_round = across, across, False
+    return width, depth, is_round
 
 
 def _place(barrel: Barrel, start_mm: float) -> TubePlace:

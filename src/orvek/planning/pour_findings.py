@@ -43,13 +43,14 @@ def section(draft: Draft) -> Iterator[Finding]:
     if bar is None or pen is None:
         return
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
-    spare = clean_up_mm(bar.smallest_mm, widest)
+    across = draft.layout.across_mm if draft.layout else bar.smallest_mm
+    spare = clean_up_mm(across, widest)
     if spare >= CLEAN_UP_MARGIN_MM / 2:
         return
     severity = Severity.STOP if spare < 0 else Severity.CAUTION
     title = "The bar is thinner than the barrel." if spare < 0 else "The bar may keep a flat."
     because = (
-        f"{draft.mm(widest)} finished from a bar of {draft.mm(bar.smallest_mm)}: the hole may lie at most "
+        f"{draft.mm(widest)} finished from a bar of {draft.mm(across)}: the hole may lie at most "
         f"{draft.mm(max(spare, 0), 2)} off centre. Half a millimetre is a fair allowance for a drill press."
     )
     yield Finding(severity, Station.POUR, title, because, tuple(_thicker(draft, widest)))

@@ -27,11 +27,14 @@ from orvek.documents import (
     PlugStep,
     ReorientStep,
     RipStep,
+    RoundStep,
     SliceStep,
     SolidStep,
+    SquareStep,
     StackStep,
     StavesStep,
     Step,
+    WrapStep,
     material,
     missing_stock,
 )
@@ -40,7 +43,7 @@ from orvek.workpiece.program import COLUMNS, Kind, Program
 from orvek.workpiece.waves import edge_waves, swirl_pattern, swirl_waves
 
 _TURNS = {"90": 1.0, "180": 2.0, "end for end": 3.0}
-_STOCKS = (CastStep, SolidStep, LaminateStep, StackStep, StavesStep)
+_STOCKS = (CastStep, SolidStep, LaminateStep, StackStep, StavesStep, WrapStep)
 
 
 class Compiler:
@@ -188,7 +191,16 @@ def _stack(compiler: Compiler, step: StackStep) -> None:
 def _staves(compiler: Compiler, step: StavesStep) -> None:
     start = compiler.put([compiler.index(key) for key in step.materials])
     glue = compiler.index("glue")
-    compiler.row(Kind.STAVES, step.count, step.glue_mm / 2, glue, start, len(step.materials))
+    twist = math.radians(step.twist_deg) / 100
+    compiler.row(Kind.STAVES, step.count, step.glue_mm / 2, glue, start, len(step.materials), twist)
+
+
+def _wrap(compiler: Compiler, step: WrapStep) -> None:
+    outer = step.core_mm / 2 + step.sheet_mm
+    keys = (step.core, step.one, step.other, step.over)
+    pattern = {"bands": 0.0, "checks": 1.0, "waves": 2.0}[step.pattern]
+    indices = [compiler.index(key) for key in keys]
+    compiler.row(Kind.WRAP, step.core_mm / 2, outer, *indices, pattern, step.around, step.pitch_mm)
 
 
 def _cast(compiler: Compiler, step: CastStep) -> None:
@@ -198,9 +210,11 @@ def _cast(compiler: Compiler, step: CastStep) -> None:
         return
     first = [compiler.own(cup_material(cup)) for cup in cups]
     shares = np.cumsum([cup.share for cup in cups]) / sum(cup.share for cup in cups)
-    waves = compiler.put(swirl_waves(step.seed))
+    table = swirl_waves(step.seed, step.scale, step.stretch)
+    waves = compiler.put(table)
     size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm)
-    borders = shares[:-1] if step.style == "layers" else np.quantile(_levels(step.seed, *size), shares[:-1])
+    swirl = (step.seed, step.scale, step.stretch)
+    borders = shares[:-1] if step.style == "layers" else np.quantile(_levels(swirl, *size), shares[:-1])
     thresholds = compiler.put(borders)
     compiler.put(first)
     compiler.row(Kind.CAST, len(cups), waves, thresholds, step.style == "layers", compiler.depth_mm)
@@ -212,6 +226,9 @@ def _insert(compiler: Compiler, step: InsertStep) -> None:
         compiler.row(Kind.CORE, step.diameter_mm / 2, index)
         return
     azimuth = math.radians(step.azimuth_deg)
+    if step.form == "rods":
+        compiler.row(Kind.RODS, (step.diameter_mm / 2) ** 2, index, step.rods, step.ring_mm, azimuth)
+        return
     waves = compiler.put(edge_waves(step.seed))
     slope = math.tan(math.radians(step.slope_deg))
     middle = compiler.length_mm / 2
@@ -307,11 +324,16 @@ def _reorient(compiler: Compiler, step: ReorientStep) -> None:
     )
 
 
+def _bounds_only(_compiler: Compiler, _step: RoundStep | SquareStep) -> None:
+    """Changes how much is left of the bar, not what it is made of: planning knows."""
+
+
 _STOCK: dict[type, Callable[[Compiler, Any], None]] = {
     SolidStep: _solid,
     LaminateStep: _laminate,
     StackStep: _stack,
     StavesStep: _staves,
+    WrapStep: _wrap,
     CastStep: _cast,
     InsertStep: _insert,
 }
@@ -322,16 +344,18 @@ _WORK: dict[type, Callable[[Compiler, Any], None]] = {
     RipStep: _rip,
     PlugStep: _plug,
     DyeStep: _dye,
+    RoundStep: _bounds_only,
+    SquareStep: _bounds_only,
     ReorientStep: _reorient,
 }
 
 
 @lru_cache(maxsize=32)
-def _levels(seed: int, width_mm: float, depth_mm: float, length_mm: float) -> Any:
+def _levels(swirl: tuple[int, float, float], width_mm: float, depth_mm: float, length_mm: float) -> Any:
     """The swirl's pattern at 20,000 points of the bar, to find which level a share ends at."""
     points = np.random.default_rng(0).random((3, 20_000)) - 0.5
     x, y, z = points[0] * width_mm, points[1] * depth_mm, (points[2] + 0.5) * length_mm
-    return swirl_pattern(swirl_waves(seed), x, y, z)
+    return swirl_pattern(swirl_waves(*swirl), x, y, z)
 
 
 def _lighter(colour: str) -> str:

@@ -93,7 +93,7 @@ def _stock(kind, rows, i, aux, x, y, z):
         return int(aux[start + count + layer]), np.float32(0.37) * layer + np.float32(0.61) * sheet
     if kind == 3:
         width = np.float32(2 * math.pi) / rows[i, 0]
-        angle = math.atan2(y, x) / width
+        angle = (math.atan2(y, x) - rows[i, 5] * z) / width
         stave = np.floor(angle)
         part = angle - stave
         if math.sqrt(x * x + y * y) * width * min(part, np.float32(1) - part) < rows[i, 1]:
@@ -107,6 +107,25 @@ def _stock(kind, rows, i, aux, x, y, z):
             edge += part * _wave(aux[o] * z + aux[o + 1] * w + aux[o + 2])
             part *= np.float32(0.5)
         return (int(rows[i, 7]) if q < edge else -1), np.float32(0)
+    if kind == 7:
+        step = np.float32(2 * math.pi) / rows[i, 2]
+        nearest = np.floor((math.atan2(y, x) - rows[i, 4]) / step + np.float32(0.5)) * step + rows[i, 4]
+        dx, dy = x - rows[i, 3] * math.cos(nearest), y - rows[i, 3] * math.sin(nearest)
+        return (int(rows[i, 1]) if dx * dx + dy * dy < rows[i, 0] else -1), np.float32(0)
+    if kind == 8:
+        radius = math.sqrt(x * x + y * y)
+        if radius < rows[i, 0]:
+            return int(rows[i, 2]), np.float32(0)
+        if radius >= rows[i, 1]:
+            return int(rows[i, 5]), np.float32(0)
+        around, along = math.atan2(y, x) * rows[i, 7] / np.float32(2 * math.pi), np.float32(2) * z / rows[i, 8]
+        if rows[i, 6] == 0:
+            count = np.floor(along)
+        elif rows[i, 6] == 1:
+            count = np.floor(np.float32(2) * around) + np.floor(along)
+        else:
+            count = np.floor(along + np.float32(0.6) * _wave(around))
+        return int(rows[i, 3]) if int(count) % 2 == 0 else int(rows[i, 4]), np.float32(0)
     return (int(rows[i, 1]) if x * x + y * y < rows[i, 0] * rows[i, 0] else -1), np.float32(0)
 
 

@@ -95,7 +95,7 @@ def _layered(s: State, r: Floats, aux: Floats, _i: int) -> None:
 
 def _staves(s: State, r: Floats, aux: Floats, _i: int) -> None:
     width = 2 * np.pi / r[0]
-    angle = np.arctan2(s.y, s.x) / width
+    angle = (np.arctan2(s.y, s.x) - r[5] * s.z) / width
     stave = np.floor(angle)
     radius = np.hypot(s.x, s.y)
     edge = radius * width * np.minimum(angle - stave, 1 - (angle - stave))
@@ -126,6 +126,26 @@ def _edge(s: State, r: Floats, aux: Floats, _i: int) -> None:
 
 def _core(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     s.decide(s.x**2 + s.y**2 < r[0] ** 2, r[1], 0.0)
+
+
+def _rods(s: State, r: Floats, _aux: Floats, _i: int) -> None:
+    step = 2 * np.pi / r[2]
+    nearest = np.floor((np.arctan2(s.y, s.x) - r[4]) / step + 0.5) * step + r[4]
+    s.decide((s.x - r[3] * np.cos(nearest)) ** 2 + (s.y - r[3] * np.sin(nearest)) ** 2 < r[0], r[1], 0.0)
+
+
+def _wrap(s: State, r: Floats, _aux: Floats, _i: int) -> None:
+    radius = np.hypot(s.x, s.y)
+    s.decide(radius < r[0], r[2], 0.0)
+    s.decide(radius >= r[1], r[5], 0.0)
+    around, along = np.arctan2(s.y, s.x) * r[7] / (2 * np.pi), s.z / r[8]
+    if r[6] == 0:
+        count = np.floor(2 * along)
+    elif r[6] == 1:
+        count = np.floor(2 * around) + np.floor(2 * along)
+    else:
+        count = np.floor(2 * along + 0.6 * wave(around))
+    s.decide(s.open, np.where(np.mod(count, 2) == 0, r[3], r[4]), 0.0)
 
 
 def _cut(s: State, r: Floats, aux: Floats, _i: int) -> None:
@@ -226,6 +246,8 @@ _CASES: dict[Kind, Callable[[State, Floats, Floats, int], None]] = {
     Kind.CAST: _cast,
     Kind.EDGE: _edge,
     Kind.CORE: _core,
+    Kind.RODS: _rods,
+    Kind.WRAP: _wrap,
     Kind.CUT: _cut,
     Kind.ARC: _arc,
     Kind.SLICE: _slice,

@@ -12,8 +12,11 @@ STRETCH = 0.45  # the swirl is drawn out along the bar
 BEND_MM = 9.0
 
 
-def swirl_waves(seed: int) -> NDArray[np.float64]:
-    """The waves of a swirl: (GROUPS, OCTAVES, WAVE). The same seed gives the same swirl."""
+def swirl_waves(seed: int, scale: float = 1.0, stretch: float = 1.0) -> NDArray[np.float64]:
+    """The waves of a swirl: (GROUPS, OCTAVES, WAVE). The same seed gives the same swirl.
+
+    `scale` makes it coarser, `stretch` draws it out along the bar.
+    """
     generator = np.random.default_rng(seed)
     waves = np.empty((GROUPS, OCTAVES, WAVE))
     for group, wavelength_mm in enumerate((34.0, 34.0, 19.0)):
@@ -28,6 +31,9 @@ def swirl_waves(seed: int) -> NDArray[np.float64]:
                 phase,
                 0.42**octave,
             )
+    waves[:, :, :3] /= scale
+    waves[:, :, 0] /= stretch
+    waves[:2, :, 4] *= scale
     return waves
 
 
