@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import NEW_STEPS, STEP_NAMES, STOCK_KINDS, CutStep, deeds, designs
 from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
+from orvek.window.stretch_dialog import StretchDialog
 
 
 @pytest.fixture
@@ -192,3 +193,22 @@ def test_a_blank_that_is_not_cast_has_nothing_to_pour(blank: MainWindow) -> None
     choose(blank.blank._fill_steps, "Cast")
     assert kinds(blank)[0] == "cast"
     assert any(f.title == "Last, the colours." for f in blank.session.plan.findings)
+
+
+def test_the_best_stretch_is_proposed_as_pictures_and_taken(blank: MainWindow, qtbot: QtBot) -> None:
+    dialog = StretchDialog(blank, blank.session, blank.surface)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    qtbot.waitUntil(lambda: len(dialog.buttons()) > 2, timeout=8000)
+    first = [button.proposal for button in dialog.buttons()]
+    assert [p.score for p in first] == sorted(p.score for p in first)
+    dialog.joint.setChecked(True)
+    dialog.centred.setChecked(False)
+    qtbot.waitUntil(lambda: bool(dialog.buttons()) and dialog.buttons()[0].proposal not in first, timeout=8000)
+    best = dialog.buttons()[0].proposal
+    assert not dialog.grab().isNull()
+    dialog.buttons()[0].click()
+    assert blank.session.job.blank.tube_starts_mm == pytest.approx(best.starts_mm, abs=0.006)
+    assert not any("saw" in f.title or "lost end" in f.title for f in blank.session.plan.findings)
+    blank.session.undo()
+    assert blank.session.job.blank.tube_starts_mm == ()

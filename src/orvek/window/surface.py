@@ -70,6 +70,10 @@ class Surface(QObject):
         self._kept.clear()
         self.improved.emit()
 
+    def evaluator(self) -> Evaluator | None:
+        """What evaluates programs now; None before `load`."""
+        return self._evaluate
+
     def wait(self) -> None:
         """Wait until the background is done; for pictures and tests, never for a maker."""
         if self._loader is not None:

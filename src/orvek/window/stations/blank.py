@@ -83,6 +83,10 @@ class BlankStation(QWidget):
         title = QLabel("Steps, in the order of the hands")
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)
+        place = QPushButton("Find the best stretch")
+        place.setProperty("plain", True)
+        place.clicked.connect(self._find_stretch)
+        head.addWidget(place)
         head.addWidget(self._menu_button("Begin from a design", self._fill_designs))
         head.addWidget(self._menu_button("Add a step", self._fill_steps))
         column.addLayout(head)
@@ -160,6 +164,11 @@ class BlankStation(QWidget):
         place = max(self._index, last_stock) + 1
         self._index = place
         self._session.attempt(f"Add: {STEP_NAMES[step.kind].lower()}", lambda job: deeds.add_step(job, step, place))
+
+    def _find_stretch(self) -> None:
+        from orvek.window.stretch_dialog import StretchDialog
+
+        StretchDialog(self, self._session, self._surface).exec()
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0

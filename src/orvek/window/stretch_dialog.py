@@ -1,0 +1,222 @@
+"""Which stretch of the bar: what the maker wishes for, and the best places as small turned pictures.
+
+The search runs in the background; a new wish replaces the one that is being looked into.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QThread, Signal
+from PySide6.QtGui import QCloseEvent, QImage, QPainter, QPaintEvent
+from PySide6.QtWidgets import QCheckBox, QDialog, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.documents import Measure, deeds
+from orvek.planning import Plan
+from orvek.planning.shape import bar_size, barrels_of
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+from orvek.window.fields import QuantityField, quiet_label
+from orvek.window.session import Session
+from orvek.window.surface import Surface, image_of
+from orvek.workpiece.outline import TurnedBarrel, outline_mm
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
+    from orvek.workpiece.stretch import Proposal, Wish
+
+_WIDE, _TALL, _ROWS = 520, 44, 240
+_DISTANCE = Measure("No line within … of an end", Dimension.LENGTH, 0, 10, "0: it does not matter")
+
+
+class Search(QThread):
+    """One search. What it finds comes with its number, so that an old answer can be told from the newest."""
+
+    found = Signal(int, object)
+
+    def __init__(self, number: int, plan: Plan, evaluate: Evaluator, wish: Wish) -> None:
+        super().__init__()
+        self._number, self._plan, self._evaluate, self._wish = number, plan, evaluate, wish
+
+    def run(self) -> None:
+        from orvek.workpiece.compiling import compiled
+        from orvek.workpiece.stretch import Room, proposals
+
+        layout, pen = self._plan.layout, self._plan.job.pen
+        assert layout is not None
+        assert pen is not None
+        program = compiled(self._plan.job.blank.steps, *bar_size(layout))
+        trims = tuple(barrel.trim_mm for barrel in pen.barrels)
+        room = Room(layout.ends[0].end_mm, layout.ends[1].start_mm, trims, self._plan.job.blank.saw_kerf_mm)
+        self.found.emit(self._number, proposals(self._evaluate, program, barrels_of(self._plan), room, self._wish))
+
+
+class ProposalButton(QPushButton):
+    """One place: the barrels turned from it, and in words what speaks for it."""
+
+    def __init__(self, proposal: Proposal, wish: Wish, picture: QImage, units: Units) -> None:
+        super().__init__()
+        self.proposal = proposal
+        self._picture = picture
+        starts = ", ".join(write(start, Dimension.LENGTH, units) for start in proposal.starts_mm)
+        self._title = f"Tubes at {starts}"
+        self._line = " · ".join(_reasons(proposal, wish, units))
+        self.setAccessibleName(self._title)
+        self.setAccessibleDescription(self._line)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return QSize(_WIDE + 24, _TALL + 34)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.underMouse() or self.hasFocus():
+            painter.fillRect(self.rect(), theme.PANEL)
+            painter.fillRect(QRectF(0, 0, 4, self.height()), theme.ACCENT)
+        painter.drawImage(QPointF(12, 4 + (_TALL - self._picture.height()) / 2), self._picture)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.INK)
+        words = QRectF(12, _TALL + 8, self.width() - 24, 18)
+        painter.drawText(words, Qt.AlignmentFlag.AlignLeft, self._title)
+        painter.setPen(theme.QUIET)
+        painter.drawText(words, Qt.AlignmentFlag.AlignRight, self._line)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+class StretchDialog(QDialog):
+    """Wishes above, proposals below; a click lays the tubes there."""
+
+    def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Which stretch of the bar")
+        self.setMinimumWidth(_WIDE + 72)
+        self._session, self._surface = session, surface
+        self._number = 0
+        self._searches: list[Search] = []
+        self._distance_mm = 1.0
+        title = QLabel("Which stretch of the bar?")
+        title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        self.centred = QCheckBox("The feature in the middle of its barrel")
+        self.alike = QCheckBox("Both ends of a barrel alike")
+        self.joint = QCheckBox("The pattern carried over the joint")
+        self.centred.setChecked(True)
+        self.distance = QuantityField(_DISTANCE, session.units)
+        self.distance.set_value(self._distance_mm)
+        self.distance.entered.connect(self._set_distance)
+        self._state = quiet_label("")
+        self._list = QVBoxLayout()
+        self._list.setSpacing(0)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 16)
+        column.setSpacing(8)
+        column.addWidget(title)
+        for box in (self.centred, self.alike, self.joint):
+            box.toggled.connect(lambda _: self.search())
+            column.addWidget(box)
+        column.addWidget(self.distance)
+        column.addWidget(self._state)
+        column.addLayout(self._list)
+        column.addStretch(1)
+        self.search()
+
+    def buttons(self) -> list[ProposalButton]:
+        """What is proposed now, best first."""
+        widgets = (self._list.itemAt(n).widget() for n in range(self._list.count()))
+        return [widget for widget in widgets if isinstance(widget, ProposalButton)]
+
+    def search(self) -> None:
+        """Look for places by the wishes as they are now."""
+        evaluate = self._surface.evaluator()
+        if evaluate is None or self._session.plan.layout is None:
+            self._state.setText("There is no pen to lay on the bar yet.")
+            return
+        self._number += 1
+        self._state.setText("Looking…")
+        search = Search(self._number, self._session.plan, evaluate, self._wish())
+        search.found.connect(self._show)
+        self._searches.append(search)
+        search.start()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self._end()
+        super().closeEvent(event)
+
+    def done(self, result: int) -> None:
+        self._end()
+        super().done(result)
+
+    def _end(self) -> None:
+        """A search takes a fraction of a second; what it finds now is of no use any more."""
+        self._number += 1
+        for search in self._searches:
+            search.wait()
+
+    def _wish(self) -> Wish:
+        from orvek.workpiece.stretch import Wish
+
+        return Wish(self.centred.isChecked(), self._distance_mm, self.alike.isChecked(), self.joint.isChecked())
+
+    def _set_distance(self, value: float) -> None:
+        self._distance_mm = value
+        self.search()
+
+    def _show(self, number: int, found: tuple[Proposal, ...]) -> None:
+        if number != self._number:
+            return
+        while (item := self._list.takeAt(0)) is not None:
+            item.widget().hide()
+            item.widget().deleteLater()
+        none = "The barrels do not fit the sound part of the bar."
+        self._state.setText("Best first; a click lays the tubes there" if found else none)
+        for proposal in found:
+            button = ProposalButton(proposal, self._wish(), self._picture(proposal), self._session.units)
+            button.clicked.connect(lambda _=False, p=proposal: self._take(p))
+            self._list.addWidget(button)
+
+    def _take(self, proposal: Proposal) -> None:
+        starts = tuple(round(start, 2) for start in proposal.starts_mm)
+        self._session.attempt(
+            "Lay the tubes where proposed", lambda job: deeds.set_value(job, ("blank", "tube_starts_mm"), starts)
+        )
+        self.accept()
+
+    def _picture(self, proposal: Proposal) -> QImage:
+        """The barrels turned from this place, side by side as on the bar."""
+        import numpy as np
+
+        from orvek.workpiece.compiling import compiled
+        from orvek.workpiece.pictures import turned, turning, unrolled
+
+        plan = self._session.plan
+        program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+        barrels = tuple(
+            TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm)
+            for start, b in zip(proposal.starts_mm, barrels_of(plan), strict=True)
+        )
+        z = (np.arange(_WIDE, dtype=np.float32) + 0.5) * np.float32(program.length_mm / _WIDE)
+        hole = min(barrel.hole_mm for barrel in barrels) / 2
+        evaluate = self._surface.evaluator()
+        assert evaluate is not None
+        pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole)
+        scale = min(_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
+        radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
+        return image_of(turned(pixels, turning(radius, _TALL, theme.PAPER.getRgb()[:3]), 20.0))
+
+
+def _reasons(proposal: Proposal, wish: Wish, units: Units) -> list[str]:
+    """How well a place meets each wish, in words."""
+    words = []
+    if wish.feature_centred:
+        off = write(proposal.off_centre_mm, Dimension.LENGTH, units)
+        lost = f", {100 * (1 - proposal.feature_kept):.0f} % of it lost" if proposal.feature_kept < 0.995 else ""
+        words.append(f"{off} off centre{lost}")
+    if wish.no_line_within_mm > 0:
+        share = proposal.lines_near_ends
+        words.append("no line at an end" if share == 0 else f"lines at {100 * share:.0f} % of the ends")
+    if wish.same_at_both_ends:
+        words.append(f"ends alike in {100 * (1 - proposal.ends_differ):.0f} %")
+    if wish.carried_over_the_joint and len(proposal.starts_mm) > 1:
+        words.append(f"{100 * (1 - proposal.joint_differs):.0f} % carried over")
+    return words
