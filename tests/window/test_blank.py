@@ -11,7 +11,17 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
-from orvek.documents import NEW_STEPS, STEP_NAMES, STOCK_KINDS, CutStep, deeds, designs
+from orvek.documents import (
+    NEW_STEPS,
+    STEP_NAMES,
+    STOCK_KINDS,
+    CutStep,
+    InsertStep,
+    LaminateStep,
+    StackStep,
+    deeds,
+    designs,
+)
 from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
 from orvek.window.stretch_dialog import StretchDialog
@@ -212,3 +222,29 @@ def test_the_best_stretch_is_proposed_as_pictures_and_taken(blank: MainWindow, q
     assert not any("saw" in f.title or "lost end" in f.title for f in blank.session.plan.findings)
     blank.session.undo()
     assert blank.session.job.blank.tube_starts_mm == ()
+
+
+def test_boundaries_and_edges_are_dragged_on_the_picture(blank: MainWindow) -> None:
+    picture, session = blank.blank.picture, blank.session
+    session.attempt("Stack", lambda job: deeds.replace_stock(job, StackStep()))
+    blank.blank.choose(0)
+    handle = picture.handles()[0]
+    drag(picture, handle, handle + QPointF(8, 0), handle + QPointF(20, 0))
+    first, second = session.job.blank.steps[0].pieces  # type: ignore[union-attr]
+    assert first.thickness_mm > 70
+    assert first.thickness_mm + second.thickness_mm == pytest.approx(132)
+    session.attempt("Strips", lambda job: deeds.replace_stock(job, LaminateStep()))
+    handle = picture.handles()[0]
+    drag(picture, handle, handle - QPointF(0, 4))
+    left, right = session.job.blank.steps[0].strips  # type: ignore[union-attr]
+    assert left.thickness_mm + right.thickness_mm == pytest.approx(13)
+    assert left.thickness_mm > 7
+    session.attempt("Slab", lambda job: deeds.replace_stock(job, InsertStep()))
+    assert len(picture.handles()) == 7
+    handle = picture.handles()[2]
+    drag(picture, handle, handle - QPointF(0, 8))
+    line = session.job.blank.steps[0].line_mm  # type: ignore[union-attr]
+    assert line[2] > 2
+    assert [off for n, off in enumerate(line) if n != 2] == [0.0] * 6
+    session.undo()
+    assert session.job.blank.steps[0].line_mm == ()  # type: ignore[union-attr]

@@ -92,7 +92,7 @@ stock = st.one_of(
     st.builds(SolidStep, grain_deg=st.floats(-90, 90)),
     st.builds(LaminateStep, angle_deg=st.floats(0, 90), azimuth_deg=angles),
     st.builds(StackStep),
-    st.builds(StavesStep, count=st.integers(3, 16), twist_deg=st.floats(-90, 90)),
+    st.builds(StavesStep, count=st.integers(3, 16), twist_deg=st.floats(-90, 90), ring_mm=st.sampled_from([0.0, 9.0])),
     st.builds(
         WrapStep,
         core_mm=st.floats(4, 16),
@@ -110,6 +110,7 @@ stock = st.one_of(
         seed=st.integers(0, 99),
         scale=st.floats(0.5, 3),
         stretch=st.floats(0.5, 3),
+        contrast=st.floats(0, 1),
     ),
 )
 work = st.one_of(
@@ -137,8 +138,14 @@ work = st.one_of(
     st.builds(DyeStep, depth_mm=st.floats(1, 20)),
     st.builds(ReorientStep, angle_deg=st.floats(-90, 90), azimuth_deg=angles, shift_mm=st.floats(-20, 20)),
 )
+lines = st.lists(st.floats(-4, 4), max_size=7).map(tuple)
 blanks = st.tuples(
-    st.lists(st.builds(InsertStep, form=st.sampled_from(["edge", "core", "rods"]), azimuth_deg=angles), max_size=1),
+    st.lists(
+        st.builds(
+            InsertStep, form=st.sampled_from(["edge", "core", "rods", "chips"]), azimuth_deg=angles, line_mm=lines
+        ),
+        max_size=1,
+    ),
     stock,
     st.lists(work, max_size=6),
 ).map(lambda parts: (*(parts[0] if parts[1].kind == "cast" else ()), parts[1], *parts[2]))
@@ -249,3 +256,19 @@ def test_a_coarser_swirl_changes_more_slowly() -> None:
         return int(np.count_nonzero(np.diff(evaluate_reference(program, points).material.astype(int))))
 
     assert borders(0.4) > borders(3)
+
+
+@pytest.mark.parametrize("share", [10.0, 35.0, 70.0])
+def test_chips_take_their_share_of_the_bar(share: float) -> None:
+    chips = InsertStep(form="chips", material="holly", chips_pct=share, chip_mm=4)
+    program = compiled((chips, CastStep()), 20, 20, 130)
+    wood = next(amount for amount in amounts(evaluate_reference, program, 0, 130) if amount.material.key == "holly")
+    assert wood.volume_ml / 52 == pytest.approx(share / 100, abs=0.015)
+
+
+def test_an_edge_follows_its_points() -> None:
+    slab = InsertStep(middle_mm=0, rough_mm=0, slope_deg=0, line_mm=(0, 5, 0, -5, 0))
+    program = compiled((slab, CastStep()), 20, 20, 120)
+    for z, edge in ((0, 0), (30, 5), (45, 2.5), (90, -5), (120, 0)):
+        points = np.array([[edge - 0.05, edge + 0.05], [0, 0], [z, z]])
+        assert evaluate_reference(program, points).material.tolist() == [0, 1]

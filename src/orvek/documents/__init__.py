@@ -22,6 +22,7 @@ from orvek.documents.resin import Family, Resin
 from orvek.documents.shipped import Catalogue, catalogue, first_shop
 from orvek.documents.shop import Preferences, Shop
 from orvek.documents.steps import (
+    LINE_POINTS,
     MOST_CUPS,
     STOCK_KINDS,
     ArcStep,
@@ -47,6 +48,7 @@ from orvek.documents.steps import (
 )
 
 __all__ = [
+    "LINE_POINTS",
     "MOST_BARRELS",
     "MOST_CUPS",
     "NEW_STEPS",

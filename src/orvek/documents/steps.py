@@ -15,6 +15,7 @@ from orvek.documents.pigment import PigmentDose
 from orvek.quantities import Dimension
 
 MOST_CUPS = 8
+LINE_POINTS = 7
 MaterialKey = Annotated[str, Field(min_length=1, max_length=60, json_schema_extra={"editor": "material"})]
 
 
@@ -67,6 +68,9 @@ class CastStep(Document):
     seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
     scale: float = measure("Swirl, how coarse", Dimension.RATIO, low=0.2, high=5, default=1)
     stretch: float = measure("Swirl, drawn out", Dimension.RATIO, low=0.2, high=8, default=1)
+    contrast: float = measure(
+        "Swirl, how clean", Dimension.FRACTION, low=0, high=1, default=1, hint="1: broad clean colours, 0: stirred fine"
+    )
 
 
 class SolidStep(Document):
@@ -102,6 +106,8 @@ class StavesStep(Document):
     materials: Annotated[tuple[MaterialKey, ...], Field(min_length=1, max_length=12)] = ("hard-maple", "black-walnut")
     count: int = measure("Staves", Dimension.COUNT, low=3, high=36, default=8)
     twist_deg: float = _deg("Twist over 100 mm", default=0)
+    ring_mm: float = _mm("Sawn into rings of", high=200, default=0, hint="0: not sawn")
+    ring_turn_deg: float = _deg("Each ring turned by", default=22.5)
     glue_mm: float = _mm("Glue line", high=2, default=0.05)
 
 
@@ -121,15 +127,21 @@ class WrapStep(Document):
 
 
 class InsertStep(Document):
-    """Lay wood into the mould before the casting that follows: a slab with a natural edge, a core, or rods."""
+    """Lay something into the mould before the casting that follows: a slab with a natural edge, a core, rods, chips.
+
+    `line_mm` holds how far the slab's edge lies from its straight line, at places evenly spaced along the bar.
+    """
 
     kind: Literal["insert"] = "insert"
     material: MaterialKey = Field(default="bigleaf-maple", title="Material")
-    form: Literal["edge", "core", "rods"] = Field(default="edge", title="Form")
+    form: Literal["edge", "core", "rods", "chips"] = Field(default="edge", title="Form")
     middle_mm: float = _mm("Edge from the axis", low=-60, high=60, default=0)
     rough_mm: float = _mm("Edge wanders by", high=30, default=3)
     slope_deg: float = _deg("Edge against the axis", low=-60, high=60, default=4)
     diameter_mm: float = _mm("Core or rods, diameter", low=1, high=100, default=10)
+    line_mm: Annotated[tuple[Annotated[float, Field(ge=-60, le=60)], ...], Field(max_length=LINE_POINTS)] = ()
+    chip_mm: float = _mm("Chips, size", low=1, high=30, default=6)
+    chips_pct: float = measure("Chips, share of the bar", Dimension.PERCENT, low=1, high=90, default=35)
     rods: int = measure("Rods", Dimension.COUNT, low=1, high=24, default=4)
     ring_mm: float = _mm("Rods from the axis", low=0, high=60, default=6)
     azimuth_deg: float = _deg("Seen from", default=0)

@@ -42,6 +42,7 @@ from orvek.errors import NothingToDoError
 from orvek.workpiece.program import COLUMNS, Kind, Program
 from orvek.workpiece.waves import edge_waves, swirl_pattern, swirl_waves
 
+_CHIP_WAVE_MM = 14.0  # how long the pattern is whose peaks are the chips, at scale 1
 _TURNS = {"90": 1.0, "180": 2.0, "end for end": 3.0}
 _STOCKS = (CastStep, SolidStep, LaminateStep, StackStep, StavesStep, WrapStep)
 
@@ -191,8 +192,8 @@ def _stack(compiler: Compiler, step: StackStep) -> None:
 def _staves(compiler: Compiler, step: StavesStep) -> None:
     start = compiler.put([compiler.index(key) for key in step.materials])
     glue = compiler.index("glue")
-    twist = math.radians(step.twist_deg) / 100
-    compiler.row(Kind.STAVES, step.count, step.glue_mm / 2, glue, start, len(step.materials), twist)
+    twist, turn = math.radians(step.twist_deg) / 100, math.radians(step.ring_turn_deg)
+    compiler.row(Kind.STAVES, step.count, step.glue_mm / 2, glue, start, len(step.materials), twist, step.ring_mm, turn)
 
 
 def _wrap(compiler: Compiler, step: WrapStep) -> None:
@@ -210,10 +211,10 @@ def _cast(compiler: Compiler, step: CastStep) -> None:
         return
     first = [compiler.own(cup_material(cup)) for cup in cups]
     shares = np.cumsum([cup.share for cup in cups]) / sum(cup.share for cup in cups)
-    table = swirl_waves(step.seed, step.scale, step.stretch)
+    swirl = (step.seed, step.scale, step.stretch, step.contrast)
+    table = swirl_waves(*swirl)
     waves = compiler.put(table)
     size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm)
-    swirl = (step.seed, step.scale, step.stretch)
     borders = shares[:-1] if step.style == "layers" else np.quantile(_levels(swirl, *size), shares[:-1])
     thresholds = compiler.put(borders)
     compiler.put(first)
@@ -229,12 +230,19 @@ def _insert(compiler: Compiler, step: InsertStep) -> None:
     if step.form == "rods":
         compiler.row(Kind.RODS, (step.diameter_mm / 2) ** 2, index, step.rods, step.ring_mm, azimuth)
         return
+    if step.form == "chips":
+        chips = (step.seed, step.chip_mm / _CHIP_WAVE_MM, 1.0, 1.0)
+        size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm)
+        threshold = float(np.quantile(_levels(chips, *size), 1 - step.chips_pct / 100))
+        compiler.row(Kind.CHIPS, compiler.put(swirl_waves(*chips)), threshold, index)
+        return
     waves = compiler.put(edge_waves(step.seed))
     slope = math.tan(math.radians(step.slope_deg))
     middle = compiler.length_mm / 2
-    compiler.row(
-        Kind.EDGE, math.cos(azimuth), math.sin(azimuth), step.middle_mm, slope, step.rough_mm, middle, waves, index
-    )
+    line, count = compiler.put(step.line_mm or (0.0,)), float(len(step.line_mm))
+    spacing = compiler.length_mm / max(1.0, count - 1)
+    u = (math.cos(azimuth), math.sin(azimuth))
+    compiler.row(Kind.EDGE, *u, step.middle_mm, slope, step.rough_mm, middle, waves, index, line, count, spacing)
 
 
 # -- work ------------------------------------------------------------------------------------------------------
@@ -351,7 +359,7 @@ _WORK: dict[type, Callable[[Compiler, Any], None]] = {
 
 
 @lru_cache(maxsize=32)
-def _levels(swirl: tuple[int, float, float], width_mm: float, depth_mm: float, length_mm: float) -> Any:
+def _levels(swirl: tuple[int, float, float, float], width_mm: float, depth_mm: float, length_mm: float) -> Any:
     """The swirl's pattern at 20,000 points of the bar, to find which level a share ends at."""
     points = np.random.default_rng(0).random((3, 20_000)) - 0.5
     x, y, z = points[0] * width_mm, points[1] * depth_mm, (points[2] + 0.5) * length_mm

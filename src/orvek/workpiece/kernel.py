@@ -51,26 +51,32 @@ def _layer(aux, start, count, t):
     return count - 1
 
 
+@numba.njit(inline="always")
+def _swirl(aux, w, x, y, z):
+    """The three groups of three waves of waves.swirl_pattern."""
+    along, bend_z, bend_x = z * np.float32(STRETCH), np.float32(0), np.float32(0)
+    for n in range(3):
+        o = w + 5 * n
+        bend_z += aux[o + 4] * _wave(aux[o] * along + aux[o + 1] * x + aux[o + 2] * y + aux[o + 3])
+        o += 15
+        bend_x += aux[o + 4] * _wave(aux[o] * along + aux[o + 1] * x + aux[o + 2] * y + aux[o + 3])
+    along += np.float32(BEND_MM) * bend_z
+    across = x + np.float32(BEND_MM) * bend_x
+    level = np.float32(0)
+    for n in range(3):
+        o = w + 30 + 5 * n
+        level += aux[o + 4] * _wave(aux[o] * along + aux[o + 1] * across + aux[o + 2] * y + aux[o + 3])
+    return level
+
+
 @numba.njit(**_OPTIONS)
 def _cast_chunk(rows, i, aux, x, y, z, material, phase):
-    """Layers, or the three groups of three waves of waves.swirl_pattern."""
     cups, w, start = int(rows[i, 0]), int(rows[i, 1]), int(rows[i, 2])
     layered, depth = rows[i, 3] != 0, rows[i, 4]
     for p in range(material.size):
         level = y[p] / depth + np.float32(0.5)
         if not layered:
-            along, bend_z, bend_x = z[p] * np.float32(STRETCH), np.float32(0), np.float32(0)
-            for n in range(3):
-                o = w + 5 * n
-                bend_z += aux[o + 4] * _wave(aux[o] * along + aux[o + 1] * x[p] + aux[o + 2] * y[p] + aux[o + 3])
-                o += 15
-                bend_x += aux[o + 4] * _wave(aux[o] * along + aux[o + 1] * x[p] + aux[o + 2] * y[p] + aux[o + 3])
-            along += np.float32(BEND_MM) * bend_z
-            across = x[p] + np.float32(BEND_MM) * bend_x
-            level = np.float32(0)
-            for n in range(3):
-                o = w + 30 + 5 * n
-                level += aux[o + 4] * _wave(aux[o] * along + aux[o + 1] * across + aux[o + 2] * y[p] + aux[o + 3])
+            level = _swirl(aux, w, x[p], y[p], z[p])
         code = aux[start + cups - 1]
         for n in range(cups - 1):
             code = aux[start + cups + n] if level >= aux[start + n] else code
@@ -93,7 +99,8 @@ def _stock(kind, rows, i, aux, x, y, z):
         return int(aux[start + count + layer]), np.float32(0.37) * layer + np.float32(0.61) * sheet
     if kind == 3:
         width = np.float32(2 * math.pi) / rows[i, 0]
-        angle = (math.atan2(y, x) - rows[i, 5] * z) / width
+        ring = np.floor(z / rows[i, 6]) if rows[i, 6] > 0 else np.float32(0)
+        angle = (math.atan2(y, x) - rows[i, 5] * z - rows[i, 7] * ring) / width
         stave = np.floor(angle)
         part = angle - stave
         if math.sqrt(x * x + y * y) * width * min(part, np.float32(1) - part) < rows[i, 1]:
@@ -106,12 +113,20 @@ def _stock(kind, rows, i, aux, x, y, z):
         for o in range(a, a + 9, 3):
             edge += part * _wave(aux[o] * z + aux[o + 1] * w + aux[o + 2])
             part *= np.float32(0.5)
+        count = int(rows[i, 9])
+        if count > 1:
+            place = min(max(z / rows[i, 10], np.float32(0)), np.float32(count - 1))
+            n = min(int(place), count - 2)
+            low, high = aux[int(rows[i, 8]) + n], aux[int(rows[i, 8]) + n + 1]
+            edge += low + (high - low) * (place - n)
         return (int(rows[i, 7]) if q < edge else -1), np.float32(0)
     if kind == 7:
         step = np.float32(2 * math.pi) / rows[i, 2]
         nearest = np.floor((math.atan2(y, x) - rows[i, 4]) / step + np.float32(0.5)) * step + rows[i, 4]
         dx, dy = x - rows[i, 3] * math.cos(nearest), y - rows[i, 3] * math.sin(nearest)
         return (int(rows[i, 1]) if dx * dx + dy * dy < rows[i, 0] else -1), np.float32(0)
+    if kind == 9:
+        return (int(rows[i, 2]) if _swirl(aux, int(rows[i, 0]), x, y, z) > rows[i, 1] else -1), np.float32(0)
     if kind == 8:
         radius = math.sqrt(x * x + y * y)
         if radius < rows[i, 0]:

@@ -95,7 +95,8 @@ def _layered(s: State, r: Floats, aux: Floats, _i: int) -> None:
 
 def _staves(s: State, r: Floats, aux: Floats, _i: int) -> None:
     width = 2 * np.pi / r[0]
-    angle = (np.arctan2(s.y, s.x) - r[5] * s.z) / width
+    ring = np.floor(s.z / r[6]) if r[6] > 0 else np.zeros_like(s.z)
+    angle = (np.arctan2(s.y, s.x) - r[5] * s.z - r[7] * ring) / width
     stave = np.floor(angle)
     radius = np.hypot(s.x, s.y)
     edge = radius * width * np.minimum(angle - stave, 1 - (angle - stave))
@@ -121,7 +122,15 @@ def _edge(s: State, r: Floats, aux: Floats, _i: int) -> None:
     for octave in range(OCTAVES):
         k, across, phase = aux[int(r[6]) + 3 * octave : int(r[6]) + 3 * octave + 3]
         edge = edge + r[4] * 0.5**octave * wave(k * s.z + across * w + phase)
+    if r[9] > 1:
+        line = aux[int(r[8]) : int(r[8]) + int(r[9])]
+        edge = edge + np.interp(s.z / r[10], np.arange(line.size), line)
     s.decide(q < edge, r[7], 0.0)
+
+
+def _chips(s: State, r: Floats, aux: Floats, _i: int) -> None:
+    waves = aux[int(r[0]) : int(r[0]) + GROUPS * OCTAVES * WAVE].reshape(GROUPS, OCTAVES, WAVE)
+    s.decide(swirl_pattern(waves, s.x, s.y, s.z) > r[1], r[2], 0.0)
 
 
 def _core(s: State, r: Floats, _aux: Floats, _i: int) -> None:
@@ -248,6 +257,7 @@ _CASES: dict[Kind, Callable[[State, Floats, Floats, int], None]] = {
     Kind.CORE: _core,
     Kind.RODS: _rods,
     Kind.WRAP: _wrap,
+    Kind.CHIPS: _chips,
     Kind.CUT: _cut,
     Kind.ARC: _arc,
     Kind.SLICE: _slice,

@@ -12,10 +12,10 @@ STRETCH = 0.45  # the swirl is drawn out along the bar
 BEND_MM = 9.0
 
 
-def swirl_waves(seed: int, scale: float = 1.0, stretch: float = 1.0) -> NDArray[np.float64]:
+def swirl_waves(seed: int, scale: float = 1.0, stretch: float = 1.0, contrast: float = 1.0) -> NDArray[np.float64]:
     """The waves of a swirl: (GROUPS, OCTAVES, WAVE). The same seed gives the same swirl.
 
-    `scale` makes it coarser, `stretch` draws it out along the bar.
+    `scale` makes it coarser, `stretch` draws it out along the bar, less `contrast` stirs it finer.
     """
     generator = np.random.default_rng(seed)
     waves = np.empty((GROUPS, OCTAVES, WAVE))
@@ -29,7 +29,7 @@ def swirl_waves(seed: int, scale: float = 1.0, stretch: float = 1.0) -> NDArray[
                 k * np.sin(heading) * np.cos(dip),
                 k * np.sin(heading) * np.sin(dip),
                 phase,
-                0.42**octave,
+                (0.42 + 0.45 * (1 - contrast)) ** octave,
             )
     waves[:, :, :3] /= scale
     waves[:, :, 0] /= stretch

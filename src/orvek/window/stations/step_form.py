@@ -18,7 +18,7 @@ from orvek.window.choice import ChoiceField, add_action
 from orvek.window.fields import QuantityEdit, QuantityField, quiet_label
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
-_NOT_HERE = {"kind", "cups"}
+_NOT_HERE = {"kind", "cups", "line_mm"}  # cups are set at Pour, an edge's points on the picture
 
 
 class StepForm(QWidget):

@@ -1,4 +1,6 @@
-"""One step on the bar, cut open along it: a cut's centre is dragged along the bar, its angle at the line's end."""
+"""One step on the bar, cut open along it, with what can be dragged: a cut's centre along the bar and its angle at the
+line's end, the boundaries between strips and pieces, the points of a natural edge.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,17 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.documents import ArcStep, CutStep, InsertStep, PlugStep, Step
+from orvek.documents import (
+    LINE_POINTS,
+    ArcStep,
+    CutStep,
+    InsertStep,
+    LaminateStep,
+    Layer,
+    PlugStep,
+    StackStep,
+    Step,
+)
 from orvek.planning import Plan
 from orvek.planning.shape import bar_size
 from orvek.window import theme
@@ -53,8 +65,19 @@ class StepPicture(QWidget):
         if isinstance(step, PlugStep) and step.way == "across":
             return (self._point(step.centre_mm, 0),)
         if isinstance(step, InsertStep) and step.form == "edge":
-            return (self._point(size[2] / 2, step.middle_mm),)
+            return tuple(self._point(z, up) for z, up in self._edge(step))
+        if isinstance(step, LaminateStep) and step.angle_deg == 0:
+            return tuple(self._point(size[2] / 2, up) for up in _bounds(step.strips, step.glue_mm, centred=True))
+        if isinstance(step, StackStep):
+            return tuple(self._point(z, 0) for z in _bounds(step.pieces, step.glue_mm, centred=False))
         return ()
+
+    def _edge(self, step: InsertStep) -> list[tuple[float, float]]:
+        """The points of a natural edge: place along the bar, and how far from the axis."""
+        length, slope = self._size()[2], math.tan(math.radians(step.slope_deg))
+        line = step.line_mm if len(step.line_mm) == LINE_POINTS else (0.0,) * LINE_POINTS
+        places = [length * n / (LINE_POINTS - 1) for n in range(LINE_POINTS)]
+        return [(z, step.middle_mm + slope * (z - length / 2) + off) for z, off in zip(places, line, strict=True)]
 
     def _step(self) -> Step:
         assert self._plan is not None
@@ -115,7 +138,15 @@ class StepPicture(QWidget):
         elif isinstance(step, CutStep | ArcStep | PlugStep):
             self.moving.emit(step.with_(centre_mm=max(-100.0, min(1000.0, z_mm))))
         elif isinstance(step, InsertStep):
-            self.moving.emit(step.with_(middle_mm=max(-60.0, min(60.0, up_mm))))
+            line = list(step.line_mm if len(step.line_mm) == LINE_POINTS else (0.0,) * LINE_POINTS)
+            line[handle] = max(-60.0, min(60.0, round(line[handle] + up_mm - self._edge(step)[handle][1], 2)))
+            self.moving.emit(step.with_(line_mm=tuple(line)))
+        elif isinstance(step, LaminateStep):
+            now = _bounds(step.strips, step.glue_mm, centred=True)[handle]
+            self.moving.emit(step.with_(strips=_shifted(step.strips, handle, up_mm - now)))
+        elif isinstance(step, StackStep):
+            now = _bounds(step.pieces, step.glue_mm, centred=False)[handle]
+            self.moving.emit(step.with_(pieces=_shifted(step.pieces, handle, z_mm - now)))
 
     # -- painting ----------------------------------------------------------------------------------------------
 
@@ -134,7 +165,7 @@ class StepPicture(QWidget):
         painter.setPen(theme.pen(theme.QUIET, 1))
         painter.drawRect(bar)
         handles = self.handles()
-        if len(handles) == 2:
+        if isinstance(self._step(), CutStep):
             painter.setPen(theme.pen(theme.PANEL, 3))
             painter.drawLine(handles[1], 2 * handles[0] - handles[1])
             painter.setPen(theme.pen(theme.ACCENT, 1.4, Qt.PenStyle.DashLine))
@@ -143,3 +174,24 @@ class StepPicture(QWidget):
             painter.setPen(theme.pen(theme.ACCENT, 2.4 if number == self._held or self.hasFocus() else 1.6))
             painter.setBrush(theme.PANEL)
             painter.drawEllipse(handle, 5.5, 5.5)
+
+
+def _bounds(layers: tuple[Layer, ...], glue_mm: float, *, centred: bool) -> tuple[float, ...]:
+    """Where one layer ends and the next begins: from the pile's middle, or from its start."""
+    total = sum(layer.thickness_mm for layer in layers) + glue_mm * (len(layers) - 1)
+    place, found = (-total / 2 if centred else 0.0), []
+    for layer in layers[:-1]:
+        place += layer.thickness_mm + glue_mm
+        found.append(place - glue_mm / 2)
+    return tuple(found)
+
+
+def _shifted(layers: tuple[Layer, ...], index: int, by_mm: float) -> tuple[Layer, ...]:
+    """Move the boundary after a layer; both its neighbours keep at least half a millimetre."""
+    one, other = layers[index], layers[index + 1]
+    by = max(0.5 - one.thickness_mm, min(other.thickness_mm - 0.5, by_mm))
+    pair = (
+        one.with_(thickness_mm=round(one.thickness_mm + by, 2)),
+        other.with_(thickness_mm=round(other.thickness_mm - by, 2)),
+    )
+    return (*layers[:index], *pair, *layers[index + 2 :])
