@@ -18,12 +18,14 @@ from orvek.documents import (
     CutStep,
     InsertStep,
     LaminateStep,
+    ReorientStep,
     StackStep,
     deeds,
     designs,
 )
 from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
+from orvek.window.orientation_dialog import ANGLES_DEG, OrientationDialog
 from orvek.window.stretch_dialog import StretchDialog
 
 
@@ -210,12 +212,12 @@ def test_the_best_stretch_is_proposed_as_pictures_and_taken(blank: MainWindow, q
     qtbot.addWidget(dialog)
     dialog.show()
     qtbot.waitUntil(lambda: len(dialog.buttons()) > 2, timeout=8000)
-    first = [button.proposal for button in dialog.buttons()]
+    first: list[Any] = [button.subject for button in dialog.buttons()]
     assert [p.score for p in first] == sorted(p.score for p in first)
     dialog.joint.setChecked(True)
     dialog.centred.setChecked(False)
-    qtbot.waitUntil(lambda: bool(dialog.buttons()) and dialog.buttons()[0].proposal not in first, timeout=8000)
-    best = dialog.buttons()[0].proposal
+    qtbot.waitUntil(lambda: bool(dialog.buttons()) and dialog.buttons()[0].subject not in first, timeout=8000)
+    best: Any = dialog.buttons()[0].subject
     assert not dialog.grab().isNull()
     dialog.buttons()[0].click()
     assert blank.session.job.blank.tube_starts_mm == pytest.approx(best.starts_mm, abs=0.006)
@@ -248,3 +250,22 @@ def test_boundaries_and_edges_are_dragged_on_the_picture(blank: MainWindow) -> N
     assert [off for n, off in enumerate(line) if n != 2] == [0.0] * 6
     session.undo()
     assert session.job.blank.steps[0].line_mm == ()  # type: ignore[union-attr]
+
+
+def test_the_way_out_of_a_casting_is_chosen_by_its_look_and_yield(blank: MainWindow, qtbot: QtBot) -> None:
+    session = blank.session
+    session.attempt("Wrack line", lambda job: deeds.take_design(job, designs()[5].steps))
+    dialog = OrientationDialog(blank, session, blank.surface)
+    qtbot.addWidget(dialog)
+    dialog._resize(0, 400.0)
+    assert [button.subject for button in dialog.buttons()] == list(ANGLES_DEG)
+    assert dialog.buttons()[0].accessibleDescription() == "21 bars a layer"  # 3 along 400 mm, 7 across 150 mm
+    dialog.buttons()[-1].click()
+    assert session.job.blank.steps[-1] == ReorientStep(angle_deg=90)
+    again = OrientationDialog(blank, session, blank.surface)
+    qtbot.addWidget(again)
+    again.buttons()[2].click()
+    assert [step.kind for step in session.job.blank.steps].count("reorient") == 1
+    session.undo()
+    session.undo()
+    assert kinds(blank) == ["insert", "cast"]

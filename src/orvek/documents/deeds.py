@@ -212,6 +212,11 @@ def replace_stock(job: Job, step: Step) -> Job:
     return _with_steps(job, (*stock, *work))
 
 
+def set_steps(job: Job, steps: tuple[Step, ...]) -> Job:
+    """Replace the whole list of steps."""
+    return _with_steps(job, steps)
+
+
 def take_design(job: Job, steps: tuple[Step, ...]) -> Job:
     """Begin the blank from a design; the cups of a casting that is there already are kept."""
     cups = job.cast.cups

@@ -7,9 +7,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QThread, Signal
-from PySide6.QtGui import QCloseEvent, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QCheckBox, QDialog, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import QThread, Signal
+from PySide6.QtGui import QCloseEvent, QImage
+from PySide6.QtWidgets import QCheckBox, QDialog, QLabel, QVBoxLayout, QWidget
 
 from orvek.documents import Measure, deeds
 from orvek.planning import Plan
@@ -17,15 +17,15 @@ from orvek.planning.shape import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.fields import QuantityField, quiet_label
+from orvek.window.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 from orvek.window.session import Session
-from orvek.window.surface import Surface, image_of
-from orvek.workpiece.outline import TurnedBarrel, outline_mm
+from orvek.window.surface import Surface
+from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
     from orvek.workpiece.stretch import Proposal, Wish
 
-_WIDE, _TALL, _ROWS = 520, 44, 240
 _DISTANCE = Measure("No line within … of an end", Dimension.LENGTH, 0, 10, "0: it does not matter")
 
 
@@ -51,47 +51,13 @@ class Search(QThread):
         self.found.emit(self._number, proposals(self._evaluate, program, barrels_of(self._plan), room, self._wish))
 
 
-class ProposalButton(QPushButton):
-    """One place: the barrels turned from it, and in words what speaks for it."""
-
-    def __init__(self, proposal: Proposal, wish: Wish, picture: QImage, units: Units) -> None:
-        super().__init__()
-        self.proposal = proposal
-        self._picture = picture
-        starts = ", ".join(write(start, Dimension.LENGTH, units) for start in proposal.starts_mm)
-        self._title = f"Tubes at {starts}"
-        self._line = " · ".join(_reasons(proposal, wish, units))
-        self.setAccessibleName(self._title)
-        self.setAccessibleDescription(self._line)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-
-    def sizeHint(self) -> QSize:
-        return QSize(_WIDE + 24, _TALL + 34)
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if self.underMouse() or self.hasFocus():
-            painter.fillRect(self.rect(), theme.PANEL)
-            painter.fillRect(QRectF(0, 0, 4, self.height()), theme.ACCENT)
-        painter.drawImage(QPointF(12, 4 + (_TALL - self._picture.height()) / 2), self._picture)
-        painter.setFont(theme.font(theme.SMALL))
-        painter.setPen(theme.INK)
-        words = QRectF(12, _TALL + 8, self.width() - 24, 18)
-        painter.drawText(words, Qt.AlignmentFlag.AlignLeft, self._title)
-        painter.setPen(theme.QUIET)
-        painter.drawText(words, Qt.AlignmentFlag.AlignRight, self._line)
-        painter.setPen(theme.HAIRLINE)
-        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-
-
 class StretchDialog(QDialog):
     """Wishes above, proposals below; a click lays the tubes there."""
 
     def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:
         super().__init__(parent)
         self.setWindowTitle("Which stretch of the bar")
-        self.setMinimumWidth(_WIDE + 72)
+        self.setMinimumWidth(PICTURE_WIDE + 72)
         self._session, self._surface = session, surface
         self._number = 0
         self._searches: list[Search] = []
@@ -121,10 +87,10 @@ class StretchDialog(QDialog):
         column.addStretch(1)
         self.search()
 
-    def buttons(self) -> list[ProposalButton]:
+    def buttons(self) -> list[PictureButton]:
         """What is proposed now, best first."""
         widgets = (self._list.itemAt(n).widget() for n in range(self._list.count()))
-        return [widget for widget in widgets if isinstance(widget, ProposalButton)]
+        return [widget for widget in widgets if isinstance(widget, PictureButton)]
 
     def search(self) -> None:
         """Look for places by the wishes as they are now."""
@@ -171,7 +137,8 @@ class StretchDialog(QDialog):
         none = "The barrels do not fit the sound part of the bar."
         self._state.setText("Best first; a click lays the tubes there" if found else none)
         for proposal in found:
-            button = ProposalButton(proposal, self._wish(), self._picture(proposal), self._session.units)
+            button = PictureButton(self._picture(proposal), *_words(proposal, self._wish(), self._session.units))
+            button.subject = proposal
             button.clicked.connect(lambda _=False, p=proposal: self._take(p))
             self._list.addWidget(button)
 
@@ -183,26 +150,19 @@ class StretchDialog(QDialog):
         self.accept()
 
     def _picture(self, proposal: Proposal) -> QImage:
-        """The barrels turned from this place, side by side as on the bar."""
-        import numpy as np
-
-        from orvek.workpiece.compiling import compiled
-        from orvek.workpiece.pictures import turned, turning, unrolled
-
-        plan = self._session.plan
-        program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
         barrels = tuple(
             TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm)
-            for start, b in zip(proposal.starts_mm, barrels_of(plan), strict=True)
+            for start, b in zip(proposal.starts_mm, barrels_of(self._session.plan), strict=True)
         )
-        z = (np.arange(_WIDE, dtype=np.float32) + 0.5) * np.float32(program.length_mm / _WIDE)
-        hole = min(barrel.hole_mm for barrel in barrels) / 2
         evaluate = self._surface.evaluator()
         assert evaluate is not None
-        pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole)
-        scale = min(_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
-        radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
-        return image_of(turned(pixels, turning(radius, _TALL, theme.PAPER.getRgb()[:3]), 20.0))
+        plan = self._session.plan
+        return turned_picture(evaluate, plan.job.blank.steps, bar_size(plan.layout), barrels)
+
+
+def _words(proposal: Proposal, wish: Wish, units: Units) -> tuple[str, str]:
+    starts = ", ".join(write(start, Dimension.LENGTH, units) for start in proposal.starts_mm)
+    return f"Tubes at {starts}", " · ".join(_reasons(proposal, wish, units))
 
 
 def _reasons(proposal: Proposal, wish: Wish, units: Units) -> list[str]:

@@ -87,6 +87,10 @@ class BlankStation(QWidget):
         place.setProperty("plain", True)
         place.clicked.connect(self._find_stretch)
         head.addWidget(place)
+        way = QPushButton("Out of a bigger casting")
+        way.setProperty("plain", True)
+        way.clicked.connect(self._find_way_out)
+        head.addWidget(way)
         head.addWidget(self._menu_button("Begin from a design", self._fill_designs))
         head.addWidget(self._menu_button("Add a step", self._fill_steps))
         column.addLayout(head)
@@ -169,6 +173,11 @@ class BlankStation(QWidget):
         from orvek.window.stretch_dialog import StretchDialog
 
         StretchDialog(self, self._session, self._surface).exec()
+
+    def _find_way_out(self) -> None:
+        from orvek.window.orientation_dialog import OrientationDialog
+
+        OrientationDialog(self, self._session, self._surface).exec()
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0

@@ -1,0 +1,72 @@
+"""A choice shown as a small turned picture with a line of words: nobody has to choose by a number alone."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QImage, QPainter, QPaintEvent
+from PySide6.QtWidgets import QPushButton, QSizePolicy
+
+from orvek.documents import Step
+from orvek.window import theme
+from orvek.window.surface import image_of
+from orvek.workpiece.outline import TurnedBarrel, outline_mm
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
+
+PICTURE_WIDE = 520
+_TALL, _ROWS = 44, 240
+
+
+class PictureButton(QPushButton):
+    """One choice. `subject` is whatever it stands for."""
+
+    def __init__(self, picture: QImage, title: str, line: str) -> None:
+        super().__init__()
+        self.subject: object = None
+        self._picture, self._title, self._line = picture, title, line
+        self.setAccessibleName(title)
+        self.setAccessibleDescription(line)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return QSize(PICTURE_WIDE + 24, _TALL + 32)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.underMouse() or self.hasFocus():
+            painter.fillRect(self.rect(), theme.PANEL)
+            painter.fillRect(QRectF(0, 0, 4, self.height()), theme.ACCENT)
+        painter.drawImage(QPointF(12, 4 + (_TALL - self._picture.height()) / 2), self._picture)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.INK)
+        words = QRectF(12, _TALL + 8, self.width() - 24, 18)
+        painter.drawText(words, Qt.AlignmentFlag.AlignLeft, self._title)
+        painter.setPen(theme.QUIET)
+        painter.drawText(words, Qt.AlignmentFlag.AlignRight, self._line)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+def turned_picture(
+    evaluate: Evaluator,
+    steps: tuple[Step, ...],
+    size: tuple[float, float, float, bool],
+    barrels: tuple[TurnedBarrel, ...],
+) -> QImage:
+    """These barrels turned from the bar that these steps make, where they lie on it."""
+    import numpy as np
+
+    from orvek.workpiece.compiling import compiled
+    from orvek.workpiece.pictures import turned, turning, unrolled
+
+    program = compiled(steps, *size)
+    z = (np.arange(PICTURE_WIDE, dtype=np.float32) + 0.5) * np.float32(program.length_mm / PICTURE_WIDE)
+    hole = min(barrel.hole_mm for barrel in barrels) / 2
+    pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole)
+    scale = min(PICTURE_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
+    radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
+    return image_of(turned(pixels, turning(radius, _TALL, theme.PAPER.getRgb()[:3]), 20.0))
