@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 
 from orvek.commands import main
-from orvek.documents import Job, to_text
+from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.shop import fill_with_demo, open_workshop
 
@@ -104,3 +104,17 @@ def test_the_surface_rolled_out_as_paths(demo: str, tmp_path: Path) -> None:
 def test_a_picture_too_wide_to_mean_is_refused(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["--workshop", demo, "picture", "Tideline", "-o", "x.png", "--width", "0"]) == 2
     assert "from 50 to 8000" in capsys.readouterr().err
+
+
+def test_the_report_tells_steps_and_how_wide_inlays_show(
+    tmp_path: Path, tideline: Job, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "rope.orvek.json"
+    path.write_text(to_text(deeds.take_design(tideline, designs()[0].steps)))
+    assert main(["--workshop", str(tmp_path / "none.sqlite"), "report", str(path)]) == 0
+    text = capsys.readouterr().out
+    assert "2  Cut 90° · 0°" in text
+    assert "Brass shows 2.0 mm wide on Cap" in text
+    assert main(["--workshop", str(tmp_path / "none.sqlite"), "report", str(path), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert [shown["material"] for shown in report["shows"]] == ["Brass", "Ebony"]

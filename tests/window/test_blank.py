@@ -68,7 +68,7 @@ def test_every_design_makes_a_blank_without_a_stop(window: MainWindow) -> None:
         assert not [
             f for f in window.session.plan.findings if f.station is Station.BLANK and f.severity is Severity.STOP
         ]
-        assert window.session.plan.state(Station.BLANK) is StationState.READY
+        assert window.session.plan.state(Station.BLANK) in {StationState.READY, StationState.NEEDS_A_LOOK}
         assert not window.grab().isNull()
     for _ in designs():
         window.session.undo()

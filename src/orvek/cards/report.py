@@ -10,8 +10,10 @@ from collections.abc import Iterator
 from typing import Any
 
 from orvek.cards.pour_card import weighing_rows
+from orvek.documents import step_line
 from orvek.planning import Figure, Finding, Plan
-from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line
+from orvek.planning.lines import showings
+from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, showing_line
 from orvek.quantities import Units
 
 
@@ -23,6 +25,8 @@ def report_text(plan: Plan, units: Units) -> str:
             lines.append(title)
             lines += [f"  {figure.label:<34} {figure.written(units):>16}" for figure in figures]
             lines.append("")
+    lines += ["Steps", *(f"  {n}  {step_line(step)}" for n, step in enumerate(plan.job.blank.steps, 1))]
+    lines += [*(f"     {showing_line(shown, plan.job, units)}" for shown in showings(plan.job, plan.layout)), ""]
     lines += list(_pour_lines(plan, units))
     lines += ["Findings", *(f"  {line}" for line in findings_text(plan).splitlines()), ""]
     return "\n".join(lines)
@@ -43,6 +47,11 @@ def report_json(plan: Plan, units: Units) -> str:
         "tubes": [
             {"name": t.name, "start_mm": t.tube.start_mm, "end_mm": t.tube.end_mm}
             for t in (plan.layout.tubes if plan.layout else ())
+        ],
+        "steps": [step.model_dump(mode="json") for step in plan.job.blank.steps],
+        "shows": [
+            {"barrel": s.barrel, "material": s.material, "least_mm": s.least_mm, "most_mm": s.most_mm}
+            for s in showings(plan.job, plan.layout)
         ],
         "weighing": _weighing(plan, units),
         "cautions": list(plan.cautions),

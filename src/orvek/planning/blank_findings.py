@@ -7,8 +7,10 @@ from collections.abc import Callable, Iterator
 from orvek.craft.segmenting import DiagonalCut
 from orvek.documents import CutStep, Layer, missing_stock
 from orvek.planning.draft import Draft
-from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.lines import end_lines
+from orvek.planning.results import Edit, EndLine, Finding, Layout, Remedy, Severity, Station
 
+_LIP_MM, _CLEAR_MM = 1.0, 2.0  # estimates: how near an end a line chips, and how far inside it is safe
 _FITS_MM = 0.05  # an estimate: what a sheet may be thicker or thinner than its kerf before it shows
 
 
@@ -42,7 +44,39 @@ def sheets(draft: Draft) -> Iterator[Finding]:
             yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
 
 
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (stock, sheets)
+def lips(draft: Draft) -> Iterator[Finding]:
+    """Lines that end on the lip of a barrel, where they would chip."""
+    layout, pen = draft.layout, draft.job.pen
+    if layout is None or pen is None:
+        return
+    for line in end_lines(draft.job, layout):
+        if line.inside_mm > _LIP_MM:
+            continue
+        name = pen.barrels[line.barrel].name
+        because = (
+            f"{line.material} meets the {line.side} end {draft.mm(line.inside_mm)} inside the barrel; a sliver that "
+            "thin chips when the end is squared."
+        )
+        title = f"A line ends on the lip of {name}."
+        yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_slid(draft, layout, line)))
+
+
+CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (stock, sheets, lips)
+
+
+def _slid(draft: Draft, layout: Layout, line: EndLine) -> Iterator[Remedy]:
+    """Slide the tube so that the line lies well inside, where the bar and its neighbours leave room."""
+    assert draft.job.pen is not None
+    by = (_CLEAR_MM - line.inside_mm) * (-1 if line.side == "left" else 1)
+    piece, kerf = layout.tubes[line.barrel].piece, draft.job.blank.saw_kerf_mm
+    others = [place.piece for n, place in enumerate(layout.tubes) if n != line.barrel]
+    low, high = layout.ends[0].end_mm, layout.ends[1].start_mm
+    start, end = piece.start_mm + by, piece.end_mm + by
+    clear = all(end + kerf <= other.start_mm + 1e-6 or start - kerf >= other.end_mm - 1e-6 for other in others)
+    if low <= start and end <= high and clear:
+        starts = tuple(round(s + by if n == line.barrel else s, 2) for n, s in enumerate(layout.starts_mm))
+        edit = Edit(("blank", "tube_starts_mm"), starts)
+        yield Remedy(f"Slide {draft.job.pen.barrels[line.barrel].name} to {draft.mm(starts[line.barrel])}", (edit,))
 
 
 def _skimmed(draft: Draft, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:

@@ -84,5 +84,5 @@ def _share(laid: tuple[InsertStep, ...], size: tuple[float, float, float, bool])
     program = compiled(steps, *size)
     found = amounts(evaluate_reference, program, 0, program.length_mm, points=_POINTS)
     bar_ml = sum(amount.volume_ml for amount in found)
-    resin_ml = sum(amount.volume_ml for amount in found if amount.material.key == "resin")
+    resin_ml = sum(amount.volume_ml for amount in found if amount.material.key == "clear-resin")
     return 1 - resin_ml / bar_ml, bar_ml

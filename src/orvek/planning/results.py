@@ -69,6 +69,26 @@ class Finding:
 
 
 @dataclass(frozen=True, slots=True)
+class EndLine:
+    """A line of the pattern near an end of a barrel: how far inside, and of which material."""
+
+    barrel: int
+    side: str
+    inside_mm: float
+    material: str
+
+
+@dataclass(frozen=True, slots=True)
+class Showing:
+    """How wide a let-in material shows along a barrel, over all angles."""
+
+    barrel: int
+    material: str
+    least_mm: float
+    most_mm: float
+
+
+@dataclass(frozen=True, slots=True)
 class TubePlace:
     """One barrel on the bar: its tube, its piece (tube and trim), and what is turned there."""
 

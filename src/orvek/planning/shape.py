@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from orvek.documents import Job
 from orvek.planning.results import Layout, Plan
 from orvek.workpiece.outline import TurnedBarrel
 
@@ -21,6 +22,11 @@ def barrels_of(plan: Plan) -> tuple[TurnedBarrel, ...]:
         width, depth, length, _ = bar_size(None)
         across = min(width, depth) * 0.6
         return (TurnedBarrel(length * 0.1, length * 0.9, across, across, across / 2),)
+    return laid_barrels(plan.job, plan.layout)
+
+
+def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
+    """The barrels of a job as a layout has them; none without a pen."""
     return tuple(
         TurnedBarrel(
             place.tube.start_mm,
@@ -29,5 +35,5 @@ def barrels_of(plan: Plan) -> tuple[TurnedBarrel, ...]:
             place.finished_right_mm,
             barrel.bit_diameter_mm,
         )
-        for place, barrel in zip(plan.layout.tubes, plan.job.pen.barrels, strict=True)
+        for place, barrel in zip(layout.tubes, job.pen.barrels if job.pen else (), strict=True)
     )

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from orvek.craft.pouring import digits_of
-from orvek.documents import LoafMould, Mould, Resin, RoundMould
-from orvek.planning.results import BarsPlan, DosePlan, Plan
+from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould
+from orvek.planning.results import BarsPlan, DosePlan, Plan, Showing
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 
@@ -56,3 +56,11 @@ def pot_life_line(resin: Resin, units: Units | None = None) -> str:
 def quiet_line(plan: Plan) -> str:
     """What stands where findings would, when there are none."""
     return "Nothing stands in the way." if plan.mixture and plan.mixture.cups else "Nothing to say yet."
+
+
+def showing_line(shown: Showing, job: Job, units: Units | None = None) -> str:
+    """How wide an inlay shows on a barrel."""
+    barrel = job.pen.barrels[shown.barrel].name if job.pen else "the barrel"
+    least, most = (write(value, Dimension.LENGTH, units) for value in (shown.least_mm, shown.most_mm))
+    width = least if least == most else f"{least} to {most}"
+    return f"{shown.material} shows {width} wide on {barrel}"

@@ -39,9 +39,8 @@ class OrientationDialog(QDialog):
         self.setWindowTitle("Out of a bigger casting")
         self.setMinimumWidth(PICTURE_WIDE + 72)
         self._session, self._surface = session, surface
-        mould = session.job.pour.mould
-        _, _, length, _ = bar_size(session.plan.layout)
-        self._block = [max(length, mould.length_mm if mould else 300.0), max(length, 150.0)]
+        length = bar_size(session.plan.layout)[2]
+        self._block = [max(2.2 * length, 300.0), max(length, 150.0)]
         title = QLabel("Which way out of the casting?")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         column = QVBoxLayout(self)

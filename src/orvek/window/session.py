@@ -50,6 +50,11 @@ class Session(QObject):
         return self.shop.preferences.units
 
     @property
+    def is_previewing(self) -> bool:
+        """Whether something is being dragged."""
+        return self._previewed is not None
+
+    @property
     def unsaved(self) -> int:
         """How many deeds could not be written yet."""
         return len(self._pending)

@@ -14,7 +14,7 @@ import platformdirs
 from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtGui import QImage
 
-from orvek.documents import Step, missing_stock
+from orvek.documents import CastStep, Step, missing_stock
 from orvek.planning import Figure, Plan, amount_figure
 from orvek.planning.shape import bar_size
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
@@ -163,8 +163,7 @@ class Surface(QObject):
         return self._made((view, self._key(plan, upto), columns, rows), plan, upto, image)  # type: ignore[return-value]
 
     def _made(self, key: Hashable, plan: Plan, upto: int | None, make: Callable[[], object]) -> object:
-        steps = plan.job.blank.steps[: upto if upto is not None else None]
-        if self._evaluate is None or missing_stock(steps):
+        if self._evaluate is None or missing_stock(self._key(plan, upto)[0]):
             return None
         if key not in self._kept:
             self._kept[key] = make()
@@ -180,7 +179,11 @@ class Surface(QObject):
         return compiled(steps, *size)
 
     def _key(self, plan: Plan, upto: int | None) -> tuple[tuple[Step, ...], tuple[float, float, float, bool]]:
-        return plan.job.blank.steps[: upto if upto is not None else None], bar_size(plan.layout)
+        steps = plan.job.blank.steps[: upto if upto is not None else None]
+        if all(step.kind == "insert" for step in steps):
+            # What is laid into the mould is shown there before the resin comes.
+            steps = (*steps, CastStep())
+        return steps, bar_size(plan.layout)
 
     def _working(self) -> Evaluator:
         assert self._evaluate is not None

@@ -207,7 +207,7 @@ def _wrap(compiler: Compiler, step: WrapStep) -> None:
 def _cast(compiler: Compiler, step: CastStep) -> None:
     cups = step.cups
     if not cups:
-        compiler.row(Kind.SOLID, compiler.index("resin"), 1.0, 0.0)
+        compiler.row(Kind.SOLID, compiler.index("clear-resin"), 1.0, 0.0)
         return
     first = [compiler.own(cup_material(cup)) for cup in cups]
     shares = np.cumsum([cup.share for cup in cups]) / sum(cup.share for cup in cups)

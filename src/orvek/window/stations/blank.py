@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollAr
 
 from orvek.documents import NEW_STEPS, STEP_NAMES, STOCK_KINDS, Step, deeds, designs
 from orvek.planning import Plan, step_figures
+from orvek.planning.lines import showings
+from orvek.planning.words import showing_line
 from orvek.window import theme
 from orvek.window.choice import add_action, add_heading
 from orvek.window.fields import FigureLine, quiet_label
@@ -34,6 +36,7 @@ class BlankStation(QWidget):
         self._title.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         self._line = quiet_label("")
         self._surface = surface
+        self._shown = quiet_label("")
         self._figures = [FigureLine("") for _ in range(_FIGURES)]
         self._lay_out()
         self.steps.chosen.connect(self.choose)
@@ -64,6 +67,9 @@ class BlankStation(QWidget):
             if n < len(figures):
                 line.label.setText(figures[n].label)
                 line.set_figure(figures[n], self._session.units)
+        if not self._session.is_previewing:
+            shown = showings(plan.job, plan.layout)
+            self._shown.setText("\n".join(showing_line(one, plan.job, self._session.units) for one in shown[:2]))
 
     def choose(self, index: int) -> None:
         """Take another step in hand."""
@@ -80,7 +86,8 @@ class BlankStation(QWidget):
         column.setSpacing(6)
         head = QHBoxLayout()
         head.setContentsMargins(24, 0, 24, 0)
-        title = QLabel("Steps, in the order of the hands")
+        title = QLabel("Steps")
+        title.setToolTip("In the order of the hands")
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)
         place = QPushButton("Find the best stretch")
@@ -125,6 +132,7 @@ class BlankStation(QWidget):
         left.addWidget(self.picture)
         for line in self._figures:
             left.addWidget(line)
+        left.addWidget(self._shown)
         left.addStretch(1)
         row = QHBoxLayout()
         row.setSpacing(24)

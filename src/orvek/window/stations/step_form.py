@@ -9,7 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QGridLayout, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import Layer, Measure, Step, declared, material, materials
+from orvek.documents import InsertStep, Layer, Measure, Step, declared, material, materials
 from orvek.documents.base import title_of
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units
@@ -19,6 +19,14 @@ from orvek.window.fields import QuantityEdit, QuantityField, quiet_label
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
 _NOT_HERE = {"kind", "cups", "line_mm"}  # cups are set at Pour, an edge's points on the picture
+
+
+_FIELDS_OF_FORM = {
+    "edge": {"middle_mm", "rough_mm", "slope_deg", "azimuth_deg"},
+    "core": {"diameter_mm"},
+    "rods": {"diameter_mm", "rods", "ring_mm", "azimuth_deg"},
+    "chips": {"chip_mm", "chips_pct"},
+}
 
 
 class StepForm(QWidget):
@@ -42,7 +50,7 @@ class StepForm(QWidget):
     def show_step(self, step: Step, units: Units) -> None:
         """Show a step's values."""
         layers = tuple(len(v) for v in step.__dict__.values() if isinstance(v, tuple))
-        shape = (step.kind, layers)
+        shape = (step.kind, layers, getattr(step, "form", ""))
         self._step, self._units = step, units
         if shape != self._shape:
             self._shape = shape
@@ -60,7 +68,7 @@ class StepForm(QWidget):
                 item.widget().hide()
                 item.widget().deleteLater()
         self._fields = {}
-        names = [name for name in type(step).model_fields if name not in _NOT_HERE]
+        names = [name for name in type(step).model_fields if name not in _NOT_HERE and _is_used(step, name)]
         for place, name in enumerate(names):
             self._fields[name] = self._widget(step, name)
             self._grid.addWidget(self._fields[name], place // 2, place % 2)
@@ -189,6 +197,13 @@ class LayerPile(QWidget):
 
     def _less(self) -> None:
         self.changed.emit(self._layers[:-1])
+
+
+def _is_used(step: Step, name: str) -> bool:
+    """Whether a field means anything for what is laid in: an edge has no rods."""
+    if not isinstance(step, InsertStep) or name in {"material", "form", "seed"}:
+        return name != "seed" or getattr(step, "form", "") not in {"core", "rods"}
+    return name in _FIELDS_OF_FORM[step.form]
 
 
 def fill_materials(menu: QMenu, put: Any) -> None:
