@@ -269,3 +269,16 @@ def test_the_way_out_of_a_casting_is_chosen_by_its_look_and_yield(blank: MainWin
     session.undo()
     session.undo()
     assert kinds(blank) == ["insert", "cast"]
+
+
+def test_a_barrel_is_turned_against_the_other(blank: MainWindow, qtbot: QtBot) -> None:
+    view, strip = blank.blank.turned, blank.strip
+    before = view.grab().toImage()
+    strip.setFocus()
+    for _ in range(3):
+        qtbot.keyClick(strip, Qt.Key.Key_Down)
+    assert blank.session.job.blank.tube_turns_deg == (15.0, 0.0)
+    assert view.grab().toImage() != before
+    for _ in range(3):
+        blank.session.undo()
+    assert view.grab().toImage() == before

@@ -15,7 +15,8 @@ class Blank(Document):
     """What the bar becomes: its steps, the saw, and the tubes laid on it.
 
     `tube_starts_mm` holds where each barrel's tube begins, from the bar's left end; empty means that
-    Orvek lays them out in the middle of the bar.
+    Orvek lays them out in the middle of the bar. `tube_turns_deg` holds how far each barrel is turned about its axis
+    when the pen is put together.
     """
 
     steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=200)] = (CastStep(),)
@@ -28,4 +29,5 @@ class Blank(Document):
         default=4,
         hint="Meniscus, bubbles and the wall's curve: 3 to 5 mm in a cast bar",
     )
+    tube_turns_deg: Annotated[tuple[Annotated[float, Field(ge=-360, le=360)], ...], Field(max_length=4)] = ()
     tube_starts_mm: Annotated[tuple[Annotated[float, Field(ge=-1000, le=1000)], ...], Field(max_length=4)] = ()

@@ -45,7 +45,7 @@ def set_value(job: Job, path: Path, value: Any) -> Job:
 
 def choose_pen(job: Job, pen: Pen) -> Job:
     """Make the job for another pen; tubes placed by hand are laid out anew."""
-    return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=()))
+    return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=(), tube_turns_deg=()))
 
 
 def choose_mould(job: Job, mould: Mould) -> Job:
@@ -89,6 +89,14 @@ def move_tube(job: Job, starts_mm: tuple[float, ...], index: int, start_mm: floa
     """
     moved = tuple(round(start_mm if i == index else start, 2) for i, start in enumerate(starts_mm))
     return job.with_(blank=job.blank.with_(tube_starts_mm=moved))
+
+
+def turn_tube(job: Job, index: int, by_deg: float) -> Job:
+    """Turn one barrel about its axis against the others, as when the pen is put together."""
+    pen = _pen(job, "Turning a barrel")
+    now = (*job.blank.tube_turns_deg, *([0.0] * len(pen.barrels)))[: len(pen.barrels)]
+    turned = (now[index] + by_deg + 180) % 360 - 180
+    return job.with_(blank=job.blank.with_(tube_turns_deg=_with(now, index, round(turned, 1))))
 
 
 def lay_tubes_out(job: Job) -> Job:

@@ -280,8 +280,9 @@ class Plan:
             begun = len(self.job.blank.steps) > 1 or self.job.cast_index is None or bool(self.job.cast.cups)
             complete = begun
         else:
-            pour = self.job.pour
-            begun = pour.mould is not None or pour.resin is not None or bool(self.job.cast.cups)
+            pour, is_cast = self.job.pour, self.job.cast_index is not None
+            has_any = pour.mould is not None or pour.resin is not None or bool(self.job.cast.cups)
+            begun = is_cast and has_any
             complete = self.mixture is not None and bool(self.mixture.cups)
         if here and begun:
             return StationState.NEEDS_A_LOOK

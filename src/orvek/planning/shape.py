@@ -27,6 +27,8 @@ def barrels_of(plan: Plan) -> tuple[TurnedBarrel, ...]:
 
 def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
     """The barrels of a job as a layout has them; none without a pen."""
+    barrels = job.pen.barrels if job.pen else ()
+    turns = (*job.blank.tube_turns_deg, *([0.0] * len(barrels)))[: len(barrels)]
     return tuple(
         TurnedBarrel(
             place.tube.start_mm,
@@ -34,6 +36,7 @@ def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
             place.finished_left_mm,
             place.finished_right_mm,
             barrel.bit_diameter_mm,
+            turn,
         )
-        for place, barrel in zip(layout.tubes, job.pen.barrels if job.pen else (), strict=True)
+        for place, barrel, turn in zip(layout.tubes, barrels, turns, strict=True)
     )

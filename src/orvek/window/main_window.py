@@ -174,6 +174,9 @@ class MainWindow(QWidget):
         self.findings.remedy_wanted.connect(session.remedy)
         self.strip.moving.connect(self._move_tube)
         self.strip.moved.connect(session.finish)
+        self.strip.turned.connect(
+            lambda index, by: session.attempt("Turn a barrel", lambda job: deeds.turn_tube(job, index, by))
+        )
         self._show_history()
         self._show_units()
 

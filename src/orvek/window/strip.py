@@ -1,7 +1,8 @@
 """The strip: the blank to scale with its ruler, the tubes where they will be glued, saw cuts, trim and waste.
 
-A tube is dragged along the bar, or nudged with the arrow keys (0.1 mm; with Shift 1 mm). Tab goes from tube to
-tube. While it moves, `moving` gives its new place; `moved` says that the hand let go.
+A tube is dragged along the bar, or nudged with the arrow keys (0.1 mm; with Shift 1 mm). Up and Down turn its barrel
+about the axis by 5°. Tab goes from tube to tube. While it moves, `moving` gives its new place; `moved` says that the
+hand let go.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ _LEFT = 200
 _RIGHT = 32
 _TOP = 34
 _TALL = 70.0
+_TURN_DEG = 5.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
 
@@ -32,6 +34,7 @@ class Strip(QWidget):
 
     moving = Signal(int, float)
     moved = Signal(str)
+    turned = Signal(int, float)
 
     def __init__(self, surface: Surface) -> None:
         super().__init__()
@@ -142,7 +145,10 @@ class Strip(QWidget):
             super().keyPressEvent(event)
             return
         ways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
-        if event.key() in ways:
+        turns = {Qt.Key.Key_Up: -_TURN_DEG, Qt.Key.Key_Down: _TURN_DEG}
+        if event.key() in turns:
+            self.turned.emit(self._chosen, turns[event.key()])
+        elif event.key() in ways:
             self._nudge(ways[event.key()], big=bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         else:
             super().keyPressEvent(event)

@@ -12,13 +12,16 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True, order=True)
 class TurnedBarrel:
-    """One barrel as it lies on the bar: where its tube begins and ends, finished diameters, and its hole. In mm."""
+    """One barrel as it lies on the bar: where its tube begins and ends, finished diameters, and its hole, in mm;
+    how far it is turned about its axis.
+    """
 
     start_mm: float
     end_mm: float
     left_mm: float
     right_mm: float
     hole_mm: float
+    turned_deg: float = 0.0
 
     @property
     def widest_mm(self) -> float:

@@ -37,6 +37,11 @@ class Turning:
     add: NDArray[np.uint16]
     cover: NDArray[np.float32]
 
+    def part(self, first: int, last: int) -> Turning:
+        """A stretch of columns."""
+        columns = slice(first, last)
+        return Turning(self.turn[:, columns], self.gain[:, columns], self.add[:, columns], self.cover[:, columns])
+
 
 def coloured(program: Program, sample: Sample) -> NDArray[np.float32]:
     """Colours (n, 3) of a sample, 0 to 255."""
@@ -141,7 +146,13 @@ def turned(surface: Pixels, prepared: Turning, rotation_deg: float) -> Pixels:
     index %= rows
     index *= columns
     index += np.arange(columns, dtype=np.int32)
-    lit = surface.reshape(-1, 3).take(index.ravel(), axis=0).reshape(*index.shape, 3).astype(np.uint16)
+    lit = (
+        np.ascontiguousarray(surface)
+        .reshape(-1, 3)
+        .take(index.ravel(), axis=0)
+        .reshape(*index.shape, 3)
+        .astype(np.uint16)
+    )
     lit *= prepared.gain
     lit >>= 8
     lit += prepared.add

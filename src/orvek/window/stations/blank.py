@@ -115,7 +115,7 @@ class BlankStation(QWidget):
 
     def _editor(self) -> QWidget:
         editor = QWidget()
-        editor.setFixedHeight(218)
+        editor.setFixedHeight(236)
         head = QHBoxLayout()
         head.addWidget(self._title)
         head.addWidget(self._line, 1)

@@ -41,9 +41,9 @@ class StepPicture(QWidget):
         self._plan: Plan | None = None
         self._index = 0
         self._held: int | None = None
-        self.setMinimumSize(240, 96)
+        self.setMinimumWidth(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(104)
+        self.setFixedHeight(80)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The chosen step on the bar")

@@ -30,7 +30,7 @@ class TurnedView(QWidget):
         self._rotation = 20.0
         self._grip: tuple[float, float] | None = None
         self._prepared: tuple[object, object] | None = None
-        self.setMinimumHeight(250)
+        self.setMinimumHeight(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The turned barrels")
@@ -111,7 +111,7 @@ class TurnedView(QWidget):
             z = (np.arange(columns) + 0.5) / scale
             radius = outline_mm(z.astype(np.float32), barrels, 0.0) * np.float32(across)
             self._prepared = (key, turning(radius, rows, theme.PAPER.getRgb()[:3]))
-        picture = turned(pixels, self._prepared[1], self._rotation)  # type: ignore[arg-type]
+        prepared = self._prepared[1]
         top = (room - rows) / 2 + 2
         for barrel in barrels:
             tube, long = barrel.hole_mm * across * 0.98, (barrel.end_mm - barrel.start_mm) * scale
@@ -119,7 +119,8 @@ class TurnedView(QWidget):
             painter.fillRect(area, theme.BRASS)
         for barrel in barrels:
             first, last = int(barrel.start_mm * scale), int(barrel.end_mm * scale) + 1
-            piece = image_of(picture[:, first:last])
+            at = self._rotation + barrel.turned_deg
+            piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at))  # type: ignore[attr-defined,index]
             painter.drawImage(QPointF(_SIDE + first, top), self._cut_out(piece, first, last))
         painter.setPen(theme.QUIET)
         words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
