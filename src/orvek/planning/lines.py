@@ -34,14 +34,12 @@ def end_lines(job: Job, layout: Layout | None) -> tuple[EndLine, ...]:
 
 def showings(job: Job, layout: Layout | None) -> tuple[Showing, ...]:
     """How wide each let-in material shows along each barrel, over all angles; the barrel's own body is left out."""
-    if layout is None or missing_stock(job.blank.steps):
+    steps = job.blank.steps
+    if layout is None or missing_stock(steps) or not any(step.kind in LINE_KINDS for step in steps):
         return ()
     found: list[Showing] = []
     for number, barrel in enumerate(laid_barrels(job, layout)):
-        found += [
-            Showing(number, name, least, most)
-            for name, least, most in _widths(job.blank.steps, bar_size(layout), barrel)
-        ]
+        found += [Showing(number, name, least, most) for name, least, most in _widths(steps, bar_size(layout), barrel)]
     return tuple(found)
 
 
@@ -93,7 +91,9 @@ def _widths(
     body = np.bincount(surface.ravel()).argmax()
     found = []
     for index, there in enumerate(program.materials):
-        runs = [run for row in surface == index for run in _runs(row)] if index != body else []
+        if index == body or there.key.startswith("cup "):
+            continue
+        runs = [run for row in surface == index for run in _runs(row)]
         if runs:
             found.append((there.name, min(runs) * _FINE_MM, max(runs) * _FINE_MM))
     return tuple(found)

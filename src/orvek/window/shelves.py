@@ -158,7 +158,7 @@ class ShelvesDialog(QDialog):
         if changed is None:
             return
         owned = list(self._owned())
-        name = changed.name  # type: ignore[attr-defined]
+        name = changed.name
         same = next((i for i, item in enumerate(owned) if item.name == name), None)
         if same is not None and same != row:
             owned[same] = changed

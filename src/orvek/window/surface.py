@@ -126,7 +126,7 @@ class Surface(QObject):
             hole = min((b.hole_mm for b in barrels), default=0.0) / 2
             return unrolled(self._working(), program, z, radius, rows, hole)
 
-        return self._made(key, plan, None, make)  # type: ignore[return-value]
+        return self._made(key, plan, None, make)
 
     def amounts(self, plan: Plan) -> tuple[Figure, ...]:
         """How much of each material is in the bar, the most first; nothing while that cannot be told."""
@@ -140,7 +140,7 @@ class Surface(QObject):
             figures = (amount_figure(a.material, a.volume_ml, bar_ml, points) for a in found if a.volume_ml > 0)
             return tuple(sorted(figures, key=lambda figure: -figure.value))
 
-        return self._made(("amounts", self._key(plan, None)), plan, None, make) or ()  # type: ignore[return-value]
+        return self._made(("amounts", self._key(plan, None)), plan, None, make) or ()
 
     def _picture(
         self,
@@ -160,7 +160,7 @@ class Surface(QObject):
             z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
             return image_of(make(program, z, rows))
 
-        return self._made((view, self._key(plan, upto), columns, rows), plan, upto, image)  # type: ignore[return-value]
+        return self._made((view, self._key(plan, upto), columns, rows), plan, upto, image)
 
     def _made(self, key: Hashable, plan: Plan, upto: int | None, make: Callable[[], object]) -> object:
         if self._evaluate is None or missing_stock(self._key(plan, upto)[0]):

@@ -115,7 +115,7 @@ class BlankStation(QWidget):
 
     def _editor(self) -> QWidget:
         editor = QWidget()
-        editor.setFixedHeight(236)
+        editor.setFixedHeight(228)
         head = QHBoxLayout()
         head.addWidget(self._title)
         head.addWidget(self._line, 1)
@@ -149,7 +149,7 @@ class BlankStation(QWidget):
         button = QPushButton(words)
         button.setProperty("plain", True)
         menu = QMenu(button)
-        menu.aboutToShow.connect(lambda: (menu.clear(), fill(menu)))  # type: ignore[operator]
+        menu.aboutToShow.connect(lambda: (menu.clear(), fill(menu)))
         button.setMenu(menu)
         return button
 

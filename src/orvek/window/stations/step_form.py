@@ -93,7 +93,7 @@ class StepForm(QWidget):
             return ChoiceField(title, lambda menu, n=name, o=options: self._fill_options(menu, n, o))
         if name == "colour":
             button = ChoiceField(title, lambda _menu: None)
-            button.button.setMenu(None)  # type: ignore[arg-type]
+            button.button.setMenu(None)
             button.button.clicked.connect(self._ask_colour)
             return button
         if isinstance(value, tuple):

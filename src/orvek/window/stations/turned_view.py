@@ -13,7 +13,7 @@ from orvek.window import theme
 from orvek.window.surface import Surface, image_of
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
 
-_SIDE, _UNROLLED_TALL, _ROWS = 24, 118, 360
+_SIDE, _UNROLLED_TALL, _ROWS = 24, 94, 360
 _DEGREES_A_PIXEL = 1.2
 
 
@@ -101,10 +101,10 @@ class TurnedView(QWidget):
 
         from orvek.workpiece.pictures import turned, turning
 
-        _, _, length, _ = bar_size(self._plan.layout)  # type: ignore[union-attr]
-        columns, scale = pixels.shape[1], pixels.shape[1] / length  # type: ignore[attr-defined]
+        _, _, length, _ = bar_size(self._plan.layout)
+        columns, scale = pixels.shape[1], pixels.shape[1] / length
         widest = max(barrel.widest_mm for barrel in barrels)
-        across = min(scale, (room - 30) / widest)
+        across = min(scale, (room - 14) / widest)
         rows = int(widest * across) + 3
         key = (barrels, columns, rows)
         if self._prepared is None or self._prepared[0] != key:
@@ -120,7 +120,7 @@ class TurnedView(QWidget):
         for barrel in barrels:
             first, last = int(barrel.start_mm * scale), int(barrel.end_mm * scale) + 1
             at = self._rotation + barrel.turned_deg
-            piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at))  # type: ignore[attr-defined,index]
+            piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at))
             painter.drawImage(QPointF(_SIDE + first, top), self._cut_out(piece, first, last))
         painter.setPen(theme.QUIET)
         words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
@@ -133,17 +133,17 @@ class TurnedView(QWidget):
         import numpy as np
         from PySide6.QtGui import QImage
 
-        cover = self._prepared[1].cover[:, first:last]  # type: ignore[index,attr-defined]
+        cover = self._prepared[1].cover[:, first:last]
         alpha = (255 * cover).astype(np.uint8)
         rows, columns = alpha.shape
         mask = QImage(alpha.tobytes(), columns, rows, columns, QImage.Format.Format_Alpha8).copy()
-        cut = piece.convertToFormat(QImage.Format.Format_ARGB32)  # type: ignore[attr-defined]
+        cut = piece.convertToFormat(QImage.Format.Format_ARGB32)
         cut.setAlphaChannel(mask)
         return cut
 
     def _paint_ends(self, painter: QPainter, barrels: tuple[TurnedBarrel, ...], area: QRectF) -> None:
         """What is not turned is waste; the barrels' ends are marked in brass."""
-        _, _, length, _ = bar_size(self._plan.layout)  # type: ignore[union-attr]
+        _, _, length, _ = bar_size(self._plan.layout)
         scale, place = area.width() / length, 0.0
         spans = [(barrel.start_mm, barrel.end_mm) for barrel in sorted(barrels)]
         for start, end in (*spans, (length, length)):
