@@ -6,9 +6,8 @@ import time
 from typing import Any
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMenu, QWidget
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import (
@@ -27,6 +26,7 @@ from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
 from orvek.window.orientation_dialog import ANGLES_DEG, OrientationDialog
 from orvek.window.stretch_dialog import StretchDialog
+from tests.window.hands import drag
 
 
 @pytest.fixture
@@ -37,17 +37,6 @@ def blank(window: MainWindow) -> MainWindow:
     window.open_station(Station.BLANK)
     window.session.attempt("Begin", lambda job: deeds.take_design(job, designs()[1].steps))
     return window
-
-
-def drag(widget: QWidget, start: QPointF, *points: QPointF) -> None:
-    def at(point: QPointF) -> QPoint:
-        return point.toPoint()
-
-    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=at(start))
-    for point in points:
-        QTest.mouseMove(widget, at(point))
-        QApplication.processEvents()
-    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=at(points[-1]))
 
 
 def choose(fill: Any, words: str) -> None:
@@ -80,6 +69,9 @@ def test_every_kind_of_step_can_be_added_and_edited(blank: MainWindow) -> None:
         choose(blank.blank._fill_steps, STEP_NAMES[step.kind])
         chosen = blank.session.job.blank.steps[blank.blank.chosen()]
         assert chosen.kind == step.kind
+        if step.kind in {"cut", "arc", "slice", "rip", "plug", "dye"}:
+            assert blank.blank._caution.text()
+            assert "decide" in blank.blank._caution.toolTip()
         assert not blank.grab().isNull()
         if step.kind not in STOCK_KINDS:
             blank.session.undo()

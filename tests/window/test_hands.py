@@ -5,8 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtTest import QTest
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QApplication, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -18,6 +17,7 @@ from orvek.window.main_window import MainWindow
 from orvek.window.shelves import ShelvesDialog
 from orvek.window.working_popup import WorkingPopup
 from tests.window.conftest import Opener
+from tests.window.hands import drag
 
 
 def type_into(qtbot: QtBot, edit: QuantityEdit, text: str) -> None:
@@ -25,17 +25,6 @@ def type_into(qtbot: QtBot, edit: QuantityEdit, text: str) -> None:
     edit.selectAll()
     qtbot.keyClicks(edit, text)
     qtbot.keyClick(edit, Qt.Key.Key_Return)
-
-
-def drag(widget: QWidget, start: QPointF, *points: QPointF) -> None:
-    def at(point: QPointF) -> QPoint:
-        return point.toPoint()
-
-    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=at(start))
-    for point in points:
-        QTest.mouseMove(widget, at(point))
-        QApplication.processEvents()
-    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=at(points[-1]))
 
 
 @pytest.mark.parametrize(

@@ -10,7 +10,7 @@ from orvek.documents.base import (
     declared,
 )
 from orvek.documents.blank import Blank
-from orvek.documents.designs import NEW_STEPS, STEP_NAMES, Design, designs, step_line
+from orvek.documents.designs import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, Design, designs, step_line
 from orvek.documents.job import Batch, Job, new_id
 from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.material import Material, material, materials
@@ -53,6 +53,7 @@ __all__ = [
     "MOST_CUPS",
     "NEW_STEPS",
     "STANDING_WORDS",
+    "STEP_CAUTIONS",
     "STEP_NAMES",
     "STOCK_KINDS",
     "SUFFIX",

@@ -59,6 +59,28 @@ STEP_NAMES: dict[str, str] = {
     "square": "Make it square",
     "reorient": "Take out at an angle",
 }
+_SAW = (
+    "In a sled or clamp, never by hand near the blade.",
+    "Small parts kick back: hold them in a sled or clamp with the guard on. The saw's manual and local rules decide.",
+)
+# What can hurt at a step: in a few words, and in full.
+STEP_CAUTIONS: dict[str, tuple[str, str]] = {
+    **dict.fromkeys(("cut", "arc", "slice", "rip", "square", "reorient"), _SAW),
+    "plug": (
+        "Clamp the bar, never hold it under the drill.",
+        "Clamp the bar in a vice on the drill press; back off to clear chips. The press's manual decides.",
+    ),
+    "round": (
+        "No gloves or loose sleeves at the lathe.",
+        "No gloves, loose sleeves, rings or rags near spinning work; face shield and dust mask. The lathe's manual "
+        "decides.",
+    ),
+    "dye": (
+        "Let solvents leave fully before any oven or vacuum.",
+        "Dye solvents and stabilisers can catch fire: vent them fully, no food oven, vent outdoors. The product's "
+        "safety sheet and the equipment's rating decide.",
+    ),
+}
 NEW_STEPS: tuple[Step, ...] = (
     SolidStep(),
     LaminateStep(),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import NEW_STEPS, STEP_NAMES, STOCK_KINDS, Step, deeds, designs
+from orvek.documents import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, STOCK_KINDS, Step, deeds, designs
 from orvek.planning import Plan, step_figures
 from orvek.planning.lines import showings
 from orvek.planning.words import showing_line
@@ -35,6 +35,8 @@ class BlankStation(QWidget):
         self._title = QLabel()
         self._title.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         self._line = quiet_label("")
+        self._caution = QLabel()
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._surface = surface
         self._shown = quiet_label("")
         self._figures = [FigureLine("") for _ in range(_FIGURES)]
@@ -57,6 +59,10 @@ class BlankStation(QWidget):
         self.form.show_step(steps[self._index], self._session.units)
         self._title.setText(f"Step {self._index + 1} of {len(steps)}")
         self._line.setText(STEP_NAMES[steps[self._index].kind])
+        short, full = STEP_CAUTIONS.get(steps[self._index].kind, ("", ""))
+        self._caution.setText(short)
+        self._caution.setToolTip(full)
+        self._caution.setAccessibleDescription(full)
         self._show_figures(plan, steps[self._index])
 
     def _show_figures(self, plan: Plan, step: Step) -> None:
@@ -118,7 +124,8 @@ class BlankStation(QWidget):
         editor.setFixedHeight(228)
         head = QHBoxLayout()
         head.addWidget(self._title)
-        head.addWidget(self._line, 1)
+        head.addWidget(self._line)
+        head.addWidget(self._caution, 1)
         for words, deed in (("Copy", self._copy), ("Remove", self._remove)):
             button = QPushButton(words)
             button.setProperty("plain", True)
