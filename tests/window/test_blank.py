@@ -23,6 +23,7 @@ from orvek.documents import (
     designs,
 )
 from orvek.planning import Severity, Station, StationState
+from orvek.window.designs_dialog import DesignsDialog
 from orvek.window.main_window import MainWindow
 from orvek.window.orientation_dialog import ANGLES_DEG, OrientationDialog
 from orvek.window.stretch_dialog import StretchDialog
@@ -49,14 +50,19 @@ def kinds(window: MainWindow) -> list[str]:
     return [step.kind for step in window.session.job.blank.steps]
 
 
-def test_every_design_makes_a_blank_without_a_stop(window: MainWindow) -> None:
+def test_every_design_makes_a_blank_without_a_stop(window: MainWindow, qtbot: QtBot) -> None:
+    window.surface.wait()
+    QApplication.processEvents()
     window.open_station(Station.BLANK)
     assert len(designs()) == 12
-    for design in designs():
-        choose(window.blank._fill_designs, design.name)
-        assert not [
-            f for f in window.session.plan.findings if f.station is Station.BLANK and f.severity is Severity.STOP
-        ]
+    for number, design in enumerate(designs()):
+        gallery = DesignsDialog(window, window.session, window.surface)
+        qtbot.addWidget(gallery)
+        assert gallery.buttons()[number].accessibleName() == design.name
+        gallery.buttons()[number].click()
+        assert [step.kind for step in window.session.job.blank.steps] == [step.kind for step in design.steps]
+        found = [f for f in window.session.plan.findings if f.station is Station.BLANK]
+        assert not [f for f in found if f.severity is Severity.STOP]
         assert window.session.plan.state(Station.BLANK) in {StationState.READY, StationState.NEEDS_A_LOOK}
         assert not window.grab().isNull()
     for _ in designs():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, STOCK_KINDS, Step, deeds, designs
+from orvek.documents import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, STOCK_KINDS, Step, deeds
 from orvek.planning import Plan, step_figures
 from orvek.planning.lines import showings
 from orvek.planning.words import showing_line
@@ -104,7 +104,10 @@ class BlankStation(QWidget):
         way.setProperty("plain", True)
         way.clicked.connect(self._find_way_out)
         head.addWidget(way)
-        head.addWidget(self._menu_button("Begin from a design", self._fill_designs))
+        gallery = QPushButton("Begin from a design")
+        gallery.setProperty("plain", True)
+        gallery.clicked.connect(self._open_gallery)
+        head.addWidget(gallery)
         head.addWidget(self._menu_button("Add a step", self._fill_steps))
         column.addLayout(head)
         area = QScrollArea()
@@ -160,12 +163,10 @@ class BlankStation(QWidget):
         button.setMenu(menu)
         return button
 
-    def _fill_designs(self, menu: QMenu) -> None:
-        for design in designs():
-            deed = lambda d=design: self._session.attempt(  # noqa: E731
-                f"Begin from {d.name}", lambda job: deeds.take_design(job, d.steps)
-            )
-            add_action(menu, f"{design.name}   {design.line}", deed)
+    def _open_gallery(self) -> None:
+        from orvek.window.designs_dialog import DesignsDialog
+
+        DesignsDialog(self, self._session, self._surface).exec()
 
     def _fill_steps(self, menu: QMenu) -> None:
         add_heading(menu, "Change the bar, after the chosen step")
