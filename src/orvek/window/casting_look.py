@@ -12,6 +12,8 @@ from PySide6.QtGui import QColor, QImage
 from orvek.documents import CastStep
 
 _KEPT = 24
+# Length, across, rows, columns; seed, scale, stretch and contrast of the swirl.
+_Size = tuple[float, float, int, int, int, float, float, float]
 
 
 class CastingLook:
@@ -19,7 +21,7 @@ class CastingLook:
 
     def __init__(self) -> None:
         self._ready = False
-        self._fields: OrderedDict[tuple[float, float, int, int, int], object] = OrderedDict()
+        self._fields: OrderedDict[_Size, object] = OrderedDict()
         self._images: OrderedDict[object, QImage] = OrderedDict()
 
     def load(self) -> None:
@@ -32,7 +34,16 @@ class CastingLook:
         """The impression on a rectangle of this size, or None while it cannot be made yet."""
         if not self._ready or not cast.cups or columns < 2 or rows < 2:
             return None
-        size = (round(length_mm, 1), round(across_mm, 1), rows, columns, cast.seed)
+        size = (
+            round(length_mm, 1),
+            round(across_mm, 1),
+            rows,
+            columns,
+            cast.seed,
+            cast.scale,
+            cast.stretch,
+            cast.contrast,
+        )
         key = (size, tuple((cup.colour, cup.share) for cup in cast.cups))
         if key not in self._images:
             self._images[key] = self._made(cast, size)
@@ -40,7 +51,7 @@ class CastingLook:
                 self._images.popitem(last=False)
         return self._images[key]
 
-    def _made(self, cast: CastStep, size: tuple[float, float, int, int, int]) -> QImage:
+    def _made(self, cast: CastStep, size: _Size) -> QImage:
         from orvek.workpiece.swirl import SwirlField, swirl_field, swirl_picture
 
         if size not in self._fields:

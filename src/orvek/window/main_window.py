@@ -86,7 +86,7 @@ class MainWindow(QWidget):
         self.look = CastingLook()
         self.surface = Surface()
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
-        self.pen = PenStation(session, self.look)
+        self.pen = PenStation(session, self.surface)
         self.blank = BlankStation(session, self.surface)
         self.pour = PourStation(session, self.look)
         self._pages: dict[Station, QWidget] = {

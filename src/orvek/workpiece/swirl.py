@@ -32,7 +32,16 @@ class SwirlField:
     shimmer: NDArray[np.float32]
 
 
-def swirl_field(length_mm: float, across_mm: float, rows: int, columns: int, seed: int) -> SwirlField:
+def swirl_field(
+    length_mm: float,
+    across_mm: float,
+    rows: int,
+    columns: int,
+    seed: int,
+    scale: float = 1.0,
+    stretch: float = 1.0,
+    contrast: float = 1.0,
+) -> SwirlField:
     """A swirl on a rectangle of `length_mm` along by `across_mm` across, sampled on rows x columns points.
 
     A sum of a few waves, bent by two others, ranked so that every level is equally common. The same seed and
@@ -40,7 +49,7 @@ def swirl_field(length_mm: float, across_mm: float, rows: int, columns: int, see
     """
     z = np.linspace(0, length_mm, columns)[None, :]
     x = np.linspace(0, across_mm, rows)[:, None]
-    pattern = swirl_pattern(swirl_waves(seed), x, np.zeros((1, 1)), z)
+    pattern = swirl_pattern(swirl_waves(seed, scale, stretch, contrast), x, np.zeros((1, 1)), z)
     order = np.argsort(pattern, axis=None)
     level = np.empty(pattern.size, dtype=np.float32)
     level[order] = np.linspace(0, 1, pattern.size, dtype=np.float32)

@@ -20,13 +20,13 @@ from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, 
 from orvek.planning import Plan
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
-from orvek.window.casting_look import CastingLook
 from orvek.window.choice import ChoiceButton, add_action, add_heading
 from orvek.window.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.naming import ask_name
 from orvek.window.session import Session
 from orvek.window.stations.opening import Opening, Suggestion, pen_drawing
 from orvek.window.stations.pen_picture import PenPicture
+from orvek.window.surface import Surface
 
 _FIELDS = (
     "tube_length_mm",
@@ -138,10 +138,10 @@ class BarrelTable(QWidget):
 class PenStation(QWidget):
     """The station Pen."""
 
-    def __init__(self, session: Session, look: CastingLook) -> None:
+    def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session = session
-        self.picture = PenPicture(look)
+        self.picture = PenPicture(surface)
         self.table = BarrelTable(session)
         self._choice = ChoiceButton("Pen", self._fill_menu)
         self._opening = Opening(

@@ -10,13 +10,15 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.documents import Barrel, Pen
 from orvek.planning import Plan
+from orvek.planning.shape import bar_size
 from orvek.quantities import Dimension, Units, write, write_bit
 from orvek.window import theme
-from orvek.window.casting_look import CastingLook
+from orvek.window.surface import Surface
 
 _GAP_MM = 9.0
 _SIDE = 40
 _HANDLE = 5.5
+_SECTION_COLUMNS, _SECTION_ROWS = 900, 140
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,9 +36,9 @@ class PenPicture(QWidget):
     moving = Signal(int, str, float)
     moved = Signal(str)
 
-    def __init__(self, look: CastingLook) -> None:
+    def __init__(self, surface: Surface) -> None:
         super().__init__()
-        self._look = look
+        self._surface = surface
         self._plan: Plan | None = None
         self._units = Units()
         self._held: Handle | None = None
@@ -187,7 +189,7 @@ class PenPicture(QWidget):
         painter.drawPolygon(QPolygonF(outline))
 
     def _paint_body(self, painter: QPainter, index: int, barrel: Barrel, outline: list[QPointF]) -> None:
-        """The cast body, cut open: the impression, clipped to the outline."""
+        """The body, cut open where it lies on the bar, clipped to the outline."""
         assert self._plan is not None
         widest = max(barrel.finished_left_mm, barrel.finished_right_mm)
         x0, x1 = self._x(index, 0), self._x(index, barrel.tube_length_mm)
@@ -196,14 +198,17 @@ class PenPicture(QWidget):
         clip = QPainterPath()
         clip.addPolygon(QPolygonF(outline))
         painter.setClipPath(clip)
-        image = self._look.picture(
-            self._plan.job.cast, barrel.tube_length_mm, widest, min(600, max(2, round(area.width() / 2))), 48
-        )
-        if image is None:
+        barrel_at = self._plan.layout.tubes[index].tube if self._plan.layout else None
+        image = self._surface.section(self._plan, _SECTION_COLUMNS, _SECTION_ROWS, 90.0)
+        if image is None or barrel_at is None:
             painter.fillRect(area, theme.BLANK)
         else:
+            _, depth, length, _ = bar_size(self._plan.layout)
+            along, across = image.width() / length, image.height() / depth
+            tall = widest * across
+            source = QRectF(barrel_at.start_mm * along, (image.height() - tall) / 2, barrel_at.length_mm * along, tall)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawImage(area, image)
+            painter.drawImage(area, image, source)
         painter.restore()
 
     def _paint_sizes(self, painter: QPainter, index: int, barrel: Barrel) -> None:
