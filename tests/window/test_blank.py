@@ -280,3 +280,13 @@ def test_a_barrel_is_turned_against_the_other(blank: MainWindow, qtbot: QtBot) -
     for _ in range(3):
         blank.session.undo()
     assert view.grab().toImage() == before
+
+
+def test_what_is_laid_into_the_mould_is_seen_in_it(blank: MainWindow) -> None:
+    session = blank.session
+    session.attempt("Cast", lambda job: deeds.take_design(job, designs()[6].steps))
+    blank.open_station(Station.POUR)
+    before = blank.pour.mould.grab().toImage()
+    session.attempt("Slab", lambda job: deeds.add_step(job, InsertStep(), 0))
+    assert blank.pour.mould.grab().toImage() != before
+    assert blank.pour._insert_choice.button.toolTip().endswith("by its shape")

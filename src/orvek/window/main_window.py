@@ -88,7 +88,7 @@ class MainWindow(QWidget):
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
         self.pen = PenStation(session, self.surface)
         self.blank = BlankStation(session, self.surface)
-        self.pour = PourStation(session, self.look)
+        self.pour = PourStation(session, self.look, self.surface)
         self._pages: dict[Station, QWidget] = {
             Station.PEN: self.pen,
             Station.BLANK: self.blank,

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.craft.moulding import loaf_grid
-from orvek.documents import LoafMould, Mould, RoundMould
+from orvek.documents import InsertStep, LoafMould, Mould, RoundMould
 from orvek.planning import Plan
 from orvek.planning.words import mould_size
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.casting_look import CastingLook
+from orvek.window.surface import Surface
 
 _WALL_MM = 6.0
 
@@ -20,9 +21,9 @@ _WALL_MM = 6.0
 class MouldPicture(QWidget):
     """A picture only; the mould's sizes are typed beside it."""
 
-    def __init__(self, look: CastingLook) -> None:
+    def __init__(self, look: CastingLook, surface: Surface) -> None:
         super().__init__()
-        self._look = look
+        self._look, self._surface = look, surface
         self._plan: Plan | None = None
         self._units = Units()
         self.setMinimumSize(300, 190)
@@ -75,10 +76,13 @@ class MouldPicture(QWidget):
         across = _cavities(mould)[1]
         # Painted from twice as many points, so that fine veins do not break up into dots.
         image = self._look.picture(cast, mould.length_mm, across * count, 2 * width, 2 * tall * count)
+        lying = self._with_insert(2 * width, 2 * tall)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         for n, area in enumerate(cavities):
             if n >= filled:
                 painter.fillRect(area, theme.PAPER)
+            elif lying is not None:
+                painter.drawImage(area, lying)
             elif image is None:
                 painter.fillRect(area, theme.BLANK)
             else:
@@ -87,6 +91,15 @@ class MouldPicture(QWidget):
             painter.setPen(theme.pen(theme.INK, 1) if n < filled else theme.pen(theme.QUIET, 1, Qt.PenStyle.DashLine))
             radius = area.height() / 2 if isinstance(mould, RoundMould) else 0
             painter.drawRoundedRect(area, min(radius, 3), min(radius, 3))
+
+    def _with_insert(self, columns: int, rows: int) -> QImage | None:
+        """A bar with what was laid in, seen from above; None where nothing was, or for a loaf."""
+        assert self._plan is not None
+        job = self._plan.job
+        laid = any(isinstance(step, InsertStep) for step in job.blank.steps)
+        if not laid or job.cast_index is None or isinstance(job.pour.mould, LoafMould):
+            return None
+        return self._surface.face(self._plan, columns, rows, 90, job.cast_index + 1)
 
     def _paint_saw_lines(self, painter: QPainter, area: QRectF, mould: LoafMould, scale: float) -> None:
         across, _ = loaf_grid(mould)

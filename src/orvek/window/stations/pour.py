@@ -20,6 +20,7 @@ from orvek.window.stations.mould_picture import MouldPicture
 from orvek.window.stations.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.stations.pour_menus import PourMenus
 from orvek.window.stations.weighing_table import WeighingTable
+from orvek.window.surface import Surface
 
 
 class PaceGauge(QWidget):
@@ -53,11 +54,11 @@ class PaceGauge(QWidget):
 class PourStation(QWidget):
     """The station Pour."""
 
-    def __init__(self, session: Session, look: CastingLook) -> None:
+    def __init__(self, session: Session, look: CastingLook, surface: Surface) -> None:
         super().__init__()
         self._session = session
         self._menus = PourMenus(session, self)
-        self.mould = MouldPicture(look)
+        self.mould = MouldPicture(look, surface)
         self.cups = CupsPicture()
         self.table = WeighingTable(session)
         self._mould_opening = Opening("Which mould do you pour into?", "Its cavities give the bars and their volume.")
