@@ -2,29 +2,19 @@
 
 from __future__ import annotations
 
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
 import platformdirs
 import pytest
 
+from benchmarks.timing import best_of
 from orvek.documents import CutStep, Layer, SolidStep
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import load_kernel
 from orvek.workpiece.pictures import turned, turning, unrolled
 
 POINTS = 360_000
-
-
-def best_of(work: Callable[[], object], times: int = 40) -> float:
-    taken = []
-    for _ in range(times):
-        start = time.perf_counter()
-        work()
-        taken.append(time.perf_counter() - start)
-    return min(taken)
 
 
 @pytest.mark.parametrize(("cuts", "limit"), [(4, 5.0), (12, 10.0)])

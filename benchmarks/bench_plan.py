@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import time
-from collections.abc import Callable
-
 from pytest_benchmark.fixture import BenchmarkFixture
 
+from benchmarks.timing import best_of
 from orvek.documents import deeds
 from orvek.planning import plan
 from orvek.shop import demo_job, demo_shop
@@ -18,16 +16,6 @@ def yardstick() -> int:
     for n in range(100_000):
         total += n
     return total
-
-
-def best_of(work: Callable[[], object], times: int = 30) -> float:
-    """The shortest of several runs, in seconds."""
-    taken = []
-    for _ in range(times):
-        start = time.perf_counter()
-        work()
-        taken.append(time.perf_counter() - start)
-    return min(taken)
 
 
 def test_plan_of_the_demo_job(benchmark: BenchmarkFixture) -> None:

@@ -290,3 +290,14 @@ def test_what_is_laid_into_the_mould_is_seen_in_it(blank: MainWindow) -> None:
     session.attempt("Slab", lambda job: deeds.add_step(job, InsertStep(), 0))
     assert blank.pour.mould.grab().toImage() != before
     assert blank.pour._insert_choice.button.toolTip().endswith("by its shape")
+
+
+def test_an_arc_shows_how_deep_it_goes_and_its_working(blank: MainWindow) -> None:
+    blank.session.attempt("Scales", lambda job: deeds.take_design(job, designs()[9].steps))
+    blank.blank.choose(1)
+    figures = [line.value.figure() for line in blank.blank._figures]
+    # Radius 30, centre 32 off the axis, widest barrel 12.8: it goes 4.4 mm deep.
+    assert figures[0] is not None
+    assert figures[0].value == pytest.approx(6.4 - 2)
+    assert figures[2] is not None
+    assert figures[2].value == pytest.approx(100 * 2.0 / 60)

@@ -10,11 +10,11 @@ from typing import Any
 from orvek.documents.base import Document
 from orvek.documents.job import Job
 from orvek.documents.mould import Mould
-from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
+from orvek.documents.pen import MOST_BARRELS, Pen
 from orvek.documents.pigment import Pigment, PigmentDose
 from orvek.documents.resin import Resin
 from orvek.documents.shipped import catalogue
-from orvek.documents.steps import MOST_CUPS, STOCK_KINDS, CastStep, Cup, InsertStep, Step
+from orvek.documents.steps import MOST_CUPS, STOCK_KINDS, CastStep, Cup, InsertStep, Layer, Step
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 
 Path = tuple[str | int, ...]
@@ -22,14 +22,6 @@ Path = tuple[str | int, ...]
 NEW_CUP_COLOURS = ("#2f5d8c", "#e9e6dc", "#3f7d62", "#b06a3c", "#26272b", "#a92f2b", "#7a5a9a", "#d7b75c")
 LEAST_SHARE_PCT = 1.0
 _LEAST_TYPED_PCT = 0.1  # the declared least of Cup.share
-
-
-def value_at(job: Job, path: Path) -> Any:
-    """What stands at a path such as ("pour", "overage_pct") or ("pen", "barrels", 0, "trim_mm")."""
-    found: Any = job
-    for piece in path:
-        found = found[piece] if isinstance(piece, int) else getattr(found, piece)
-    return found
 
 
 def set_value(job: Job, path: Path, value: Any) -> Job:
@@ -74,11 +66,6 @@ def remove_barrel(job: Job, index: int) -> Job:
     if len(pen.barrels) == 1:
         raise OutOfBoundsError("The number of barrels", 0, "at least 1")
     return choose_pen(job, pen.with_(barrels=_without(pen.barrels, index)))
-
-
-def set_barrel(job: Job, index: int, barrel: Barrel) -> Job:
-    """Replace one barrel."""
-    return set_value(job, ("pen", "barrels", index), barrel)
 
 
 def move_tube(job: Job, starts_mm: tuple[float, ...], index: int, start_mm: float) -> Job:
@@ -223,6 +210,27 @@ def replace_stock(job: Job, step: Step) -> Job:
 def set_steps(job: Job, steps: tuple[Step, ...]) -> Job:
     """Replace the whole list of steps."""
     return _with_steps(job, steps)
+
+
+def layer_bounds_mm(layers: tuple[Layer, ...], glue_mm: float, *, centred: bool) -> tuple[float, ...]:
+    """Where one layer ends and the next begins: from the pile's middle, or from its start."""
+    total = sum(layer.thickness_mm for layer in layers) + glue_mm * (len(layers) - 1)
+    place, found = (-total / 2 if centred else 0.0), []
+    for layer in layers[:-1]:
+        place += layer.thickness_mm + glue_mm
+        found.append(place - glue_mm / 2)
+    return tuple(found)
+
+
+def shift_layer_boundary(layers: tuple[Layer, ...], index: int, by_mm: float) -> tuple[Layer, ...]:
+    """Move the boundary after a layer; both its neighbours keep at least half a millimetre."""
+    one, other = layers[index], layers[index + 1]
+    by = max(0.5 - one.thickness_mm, min(other.thickness_mm - 0.5, by_mm))
+    pair = (
+        one.with_(thickness_mm=round(one.thickness_mm + by, 2)),
+        other.with_(thickness_mm=round(other.thickness_mm - by, 2)),
+    )
+    return (*layers[:index], *pair, *layers[index + 2 :])
 
 
 def take_design(job: Job, steps: tuple[Step, ...]) -> Job:

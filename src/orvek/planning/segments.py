@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from orvek.craft.segmenting import DiagonalCut
-from orvek.documents import CutStep, Job, Material, Step
+from orvek.craft.segmenting import ArcCut, DiagonalCut
+from orvek.documents import ArcStep, CutStep, Job, Material, Step
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -13,12 +13,13 @@ _SOURCE = "derived, checked in three dimensions: z = z0 + r · cot a · cos(θ �
 
 def step_figures(step: Step, job: Job) -> tuple[Figure, ...]:
     """What is worth knowing of a step on the widest barrel; nothing for steps without a formula."""
+    if isinstance(step, ArcStep):
+        return _arc_figures(step, job)
     if not isinstance(step, CutStep) or not step.sheet:
         return ()
     sheet = sum(layer.thickness_mm for layer in step.sheet) + 2 * step.glue_mm
     cut = DiagonalCut(step.angle_deg, sheet, step.kerf_mm)
-    barrels = job.pen.barrels if job.pen else ()
-    radius = max((max(b.finished_left_mm, b.finished_right_mm) for b in barrels), default=12.0) / 2
+    radius = _widest_radius_mm(job)
     angle, r = Term("a", "angle to the axis", step.angle_deg, _DEG), Term("r", "widest finished radius", radius, _MM)
     t, k = Term("t", "sheet with its glue", sheet, _MM), Term("k", "kerf", step.kerf_mm, _MM)
     return (
@@ -33,6 +34,27 @@ def step_figures(step: Step, job: Job) -> tuple[Figure, ...]:
         ),
         Figure("The bar grows by", cut.lengthening_mm, _MM, "(t − k) / sin a", (t, k, angle), _SOURCE, 2),
     )
+
+
+def _arc_figures(step: ArcStep, job: Job) -> tuple[Figure, ...]:
+    sheet, radius = sum(layer.thickness_mm for layer in step.sheet), _widest_radius_mm(job)
+    cut = ArcCut(step.radius_mm, step.distance_mm, sheet)
+    r, big = Term("r", "widest finished radius", radius, _MM), Term("R", "radius of the arc", step.radius_mm, _MM)
+    d, t = Term("D", "its centre from the axis", step.distance_mm, _MM), Term("t", "sheet", sheet, _MM)
+    source = "derived: z = z0 ± √(R² − (D − r · cos θ)²)"
+    strain = "a dry wood sheet breaks at about 1 to 1.5 % (workshop practice): bend several thin ones"
+    return (
+        Figure("Below the surface", cut.depth_mm(radius), _MM, "depth = r − (D − R)", (r, d, big), source, 2),
+        Figure("Half its length", cut.reach_mm(radius), _MM, "reach = √(R² − (D − r)²)", (big, d, r), source),
+        Figure(
+            "The sheet bends by", 100 * cut.bend_strain, Dimension.PERCENT, "strain = t / (2 R)", (t, big), strain, 1
+        ),
+    )
+
+
+def _widest_radius_mm(job: Job) -> float:
+    barrels = job.pen.barrels if job.pen else ()
+    return max((max(b.finished_left_mm, b.finished_right_mm) for b in barrels), default=12.0) / 2
 
 
 def amount_figure(there: Material, volume_ml: float, bar_ml: float, points: int) -> Figure:

@@ -16,10 +16,10 @@ from orvek.documents import (
     CutStep,
     InsertStep,
     LaminateStep,
-    Layer,
     PlugStep,
     StackStep,
     Step,
+    deeds,
 )
 from orvek.planning import Plan
 from orvek.planning.shape import bar_size
@@ -67,9 +67,11 @@ class StepPicture(QWidget):
         if isinstance(step, InsertStep) and step.form == "edge":
             return tuple(self._point(z, up) for z, up in self._edge(step))
         if isinstance(step, LaminateStep) and step.angle_deg == 0:
-            return tuple(self._point(size[2] / 2, up) for up in _bounds(step.strips, step.glue_mm, centred=True))
+            return tuple(
+                self._point(size[2] / 2, up) for up in deeds.layer_bounds_mm(step.strips, step.glue_mm, centred=True)
+            )
         if isinstance(step, StackStep):
-            return tuple(self._point(z, 0) for z in _bounds(step.pieces, step.glue_mm, centred=False))
+            return tuple(self._point(z, 0) for z in deeds.layer_bounds_mm(step.pieces, step.glue_mm, centred=False))
         return ()
 
     def _edge(self, step: InsertStep) -> list[tuple[float, float]]:
@@ -142,11 +144,11 @@ class StepPicture(QWidget):
             line[handle] = max(-60.0, min(60.0, round(line[handle] + up_mm - self._edge(step)[handle][1], 2)))
             self.moving.emit(step.with_(line_mm=tuple(line)))
         elif isinstance(step, LaminateStep):
-            now = _bounds(step.strips, step.glue_mm, centred=True)[handle]
-            self.moving.emit(step.with_(strips=_shifted(step.strips, handle, up_mm - now)))
+            now = deeds.layer_bounds_mm(step.strips, step.glue_mm, centred=True)[handle]
+            self.moving.emit(step.with_(strips=deeds.shift_layer_boundary(step.strips, handle, up_mm - now)))
         elif isinstance(step, StackStep):
-            now = _bounds(step.pieces, step.glue_mm, centred=False)[handle]
-            self.moving.emit(step.with_(pieces=_shifted(step.pieces, handle, z_mm - now)))
+            now = deeds.layer_bounds_mm(step.pieces, step.glue_mm, centred=False)[handle]
+            self.moving.emit(step.with_(pieces=deeds.shift_layer_boundary(step.pieces, handle, z_mm - now)))
 
     # -- painting ----------------------------------------------------------------------------------------------
 
@@ -174,24 +176,3 @@ class StepPicture(QWidget):
             painter.setPen(theme.pen(theme.ACCENT, 2.4 if number == self._held or self.hasFocus() else 1.6))
             painter.setBrush(theme.PANEL)
             painter.drawEllipse(handle, 5.5, 5.5)
-
-
-def _bounds(layers: tuple[Layer, ...], glue_mm: float, *, centred: bool) -> tuple[float, ...]:
-    """Where one layer ends and the next begins: from the pile's middle, or from its start."""
-    total = sum(layer.thickness_mm for layer in layers) + glue_mm * (len(layers) - 1)
-    place, found = (-total / 2 if centred else 0.0), []
-    for layer in layers[:-1]:
-        place += layer.thickness_mm + glue_mm
-        found.append(place - glue_mm / 2)
-    return tuple(found)
-
-
-def _shifted(layers: tuple[Layer, ...], index: int, by_mm: float) -> tuple[Layer, ...]:
-    """Move the boundary after a layer; both its neighbours keep at least half a millimetre."""
-    one, other = layers[index], layers[index + 1]
-    by = max(0.5 - one.thickness_mm, min(other.thickness_mm - 0.5, by_mm))
-    pair = (
-        one.with_(thickness_mm=round(one.thickness_mm + by, 2)),
-        other.with_(thickness_mm=round(other.thickness_mm - by, 2)),
-    )
-    return (*layers[:index], *pair, *layers[index + 2 :])
