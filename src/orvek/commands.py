@@ -70,6 +70,8 @@ def _parser() -> argparse.ArgumentParser:
     picture.add_argument("--view", choices=["bar", "unrolled", "turned", "section"], default="turned")
     picture.add_argument("--width", type=int, default=1200, metavar="N", help="pixels along the bar, 50 to 8000")
     picture.add_argument("--rotation", type=float, default=20.0, metavar="DEG", help="from where it is seen")
+    picture.add_argument("--angle", type=float, metavar="DEG", help="a section on a plane at this angle to the axis")
+    picture.add_argument("--at", type=float, metavar="MM", help="where that plane meets the axis, else the middle")
     picture.set_defaults(command=_picture)
     for command in (report, check, card, picture):
         command.add_argument("job", help="a job's name or id, or a .orvek.json file")
@@ -117,7 +119,8 @@ def _card(options: argparse.Namespace) -> int:
 def _picture(options: argparse.Namespace) -> int:
     import platformdirs
 
-    from orvek.cards.picture_file import picture_png, unrolled_svg
+    from orvek.cards.picture_file import cut_open_png, picture_png, unrolled_svg
+    from orvek.planning.shape import bar_size
     from orvek.workpiece.field import load_kernel
 
     if not 50 <= options.width <= 8000:
@@ -127,6 +130,12 @@ def _picture(options: argparse.Namespace) -> int:
     target = Path(options.output)
     if target.suffix == ".svg":
         write_atomically(target, unrolled_svg(found, evaluate, options.width))
+    elif options.view == "section" and options.angle is not None:
+        if not 0 <= options.angle <= 90:
+            raise OutOfBoundsError("The angle", options.angle, "from 0 to 90 degrees")
+        at = options.at if options.at is not None else bar_size(found.layout)[2] / 2
+        plane = (options.angle, options.rotation, at)
+        write_atomically(target, cut_open_png(found, evaluate, options.width, plane))
     else:
         write_atomically(target, picture_png(found, evaluate, options.view, options.width, options.rotation))
     print(f"Wrote {target}")

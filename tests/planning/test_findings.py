@@ -7,7 +7,23 @@ from collections.abc import Callable
 import pytest
 from hypothesis import given
 
-from orvek.documents import Insert, Job, LoafMould, Scale, Shop, deeds, first_shop
+from orvek.documents import (
+    ArcStep,
+    CutStep,
+    Insert,
+    Job,
+    Layer,
+    LoafMould,
+    Scale,
+    Shop,
+    SliceStep,
+    SolidStep,
+    StavesStep,
+    Step,
+    WrapStep,
+    deeds,
+    first_shop,
+)
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
 from orvek.shop import demo_job
@@ -41,6 +57,14 @@ LIGHT = Scale(name="Letter scale", resolution_g=0.1, capacity_g=50)
 LYING = Insert(volume_ml=20, mass_g=18, density_g_ml=0.6)
 CUPS = ("blank", "steps", 0, "cups")
 
+BLANK = ("blank", "steps")
+BRASS = (Layer(material="brass", thickness_mm=2.0),)
+
+
+def steps(*later: Step) -> Change:
+    return lambda job: set_value(job, BLANK, (SolidStep(), *later))
+
+
 CASES: list[tuple[str, Severity, Change]] = [
     ("The nib tube will not go in.", Severity.STOP, put("pen", "barrels", 0, "bit_diameter_mm", value=8.0)),
     ("hardly any room for glue", Severity.CAUTION, put("pen", "barrels", 0, "bit_diameter_mm", value=8.17)),
@@ -54,6 +78,17 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("thinner than the barrel", Severity.STOP, put("pen", "barrels", 0, "finished_left_mm", value=20.5)),
     ("may keep a flat", Severity.CAUTION, put("pen", "barrels", 0, "finished_left_mm", value=19.4)),
     ("gives no bar", Severity.STOP, crumb_of_a_loaf),
+    ("Step 2 does not meet the bar", Severity.CAUTION, steps(CutStep(centre_mm=400, sheet=BRASS))),
+    ("Step 2 does not meet the bar", Severity.CAUTION, steps(ArcStep(centre_mm=400, sheet=BRASS))),
+    ("arc of step 2 is inside the bar", Severity.CAUTION, steps(ArcStep(distance_mm=9, radius_mm=8, sheet=BRASS))),
+    ("arc of step 2 reaches the tube", Severity.NOTE, steps(ArcStep(distance_mm=30, radius_mm=28, sheet=BRASS))),
+    (
+        "leave a hole wider than the bore",
+        Severity.STOP,
+        put(*BLANK, value=(StavesStep(thickness_mm=3, taper_deg=1),)),
+    ),
+    ("has no picture yet", Severity.NOTE, put(*BLANK, value=(WrapStep(pattern="picture"),))),
+    ("The saw shortens the bar", Severity.NOTE, steps(SliceStep())),
     ("It takes 2 castings.", Severity.NOTE, put("batch", "pens_wanted", value=7)),
     ("The insert fills the cavity.", Severity.STOP, put("pour", "insert", value=Insert(volume_ml=60))),
     ("insert's volumes disagree", Severity.CAUTION, put("pour", "insert", value=LYING)),
@@ -92,7 +127,7 @@ def test_a_mistake_is_found_and_its_remedies_take_it_away(
 
 def test_most_mistakes_have_a_remedy(tideline: Job, shop: Shop) -> None:
     without = [w for w, severity, change in CASES if not found(change(tideline), shop, w).remedies]  # type: ignore[union-attr]
-    assert len(without) <= 9
+    assert len(without) <= len(CASES) / 3
 
 
 def test_a_hardener_that_the_scale_cannot_see_is_a_stop(shop: Shop) -> None:

@@ -21,7 +21,9 @@ from orvek.documents import (
     InsertStep,
     LaminateStep,
     Layer,
+    PigmentDose,
     PlugStep,
+    Print,
     ReorientStep,
     RipStep,
     SliceStep,
@@ -30,16 +32,19 @@ from orvek.documents import (
     StavesStep,
     Step,
     WrapStep,
+    first_shop,
 )
 from orvek.errors import NothingToDoError
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator, load_kernel
+from orvek.workpiece.lustre import lean_map
 from orvek.workpiece.measures import amounts
-from orvek.workpiece.pictures import turned, turning, unrolled
+from orvek.workpiece.pictures import oblique, turned, turning, unrolled
 from orvek.workpiece.program import Program
 from orvek.workpiece.reference import evaluate_reference
 
 _CASES = json.loads((Path(__file__).parent / "reference_volumes.json").read_text())["cases"]
+PEARL = PigmentDose(pigment=next(p for p in first_shop().pigments if p.kind == "pearl"), load_pct=2)
 _STAND_IN = {"inlay": "brass", "skin": "copper", "core": "aluminium", "skin2": "white-composite"}
 
 
@@ -92,13 +97,21 @@ stock = st.one_of(
     st.builds(SolidStep, grain_deg=st.floats(-90, 90)),
     st.builds(LaminateStep, angle_deg=st.floats(0, 90), azimuth_deg=angles),
     st.builds(StackStep),
-    st.builds(StavesStep, count=st.integers(3, 16), twist_deg=st.floats(-90, 90), ring_mm=st.sampled_from([0.0, 9.0])),
+    st.builds(
+        StavesStep,
+        count=st.integers(3, 16),
+        twist_deg=st.floats(-90, 90),
+        ring_mm=st.sampled_from([0.0, 9.0]),
+        thickness_mm=st.sampled_from([0.0, 4.0, 7.0]),
+        taper_deg=st.floats(-5, 5),
+    ),
     st.builds(
         WrapStep,
         core_mm=st.floats(4, 16),
         sheet_mm=st.floats(0.1, 2),
-        pattern=st.sampled_from(["bands", "checks", "waves"]),
+        pattern=st.sampled_from(["bands", "checks", "waves", "picture"]),
         around=st.integers(1, 8),
+        picture=st.none() | st.just(Print(colours=("#101010", "#f0f0f0", "#a02020"), rows=("0120", "2011", "0002"))),
     ),
     st.builds(
         CastStep,
@@ -106,7 +119,7 @@ stock = st.one_of(
             st.builds(Cup, name=st.just("a"), colour=st.sampled_from(["#102030", "#f0f0f0"]), share=st.floats(1, 9)),
             max_size=3,
         ).map(tuple),
-        style=st.sampled_from(["swirl", "layers"]),
+        style=st.sampled_from(["swirl", "layers", "chips"]),
         seed=st.integers(0, 99),
         scale=st.floats(0.5, 3),
         stretch=st.floats(0.5, 3),
@@ -272,3 +285,54 @@ def test_an_edge_follows_its_points() -> None:
     for z, edge in ((0, 0), (30, 5), (45, 2.5), (90, -5), (120, 0)):
         points = np.array([[edge - 0.05, edge + 0.05], [0, 0], [z, z]])
         assert evaluate_reference(program, points).material.tolist() == [0, 1]
+
+
+def test_a_printed_picture_goes_once_round_and_repeats_along() -> None:
+    picture = Print(colours=("#000000", "#ffffff"), rows=("01", "10"))
+    wrap = WrapStep(core_mm=10, sheet_mm=0.5, pattern="picture", picture=picture, around=1, pitch_mm=20)
+    program = compiled((wrap,), 20, 20, 130)
+    places = [(5.25, 0.1, 5), (5.25, 0.1, 15), (5.25, -0.1, 5), (5.25, -0.1, 15), (5.25, 0.1, 25)]
+    found = evaluate_reference(program, np.array(places).T).material
+    assert [program.materials[n].colour for n in found] == ["#000000", "#ffffff", "#ffffff", "#000000", "#000000"]
+
+
+def test_thin_staves_leave_a_hole_that_tapers() -> None:
+    staves = StavesStep(count=8, thickness_mm=4, taper_deg=2, glue_mm=0)
+    program = compiled((staves,), 20, 20, 100)
+    middle_of_a_stave = math.pi / 8
+    grows = math.tan(math.radians(2)) * 50
+    for z, apothem in ((0.0, 6 - grows), (50.0, 6.0), (100.0, 6 + grows)):
+        radius = np.array([apothem - 0.02, apothem + 0.02])
+        x, y = radius * math.cos(middle_of_a_stave), radius * math.sin(middle_of_a_stave)
+        found = evaluate_reference(program, np.stack([x, y, np.full(2, z)])).material
+        assert [program.materials[n].look for n in found] == ["air", "wood"]
+
+
+def test_a_section_across_is_the_end_face_and_along_is_the_section() -> None:
+    cut = CutStep(angle_deg=40, centre_mm=65, sheet=(Layer(material="brass", thickness_mm=2),))
+    program = compiled((SolidStep(), cut), 20, 20, 130)
+    ground = (1, 2, 3)
+    sloping = oblique(evaluate_reference, program, (40.0, 0.0, 65.0), (40, 120), ground)
+    # The plane of the cut itself shows nothing but the sheet, and the ground beside it.
+    brass = sloping.reshape(-1, 3)[(sloping != ground).any(axis=2).ravel()].astype(int)
+    assert np.ptp(brass, axis=0).max() < 90
+    assert brass.mean(axis=0)[2] < brass.mean(axis=0)[0]
+    across = oblique(evaluate_reference, program, (90.0, 0.0, 20.0), (60, 60), ground)
+    assert (across[30, 30] != ground).any()
+    assert (across[0, 0] == ground).all()
+
+
+def test_pearl_shines_elsewhere_when_it_is_rolled() -> None:
+    cups = (Cup(name="a", colour="#305080", share=1, pigments=(PEARL,)),)
+    program = compiled((CastStep(cups=cups),), 20, 20, 130)
+    z, radius = np.linspace(20, 80, 120, dtype=np.float32), np.full(120, 6, np.float32)
+    lean = lean_map(evaluate_reference, program, z, radius, 180)
+    assert lean is not None
+    assert lean.min() > 0
+    surface = np.full((180, 120, 3), 90, np.uint8)
+    prepared = turning(np.full(120, 50, np.float32), 100, (0, 0, 0))
+    with_pearl = turned(surface, prepared, 0, lean).astype(int)
+    assert np.ptp(with_pearl[40], axis=0).max() > 10, "an even colour shimmers"
+    assert np.abs(with_pearl - turned(surface, prepared, 25, lean)).max() > 10, "and it moves"
+    plain = compiled((SolidStep(),), 20, 20, 130)
+    assert lean_map(evaluate_reference, plain, z, radius, 180) is None

@@ -14,14 +14,35 @@ from orvek.planning import Plan
 from orvek.planning.shape import bar_size, barrels_of
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
+from orvek.workpiece.lustre import lean_map
 from orvek.workpiece.outline import outline_mm
-from orvek.workpiece.pictures import Pixels, end_face, face, section, turned, turning, unrolled, unrolled_materials
+from orvek.workpiece.pictures import (
+    Pixels,
+    end_face,
+    face,
+    oblique,
+    section,
+    turned,
+    turning,
+    unrolled,
+    unrolled_materials,
+)
 from orvek.workpiece.program import Program
 
 View = Literal["bar", "unrolled", "turned", "section"]
 VIEWS: tuple[View, ...] = ("bar", "unrolled", "turned", "section")
 _PAPER = (245, 242, 235)
 _ANGLES = 360
+
+
+def cut_open_png(plan: Plan, evaluate: Evaluator, width: int, plane: tuple[float, float, float]) -> bytes:
+    """The bar cut open on any plane (angle, azimuth, place on the axis), `width` pixels wide, as PNG.
+
+    Raises:
+        NothingToDoError: the steps make no bar.
+    """
+    program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+    return _png(oblique(evaluate, program, plane, (max(2, width // 3), width), _PAPER))
 
 
 def picture_png(plan: Plan, evaluate: Evaluator, view: View, width: int, rotation_deg: float = 20.0) -> bytes:
@@ -35,9 +56,7 @@ def picture_png(plan: Plan, evaluate: Evaluator, view: View, width: int, rotatio
     pixels = {"bar": _bar, "unrolled": _unrolled, "turned": _turned, "section": _section}[view](
         plan, evaluate, program, z, rotation_deg
     )
-    out = io.BytesIO()
-    Image.fromarray(pixels).save(out, "PNG", optimize=True)
-    return out.getvalue()
+    return _png(pixels)
 
 
 def unrolled_svg(plan: Plan, evaluate: Evaluator, width: int) -> bytes:
@@ -67,6 +86,12 @@ def unrolled_svg(plan: Plan, evaluate: Evaluator, width: int) -> bytes:
         for place in (barrel.start_mm, barrel.end_mm):
             parts.append(f'<path d="M{place:.3f} 0V{round_mm:.3f}" stroke="#b58a3a" stroke-width="0.2" fill="none"/>')
     return "\n".join([*parts, "</svg>", ""]).encode()
+
+
+def _png(pixels: Pixels) -> bytes:
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", optimize=True)
+    return out.getvalue()
 
 
 def _paths(mask: np.ndarray, z_mm: np.ndarray, down_mm: np.ndarray) -> str:
@@ -112,7 +137,8 @@ def _turned(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, ro
     barrels, scale = barrels_of(plan), z.size / program.length_mm
     radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
     rows = round(max(barrel.widest_mm for barrel in barrels) * scale) + 5
-    return turned(_surface(plan, evaluate, program, z), turning(radius, rows, _PAPER), rotation)
+    lean = lean_map(evaluate, program, z, outline_mm(z, barrels, _between(program)), _ANGLES)
+    return turned(_surface(plan, evaluate, program, z), turning(radius, rows, _PAPER), rotation, lean)
 
 
 def _section(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, rotation: float) -> Pixels:

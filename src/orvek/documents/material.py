@@ -12,7 +12,7 @@ from pydantic import Field
 from orvek.documents.base import Colour, Document, Known, Name, measure
 from orvek.quantities import Dimension
 
-Look = Literal["wood", "resin", "pearl", "clear", "metal", "composite", "paper", "glue"]
+Look = Literal["wood", "resin", "pearl", "clear", "metal", "composite", "paper", "glue", "air"]
 
 
 class Material(Document):

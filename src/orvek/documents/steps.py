@@ -6,9 +6,10 @@ in workpiece/reference.py and in workpiece/kernel.py. Editors and the job file f
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Colour, Document, Name, measure
 from orvek.documents.pigment import PigmentDose
@@ -64,13 +65,16 @@ class CastStep(Document):
 
     kind: Literal["cast"] = "cast"
     cups: Annotated[tuple[Cup, ...], Field(max_length=MOST_CUPS)] = ()
-    style: Literal["swirl", "layers"] = Field(default="swirl", title="Poured as")
+    style: Literal["swirl", "layers", "chips"] = Field(
+        default="swirl", title="Poured as", description="chips: pieces of the first colour, the others marbled between"
+    )
     seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
     scale: float = measure("Swirl, how coarse", Dimension.RATIO, low=0.2, high=5, default=1)
     stretch: float = measure("Swirl, drawn out", Dimension.RATIO, low=0.2, high=8, default=1)
     contrast: float = measure(
         "Swirl, how clean", Dimension.FRACTION, low=0, high=1, default=1, hint="1: broad clean colours, 0: stirred fine"
     )
+    chip_mm: float = _mm("Chips, size", low=1, high=30, default=6)
 
 
 class SolidStep(Document):
@@ -100,7 +104,12 @@ class StackStep(Document):
 
 
 class StavesStep(Document):
-    """Glue staves about the axis, like a barrel; a twist turns their joints along the bar."""
+    """Glue staves about the axis, like a barrel; a twist turns their joints along the bar.
+
+    Staves as thick as half the bar meet in the middle; thinner ones leave a hole, which narrows or widens along the
+    bar where they are tapered. Taper changes how they are sawn and the hole, not the lines on the outside: joints are
+    planes through the axis.
+    """
 
     kind: Literal["staves"] = "staves"
     materials: Annotated[tuple[MaterialKey, ...], Field(min_length=1, max_length=12)] = ("hard-maple", "black-walnut")
@@ -109,6 +118,30 @@ class StavesStep(Document):
     ring_mm: float = _mm("Sawn into rings of", high=200, default=0, hint="0: not sawn")
     ring_turn_deg: float = _deg("Each ring turned by", default=22.5)
     glue_mm: float = _mm("Glue line", high=2, default=0.05)
+    thickness_mm: float = _mm("Staves, thickness", high=100, default=0, hint="0: they meet in the middle")
+    taper_deg: float = _deg("Staves lean to the axis by", low=-20, high=20, default=0)
+    inside: MaterialKey = Field(default="air", title="Inside them")
+
+
+class Print(Document):
+    """A small picture to print: colours, and rows of hexadecimal digits that name them.
+
+    A row runs along the bar; the rows go once round it (or `around` times).
+    """
+
+    name: Name = Field(default="Picture", title="Picture")
+    colours: Annotated[tuple[Colour, ...], Field(min_length=1, max_length=16)]
+    rows: Annotated[
+        tuple[Annotated[str, Field(pattern=r"^[0-9a-f]{1,128}$")], ...], Field(min_length=1, max_length=128)
+    ]
+
+    @model_validator(mode="after")
+    def _is_a_rectangle_of_its_colours(self) -> Self:
+        if len({len(row) for row in self.rows}) > 1:
+            raise PydanticCustomError("orvek", "has rows of different lengths")
+        if max(int(digit, 16) for row in self.rows for digit in row) >= len(self.colours):
+            raise PydanticCustomError("orvek", "names a colour that it does not have")
+        return self
 
 
 class WrapStep(Document):
@@ -118,12 +151,13 @@ class WrapStep(Document):
     core: MaterialKey = Field(default="hard-maple", title="Core")
     core_mm: float = _mm("Core, diameter", low=2, high=100, default=10.5)
     sheet_mm: float = _mm("Sheet, thickness", low=0.02, high=2, default=0.1)
-    pattern: Literal["bands", "checks", "waves"] = Field(default="waves", title="Printed with")
+    pattern: Literal["bands", "checks", "waves", "picture"] = Field(default="waves", title="Printed with")
     around: int = measure("Repeats around", Dimension.COUNT, low=1, high=36, default=4)
     pitch_mm: float = _mm("Repeat along", low=1, high=200, default=14)
     one: MaterialKey = Field(default="paper", title="One colour")
     other: MaterialKey = Field(default="red-composite", title="The other")
     over: MaterialKey = Field(default="clear-resin", title="Over it")
+    picture: Print | None = None
 
 
 class InsertStep(Document):

@@ -9,6 +9,7 @@ from orvek.documents import CutStep, Layer, missing_stock
 from orvek.planning.draft import Draft
 from orvek.planning.lines import end_lines
 from orvek.planning.results import Edit, EndLine, Finding, Layout, Remedy, Severity, Station
+from orvek.workpiece.lengths import sheet_mm
 
 _LIP_MM, _CLEAR_MM = 1.0, 2.0  # estimates: how near an end a line chips, and how far inside it is safe
 _FITS_MM = 0.05  # an estimate: what a sheet may be thicker or thinner than its kerf before it shows
@@ -28,17 +29,18 @@ def sheets(draft: Draft) -> Iterator[Finding]:
         if not isinstance(step, CutStep) or not step.sheet:
             continue
         thickness = sum(layer.thickness_mm for layer in step.sheet)
-        off = thickness + 2 * step.glue_mm - step.kerf_mm
+        glued = sheet_mm(step)
+        off = glued - step.kerf_mm
         if abs(off) <= _FITS_MM:
             continue
         remedies = tuple(_skimmed(draft, index, step, thickness))
-        sheet, kerf = draft.mm(thickness + 2 * step.glue_mm, 2), draft.mm(step.kerf_mm, 2)
+        sheet, kerf = draft.mm(glued, 2), draft.mm(step.kerf_mm, 2)
         if step.tab_mm > 0:
             because = f"{sheet} with its glue against a kerf of {kerf}; the tab lets nothing give."
             title = f"The sheet of step {index + 1} does not fit its kerf."
             yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
         elif step.register_by == "coaxial":
-            moved = DiagonalCut(step.angle_deg, thickness + 2 * step.glue_mm, step.kerf_mm).lengthening_mm
+            moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
             title = f"Step {index + 1} moves what lies beyond it by {draft.mm(moved, 2)}."
             because = f"{sheet} with its glue in a kerf of {kerf}; lines of earlier cuts part there by as much."
             yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
@@ -81,7 +83,7 @@ def _slid(draft: Draft, layout: Layout, line: EndLine) -> Iterator[Remedy]:
 
 def _skimmed(draft: Draft, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:
     """Make the sheet as thick as the kerf leaves room for, all layers in proportion."""
-    room = step.kerf_mm - 2 * step.glue_mm
+    room = step.kerf_mm - (len(step.sheet) + 1) * step.glue_mm
     if room < 0.2:
         return
     layers = tuple(

@@ -8,14 +8,15 @@ from __future__ import annotations
 from orvek.craft.moulding import bars_in
 from orvek.documents import Job, Shop, catalogue
 from orvek.documents.deeds import set_value
-from orvek.planning import blank_findings, cup_findings, pen_findings, pour_findings
+from orvek.planning import blank_findings, cup_findings, pen_findings, pour_findings, step_findings
 from orvek.planning.barrels import layout, pen_plan
 from orvek.planning.bars import bars_plan, blank_mm
 from orvek.planning.costs import cost_plan
 from orvek.planning.draft import Draft
 from orvek.planning.mixture import mixture_plan
 from orvek.planning.pace import pace_plan
-from orvek.planning.results import Finding, Plan, Remedy, Severity
+from orvek.planning.results import BarsPlan, Finding, Plan, Remedy, Severity
+from orvek.workpiece.lengths import lengths_mm
 
 _ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 
@@ -29,7 +30,7 @@ def plan(job: Job, shop: Shop) -> Plan:
     pen = pen_plan(job.pen, job.blank) if job.pen else None
     bars = bars_plan(job, pen)
     has_bars = job.pour.mould is None or bars_in(job.pour.mould) > 0
-    laid = layout(job.pen, job.blank, bars.section, blank_mm(bars, job.blank.saw_kerf_mm)) if job.pen else None
+    laid = layout(job.pen, job.blank, bars.section, _finished_blank_mm(job, bars)) if job.pen else None
     mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars and job.cast_index is not None else None
     pace = pace_plan(job, bars)
     draft = Draft(job, shop, pen, bars, laid, mixture, pace)
@@ -46,6 +47,12 @@ def plan(job: Job, shop: Shop) -> Plan:
     )
 
 
+def _finished_blank_mm(job: Job, bars: BarsPlan) -> float | None:
+    """Length of a blank out of the mould once its steps are done; None without a mould."""
+    start = blank_mm(bars, job.blank.saw_kerf_mm)
+    return None if start is None else lengths_mm(job.blank.steps, start)[-1]
+
+
 def apply_remedy(job: Job, remedy: Remedy) -> Job:
     """The job after a remedy, all its edits made in order."""
     for edit in remedy.edits:
@@ -54,7 +61,8 @@ def apply_remedy(job: Job, remedy: Remedy) -> Job:
 
 
 def _findings(draft: Draft) -> tuple[Finding, ...]:
-    checks = (*pen_findings.CHECKS, *blank_findings.CHECKS, *pour_findings.CHECKS, *cup_findings.CHECKS)
+    rooms = (pen_findings, blank_findings, step_findings, pour_findings, cup_findings)
+    checks = [check for room in rooms for check in room.CHECKS]
     found = [finding for check in checks for finding in check(draft)]
     return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
 

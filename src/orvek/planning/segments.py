@@ -6,6 +6,7 @@ from orvek.craft.segmenting import ArcCut, DiagonalCut
 from orvek.documents import ArcStep, CutStep, Job, Material, Step
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
+from orvek.workpiece.lengths import sheet_mm
 
 _MM, _DEG = Dimension.LENGTH, Dimension.ANGLE
 _SOURCE = "derived, checked in three dimensions: z = z0 + r · cot a · cos(θ − θ0)"
@@ -17,9 +18,9 @@ def step_figures(step: Step, job: Job) -> tuple[Figure, ...]:
         return _arc_figures(step, job)
     if not isinstance(step, CutStep) or not step.sheet:
         return ()
-    sheet = sum(layer.thickness_mm for layer in step.sheet) + 2 * step.glue_mm
+    sheet = sheet_mm(step)
     cut = DiagonalCut(step.angle_deg, sheet, step.kerf_mm)
-    radius = _widest_radius_mm(job)
+    radius = widest_radius_mm(job)
     angle, r = Term("a", "angle to the axis", step.angle_deg, _DEG), Term("r", "widest finished radius", radius, _MM)
     t, k = Term("t", "sheet with its glue", sheet, _MM), Term("k", "kerf", step.kerf_mm, _MM)
     return (
@@ -37,7 +38,7 @@ def step_figures(step: Step, job: Job) -> tuple[Figure, ...]:
 
 
 def _arc_figures(step: ArcStep, job: Job) -> tuple[Figure, ...]:
-    sheet, radius = sum(layer.thickness_mm for layer in step.sheet), _widest_radius_mm(job)
+    sheet, radius = sheet_mm(step), widest_radius_mm(job)
     cut = ArcCut(step.radius_mm, step.distance_mm, sheet)
     r, big = Term("r", "widest finished radius", radius, _MM), Term("R", "radius of the arc", step.radius_mm, _MM)
     d, t = Term("D", "its centre from the axis", step.distance_mm, _MM), Term("t", "sheet", sheet, _MM)
@@ -52,7 +53,8 @@ def _arc_figures(step: ArcStep, job: Job) -> tuple[Figure, ...]:
     )
 
 
-def _widest_radius_mm(job: Job) -> float:
+def widest_radius_mm(job: Job) -> float:
+    """Half the widest finished diameter; a usual one while there is no pen."""
     barrels = job.pen.barrels if job.pen else ()
     return max((max(b.finished_left_mm, b.finished_right_mm) for b in barrels), default=12.0) / 2
 

@@ -17,6 +17,8 @@ from PySide6.QtGui import QImage
 from orvek.documents import CastStep, Step, missing_stock
 from orvek.planning import Figure, Plan, amount_figure
 from orvek.planning.shape import bar_size
+from orvek.window import theme
+from orvek.workpiece.lengths import starts_mm
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
 
 if TYPE_CHECKING:
@@ -111,6 +113,17 @@ class Surface(QObject):
 
         return self._picture(("section", azimuth_deg), plan, columns, rows, upto, make)
 
+    def oblique(self, plan: Plan, size: tuple[int, int], plane: tuple[float, ...]) -> Pixels | None:
+        """The bar cut open on a plane (angle, azimuth, place on the axis); not kept, it follows a slider."""
+        if self._evaluate is None or missing_stock(plan.job.blank.steps):
+            return None
+        from orvek.workpiece.pictures import oblique
+
+        rows, columns = (max(2, side // self._coarse) for side in size)
+        angle, azimuth, place = plane
+        program = self._program(plan, None)
+        return oblique(self._evaluate, program, (angle, azimuth, place), (rows, columns), theme.PAPER.getRgb()[:3])
+
     def unrolled(self, plan: Plan, columns: int, rows: int, barrels: tuple[TurnedBarrel, ...]) -> Pixels | None:
         """The surface at the finished outline of the barrels, as an array, over the whole bar."""
         key = ("unrolled", self._key(plan, None), columns, rows, barrels)
@@ -128,6 +141,22 @@ class Surface(QObject):
 
         return self._made(key, plan, None, make)
 
+    def lean(self, plan: Plan, columns: int, rows: int, barrels: tuple[TurnedBarrel, ...]) -> np.ndarray | None:
+        """How the pearl leans on the surface that `unrolled` shows; None where there is no pearl."""
+        key = ("lean", self._key(plan, None), columns, rows, barrels)
+
+        def make() -> np.ndarray | None:
+            import numpy as np
+
+            from orvek.workpiece.lustre import lean_map
+
+            program = self._program(plan, None)
+            z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
+            radius = outline_mm(z, barrels, min(program.width_mm, program.depth_mm) * 0.3)
+            return lean_map(self._working(), program, z, radius, rows)
+
+        return self._made(key, plan, None, make)
+
     def amounts(self, plan: Plan) -> tuple[Figure, ...]:
         """How much of each material is in the bar, the most first; nothing while that cannot be told."""
 
@@ -137,7 +166,8 @@ class Surface(QObject):
             program, points = self._program(plan, None), _POINTS // self._coarse**2
             found = amounts(self._working(), program, 0, program.length_mm, points=points)
             bar_ml = sum(amount.volume_ml for amount in found)
-            figures = (amount_figure(a.material, a.volume_ml, bar_ml, points) for a in found if a.volume_ml > 0)
+            there = [a for a in found if a.volume_ml > 0 and a.material.look != "air"]
+            figures = [amount_figure(a.material, a.volume_ml, bar_ml, points) for a in there]
             return tuple(sorted(figures, key=lambda figure: -figure.value))
 
         return self._made(("amounts", self._key(plan, None)), plan, None, make) or ()
@@ -183,7 +213,9 @@ class Surface(QObject):
         if all(step.kind == "insert" for step in steps):
             # What is laid into the mould is shown there before the resin comes.
             steps = (*steps, CastStep())
-        return steps, bar_size(plan.layout)
+        width, depth, length, is_round = bar_size(plan.layout)
+        before = starts_mm(plan.job.blank.steps, length)
+        return steps, (width, depth, (*before, length)[min(len(steps), len(before))], is_round)
 
     def _working(self) -> Evaluator:
         assert self._evaluate is not None

@@ -41,6 +41,12 @@ QMenu::item:selected {{ background: {accent}; color: {panel}; }}
 QMenu::item:disabled {{ color: {quiet}; }}
 QMenu::separator {{ height: 1px; background: {hairline}; margin: 4px 8px; }}
 QScrollArea {{ border: none; background: transparent; }}
+QSlider::groove:horizontal {{ height: 2px; background: {hairline}; }}
+QSlider::sub-page:horizontal {{ height: 2px; background: {accent}; }}
+QSlider::handle:horizontal {{
+    background: {paper}; border: 2px solid {accent}; width: 12px; height: 12px; margin: -7px 0; border-radius: 8px;
+}}
+QSlider::handle:horizontal:focus {{ background: {accent}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {hairline}; min-height: 24px; border-radius: 4px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; background: none; }}

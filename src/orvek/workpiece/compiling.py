@@ -39,9 +39,11 @@ from orvek.documents import (
     missing_stock,
 )
 from orvek.errors import NothingToDoError
+from orvek.workpiece.lengths import starts_mm, staves_hole_mm
 from orvek.workpiece.program import COLUMNS, Kind, Program
 from orvek.workpiece.waves import edge_waves, swirl_pattern, swirl_waves
 
+_OTHER_SEED = 40_000  # so that chips do not lie where the swirl round them turns
 _CHIP_WAVE_MM = 14.0  # how long the pattern is whose peaks are the chips, at scale 1
 _TURNS = {"90": 1.0, "180": 2.0, "end for end": 3.0}
 _STOCKS = (CastStep, SolidStep, LaminateStep, StackStep, StavesStep, WrapStep)
@@ -101,7 +103,7 @@ class Compiler:
 def compiled(
     steps: tuple[Step, ...], width_mm: float, depth_mm: float, length_mm: float, is_round: bool = False
 ) -> Program:
-    """Compile the steps of a blank on a bar of this size.
+    """Compile the steps of a blank on a bar that has this size when they are done.
 
     Raises:
         NothingToDoError: the first step is no stock, or a slab is laid into no casting.
@@ -111,15 +113,17 @@ def compiled(
         raise NothingToDoError(*missing)
     stock = next(n for n, step in enumerate(steps) if isinstance(step, _STOCKS))
     compiler = Compiler(width_mm, depth_mm, length_mm, is_round)
+    before = starts_mm(steps, length_mm)
     # Materials of the stock come first, so that a dye knows all that it may meet.
-    work = [step for step in steps[stock + 1 :] if not isinstance(step, (*_STOCKS, InsertStep))]
-    stock_part = Compiler(width_mm, depth_mm, length_mm, is_round)
+    later = zip(steps[stock + 1 :], before[stock + 1 :], strict=True)
+    work = [(step, long) for step, long in later if not isinstance(step, (*_STOCKS, InsertStep))]
+    stock_part = Compiler(width_mm, depth_mm, before[stock], is_round)
     stock_part.materials, stock_part.aux = compiler.materials, compiler.aux
     for step in (*steps[:stock], steps[stock]):
         _STOCK[type(step)](stock_part, step)
     parts = []
-    for step in work:
-        part = Compiler(width_mm, depth_mm, length_mm, is_round)
+    for step, long in work:
+        part = Compiler(width_mm, depth_mm, long, is_round)
         part.materials, part.aux = compiler.materials, compiler.aux
         _WORK[type(step)](part, step)
         parts.append(part)
@@ -193,15 +197,26 @@ def _staves(compiler: Compiler, step: StavesStep) -> None:
     start = compiler.put([compiler.index(key) for key in step.materials])
     glue = compiler.index("glue")
     twist, turn = math.radians(step.twist_deg) / 100, math.radians(step.ring_turn_deg)
-    compiler.row(Kind.STAVES, step.count, step.glue_mm / 2, glue, start, len(step.materials), twist, step.ring_mm, turn)
+    hole = staves_hole_mm(step, compiler.width_mm)
+    grows, middle = math.tan(math.radians(step.taper_deg)), compiler.length_mm / 2
+    inside = compiler.index(step.inside) if step.thickness_mm > 0 else 0.0
+    staves = (step.count, step.glue_mm / 2, glue, start, len(step.materials))
+    compiler.row(Kind.STAVES, *staves, twist, step.ring_mm, turn, hole, grows if hole > 0 else 0.0, middle, inside)
 
 
 def _wrap(compiler: Compiler, step: WrapStep) -> None:
     outer = step.core_mm / 2 + step.sheet_mm
     keys = (step.core, step.one, step.other, step.over)
-    pattern = {"bands": 0.0, "checks": 1.0, "waves": 2.0}[step.pattern]
+    pattern = {"bands": 0.0, "checks": 1.0, "waves": 2.0, "picture": 3.0}[step.pattern]
     indices = [compiler.index(key) for key in keys]
-    compiler.row(Kind.WRAP, step.core_mm / 2, outer, *indices, pattern, step.around, step.pitch_mm)
+    picture = (0.0, 0.0, 0.0)
+    if step.pattern == "picture" and step.picture is not None:
+        inks = [compiler.own(_printed(colour)) for colour in step.picture.colours]
+        dots = [[inks[int(digit, 16)] for digit in row] for row in step.picture.rows]
+        picture = (compiler.put(dots), float(len(dots)), float(len(dots[0])))
+    elif step.pattern == "picture":
+        pattern = 0.0  # bands until a picture has been chosen
+    compiler.row(Kind.WRAP, step.core_mm / 2, outer, *indices, pattern, step.around, step.pitch_mm, *picture)
 
 
 def _cast(compiler: Compiler, step: CastStep) -> None:
@@ -210,6 +225,11 @@ def _cast(compiler: Compiler, step: CastStep) -> None:
         compiler.row(Kind.SOLID, compiler.index("clear-resin"), 1.0, 0.0)
         return
     first = [compiler.own(cup_material(cup)) for cup in cups]
+    if step.style == "chips" and len(cups) > 1:
+        _chips(
+            compiler, step.seed + _OTHER_SEED, step.chip_mm, cups[0].share / sum(cup.share for cup in cups), first[0]
+        )
+        cups, first = cups[1:], first[1:]
     shares = np.cumsum([cup.share for cup in cups]) / sum(cup.share for cup in cups)
     swirl = (step.seed, step.scale, step.stretch, step.contrast)
     table = swirl_waves(*swirl)
@@ -219,6 +239,14 @@ def _cast(compiler: Compiler, step: CastStep) -> None:
     thresholds = compiler.put(borders)
     compiler.put(first)
     compiler.row(Kind.CAST, len(cups), waves, thresholds, step.style == "layers", compiler.depth_mm)
+
+
+def _chips(compiler: Compiler, seed: int, chip_mm: float, share: float, index: float) -> None:
+    """Pieces that fill a share of the bar: the peaks of a pattern of their own."""
+    chips = (seed, chip_mm / _CHIP_WAVE_MM, 1.0, 1.0)
+    size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm)
+    threshold = float(np.quantile(_levels(chips, *size), 1 - share))
+    compiler.row(Kind.CHIPS, compiler.put(swirl_waves(*chips)), threshold, index)
 
 
 def _insert(compiler: Compiler, step: InsertStep) -> None:
@@ -231,10 +259,7 @@ def _insert(compiler: Compiler, step: InsertStep) -> None:
         compiler.row(Kind.RODS, (step.diameter_mm / 2) ** 2, index, step.rods, step.ring_mm, azimuth)
         return
     if step.form == "chips":
-        chips = (step.seed, step.chip_mm / _CHIP_WAVE_MM, 1.0, 1.0)
-        size = (compiler.width_mm, compiler.depth_mm, compiler.length_mm)
-        threshold = float(np.quantile(_levels(chips, *size), 1 - step.chips_pct / 100))
-        compiler.row(Kind.CHIPS, compiler.put(swirl_waves(*chips)), threshold, index)
+        _chips(compiler, step.seed, step.chip_mm, step.chips_pct / 100, index)
         return
     waves = compiler.put(edge_waves(step.seed))
     slope = math.tan(math.radians(step.slope_deg))
@@ -364,6 +389,11 @@ def _levels(swirl: tuple[int, float, float, float], width_mm: float, depth_mm: f
     points = np.random.default_rng(0).random((3, 20_000)) - 0.5
     x, y, z = points[0] * width_mm, points[1] * depth_mm, (points[2] + 0.5) * length_mm
     return swirl_pattern(swirl_waves(*swirl), x, y, z)
+
+
+def _printed(colour: str) -> Material:
+    paper = material("paper")
+    return paper.with_(key=f"print {colour}", name=f"Print {colour}", colour=colour, second=colour)
 
 
 def _lighter(colour: str) -> str:

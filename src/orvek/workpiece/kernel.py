@@ -103,6 +103,9 @@ def _stock(kind, rows, i, aux, x, y, z):
         angle = (math.atan2(y, x) - rows[i, 5] * z - rows[i, 7] * ring) / width
         stave = np.floor(angle)
         part = angle - stave
+        across = math.sqrt(x * x + y * y) * math.cos((part - np.float32(0.5)) * width)
+        if rows[i, 8] > 0 and across < rows[i, 8] + rows[i, 9] * (z - rows[i, 10]):
+            return int(rows[i, 11]), np.float32(0)
         if math.sqrt(x * x + y * y) * width * min(part, np.float32(1) - part) < rows[i, 1]:
             return int(rows[i, 2]), np.float32(0)
         number = int(stave) % int(rows[i, 0])
@@ -134,6 +137,11 @@ def _stock(kind, rows, i, aux, x, y, z):
         if radius >= rows[i, 1]:
             return int(rows[i, 5]), np.float32(0)
         around, along = math.atan2(y, x) * rows[i, 7] / np.float32(2 * math.pi), np.float32(2) * z / rows[i, 8]
+        if rows[i, 6] == 3:
+            along *= np.float32(0.5)
+            row = min(np.floor((around - np.floor(around)) * rows[i, 10]), rows[i, 10] - np.float32(1))
+            column = min(np.floor((along - np.floor(along)) * rows[i, 11]), rows[i, 11] - np.float32(1))
+            return int(aux[int(rows[i, 9]) + int(row * rows[i, 11] + column)]), np.float32(0)
         if rows[i, 6] == 0:
             count = np.floor(along)
         elif rows[i, 6] == 1:

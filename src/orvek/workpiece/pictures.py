@@ -13,12 +13,14 @@ from numpy.typing import NDArray
 
 from orvek.documents import Material
 from orvek.workpiece.field import Evaluator
-from orvek.workpiece.program import Program, Sample
+from orvek.workpiece.lustre import angle_bins, gain_table, shimmer
+from orvek.workpiece.program import Kind, Program, Sample
 
 Pixels = NDArray[np.uint8]
-BRASS = np.array([181, 138, 58], dtype=np.float32)
+BRASS = (181.0, 138.0, 58.0)
 _LOOK_INTO = 5  # how many depths are sampled in a clear resin
 _LIGHT_FROM = -0.62  # angle of the key light on the barrel, in radians above the middle
+_LUSTRE = gain_table(_LIGHT_FROM)
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,17 +32,20 @@ class Turning:
         gain: (rows, columns, 1) uint16, factor on the colour in 256ths.
         add: (rows, columns, 3) uint16, highlight, and ground where the barrel is not.
         cover: (rows, columns) float32, how much of the pixel is on the barrel, 0 to 1.
+        bins: (rows, columns) uint16, the angle as the lustre's table has it.
     """
 
     turn: NDArray[np.float32]
     gain: NDArray[np.uint16]
     add: NDArray[np.uint16]
     cover: NDArray[np.float32]
+    bins: NDArray[np.uint16]
 
     def part(self, first: int, last: int) -> Turning:
         """A stretch of columns."""
         columns = slice(first, last)
-        return Turning(self.turn[:, columns], self.gain[:, columns], self.add[:, columns], self.cover[:, columns])
+        here = (slice(None), columns)
+        return Turning(self.turn[here], self.gain[here], self.add[here], self.cover[here], self.bins[here])
 
 
 def coloured(program: Program, sample: Sample) -> NDArray[np.float32]:
@@ -57,6 +62,7 @@ def unrolled(
     radius_mm: NDArray[np.float32],
     rows: int,
     hole_radius_mm: float = 0.0,
+    behind: tuple[float, float, float] = BRASS,
 ) -> Pixels:
     """The surface at a radius, rolled out: row 0 is azimuth 0, counted towards +y.
 
@@ -67,12 +73,14 @@ def unrolled(
         radius_mm: (columns,) radius of the surface there.
         rows: how many angles.
         hole_radius_mm: where a clear resin ends in front of the tube.
+        behind: the colour there, 0 to 255: brass, or the paint in the hole or on the tube.
     """
+    floor_mm = max(hole_radius_mm, _sheet_radius_mm(program))
     angle = (np.arange(rows, dtype=np.float32) + 0.5) * np.float32(2 * np.pi / rows)
     direction = np.stack([np.cos(angle), np.sin(angle)])
 
     def points(depth_mm: float) -> NDArray[np.float32]:
-        radius = np.maximum(radius_mm - depth_mm, hole_radius_mm)
+        radius = np.minimum(np.maximum(radius_mm - depth_mm, floor_mm), radius_mm)
         x, y = direction[:, :, None] * radius[None, None, :]
         return np.stack([x.ravel(), y.ravel(), np.broadcast_to(z_mm, x.shape).ravel()]).astype(np.float32)
 
@@ -81,8 +89,8 @@ def unrolled(
     colours = coloured(program, sample)
     clear = np.array([there.clearness_per_mm for there in program.materials], dtype=np.float32)[sample.material]
     if clear.any():
-        wall = float(np.max(radius_mm)) - hole_radius_mm
-        _look_into(evaluate, program, colours, clear, points, wall)
+        wall = max(0.0, float(np.max(radius_mm)) - floor_mm)
+        _look_into(evaluate, program, colours, clear, points, wall, behind)
     return _pixels(colours, (rows, z_mm.size))
 
 
@@ -113,6 +121,43 @@ def section(evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], ro
     return _grid(evaluate, program, (np.cos(turn) * w)[:, None], (np.sin(turn) * w)[:, None], z_mm[None, :])
 
 
+def oblique(
+    evaluate: Evaluator,
+    program: Program,
+    plane: tuple[float, float, float],
+    size: tuple[int, int],
+    ground: tuple[int, int, int],
+) -> Pixels:
+    """The bar cut open on any plane, seen square on.
+
+    Args:
+        evaluate: kernel or reference.
+        program: the blank.
+        plane: angle to the axis and azimuth in degrees, and where it meets the axis in mm: at 0° the plane holds the
+            axis, at 90° it lies straight across.
+        size: rows and columns; the columns take in the whole cut, up to the bar's length.
+        ground: the colour beside the bar.
+    """
+    angle, azimuth = np.deg2rad(plane[0]), np.deg2rad(plane[1])
+    rows, columns = size
+    across = float(np.hypot(program.width_mm, program.depth_mm))
+    long = min(program.length_mm, across / max(float(np.sin(angle)), 1e-6)) if angle > 0 else program.length_mm
+    # At 0° the middle of the bar stands in the middle of the picture, else the place where the plane meets the axis.
+    middle = program.length_mm / 2 if angle == 0 else plane[2]
+    v = ((np.arange(columns, dtype=np.float32) + 0.5) / columns - 0.5)[None, :] * np.float32(long)
+    u = (0.5 - (np.arange(rows, dtype=np.float32) + 0.5) / rows)[:, None] * np.float32(long * rows / columns)
+    x = -np.sin(azimuth) * u - np.sin(angle) * np.cos(azimuth) * v
+    y = np.cos(azimuth) * u - np.sin(angle) * np.sin(azimuth) * v
+    z = np.broadcast_to(middle + np.cos(angle) * v, x.shape)
+    made = _grid(evaluate, program, x, y, z).copy()
+    beside = (np.abs(x) > program.width_mm / 2) | (np.abs(y) > program.depth_mm / 2)
+    if program.is_round:
+        beside = np.hypot(x, y) > program.width_mm / 2
+    made[beside | (z < 0) | (z > program.length_mm)] = ground
+    made.setflags(write=False)
+    return made
+
+
 def end_face(evaluate: Evaluator, program: Program, z_mm: float, size: int) -> Pixels:
     """The bar cut across at a place, seen from its left end."""
     step = (np.arange(size, dtype=np.float32) + 0.5) / size - 0.5
@@ -136,23 +181,24 @@ def turning(radius_px: NDArray[np.float32], rows: int, ground: tuple[int, int, i
     gain = (256 * np.minimum(light, 1) * (1 - shine) * cover).astype(np.uint16)[..., None]
     back = (1 - cover)[..., None] * np.asarray(ground, dtype=np.float32)
     add = (255 * (shine * cover)[..., None] + back).astype(np.uint16)
-    return Turning(angle / np.float32(2 * np.pi), gain, add, cover)
+    turn = angle / np.float32(2 * np.pi)
+    return Turning(turn, gain, add, cover, angle_bins(turn))
 
 
-def turned(surface: Pixels, prepared: Turning, rotation_deg: float) -> Pixels:
-    """The barrel seen from the side at a rotation: the unrolled surface looked up and lit. A few milliseconds."""
+def turned(surface: Pixels, prepared: Turning, rotation_deg: float, lean: NDArray[np.uint8] | None = None) -> Pixels:
+    """The barrel seen from the side at a rotation: the unrolled surface looked up and lit. A few milliseconds.
+
+    `lean` is the surface's `lean_map`, where it has pearl.
+    """
     rows, columns, _ = surface.shape
     index = (prepared.turn * np.float32(rows) + np.float32(rotation_deg / 360.0 * rows)).astype(np.int32)
     index %= rows
     index *= columns
     index += np.arange(columns, dtype=np.int32)
-    lit = (
-        np.ascontiguousarray(surface)
-        .reshape(-1, 3)
-        .take(index.ravel(), axis=0)
-        .reshape(*index.shape, 3)
-        .astype(np.uint16)
-    )
+    flat = np.ascontiguousarray(surface).reshape(-1, 3).take(index.ravel(), axis=0).astype(np.uint16)
+    if lean is not None:
+        shimmer(flat, np.ascontiguousarray(lean).ravel().take(index.ravel()), prepared.bins.ravel(), _LUSTRE)
+    lit = flat.reshape(*index.shape, 3)
     lit *= prepared.gain
     lit >>= 8
     lit += prepared.add
@@ -168,8 +214,17 @@ def _palettes(materials: tuple[Material, ...]) -> tuple[NDArray[np.float32], NDA
     return pairs.mean(axis=1).astype(np.float32), swing
 
 
-def _look_into(evaluate, program, colours, clear, points, wall_mm: float) -> None:  # type: ignore[no-untyped-def]
-    """March inwards from clear points, each depth dimmed by what lies before it; the tube is at the end."""
+def _sheet_radius_mm(program: Program) -> float:
+    """Where a wrapped sheet lies, which a clear resin over it is looked through to; 0 without one."""
+    sheets = program.rows[program.kinds == Kind.WRAP]
+    return float((sheets[:, 0] + sheets[:, 1]).max() / 2) if sheets.size else 0.0
+
+
+def _look_into(evaluate, program, colours, clear, points, wall_mm, behind) -> None:  # type: ignore[no-untyped-def]
+    """March inwards from clear points, each depth dimmed by what lies before it; what ends the wall is behind all.
+
+    That is whatever is not clear there (a sheet, a core), else the tube or its paint.
+    """
     where = np.flatnonzero(clear > 0)
     through = clear[where] ** (wall_mm / _LOOK_INTO)
     seen = colours[where] * (1 - through[:, None])
@@ -180,7 +235,10 @@ def _look_into(evaluate, program, colours, clear, points, wall_mm: float) -> Non
         passes = clearness[sample.material] ** (wall_mm / _LOOK_INTO)
         seen += weight[:, None] * (1 - passes[:, None]) * coloured(program, sample)
         weight = weight * passes
-    colours[where] = seen + weight[:, None] * BRASS
+    last = evaluate(program, points(wall_mm)[:, where])
+    opaque = clearness[last.material] == 0
+    ground = np.where(opaque[:, None], coloured(program, last), np.asarray(behind, dtype=np.float32))
+    colours[where] = seen + weight[:, None] * ground
 
 
 def _grid(

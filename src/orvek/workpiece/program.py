@@ -24,14 +24,16 @@ class Kind(IntEnum):
     SOLID = 1  # material, cos and sin of the grain against the axis
     LAYERED = 2  # nx, ny, nz, offset, aux start, count, total, periodic
     STAVES = (
-        3  # count, half glue, glue material, aux start of materials, how many, twist in radians a mm, ring, its turn
+        3  # count, half glue, glue material, aux start of materials, how many, twist in radians a mm, ring, its turn,
     )
+    # apothem of the hole in the middle of the bar, how it grows a mm, z middle, material inside
     CAST = 4  # cups, aux start of waves, waves a group, aux start of thresholds, first material, layered, depth
     EDGE = 5  # cos, sin azimuth, middle, slope, rough, z middle, aux start of waves, material, aux start
     # and number of the points of the line, their spacing
     CORE = 6  # radius, material
     RODS = 7  # radius squared, material, rods, ring radius, azimuth
-    WRAP = 8  # core radius, outer radius, core, one, other, over, pattern, around, pitch
+    WRAP = 8  # core radius, outer radius, core, one, other, over, pattern, around, pitch, aux start and rows and
+    # columns of the picture
     CHIPS = 9  # aux start of waves, threshold, material
     CUT = 10  # nx, ny, nz, d, low face, sheet, mx, my, mz, aux start, count, tab limit, ux, uy
     ARC = 11  # cos, sin azimuth, distance, radius, z0, low face, sheet, move, aux start, count

@@ -101,6 +101,8 @@ def _staves(s: State, r: Floats, aux: Floats, _i: int) -> None:
     radius = np.hypot(s.x, s.y)
     edge = radius * width * np.minimum(angle - stave, 1 - (angle - stave))
     number = np.mod(stave, r[0])
+    apothem = r[8] + r[9] * (s.z - r[10])
+    s.decide((r[8] > 0) & (radius * np.cos((angle - stave - 0.5) * width) < apothem), r[11], 0.0)
     s.decide(edge < r[1], r[2], 0.0)
     s.decide(s.open, aux[int(r[3]) + np.mod(number, r[4]).astype(int)], 0.37 * number)
 
@@ -143,11 +145,16 @@ def _rods(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     s.decide((s.x - r[3] * np.cos(nearest)) ** 2 + (s.y - r[3] * np.sin(nearest)) ** 2 < r[0], r[1], 0.0)
 
 
-def _wrap(s: State, r: Floats, _aux: Floats, _i: int) -> None:
+def _wrap(s: State, r: Floats, aux: Floats, _i: int) -> None:
     radius = np.hypot(s.x, s.y)
     s.decide(radius < r[0], r[2], 0.0)
     s.decide(radius >= r[1], r[5], 0.0)
     around, along = np.arctan2(s.y, s.x) * r[7] / (2 * np.pi), s.z / r[8]
+    if r[6] == 3:
+        row, column = np.floor((around - np.floor(around)) * r[10]), np.floor((along - np.floor(along)) * r[11])
+        dot = np.minimum(row, r[10] - 1) * r[11] + np.minimum(column, r[11] - 1)
+        s.decide(s.open, aux[int(r[9]) + dot.astype(int)], 0.0)
+        return
     if r[6] == 0:
         count = np.floor(2 * along)
     elif r[6] == 1:

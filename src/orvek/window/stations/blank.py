@@ -96,14 +96,7 @@ class BlankStation(QWidget):
         title.setToolTip("In the order of the hands")
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)
-        place = QPushButton("Find the best stretch")
-        place.setProperty("plain", True)
-        place.clicked.connect(self._find_stretch)
-        head.addWidget(place)
-        way = QPushButton("Out of a bigger casting")
-        way.setProperty("plain", True)
-        way.clicked.connect(self._find_way_out)
-        head.addWidget(way)
+        head.addWidget(self._menu_button("Look closer", self._fill_looks))
         gallery = QPushButton("Begin from a design")
         gallery.setProperty("plain", True)
         gallery.clicked.connect(self._open_gallery)
@@ -184,6 +177,16 @@ class BlankStation(QWidget):
         place = max(self._index, last_stock) + 1
         self._index = place
         self._session.attempt(f"Add: {STEP_NAMES[step.kind].lower()}", lambda job: deeds.add_step(job, step, place))
+
+    def _fill_looks(self, menu: QMenu) -> None:
+        add_action(menu, "Find the best stretch…", self._find_stretch)
+        add_action(menu, "Out of a bigger casting…", self._find_way_out)
+        add_action(menu, "Cut it open…", self._cut_open)
+
+    def _cut_open(self) -> None:
+        from orvek.window.section_dialog import SectionDialog
+
+        SectionDialog(self, self._session, self._surface).exec()
 
     def _find_stretch(self) -> None:
         from orvek.window.stretch_dialog import StretchDialog

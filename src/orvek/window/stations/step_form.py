@@ -3,14 +3,39 @@
 from __future__ import annotations
 
 import typing
+from pathlib import Path
 from typing import Any, Literal
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QColor
-from PySide6.QtWidgets import QColorDialog, QGridLayout, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QColorDialog,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from orvek.documents import InsertStep, Layer, Measure, Step, declared, material, materials
+from orvek.documents import (
+    CastStep,
+    InsertStep,
+    Layer,
+    Measure,
+    Print,
+    StavesStep,
+    Step,
+    WrapStep,
+    declared,
+    material,
+    materials,
+)
 from orvek.documents.base import title_of
+from orvek.documents.printing import print_from
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units
 from orvek.window import theme
@@ -18,6 +43,7 @@ from orvek.window.choice import ChoiceField, add_action
 from orvek.window.fields import QuantityEdit, QuantityField, quiet_label
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
+_MATERIALS = {"material", "spacer", "core", "one", "other", "over", "inside"}
 _NOT_HERE = {"kind", "cups", "line_mm"}  # cups are set at Pour, an edge's points on the picture
 
 
@@ -50,7 +76,7 @@ class StepForm(QWidget):
     def show_step(self, step: Step, units: Units) -> None:
         """Show a step's values."""
         layers = tuple(len(v) for v in step.__dict__.values() if isinstance(v, tuple))
-        shape = (step.kind, layers, getattr(step, "form", ""))
+        shape = (step.kind, layers, *(_is_used(step, name) for name in type(step).model_fields))
         self._step, self._units = step, units
         if shape != self._shape:
             self._shape = shape
@@ -98,14 +124,21 @@ class StepForm(QWidget):
             return button
         if isinstance(value, tuple):
             return self._pile(name, title, value)
+        if name == "picture":
+            chosen = ChoiceField(title, lambda _menu: None)
+            chosen.button.setMenu(None)
+            chosen.button.clicked.connect(self._ask_picture)
+            return chosen
         return ChoiceField(title, lambda menu, n=name: self._fill_materials(menu, lambda key: self._put(n, key, title)))
 
     def _fill(self, name: str, field: Any, value: Any) -> None:
         if isinstance(field, QuantityField):
             field.set_value(value, self._units)
         elif isinstance(field, ChoiceField):
-            known = name in {"material", "spacer"}
-            field.set_text(material(value).name if known else str(value))
+            if isinstance(value, Print):
+                field.set_text(value.name)
+            else:
+                field.set_text(material(value).name if name in _MATERIALS else str(value or "choose"))
         elif isinstance(field, LayerPile):
             field.show_layers(value, self._units)
 
@@ -135,6 +168,18 @@ class StepForm(QWidget):
         colour = QColorDialog.getColor(QColor(getattr(self._step, "colour", "#888888")), self, "Colour")
         if colour.isValid():
             self._put("colour", colour.name(), "Colour")
+
+    def _ask_picture(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Printed with", "", "Pictures (*.png *.jpg *.jpeg *.bmp *.webp)")
+        if path:
+            self.take_picture(Path(path))
+
+    def take_picture(self, path: Path) -> None:
+        """Print with the picture of a file; one that cannot be read is said where it was asked for."""
+        try:
+            self._put("picture", print_from(path), "Choose a picture")
+        except OrvekError as error:
+            QMessageBox.information(self, "Printed with", str(error))
 
 
 class LayerPile(QWidget):
@@ -201,6 +246,12 @@ class LayerPile(QWidget):
 
 def _is_used(step: Step, name: str) -> bool:
     """Whether a field means anything for what is laid in: an edge has no rods."""
+    if isinstance(step, WrapStep) and name in {"picture", "one", "other"}:
+        return (step.pattern == "picture") == (name == "picture")
+    if isinstance(step, CastStep) and name == "chip_mm":
+        return step.style == "chips"
+    if isinstance(step, StavesStep) and name in {"taper_deg", "inside"}:
+        return step.thickness_mm > 0
     if not isinstance(step, InsertStep) or name in {"material", "form", "seed"}:
         return name != "seed" or getattr(step, "form", "") not in {"core", "rods"}
     return name in _FIELDS_OF_FORM[step.form]
@@ -208,7 +259,7 @@ def _is_used(step: Step, name: str) -> bool:
 
 def fill_materials(menu: QMenu, put: Any) -> None:
     """All materials, by how they look."""
-    kinds = {"wood": "Woods", "metal": "Metals", "composite": "Composites", "paper": "Paper"}
+    kinds = {"wood": "Woods", "metal": "Metals", "composite": "Composites", "paper": "Paper", "air": "Nothing"}
     for look, words in {**kinds, "resin": "Resins", "glue": "Glue lines"}.items():
         inner = menu.addMenu(words)
         for there in materials():

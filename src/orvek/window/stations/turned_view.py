@@ -112,6 +112,7 @@ class TurnedView(QWidget):
             radius = outline_mm(z.astype(np.float32), barrels, 0.0) * np.float32(across)
             self._prepared = (key, turning(radius, rows, theme.PAPER.getRgb()[:3]))
         prepared = self._prepared[1]
+        lean = self._surface.lean(self._plan, columns, _ROWS, barrels)
         top = (room - rows) / 2 + 2
         for barrel in barrels:
             tube, long = barrel.hole_mm * across * 0.98, (barrel.end_mm - barrel.start_mm) * scale
@@ -120,7 +121,8 @@ class TurnedView(QWidget):
         for barrel in barrels:
             first, last = int(barrel.start_mm * scale), int(barrel.end_mm * scale) + 1
             at = self._rotation + barrel.turned_deg
-            piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at))
+            leaning = None if lean is None else lean[:, first:last]
+            piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at, leaning))
             painter.drawImage(QPointF(_SIDE + first, top), self._cut_out(piece, first, last))
         painter.setPen(theme.QUIET)
         words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
