@@ -17,6 +17,7 @@ from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_tex
 from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
 from orvek.files import read_text, write_atomically
 from orvek.planning import Plan, plan
+from orvek.planning.cure_question import CureForecast
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -61,7 +62,10 @@ def _parser() -> argparse.ArgumentParser:
     report.set_defaults(command=_report)
     check = commands.add_parser("check", help="print the findings; exit 1 when a stop finding stands")
     check.set_defaults(command=_check)
-    card = commands.add_parser("card", help="write the pour card as PDF")
+    for command in (report, check):
+        command.add_argument("--cure", action="store_true", help="forecast the cure too; takes some seconds")
+    card = commands.add_parser("card", help="write a card as PDF")
+    card.add_argument("--kind", choices=["pour", "cure"], default="pour", help="which card")
     card.add_argument("-o", "--output", metavar="PDF", required=True)
     card.add_argument("--paper", choices=["A4", "Letter"], help="instead of your preference")
     card.set_defaults(command=_card)
@@ -105,15 +109,33 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _card(options: argparse.Namespace) -> int:
-    from orvek.cards import pour_card
+    from orvek.cards import cure_card, pour_card
 
     found, shop = _planned(options)
     if options.paper:
         shop = shop.with_(preferences=shop.preferences.with_(paper=options.paper))
     target = Path(options.output)
-    write_atomically(target, pour_card(found, shop, date.today()))
+    if options.kind == "cure":
+        write_atomically(target, cure_card(found, _forecast(found, shop), shop, date.today()))
+    else:
+        write_atomically(target, pour_card(found, shop, date.today()))
     print(f"Wrote {target}")
     return 0
+
+
+def _forecast(found: Plan, shop: Shop) -> CureForecast:
+    """The cure forecast of a plan.
+
+    Raises:
+        NothingToDoError: the job has no mould, no resin with a pot life, or no colours.
+    """
+    from orvek.planning.cure_question import cure_question
+    from orvek.planning.forecast import cure_forecast
+
+    question = cure_question(found, shop)
+    if question is None:
+        raise NothingToDoError("A forecast", "a mould, a resin with its pot life, and colours")
+    return cure_forecast(question)
 
 
 def _picture(options: argparse.Namespace) -> int:
@@ -148,8 +170,13 @@ def _schema(_options: argparse.Namespace) -> int:
 
 
 def _planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
+    from orvek.planning.forecast_findings import with_forecast
+
     job, shop = _job_and_shop(options)
-    return plan(job, shop), shop
+    found = plan(job, shop)
+    if getattr(options, "cure", False):
+        found = with_forecast(found, _forecast(found, shop), shop)
+    return found, shop
 
 
 def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:

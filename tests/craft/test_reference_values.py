@@ -10,7 +10,8 @@ from typing import Any
 
 import pytest
 
-from orvek.craft import laying_out, pouring, segmenting
+from orvek.craft import bubbles, curing, laying_out, pouring, segmenting
+from orvek.workpiece import optics
 
 _FORMULAS = {
     formula["id"]: formula
@@ -94,6 +95,40 @@ def _arc(case: dict[str, Any]) -> dict[str, float]:
     }
 
 
+def _lid(case: dict[str, Any]) -> dict[str, float]:
+    return {
+        "F_kN": bubbles.lid_force_kn(case["p_bar"], case["D_mm"]),
+        "E_kJ": bubbles.stored_kj(case["p_bar"], case["V_l"]),
+    }
+
+
+def _air(case: dict[str, Any]) -> dict[str, float]:
+    air = bubbles.air_kpa(case["h_m"])
+    return {"p_kPa": air, "max_gauge_inHg": air / bubbles.KPA_PER_INHG}
+
+
+def _left(case: dict[str, Any]) -> dict[str, float]:
+    gauge = case["gauge_inHg"] * bubbles.KPA_PER_INHG
+    return {
+        "p_abs_kPa": bubbles.left_kpa(case["h_m"], gauge),
+        "pct_of_local": 100 * gauge / bubbles.air_kpa(case["h_m"]),
+    }
+
+
+def _wall(case: dict[str, Any]) -> dict[str, float]:
+    absorbed = case["K_over_S"] * case["SX"]
+    dark, bare = (optics.wall_reflectance(absorbed, case["SX"], case[key]) for key in ("Rg_dark", "Rg_bare"))
+    ratio = optics.contrast_ratio(absorbed, case["SX"], case["Rg_bare"])
+    return {"R_dark": dark, "R_bare": bare, "contrast_ratio": ratio}
+
+
+def _mica(case: dict[str, Any]) -> dict[str, float]:
+    depth, _ = optics.platelets(case["w"], 1.1, case["wall_mm"], 3.0, 0.5)
+    scattered = case["beta"] * depth
+    ratio = optics.contrast_ratio(case["K_over_S"] * scattered, scattered, case["Rg_bare"])
+    return {"SX": scattered, "contrast_ratio": ratio}
+
+
 _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "ratio": _ratio,
     "u_ratio": _uncertainty,
@@ -106,6 +141,34 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "adv": _slide,
     "scallop": _arc,
     "stack": lambda case: {"thick": segmenting.stack_mm(case["n"], case["ply"], case["glue"], case["skim_total"])},
+    "exotherm": lambda case: {"dT": curing.most_rise_k(case["H"], case["wr"], case["cp"])},
+    "boyle": lambda case: dict(
+        zip(("vol", "dia"), bubbles.bubble_left(case["p_gauge_bar"], case["p_atm_bar"]), strict=True)
+    ),
+    "degas": lambda case: dict(zip(("vol", "dia"), bubbles.vacuum_growth(case["p_abs_kPa"]), strict=True)),
+    "lid": _lid,
+    "co2": lambda case: dict(zip(("V_ml", "NCO_g"), bubbles.gas_of_water(case["water_g"]), strict=True)),
+    "km": _wall,
+    "beer": lambda case: {
+        "dR": optics.beer_difference(case["dR0"], case["mu_per_mm"], case["t_mm"]),
+        "mu_needed": optics.beer_needed_per_mm(case["dR0"], case["dRlim"], case["t_mm"]),
+    },
+    "flake": lambda case: dict(
+        zip(
+            ("tau", "cover"),
+            optics.platelets(case["w"], 1.1, case["wall_mm"], case["rho_f"], case["t_um"]),
+            strict=True,
+        )
+    ),
+    "mica_hide": _mica,
+    "tio2": lambda case: {"g_m2": optics.area_mass_g_m2(case["w"], case["rho"], case["wall_mm"])},
+    "meniscus": lambda case: {
+        "lc_mm": bubbles.climb_mm(case["gamma"], case["rho"], 30),
+        "h_mm": bubbles.climb_mm(case["gamma"], case["rho"], case["th"]),
+    },
+    "atm": _air,
+    "absvac": _left,
+    "pw": lambda case: {"p_kPa": bubbles.water_vapour_kpa(case["T_C"])},
     "wrap": lambda case: {
         "width": segmenting.wrap_width_mm(case["d"], case["t"], case["ov"]),
         "pi_d": segmenting.wrap_width_mm(case["d"], 0, case["ov"]),

@@ -11,6 +11,7 @@ import numpy as np
 from PIL import Image
 
 from orvek.planning import Plan
+from orvek.planning.see_through import behind_colour
 from orvek.planning.shape import bar_size, barrels_of
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
@@ -112,7 +113,8 @@ def _between(program: Program) -> float:
 def _surface(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray) -> Pixels:
     barrels = barrels_of(plan)
     hole = min(barrel.hole_mm for barrel in barrels) / 2
-    return unrolled(evaluate, program, z, outline_mm(z, barrels, _between(program)), _ANGLES, hole)
+    outline = outline_mm(z, barrels, _between(program))
+    return unrolled(evaluate, program, z, outline, _ANGLES, hole, behind_colour(plan))
 
 
 def _bar(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, _rotation: float) -> Pixels:

@@ -10,17 +10,18 @@ from orvek.documents.base import (
     declared,
 )
 from orvek.documents.blank import Blank
+from orvek.documents.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.designs import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, Design, designs, step_line
 from orvek.documents.job import Batch, Job, new_id
 from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.material import Material, material, materials
 from orvek.documents.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
-from orvek.documents.pigment import Pigment, PigmentDose, PigmentKind
+from orvek.documents.pigment import Chip, Pigment, PigmentDose, PigmentKind
 from orvek.documents.pour import Insert, Pour, Scale
-from orvek.documents.resin import Family, Resin
+from orvek.documents.resin import Cure, Family, Resin
 from orvek.documents.shipped import Catalogue, catalogue, first_shop
-from orvek.documents.shop import Preferences, Shop
+from orvek.documents.shop import Preferences, Recipe, Shop
 from orvek.documents.steps import (
     LINE_POINTS,
     MOST_CUPS,
@@ -49,6 +50,7 @@ from orvek.documents.steps import (
 )
 
 __all__ = [
+    "DAYS",
     "LINE_POINTS",
     "MOST_BARRELS",
     "MOST_CUPS",
@@ -63,9 +65,14 @@ __all__ = [
     "Barrel",
     "Batch",
     "Blank",
+    "Bubbles",
     "CastStep",
     "Catalogue",
+    "Chip",
+    "Conditions",
     "Cup",
+    "Cure",
+    "CureLog",
     "CutStep",
     "Design",
     "Document",
@@ -81,14 +88,17 @@ __all__ = [
     "Material",
     "Measure",
     "Mould",
+    "Paint",
     "Pen",
     "Pigment",
     "PigmentDose",
     "PigmentKind",
     "PlugStep",
+    "Pot",
     "Pour",
     "Preferences",
     "Print",
+    "Recipe",
     "ReorientStep",
     "Resin",
     "RipStep",

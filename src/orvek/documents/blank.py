@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from orvek.documents.base import Document, measure
+from orvek.documents.conditions import Paint
 from orvek.documents.steps import CastStep, Step
 from orvek.quantities import Dimension
 
@@ -30,4 +31,5 @@ class Blank(Document):
         hint="Meniscus, bubbles and the wall's curve: 3 to 5 mm in a cast bar",
     )
     tube_turns_deg: Annotated[tuple[Annotated[float, Field(ge=-360, le=360)], ...], Field(max_length=4)] = ()
+    paints: Annotated[tuple[Paint, ...], Field(max_length=4)] = ()
     tube_starts_mm: Annotated[tuple[Annotated[float, Field(ge=-1000, le=1000)], ...], Field(max_length=4)] = ()

@@ -11,7 +11,7 @@ from orvek.documents.base import Document
 from orvek.documents.job import Job
 from orvek.documents.mould import Mould
 from orvek.documents.pen import MOST_BARRELS, Pen
-from orvek.documents.pigment import Pigment, PigmentDose
+from orvek.documents.pigment import Chip, Pigment, PigmentDose
 from orvek.documents.resin import Resin
 from orvek.documents.shipped import catalogue
 from orvek.documents.steps import MOST_CUPS, STOCK_KINDS, CastStep, Cup, InsertStep, Layer, Step
@@ -158,6 +158,16 @@ def set_dose(job: Job, cup_index: int, dose_index: int, dose: PigmentDose) -> Jo
     cup = job.cast.cups[cup_index]
     doses = (*cup.pigments[:dose_index], dose, *cup.pigments[dose_index + 1 :])
     return set_cup(job, cup_index, cup.with_(pigments=doses))
+
+
+def set_chip(job: Job, pigment: str, chip: Chip) -> Job:
+    """Reckon with a measured chip wherever this pigment is used."""
+
+    def measured(dose: PigmentDose) -> PigmentDose:
+        return dose.with_(pigment=dose.pigment.with_(chip=chip)) if dose.pigment.name == pigment else dose
+
+    cups = tuple(cup.with_(pigments=tuple(map(measured, cup.pigments))) for cup in job.cast.cups)
+    return _with_cups(job, cups)
 
 
 def add_step(job: Job, step: Step, index: int | None = None) -> Job:

@@ -20,7 +20,18 @@ def _across(title: str, high: float = 100) -> Any:
     return measure(title, _LENGTH, low=5, high=high)
 
 
-class BarMould(Document):
+Wall = Literal["silicone", "HDPE", "polypropylene"]
+
+
+class _Made(Document):
+    """What every mould is made of."""
+
+    wall: Wall = Field(default="silicone", title="Made of")
+    wall_mm: float = measure("Wall", _LENGTH, low=0.5, high=60, default=8)
+    floor_mm: float = measure("Floor", _LENGTH, low=0.5, high=60, default=8)
+
+
+class BarMould(_Made):
     """`cavities` open troughs side by side, each casting one bar."""
 
     kind: Literal["bars"] = "bars"
@@ -31,7 +42,7 @@ class BarMould(Document):
     depth_mm: float = _across("Depth")
 
 
-class RoundMould(Document):
+class RoundMould(_Made):
     """`cavities` tubes, each casting one round bar."""
 
     kind: Literal["rounds"] = "rounds"
@@ -41,7 +52,7 @@ class RoundMould(Document):
     diameter_mm: float = _across("Inside diameter")
 
 
-class LoafMould(Document):
+class LoafMould(_Made):
     """One block, sawn into bars of `bar_width_mm` x `bar_depth_mm` after curing."""
 
     kind: Literal["loaf"] = "loaf"

@@ -11,7 +11,11 @@ from orvek.quantities import Dimension
 
 
 class PigmentKind(Document):
-    """A kind of colourant with its usual loads, in % of the mixed mass, and its density."""
+    """A kind of colourant with its usual loads, in % of the mixed mass, its density, and what it does to light.
+
+    `scatters` and `absorbs` are in m²/g of the pigment: its scattering and absorbing area. All of them are estimates
+    that a measured chip replaces.
+    """
 
     key: Name
     name: Name
@@ -22,6 +26,17 @@ class PigmentKind(Document):
     density_g_ml: Known
     default_pct: float = measure("To begin with", Dimension.PERCENT, low=0, high=50)
     standing: Known
+    scatters: Known
+    absorbs: Known
+
+
+class Chip(Document):
+    """A cured chip that was measured: how light it looked over black and over white, 0 to 1."""
+
+    thickness_mm: float = measure("Chip, thickness", Dimension.LENGTH, low=0.1, high=20, default=1.5)
+    load_pct: float = measure("Chip, load", Dimension.PERCENT, low=0.005, high=30, default=1)
+    over_black: float = measure("Light over black", Dimension.FRACTION, low=0.001, high=1, default=0.3)
+    over_white: float = measure("Light over white", Dimension.FRACTION, low=0.001, high=1, default=0.4)
 
 
 class Pigment(Document):
@@ -33,6 +48,10 @@ class Pigment(Document):
     price_per_kg: Annotated[Known, within(0, 100000)] | None = known(
         "Price a kg", Dimension.PRICE, low=0, high=100000, default=None
     )
+    drop_mg: Annotated[Known, within(1, 500)] | None = known(
+        "A drop weighs, in mg", Dimension.RATIO, low=1, high=500, default=None, hint="Weigh 50 drops once, divide by 50"
+    )
+    chip: Chip | None = None
     notes: Words = ""
 
 

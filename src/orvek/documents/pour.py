@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, measure
+from orvek.documents.conditions import Bubbles, Conditions, Pot
 from orvek.documents.mould import Mould
 from orvek.documents.resin import Resin
 from orvek.quantities import Dimension
@@ -34,6 +35,9 @@ class Insert(Document):
     mass_g: float | None = measure("… or its mass", Dimension.MASS, low=0.1, high=10000, default=None)
     density_g_ml: float | None = measure(
         "… and its density", Dimension.DENSITY, low=0.05, high=25, default=None, hint="Wood varies by 5 to 10 %"
+    )
+    moisture_pct: float | None = measure(
+        "Its moisture", Dimension.PERCENT, low=0, high=60, default=None, hint="Of the dry mass, by meter or oven"
     )
     void_fraction: float = measure(
         "Pores of it", Dimension.FRACTION, low=0, high=0.95, default=0.6, hint="1 − oven-dry density / 1.50"
@@ -86,6 +90,9 @@ class Pour(Document):
         hint="Hardener in and stirred to the corners",
     )
     pour_s_per_bar: float = measure("Seconds to pour a bar", Dimension.RATIO, low=1, high=3600, default=20)
+    conditions: Conditions = Conditions()
+    bubbles: Bubbles = Bubbles()
+    pot: Pot | None = None
     most_bars_at_once: int | None = measure(
         "Most bars in one casting",
         Dimension.COUNT,

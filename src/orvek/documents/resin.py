@@ -12,6 +12,27 @@ from orvek.quantities import Dimension
 _Density = Annotated[Known, within(0.5, 3.0)]
 
 
+class Cure(Document):
+    """How a family cures; see craft/curing.py for the formula. Defaults that a label and the maker's log replace."""
+
+    rate_25: float = Field(gt=0)
+    energy_kj: float = Field(gt=0)
+    m: float = Field(gt=0)
+    n: float = Field(gt=0)
+    kappa: float = Field(gt=0)
+    ceiling: float = Field(gt=0)
+    heat_j_g: float = Field(gt=0)
+    gel: float = Field(gt=0, lt=1)
+    demould: float = Field(gt=0, lt=1)
+    tg0_c: float
+    tg1_c: float
+    conductivity: float = Field(gt=0)
+    heat_capacity: float = Field(gt=0)
+    hottest_c: Known
+    standing: Standing
+    source: str
+
+
 class Family(Document):
     """A generic family of resins: how closely its ratio must be met, and what to take care of.
 
@@ -23,6 +44,9 @@ class Family(Document):
     ratio_tolerance_pct: Known
     cautions: tuple[str, ...]
     sets_when_mixed: bool = True
+    cure: Cure | None = None
+    most_moisture_pct: Known | None = None
+    shrinks_pct: Known | None = None
 
 
 class Resin(Document):
@@ -42,6 +66,12 @@ class Resin(Document):
     )
     pot_life_mass_g: float = measure("… in a cup of", Dimension.MASS, low=10, high=5000, default=100)
     pot_life_temperature_c: float = measure("… at", Dimension.TEMPERATURE, low=0, high=60, default=25)
+    peak_c: Annotated[Known, within(25, 260)] | None = known(
+        "Hottest in that cup", Dimension.TEMPERATURE, low=25, high=260, default=None, hint="If the label gives it"
+    )
+    demould_min: Annotated[Known, within(1, 20000)] | None = known(
+        "Out of the mould after", Dimension.DURATION, low=1, high=20000, default=None, hint="If the label gives it"
+    )
     price_per_kg: Annotated[Known, within(0, 10000)] | None = known(
         "Price a kg", Dimension.PRICE, low=0, high=10000, default=None
     )

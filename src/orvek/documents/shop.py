@@ -6,13 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from orvek.documents.base import Document, Words
+from orvek.documents.base import Colour, Document, Name, Words, measure
+from orvek.documents.conditions import CureLog, Pot
 from orvek.documents.mould import Mould
 from orvek.documents.pen import Pen
-from orvek.documents.pigment import Pigment
+from orvek.documents.pigment import Pigment, PigmentDose
 from orvek.documents.pour import Scale
 from orvek.documents.resin import Resin
-from orvek.quantities import LengthUnit, PressureUnit, TemperatureUnit, Units
+from orvek.quantities import Dimension, LengthUnit, PressureUnit, TemperatureUnit, Units
 
 
 class Preferences(Document):
@@ -24,11 +25,20 @@ class Preferences(Document):
     bit_names: bool = Field(default=False, title="Drill bits by letter and number")
     currency: Annotated[Words, Field(max_length=4)] = Field(default="€", title="Currency")
     paper: Literal["A4", "Letter"] = Field(default="A4", title="Paper")
+    altitude_m: float = measure("The shop lies at, in m above the sea", Dimension.RATIO, low=-400, high=5000, default=0)
 
     @property
     def units(self) -> Units:
         """The part of the preferences that reading and writing need."""
         return Units(self.length, self.temperature, self.pressure, self.bit_names, self.currency)
+
+
+class Recipe(Document):
+    """A colour kept by name: its pigments and loads, for any mass."""
+
+    name: Name = Field(title="Recipe")
+    colour: Colour = Field(title="Colour")
+    pigments: Annotated[tuple[PigmentDose, ...], Field(max_length=6)] = ()
 
 
 class Shop(Document):
@@ -40,4 +50,7 @@ class Shop(Document):
     pigments: tuple[Pigment, ...] = ()
     scales: tuple[Scale, ...] = (Scale(name="Bench scale", resolution_g=0.1, capacity_g=500),)
     vessels_ml: tuple[float, ...] = (60.0, 120.0, 250.0, 500.0, 1000.0)
+    pots: tuple[Pot, ...] = ()
+    recipes: tuple[Recipe, ...] = ()
+    cure_log: tuple[CureLog, ...] = ()
     preferences: Preferences = Preferences()

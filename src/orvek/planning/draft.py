@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from orvek.documents import Job, Shop
-from orvek.planning.results import BarsPlan, Layout, MixturePlan, PacePlan, PenPlan
+from orvek.documents import Cup, InsertStep, Job, Shop, catalogue, material
+from orvek.planning.results import BarsPlan, BubblesPlan, Layout, MixturePlan, PacePlan, PenPlan, TubeView
 from orvek.quantities import Dimension, Units, write, write_bit
 
 
@@ -20,6 +20,8 @@ class Draft:
     layout: Layout | None
     mixture: MixturePlan | None
     pace: PacePlan | None
+    bubbles: BubblesPlan | None = None
+    tube_views: tuple[TubeView, ...] = ()
 
     @property
     def units(self) -> Units:
@@ -45,6 +47,20 @@ class Draft:
     def minutes(self, value: float) -> str:
         """A duration in the maker's words."""
         return write(value, Dimension.DURATION, self.units)
+
+    def bar(self, value: float) -> str:
+        """A pressure in the maker's words."""
+        return write(value, Dimension.PRESSURE, self.units)
+
+    def most_loads(self, cup: Cup) -> tuple[float, ...]:
+        """How far each pigment of a cup may be loaded, in %."""
+        kinds = (catalogue().kind(dose.pigment.kind) for dose in cup.pigments)
+        return tuple(kind.most_pct if kind else 5.0 for kind in kinds)
+
+    def laid_density(self) -> float | None:
+        """Density of what the first step lays into the mould, from its material."""
+        laid = next((step for step in self.job.blank.steps if isinstance(step, InsertStep)), None)
+        return material(laid.material).density_g_ml.value if laid else None
 
     def bit(self, diameter_mm: float) -> str:
         """A drill bit in the maker's words."""

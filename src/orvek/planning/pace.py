@@ -4,9 +4,16 @@ from __future__ import annotations
 
 from orvek.craft.pouring import working_time_min
 from orvek.documents import Job
-from orvek.planning.results import BarsPlan, PacePlan
+from orvek.planning.results import BarsPlan, PacePlan, Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
+
+
+def cup_ages_min(plan: Plan) -> tuple[float, ...]:
+    """How old each cup is, from its own hardener, when the last bar is filled: stirred in order, poured together."""
+    cups, pour = len(plan.job.cast.cups), plan.job.pour
+    pouring = plan.bars.bars_per_casting * pour.pour_s_per_bar / 60
+    return tuple((cups - n) * pour.mix_min_per_cup + pouring for n in range(cups))
 
 
 def pace_plan(job: Job, bars: BarsPlan) -> PacePlan | None:

@@ -8,17 +8,37 @@ from __future__ import annotations
 from orvek.craft.moulding import bars_in
 from orvek.documents import Job, Shop, catalogue
 from orvek.documents.deeds import set_value
-from orvek.planning import blank_findings, cup_findings, pen_findings, pour_findings, step_findings
+from orvek.planning import (
+    blank_findings,
+    bubble_findings,
+    cup_findings,
+    pen_findings,
+    pour_findings,
+    see_through,
+    step_findings,
+)
 from orvek.planning.barrels import layout, pen_plan
 from orvek.planning.bars import bars_plan, blank_mm
+from orvek.planning.bubbles import bubbles_plan
 from orvek.planning.costs import cost_plan
 from orvek.planning.draft import Draft
 from orvek.planning.mixture import mixture_plan
 from orvek.planning.pace import pace_plan
 from orvek.planning.results import BarsPlan, Finding, Plan, Remedy, Severity
+from orvek.planning.see_through import tube_views
 from orvek.workpiece.lengths import lengths_mm
 
 _ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
+
+
+_EQUIPMENT = {
+    "pressure": "Pressure pot: only within the rating on its plate, with its relief valve; let the pressure out before "
+    "unlatching, never lean over it, change nothing on it. The maker's manual and local rules decide.",
+    "vacuum": "Vacuum chambers can implode: look for cracks and crazing, put a cage or cover round it, no plain glass "
+    "jars. The equipment's rating decides.",
+    "warm": "Warm only what has gelled, never in a food oven; vent outdoors, smoke detector on, no solvents near. "
+    "The resin's safety sheet and the oven's rating decide.",
+}
 
 
 def plan(job: Job, shop: Shop) -> Plan:
@@ -33,7 +53,8 @@ def plan(job: Job, shop: Shop) -> Plan:
     laid = layout(job.pen, job.blank, bars.section, _finished_blank_mm(job, bars)) if job.pen else None
     mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars and job.cast_index is not None else None
     pace = pace_plan(job, bars)
-    draft = Draft(job, shop, pen, bars, laid, mixture, pace)
+    bubbles, views = bubbles_plan(job, shop), tube_views(job)
+    draft = Draft(job, shop, pen, bars, laid, mixture, pace, bubbles, views)
     return Plan(
         job=job,
         pen=pen,
@@ -42,6 +63,8 @@ def plan(job: Job, shop: Shop) -> Plan:
         mixture=mixture,
         pace=pace,
         costs=cost_plan(job, bars, mixture),
+        bubbles=bubbles,
+        tube_views=views,
         cautions=_cautions(job),
         findings=_findings(draft),
     )
@@ -61,7 +84,15 @@ def apply_remedy(job: Job, remedy: Remedy) -> Job:
 
 
 def _findings(draft: Draft) -> tuple[Finding, ...]:
-    rooms = (pen_findings, blank_findings, step_findings, pour_findings, cup_findings)
+    rooms = (
+        pen_findings,
+        blank_findings,
+        step_findings,
+        pour_findings,
+        cup_findings,
+        bubble_findings,
+        see_through,
+    )
     checks = [check for room in rooms for check in room.CHECKS]
     found = [finding for check in checks for finding in check(draft)]
     return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
@@ -72,6 +103,10 @@ def _cautions(job: Job) -> tuple[str, ...]:
     family = catalogue().family(resin.family) if resin else None
     if resin is None:
         return ()
+    extra = tuple(_EQUIPMENT[way] for way in (job.pour.bubbles.way,) if way in _EQUIPMENT)
+    if job.pour.conditions.warm_c is not None:
+        extra = (*extra, _EQUIPMENT["warm"])
     if family is None:
-        return ("Orvek does not know this family of resin: the product's own safety sheet is the only guide.",)
-    return family.cautions
+        words = "Orvek does not know this family of resin: the product's own safety sheet is the only guide."
+        return (words, *extra)
+    return (*family.cautions, *extra)

@@ -133,6 +133,9 @@ def label_conditions(draft: Draft) -> Iterator[Finding]:
     resin, mixture = draft.job.pour.resin, draft.mixture
     if resin is None or mixture is None or resin.pot_life_min is None or not mixture.cups:
         return
+    known = catalogue().family(resin.family)
+    if known is not None and known.cure is not None:
+        return  # the forecast says how long each cup lasts, and how it cures in the cold
     largest = max(cup.mass_g.value for cup in mixture.cups)
     warm = draft.job.batch.shop_temperature_c
     heavy = largest > _LABEL_MASS_FACTOR * resin.pot_life_mass_g

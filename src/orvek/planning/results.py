@@ -253,6 +253,35 @@ class CostPlan:
 
 
 @dataclass(frozen=True, slots=True)
+class TubeView:
+    """What is seen of a tube through one colour at one end: contrast ratio and verdict (hidden, borderline, shows)."""
+
+    barrel: int
+    barrel_name: str
+    cup: str
+    side: str
+    wall_mm: float
+    ratio: float
+    verdict: str
+    measured: bool
+
+
+@dataclass(frozen=True, slots=True)
+class BubblesPlan:
+    """What pressure or vacuum does here. Under vacuum only the first two figures and `left_kpa` mean anything."""
+
+    bubble_pct: Figure
+    volume_pct: Figure
+    safe_bar: Figure
+    lid_kn: Figure
+    stored_kj: Figure
+    fitting: int
+    side_by_side: int
+    mould_mm: tuple[float, float, float]
+    left_kpa: float | None
+
+
+@dataclass(frozen=True, slots=True)
 class Plan:
     """All that follows from a job."""
 
@@ -263,6 +292,8 @@ class Plan:
     mixture: MixturePlan | None
     pace: PacePlan | None
     costs: CostPlan | None
+    bubbles: BubblesPlan | None
+    tube_views: tuple[TubeView, ...]
     cautions: tuple[str, ...]
     findings: tuple[Finding, ...]
 

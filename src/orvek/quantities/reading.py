@@ -26,6 +26,7 @@ WANTED = {
     Dimension.TEMPERATURE: "a temperature like 21 °C or 70 °F",
     Dimension.PRESSURE: "a pressure like 4 bar or 60 psi",
     Dimension.DURATION: "a time like 35 min or 2 h 30",
+    Dimension.CLOCK: "a time of day like 18:30",
     Dimension.PERCENT: "a percentage like 1.5 %",
     Dimension.DENSITY: "a density like 1.09 g/ml",
     Dimension.MONEY: "an amount of money like 24.50",
@@ -94,7 +95,7 @@ def read(text: str, dimension: Dimension, units: Units | None = None) -> float:
     units = units or Units()
     clean = _tidied(text)
     try:
-        value = _sum_of_parts(clean, dimension, units)
+        value = _hour(clean) if dimension is Dimension.CLOCK else _sum_of_parts(clean, dimension, units)
     except (ValueError, ZeroDivisionError, OverflowError) as error:
         raise NotUnderstoodError(text, WANTED[dimension]) from error
     if not math.isfinite(value) or abs(value) > 1e12:
@@ -143,6 +144,22 @@ def _sum_of_parts(text: str, dimension: Dimension, units: Units) -> float:
     if parts == 0 or (parts > 1 and dimension not in {Dimension.DURATION, Dimension.LENGTH, Dimension.MASS}):
         raise ValueError("not one value")
     return total
+
+
+def _hour(text: str) -> float:
+    """A time of day as hours: 18:30, 18.5, 18 h, 6 pm."""
+    found = re.fullmatch(r"(\d{1,2})(?:[:.h](\d{2}))?\s*(h|am|pm)?", text.casefold())
+    plain = re.fullmatch(r"\d{1,2}[.,]\d", text)
+    if plain is not None:
+        return float(text.replace(",", "."))
+    if found is None:
+        raise ValueError("no time of day")
+    hour, minute = int(found[1]), int(found[2] or 0)
+    if found[3] == "pm" and hour < 12:
+        hour += 12
+    if hour > 24 or minute > 59:
+        raise ValueError("no time of day")
+    return hour + minute / 60
 
 
 def _number(term: re.Match[str]) -> tuple[float, bool]:

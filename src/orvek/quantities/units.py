@@ -24,6 +24,7 @@ class Dimension(StrEnum):
     TEMPERATURE = "°C"
     PRESSURE = "bar"
     DURATION = "min"
+    CLOCK = "hour of the day"
     PERCENT = "%"
     DENSITY = "g/ml"
     MONEY = "money"

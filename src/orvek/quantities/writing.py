@@ -42,6 +42,9 @@ def write(value: float | None, dimension: Dimension, units: Units | None = None,
             return f"{_fixed(value / BAR_PER_PSI, digits or 0)} psi"
         case Dimension.DURATION:
             return _duration(value)
+        case Dimension.CLOCK:
+            minutes = round(value * 60)
+            return f"{minutes // 60:02d}:{minutes % 60:02d}"
         case Dimension.MONEY:
             return f"{units.currency}{_fixed(value, 2)}"
         case Dimension.PRICE:

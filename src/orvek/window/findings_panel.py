@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
@@ -37,6 +39,9 @@ class Mark(QWidget):
             painter.drawEllipse(QPointF(7, 7), 3, 3)
 
 
+_LABEL = 34  # letters of a remedy on one line of its button
+
+
 class FindingView(QWidget):
     """One finding."""
 
@@ -59,8 +64,9 @@ class FindingView(QWidget):
         column.addWidget(_text(finding.title, theme.words_css(theme.INK, theme.BODY, 600)))
         column.addWidget(_text(finding.because, theme.words_css(theme.QUIET)))
         for remedy in finding.remedies:
-            button = QPushButton(remedy.label)
+            button = QPushButton("\n".join(textwrap.wrap(remedy.label, _LABEL)) or remedy.label)
             button.setStyleSheet(f"font-size: {theme.SMALL}px;")
+            button.setAccessibleName(remedy.label)
             button.setToolTip(remedy.label)
             button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
             button.setMaximumWidth(WIDTH - 44)

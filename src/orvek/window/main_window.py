@@ -27,10 +27,13 @@ from orvek import __version__
 from orvek.documents import SUFFIX, deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan, Station
+from orvek.planning.cure_question import cure_question
+from orvek.planning.forecast_findings import with_forecast
 from orvek.quantities import LengthUnit
 from orvek.window import theme
 from orvek.window.casting_look import CastingLook
 from orvek.window.findings_panel import FindingsPanel
+from orvek.window.forecasting import Forecaster
 from orvek.window.frame import Frame
 from orvek.window.naming import ask_name
 from orvek.window.rail import Rail
@@ -85,6 +88,7 @@ class MainWindow(QWidget):
         self.frame = frame or Frame()
         self.look = CastingLook()
         self.surface = Surface()
+        self.forecaster = Forecaster()
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
         self.pen = PenStation(session, self.surface)
         self.blank = BlankStation(session, self.surface)
@@ -95,6 +99,7 @@ class MainWindow(QWidget):
             Station.POUR: self.pour,
         }
         self.station = Station.PEN
+        self._is_loaded = False
         self._stack = QStackedWidget()
         for page in self._pages.values():
             self._stack.addWidget(page)
@@ -121,6 +126,11 @@ class MainWindow(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
         self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek")
+        if self._is_loaded:
+            self.forecaster.ask(cure_question(plan, self.session.shop))
+        forecast = self.forecaster.answer()
+        plan = with_forecast(plan, forecast, self.session.shop)
+        self.pour.cure.show_forecast(forecast)
         self.rail.show_plan(plan, self.station)
         self.findings.show_plan(plan, writable=self.session.workshop.is_writable)
         self.strip.show_plan(plan, self.session.units)
@@ -130,6 +140,7 @@ class MainWindow(QWidget):
 
     def load_slow_parts(self) -> None:
         """What can wait until the first window is up."""
+        self._is_loaded = True
         self.look.load()
         self.surface.improved.connect(lambda: self.show_plan(self.session.plan))
         self.surface.load()
@@ -161,6 +172,9 @@ class MainWindow(QWidget):
 
     def _connect(self) -> None:
         session = self.session
+        self.forecaster.arrived.connect(lambda _: self.show_plan(session.plan))
+        self.forecaster.progressed.connect(self.pour.cure.show_progress)
+        self.pour.cure.cancel.clicked.connect(self.forecaster.stop)
         session.planned.connect(self.show_plan)
         session.said.connect(self.say)
         session.history_changed.connect(self._show_history)
@@ -196,6 +210,7 @@ class MainWindow(QWidget):
         self._action(job, "Take in a job file…", self._take_in, QKeySequence.StandardKey.Open)
         self._action(job, "Give out a job file…", self._give_out)
         self._action(job, "Pour card as PDF…", self._pour_card, QKeySequence.StandardKey.Print)
+        self._action(job, "Cure card as PDF…", self._cure_card)
         job.addSeparator()
         self._action(job, "Remove this job…", self._remove_job)
         self._action(job, "Close the window", self.frame.close, QKeySequence.StandardKey.Quit)
@@ -292,6 +307,27 @@ class MainWindow(QWidget):
         if name:
             self.write_card(Path(name if name.lower().endswith(".pdf") else name + ".pdf"))
 
+    def _cure_card(self) -> None:
+        suggested = f"{_file_name(self.session.job.batch.name)} cure card.pdf"
+        name, _ = QFileDialog.getSaveFileName(self, "Cure card", suggested, "PDF (*.pdf)")
+        if name:
+            self.write_cure_card(Path(name if name.lower().endswith(".pdf") else name + ".pdf"))
+
+    def write_cure_card(self, path: Path) -> None:
+        """Write the cure card, or say why there is none yet."""
+        from orvek.cards import cure_card
+
+        forecast = self.forecaster.answer()
+        if forecast is None:
+            self.say("The forecast is not there yet: see the page Cure of the station Pour.")
+            return
+        try:
+            content = cure_card(self.session.plan, forecast, self.session.shop, date.today())
+        except OrvekError as error:
+            self.say(str(error))
+            return
+        self.session.write_file(path, content)
+
     def write_card(self, path: Path) -> None:
         """Write the pour card, or say why there is none."""
         from orvek.cards import pour_card
@@ -355,6 +391,7 @@ class MainWindow(QWidget):
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
         self.surface.close()
+        self.forecaster.close()
         self.session.workshop.close()
         return True
 

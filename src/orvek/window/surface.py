@@ -16,6 +16,7 @@ from PySide6.QtGui import QImage
 
 from orvek.documents import CastStep, Step, missing_stock
 from orvek.planning import Figure, Plan, amount_figure
+from orvek.planning.see_through import behind_colour
 from orvek.planning.shape import bar_size
 from orvek.window import theme
 from orvek.workpiece.lengths import starts_mm
@@ -126,7 +127,8 @@ class Surface(QObject):
 
     def unrolled(self, plan: Plan, columns: int, rows: int, barrels: tuple[TurnedBarrel, ...]) -> Pixels | None:
         """The surface at the finished outline of the barrels, as an array, over the whole bar."""
-        key = ("unrolled", self._key(plan, None), columns, rows, barrels)
+        behind = behind_colour(plan)
+        key = ("unrolled", self._key(plan, None), columns, rows, barrels, behind)
 
         def make() -> Pixels | None:
             import numpy as np
@@ -137,7 +139,7 @@ class Surface(QObject):
             z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
             radius = outline_mm(z, barrels, min(program.width_mm, program.depth_mm) * 0.3)
             hole = min((b.hole_mm for b in barrels), default=0.0) / 2
-            return unrolled(self._working(), program, z, radius, rows, hole)
+            return unrolled(self._working(), program, z, radius, rows, hole, behind)
 
         return self._made(key, plan, None, make)
 

@@ -41,6 +41,7 @@ QMenu::item:selected {{ background: {accent}; color: {panel}; }}
 QMenu::item:disabled {{ color: {quiet}; }}
 QMenu::separator {{ height: 1px; background: {hairline}; margin: 4px 8px; }}
 QScrollArea {{ border: none; background: transparent; }}
+QSlider:horizontal {{ min-height: 20px; }}
 QSlider::groove:horizontal {{ height: 2px; background: {hairline}; }}
 QSlider::sub-page:horizontal {{ height: 2px; background: {accent}; }}
 QSlider::handle:horizontal {{

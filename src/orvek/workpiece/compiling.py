@@ -40,9 +40,11 @@ from orvek.documents import (
 )
 from orvek.errors import NothingToDoError
 from orvek.workpiece.lengths import starts_mm, staves_hole_mm
+from orvek.workpiece.optics import passes
 from orvek.workpiece.program import COLUMNS, Kind, Program
 from orvek.workpiece.waves import edge_waves, swirl_pattern, swirl_waves
 
+_SEEN_INTO = 0.08  # a colour that lets less through in a millimetre is drawn as if it hid everything
 _OTHER_SEED = 40_000  # so that chips do not lie where the swirl round them turns
 _CHIP_WAVE_MM = 14.0  # how long the pattern is whose peaks are the chips, at scale 1
 _TURNS = {"90": 1.0, "180": 2.0, "end for end": 3.0}
@@ -137,7 +139,8 @@ def cup_material(cup: Cup) -> Material:
     """A cup's colour as a material: pearl where a pearl goes in, clear where nothing does."""
     kinds = {dose.pigment.kind for dose in cup.pigments if dose.load_pct > 0}
     look = "pearl" if kinds & {"pearl", "flake"} else "clear" if not kinds else "resin"
-    clearness = 0.75 if not kinds else 0.35 if kinds <= {"dye", "ink"} else 0.0
+    clearness = 0.75 if not kinds else min(0.75, passes(cup, 1.0))
+    clearness = clearness if clearness > _SEEN_INTO else 0.0
     known = Known(value=1.1, standing="practice", source="typical of resins")
     return Material(
         key=f"cup {cup.name}"[:80],

@@ -15,12 +15,16 @@ from orvek.window.casting_look import CastingLook
 from orvek.window.choice import ChoiceField
 from orvek.window.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.session import Session
+from orvek.window.stations.bubbles_page import BubblesPage
+from orvek.window.stations.colour_page import ColourPage
 from orvek.window.stations.cups_picture import CupsPicture
+from orvek.window.stations.cure_page import CurePage
 from orvek.window.stations.mould_picture import MouldPicture
 from orvek.window.stations.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.stations.pour_menus import PourMenus
 from orvek.window.stations.weighing_table import WeighingTable
 from orvek.window.surface import Surface
+from orvek.window.tabs import Tabs
 
 
 class PaceGauge(QWidget):
@@ -72,7 +76,9 @@ class PourStation(QWidget):
         self._not_cast = Opening(
             "Nothing is cast.", "This blank's steps have no casting; the station Blank can add one."
         )
-        for page in (self._mould_opening, self._resin_opening, self._colours_opening, self._bench(), self._not_cast):
+        self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
+        self.tabs = Tabs(("Weigh", "Cure", "Bubbles", "Colour"))
+        for page in (self._mould_opening, self._resin_opening, self._colours_opening, self._paged(), self._not_cast):
             self._stack.addWidget(page)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -95,6 +101,8 @@ class PourStation(QWidget):
             return
         assert job.pour.mould is not None
         assert job.pour.resin is not None
+        for inner in (self.cure, self.bubbles, self.colour):
+            inner.show_plan(plan)
         self.mould.show_plan(plan, units)
         self.cups.show_plan(plan, units)
         self.table.show_plan(plan)
@@ -162,6 +170,19 @@ class PourStation(QWidget):
                 widget = QuantityField(measure, session.units, optional=name == "most_bars_at_once")
                 widget.entered.connect(lambda v, p=(room, name), t=measure.title: session.edit(p, v, t))
                 self._fields[room, name] = widget
+
+    def _paged(self) -> QWidget:
+        """The four pages of a pour under their words."""
+        whole, self._pages = QWidget(), QStackedWidget()
+        for page in (self._bench(), self.cure, self.bubbles, self.colour):
+            self._pages.addWidget(page)
+        self.tabs.chosen.connect(self._pages.setCurrentIndex)
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.tabs)
+        column.addWidget(self._pages, 1)
+        return whole
 
     def _bench(self) -> QWidget:
         bench = QWidget()

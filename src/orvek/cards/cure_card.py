@@ -1,0 +1,149 @@
+"""The cure card: one page beside the pour card, with the times of this casting, its heat, and room for what was seen.
+
+`cure_card(plan, forecast, shop, today)` gives the PDF; `cure_rows` the times on it, in their order.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass
+from datetime import date
+
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
+from orvek.documents import Shop
+from orvek.errors import NothingToDoError
+from orvek.planning import Plan
+from orvek.planning.cure_question import Band, CureForecast, clock
+from orvek.planning.forecast_findings import answer
+from orvek.quantities import Dimension, Units, write
+
+_MARGIN = 15.0
+_CHART_MM = 62.0
+_TICKS = ((15.0, "15 min"), (60.0, "1 h"), (240.0, "4 h"), (1440.0, "1 day"), (4320.0, "3 days"), (10080.0, "7 days"))
+
+
+@dataclass(frozen=True, slots=True)
+class CureRow:
+    """One time: when, and what is to be done or seen then."""
+
+    after_min: float
+    when: str
+    what: str
+
+
+def cure_rows(plan: Plan, forecast: CureForecast, units: Units) -> tuple[CureRow, ...]:
+    """The times of a casting in their order: pressure, gel, layers, mould, warming, drill."""
+    there = forecast.question.conditions
+    rows = [CureRow(0, clock(there, 0), "Pour")]
+
+    def add(after_min: float, what: str, band: Band | None = None) -> None:
+        when = clock(there, after_min, 10)
+        if band is not None:
+            last = "…" if math.isinf(band.high) else clock(there, band.high, 10)
+            when = f"{clock(there, band.low, 10)} to {last}"
+        rows.append(CureRow(after_min, when, what))
+
+    gel, gelled = forecast.gel_min, forecast.gelled_min
+    assert gel is not None
+    assert gelled is not None
+    pressure = plan.job.pour.bubbles.way == "pressure"
+    if pressure:
+        bar = write(plan.job.pour.bubbles.pressure_bar, Dimension.PRESSURE, units)
+        add(min(5.0, gel.low / 2), f"Pressure on, {bar}: before anything begins to gel")
+    add(gel.best, "It gels: the first of it stops running", gel)
+    if pressure and math.isfinite(gelled.high):
+        add(gelled.high * 1.2, "Pressure off, not sooner; let it out slowly")
+    if there.layers > 1:
+        add(gelled.best, f"Next layer, until {clock(there, forecast.tack_ends_min, 10)}; later scuff and wipe first")
+    if forecast.demould_min is not None:
+        add(forecast.demould_min.best, "Out of the mould", forecast.demould_min)
+    if there.warm_c is not None:
+        warm = write(there.warm_c, Dimension.TEMPERATURE, units)
+        add(there.warm_after_min, f"Warm it to {warm} for {write(there.warm_min, Dimension.DURATION)}")
+    if forecast.ready_min is not None:
+        add(forecast.ready_min.best, "Ready to drill and turn", forecast.ready_min)
+    return tuple(sorted(rows, key=lambda row: row.after_min))
+
+
+def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> bytes:
+    """The cure card as a one-page PDF on the shop's paper.
+
+    Raises:
+        NothingToDoError: there is no forecast for this job.
+    """
+    if forecast.curve is None:
+        raise NothingToDoError("A cure card", "a forecast: a mould, a resin with its pot life, and colours")
+    units = shop.preferences.units
+    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – cure card", f"Orvek job {plan.job.batch.id}")
+    right = sheet.width_mm - _MARGIN
+    sheet.text(_MARGIN, 19, "Cure card", 9, "medium", QUIET)
+    sheet.fitted(_MARGIN, 27.5, plan.job.batch.name, right - _MARGIN, 22, "bold")
+    line = f"{forecast.question.resin} · job {plan.job.batch.id} · {today:%d %B %Y}"
+    sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN, 9.5)
+    y = sheet.paragraph(_MARGIN, 41, answer(forecast), right - _MARGIN, 10.5, "medium")
+    y = _times(sheet, y + 3, cure_rows(plan, forecast, units))
+    y = _chart(sheet, y + 6, forecast, units)
+    words = (
+        "Ranges hold nine times in ten, as far as the calculation goes. It was never compared with your resin: "
+        "what you "
+        "write down here corrects it."
+    )
+    y = sheet.paragraph(_MARGIN, y + 5, words, right - _MARGIN, 8.5, colour=QUIET)
+    sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
+    y += 9
+    for caution in plan.cautions:
+        sheet.text(_MARGIN, y, "–", 8.5)
+        y = sheet.paragraph(_MARGIN + 3.5, y, caution, right - _MARGIN - 4, 8.5) + 0.7
+    return sheet.bytes()
+
+
+def _times(sheet: Sheet, y: float, rows: tuple[CureRow, ...]) -> float:
+    right = sheet.width_mm - _MARGIN
+    sheet.text(right, y, "what you saw", 8, colour=QUIET, align="right")
+    y += 2
+    for row in rows:
+        sheet.line(_MARGIN, y, right, y, 0.15)
+        sheet.tick_box(_MARGIN, y + 5.4)
+        sheet.fitted(_MARGIN + 7, y + 5.4, row.when, 62, 9.5, "medium")
+        sheet.fitted(_MARGIN + 72, y + 5.4, row.what, right - _MARGIN - 72 - 34, 9.5)
+        sheet.line(right - 30, y + 6.2, right, y + 6.2, 0.15)
+        y += 8
+    sheet.line(_MARGIN, y, right, y, 0.3, INK)
+    return y
+
+
+def _chart(sheet: Sheet, y: float, forecast: CureForecast, units: Units) -> float:
+    """The hottest point over time with its range, on a time that is dense at the beginning."""
+    curve = forecast.curve
+    assert curve is not None
+    left, right, foot = _MARGIN + 14, sheet.width_mm - _MARGIN, y + _CHART_MM
+    lowest = float(min(curve.air_c)) - 2
+    highest = float(max(curve.hottest_high_c)) + 4
+    span = math.log(10080.0 / 5.0)
+
+    def place(minutes: float, degrees: float) -> tuple[float, float]:
+        part = max(0.0, min(1.0, math.log(max(minutes, 5.0) / 5.0) / span))
+        return left + part * (right - left), foot - (degrees - lowest) / (highest - lowest) * (foot - y)
+
+    for low, high, minutes in zip(curve.hottest_low_c, curve.hottest_high_c, curve.time_min, strict=True):
+        x, top = place(minutes, high)
+        sheet.line(x, top, x, place(minutes, low)[1], 0.9, "#EBD9B4")
+    points = [place(minutes, degrees) for minutes, degrees in zip(curve.time_min, curve.hottest_c, strict=True)]
+    for one, other in itertools.pairwise(points):
+        sheet.line(*one, *other, 0.5, BRASS)
+    limit = forecast.question.hottest_c
+    if limit < highest:
+        sheet.line(left, place(5, limit)[1], right, place(5, limit)[1], 0.3, STOP)
+    for minutes, words in _TICKS:
+        x = place(minutes, lowest)[0]
+        sheet.line(x, foot, x, foot + 1.5, 0.2, INK)
+        sheet.text(x, foot + 5, words, 7.5, colour=QUIET, align="centre")
+    step = 10 if highest - lowest < 60 else 20
+    for degrees in range(int(lowest // step + 1) * step, int(highest), step):
+        at = place(5, degrees)[1]
+        sheet.line(left, at, right, at, 0.1, HAIRLINE)
+        sheet.text(left - 2, at + 1, write(degrees, Dimension.TEMPERATURE, units, 0), 7.5, colour=QUIET, align="right")
+    sheet.line(left, foot, right, foot, 0.3, INK)
+    sheet.text(left, y - 1.5, "The hottest point of a bar", 8, colour=QUIET)
+    return foot + 6

@@ -1,0 +1,376 @@
+"""Heat in the section of a bar with its mould, and in a cup, while the resin cures.
+
+Finite volumes on a rectangle of cells with series of half-cell conductances; time by `solve_ivp` BDF with the sparse
+pattern of the Jacobian. `bar_section` and `cup_section` make sections, `cure` runs one. Lengths in mm, times in s.
+
+Not modelled: the ends of a bar, a lid, air that warms in a pot, evaporation, an inhibitor's delay.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orvek.craft.curing import Kinetics
+
+Floats = NDArray[np.float64]
+Ambient = Callable[[float], float]  # °C at a time in s
+Progress = Callable[[float], None]  # told the time in s; raises to cancel
+
+# Film coefficients in W/(m2 K), still air, estimates.
+SIDE, BOTTOM, TOP = 10.0, 6.0, 10.0
+CUP_SIDE, CUP_BOTTOM, CUP_TOP = 8.0, 6.0, 10.0
+CUP_DEPTH = 0.7  # of its diameter
+CUP_WALL_MM, CUP_WALL_K = 0.8, 0.2
+
+
+@dataclass(frozen=True, slots=True)
+class Stuff:
+    """What a wall, a floor or an insert is made of: W/(m K), g/ml, J/(g K)."""
+
+    conductivity: float
+    density: float
+    heat_capacity: float
+
+
+SILICONE, HDPE, PP = Stuff(0.22, 1.15, 1.40), Stuff(0.45, 0.955, 2.00), Stuff(0.20, 0.905, 1.90)
+WOOD, BRASS = Stuff(0.16, 0.65, 1.65), Stuff(115.0, 8.5, 0.38)
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """Cells, rows from the bottom, flattened row by row; per mm of bar, or a whole cup.
+
+    Attributes:
+        shape: rows and columns.
+        x_mm, y_mm: the cells' middles.
+        capacity: heat capacity of each cell in J/K, its resin included.
+        resin_g: mass of resin in each cell, 0 elsewhere.
+        links: (n, n) sparse, W/K between cells, rows adding up to zero.
+        outside: W/K from each cell to the air.
+    """
+
+    shape: tuple[int, int]
+    x_mm: Floats
+    y_mm: Floats
+    capacity: Floats
+    resin_g: Floats
+    links: Any
+    outside: Floats
+
+    @property
+    def is_resin(self) -> NDArray[np.bool_]:
+        """Which cells hold resin."""
+        return np.asarray(self.resin_g > 0)
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """What a cure did, at the solver's own steps.
+
+    Attributes:
+        time_s: (steps,).
+        temperature_c: (steps, cells).
+        cure: (steps, resin cells).
+        temperature_slope, cure_slope: their rates at the same steps.
+        weight: (resin cells,) share of the resin.
+    """
+
+    section: Section
+    time_s: Floats
+    temperature_c: Floats
+    cure: Floats
+    temperature_slope: Floats
+    cure_slope: Floats
+    weight: Floats
+
+    @property
+    def mean_cure(self) -> Floats:
+        """Mean degree of cure at each step."""
+        return np.asarray(self.cure @ self.weight)
+
+    def resin_c(self) -> Floats:
+        """Temperatures of the resin's cells, (steps, resin cells)."""
+        return np.asarray(self.temperature_c[:, self.section.is_resin])
+
+    def reached_s(self, cure: float, of: str = "mean") -> float | None:
+        """When the resin has reached a degree of cure: its mean, its first point, or all but 5 % of it."""
+        values, slopes = self._cure_of(of)
+        return crossing(self.time_s, values, slopes, cure)
+
+    def _cure_of(self, of: str) -> tuple[Floats, Floats]:
+        if of == "mean":
+            return self.mean_cure, self.cure_slope @ self.weight
+        if of == "first":
+            place = self.cure.argmax(axis=1)
+        else:
+            order = np.argsort(self.cure, axis=1)
+            passed = np.cumsum(self.weight[order], axis=1)
+            place = order[np.arange(len(order)), (passed >= 0.05).argmax(axis=1)]
+        steps = np.arange(len(self.cure))
+        return self.cure[steps, place], self.cure_slope[steps, place]
+
+    def peak(self) -> tuple[float, float]:
+        """The highest temperature in the resin and when, between the steps by their slopes."""
+        resin = self.section.is_resin
+        temperature, slope = self.temperature_c[:, resin], self.temperature_slope[:, resin]
+        cell = int(np.unravel_index(temperature.argmax(), temperature.shape)[1])
+        return summit(self.time_s, temperature[:, cell], slope[:, cell])
+
+
+def bar_section(
+    kinetics: Kinetics,
+    width_mm: float,
+    depth_mm: float,
+    wall: Stuff = SILICONE,
+    wall_mm: float = 8.0,
+    floor_mm: float = 8.0,
+    *,
+    core: tuple[Stuff, float] | None = None,
+    has_neighbours: bool = False,
+    film: float = 1.0,
+    cells: tuple[int, int] = (20, 10),
+) -> Section:
+    """Half the section of a bar in an open mould, from its middle to the outside of the wall, 1 mm long.
+
+    Args:
+        kinetics: the resin.
+        width_mm, depth_mm: the bar.
+        wall, wall_mm, floor_mm: the mould.
+        core: what lies in the middle, and the share of the section it takes.
+        has_neighbours: other bars cure beside it, so that no heat leaves through the sides; the wall is theirs too.
+        film: factor on all film coefficients.
+        cells: rows and columns in the resin; wall and floor have as many as they need.
+    """
+    rows, columns = cells
+    wall_mm = wall_mm / 2 if has_neighbours else wall_mm
+    x_edges = _edges(width_mm / 2, columns, wall_mm)
+    floor = _edges(depth_mm, rows, floor_mm)
+    y_edges = np.sort(floor[-1] - floor)
+    stuff = np.zeros((len(y_edges) - 1, len(x_edges) - 1), dtype=int)  # 0 resin, 1 wall, 2 core
+    x, y = _middles(x_edges), _middles(y_edges)
+    stuff[:, x > width_mm / 2] = 1
+    stuff[y < floor_mm, :] = 1
+    if core is not None and core[1] > 0:
+        side = np.sqrt(min(core[1], 0.98))
+        inside = (x[None, :] < side * width_mm / 2) & (
+            np.abs(y[:, None] - floor_mm - depth_mm / 2) < side * depth_mm / 2
+        )
+        stuff[inside] = 2
+    resin = Stuff(kinetics.conductivity, kinetics.density, kinetics.heat_capacity)
+    kinds = (resin, wall, core[0] if core else wall)
+    sides = (0.0, 0.0 if has_neighbours else 1000 / (SIDE * film), 1000 / (BOTTOM * film), 1000 / (TOP * film))
+    return _section(x_edges, y_edges, stuff, kinds, sides, is_round=False)
+
+
+def cup_section(kinetics: Kinetics, mass_g: float, *, film: float = 1.0, cells: tuple[int, int] = (14, 10)) -> Section:
+    """A cup of mixed resin: a cylinder, its depth 0.7 of its diameter, in a thin plastic wall."""
+    volume_mm3 = 1000 * mass_g / kinetics.density
+    diameter = (volume_mm3 / (np.pi / 4 * CUP_DEPTH)) ** (1 / 3)
+    x_edges = np.linspace(0, diameter / 2, cells[1] + 1)
+    y_edges = np.linspace(0, CUP_DEPTH * diameter, cells[0] + 1)
+    resin = Stuff(kinetics.conductivity, kinetics.density, kinetics.heat_capacity)
+    plastic = CUP_WALL_MM / CUP_WALL_K  # mm / (W / m K): the same unit as 1000 / film
+    sides = (0.0, plastic + 1000 / (CUP_SIDE * film), plastic + 1000 / (CUP_BOTTOM * film), 1000 / (CUP_TOP * film))
+    stuff = np.zeros((cells[0], cells[1]), dtype=int)
+    return _section(x_edges, y_edges, stuff, (resin,), sides, is_round=True)
+
+
+def cure(
+    section: Section,
+    kinetics: Kinetics,
+    ambient: Ambient,
+    start_c: tuple[float, float],
+    end_s: float,
+    *,
+    until_gel: bool = False,
+    longest_step_s: float = np.inf,
+    progress: Progress | None = None,
+    tolerance: float = 1e-5,
+) -> Run:
+    """Let a section cure.
+
+    Args:
+        section, kinetics: what cures.
+        ambient: the air, over time.
+        start_c: temperature of the resin as poured, and of the mould.
+        end_s: how long.
+        until_gel: stop when the first point gels.
+        longest_step_s: for an ambient that changes.
+        progress: told where it is; what it raises ends the run.
+        tolerance: of the solver, relative; the degree of cure to a tenth of it.
+
+    Returns:
+        A `Run` at the solver's steps.
+    """
+    from scipy.integrate import solve_ivp
+    from scipy.sparse import csr_matrix
+
+    links = csr_matrix(section.links)
+    resin = section.is_resin
+    grams, count = section.resin_g[resin], section.capacity.size
+    inverse = 1 / section.capacity
+
+    def slope(t: float, state: Floats) -> Floats:
+        temperature, degree = state[:count], state[count:]
+        rate = kinetics.rate(temperature[resin], degree)
+        flow = links @ temperature + section.outside * (ambient(t) - temperature)
+        flow[resin] += grams * kinetics.heat_j_g * rate
+        if progress is not None:
+            progress(t)
+        return np.concatenate([flow * inverse, rate])
+
+    start = np.where(resin, start_c[0], start_c[1])
+    gelled = _gelled(count, kinetics.gel) if until_gel else None
+    found = solve_ivp(
+        slope,
+        (0.0, end_s),
+        np.concatenate([start, np.zeros(grams.size)]),
+        method="BDF",
+        jac_sparsity=_pattern(links, resin),
+        rtol=tolerance,
+        atol=np.concatenate([np.full(count, 10 * tolerance), np.full(grams.size, tolerance / 10)]),
+        max_step=longest_step_s,
+        first_step=min(1.0, end_s / 10),
+        events=gelled,
+    )
+    states = found.y.T
+    slopes = np.array([slope(t, state) for t, state in zip(found.t, states, strict=True)])
+    return Run(
+        section,
+        found.t,
+        states[:, :count],
+        np.clip(states[:, count:], 0, 1),
+        slopes[:, :count],
+        slopes[:, count:],
+        grams / grams.sum(),
+    )
+
+
+def crossing(time: Floats, values: Floats, slopes: Floats, level: float) -> float | None:
+    """When a rising curve first reaches a level, by the cubic through values and slopes; None if it never does."""
+    from scipy.optimize import brentq
+
+    above = np.flatnonzero(values >= level)
+    if above.size == 0:
+        return None
+    n = int(above[0])
+    if n == 0:
+        return float(time[0])
+    return float(brentq(lambda t: _hermite(time, values, slopes, n - 1, t) - level, time[n - 1], time[n]))
+
+
+def summit(time: Floats, values: Floats, slopes: Floats) -> tuple[float, float]:
+    """The highest value and when, by the cubics beside the highest step."""
+    n = int(values.argmax())
+    best = (float(values[n]), float(time[n]))
+    for low in (n - 1, n):
+        if 0 <= low < len(time) - 1:
+            t = np.linspace(time[low], time[low + 1], 201)
+            found = [_hermite(time, values, slopes, low, place) for place in t]
+            place = int(np.argmax(found))
+            best = max(best, (float(found[place]), float(t[place])))
+    return best
+
+
+def _hermite(time: Floats, values: Floats, slopes: Floats, n: int, t: float) -> float:
+    step = time[n + 1] - time[n]
+    u = (t - time[n]) / step
+    return float(
+        (1 + 2 * u) * (1 - u) ** 2 * values[n]
+        + u * (1 - u) ** 2 * step * slopes[n]
+        + u * u * (3 - 2 * u) * values[n + 1]
+        + u * u * (u - 1) * step * slopes[n + 1]
+    )
+
+
+def _gelled(count: int, gel: float) -> Callable[[float, Floats], float]:
+    def event(_t: float, state: Floats) -> float:
+        return float(state[count:].max() - gel)
+
+    event.terminal = True  # type: ignore[attr-defined]
+    return event
+
+
+def _edges(inner_mm: float, count: int, outer_mm: float) -> Floats:
+    """Edges of even cells inside, and of cells about as wide, at least three, in what lies around."""
+    step = inner_mm / count
+    around = max(3, round(outer_mm / (2 * step))) if outer_mm > 0 else 0
+    return np.concatenate(
+        [np.linspace(0, inner_mm, count + 1), inner_mm + np.arange(1, around + 1) * outer_mm / max(around, 1)]
+    )
+
+
+def _middles(edges: Floats) -> Floats:
+    return np.asarray((edges[1:] + edges[:-1]) / 2)
+
+
+def _section(
+    x_edges: Floats,
+    y_edges: Floats,
+    stuff: NDArray[np.int_],
+    kinds: tuple[Stuff, ...],
+    sides: tuple[float, float, float, float],
+    *,
+    is_round: bool,
+) -> Section:
+    """Volumes, conductances and films of a rectangle of cells.
+
+    `sides` are the resistances of film and wall at left, right, bottom and top in mm·K·m/W, which is 1000/h; 0 lets
+    nothing through. Round: x is the radius.
+    """
+    from scipy.sparse import coo_matrix
+
+    rows, columns = stuff.shape
+    dx, dy = np.diff(x_edges), np.diff(y_edges)
+    across = np.pi * np.diff(x_edges**2) if is_round else dx  # area of a cell's foot, per mm of bar
+    k = np.array([kind.conductivity for kind in kinds])[stuff]
+    heat = np.array([kind.density * kind.heat_capacity for kind in kinds])[stuff]
+    volume_mm3 = across[None, :] * dy[:, None]
+    number = np.arange(stuff.size).reshape(stuff.shape)
+    # Between neighbours: area over the two half cells in series; W/(m K) times mm is mW/K.
+    face = (2 * np.pi * x_edges[1:-1] if is_round else np.ones(columns - 1))[None, :] * dy[:, None]
+    sideways = face / (dx[:-1] / 2 / k[:, :-1] + dx[1:] / 2 / k[:, 1:]) / 1000
+    upwards = across[None, :] / (dy[:-1, None] / 2 / k[:-1] + dy[1:, None] / 2 / k[1:]) / 1000
+    one = np.concatenate([number[:, :-1].ravel(), number[:-1].ravel()])
+    other = np.concatenate([number[:, 1:].ravel(), number[1:].ravel()])
+    through = np.concatenate([sideways.ravel(), upwards.ravel()])
+    total = np.bincount(one, through, stuff.size) + np.bincount(other, through, stuff.size)
+    every = np.arange(stuff.size)
+    links = coo_matrix(
+        (
+            np.concatenate([through, through, -total]),
+            (np.concatenate([one, other, every]), np.concatenate([other, one, every])),
+        )
+    )
+    outside = np.zeros(stuff.shape)
+    _left, right, bottom, top = sides
+    if right > 0:
+        area = (2 * np.pi * x_edges[-1] if is_round else 1.0) * dy
+        outside[:, -1] += area / (dx[-1] / 2 / k[:, -1] + right) / 1000
+    if bottom > 0:
+        outside[0] += across / (dy[0] / 2 / k[0] + bottom) / 1000
+    if top > 0:
+        outside[-1] += across / (dy[-1] / 2 / k[-1] + top) / 1000
+    grams = np.where(stuff == 0, volume_mm3 * kinds[0].density / 1000, 0.0)
+    return Section(
+        (rows, columns),
+        _middles(x_edges),
+        _middles(y_edges),
+        (volume_mm3 * heat / 1000).ravel(),
+        grams.ravel(),
+        links.tocsr(),
+        outside.ravel(),
+    )
+
+
+def _pattern(links: Any, resin: NDArray[np.bool_]) -> object:
+    """Which slopes depend on which states."""
+    from scipy.sparse import bmat, csr_matrix, identity
+
+    here = csr_matrix(identity(resin.size, format="csr"))[resin]
+    return bmat([[abs(links) + identity(resin.size), here.T], [here, identity(int(resin.sum()))]], format="csr")

@@ -1,0 +1,139 @@
+"""What is to be said about bubbles, pots, vacuum, and wood that is laid into resin."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.craft.bubbles import HEAD_ROOM, SAFE_PART, air_kpa, boils, gas_of_water, left_kpa, water_vapour_kpa
+from orvek.documents import InsertStep, catalogue
+from orvek.planning.draft import Draft
+from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+
+_GAUGE_ERROR_KPA = 3.0
+_DRY_AND_SAFE = 0.5  # of the family's limit
+
+
+def pressure(draft: Draft) -> Iterator[Finding]:
+    """Pressure within the pot's rating, and a pot the mould goes into."""
+    pour, plan = draft.job.pour, draft.bubbles
+    if pour.bubbles.way != "pressure":
+        return
+    if pour.pot is None or plan is None:
+        because = "Its plate says how far it may be pumped up, and its inside which moulds go in."
+        remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in draft.shop.pots[:2])
+        yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
+        return
+    safe = SAFE_PART * pour.pot.rated_bar
+    if pour.bubbles.pressure_bar > safe + 1e-9:
+        over = pour.bubbles.pressure_bar > pour.pot.rated_bar
+        because = (
+            f"{draft.bar(pour.bubbles.pressure_bar)} in a pot rated to {draft.bar(pour.pot.rated_bar)}: plan for "
+            "at most "
+            f"80 % of the plate, {draft.bar(safe)}. The air in it would hold {plan.stored_kj.value:.1f} kJ."
+        )
+        remedy = Remedy(
+            f"Pump to {draft.bar(round(safe, 2))}", (Edit(("pour", "bubbles", "pressure_bar"), round(safe, 2)),)
+        )
+        title = "The pressure is above what the pot is rated for." if over else "The pressure is too near the rating."
+        yield Finding(Severity.STOP, Station.POUR, title, because, (remedy,))
+    if plan.fitting == 0:
+        because = (
+            f"{draft.mm(plan.mould_mm[0], 0)} × {draft.mm(plan.mould_mm[1], 0)} × "
+            f"{draft.mm(plan.mould_mm[2], 0)} does not "
+            f"go into {draft.mm(pour.pot.diameter_mm, 0)} across and {draft.mm(pour.pot.height_mm, 0)} high with "
+            "room to "
+            "lift it out."
+        )
+        bigger = [pot for pot in draft.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
+        remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in bigger[:1])
+        yield Finding(Severity.STOP, Station.POUR, "The mould does not go into the pot.", because, remedies)
+
+
+def vacuum(draft: Draft) -> Iterator[Finding]:
+    """Head room, boiling, and gauges that promise more than the air holds."""
+    pour, resin = draft.job.pour, draft.job.pour.resin
+    if pour.bubbles.way != "vacuum" or draft.mixture is None:
+        return
+    altitude = draft.shop.preferences.altitude_m
+    gauge = 100 * pour.bubbles.gauge_bar
+    left, air = left_kpa(altitude, gauge), air_kpa(altitude)
+    if left <= 0:
+        because = (
+            f"The air itself has {draft.bar(air / 100)} at {altitude:g} m; no gauge can read more. Check the gauge."
+        )
+        best = round((air - _GAUGE_ERROR_KPA) / 100, 2)
+        remedy = Remedy(f"Reckon with {draft.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
+        yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
+        return
+    largest = max((cup.volume_ml.value for cup in draft.mixture.cups), default=0.0)
+    if largest * HEAD_ROOM > pour.bubbles.vessel_ml:
+        because = (
+            f"{draft.ml(largest)} foam up to four times and more in a vessel of "
+            f"{draft.ml(pour.bubbles.vessel_ml)} before "
+            "they collapse."
+        )
+        yield Finding(Severity.CAUTION, Station.POUR, "The foam may climb out of the vacuum vessel.", because)
+    warm = draft.job.batch.shop_temperature_c
+    if resin is not None and boils(resin.family, warm, left):
+        because = (
+            f"At {left:.1f} kPa its own solvent boils, so it never stops bubbling. The safety sheet has its "
+            "vapour pressure."
+        )
+        higher = round((air - 2 * left) / 100, 2)
+        remedy = Remedy(f"Pull only {draft.bar(higher)}", (Edit(("pour", "bubbles", "gauge_bar"), max(0.1, higher)),))
+        yield Finding(Severity.CAUTION, Station.POUR, "The resin itself boils.", because, (remedy,))
+    elif left < water_vapour_kpa(warm):
+        because = (
+            f"Only {left:.1f} kPa are left, and water boils at {water_vapour_kpa(warm):.1f}: damp wood or "
+            "pigment goes on "
+            "bubbling for hours. That is not air."
+        )
+        yield Finding(Severity.NOTE, Station.POUR, "Water boils at this vacuum.", because)
+    if left < _GAUGE_ERROR_KPA:
+        because = f"{left:.1f} kPa lies within what a dial gauge and the weather may be off, about 3 kPa."
+        yield Finding(Severity.NOTE, Station.POUR, "This is within the gauge's error of full vacuum.", because)
+
+
+def wood(draft: Draft) -> Iterator[Finding]:
+    """Wood in resin: dry enough for the family, held down where it floats, faces made ready."""
+    job, resin = draft.job, draft.job.pour.resin
+    insert = job.pour.insert
+    laid = next((n for n, step in enumerate(job.blank.steps) if isinstance(step, InsertStep)), None)
+    if resin is None or draft.mixture is None or (insert is None and laid is None):
+        return
+    family = catalogue().family(resin.family)
+    limit = family.most_moisture_pct.value if family and family.most_moisture_pct else 12.0
+    moisture = insert.moisture_pct if insert else None
+    if moisture is not None and moisture > limit:
+        mass = insert.mass_g if insert and insert.mass_g else 10.0
+        water = mass * (moisture - limit) / (100 + moisture)
+        gas = gas_of_water(water)[0]
+        fast = resin.family == "fast polyurethane"
+        foams = (
+            f" The {water:.2f} g of water over it could make {gas:.0f} ml of gas in it."
+            if fast
+            else " It shrinks later and parts."
+        )
+        because = (
+            f"{moisture:g} % against at most {limit:g} % for this family.{foams} Dry it first, and let it cool in "
+            "a bag."
+        )
+        severity = Severity.STOP if fast and moisture > limit + 2 else Severity.CAUTION
+        yield Finding(severity, Station.POUR, "The wood is too damp for this resin.", because)
+    lying = draft.mixture.insert
+    density = insert.density_g_ml if insert else None
+    if lying is not None and density is None and insert and insert.mass_g and lying.volume_ml.value > 0:
+        density = insert.mass_g / lying.volume_ml.value
+    if density is None and laid is not None:
+        density = draft.laid_density()
+    if density is not None and density < resin.density_mix.value:
+        because = (
+            f"{density:.2f} g/ml in a resin of {resin.density_mix.value:.2f}: it floats up as soon as the resin "
+            "is in. A drop "
+            "of glue, a pin or a weight across the mould keeps it down. Scuff, wipe and seal its faces first, "
+            "undersides too."
+        )
+        yield Finding(Severity.NOTE, Station.POUR, "Hold the insert down.", because)
+
+
+CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (pressure, vacuum, wood)

@@ -1,0 +1,190 @@
+"""What a cure forecast is asked, and what it answers: frozen, hashable, without the slow libraries.
+
+`cure_question(plan, shop)` is quick; the answer is computed in the background by `planning.forecast` and kept by its
+question, so that the same question is never computed twice.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from orvek.documents import (
+    DAYS,
+    BarMould,
+    Conditions,
+    Cure,
+    CureLog,
+    InsertStep,
+    LoafMould,
+    RoundMould,
+    Shop,
+    catalogue,
+)
+from orvek.planning.results import Plan, Remedy
+
+HORIZON_H = 168.0
+READY_CURE = 0.90  # and Tg well above the shop: then it drills and turns cleanly (workshop practice)
+READY_ABOVE_K = 15.0
+# Above these a mould suffers: estimates.
+WALL_LIMIT_C = {"silicone": 200.0, "HDPE": 80.0, "polypropylene": 100.0}
+Progress = Callable[[float], None]
+
+
+@dataclass(frozen=True, slots=True)
+class CureQuestion:
+    """All that a forecast depends on. Lengths in mm, masses in g.
+
+    `depth_mm` is that of one layer; `core_share` is the part of the section that an insert takes.
+    """
+
+    resin: str
+    cure: Cure
+    density_g_ml: float
+    pot_life_min: float
+    pot_life_mass_g: float
+    pot_life_c: float
+    peak_c: float | None
+    width_mm: float
+    depth_mm: float
+    wall: str
+    wall_mm: float
+    floor_mm: float
+    has_neighbours: bool
+    core: str
+    core_share: float
+    cups_g: tuple[float, ...]
+    shop_c: float
+    conditions: Conditions
+    log: tuple[CureLog, ...]
+
+    @property
+    def calibration(self) -> tuple[Any, ...]:
+        """What the resin's own calibration depends on."""
+        label = (self.pot_life_min, self.pot_life_mass_g, self.pot_life_c, self.peak_c)
+        return (self.cure, self.density_g_ml, label, self.log)
+
+    @property
+    def hottest_c(self) -> float:
+        """The lower of what mould and resin stand."""
+        return min(self.cure.hottest_c.value, WALL_LIMIT_C[self.wall])
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """A figure as a range: 5 %, best, 95 %. Infinite where it never comes."""
+
+    low: float
+    best: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """Courses over the time since pouring, all of one length."""
+
+    time_min: Any
+    hottest_c: Any
+    hottest_low_c: Any
+    hottest_high_c: Any
+    coldest_c: Any
+    air_c: Any
+    mean: Any
+    mean_low: Any
+    mean_high: Any
+    least: Any
+
+
+@dataclass(frozen=True, slots=True)
+class Frames:
+    """The section over time: (frames,), (frames, rows, columns) of temperature and of cure, nan outside the resin."""
+
+    time_min: Any
+    x_mm: Any
+    y_mm: Any
+    temperature_c: Any
+    cure: Any
+
+
+@dataclass(frozen=True, slots=True)
+class CureForecast:
+    """The answer. `problem` is a sentence where there is none; then all else is None."""
+
+    question: CureQuestion
+    problem: str = ""
+    curve: Curve | None = None
+    frames: Frames | None = None
+    gel_min: Band | None = None
+    gelled_min: Band | None = None
+    tack_ends_min: float = math.inf
+    peak_c: Band | None = None
+    peak_min: float = 0.0
+    demould_min: Band | None = None
+    ready_min: Band | None = None
+    cure_when_drilled: Band | None = None
+    cure_at_end: Band | None = None
+    cup_lives_min: tuple[Band, ...] = ()
+    rate_sd: tuple[float, float] = (0.0, 0.0)
+    far: tuple[CureLog, ...] = ()
+    remedies: tuple[Remedy, ...] = ()
+    cooler: tuple[Remedy, ...] = ()
+
+
+def cure_question(plan: Plan, shop: Shop) -> CureQuestion | None:
+    """What is to be forecast for this plan; None while mould, resin, colours or the label's pot life are missing."""
+    job, mixture = plan.job, plan.mixture
+    mould, resin = job.pour.mould, job.pour.resin
+    if mould is None or resin is None or mixture is None or not mixture.cups or resin.pot_life_min is None:
+        return None
+    family = catalogue().family(resin.family)
+    if family is None or family.cure is None or not family.sets_when_mixed:
+        return None
+    width, depth = _cavity(mould)
+    cavity, core = mixture.cavity_ml.value, mixture.insert
+    share = min(0.95, core.volume_ml.value / cavity) if core and cavity > 0 else 0.0
+    conditions = job.pour.conditions
+    return CureQuestion(
+        resin.name,
+        family.cure,
+        resin.density_mix.value,
+        resin.pot_life_min.value,
+        resin.pot_life_mass_g,
+        resin.pot_life_temperature_c,
+        resin.peak_c.value if resin.peak_c else None,
+        width,
+        depth / conditions.layers,
+        mould.wall,
+        mould.wall_mm,
+        mould.floor_mm,
+        not isinstance(mould, LoafMould) and min(mould.cavities, plan.bars.bars_per_casting) > 2,
+        _core(plan),
+        share,
+        tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.cups),
+        job.batch.shop_temperature_c,
+        conditions,
+        tuple(one for one in shop.cure_log if one.resin == resin.name),
+    )
+
+
+def clock(conditions: Conditions, after_min: float, step_min: int = 1) -> str:
+    """A time since pouring as day and hour, "Sunday 03:10", to a step of minutes."""
+    if math.isinf(after_min):
+        return "not within a week"
+    minutes = round((conditions.poured_h * 60 + after_min) / step_min) * step_min
+    day = (DAYS.index(conditions.poured_day) + minutes // 1440) % 7
+    return f"{DAYS[day]} {minutes % 1440 // 60:02d}:{minutes % 60:02d}"
+
+
+def _cavity(mould: BarMould | RoundMould | LoafMould) -> tuple[float, float]:
+    """Width and depth of what cures; a round is taken as the square of the same section."""
+    if isinstance(mould, RoundMould):
+        side = mould.diameter_mm * math.sqrt(math.pi) / 2
+        return side, side
+    return mould.width_mm, mould.depth_mm
+
+
+def _core(plan: Plan) -> str:
+    first = next((step for step in plan.job.blank.steps if isinstance(step, InsertStep)), None)
+    return "brass" if first is not None and first.material in {"brass", "copper", "aluminium"} else "wood"

@@ -1,0 +1,123 @@
+"""Will the tube show: each colour over each barrel's finished wall, at both ends."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.documents import Barrel, Cup, Job, Paint
+from orvek.planning.draft import Draft
+from orvek.planning.results import Edit, Finding, Plan, Remedy, Severity, Station, TubeView
+from orvek.workpiece.optics import (
+    BORDERLINE,
+    BRASS,
+    HIDDEN,
+    HIDDEN_DIFFERENCE,
+    PAINTED,
+    contrast_ratio,
+    light_of,
+    passes,
+    wall_of,
+)
+
+
+def tube_views(job: Job) -> tuple[TubeView, ...]:
+    """What is seen of the tube through each cup's colour at each end of each barrel; nothing without pen or casting."""
+    if job.pen is None or job.cast_index is None:
+        return ()
+    found = []
+    for number, barrel in enumerate(job.pen.barrels):
+        behind = PAINTED if paint_of(job, number).where != "none" else BRASS
+        for cup in job.cast.cups:
+            for side, finished in (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm)):
+                wall = max(0.0, (finished - barrel.bit_diameter_mm) / 2)
+                found.append(_view(number, barrel, cup, side, wall, behind))
+    return tuple(found)
+
+
+def paint_of(job: Job, barrel: int) -> Paint:
+    """How a barrel is painted inside."""
+    return job.blank.paints[barrel] if barrel < len(job.blank.paints) else Paint()
+
+
+def painted(job: Job, barrel: int, where: str) -> tuple[Paint, ...]:
+    """The paints of all barrels with one of them changed."""
+    count = len(job.pen.barrels) if job.pen else 0
+    return tuple(Paint(where=where) if n == barrel else paint_of(job, n) for n in range(count))
+
+
+def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float) -> TubeView:
+    ratio = contrast_ratio(*wall_of(cup, wall_mm), behind)
+    left = passes(cup, wall_mm, behind) * (behind - 0.05)
+    hidden = ratio >= HIDDEN or left <= HIDDEN_DIFFERENCE
+    verdict = "hidden" if hidden else "borderline" if ratio >= BORDERLINE else "shows"
+    measured = bool(cup.pigments) and all(light_of(dose.pigment)[2] for dose in cup.pigments)
+    return TubeView(number, barrel.name, cup.name, side, wall_mm, ratio, verdict, measured)
+
+
+def tube_shows(draft: Draft) -> Iterator[Finding]:
+    """One finding a barrel, for the end and colour where it shows most."""
+    for number in sorted({view.barrel for view in draft.tube_views}):
+        views = [view for view in draft.tube_views if view.barrel == number and view.verdict != "hidden"]
+        clear = [cup.name for cup in draft.job.cast.cups if not cup.pigments]
+        views = [view for view in views if view.cup not in clear]
+        if not views:
+            continue
+        worst = min(views, key=lambda view: view.ratio)
+        basis = "by a chip you measured" if worst.measured else "by typical pigments, not measured: make a chip"
+        because = (
+            f"{worst.cup} at the {worst.side} end, {draft.mm(worst.wall_mm, 2)} thick: over brass and over black it "
+            f"differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Reckoned {basis}."
+        )
+        shows = worst.verdict == "shows"
+        title = (
+            f"The tube shows through {worst.barrel_name}."
+            if shows
+            else f"The tube may show through {worst.barrel_name}."
+        )
+        severity = Severity.CAUTION if shows else Severity.NOTE
+        yield Finding(severity, Station.POUR, title, because, tuple(_remedies(draft, number, worst)))
+
+
+def _remedies(draft: Draft, barrel: int, worst: TubeView) -> Iterator[Remedy]:
+    job = draft.job
+    if paint_of(job, barrel).where == "none":
+        for where in ("hole", "tube"):
+            words = f"Paint the {where} of {worst.barrel_name}"
+            yield Remedy(words, (Edit(("blank", "paints"), painted(job, barrel, where)),))
+    index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
+    load = needed_load(job.cast.cups[index], worst.wall_mm, draft.most_loads(job.cast.cups[index]))
+    if load is not None:
+        number, pct = load
+        dose = job.cast.cups[index].pigments[number]
+        path = ("blank", "steps", job.cast_index or 0, "cups", index, "pigments", number, "load_pct")
+        yield Remedy(f"Load {dose.pigment.name} to {pct:g} %", (Edit(path, pct),))
+
+
+def needed_load(cup: Cup, wall_mm: float, most_pct: tuple[float, ...]) -> tuple[int, float] | None:
+    """Which pigment to load how far so that the wall hides brass, if its kind allows it: (index, load in %)."""
+    for number, dose in enumerate(cup.pigments):
+        step = 0.1 if dose.load_pct < 2 else 0.25
+        load = dose.load_pct
+        while load + step <= most_pct[number] + 1e-9:
+            load = round(load + step, 2)
+            loaded = cup.with_(pigments=_with(cup, number, load))
+            if contrast_ratio(*wall_of(loaded, wall_mm)) >= HIDDEN:
+                return number, load
+    return None
+
+
+def _with(cup: Cup, number: int, load: float) -> tuple[object, ...]:
+    return tuple(dose.with_(load_pct=load) if n == number else dose for n, dose in enumerate(cup.pigments))
+
+
+def behind_colour(plan: Plan) -> tuple[float, float, float]:
+    """What a clear resin ends on in the pictures: brass, or the base colour's paint when every barrel is painted."""
+    job = plan.job
+    count = len(job.pen.barrels) if job.pen else 0
+    if not count or any(paint_of(job, n).where == "none" for n in range(count)) or not job.cast.cups:
+        return (181.0, 138.0, 58.0)
+    base = max(job.cast.cups, key=lambda cup: cup.share).colour
+    return (float(int(base[1:3], 16)), float(int(base[3:5], 16)), float(int(base[5:7], 16)))
+
+
+CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (tube_shows,)

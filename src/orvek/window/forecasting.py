@@ -1,0 +1,135 @@
+"""Cure forecasts in the background: the latest question wins, the same question is never computed twice.
+
+`ask` is cheap and may be called with every plan. The answer comes by `arrived`, how far it is by `progressed`.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+
+from PySide6.QtCore import QObject, QThread, QTimer, Signal
+
+from orvek.planning.cure_question import CureForecast, CureQuestion
+
+_WAIT_MS = 250  # a drag asks many times a second; only the last question is worth computing
+_KEPT = 32
+
+
+class _CancelledError(Exception):
+    """Nobody waits for this answer any more."""
+
+
+class _Work(QThread):
+    """One forecast."""
+
+    told = Signal(object)
+    progressed = Signal(float)
+
+    def __init__(self, question: CureQuestion) -> None:
+        super().__init__()
+        self.question = question
+        self.is_cancelled = False
+        self._last = 0.0
+
+    def run(self) -> None:
+        from orvek.planning.forecast import cure_forecast
+
+        try:
+            self.told.emit((cure_forecast(self.question, self._tell, self._early), True))
+        except _CancelledError:
+            return
+
+    def _early(self, forecast: CureForecast) -> None:
+        self.told.emit((forecast, False))
+
+    def _tell(self, part: float) -> None:
+        if self.is_cancelled:
+            raise _CancelledError
+        if part - self._last >= 0.02:
+            self._last = part
+            self.progressed.emit(part)
+
+
+class Forecaster(QObject):
+    """Answers cure questions, one at a time."""
+
+    arrived = Signal(object)
+    progressed = Signal(float)  # 0 to 1; 1 when there is nothing more to wait for
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._question: CureQuestion | None = None
+        self._kept: OrderedDict[CureQuestion, CureForecast] = OrderedDict()
+        self._early: CureForecast | None = None
+        self._work: _Work | None = None
+        self._given_up: list[_Work] = []
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._begin)
+        self._is_open = True
+
+    def ask(self, question: CureQuestion | None) -> None:
+        """Make this the question; whatever was being computed for another is given up."""
+        if question == self._question or not self._is_open:
+            return
+        self._question, self._early = question, None
+        self.cancel()
+        if question is not None and question not in self._kept:
+            self._timer.start(_WAIT_MS)
+            self.progressed.emit(0.0)
+        else:
+            self.progressed.emit(1.0)
+
+    def answer(self) -> CureForecast | None:
+        """The answer to the question that stands, if it is there already, with or without its ways out."""
+        return self._kept.get(self._question, self._early) if self._question is not None else None
+
+    def is_busy(self) -> bool:
+        """Whether something is being computed or about to be."""
+        return self._timer.isActive() or (self._work is not None and self._work.isRunning())
+
+    def cancel(self) -> None:
+        """Give up what is being computed."""
+        self._timer.stop()
+        if self._work is not None:
+            self._work.is_cancelled = True
+            self._given_up.append(self._work)
+            self._work = None
+        self._given_up = [work for work in self._given_up if work.isRunning()]
+
+    def stop(self) -> None:
+        """The maker does not want to wait: leave the question without an answer."""
+        self.cancel()
+        self.progressed.emit(1.0)
+
+    def close(self) -> None:
+        """Give up everything and wait until it has ended; a moment, because work looks up often."""
+        self._is_open = False
+        self.cancel()
+        for work in self._given_up:
+            work.wait()
+
+    def _begin(self) -> None:
+        if self._question is None:
+            return
+        self._work = _Work(self._question)
+        self._work.told.connect(self._take)
+        self._work.progressed.connect(self._pass_on)
+        self._work.start(QThread.Priority.LowPriority)
+
+    def _pass_on(self, part: float) -> None:
+        if self._work is not None and self.sender() is self._work:
+            self.progressed.emit(part)
+
+    def _take(self, told: tuple[CureForecast, bool]) -> None:
+        forecast, is_whole = told
+        if is_whole:
+            self._kept[forecast.question] = forecast
+            while len(self._kept) > _KEPT:
+                self._kept.popitem(last=False)
+        if forecast.question != self._question or not self._is_open:
+            return
+        self._early = forecast
+        self.arrived.emit(forecast)
+        if is_whole:
+            self.progressed.emit(1.0)

@@ -1,0 +1,56 @@
+"""Will the tube show: loads and walls, paint, chips that were measured."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orvek.documents import Chip, Job, Shop, deeds
+from orvek.planning import apply_remedy, plan
+from orvek.workpiece import optics
+
+
+def test_paint_and_load_hide_the_tube(tideline: Job, shop: Shop) -> None:
+    planned = plan(tideline, shop)
+    finding = next(f for f in planned.findings if f.title == "The tube shows through Nib.")
+    for remedy in finding.remedies:
+        better = plan(apply_remedy(tideline, remedy), shop)
+        worst = min(view.ratio for view in better.tube_views if view.barrel == 0)
+        assert worst > min(view.ratio for view in planned.tube_views if view.barrel == 0)
+    painted = plan(apply_remedy(tideline, finding.remedies[0]), shop)
+    assert not any("through Nib" in f.title for f in painted.findings)
+
+
+def test_thicker_walls_hide_more(tideline: Job, shop: Shop) -> None:
+    views = [view for view in plan(tideline, shop).tube_views if view.cup == "Foam"]
+    by_wall = sorted(views, key=lambda view: view.wall_mm)
+    assert [v.ratio for v in by_wall] == sorted(v.ratio for v in views)
+
+
+@given(st.floats(0.02, 0.98), st.floats(0.3, 4), st.floats(0.1, 5))
+def test_a_measured_chip_is_what_its_colour_then_does(seen: float, thickness: float, load: float) -> None:
+    from orvek.documents import first_shop
+
+    pearl = next(p for p in first_shop().pigments if p.kind == "pearl")
+    chip = Chip(thickness_mm=thickness, load_pct=load, over_black=seen * 0.8, over_white=0.8)
+    scatters, absorbs, measured = optics.light_of(pearl.with_(chip=chip))
+    area = optics.area_mass_g_m2(load / 100, 1.1, thickness)
+    black, white = (optics.wall_reflectance(absorbs * area, scatters * area, ground) for ground in (0.04, 0.85))
+    assert measured
+    assert black / white == pytest.approx(seen, abs=0.02) or seen < 0.06
+
+
+def test_a_chip_is_reckoned_with_wherever_the_pigment_is(tideline: Job, shop: Shop) -> None:
+    dense = Chip(thickness_mm=1, load_pct=2, over_black=0.79, over_white=0.8)
+    name = tideline.cast.cups[1].pigments[0].pigment.name
+    job = deeds.set_chip(tideline, name, dense)
+    views = [view for view in plan(job, shop).tube_views if view.cup == "Foam"]
+    assert all(view.verdict == "hidden" and view.measured for view in views)
+
+
+@given(st.floats(0, 5), st.floats(0, 20), st.floats(0, 1))
+def test_a_wall_reflects_between_nothing_and_all(absorbed: float, scattered: float, behind: float) -> None:
+    assert -1e-9 <= optics.wall_reflectance(absorbed, scattered, behind) <= 1 + 1e-9
+    more = optics.contrast_ratio(absorbed, scattered + 0.5)
+    assert more >= optics.contrast_ratio(absorbed, scattered) - 1e-6 or absorbed > 0
