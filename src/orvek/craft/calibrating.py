@@ -212,6 +212,8 @@ def _heat_for(
         if abs(peaks[-1] - peak_c) < 0.5:
             return best
         if n >= 1:
+            if log_heat[n] == log_heat[n - 1]:
+                break  # at the end of what the family can have
             slope = (peaks[-1] - peaks[-2]) / (log_heat[n] - log_heat[n - 1])
             step = (peak_c - peaks[-1]) / slope if slope > 1 else math.copysign(0.5, peak_c - peaks[-1])
             log_heat.append(max(-_MOST_HEAT, min(_MOST_HEAT, log_heat[n] + max(-0.6, min(0.6, step)))))
