@@ -19,6 +19,8 @@ from orvek.files import read_text, write_atomically
 from orvek.planning import Plan, plan
 from orvek.planning.cure_question import CureForecast
 
+_PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour")
+
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command.
@@ -54,7 +56,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--workshop", metavar="FILE", help="the workshop file to use instead of your own")
     parser.add_argument("--demo", action="store_true", help="open the demo workshop, Tern Quay")
     parser.add_argument("--picture", metavar="PNG", help="save a picture of the window and end")
-    parser.add_argument("--station", choices=["pen", "blank", "pour"], help="the station to begin with")
+    parser.add_argument("--station", choices=_PLACES, help="where to begin")
     parser.set_defaults(command=_window)
     commands = parser.add_subparsers(title="without a screen", metavar="")
     report = commands.add_parser("report", help="print the plan of a job")

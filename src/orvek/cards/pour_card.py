@@ -66,7 +66,7 @@ def pour_card(plan: Plan, shop: Shop, today: date) -> bytes:
     y = _heading(sheet, plan, today)
     y = _stops(sheet, plan, y)
     y = _mould_and_resin(sheet, y, plan, mixture, mould, resin, units)
-    foot = sheet.height_mm - _MARGIN - _cautions_height(plan) - 38
+    foot = sheet.height_mm - _MARGIN - _cautions_height(plan) - 44
     y = _weighing(sheet, y + 2, foot, mixture, weighing_rows(plan, units), job.pour.weighing)
     y = _times(sheet, y + 5, plan, resin, units)
     _cautions(sheet, y + 4, plan)
@@ -209,12 +209,22 @@ def _times(sheet: Sheet, y: float, plan: Plan, resin: Resin, units: Units) -> fl
         f"Pot life on the label: {pot_life_line(resin, units)}. "
         f"Shop at {write(plan.job.batch.shop_temperature_c, Dimension.TEMPERATURE, units)}."
     )
+    words = f"{words} {pouring_order(plan)}"
     y = sheet.paragraph(_MARGIN, y + 7.5, words, sheet.width_mm - 2 * _MARGIN, 9.5)
     step = (sheet.width_mm - 2 * _MARGIN) / 4
     for n, word in enumerate(("Hardener in", "Poured", "Gelled", "Out of the mould")):
         sheet.text(_MARGIN + n * step, y + 4, word, 8, colour=QUIET)
         sheet.line(_MARGIN + n * step, y + 10, _MARGIN + (n + 1) * step - 5, y + 10)
     return y + 14
+
+
+def pouring_order(plan: Plan) -> str:
+    """When each cup gets its hardener and when it is poured, in minutes of the clock."""
+    pour, cups = plan.job.pour, plan.job.cast.cups
+    starts = [n * pour.mix_min_per_cup for n in range(len(cups))]
+    end = len(cups) * pour.mix_min_per_cup
+    hardener = ", ".join(f"{cup.name} at {start:g}" for cup, start in zip(cups, starts, strict=True))
+    return f"Hardener: {hardener} min; pour from {end:g} min."
 
 
 def _cautions_height(plan: Plan) -> float:

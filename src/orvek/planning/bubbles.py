@@ -6,18 +6,19 @@ from orvek.craft.bubbles import (
     SAFE_PART,
     air_kpa,
     bubble_left,
+    climb_mm,
     left_kpa,
     lid_force_kn,
     moulds_in_pot,
     stored_kj,
     vacuum_growth,
 )
-from orvek.documents import Job, LoafMould, Mould, RoundMould, Shop
+from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould, Shop
 from orvek.planning.results import BubblesPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
-_BETWEEN_MM = 8.0
+_TENSION_N_M, _WETS_DEG = 0.035, 20.0  # typical of mixed resins on a mould: guesses
 
 
 def mould_size_mm(mould: Mould) -> tuple[float, float, float]:
@@ -79,6 +80,25 @@ def bubbles_plan(job: Job, shop: Shop) -> BubblesPlan | None:
         side_by_side=side_by_side,
         mould_mm=size,
         left_kpa=None,
+    )
+
+
+def climb(resin: Resin | None) -> Figure | None:
+    """How far the resin climbs the mould's wall, which is lost with the edge."""
+    if resin is None:
+        return None
+    density = resin.density_mix.value
+    return Figure(
+        "Climbs the walls by",
+        climb_mm(_TENSION_N_M, 1000 * density, _WETS_DEG),
+        Dimension.LENGTH,
+        "h = √(γ / ρ g) · √(2 (1 − sin θ))",
+        (
+            Term("γ", "surface tension in N/m, typical", _TENSION_N_M, Dimension.RATIO, "guess"),
+            Term("ρ", "density mixed", density, Dimension.DENSITY),
+            Term("θ", "how it meets the wall", _WETS_DEG, Dimension.ANGLE, "guess"),
+        ),
+        "textbook; overfill 3 to 5 mm and trim as much at the ends (workshop practice)",
     )
 
 

@@ -233,6 +233,7 @@ def _dose_plan(dose: PigmentDose, cup_g: float, ratio: float, pour: Pour) -> Dos
         stock_pct=dose.stock_pct,
         least_g=least,
         is_weighable=dose.load_pct == 0 or weighed >= least.value - 1e-9,
+        drops=round(1000 * weighed / dose.pigment.drop_mg.value) if dose.pigment.drop_mg else None,
     )
 
 

@@ -168,6 +168,7 @@ class DosePlan:
     stock_pct: float | None
     least_g: Figure
     is_weighable: bool
+    drops: int | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,7 +16,7 @@ def weighed(mass_g: float, resolution_g: float, units: Units | None = None) -> s
 def dose_name(dose: DosePlan, units: Units | None = None) -> str:
     """A pigment as it is taken from the shelf: straight, or as a stock of some strength."""
     if dose.stock_pct is None:
-        return dose.name
+        return dose.name if dose.drops is None else f"{dose.name}, {dose.drops} drops"
     return f"{dose.name}, {write(dose.stock_pct, Dimension.PERCENT, units)} stock"
 
 

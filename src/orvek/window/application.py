@@ -11,7 +11,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication, QMessageBox
 
@@ -74,7 +74,6 @@ class Start:
 
     def open_workshop(self) -> None:
         """Fill the frame, or say why that cannot be done and end with exit code 2."""
-        from orvek.planning import Station
         from orvek.shop import fill_with_demo, open_workshop
         from orvek.window.main_window import MainWindow
         from orvek.window.session import Session
@@ -90,7 +89,7 @@ class Start:
         self._window = window
         sys.excepthook = _told_to(window)
         if self._station:
-            window.open_station(Station(self._station.capitalize()))
+            window.open_named(self._station)
         QTimer.singleShot(0, window.load_slow_parts)
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)
@@ -110,6 +109,10 @@ class Start:
             # The picture shall show the surfaces as fine as they will be, not as they are while the kernel loads.
             self._window.surface.wait()
             QApplication.processEvents()
+            while self._window.forecaster.is_busy():
+                QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+            for _ in range(3):
+                QApplication.processEvents()
         if not self._frame.grab().save(str(self._picture), "PNG"):
             print(f"{self._picture} could not be written.", file=sys.stderr)
             QApplication.exit(2)

@@ -40,7 +40,7 @@ from orvek.window.rail import Rail
 from orvek.window.session import Session
 from orvek.window.stations.blank import BlankStation
 from orvek.window.stations.pen import PenStation
-from orvek.window.stations.pour import PourStation
+from orvek.window.stations.pour import PAGES, PourStation
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 
@@ -122,6 +122,14 @@ class MainWindow(QWidget):
         self.station = station
         self._stack.setCurrentWidget(self._pages[station])
         self.show_plan(self.session.plan)
+
+    def open_named(self, name: str) -> None:
+        """Go to a station, or a page of Pour, by its name as it is typed in a command."""
+        if name in PAGES:
+            self.open_station(Station.POUR)
+            self.pour.tabs.choose(PAGES.index(name))
+        else:
+            self.open_station(Station(name.capitalize()))
 
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSta
 
 from orvek.documents import Batch, Mould, Pour, Resin, catalogue, declared, deeds
 from orvek.planning import PacePlan, Plan
+from orvek.planning.bubbles import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
@@ -25,6 +26,8 @@ from orvek.window.stations.pour_menus import PourMenus
 from orvek.window.stations.weighing_table import WeighingTable
 from orvek.window.surface import Surface
 from orvek.window.tabs import Tabs
+
+PAGES = ("weigh", "cure", "bubbles", "colour")
 
 
 class PaceGauge(QWidget):
@@ -77,7 +80,7 @@ class PourStation(QWidget):
             "Nothing is cast.", "This blank's steps have no casting; the station Blank can add one."
         )
         self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
-        self.tabs = Tabs(("Weigh", "Cure", "Bubbles", "Colour"))
+        self.tabs = Tabs(tuple(page.capitalize() for page in PAGES))
         for page in (self._mould_opening, self._resin_opening, self._colours_opening, self._paged(), self._not_cast):
             self._stack.addWidget(page)
         column = QVBoxLayout(self)
@@ -121,6 +124,7 @@ class PourStation(QWidget):
 
     def _show_figures(self, plan: Plan, units: Units) -> None:
         mixture, costs = plan.mixture, plan.costs
+        self._climb.set_figure(climb(plan.job.pour.resin), units)
         self._bars.set_figure(plan.bars.bars, units)
         self._volume.set_figure(mixture.volume_ml if mixture else None, units)
         self._mass.set_figure(mixture.mass_g if mixture else None, units)
@@ -145,6 +149,7 @@ class PourStation(QWidget):
         self._mould_line, self._resin_line, self._unpriced = quiet_label(""), quiet_label(""), quiet_label("")
         for line in (self._mould_line, self._resin_line, self._unpriced):
             line.setWordWrap(True)
+        self._climb = FigureLine("Climbs the walls by")
         self._bars, self._volume = FigureLine("Bars to cast"), FigureLine("Resin to pour")
         self._mass, self._ratio = FigureLine("To mix"), FigureLine("B to A by mass")
         self._working, self._gauge = FigureLine("Stir and pour"), PaceGauge()
@@ -239,6 +244,7 @@ class PourStation(QWidget):
                 self._bars,
                 field["pour", "most_bars_at_once"],
                 self._insert_choice,
+                self._climb,
             ),
             _group(
                 "Resin and scale",

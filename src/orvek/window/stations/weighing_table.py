@@ -251,6 +251,8 @@ class _DoseRow:
         self.mass.set_figure(amount.pigment_g if amount else None, units, text)
         if dose.stock_pct is None:
             words = "weighed straight" if amount is None or amount.is_weighable else "too little for this scale"
+            if amount is not None and amount.drops is not None:
+                words = f"or {amount.drops} drops"
         else:
             words = f"of a {write(dose.stock_pct, Dimension.PERCENT, units)} stock in part A"
         self.words.setText(f"{words} ›")
