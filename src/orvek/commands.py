@@ -19,7 +19,7 @@ from orvek.files import read_text, write_atomically
 from orvek.planning import Plan, plan
 from orvek.planning.cure_question import CureForecast
 
-_PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour")
+_PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour", "cuts", "boards", "gluing", "meet")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -67,10 +67,16 @@ def _parser() -> argparse.ArgumentParser:
     for command in (report, check):
         command.add_argument("--cure", action="store_true", help="forecast the cure too; takes some seconds")
     card = commands.add_parser("card", help="write a card as PDF")
-    card.add_argument("--kind", choices=["pour", "cure"], default="pour", help="which card")
+    card.add_argument(
+        "--kind", choices=["pour", "cure", "cuts", "settings", "glue-up"], default="pour", help="which card"
+    )
     card.add_argument("-o", "--output", metavar="PDF", required=True)
     card.add_argument("--paper", choices=["A4", "Letter"], help="instead of your preference")
     card.set_defaults(command=_card)
+    template = commands.add_parser("template", help="write a cut's template 1:1 as PDF, SVG or DXF")
+    template.add_argument("--cut", type=int, default=1, metavar="N", help="which cut of the cut list, from 1")
+    template.add_argument("-o", "--output", metavar="FILE", required=True, help="a name ending in .pdf, .svg or .dxf")
+    template.set_defaults(command=_template)
     picture = commands.add_parser("picture", help="write a picture of the blank as PNG, or rolled out as SVG")
     picture.add_argument("-o", "--output", metavar="FILE", required=True, help="a name ending in .png or .svg")
     picture.add_argument("--view", choices=["bar", "unrolled", "turned", "section"], default="turned")
@@ -79,7 +85,7 @@ def _parser() -> argparse.ArgumentParser:
     picture.add_argument("--angle", type=float, metavar="DEG", help="a section on a plane at this angle to the axis")
     picture.add_argument("--at", type=float, metavar="MM", help="where that plane meets the axis, else the middle")
     picture.set_defaults(command=_picture)
-    for command in (report, check, card, picture):
+    for command in (report, check, card, template, picture):
         command.add_argument("job", help="a job's name or id, or a .orvek.json file")
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command=_schema)
@@ -111,16 +117,40 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _card(options: argparse.Namespace) -> int:
-    from orvek.cards import cure_card, pour_card
+    from orvek.cards import cure_card, cut_list_card, cut_list_csv, glue_up_card, pour_card, settings_card
 
     found, shop = _planned(options)
     if options.paper:
         shop = shop.with_(preferences=shop.preferences.with_(paper=options.paper))
     target = Path(options.output)
+    today = date.today()
     if options.kind == "cure":
-        write_atomically(target, cure_card(found, _forecast(found, shop), shop, date.today()))
+        content = cure_card(found, _forecast(found, shop), shop, today)
+    elif target.suffix == ".csv":
+        content = cut_list_csv(found)
     else:
-        write_atomically(target, pour_card(found, shop, date.today()))
+        made = {"pour": pour_card, "cuts": cut_list_card, "settings": settings_card, "glue-up": glue_up_card}
+        content = made[options.kind](found, shop, today)
+    write_atomically(target, content)
+    print(f"Wrote {target}")
+    return 0
+
+
+def _template(options: argparse.Namespace) -> int:
+    from orvek.cards.template import template, template_dxf, template_pdf, template_svg
+
+    found, shop = _planned(options)
+    cuts = found.cutting.cuts if found.cutting else ()
+    if not 1 <= options.cut <= len(cuts):
+        raise OutOfBoundsError("The cut", options.cut, f"from 1 to {len(cuts)}" if cuts else "one that the job has")
+    drawing, target = template(cuts[options.cut - 1], shop.preferences.units), Path(options.output)
+    if target.suffix == ".dxf":
+        content = template_dxf(drawing)
+    elif target.suffix == ".svg":
+        content = template_svg(drawing)
+    else:
+        content = template_pdf(drawing, shop.preferences.paper)
+    write_atomically(target, content)
     print(f"Wrote {target}")
     return 0
 

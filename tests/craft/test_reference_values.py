@@ -129,6 +129,22 @@ def _mica(case: dict[str, Any]) -> dict[str, float]:
     return {"SX": scattered, "contrast_ratio": ratio}
 
 
+def _ring(case: dict[str, Any]) -> dict[str, float]:
+    ring = segmenting.Ring(case["n"])
+    gap = ring.closing_gap_mm(case["d_err_deg"], case["ring_w"])
+    return {"mitre": ring.mitre_deg, "outer": ring.outer_mm(case["R"]), "closing_gap_mm": gap}
+
+
+def _chevron(case: dict[str, Any]) -> dict[str, float]:
+    found = segmenting.Chevron(case["L"], case["W"], case["a"], case["s"], case["k"])
+    return {
+        "N": found.slices,
+        "usable_len": found.usable_mm,
+        "yield": found.part_used,
+        "axial_pitch": found.axial_pitch_mm(case["pitch"]),
+    }
+
+
 _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "ratio": _ratio,
     "u_ratio": _uncertainty,
@@ -141,6 +157,15 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "adv": _slide,
     "scallop": _arc,
     "stack": lambda case: {"thick": segmenting.stack_mm(case["n"], case["ply"], case["glue"], case["skim_total"])},
+    "mitre": _ring,
+    "compound": lambda case: dict(
+        zip(
+            ("bevel_from_square", "taper"),
+            segmenting.compound_stave(case["n"], case["slope_from_axis"]),
+            strict=True,
+        )
+    ),
+    "chevron": _chevron,
     "exotherm": lambda case: {"dT": curing.most_rise_k(case["H"], case["wr"], case["cp"])},
     "boyle": lambda case: dict(
         zip(("vol", "dia"), bubbles.bubble_left(case["p_gauge_bar"], case["p_atm_bar"]), strict=True)

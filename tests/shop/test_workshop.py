@@ -18,7 +18,21 @@ from alembic.config import Config
 from alembic.script import ScriptDirectory
 from hypothesis import HealthCheck, given, settings
 
-from orvek.documents import Job, Shop, deeds
+from orvek.documents import (
+    Accuracy,
+    BadSpot,
+    Board,
+    Chip,
+    CureLog,
+    Job,
+    Machine,
+    PigmentDose,
+    Pot,
+    Recipe,
+    Shop,
+    deeds,
+    first_shop,
+)
 from orvek.errors import (
     CannotWriteError,
     NothingToDoError,
@@ -27,6 +41,7 @@ from orvek.errors import (
     WorkshopReadOnlyError,
 )
 from orvek.shop import Workshop, fill_with_demo, open_workshop, upgrading
+from orvek.shop.demo import demo_shop
 from orvek.shop.tables import HEAD
 from tests.strategies import jobs
 
@@ -298,3 +313,43 @@ def test_the_demo_fills_an_empty_workshop_only(workshop: Workshop, tideline: Job
     workshop.record(wanted(tideline, 3), "Mine")
     fill_with_demo(workshop)
     assert workshop.job(tideline.batch.id).batch.pens_wanted == 3
+
+
+def test_every_shelf_and_setting_of_a_shop_is_kept(workshop_path: Path) -> None:
+    """All that a maker owns and has learned, field by field, each away from its default."""
+    pigment = first_shop().pigments[0]
+    dose = PigmentDose(pigment=pigment.with_(chip=Chip()), load_pct=2)
+    full = first_shop().with_(
+        pens=demo_shop().pens,
+        moulds=demo_shop().moulds,
+        pots=(Pot(name="Boiler-house pot"),),
+        recipes=(Recipe(name="Slack water", colour="#204060", pigments=(dose,)),),
+        cure_log=(CureLog(resin="Quay slow clear", mass_g=90, temperature_c=20, gel_min=100),),
+        machines=(Machine(name="Pull saw"),),
+        boards=(Board(name="Hatch cover", bad=(BadSpot(x_mm=1, y_mm=2, length_mm=3, width_mm=4),)),),
+        accuracy=Accuracy(angle_deg=0.2),
+        scales=first_shop().scales[:1],
+        vessels_ml=(50.0,),
+        preferences=first_shop().preferences.with_(altitude_m=700),
+    )
+    first = Shop()
+    assert not [name for name in Shop.model_fields if getattr(full, name) == getattr(first, name) and name != "scales"]
+    workshop = open_workshop(workshop_path)
+    workshop.save_shop(full)
+    workshop.close()
+    again = open_workshop(workshop_path)
+    assert again.shop() == full
+    again.close()
+
+
+def test_a_shop_from_before_a_shelf_was_known_gets_its_first_content(workshop_path: Path) -> None:
+    workshop = open_workshop(workshop_path)
+    workshop.save_shop(first_shop())
+    workshop.close()
+    with sqlite3.connect(workshop_path) as connection:
+        connection.execute("delete from setting where key in ('shelves', 'accuracy')")
+        connection.execute("delete from shelf where kind in ('machines', 'boards')")
+    again = open_workshop(workshop_path)
+    assert again.shop().machines == Shop().machines
+    assert again.shop().accuracy == Accuracy()
+    again.close()

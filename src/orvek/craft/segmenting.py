@@ -95,3 +95,75 @@ def wrap_width_mm(core_mm: float, sheet_mm: float, overlap_mm: float) -> float:
 def stack_mm(count: int, thickness_mm: float, glue_mm: float, skim_mm: float = 0.0) -> float:
     """Thickness of a glued pile: n·t + (n − 1)·g − skim."""
     return count * thickness_mm + (count - 1) * glue_mm - skim_mm
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    """A flat ring or a barrel of staves: `n` pieces, mitre 180/n from square, outer length 2·R·tan(π/n)."""
+
+    count: int
+
+    @property
+    def mitre_deg(self) -> float:
+        """Set from square at the saw."""
+        return 180 / self.count
+
+    def outer_mm(self, radius_mm: float) -> float:
+        """Outer length of a segment, flat to flat: 2·R·tan(π/n)."""
+        return 2 * radius_mm * math.tan(math.pi / self.count)
+
+    def closing_gap_mm(self, error_deg: float, width_mm: float) -> float:
+        """What an error at each of the 2·n cut faces leaves open over the ring's width: 2·n·d(rad)·w."""
+        return 2 * self.count * math.radians(error_deg) * width_mm
+
+
+def compound_stave(count: int, slope_deg: float) -> tuple[float, float]:
+    """Bevel from square and taper of a stave that leans to the axis, in degrees.
+
+    sin(bevel) = cos(slope)·sin(180/n); tan(taper) = sin(slope)·tan(180/n). Textbook, checked in three dimensions.
+    """
+    slope, half = math.radians(slope_deg), math.pi / count
+    bevel = math.asin(math.cos(slope) * math.sin(half))
+    return math.degrees(bevel), math.degrees(math.atan(math.sin(slope) * math.tan(half)))
+
+
+@dataclass(frozen=True, slots=True)
+class Chevron:
+    """Slices cut at an angle from a board of strips, every other one flipped, glued to a bar of V's.
+
+    Derived: N = ⌊((L − W·cot a)·sin a + k)/(s + k)⌋; usable length W/sin a − s·cot a; V angle 2a; axial pitch p/sin a.
+    """
+
+    length_mm: float
+    width_mm: float
+    angle_deg: float
+    slice_mm: float
+    kerf_mm: float
+
+    @property
+    def slices(self) -> int:
+        """How many slices the board gives."""
+        a = math.radians(self.angle_deg)
+        along = (self.length_mm - self.width_mm / math.tan(a)) * math.sin(a) + self.kerf_mm
+        return max(0, math.floor(along / (self.slice_mm + self.kerf_mm) + 1e-9))
+
+    @property
+    def usable_mm(self) -> float:
+        """Rectangular length of a bar of such slices."""
+        a = math.radians(self.angle_deg)
+        return self.width_mm / math.sin(a) - self.slice_mm / math.tan(a)
+
+    @property
+    def part_used(self) -> float:
+        """Share of the board's face that ends in bars."""
+        return self.slices * self.slice_mm * self.usable_mm / (self.length_mm * self.width_mm)
+
+    def axial_pitch_mm(self, strips_mm: float) -> float:
+        """How far one V is from the next, for strips of this pitch."""
+        return strips_mm / math.sin(math.radians(self.angle_deg))
+
+
+def chevron_width_mm(bar_mm: float, angle_deg: float, slice_mm: float) -> float:
+    """How wide the board of strips must be for a bar of this length: (L + s·cot a)·sin a."""
+    a = math.radians(angle_deg)
+    return (bar_mm + slice_mm / math.tan(a)) * math.sin(a)

@@ -9,9 +9,11 @@ from orvek.documents.base import (
     checked,
     declared,
 )
+from orvek.documents.bench import Accuracy, BadSpot, Board, GlueUp, Machine
 from orvek.documents.blank import Blank
 from orvek.documents.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.designs import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, Design, designs, step_line
+from orvek.documents.glues import Glue, glue, glues
 from orvek.documents.job import Batch, Job, new_id
 from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.material import Material, material, materials
@@ -60,11 +62,14 @@ __all__ = [
     "STEP_NAMES",
     "STOCK_KINDS",
     "SUFFIX",
+    "Accuracy",
     "ArcStep",
+    "BadSpot",
     "BarMould",
     "Barrel",
     "Batch",
     "Blank",
+    "Board",
     "Bubbles",
     "CastStep",
     "Catalogue",
@@ -78,6 +83,8 @@ __all__ = [
     "Document",
     "DyeStep",
     "Family",
+    "Glue",
+    "GlueUp",
     "Insert",
     "InsertStep",
     "Job",
@@ -85,6 +92,7 @@ __all__ = [
     "LaminateStep",
     "Layer",
     "LoafMould",
+    "Machine",
     "Material",
     "Measure",
     "Mould",
@@ -120,6 +128,8 @@ __all__ = [
     "designs",
     "first_shop",
     "from_text",
+    "glue",
+    "glues",
     "job_schema",
     "material",
     "materials",

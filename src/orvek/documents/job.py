@@ -8,6 +8,7 @@ from uuid import uuid4
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Notes, measure
+from orvek.documents.bench import GlueUp
 from orvek.documents.blank import Blank
 from orvek.documents.pen import Pen
 from orvek.documents.pour import Pour
@@ -45,6 +46,7 @@ class Job(Document):
     pen: Pen | None = None
     blank: Blank = Blank()
     pour: Pour = Pour()
+    glue_up: GlueUp = GlueUp()
 
     @property
     def cast_index(self) -> int | None:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from orvek.documents.base import Colour, Document, Name, Words, measure
+from orvek.documents.bench import Accuracy, Board, Machine
 from orvek.documents.conditions import CureLog, Pot
 from orvek.documents.mould import Mould
 from orvek.documents.pen import Pen
@@ -53,4 +54,7 @@ class Shop(Document):
     pots: tuple[Pot, ...] = ()
     recipes: tuple[Recipe, ...] = ()
     cure_log: tuple[CureLog, ...] = ()
+    machines: tuple[Machine, ...] = (Machine(),)
+    boards: tuple[Board, ...] = ()
+    accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from orvek.documents import Cup, InsertStep, Job, Shop, catalogue, material
+from orvek.planning.cutting import CutPlan
 from orvek.planning.results import BarsPlan, BubblesPlan, Layout, MixturePlan, PacePlan, PenPlan, TubeView
 from orvek.quantities import Dimension, Units, write, write_bit
 
@@ -22,6 +23,7 @@ class Draft:
     pace: PacePlan | None
     bubbles: BubblesPlan | None = None
     tube_views: tuple[TubeView, ...] = ()
+    cutting: CutPlan | None = None
 
     @property
     def units(self) -> Units:

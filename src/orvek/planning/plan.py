@@ -12,6 +12,7 @@ from orvek.planning import (
     blank_findings,
     bubble_findings,
     cup_findings,
+    glue_findings,
     pen_findings,
     pour_findings,
     see_through,
@@ -21,6 +22,7 @@ from orvek.planning.barrels import layout, pen_plan
 from orvek.planning.bars import bars_plan, blank_mm
 from orvek.planning.bubbles import bubbles_plan
 from orvek.planning.costs import cost_plan
+from orvek.planning.cutting import cut_plan
 from orvek.planning.draft import Draft
 from orvek.planning.mixture import mixture_plan
 from orvek.planning.pace import pace_plan
@@ -54,7 +56,8 @@ def plan(job: Job, shop: Shop) -> Plan:
     mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars and job.cast_index is not None else None
     pace = pace_plan(job, bars)
     bubbles, views = bubbles_plan(job, shop), tube_views(job)
-    draft = Draft(job, shop, pen, bars, laid, mixture, pace, bubbles, views)
+    cutting = cut_plan(job, laid, shop)
+    draft = Draft(job, shop, pen, bars, laid, mixture, pace, bubbles, views, cutting)
     return Plan(
         job=job,
         pen=pen,
@@ -64,6 +67,7 @@ def plan(job: Job, shop: Shop) -> Plan:
         pace=pace,
         costs=cost_plan(job, bars, mixture),
         bubbles=bubbles,
+        cutting=cutting,
         tube_views=views,
         cautions=_cautions(job),
         findings=_findings(draft),
@@ -92,6 +96,7 @@ def _findings(draft: Draft) -> tuple[Finding, ...]:
         cup_findings,
         bubble_findings,
         see_through,
+        glue_findings,
     )
     checks = [check for room in rooms for check in room.CHECKS]
     found = [finding for check in checks for finding in check(draft)]

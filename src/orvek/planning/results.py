@@ -8,12 +8,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 from orvek.craft.laying_out import Span
 from orvek.craft.moulding import BarSection
 from orvek.documents import Job
 from orvek.documents.deeds import Path
 from orvek.planning.working import Figure
+
+if TYPE_CHECKING:
+    from orvek.planning.cutting import CutPlan
 
 
 class Severity(StrEnum):
@@ -30,6 +34,7 @@ class Station(StrEnum):
     PEN = "Pen"
     BLANK = "Blank"
     POUR = "Pour"
+    GLUE_UP = "Glue-up"
 
 
 class StationState(StrEnum):
@@ -294,6 +299,7 @@ class Plan:
     pace: PacePlan | None
     costs: CostPlan | None
     bubbles: BubblesPlan | None
+    cutting: CutPlan | None
     tube_views: tuple[TubeView, ...]
     cautions: tuple[str, ...]
     findings: tuple[Finding, ...]
@@ -311,6 +317,8 @@ class Plan:
         elif station is Station.BLANK:
             begun = len(self.job.blank.steps) > 1 or self.job.cast_index is None or bool(self.job.cast.cups)
             complete = begun
+        elif station is Station.GLUE_UP:
+            begun = complete = self.cutting is not None and bool(self.cutting.cuts or self.cutting.joints)
         else:
             pour, is_cast = self.job.pour, self.job.cast_index is not None
             has_any = pour.mould is not None or pour.resin is not None or bool(self.job.cast.cups)

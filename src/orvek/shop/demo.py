@@ -19,10 +19,16 @@ def demo_job() -> Job:
     return from_text(_text("tideline.orvek.json"), "tideline.orvek.json")
 
 
+def second_demo_job() -> Job:
+    """Ropewalk: a knot of four cuts in cherry, for the same pen."""
+    return from_text(_text("ropewalk.orvek.json"), "ropewalk.orvek.json")
+
+
 def fill_with_demo(workshop: Workshop) -> None:
     """Put Tern Quay into a workshop that has no jobs yet; leave any other as it is."""
     if workshop.is_writable and not workshop.jobs():
         workshop.save_shop(demo_shop())
+        workshop.record(second_demo_job(), "Begin")
         job = demo_job()
         workshop.record(job, "Begin")
         workshop.set_last_open(job.batch.id)

@@ -33,7 +33,9 @@ from orvek.shop import tables
 from orvek.shop.lock import WriteLock
 from orvek.shop.upgrading import bring_up_to_date, version_of
 
-_SHELVES = ("pens", "moulds", "resins", "pigments", "scales")
+_FIRST_SHELVES = ("pens", "moulds", "resins", "pigments", "scales")  # before each file said which it holds
+_SETTINGS = ("vessels_ml", "preferences", "accuracy")
+_SHELVES = tuple(name for name in Shop.model_fields if name not in _SETTINGS)
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,8 +145,10 @@ class Workshop:
             settings = {row.key: json.loads(row.body) for row in connection.execute(select(tables.setting))}
         if "vessels_ml" not in settings:
             return first_shop()
-        shelves: dict[str, Any] = {kind: [json.loads(r.body) for r in rows if r.kind == kind] for kind in _SHELVES}
-        return checked(Shop, {**shelves, **{k: settings[k] for k in ("vessels_ml", "preferences")}})
+        # What an older Orvek did not know of is as in a first shop, not empty.
+        kept = settings.get("shelves", _FIRST_SHELVES)
+        shelves: dict[str, Any] = {kind: [json.loads(r.body) for r in rows if r.kind == kind] for kind in kept}
+        return checked(Shop, {**shelves, **{key: settings[key] for key in _SETTINGS if key in settings}})
 
     def save_shop(self, shop: Shop) -> None:
         """Commit shelves and preferences.
@@ -159,8 +163,9 @@ class Workshop:
                 for position, item in enumerate(content[kind]):
                     row = {"kind": kind, "position": position, "body": json.dumps(item, ensure_ascii=False)}
                     connection.execute(insert(tables.shelf).values(**row))
-            for key in ("vessels_ml", "preferences"):
+            for key in _SETTINGS:
                 self._set(connection, key, content[key])
+            self._set(connection, "shelves", list(_SHELVES))
 
     def last_open(self) -> str | None:
         """The id of the job that was open last, if it is still here."""

@@ -1,4 +1,6 @@
-"""Cure forecasts in the background: the latest question wins, the same question is never computed twice.
+"""Slow answers in the background: the latest question wins, the same question is never computed twice.
+
+A question is a frozen value; an answer carries its question.
 
 `ask` is cheap and may be called with every plan. The answer comes by `arrived`, how far it is by `progressed`.
 """
@@ -6,11 +8,12 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from typing import Any
 
 from PySide6.QtCore import QObject, QThread, QTimer, Signal
 
-from orvek.planning.cure_question import CureForecast, CureQuestion
-
+Compute = Callable[[Any, Callable[[float], None], Callable[[Any], None]], Any]
 _WAIT_MS = 250  # a drag asks many times a second; only the last question is worth computing
 _KEPT = 32
 
@@ -20,26 +23,25 @@ class _CancelledError(Exception):
 
 
 class _Work(QThread):
-    """One forecast."""
+    """One answer in the making."""
 
     told = Signal(object)
     progressed = Signal(float)
 
-    def __init__(self, question: CureQuestion) -> None:
+    def __init__(self, question: Hashable, compute: Compute) -> None:
         super().__init__()
         self.question = question
+        self._compute = compute
         self.is_cancelled = False
         self._last = 0.0
 
     def run(self) -> None:
-        from orvek.planning.forecast import cure_forecast
-
         try:
-            self.told.emit((cure_forecast(self.question, self._tell, self._early), True))
+            self.told.emit((self._compute(self.question, self._tell, self._early), True))
         except _CancelledError:
             return
 
-    def _early(self, forecast: CureForecast) -> None:
+    def _early(self, forecast: Any) -> None:
         self.told.emit((forecast, False))
 
     def _tell(self, part: float) -> None:
@@ -51,16 +53,17 @@ class _Work(QThread):
 
 
 class Forecaster(QObject):
-    """Answers cure questions, one at a time."""
+    """Answers questions of one kind, one at a time."""
 
     arrived = Signal(object)
     progressed = Signal(float)  # 0 to 1; 1 when there is nothing more to wait for
 
-    def __init__(self) -> None:
+    def __init__(self, compute: Compute) -> None:
         super().__init__()
-        self._question: CureQuestion | None = None
-        self._kept: OrderedDict[CureQuestion, CureForecast] = OrderedDict()
-        self._early: CureForecast | None = None
+        self._compute = compute
+        self._question: Hashable | None = None
+        self._kept: OrderedDict[Hashable, Any] = OrderedDict()
+        self._early: Any = None
         self._work: _Work | None = None
         self._given_up: list[_Work] = []
         self._timer = QTimer(self)
@@ -68,7 +71,7 @@ class Forecaster(QObject):
         self._timer.timeout.connect(self._begin)
         self._is_open = True
 
-    def ask(self, question: CureQuestion | None) -> None:
+    def ask(self, question: Hashable | None) -> None:
         """Make this the question; whatever was being computed for another is given up."""
         if question == self._question or not self._is_open:
             return
@@ -80,7 +83,7 @@ class Forecaster(QObject):
         else:
             self.progressed.emit(1.0)
 
-    def answer(self) -> CureForecast | None:
+    def answer(self) -> Any:
         """The answer to the question that stands, if it is there already, with or without its ways out."""
         return self._kept.get(self._question, self._early) if self._question is not None else None
 
@@ -112,7 +115,7 @@ class Forecaster(QObject):
     def _begin(self) -> None:
         if self._question is None:
             return
-        self._work = _Work(self._question)
+        self._work = _Work(self._question, self._compute)
         self._work.told.connect(self._take)
         self._work.progressed.connect(self._pass_on)
         self._work.start(QThread.Priority.LowPriority)
@@ -121,7 +124,7 @@ class Forecaster(QObject):
         if self._work is not None and self.sender() is self._work:
             self.progressed.emit(part)
 
-    def _take(self, told: tuple[CureForecast, bool]) -> None:
+    def _take(self, told: tuple[Any, bool]) -> None:
         forecast, is_whole = told
         if is_whole:
             self._kept[forecast.question] = forecast
@@ -133,3 +136,17 @@ class Forecaster(QObject):
         self.arrived.emit(forecast)
         if is_whole:
             self.progressed.emit(1.0)
+
+
+def cure(question: Any, tell: Callable[[float], None], early: Callable[[Any], None]) -> Any:
+    """How a casting cures."""
+    from orvek.planning.forecast import cure_forecast
+
+    return cure_forecast(question, tell, early)
+
+
+def layout(question: Any, tell: Callable[[float], None], _early: Callable[[Any], None]) -> Any:
+    """How pieces lie on boards."""
+    from orvek.planning.nesting import nest
+
+    return nest(question, tell)

@@ -5,6 +5,7 @@ A station is a widget with `show_plan(plan)`; a new one is one more entry in `_p
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
@@ -25,7 +26,7 @@ from PySide6.QtWidgets import (
 
 from orvek import __version__
 from orvek.documents import SUFFIX, deeds
-from orvek.errors import OrvekError
+from orvek.errors import NothingToDoError, OrvekError
 from orvek.planning import Plan, Station
 from orvek.planning.cure_question import cure_question
 from orvek.planning.forecast_findings import with_forecast
@@ -33,12 +34,13 @@ from orvek.quantities import LengthUnit
 from orvek.window import theme
 from orvek.window.casting_look import CastingLook
 from orvek.window.findings_panel import FindingsPanel
-from orvek.window.forecasting import Forecaster
+from orvek.window.forecasting import Forecaster, cure
 from orvek.window.frame import Frame
 from orvek.window.naming import ask_name
 from orvek.window.rail import Rail
 from orvek.window.session import Session
 from orvek.window.stations.blank import BlankStation
+from orvek.window.stations.glue_up import GLUE_PAGES, GlueUpStation
 from orvek.window.stations.pen import PenStation
 from orvek.window.stations.pour import PAGES, PourStation
 from orvek.window.strip import Strip
@@ -88,15 +90,17 @@ class MainWindow(QWidget):
         self.frame = frame or Frame()
         self.look = CastingLook()
         self.surface = Surface()
-        self.forecaster = Forecaster()
+        self.forecaster = Forecaster(cure)
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
         self.pen = PenStation(session, self.surface)
         self.blank = BlankStation(session, self.surface)
         self.pour = PourStation(session, self.look, self.surface)
+        self.glue_up = GlueUpStation(session, self.surface)
         self._pages: dict[Station, QWidget] = {
             Station.PEN: self.pen,
             Station.BLANK: self.blank,
             Station.POUR: self.pour,
+            Station.GLUE_UP: self.glue_up,
         }
         self.station = Station.PEN
         self._is_loaded = False
@@ -128,6 +132,9 @@ class MainWindow(QWidget):
         if name in PAGES:
             self.open_station(Station.POUR)
             self.pour.tabs.choose(PAGES.index(name))
+        elif name in GLUE_PAGES:
+            self.open_station(Station.GLUE_UP)
+            self.glue_up.tabs.choose(GLUE_PAGES.index(name))
         else:
             self.open_station(Station(name.capitalize()))
 
@@ -143,7 +150,9 @@ class MainWindow(QWidget):
         self.findings.show_plan(plan, writable=self.session.workshop.is_writable)
         self.strip.show_plan(plan, self.session.units)
         page = self._pages[self.station]
-        assert isinstance(page, PenStation | BlankStation | PourStation)
+        assert isinstance(page, PenStation | BlankStation | PourStation | GlueUpStation)
+        if page is not self.glue_up:
+            self.strip.show_cut(None)
         page.show_plan(plan)
 
     def load_slow_parts(self) -> None:
@@ -182,6 +191,7 @@ class MainWindow(QWidget):
         session = self.session
         self.forecaster.arrived.connect(lambda _: self.show_plan(session.plan))
         self.forecaster.progressed.connect(self.pour.cure.show_progress)
+        self.glue_up.cut_chosen.connect(self.strip.show_cut)
         self.pour.cure.cancel.clicked.connect(self.forecaster.stop)
         session.planned.connect(self.show_plan)
         session.said.connect(self.say)
@@ -217,8 +227,21 @@ class MainWindow(QWidget):
         job.addSeparator()
         self._action(job, "Take in a job file…", self._take_in, QKeySequence.StandardKey.Open)
         self._action(job, "Give out a job file…", self._give_out)
-        self._action(job, "Pour card as PDF…", self._pour_card, QKeySequence.StandardKey.Print)
-        self._action(job, "Cure card as PDF…", self._cure_card)
+        cards = job.addMenu("Cards and templates")
+        self._action(cards, "Pour card as PDF…", self._pour_card, QKeySequence.StandardKey.Print)
+        self._action(cards, "Cure card as PDF…", lambda: self._ask_and_write("cure card", ".pdf", self.write_cure_card))
+        for words, kind, suffix in (
+            ("cut list", "cuts", ".pdf"),
+            ("settings card", "settings", ".pdf"),
+            ("glue-up card", "glue-up", ".pdf"),
+            ("cut list", "csv", ".csv"),
+        ):
+            write = lambda path, k=kind: self.write_cut_card(path, k)  # noqa: E731
+            deed = lambda w=words, s=suffix, d=write: self._ask_and_write(w, s, d)  # noqa: E731
+            self._action(cards, f"{words.capitalize()} as {suffix[1:].upper()}…", deed)
+        for suffix in (".pdf", ".svg", ".dxf"):
+            deed = lambda s=suffix: self._ask_and_write("template of this cut", s, self.write_template)  # noqa: E731
+            self._action(cards, f"Template of this cut as {suffix[1:].upper()}…", deed)
         job.addSeparator()
         self._action(job, "Remove this job…", self._remove_job)
         self._action(job, "Close the window", self.frame.close, QKeySequence.StandardKey.Quit)
@@ -263,7 +286,9 @@ class MainWindow(QWidget):
     def all_actions(self) -> list[QAction]:
         """Every deed in the menus, for the palette."""
         menus = [action.menu() for action in self.frame.menuBar().actions()]
-        return [action for menu in menus if menu for action in menu.actions() if not action.isSeparator()]
+        inner = [action.menu() for menu in menus if menu for action in menu.actions() if action.menu()]
+        every = [action for menu in (*menus, *inner) if menu for action in menu.actions()]
+        return [action for action in every if not action.isSeparator() and not action.menu()]
 
     def _find_deed(self) -> None:
         from orvek.window.deeds_palette import DeedsPalette
@@ -315,11 +340,42 @@ class MainWindow(QWidget):
         if name:
             self.write_card(Path(name if name.lower().endswith(".pdf") else name + ".pdf"))
 
-    def _cure_card(self) -> None:
-        suggested = f"{_file_name(self.session.job.batch.name)} cure card.pdf"
-        name, _ = QFileDialog.getSaveFileName(self, "Cure card", suggested, "PDF (*.pdf)")
-        if name:
-            self.write_cure_card(Path(name if name.lower().endswith(".pdf") else name + ".pdf"))
+    def _ask_and_write(self, name: str, suffix: str, write: Callable[[Path], None]) -> None:
+        """Ask where a card goes, then write it there."""
+        suggested = f"{_file_name(self.session.job.batch.name)} {name}{suffix}"
+        found, _ = QFileDialog.getSaveFileName(self, name.capitalize(), suggested, f"{suffix[1:].upper()} (*{suffix})")
+        if found:
+            write(Path(found if found.lower().endswith(suffix) else found + suffix))
+
+    def write_cut_card(self, path: Path, kind: str) -> None:
+        """Write one of the cards for saw and glue: "cuts", "settings", "glue-up", or "csv"."""
+        from orvek.cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
+
+        plan, shop, today = self.session.plan, self.session.shop, date.today()
+        made = {"cuts": cut_list_card, "settings": settings_card, "glue-up": glue_up_card}
+        try:
+            content = cut_list_csv(plan) if kind == "csv" else made[kind](plan, shop, today)
+        except OrvekError as error:
+            self.say(str(error))
+            return
+        self.session.write_file(path, content)
+
+    def write_template(self, path: Path) -> None:
+        """Write the template of the cut in hand, by the file's ending."""
+        from orvek.cards.template import template, template_dxf, template_pdf, template_svg
+
+        cut = self.glue_up.cuts.cut()
+        try:
+            if cut is None:
+                raise NothingToDoError("A template", "a cut at the station Glue-up")
+            drawing = template(cut, self.session.units)
+            writers = {".dxf": template_dxf, ".svg": template_svg}
+            write = writers.get(path.suffix.lower(), lambda d: template_pdf(d, self.session.shop.preferences.paper))
+            content = write(drawing)
+        except OrvekError as error:
+            self.say(str(error))
+            return
+        self.session.write_file(path, content)
 
     def write_cure_card(self, path: Path) -> None:
         """Write the cure card, or say why there is none yet."""
@@ -400,6 +456,7 @@ class MainWindow(QWidget):
             return False
         self.surface.close()
         self.forecaster.close()
+        self.glue_up.close_work()
         self.session.workshop.close()
         return True
 

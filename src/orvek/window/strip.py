@@ -14,6 +14,7 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintE
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Layout, Plan, TubePlace
+from orvek.planning.cutting import SawCut
 from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write
 from orvek.window import theme
@@ -40,6 +41,7 @@ class Strip(QWidget):
         super().__init__()
         self._surface = surface
         self._plan: Plan | None = None
+        self._cut: SawCut | None = None
         self._units = Units()
         self._chosen = 0
         self._grip: tuple[int, float] | None = None
@@ -60,6 +62,12 @@ class Strip(QWidget):
         self.update()
 
     # -- where things are --------------------------------------------------------------------------------------
+
+    def show_cut(self, cut: SawCut | None) -> None:
+        """Mark where the cut in hand crosses the bar; None takes the mark away."""
+        if cut != self._cut:
+            self._cut = cut
+            self.update()
 
     def tube_rect(self, index: int) -> QRectF:
         """Where a tube is painted, in pixels."""
@@ -206,6 +214,7 @@ class Strip(QWidget):
         painter.setClipRect(QRectF(_LEFT - 14, 0, self.width() - _LEFT + 14, self.height()))
         for index, place in enumerate(self._plan.layout.tubes):
             self._paint_tube(painter, index, place)
+        self._paint_mark(painter)
         self._paint_ruler(painter, self._plan.layout)
 
     def _paint_empty(self, painter: QPainter) -> None:
@@ -274,6 +283,19 @@ class Strip(QWidget):
             if left > last_right + 6:
                 painter.drawText(QPointF(left, bar.top() - 9), words)
                 last_right = left + width
+
+    def _paint_mark(self, painter: QPainter) -> None:
+        """The cut in hand, as its line crosses the bar seen from its side."""
+        cut, bar = self._cut, self.bar_rect()
+        if cut is None or cut.fence_mm is not None:
+            return
+        lean = cut.across_mm / 2 / math.tan(math.radians(cut.angle_deg)) if cut.angle_deg < 90 else 0.0
+        centre = cut.centre_mm if cut.count == 1 else (cut.stop_mm or 0.0)
+        top, foot = (
+            QPointF(self._x(centre + way * lean), edge) for way, edge in ((-1, bar.top() - 6), (1, bar.bottom() + 6))
+        )
+        painter.setPen(theme.pen(theme.STOP, 2))
+        painter.drawLine(top, foot)
 
     def _paint_tube(self, painter: QPainter, index: int, place: TubePlace) -> None:
         area = self.tube_rect(index)

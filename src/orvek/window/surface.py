@@ -159,6 +159,14 @@ class Surface(QObject):
 
         return self._made(key, plan, None, make)
 
+    def program(self, plan: Plan) -> Program:
+        """The blank's program, compiled.
+
+        Raises:
+            NothingToDoError: the steps make no bar.
+        """
+        return self._program(plan, None)
+
     def amounts(self, plan: Plan) -> tuple[Figure, ...]:
         """How much of each material is in the bar, the most first; nothing while that cannot be told."""
 

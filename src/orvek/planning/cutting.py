@@ -1,0 +1,527 @@
+"""The cut list: what to start from, every cut with its settings, every glue-up, in the order of the hands.
+
+`cut_plan` reads the steps; the numbers on it are enough to make the same bar again: a test does so
+with points of the stock. Faces of a square bar are called A (azimuth 0°), B (90°), C (180°) and D (270°).
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from orvek.craft.segmenting import ArcCut, DiagonalCut, Ring, compound_stave, wrap_width_mm
+from orvek.documents import (
+    ArcStep,
+    CutStep,
+    Glue,
+    Job,
+    LaminateStep,
+    Layer,
+    Machine,
+    RipStep,
+    Shop,
+    SliceStep,
+    SolidStep,
+    SquareStep,
+    StackStep,
+    StavesStep,
+    Step,
+    WrapStep,
+    glue,
+    material,
+)
+from orvek.planning.results import Layout
+from orvek.planning.segments import widest_radius_mm
+from orvek.workpiece.lengths import starts_mm
+
+_SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
+ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
+SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcStep, SliceStep, RipStep, SquareStep)
+_METALS = {"metal"}
+
+
+@dataclass(frozen=True, slots=True)
+class Stock:
+    """Pieces to begin with: their grain runs along their length."""
+
+    name: str
+    material: str
+    length_mm: float
+    width_mm: float
+    thickness_mm: float
+    count: int
+
+    @property
+    def volume_ml(self) -> float:
+        """Of all of them."""
+        return self.length_mm * self.width_mm * self.thickness_mm * self.count / 1000
+
+
+@dataclass(frozen=True, slots=True)
+class SawCut:
+    """One cut, or several alike.
+
+    Attributes:
+        step: which step of the list it belongs to.
+        angle_deg: of the cut to the bar's axis; 90 is straight across, 0 along it.
+        set_deg: what is set at the saw, from square.
+        set_by: "mitre", "tilt" or "" where nothing is turned.
+        stop_mm: from the stop, at the left end, along the face against the fence to the near side of the kerf.
+        fence_mm: between fence and blade, for a cut along the bar.
+        nearest_deg, nearest_stop_mm: what this machine's scales can be set to.
+        cost_mm: what that rounding moves the line on the finished barrel.
+        held_mm: the shortest piece that has to be held.
+        depth_mm: how deep the saw goes, where a tab is left.
+    """
+
+    step: int
+    title: str
+    angle_deg: float
+    azimuth_deg: float
+    centre_mm: float
+    kerf_mm: float
+    set_deg: float
+    set_by: str
+    stop_mm: float | None
+    fence_mm: float | None
+    nearest_deg: float
+    nearest_stop_mm: float | None
+    cost_mm: float
+    face_down: str
+    face_fence: str
+    keep: str
+    held_mm: float
+    length_mm: float
+    across_mm: float
+    count: int = 1
+    depth_mm: float | None = None
+    radius_mm: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class GlueJoint:
+    """One glue-up: what is joined, how many joints have to close while the glue is open, and how long it then rests."""
+
+    step: int
+    what: str
+    joints: int
+    face_down: str
+    needed_min: float
+    open_min: float
+    rest_min: float
+    then: str
+    has_metal: bool
+
+
+@dataclass(frozen=True, slots=True)
+class CutPlan:
+    """Everything from boards to bar."""
+
+    machine: Machine
+    glue: Glue
+    stock: tuple[Stock, ...]
+    cuts: tuple[SawCut, ...]
+    joints: tuple[GlueJoint, ...]
+    bar_ml: float
+
+    @property
+    def yield_pct(self) -> float:
+        """Share of the stock that ends in the bar."""
+        total = sum(stock.volume_ml for stock in self.stock)
+        return 100 * self.bar_ml / total if total > 0 else 0.0
+
+
+def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
+    """The cut list of a job; None where nothing is sawn or glued."""
+    steps = job.blank.steps
+    if layout is None or not any(isinstance(step, SAWN) for step in steps):
+        return None
+    machine = job.glue_up.machine or (shop.machines[0] if shop.machines else Machine())
+    hand = glue(job.glue_up.glue)
+    before = starts_mm(steps, layout.length_mm)
+    across = _start_across(job, layout)
+    stock: list[Stock] = []
+    cuts: list[SawCut] = []
+    joints: list[GlueJoint] = []
+    for index, (step, long) in enumerate(zip(steps, before, strict=True)):
+        maker = _Maker(job, machine, hand, index, long, across)
+        stock += maker.stock(step)
+        cuts += maker.cuts(step)
+        joints += maker.joints(step)
+        if isinstance(step, SquareStep):
+            across = min(across, step.side_mm)
+    bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000
+    return CutPlan(
+        machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * (math.pi / 4 if layout.is_round else 1)
+    )
+
+
+def face_of(azimuth_deg: float) -> str:
+    """The letter of the face at an azimuth, or the angle where it is no face."""
+    turn = azimuth_deg % 360
+    return "ABCD"[round(turn / 90) % 4] if abs(turn / 90 - round(turn / 90)) < 1e-6 else f"{turn:g}° in a V-block"
+
+
+def added_up(stock: tuple[Stock, ...]) -> tuple[Stock, ...]:
+    """Pieces that are alike counted together, in the order of their first."""
+    found: dict[tuple[object, ...], Stock] = {}
+    for one in stock:
+        key = (one.material, one.length_mm, one.width_mm, one.thickness_mm, one.name)
+        found[key] = replace(one, count=one.count + found[key].count) if key in found else one
+    return tuple(found.values())
+
+
+def stop_for(centre_mm: float, angle_deg: float, across_mm: float, kerf_mm: float) -> float:
+    """Along the fence face (opposite the cut's azimuth), from the left end to the near side of the kerf.
+
+    The plane meets the axis at z0 and the fence face, half the width beyond it, at z0 + w/2·cot a; the kerf is centred.
+    """
+    angle = math.radians(angle_deg)
+    return centre_mm + across_mm / 2 / math.tan(angle) - kerf_mm / 2 / math.sin(angle)
+
+
+def centre_for(stop_mm: float, angle_deg: float, across_mm: float, kerf_mm: float) -> float:
+    """The inverse of `stop_for`: where a cut that is set so meets the axis."""
+    angle = math.radians(angle_deg)
+    return stop_mm - across_mm / 2 / math.tan(angle) + kerf_mm / 2 / math.sin(angle)
+
+
+def _start_across(job: Job, layout: Layout) -> float:
+    """Width of the bar before anything is taken off it."""
+    widest = max(2 * widest_radius_mm(job) + 4, layout.width_mm)
+    return widest if not layout.is_from_mould else max(layout.width_mm, layout.depth_mm)
+
+
+class _Maker:
+    """One step's share of the cut list."""
+
+    def __init__(self, job: Job, machine: Machine, hand: Glue, index: int, long: float, across: float) -> None:
+        self.job, self.machine, self.hand, self.index = job, machine, hand, index
+        self.long, self.across = long, across
+
+    # -- stock -------------------------------------------------------------------------------------------------
+
+    def stock(self, step: Step) -> list[Stock]:
+        """Boards and strips a step begins with."""
+        skim, long = self.job.glue_up.skim_mm, self.long + ALLOWANCE_MM
+        square = self.across + skim
+        match step:
+            case SolidStep():
+                return [self._piece("Bar", step.material, long, square, square)]
+            case LaminateStep():
+                return self._strips(step, square)
+            case StackStep():
+                return [
+                    self._piece(f"Piece {n}", layer.material, layer.thickness_mm + skim, square, square)
+                    for n, layer in enumerate(step.pieces, 1)
+                ]
+            case StavesStep():
+                return self._staves(step, long)
+            case WrapStep():
+                width = wrap_width_mm(step.core_mm, step.sheet_mm, 1.0)
+                core = self._piece("Core", step.core, long, step.core_mm + 4, step.core_mm + 4)
+                return [core, self._piece("Sheet", "paper", long, width, step.sheet_mm)]
+            case CutStep() | ArcStep():
+                return self._sheet(step)
+            case _:
+                return []
+
+    def _strips(self, step: LaminateStep, square: float) -> list[Stock]:
+        angle = math.radians(step.angle_deg)
+        along = self.long * math.cos(angle) + self.across * math.sin(angle) + ALLOWANCE_MM
+        over = self.long * math.sin(angle) + self.across * math.cos(angle)
+        found: dict[tuple[str, float], int] = {}
+        for layer, count in _pile_over(step.strips, step.glue_mm, over):
+            key = (layer.material, layer.thickness_mm)
+            found[key] = found.get(key, 0) + count
+        return [self._piece("Strip", key, along, square, thick, count) for (key, thick), count in found.items()]
+
+    def _staves(self, step: StavesStep, long: float) -> list[Stock]:
+        wide = Ring(step.count).outer_mm(self.across / 2) + self.job.glue_up.skim_mm
+        thick = step.thickness_mm or self.across / 2
+        if step.ring_mm > 0:
+            rings = math.ceil(self.long / step.ring_mm)
+            long += (rings - 1) * self.machine.kerf_mm
+        counts = [sum(1 for n in range(step.count) if n % len(step.materials) == m) for m in range(len(step.materials))]
+        return [
+            self._piece("Stave", key, long, wide, thick, count)
+            for key, count in zip(step.materials, counts, strict=True)
+            if count
+        ]
+
+    def _sheet(self, step: CutStep | ArcStep) -> list[Stock]:
+        """Every layer of what is let in, as large as the cut's face."""
+        if isinstance(step, CutStep):
+            long = self.across / math.sin(math.radians(step.angle_deg)) + ALLOWANCE_MM
+        else:
+            long = 2 * ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2) + ALLOWANCE_MM
+        return [
+            self._piece("Let in", layer.material, long, self.across + 2, layer.thickness_mm) for layer in step.sheet
+        ]
+
+    @staticmethod
+    def _piece(name: str, key: str, long: float, wide: float, thick: float, count: int = 1) -> Stock:
+        return Stock(name, key, round(long, 1), round(wide, 1), round(thick, 2), count)
+
+    # -- cuts --------------------------------------------------------------------------------------------------
+
+    def cuts(self, step: Step) -> list[SawCut]:
+        """The cuts of a step, with their settings."""
+        match step:
+            case CutStep():
+                return [self._diagonal(step)]
+            case SliceStep():
+                return [self._slices(step)]
+            case RipStep():
+                return [
+                    self._along(
+                        "Rip it along its axis", step.azimuth_deg, self.across / 2 - step.kerf_mm / 2, step.kerf_mm
+                    )
+                ]
+            case ArcStep():
+                return [self._arc(step)]
+            case StavesStep():
+                return self._bevels(step)
+            case LaminateStep() if step.angle_deg > 0:
+                return [self._out_of_panel(step)]
+            case StackStep():
+                return [self._across(step)]
+            case SquareStep() if step.side_mm < self.across:
+                return [self._along(f"Square it to {step.side_mm:g} mm", 0, step.side_mm, self.machine.kerf_mm, 2)]
+            case _:
+                return []
+
+    def _diagonal(self, step: CutStep) -> SawCut:
+        stop = stop_for(step.centre_mm, step.angle_deg, self.across, step.kerf_mm)
+        set_deg, nearest, nearest_stop = self._settings(step.angle_deg, stop)
+        slip = DiagonalCut(90 - nearest, 0, step.kerf_mm).amplitude_mm(1) - DiagonalCut(
+            step.angle_deg, 0, step.kerf_mm
+        ).amplitude_mm(1)
+        cost = abs(slip) * widest_radius_mm(self.job) + abs(nearest_stop - stop)
+        depth = self.across - step.tab_mm if step.tab_mm > 0 else None
+        reach = self.across / 2 / math.tan(math.radians(step.angle_deg))
+        # What lies against the fence, of the longer of the two pieces.
+        held = max(step.centre_mm, self.long - step.centre_mm) + reach
+        return SawCut(
+            self.index,
+            f"Cut at {step.angle_deg:g}° to the axis" + (f", leave a tab of {step.tab_mm:g} mm" if depth else ""),
+            step.angle_deg,
+            step.azimuth_deg,
+            step.centre_mm,
+            step.kerf_mm,
+            set_deg,
+            "mitre",
+            stop,
+            None,
+            nearest,
+            nearest_stop,
+            cost,
+            face_of(step.azimuth_deg + 270),
+            face_of(step.azimuth_deg + 180),
+            "both halves, mark them",
+            held if depth is None else self.long,
+            self.long,
+            self.across,
+            depth_mm=depth,
+        )
+
+    def _slices(self, step: SliceStep) -> SawCut:
+        set_deg, nearest, stop = self._settings(step.angle_deg, step.pitch_mm)
+        sine = math.sin(math.radians(step.angle_deg))
+        count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
+        return SawCut(
+            self.index,
+            f"Crosscut into slices of {step.pitch_mm:g} mm",
+            step.angle_deg,
+            step.azimuth_deg,
+            step.pitch_mm,
+            step.kerf_mm,
+            set_deg,
+            "mitre" if step.angle_deg < 90 else "",
+            step.pitch_mm,
+            None,
+            nearest,
+            stop,
+            abs(stop - step.pitch_mm) * count,
+            face_of(step.azimuth_deg + 270),
+            face_of(step.azimuth_deg + 180),
+            "every slice, numbered in its order",
+            step.pitch_mm,
+            self.long,
+            self.across,
+            count,
+        )
+
+    def _arc(self, step: ArcStep) -> SawCut:
+        reach = ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2)
+        return SawCut(
+            self.index,
+            f"Saw an arc of {step.radius_mm:g} mm, its centre {step.distance_mm:g} mm from the axis",
+            90.0,
+            step.azimuth_deg,
+            step.centre_mm,
+            step.kerf_mm,
+            0.0,
+            "",
+            step.centre_mm - reach,
+            None,
+            0.0,
+            self._to_stop(step.centre_mm - reach),
+            abs(self._to_stop(step.centre_mm - reach) - (step.centre_mm - reach)),
+            face_of(step.azimuth_deg + 270),
+            face_of(step.azimuth_deg + 180),
+            "both pieces",
+            2 * reach,
+            self.long,
+            self.across,
+            radius_mm=step.radius_mm,
+        )
+
+    def _bevels(self, step: StavesStep) -> list[SawCut]:
+        bevel, taper = compound_stave(step.count, step.taper_deg)
+        nearest = self._to_angle(bevel)
+        cost = Ring(step.count).closing_gap_mm(abs(nearest - bevel), step.thickness_mm or self.across / 2)
+        wide = Ring(step.count).outer_mm(self.across / 2)
+        words = f", tapered {taper:.2f}° a side" if step.taper_deg else ""
+        edges = self._along(f"Bevel both edges of every stave{words}", 0, wide, self.machine.kerf_mm, 2 * step.count)
+        found = [_replaced(edges, set_deg=bevel, set_by="tilt", nearest_deg=nearest, cost_mm=cost)]
+        if step.ring_mm > 0:
+            count = math.ceil(self.long / step.ring_mm) - 1
+            slices = SliceStep(pitch_mm=step.ring_mm, kerf_mm=self.machine.kerf_mm)
+            found.append(_replaced(self._slices(slices), title=f"Saw into rings of {step.ring_mm:g} mm", count=count))
+        return found
+
+    def _out_of_panel(self, step: LaminateStep) -> SawCut:
+        cut = self._along("Saw the bar out of the glued panel", step.azimuth_deg, self.across, self.machine.kerf_mm, 2)
+        turned = 90 - step.angle_deg
+        return _replaced(
+            cut,
+            set_deg=step.angle_deg,
+            set_by="panel turned",
+            nearest_deg=self._to_angle(step.angle_deg),
+            angle_deg=turned,
+        )
+
+    def _across(self, step: StackStep) -> SawCut:
+        sawn = [layer.thickness_mm for layer in step.pieces if layer.thickness_mm >= _SHEET_MM]
+        shortest = min(sawn, default=self.long)
+        set_deg, nearest, stop = self._settings(90.0, step.pieces[0].thickness_mm)
+        return SawCut(
+            self.index,
+            "Crosscut the pieces square to their lengths",
+            90.0,
+            0.0,
+            step.pieces[0].thickness_mm,
+            self.machine.kerf_mm,
+            set_deg,
+            "",
+            step.pieces[0].thickness_mm,
+            None,
+            nearest,
+            stop,
+            abs(stop - step.pieces[0].thickness_mm),
+            "D",
+            "C",
+            "the piece at the stop",
+            shortest,
+            self.long,
+            self.across,
+            len(step.pieces),
+        )
+
+    def _along(self, title: str, azimuth: float, fence: float, kerf: float, count: int = 1) -> SawCut:
+        nearest = self._to_stop(fence)
+        return SawCut(
+            self.index, title, 0.0, azimuth, 0.0, kerf, 0.0, "", None, fence, 0.0, nearest, abs(nearest - fence),
+            face_of(azimuth + 270), face_of(azimuth + 180), "both sides", self.long, self.long, self.across, count,
+        )  # fmt: skip
+
+    def _settings(self, angle_deg: float, stop: float) -> tuple[float, float, float]:
+        return 90 - angle_deg, self._to_angle(90 - angle_deg), self._to_stop(stop)
+
+    def _to_angle(self, angle: float) -> float:
+        step = self.machine.angle_step_deg
+        return round(round(angle / step) * step, 4)
+
+    def _to_stop(self, stop: float) -> float:
+        step = self.machine.stop_step_mm
+        return round(round(stop / step) * step, 4)
+
+    # -- joints ------------------------------------------------------------------------------------------------
+
+    def joints(self, step: Step) -> list[GlueJoint]:
+        """What is glued for a step, and how long before the next may begin."""
+        match step:
+            case LaminateStep():
+                pile = _pile_over(step.strips, step.glue_mm, self._over(step))
+                count = sum(n for _, n in pile) - 1
+                return [
+                    self._joint(
+                        f"Strips side by side: {_named(step.strips)}, repeated",
+                        count,
+                        _metal(step.strips),
+                        "Skim flat and square it",
+                    )
+                ]
+            case StackStep():
+                words = "Square the ends, flush the faces"
+                return [
+                    self._joint(
+                        f"Pieces end to end: {_named(step.pieces)}", len(step.pieces) - 1, _metal(step.pieces), words
+                    )
+                ]
+            case StavesStep():
+                found = [self._joint("Staves in a ring, dry fit first", step.count, False, "Flush the outside")]
+                rings = math.ceil(self.long / step.ring_mm) if step.ring_mm > 0 else 1
+                if rings > 1:
+                    found.append(
+                        self._joint("Rings on one another, each turned", rings - 1, False, "Flush the outside")
+                    )
+                return found
+            case CutStep() | ArcStep() if step.sheet:
+                layers = len(step.sheet) + 1
+                closing = "Flush all faces and re-square before the next cut"
+                return [self._joint(f"{_named(step.sheet)} into the cut", layers, _metal(step.sheet), closing)]
+            case SliceStep():
+                sine = math.sin(math.radians(step.angle_deg))
+                count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
+                metal = material(step.spacer).look in _METALS
+                return [self._joint("Slices in their order, every other one turned", count, metal, "Flush the faces")]
+            case RipStep():
+                return [self._joint("The two halves, one flipped", 1, False, "Flush and re-square")]
+            case WrapStep():
+                return [self._joint("The sheet round its core", 1, False, "Seal the edges before it is cast over")]
+            case _:
+                return []
+
+    def _over(self, step: LaminateStep) -> float:
+        angle = math.radians(step.angle_deg)
+        return self.long * math.sin(angle) + self.across * math.cos(angle)
+
+    def _joint(self, what: str, count: int, metal: bool, then: str) -> GlueJoint:
+        needed = count * self.job.glue_up.minutes_a_joint
+        rest = self.hand.handle_min
+        if self.hand.activator and self.job.glue_up.activator:
+            rest = min(rest, 1.0)
+        down = "the left face" if "into the cut" in what else "a flat face"
+        return GlueJoint(self.index, what, count, down, needed, self.hand.open_min, rest, then, metal)
+
+
+def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> list[tuple[Layer, int]]:
+    """How many of each strip it takes to cover a width, the pile repeated about its middle."""
+    period = sum(layer.thickness_mm for layer in layers) + glue_mm * (len(layers) - 1)
+    repeats = math.ceil((over_mm - period) / 2 / period - 1e-9) if over_mm > period else 0
+    whole = 1 + 2 * max(0, repeats)
+    return [(layer, whole) for layer in layers]
+
+
+def _named(layers: tuple[Layer, ...]) -> str:
+    return ", ".join(f"{material(layer.material).name.lower()} {layer.thickness_mm:g}" for layer in layers)
+
+
+def _metal(layers: tuple[Layer, ...]) -> bool:
+    return any(material(layer.material).look in _METALS for layer in layers)
+
+
+def _replaced(cut: SawCut, **changes: object) -> SawCut:
+    return replace(cut, **changes)  # type: ignore[arg-type]

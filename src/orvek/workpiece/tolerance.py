@@ -1,0 +1,350 @@
+"""Will the lines meet: the same blank made many times with the shop's own errors, each time a little different.
+
+Every value that is set (angle, stop, kerf, sheet, face, centre, bit) is moved by its error in a Sobol sequence.
+Errors are small, so a program's rows are moved along their slopes instead of compiling each draw anew.
+Mismatch = area where the material differs from the ideal / length of the ideal boundaries, in mm.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orvek.documents import (
+    Accuracy,
+    ArcStep,
+    CutStep,
+    LaminateStep,
+    Layer,
+    PlugStep,
+    RipStep,
+    SliceStep,
+    StackStep,
+    Step,
+)
+from orvek.workpiece.compiling import compiled
+from orvek.workpiece.field import Evaluator
+from orvek.workpiece.outline import TurnedBarrel, outline_mm
+from orvek.workpiece.program import Program
+
+Floats = NDArray[np.float64]
+ANGLES = 60
+STEP_MM = 0.5
+GROUPS = ("angle", "stop", "kerf", "sheet", "index", "centring", "boring")
+_GOLDEN = 0.6180339887
+_NUDGE = 0.05  # how far a value is moved to find the slope of the rows: mm or degrees
+_ALONE = 64  # draws of one cause at a time
+_BETTER = 3.0  # how much closer the worst cause is set, to see what it would bring
+_BLUR = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Cause:
+    """One value that is set: its group, its standard deviation, and how rows and aux move with it."""
+
+    group: str
+    sd: float
+    rows: NDArray[np.float32]
+    aux: NDArray[np.float32]
+
+
+@dataclass(frozen=True, slots=True)
+class Draw:
+    """One blank as it may come out: its program, and the hole's offset and tilt across (mm, mm/mm)."""
+
+    program: Program
+    hole: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class ToleranceRun:
+    """What comes of the shop's errors.
+
+    Attributes:
+        median_mm, low_mm, high_mm: mismatch: half of the blanks, and 5 and 95 %.
+        shares: group and its share of the variance, the largest first.
+        better: the first group set three times as closely: group, its new error, the median then.
+        often: (angles, places) how often the material differs, 0 to 1.
+        z_mm: places along the bar.
+        worst: place in mm and angle in degrees where it differs most.
+        boundary_mm: length of the ideal boundaries.
+        typical, unlucky: the draws at the median and at 95 %.
+    """
+
+    median_mm: float
+    low_mm: float
+    high_mm: float
+    shares: tuple[tuple[str, float], ...]
+    better: tuple[str, float, float] | None
+    often: NDArray[np.float32]
+    z_mm: NDArray[np.float32]
+    worst: tuple[float, float]
+    boundary_mm: float
+    typical: Draw
+    unlucky: Draw
+
+
+class Bench:
+    """A blank ready to be made many times: ideal picture, points on the finished barrels, causes of error."""
+
+    def __init__(
+        self,
+        evaluate: Evaluator,
+        steps: tuple[Step, ...],
+        size: tuple[float, float, float, bool],
+        barrels: tuple[TurnedBarrel, ...],
+        accuracy: Accuracy,
+    ) -> None:
+        self.evaluate, self.program = evaluate, compiled(steps, *size)
+        self.causes = _causes(steps, size, self.program, accuracy)
+        self.hole_sd = np.array([accuracy.centring_mm, accuracy.centring_mm, accuracy.boring_mm, accuracy.boring_mm])
+        self.length_mm = size[2]
+        z = np.concatenate([np.arange(b.start_mm + STEP_MM / 2, b.end_mm, STEP_MM) for b in sorted(barrels)])
+        self.z_mm = z.astype(np.float32)
+        radius = outline_mm(self.z_mm, barrels, min(size[0], size[1]) * 0.3)
+        turn, place = _scattered(self.z_mm)
+        x, y = np.cos(turn) * radius, np.sin(turn) * radius
+        self.points = np.stack([x.ravel(), y.ravel(), place.ravel()]).astype(np.float32)
+        self.area = (STEP_MM * 2 * np.pi / ANGLES * np.broadcast_to(radius, x.shape)).ravel().astype(np.float32)
+        self.ideal = evaluate(self.program, self.points).material
+        self.boundary_mm = _boundary_mm(evaluate, self.program, barrels, radius)
+        self._along = (self.points[2] / np.float32(self.length_mm)).copy()
+        self._moved = np.empty_like(self.points)
+
+    @property
+    def values(self) -> int:
+        """How many values are drawn: one a cause, and four of the hole."""
+        return len(self.causes) + 4
+
+    def scales(self, only: str | None = None, closer: str | None = None) -> Floats:
+        """Standard deviations of all values, of one group only, or with one group set more closely."""
+        groups = [cause.group for cause in self.causes] + ["centring", "centring", "boring", "boring"]
+        sds = np.array([*(cause.sd for cause in self.causes), *self.hole_sd])
+        keep = np.array([only is None or group == only for group in groups])
+        better = np.array([1 / _BETTER if group == closer else 1.0 for group in groups])
+        return np.asarray(sds * keep * better)
+
+    def draw(self, moves: Floats) -> Draw:
+        """The blank with its values moved (values,) from the ideal."""
+        rows, aux = self.program.rows.copy(), self.program.aux.copy()
+        for cause, move in zip(self.causes, moves, strict=False):
+            if move:
+                rows += np.float32(move) * cause.rows
+                aux += np.float32(move) * cause.aux
+        x, y, tilt_x, tilt_y = (float(value) for value in moves[-4:])
+        return Draw(replace(self.program, rows=rows, aux=aux), (x, y, tilt_x, tilt_y))
+
+    def differs(self, draw: Draw) -> NDArray[np.bool_]:
+        """Where a blank's material differs from the ideal, over the points."""
+        x, y, tilt_x, tilt_y = draw.hole
+        np.multiply(self._along, np.float32(tilt_x), out=self._moved[0])
+        np.multiply(self._along, np.float32(tilt_y), out=self._moved[1])
+        self._moved[0] += self.points[0] + np.float32(x)
+        self._moved[1] += self.points[1] + np.float32(y)
+        self._moved[2] = self.points[2]
+        return np.asarray(self.evaluate(draw.program, self._moved).material != self.ideal)
+
+    def mismatches(self, moves: Floats, often: Floats | None = None) -> Floats:
+        """Mismatch of each draw (draws, values); counts where they differ into `often`."""
+        found = np.empty(len(moves))
+        rows = np.tensordot(moves[:, : len(self.causes)], self._row_slopes(), axes=1).astype(np.float32)
+        aux = (moves[:, : len(self.causes)] @ self._aux_slopes()).astype(np.float32)
+        for n in range(len(moves)):
+            program = replace(self.program, rows=self.program.rows + rows[n], aux=self.program.aux + aux[n])
+            differs = self.differs(Draw(program, tuple(moves[n, -4:])))
+            found[n] = self.area @ differs
+            if often is not None:
+                often += differs
+        return found / max(self.boundary_mm, 1e-6)
+
+    def _row_slopes(self) -> Floats:
+        return np.array([cause.rows for cause in self.causes]).reshape(len(self.causes), *self.program.rows.shape)
+
+    def _aux_slopes(self) -> Floats:
+        return np.array([cause.aux for cause in self.causes]).reshape(len(self.causes), self.program.aux.size)
+
+
+def tolerance_run(bench: Bench, draws: int = 1000, progress: Callable[[float], None] | None = None) -> ToleranceRun:
+    """Make the blank `draws` times.
+
+    `progress` is told a part from 0 to 1 and may raise to end the work.
+    """
+    tell = progress or (lambda _part: None)
+    even = sobol_normal(draws, bench.values)
+    often = np.zeros(bench.ideal.size)
+    found = np.empty(draws)
+    moves = even * bench.scales()
+    for start in range(0, draws, 100):
+        tell(0.6 * start / draws)
+        found[start : start + 100] = bench.mismatches(moves[start : start + 100], often)
+    shares = _shares(bench, even, tell)
+    order = np.argsort(found)
+    low, median, high = (float(np.quantile(found, part)) for part in (0.05, 0.5, 0.95))
+    better = None
+    if shares and shares[0][1] > 0:
+        tell(0.95)
+        top = shares[0][0]
+        closer = float(np.median(bench.mismatches(even[: 2 * _ALONE] * bench.scales(closer=top))))
+        better = (top, _error_of(bench, top) / _BETTER, closer)
+    grid = (often / draws).astype(np.float32).reshape(ANGLES, bench.z_mm.size)
+    place = np.unravel_index(_blurred(grid).argmax(), grid.shape)
+    return ToleranceRun(
+        median,
+        low,
+        high,
+        shares,
+        better,
+        grid,
+        bench.z_mm,
+        (float(bench.z_mm[place[1]]), float((place[0] + 0.5) * 360 / ANGLES)),
+        bench.boundary_mm,
+        bench.draw(moves[order[draws // 2]]),
+        bench.draw(moves[order[int(0.95 * (draws - 1))]]),
+    )
+
+
+def sobol_normal(draws: int, values: int) -> Floats:
+    """Evenly spread standard normal draws (draws, values), the same ones every time."""
+    from scipy.stats import norm, qmc
+
+    count = 1 << max(0, (draws - 1).bit_length())
+    even = qmc.Sobol(max(1, values), seed=11).random(count)[:draws, :values]
+    return np.asarray(norm.ppf(np.clip(even, 1e-4, 1 - 1e-4)))
+
+
+def _scattered(z_mm: NDArray[np.float32]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+    """Angles and places of the points, (angles, places): a grid whose rows and columns are each shifted a little.
+
+    On a plain grid a line that runs along it would be met everywhere at once or nowhere.
+    """
+    rows, columns = np.arange(ANGLES)[:, None], np.arange(z_mm.size)[None, :]
+    turn = (rows + columns * _GOLDEN % 1) * 2 * np.pi / ANGLES
+    place = z_mm[None, :] + (rows * _GOLDEN % 1 - 0.5) * STEP_MM
+    return turn.astype(np.float32), np.broadcast_to(place, turn.shape).astype(np.float32)
+
+
+def _shares(bench: Bench, even: Floats, tell: Callable[[float], None]) -> tuple[tuple[str, float], ...]:
+    """Each group alone: its mean square mismatch as a part of all of them."""
+    squares: dict[str, float] = {}
+    for n, group in enumerate(GROUPS):
+        tell(0.6 + 0.05 * n)
+        scales = bench.scales(only=group)
+        squares[group] = float(np.mean(bench.mismatches(even[:_ALONE] * scales) ** 2)) if scales.any() else 0.0
+    total = sum(squares.values())
+    parts = ((group, square / total) for group, square in squares.items() if total > 0 and square > 0)
+    return tuple(sorted(parts, key=lambda part: -part[1]))
+
+
+def _error_of(bench: Bench, group: str) -> float:
+    if group in {"centring", "boring"}:
+        return float(bench.hole_sd[0 if group == "centring" else 2])
+    return max(cause.sd for cause in bench.causes if cause.group == group)
+
+
+def _blurred(grid: NDArray[np.float32]) -> NDArray[np.float32]:
+    wide = sum(np.roll(grid, n, axis=1) for n in range(-_BLUR, _BLUR + 1))
+    return np.asarray(sum(np.roll(wide, n, axis=0) for n in range(-2, 3)))
+
+
+def _boundary_mm(
+    evaluate: Evaluator, program: Program, barrels: tuple[TurnedBarrel, ...], radius: NDArray[np.float32]
+) -> float:
+    """Length of the boundaries between materials on the finished barrels, from smoothed contours of a finer picture."""
+    import contourpy
+
+    mean_radius, total = float(radius.mean()), 0.0
+    turn = (np.arange(256) + 0.5) * 2 * np.pi / 256
+    down = turn * mean_radius
+    for barrel in barrels:
+        z = np.arange(barrel.start_mm, barrel.end_mm, down[1] - down[0])
+        at = outline_mm(z.astype(np.float32), (barrel,), mean_radius)
+        x, y = np.cos(turn)[:, None] * at, np.sin(turn)[:, None] * at
+        points = np.stack([x.ravel(), y.ravel(), np.broadcast_to(z, x.shape).ravel()]).astype(np.float32)
+        index = evaluate(program, points).material.reshape(x.shape)
+        for number in np.unique(index)[: len(program.materials)]:
+            soft = _softened((index == number).astype(float))
+            for line in contourpy.contour_generator(z, down, soft, line_type="Separate").lines(0.5):
+                total += float(np.hypot(*np.diff(np.asarray(line), axis=0).T).sum())
+    return total / 2  # every boundary belongs to two materials
+
+
+def _softened(mask: Floats) -> Floats:
+    """A box of 3 x 3 over the picture, so that its contours are no staircase; it closes round the barrel."""
+    round_it = sum(np.roll(mask, n, axis=0) for n in (-1, 0, 1)) / 3
+    padded = np.pad(round_it, ((0, 0), (1, 1)), mode="edge")
+    return np.asarray((padded[:, :-2] + padded[:, 1:-1] + padded[:, 2:]) / 3)
+
+
+def _causes(
+    steps: tuple[Step, ...], size: tuple[float, float, float, bool], ideal: Program, accuracy: Accuracy
+) -> list[Cause]:
+    found = []
+    for index, step in enumerate(steps):
+        for group, sd, moved in _moves(step, accuracy):
+            if sd <= 0:
+                continue
+            nudged = compiled((*steps[:index], moved, *steps[index + 1 :]), *size)
+            if nudged.rows.shape != ideal.rows.shape or nudged.aux.shape != ideal.aux.shape:
+                continue
+            finite = np.where(np.isfinite(ideal.rows), ideal.rows, 0.0)
+            rows = (np.where(np.isfinite(nudged.rows), nudged.rows, 0.0) - finite) / _NUDGE
+            found.append(Cause(group, sd, rows.astype(np.float32), ((nudged.aux - ideal.aux) / _NUDGE)))
+    return found
+
+
+def _moves(step: Step, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
+    """The step with each of its values nudged."""
+
+    def nudged(field: str) -> Step:
+        return step.with_(**{field: getattr(step, field) + _NUDGE * (-1 if getattr(step, field) >= 90 else 1)})
+
+    match step:
+        case CutStep():
+            found = [
+                ("angle", accuracy.angle_deg, nudged("angle_deg")),
+                ("stop", accuracy.stop_mm, nudged("centre_mm")),
+                ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
+                ("index", accuracy.index_deg, step.with_(azimuth_deg=_turned(step.azimuth_deg))),
+            ]
+            return [*found, *_thicker(step, "sheet", accuracy)]
+        case ArcStep():
+            found = [
+                ("stop", accuracy.stop_mm, step.with_(centre_mm=step.centre_mm + _NUDGE)),
+                ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
+                ("index", accuracy.index_deg, step.with_(azimuth_deg=_turned(step.azimuth_deg))),
+            ]
+            return [*found, *_thicker(step, "sheet", accuracy)]
+        case SliceStep():
+            return [
+                ("stop", accuracy.stop_mm, nudged("pitch_mm")),
+                ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
+                ("index", accuracy.index_deg, step.with_(azimuth_deg=_turned(step.azimuth_deg))),
+            ]
+        case RipStep():
+            return [("kerf", accuracy.kerf_mm, nudged("kerf_mm"))]
+        case LaminateStep():
+            return _thicker(step, "strips", accuracy)
+        case StackStep():
+            return _thicker(step, "pieces", accuracy)
+        case PlugStep():
+            return [("stop", accuracy.stop_mm, step.with_(centre_mm=step.centre_mm + _NUDGE))]
+        case _:
+            return []
+
+
+def _turned(azimuth_deg: float) -> float:
+    return azimuth_deg + _NUDGE if azimuth_deg < 359 else azimuth_deg - 360 + _NUDGE
+
+
+def _thicker(step: Step, field: str, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
+    """Every layer a little thicker, one at a time."""
+    layers: tuple[Layer, ...] = getattr(step, field)
+    found: list[tuple[str, float, Step]] = []
+    for n, layer in enumerate(layers):
+        thick = layer.with_(thickness_mm=layer.thickness_mm + _NUDGE)
+        moved = step.with_(**{field: (*layers[:n], thick, *layers[n + 1 :])})
+        found.append(("sheet", accuracy.sheet_mm, moved))
+    return found
