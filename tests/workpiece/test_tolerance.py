@@ -26,8 +26,8 @@ def kernel() -> Evaluator:
     return load_kernel(Path(platformdirs.user_cache_path("orvek", appauthor=False)) / "kernel")
 
 
-def bench(kernel: Evaluator, accuracy: Accuracy, *later: Step) -> Bench:
-    return Bench(kernel, (SolidStep(material="black-walnut"), *later), SIZE, (BARREL,), accuracy)
+def bench(kernel: Evaluator, accuracy: Accuracy, *later: Step, finer: int = 1) -> Bench:
+    return Bench(kernel, (SolidStep(material="black-walnut"), *later), SIZE, (BARREL,), accuracy, finer)
 
 
 def only(made: Bench, group: str, move: float, nth: int = 0) -> np.ndarray:
@@ -40,7 +40,7 @@ def only(made: Bench, group: str, move: float, nth: int = 0) -> np.ndarray:
 @pytest.mark.parametrize(("angle", "error"), [(30.0, 0.8), (45.0, 1.0), (60.0, 1.5)])
 def test_an_angle_error_swings_the_line_by_its_law(kernel: Evaluator, angle: float, error: float) -> None:
     """dA = r·da/sin² a, as mean distance between the two lines along the ideal one, to 5 %."""
-    made = bench(kernel, Accuracy(), CutStep(angle_deg=angle, kerf_mm=2, sheet=SHEET))
+    made = bench(kernel, Accuracy(), CutStep(angle_deg=angle, kerf_mm=2, sheet=SHEET), finer=4)
     turn = np.linspace(0, 2 * np.pi, 20_001)
     a, r = math.radians(angle), 6.0
     errors = np.linspace(-error, error, 301)
@@ -53,7 +53,7 @@ def test_an_angle_error_swings_the_line_by_its_law(kernel: Evaluator, angle: flo
 
 
 def test_a_stop_error_moves_the_whole_line(kernel: Evaluator) -> None:
-    made = bench(kernel, Accuracy(), CutStep(angle_deg=90, kerf_mm=2, sheet=SHEET))
+    made = bench(kernel, Accuracy(), CutStep(angle_deg=90, kerf_mm=2, sheet=SHEET), finer=4)
     assert made.boundary_mm == pytest.approx(2 * 2 * math.pi * 6, rel=0.02)
     for shift in (0.5, 1.0):
         assert made.mismatches(only(made, "stop", shift))[0] == pytest.approx(shift, rel=0.03)
@@ -61,7 +61,7 @@ def test_a_stop_error_moves_the_whole_line(kernel: Evaluator) -> None:
 
 def test_an_off_centre_hole_moves_a_diagonal_line(kernel: Evaluator) -> None:
     """The curve shifts by e·cot a where the hole is off towards the cut's face."""
-    made = bench(kernel, Accuracy(), CutStep(angle_deg=30, kerf_mm=2, sheet=SHEET))
+    made = bench(kernel, Accuracy(), CutStep(angle_deg=30, kerf_mm=2, sheet=SHEET), finer=4)
     moves = np.zeros((1, made.values))
     moves[0, -4] = 0.3
     turn = np.linspace(0, 2 * np.pi, 20_001)
