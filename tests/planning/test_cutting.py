@@ -31,8 +31,9 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, Station, apply_remedy, plan
-from orvek.planning.cutting import CutPlan, SawCut, added_up, centre_for, cut_plan, stop_for
+from orvek.planning.cutting import cut_plan
 from orvek.planning.results import Layout
+from orvek.planning.saw import CutPlan, SawCut, added_up, centre_for, stop_for
 from orvek.shop import demo_job
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm

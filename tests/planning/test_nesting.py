@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import BadSpot, Board
-from orvek.planning.cutting import Stock
 from orvek.planning.nesting import NestAnswer, NestQuestion, nest
+from orvek.planning.saw import Stock
 
 MAPLE = Board(name="Maple", material="hard-maple", length_mm=420, width_mm=95, thickness_mm=26)
 

@@ -226,18 +226,20 @@ def cure(
 
     start = np.where(resin, start_c[0], start_c[1])
     gelled = _gelled(count, kinetics.gel) if until_gel else None
-    found = solve_ivp(
-        slope,
-        (0.0, end_s),
-        np.concatenate([start, np.zeros(grams.size)]),
-        method="BDF",
-        jac_sparsity=_pattern(links, resin),
-        rtol=tolerance,
-        atol=np.concatenate([np.full(count, 10 * tolerance), np.full(grams.size, tolerance / 10)]),
-        max_step=longest_step_s,
-        first_step=min(1.0, end_s / 10),
-        events=gelled,
-    )
+    # The solver begins with a row of its differences unset and overwrites it before it is used.
+    with np.errstate(invalid="ignore", over="ignore"):
+        found = solve_ivp(
+            slope,
+            (0.0, end_s),
+            np.concatenate([start, np.zeros(grams.size)]),
+            method="BDF",
+            jac_sparsity=_pattern(links, resin),
+            rtol=tolerance,
+            atol=np.concatenate([np.full(count, 10 * tolerance), np.full(grams.size, tolerance / 10)]),
+            max_step=longest_step_s,
+            first_step=min(1.0, end_s / 10),
+            events=gelled,
+        )
     states = found.y.T
     slopes = np.array([slope(t, state) for t, state in zip(found.t, states, strict=True)])
     return Run(

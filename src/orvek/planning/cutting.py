@@ -1,13 +1,13 @@
 """The cut list: what to start from, every cut with its settings, every glue-up, in the order of the hands.
 
 `cut_plan` reads the steps; the numbers on it are enough to make the same bar again: a test does so
-with points of the stock. Faces of a square bar are called A (azimuth 0°), B (90°), C (180°) and D (270°).
+with points of the stock. What the list is made of stands in saw.py.
 """
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from orvek.craft.segmenting import ArcCut, DiagonalCut, Ring, compound_stave, wrap_width_mm
 from orvek.documents import (
@@ -31,6 +31,7 @@ from orvek.documents import (
     material,
 )
 from orvek.planning.results import Layout
+from orvek.planning.saw import CutPlan, GlueJoint, SawCut, Stock, face_of, stop_for
 from orvek.planning.segments import widest_radius_mm
 from orvek.workpiece.lengths import starts_mm
 
@@ -38,97 +39,6 @@ _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
 ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
 SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcStep, SliceStep, RipStep, SquareStep)
 _METALS = {"metal"}
-
-
-@dataclass(frozen=True, slots=True)
-class Stock:
-    """Pieces to begin with: their grain runs along their length."""
-
-    name: str
-    material: str
-    length_mm: float
-    width_mm: float
-    thickness_mm: float
-    count: int
-
-    @property
-    def volume_ml(self) -> float:
-        """Of all of them."""
-        return self.length_mm * self.width_mm * self.thickness_mm * self.count / 1000
-
-
-@dataclass(frozen=True, slots=True)
-class SawCut:
-    """One cut, or several alike.
-
-    Attributes:
-        step: which step of the list it belongs to.
-        angle_deg: of the cut to the bar's axis; 90 is straight across, 0 along it.
-        set_deg: what is set at the saw, from square.
-        set_by: "mitre", "tilt" or "" where nothing is turned.
-        stop_mm: from the stop, at the left end, along the face against the fence to the near side of the kerf.
-        fence_mm: between fence and blade, for a cut along the bar.
-        nearest_deg, nearest_stop_mm: what this machine's scales can be set to.
-        cost_mm: what that rounding moves the line on the finished barrel.
-        held_mm: the shortest piece that has to be held.
-        depth_mm: how deep the saw goes, where a tab is left.
-    """
-
-    step: int
-    title: str
-    angle_deg: float
-    azimuth_deg: float
-    centre_mm: float
-    kerf_mm: float
-    set_deg: float
-    set_by: str
-    stop_mm: float | None
-    fence_mm: float | None
-    nearest_deg: float
-    nearest_stop_mm: float | None
-    cost_mm: float
-    face_down: str
-    face_fence: str
-    keep: str
-    held_mm: float
-    length_mm: float
-    across_mm: float
-    count: int = 1
-    depth_mm: float | None = None
-    radius_mm: float | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class GlueJoint:
-    """One glue-up: what is joined, how many joints have to close while the glue is open, and how long it then rests."""
-
-    step: int
-    what: str
-    joints: int
-    face_down: str
-    needed_min: float
-    open_min: float
-    rest_min: float
-    then: str
-    has_metal: bool
-
-
-@dataclass(frozen=True, slots=True)
-class CutPlan:
-    """Everything from boards to bar."""
-
-    machine: Machine
-    glue: Glue
-    stock: tuple[Stock, ...]
-    cuts: tuple[SawCut, ...]
-    joints: tuple[GlueJoint, ...]
-    bar_ml: float
-
-    @property
-    def yield_pct(self) -> float:
-        """Share of the stock that ends in the bar."""
-        total = sum(stock.volume_ml for stock in self.stock)
-        return 100 * self.bar_ml / total if total > 0 else 0.0
 
 
 def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
@@ -154,36 +64,6 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
     return CutPlan(
         machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * (math.pi / 4 if layout.is_round else 1)
     )
-
-
-def face_of(azimuth_deg: float) -> str:
-    """The letter of the face at an azimuth, or the angle where it is no face."""
-    turn = azimuth_deg % 360
-    return "ABCD"[round(turn / 90) % 4] if abs(turn / 90 - round(turn / 90)) < 1e-6 else f"{turn:g}° in a V-block"
-
-
-def added_up(stock: tuple[Stock, ...]) -> tuple[Stock, ...]:
-    """Pieces that are alike counted together, in the order of their first."""
-    found: dict[tuple[object, ...], Stock] = {}
-    for one in stock:
-        key = (one.material, one.length_mm, one.width_mm, one.thickness_mm, one.name)
-        found[key] = replace(one, count=one.count + found[key].count) if key in found else one
-    return tuple(found.values())
-
-
-def stop_for(centre_mm: float, angle_deg: float, across_mm: float, kerf_mm: float) -> float:
-    """Along the fence face (opposite the cut's azimuth), from the left end to the near side of the kerf.
-
-    The plane meets the axis at z0 and the fence face, half the width beyond it, at z0 + w/2·cot a; the kerf is centred.
-    """
-    angle = math.radians(angle_deg)
-    return centre_mm + across_mm / 2 / math.tan(angle) - kerf_mm / 2 / math.sin(angle)
-
-
-def centre_for(stop_mm: float, angle_deg: float, across_mm: float, kerf_mm: float) -> float:
-    """The inverse of `stop_for`: where a cut that is set so meets the axis."""
-    angle = math.radians(angle_deg)
-    return stop_mm - across_mm / 2 / math.tan(angle) + kerf_mm / 2 / math.sin(angle)
 
 
 def _start_across(job: Job, layout: Layout) -> float:
@@ -371,7 +251,7 @@ class _Maker:
             face_of(step.azimuth_deg + 270),
             face_of(step.azimuth_deg + 180),
             "both pieces",
-            2 * reach,
+            self.long,
             self.long,
             self.across,
             radius_mm=step.radius_mm,

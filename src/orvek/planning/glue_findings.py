@@ -7,10 +7,10 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep, glues
-from orvek.planning.cutting import SawCut
 from orvek.planning.draft import Draft
 from orvek.planning.meeting import mean_reading_mm
 from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.saw import SawCut
 from orvek.quantities import Dimension, write
 from orvek.workpiece.lengths import sheet_mm
 

@@ -12,10 +12,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from orvek.documents import Board
-from orvek.planning.cutting import Stock
+from orvek.planning.saw import Stock
 
 _UNITS = 10  # a millimetre
-_SECONDS = 6.0
+_SECONDS = 3.0
 _FITS_MM = 0.3  # a board this much thicker or thinner is the same
 MOST_PIECES = 80
 _PIECE_WORTH, _BOARD_WORTH = 10**10, 100  # a piece outweighs all boards, a square centimetre of board ten mm of place

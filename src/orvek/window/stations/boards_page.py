@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollAr
 
 from orvek.documents import BadSpot, Board, material
 from orvek.planning import Plan
-from orvek.planning.cutting import Stock, added_up
 from orvek.planning.nesting import NestAnswer, NestQuestion
+from orvek.planning.saw import Stock, added_up
 from orvek.quantities import Units, write_sizes
 from orvek.window import theme
 from orvek.window.choice import add_action

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.cutting import SawCut
+from orvek.planning.saw import SawCut
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 

@@ -7,12 +7,12 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem,
 
 from orvek.documents import STEP_CAUTIONS
 from orvek.planning import Plan
-from orvek.planning.cutting import SawCut
+from orvek.planning.saw import SawCut, cut_figures
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.choice import ChoiceField, add_action
 from orvek.window.document_sheet import edit_document
-from orvek.window.fields import quiet_label
+from orvek.window.fields import FigureValue, quiet_label
 from orvek.window.readings import ReadingsField
 from orvek.window.session import Session
 from orvek.window.stations.cut_picture import CutPicture
@@ -39,9 +39,8 @@ class CutsPage(QWidget):
         self.kerfs.entered.connect(
             lambda values: session.edit(("glue_up", "kerf_readings_mm"), values, "Kerf readings")
         )
-        self._numbers = [QLabel(), QLabel()]
-        for label in self._numbers:
-            label.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
+        left = Qt.AlignmentFlag.AlignLeft
+        self._numbers = [FigureValue(theme.TITLE, left), FigureValue(theme.TITLE, left)]
         self._nearest, self._keep, self._caution = quiet_label(""), quiet_label(""), QLabel()
         self._nearest.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
@@ -75,16 +74,15 @@ class CutsPage(QWidget):
         self.picture.show_cut(cut, units)
         self.chosen.emit(cut)
         if cut is None:
-            for label in (*self._numbers, self._nearest, self._keep, self._caution):
+            for number in self._numbers:
+                number.set_figure(None, units)
+            for label in (self._nearest, self._keep, self._caution):
                 label.setText("")
             return
-        along = cut.stop_mm if cut.stop_mm is not None else cut.fence_mm
-        name = "Stop" if cut.stop_mm is not None else "Fence"
-        self._numbers[0].setText(f"{name} {write(along, Dimension.LENGTH, units)}")
+        along, angle = cut_figures(cut)
         how = {"mitre": "Mitre", "tilt": "Tilt", "panel turned": "Turned"}.get(cut.set_by, "Square,")
-        self._numbers[1].setText(
-            f"{how} {write(cut.set_deg, Dimension.ANGLE, units, 1 if cut.set_by != 'tilt' else 2)}"
-        )
+        self._numbers[0].set_figure(along, units, f"{along.label} {along.written(units)}")
+        self._numbers[1].set_figure(angle, units, f"{how} {angle.written(units)}")
         self._nearest.setText(_nearest(cut, units))
         times = f", {cut.count} times" if cut.count > 1 else ""
         depth = (

@@ -63,7 +63,7 @@ class GlueUpStation(QWidget):
         """Show what follows for sawing and gluing."""
         self._stack.setCurrentIndex(0 if plan.cutting is not None else 1)
         if plan.cutting is None:
-            self.cut_chosen.emit(None)
+            self.cuts.show_plan(plan)
             return
         for page in (self.cuts, self.boards, self.gluing, self.meeting):
             page.show_plan(plan)

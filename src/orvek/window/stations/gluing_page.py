@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QVBo
 
 from orvek.documents import GlueUp, declared, glue, glues
 from orvek.planning import Plan
-from orvek.planning.cutting import CutPlan
+from orvek.planning.saw import CutPlan
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.choice import ChoiceField, add_action

@@ -1,0 +1,152 @@
+"""The station Glue-up, driven: cuts stepped through, boards put on the shelf, glue changed, will it meet."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMenu, QPushButton
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import BadSpot, Board, CutStep, deeds
+from orvek.planning import Severity, Station, StationState
+from orvek.shop.demo import second_demo_job
+from orvek.window.main_window import MainWindow
+from orvek.window.stations.glue_up import GLUE_PAGES
+
+_LONG_MS = 60_000
+CUTS, BOARDS, GLUING, MEET = range(4)
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> MainWindow:
+    """Ropewalk at the station Glue-up."""
+    window.surface.wait()
+    QApplication.processEvents()
+    window.session.open_job(second_demo_job().batch.id)
+    window.open_station(Station.GLUE_UP)
+    return window
+
+
+def settled(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.waitUntil(lambda: not window.glue_up.is_busy(), timeout=_LONG_MS)
+    QApplication.processEvents()
+
+
+def test_each_cut_shows_its_two_numbers_and_stands_on_the_strip(bench: MainWindow) -> None:
+    page = bench.glue_up.cuts
+    assert page.list.count() == 4
+    assert page._numbers[0].text() == "Stop 52.1 mm"
+    assert page._numbers[1].text() == "Mitre 55.0°"
+    assert all(number.figure() is not None for number in page._numbers), "each shows its working"
+    before, strip = page.picture.grab().toImage(), bench.strip.grab().toImage()
+    page.list.setCurrentRow(2)
+    assert "face B down" in page.list.currentItem().text()
+    assert bench.strip._cut == page.cut()
+    steeper = bench.session.job.blank.steps[3].with_(angle_deg=60, centre_mm=70)
+    bench.session.attempt("Change", lambda job: deeds.set_step(job, 3, steeper))
+    assert page.picture.grab().toImage() != before
+    assert bench.strip.grab().toImage() != strip
+    assert page._numbers[1].text() == "Mitre 30.0°"
+    bench.open_station(Station.PEN)
+    assert bench.strip._cut is None
+
+
+def test_calipers_replace_what_is_assumed(bench: MainWindow) -> None:
+    line = bench.glue_up.cuts.kerfs.line
+    line.setFocus()
+    QTest.keyClicks(line, "2.45 2.5; 2.55")
+    line.editingFinished.emit()
+    assert bench.session.job.glue_up.kerf_readings_mm == (2.45, 2.5, 2.55)
+    assert bench.glue_up.cuts.kerfs.sentence() == "2.50 mm, ± 0.05 mm, of 3"
+    finding = next(f for f in bench.session.plan.findings if "kerf is not this saw's" in f.title)
+    button = next(b for b in bench.findings.findChildren(QPushButton) if b.toolTip() == finding.remedies[0].label)
+    button.click()
+    assert {s.kerf_mm for s in bench.session.job.blank.steps if isinstance(s, CutStep)} == {2.5}
+    line.selectAll()
+    QTest.keyClicks(line, "banana")
+    line.editingFinished.emit()
+    assert "a length like" in bench.glue_up.cuts.kerfs.sentence()
+    assert bench.session.job.glue_up.kerf_readings_mm == (2.45, 2.5, 2.55)
+
+
+def test_pieces_are_laid_on_the_boards_at_hand(bench: MainWindow, qtbot: QtBot) -> None:
+    page = bench.glue_up.boards
+    bench.glue_up.tabs.choose(BOARDS)
+    settled(bench, qtbot)
+    assert page.words.text().startswith("Everything comes out of 3 boards.")
+    before = page.picture.grab().toImage()
+    boards = bench.session.shop.boards
+    page.keep_boards((*boards[:2], Board(name="Splinter", material="holly", length_mm=30, width_mm=30, thickness_mm=1)))
+    settled(bench, qtbot)
+    assert "longer than any such board" in page.words.text()
+    assert page.picture.grab().toImage() != before
+    crack = BadSpot(x_mm=0, y_mm=0, length_mm=420, width_mm=90)
+    page.keep_boards((boards[0].with_(bad=(crack,)), *boards[1:]))
+    settled(bench, qtbot)
+    assert "find no place" in page.words.text()
+    menu = QMenu()
+    page._fill_off(menu)
+    menu.actions()[0].trigger()
+    assert len(bench.session.shop.boards) == 2
+
+
+def test_glue_that_sets_too_soon_is_a_stop_with_a_way_out(bench: MainWindow) -> None:
+    bench.glue_up.tabs.choose(GLUING)
+    menu = QMenu()
+    bench.glue_up.gluing._fill_glues(menu)
+    next(action for action in menu.actions() if action.text().startswith("medium")).trigger()
+    assert bench.session.job.glue_up.glue == "medium cyanoacrylate"
+    stop = next(f for f in bench.session.plan.findings if "sets before the last joint" in f.title)
+    assert stop.severity is Severity.STOP
+    assert bench.session.plan.state(Station.GLUE_UP) is StationState.NEEDS_A_LOOK
+    bench.session.remedy(stop.remedies[0])
+    assert not any("sets before" in f.title for f in bench.session.plan.findings)
+    assert "joints" in bench.glue_up.gluing.picture.accessibleDescription()
+
+
+def test_will_it_meet_and_what_to_improve(bench: MainWindow, qtbot: QtBot) -> None:
+    page = bench.glue_up.meeting
+    bench.glue_up.tabs.choose(MEET)
+    settled(bench, qtbot)
+    assert "Lines miss their place by" in page.answer.text()
+    assert "First improve the centring of the hole" in page.answer.text()
+    designed = page.picture.grab().toImage()
+    page.slider.setValue(2)
+    assert page.picture.grab().toImage() != designed
+    assert page.picture.accessibleDescription() == "an unlucky one in twenty"
+    before = bench.glue_up.runs.answer().run.median_mm
+    line = page._fields["centring_mm"].line
+    line.setFocus()
+    line.selectAll()
+    QTest.keyClicks(line, "0.02")
+    line.editingFinished.emit()
+    settled(bench, qtbot)
+    assert bench.session.shop.accuracy.centring_mm == 0.02
+    assert bench.glue_up.runs.answer().run.median_mm < before
+
+
+def test_the_menu_writes_the_cards(bench: MainWindow, tmp_path: Path) -> None:
+    for kind, suffix in (("cuts", "pdf"), ("settings", "pdf"), ("glue-up", "pdf"), ("csv", "csv")):
+        bench.write_cut_card(tmp_path / f"{kind}.{suffix}", kind)
+        assert (tmp_path / f"{kind}.{suffix}").stat().st_size > 300
+    for suffix in ("pdf", "svg", "dxf"):
+        bench.write_template(tmp_path / f"template.{suffix}")
+        assert (tmp_path / f"template.{suffix}").stat().st_size > 300
+    assert any("Template of this cut as DXF" in action.text() for action in bench.all_actions())
+
+
+def test_nothing_sawn_says_so(bench: MainWindow, tmp_path: Path) -> None:
+    bench.session.open_job("7e4c0d1de001")
+    assert bench.glue_up._stack.currentIndex() == 1
+    bench.write_cut_card(tmp_path / "none.pdf", "cuts")
+    assert "sawn or glued" in bench.notice.text()
+    bench.write_template(tmp_path / "none.dxf")
+    assert not list(tmp_path.glob("none.*"))
+
+
+@pytest.mark.parametrize("page", GLUE_PAGES)
+def test_every_page_opens_by_its_name(window: MainWindow, page: str) -> None:
+    window.open_named(page)
+    assert window.station is Station.GLUE_UP
