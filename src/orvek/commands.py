@@ -57,6 +57,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--demo", action="store_true", help="open the demo workshop, Tern Quay")
     parser.add_argument("--picture", metavar="PNG", help="save a picture of the window and end")
     parser.add_argument("--station", choices=_PLACES, help="where to begin")
+    parser.add_argument("--job", dest="first_job", metavar="JOB", help="the job to begin with, by name or id")
     parser.set_defaults(command=_window)
     commands = parser.add_subparsers(title="without a screen", metavar="")
     report = commands.add_parser("report", help="print the plan of a job")
@@ -96,7 +97,8 @@ def _window(options: argparse.Namespace) -> int:
     from orvek.window.application import run
 
     picture = Path(options.picture) if options.picture else None
-    return run(workshop_path(options), demo=options.demo, picture=picture, station=options.station)
+    begin = (options.station, options.first_job)
+    return run(workshop_path(options), demo=options.demo, picture=picture, begin=begin)
 
 
 def _report(options: argparse.Namespace) -> int:

@@ -33,7 +33,7 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, Station, apply_remedy, plan
 from orvek.planning.cutting import cut_plan
 from orvek.planning.results import Layout
-from orvek.planning.saw import CutPlan, SawCut, added_up, centre_for, stop_for
+from orvek.planning.saw import CutPlan, SawCut, added_up, centre_for, panel_figures, stop_for
 from orvek.shop import demo_job
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm
@@ -229,3 +229,15 @@ def test_a_squared_bar_is_sawn_narrower_afterwards() -> None:
     cut = cutting_of(job).cuts[-1]
     assert cut.across_mm == 14
     assert cut.stop_mm == pytest.approx(stop_for(50, 45, 14, 2))
+
+
+@given(st.floats(60, 200), st.floats(10, 30), st.floats(1, 89))
+def test_the_least_panel_holds_the_bar(bar: float, across: float, angle: float) -> None:
+    """The four corners of the bar, turned in the panel, span just what is said."""
+    along, over = panel_figures(bar, across, angle)
+    a = math.radians(angle)
+    corners = [
+        (x * math.cos(a) + y * math.sin(a), x * math.sin(a) - y * math.cos(a)) for x in (0, bar) for y in (0, across)
+    ]
+    assert along.value == pytest.approx(max(c[0] for c in corners) - min(c[0] for c in corners))
+    assert over.value == pytest.approx(max(c[1] for c in corners) - min(c[1] for c in corners))

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import BadSpot, Board
-from orvek.planning.nesting import NestAnswer, NestQuestion, nest
+from orvek.planning.nesting import NestAnswer, NestQuestion, nest, offcuts
 from orvek.planning.saw import Stock
 
 MAPLE = Board(name="Maple", material="hard-maple", length_mm=420, width_mm=95, thickness_mm=26)
@@ -49,6 +49,8 @@ def test_strips_go_round_a_crack_and_a_bad_end() -> None:
     assert answer.missing == ()
     assert "1 board" in answer.words
     assert all(one.x_mm >= 38 for one in answer.placed)
+    plain = nest(NestQuestion((strip(1),), (MAPLE,), 2.0))
+    assert offcuts(plain) == ("Maple leaves 420 × 72 mm, 6 more of 140 mm",) or "Maple leaves" in offcuts(plain)[0]
 
 
 def test_as_little_board_as_can_be() -> None:

@@ -384,7 +384,9 @@ class _Maker:
         if self.hand.activator and self.job.glue_up.activator:
             rest = min(rest, 1.0)
         down = "the left face" if "into the cut" in what else "a flat face"
-        return GlueJoint(self.index, what, count, down, needed, self.hand.open_min, rest, then, metal)
+        return GlueJoint(
+            self.index, what[:1].upper() + what[1:], count, down, needed, self.hand.open_min, rest, then, metal
+        )
 
 
 def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> list[tuple[Layer, int]]:

@@ -11,6 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from orvek.craft.laying_out import pieces
 from orvek.documents import Board
 from orvek.planning.saw import Stock
 
@@ -18,7 +19,9 @@ _UNITS = 10  # a millimetre
 _SECONDS = 3.0
 _FITS_MM = 0.3  # a board this much thicker or thinner is the same
 MOST_PIECES = 80
-_PIECE_WORTH, _BOARD_WORTH = 10**10, 100  # a piece outweighs all boards, a square centimetre of board ten mm of place
+_OFFCUT_MM = 12.0  # narrower leftovers are not worth a word
+# A piece outweighs all boards, a square centimetre of board outweighs where the pieces lie on it.
+_PIECE_WORTH, _BOARD_WORTH = 10**14, 10**7
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,6 +63,27 @@ class NestAnswer:
         return 100 * area / whole if whole else 0.0
 
 
+def offcuts(answer: NestAnswer) -> tuple[str, ...]:
+    """What is left of each board that is used, and how many more of the longest piece it makes."""
+    question, found = answer.question, []
+    for number, board in enumerate(question.boards):
+        here = [p for p in answer.placed if p.board == number]
+        if not here:
+            continue
+        end = max(p.x_mm + question.stock[p.stock].length_mm for p in here) + question.kerf_mm
+        top = max(p.y_mm + question.stock[p.stock].width_mm for p in here) + question.kerf_mm
+        pieces_left = ((board.length_mm - end, board.width_mm), (board.length_mm, board.width_mm - top))
+        long, wide = max(pieces_left, key=lambda size: max(0.0, size[0]) * max(0.0, size[1]))
+        if min(long, wide) < _OFFCUT_MM:
+            continue
+        piece = max((question.stock[p.stock] for p in here), key=lambda stock: stock.length_mm)
+        more = pieces(long, piece.length_mm, question.kerf_mm)[0] * pieces(wide, piece.width_mm, question.kerf_mm)[0]
+        spoilt = ", bad spots aside" if board.bad else ""
+        also = f", {more} more of {piece.length_mm:g} mm{spoilt}" if more else ""
+        found.append(f"{board.name} leaves {long:.0f} × {wide:.0f} mm{also}")
+    return tuple(found)
+
+
 def fits(stock: Stock, board: Board) -> bool:
     """Whether a piece can come from a board at all: its material, thickness and size."""
     thick = board.thickness_mm >= stock.thickness_mm - _FITS_MM
@@ -78,17 +102,17 @@ def nest(question: NestQuestion, progress: Callable[[float], None] | None = None
     """
     from ortools.sat.python import cp_model
 
-    pieces = [n for n, stock in enumerate(question.stock) for _ in range(stock.count)][:MOST_PIECES]
+    wanted = [n for n, stock in enumerate(question.stock) for _ in range(stock.count)][:MOST_PIECES]
     options = [
         (piece, board)
-        for piece, n in enumerate(pieces)
+        for piece, n in enumerate(wanted)
         for board, there in enumerate(question.boards)
         if fits(question.stock[n], there)
     ]
     if not options:
-        return NestAnswer(question, (), tuple(sorted(set(pieces))), _words(question, pieces, ()), True)
+        return NestAnswer(question, (), tuple(sorted(set(wanted))), _words(question, wanted, ()), True)
     model = cp_model.CpModel()
-    made = _model(model, question, pieces, options)
+    made = _model(model, question, wanted, options)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = _SECONDS
     solver.parameters.num_search_workers = 1
@@ -98,13 +122,15 @@ def nest(question: NestQuestion, progress: Callable[[float], None] | None = None
     if status in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         for (piece, board), (chosen, x, y) in made.items():
             if solver.boolean_value(chosen):
-                placed.append(Placed(board, pieces[piece], solver.value(x) / _UNITS, solver.value(y) / _UNITS))
+                placed.append(Placed(board, wanted[piece], solver.value(x) / _UNITS, solver.value(y) / _UNITS))
+    gap = solver.best_objective_bound - solver.objective_value if placed else 0.0
+    is_best = status == cp_model.OPTIMAL or gap < _BOARD_WORTH
     there = [p.stock for p in placed]
-    missing = list(pieces)
+    missing = list(wanted)
     for n in there:
         missing.remove(n)
     answer = tuple(sorted(placed, key=lambda p: (p.board, p.y_mm, p.x_mm)))
-    return NestAnswer(question, answer, tuple(missing), _words(question, missing, answer), status == cp_model.OPTIMAL)
+    return NestAnswer(question, answer, tuple(missing), _words(question, missing, answer), is_best)
 
 
 def _model(

@@ -154,3 +154,26 @@ def cut_figures(cut: SawCut) -> tuple[Figure, Figure]:
     formula = "stop = z₀ + w / 2 · cot a − k / (2 · sin a)" if cut.set_by == "mitre" else "the length of the piece"
     source = "derived: along the face at the fence, to the near side of the kerf"
     return Figure("Stop", cut.stop_mm, mm, formula, terms, source), turned
+
+
+def panel_figures(bar_mm: float, across_mm: float, angle_deg: float) -> tuple[Figure, Figure]:
+    """The least panel of strips that a bar at an angle to them comes out of: along the strips, and across them."""
+    angle, mm = math.radians(angle_deg), Dimension.LENGTH
+    terms = (
+        Term("L", "the bar", bar_mm, mm),
+        Term("w", "its width", across_mm, mm),
+        Term("a", "strips against the axis", angle_deg, Dimension.ANGLE),
+    )
+    source = "derived: the bar as a rectangle turned in the panel"
+    along, over = math.cos(angle), math.sin(angle)
+    return (
+        Figure(
+            "Least panel, along the strips",
+            bar_mm * along + across_mm * over,
+            mm,
+            "L · cos a + w · sin a",
+            terms,
+            source,
+        ),
+        Figure("… and across them", bar_mm * over + across_mm * along, mm, "L · sin a + w · cos a", terms, source),
+    )

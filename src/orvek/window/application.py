@@ -37,7 +37,7 @@ def make_application() -> QApplication:
     return application
 
 
-def run(path: Path, *, demo: bool, picture: Path | None, station: str | None) -> int:
+def run(path: Path, *, demo: bool, picture: Path | None, begin: tuple[str | None, str | None] = (None, None)) -> int:
     """Show the window, then open the workshop in it.
 
     Returns:
@@ -49,7 +49,7 @@ def run(path: Path, *, demo: bool, picture: Path | None, station: str | None) ->
     application = make_application()
     frame = Frame()
     frame.show()
-    start = Start(frame, path, demo=demo, picture=picture, station=station)
+    start = Start(frame, path, demo=demo, picture=picture, begin=begin)
     QTimer.singleShot(0, start.open_workshop)
     code = int(application.exec())
     if start.is_loading():
@@ -64,12 +64,14 @@ def run(path: Path, *, demo: bool, picture: Path | None, station: str | None) ->
 class Start:
     """What is done once the frame is up: load the rest of the program, open the workshop, fill the frame."""
 
-    def __init__(self, frame: Frame, path: Path, *, demo: bool, picture: Path | None, station: str | None) -> None:
+    def __init__(
+        self, frame: Frame, path: Path, *, demo: bool, picture: Path | None, begin: tuple[str | None, str | None]
+    ) -> None:
         self._frame = frame
         self._path = path
         self._demo = demo
         self._picture = picture
-        self._station = station
+        self._station, self._job = begin
         self._window: MainWindow | None = None
 
     def open_workshop(self) -> None:
@@ -88,6 +90,10 @@ class Start:
             return
         self._window = window
         sys.excepthook = _told_to(window)
+        if self._job:
+            window.session.open_job(
+                next((entry.id for entry in window.session.jobs() if self._job in {entry.id, entry.name}), self._job)
+            )
         if self._station:
             window.open_named(self._station)
         QTimer.singleShot(0, window.load_slow_parts)

@@ -39,7 +39,7 @@ _REACH_MM = 1.5
 _NUDGE = 0.05  # how far a value is moved to find the slope of the rows: mm or degrees
 _ALONE = 64  # draws of one cause at a time
 _BETTER = 3.0  # how much closer the worst cause is set, to see what it would bring
-_BLUR = 5
+_BLUR = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,8 +203,13 @@ def tolerance_run(bench: Bench, draws: int = 1000, progress: Callable[[float], N
         better = (top, _error_of(bench, top) / _BETTER, closer)
     counted = np.zeros(bench.angles * bench.z_mm.size, dtype=np.float32)
     counted[bench.kept] = often / draws
-    grid = counted.reshape(bench.angles, bench.z_mm.size)
-    place = np.unravel_index(_blurred(grid).argmax(), grid.shape)
+    there = np.zeros_like(counted)
+    there[bench.kept] = 1
+    # Points that stand for others speak for the cells around them.
+    shape = (bench.angles, bench.z_mm.size)
+    weight = _blurred(there.reshape(shape), 1)
+    grid = np.divide(_blurred(counted.reshape(shape), 1), weight, out=np.zeros(shape, np.float32), where=weight > 0)
+    place = np.unravel_index(_blurred(grid, _BLUR).argmax(), grid.shape)
     return ToleranceRun(
         median,
         low,
@@ -276,9 +281,10 @@ def _error_of(bench: Bench, group: str) -> float:
     return max(cause.sd for cause in bench.causes if cause.group == group)
 
 
-def _blurred(grid: NDArray[np.float32]) -> NDArray[np.float32]:
-    wide = sum(np.roll(grid, n, axis=1) for n in range(-_BLUR, _BLUR + 1))
-    return np.asarray(sum(np.roll(wide, n, axis=0) for n in range(-2, 3)))
+def _blurred(grid: NDArray[np.float32], reach: int) -> NDArray[np.float32]:
+    """Sums over neighbours; the grid closes round the barrel and is taken to go on beyond its ends."""
+    wide = sum(np.roll(grid, n, axis=1) for n in range(-reach, reach + 1))
+    return np.asarray(sum(np.roll(wide, n, axis=0) for n in range(-reach, reach + 1)), dtype=np.float32)
 
 
 def _boundary_mm(

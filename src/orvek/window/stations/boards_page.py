@@ -6,16 +6,17 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import BadSpot, Board, material
+from orvek.documents import BadSpot, Board, LaminateStep, material
 from orvek.planning import Plan
-from orvek.planning.nesting import NestAnswer, NestQuestion
-from orvek.planning.saw import Stock, added_up
+from orvek.planning.nesting import NestAnswer, NestQuestion, offcuts
+from orvek.planning.saw import Stock, added_up, panel_figures
 from orvek.quantities import Units, write_sizes
 from orvek.window import theme
 from orvek.window.choice import add_action
 from orvek.window.document_sheet import edit_document
-from orvek.window.fields import heading, quiet_label
+from orvek.window.fields import FigureLine, heading, quiet_label
 from orvek.window.session import Session
+from orvek.workpiece.lengths import starts_mm
 
 _GAP = 26
 
@@ -112,11 +113,18 @@ class BoardsPage(QWidget):
         self.words = QLabel()
         self.words.setWordWrap(True)
         self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
-        self._yield = quiet_label("")
+        self._yield, self._left_over = quiet_label(""), quiet_label("")
+        self._left_over.setWordWrap(True)
+        self._panel = [FigureLine(""), FigureLine("")]
         left = QVBoxLayout()
         left.addWidget(heading("To begin with"))
         left.addLayout(self._stock)
         left.addWidget(self._yield)
+        left.addSpacing(8)
+        for line in self._panel:
+            left.addWidget(line)
+        left.addSpacing(8)
+        left.addWidget(self._left_over)
         left.addStretch(1)
         buttons = QHBoxLayout()
         for words, fill in (
@@ -156,6 +164,17 @@ class BoardsPage(QWidget):
             line.setTextFormat(Qt.TextFormat.RichText)
             line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(line)
+        steps = plan.job.blank.steps
+        angled = next((s for s in steps if isinstance(s, LaminateStep) and s.angle_deg > 0), None)
+        figures = ()
+        if angled is not None and plan.layout is not None:
+            long = starts_mm(steps, plan.layout.length_mm)[0]
+            figures = panel_figures(long, plan.layout.across_mm, angled.angle_deg)
+        for line, figure in zip(self._panel, figures or (None, None), strict=True):
+            line.setVisible(figure is not None)
+            if figure is not None:
+                line.label.setText(figure.label)
+                line.set_figure(figure, units)
         if plan.cutting:
             self._yield.setText(f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted")
 
@@ -164,6 +183,7 @@ class BoardsPage(QWidget):
         self.words.setText(answer.words if answer else "Laying the pieces out …")
         if answer is not None and answer.placed and not answer.is_best:
             self.words.setText(f"{answer.words} There may be a better way; this is the best found in a few seconds.")
+        self._left_over.setText("\n".join(offcuts(answer)) if answer else "")
         self.picture.show_answer(answer, self._session.units)
 
     def _fill_add(self, menu: QMenu) -> None:

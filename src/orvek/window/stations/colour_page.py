@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QIcon, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Chip, Cup, Recipe, deeds
@@ -170,6 +170,9 @@ class ColourPage(QWidget):
             add_heading(menu, "No recipe kept yet")
         for recipe in recipes:
             inner = menu.addMenu(recipe.name)
+            chip = QPixmap(16, 16)
+            chip.fill(QColor(recipe.colour))
+            inner.setIcon(QIcon(chip))
             for index, cup in enumerate(self._session.job.cast.cups):
                 add_action(inner, f"for {cup.name}", lambda i=index, r=recipe: self.take_recipe(i, r))
 
