@@ -33,7 +33,7 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, Station, apply_remedy, plan
 from orvek.planning.cutting import cut_plan
 from orvek.planning.results import Layout
-from orvek.planning.saw import CutPlan, SawCut, added_up, centre_for, panel_figures, stop_for
+from orvek.planning.saw import CutPlan, SawCut, added_up, centre_for, chevron_figures, panel_figures, stop_for
 from orvek.shop import demo_job
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm
@@ -241,3 +241,11 @@ def test_the_least_panel_holds_the_bar(bar: float, across: float, angle: float) 
     ]
     assert along.value == pytest.approx(max(c[0] for c in corners) - min(c[0] for c in corners))
     assert over.value == pytest.approx(max(c[1] for c in corners) - min(c[1] for c in corners))
+
+
+def test_vs_want_a_board_as_wide_as_the_slices_are_long() -> None:
+    """A bar of 130 mm of slices of 10 mm at 45°: 99.0 mm; strips of 6 mm repeat every 8.5 mm along it."""
+    wide, apart, count = chevron_figures(130, 10, 45, 6)
+    assert wide.value == pytest.approx(99.0, abs=0.05)
+    assert apart.value == pytest.approx(8.485, abs=0.001)
+    assert count.value > 20

@@ -132,7 +132,7 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("is too heavy for the scale", Severity.STOP, put("pour", "scale", value=LIGHT)),
     ("The shop is cold", Severity.CAUTION, lambda job: put(*SHOP_C, value=10)(unknown(tiny(job)))),
     ("pot life will be shorter", Severity.CAUTION, lambda job: unknown(job)),
-    ("Which pot?", Severity.STOP, put(*BUBBLES, value=Bubbles(way="pressure"))),
+    ("Which pot?", Severity.STOP, put("pour", "pot", value=None)),
     ("too near the rating", Severity.STOP, potted(3.6)),
     ("above what the pot is rated for", Severity.STOP, potted(5)),
     ("mould does not go into the pot", Severity.STOP, potted(2, 120)),

@@ -140,9 +140,11 @@ def test_a_watched_cup_and_a_thermometer_s_log(
 def test_pressure_and_its_pot(pour: MainWindow) -> None:
     page = pour.pour.bubbles
     pour.pour.tabs.choose(BUBBLES)
+    pour.session.edit(("pour", "pot"), None, "No pot")
     menu = QMenu()
     page._fill_ways(menu)
     menu.actions()[1].trigger()
+    assert pour.session.job.pour.bubbles.way == "pressure"
     assert any(finding.title == "Which pot?" for finding in pour.session.plan.findings)
     pour.session.edit(("pour", "pot"), Pot(), "Take a pot")
     assert not any(finding.title == "Which pot?" for finding in pour.session.plan.findings)

@@ -119,6 +119,7 @@ class CureForecast:
     gel_min: Band | None = None
     gelled_min: Band | None = None
     tack_ends_min: float = math.inf
+    full_min: float = math.inf
     peak_c: Band | None = None
     peak_min: float = 0.0
     demould_min: Band | None = None

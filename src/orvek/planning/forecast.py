@@ -43,6 +43,7 @@ _POINTS = 400
 _ROUGHLY, _CLOSELY = 3e-4, 3e-5  # tolerances of the solver: for ranges and trials, and for the best course
 _RAMP_H = 2.0
 _DRAWS = 15
+_FULL = 0.99  # of what it has after a week: then waiting changes nothing more
 _PEAK_ERROR_K = 5.0  # how closely a peak is known at best: an estimate
 _TACK_ENDS = 0.5  # of the way from gel to demould: an estimate of when a next layer no longer bonds by itself
 
@@ -209,6 +210,7 @@ def _answer(question: CureQuestion, fit: Fit, best: Run, runs: list[Run]) -> Cur
         gel_min=gel,
         gelled_min=_band(lambda run: _minutes(run.reached_s(kinetics.gel)), best, runs),
         tack_ends_min=_minutes(best.reached_s(kinetics.gel + _TACK_ENDS * (kinetics.demould - kinetics.gel))),
+        full_min=_minutes(best.reached_s(_FULL * float(best.mean_cure[-1]))) + wait,
         peak_c=_band(lambda run: run.peak()[0], best, runs),
         peak_min=best.peak()[1] / 60,
         demould_min=_later(_band(lambda run: _minutes(run.reached_s(kinetics.demould, "most")), best, runs), wait),

@@ -8,9 +8,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from orvek.craft.segmenting import Chevron, chevron_width_mm
 from orvek.documents import Glue, Machine
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
+
+_BOARD_MM = 600.0  # a usual length of board, to say how many slices it gives
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,4 +179,27 @@ def panel_figures(bar_mm: float, across_mm: float, angle_deg: float) -> tuple[Fi
             source,
         ),
         Figure("… and across them", bar_mm * over + across_mm * along, mm, "L · sin a + w · cos a", terms, source),
+    )
+
+
+def chevron_figures(bar_mm: float, slice_mm: float, angle_deg: float, strips_mm: float) -> tuple[Figure, ...]:
+    """V's from a board of strips: slices sawn at an angle, every other one flipped and glued beside its neighbour.
+
+    How wide the board must be for slices as long as the bar, how far one V is from the next, and the V's angle.
+    """
+    mm, deg, count = Dimension.LENGTH, Dimension.ANGLE, Dimension.COUNT
+    wide = chevron_width_mm(bar_mm, angle_deg, slice_mm)
+    board = Chevron(_BOARD_MM, wide, angle_deg, slice_mm, 0.0)
+    bar, slice_ = Term("L", "the bar", bar_mm, mm), Term("s", "width of a slice", slice_mm, mm)
+    angle, pitch = (
+        Term("a", "slices against the strips", angle_deg, deg),
+        Term("p", "one repeat of strips", strips_mm, mm),
+    )
+    source = "derived; unequal strips or dressed edges break the V's: keep them within 0.1 mm"
+    return (
+        Figure("Board of strips, at least wide", wide, mm, "(L + s · cot a) · sin a", (bar, slice_, angle), source),
+        Figure("One V from the next", board.axial_pitch_mm(strips_mm), mm, "p / sin a", (pitch, angle), source),
+        Figure(
+            "Slices from 600 mm of it", board.slices, count, "⌊(L − W · cot a) · sin a / s⌋", (slice_, angle), source
+        ),
     )

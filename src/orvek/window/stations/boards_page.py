@@ -6,10 +6,10 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import BadSpot, Board, LaminateStep, material
-from orvek.planning import Plan
+from orvek.documents import BadSpot, Board, LaminateStep, RipStep, material
+from orvek.planning import Figure, Plan
 from orvek.planning.nesting import NestAnswer, NestQuestion, offcuts
-from orvek.planning.saw import Stock, added_up, panel_figures
+from orvek.planning.saw import Stock, added_up, chevron_figures, panel_figures
 from orvek.quantities import Units, write_sizes
 from orvek.window import theme
 from orvek.window.choice import add_action
@@ -115,7 +115,7 @@ class BoardsPage(QWidget):
         self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
         self._yield, self._left_over = quiet_label(""), quiet_label("")
         self._left_over.setWordWrap(True)
-        self._panel = [FigureLine(""), FigureLine("")]
+        self._panel = [FigureLine("") for _ in range(5)]
         left = QVBoxLayout()
         left.addWidget(heading("To begin with"))
         left.addLayout(self._stock)
@@ -164,13 +164,7 @@ class BoardsPage(QWidget):
             line.setTextFormat(Qt.TextFormat.RichText)
             line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(line)
-        steps = plan.job.blank.steps
-        angled = next((s for s in steps if isinstance(s, LaminateStep) and s.angle_deg > 0), None)
-        figures = ()
-        if angled is not None and plan.layout is not None:
-            long = starts_mm(steps, plan.layout.length_mm)[0]
-            figures = panel_figures(long, plan.layout.across_mm, angled.angle_deg)
-        for line, figure in zip(self._panel, figures or (None, None), strict=True):
+        for line, figure in zip(self._panel, [*_panel(plan), *[None] * len(self._panel)], strict=False):
             line.setVisible(figure is not None)
             if figure is not None:
                 line.label.setText(figure.label)
@@ -219,3 +213,17 @@ class BoardsPage(QWidget):
     def keep_boards(self, boards: tuple[Board, ...]) -> None:
         """Put these boards on the shelf."""
         self._session.set_shop(self._session.shop.with_(boards=boards))
+
+
+def _panel(plan: Plan) -> tuple[Figure, ...]:
+    """What the board of strips must measure, where the bar lies at an angle in it; and its V's where it is ripped."""
+    steps, layout = plan.job.blank.steps, plan.layout
+    angled = next((s for s in steps if isinstance(s, LaminateStep) and 0 < s.angle_deg < 90), None)
+    if angled is None or layout is None:
+        return ()
+    long = starts_mm(steps, layout.length_mm)[0]
+    figures: tuple[Figure, ...] = panel_figures(long, layout.across_mm, angled.angle_deg)
+    if any(isinstance(step, RipStep) for step in steps):
+        repeat = sum(layer.thickness_mm for layer in angled.strips) + angled.glue_mm * (len(angled.strips) - 1)
+        figures = (*figures, *chevron_figures(long, layout.across_mm / 2, angled.angle_deg, repeat))
+    return figures

@@ -86,6 +86,8 @@ class CureChart(QWidget):
         for words, band in (("gel", forecast.gel_min), ("mould", forecast.demould_min), ("drill", forecast.ready_min)):
             if band is not None and math.isfinite(band.best):
                 marks.append((words, band.best))
+        if math.isfinite(forecast.full_min):
+            marks.append(("full", forecast.full_min))
         if question.conditions.drill_after_h is not None:
             marks.append(("wanted", question.conditions.drill_after_h * 60))
         for number, (words, minutes) in enumerate(marks):

@@ -80,9 +80,9 @@ class CutsPage(QWidget):
                 label.setText("")
             return
         along, angle = cut_figures(cut)
-        how = {"mitre": "Mitre", "tilt": "Tilt", "panel turned": "Turned"}.get(cut.set_by, "Square,")
+        how = {"mitre": "Mitre", "tilt": "Tilt", "panel turned": "Turned"}.get(cut.set_by, "")
         self._numbers[0].set_figure(along, units, f"{along.label} {along.written(units)}")
-        self._numbers[1].set_figure(angle, units, f"{how} {angle.written(units)}")
+        self._numbers[1].set_figure(angle, units, f"{how} {angle.written(units)}" if cut.set_deg else "Square")
         self._nearest.setText(_nearest(cut, units))
         times = f", {cut.count} times" if cut.count > 1 else ""
         depth = (
