@@ -51,7 +51,7 @@ def test_from_nothing_to_a_card_and_back(qtbot: QtBot, open_window: Opener, tmp_
     assert session.plan.state(Station.POUR) is not StationState.EMPTY
 
     card = tmp_path / "card.pdf"
-    window.write_card(card)
+    window.cards.write("pour", card)
     assert card.read_bytes().startswith(b"%PDF")
     assert "Wrote" in window.notice.text()
 
@@ -64,6 +64,6 @@ def test_from_nothing_to_a_card_and_back(qtbot: QtBot, open_window: Opener, tmp_
 
 def test_a_card_before_its_time_says_what_is_missing(open_window: Opener, tmp_path: Path) -> None:
     window = open_window()
-    window.write_card(tmp_path / "card.pdf")
+    window.cards.write("pour", tmp_path / "card.pdf")
     assert window.notice.text() == "A pour card needs a mould first."
     assert not (tmp_path / "card.pdf").exists()

@@ -129,10 +129,10 @@ def test_will_it_meet_and_what_to_improve(bench: MainWindow, qtbot: QtBot) -> No
 
 def test_the_menu_writes_the_cards(bench: MainWindow, tmp_path: Path) -> None:
     for kind, suffix in (("cuts", "pdf"), ("settings", "pdf"), ("glue-up", "pdf"), ("csv", "csv")):
-        bench.write_cut_card(tmp_path / f"{kind}.{suffix}", kind)
+        bench.cards.write(kind, tmp_path / f"{kind}.{suffix}")
         assert (tmp_path / f"{kind}.{suffix}").stat().st_size > 300
     for suffix in ("pdf", "svg", "dxf"):
-        bench.write_template(tmp_path / f"template.{suffix}")
+        bench.cards.write("template", tmp_path / f"template.{suffix}")
         assert (tmp_path / f"template.{suffix}").stat().st_size > 300
     assert any("Template of this cut as DXF" in action.text() for action in bench.all_actions())
 
@@ -140,9 +140,9 @@ def test_the_menu_writes_the_cards(bench: MainWindow, tmp_path: Path) -> None:
 def test_nothing_sawn_says_so(bench: MainWindow, tmp_path: Path) -> None:
     bench.session.open_job("7e4c0d1de001")
     assert bench.glue_up._stack.currentIndex() == 1
-    bench.write_cut_card(tmp_path / "none.pdf", "cuts")
+    bench.cards.write("cuts", tmp_path / "none.pdf")
     assert "sawn or glued" in bench.notice.text()
-    bench.write_template(tmp_path / "none.dxf")
+    bench.cards.write("template", tmp_path / "none.dxf")
     assert not list(tmp_path.glob("none.*"))
 
 

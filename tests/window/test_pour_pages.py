@@ -183,11 +183,11 @@ def test_the_cure_card_has_the_times_of_the_screen(pour: MainWindow, qtbot: QtBo
     pour.session.edit(("pour", "pot"), Pot(), "Pot")
     conditions = pour.session.job.pour.conditions.with_(warm_c=45.0, warm_after_min=900)
     pour.session.edit(("pour", "conditions"), conditions, "Warm")
-    pour.write_cure_card(tmp_path / "early.pdf")
+    pour.cards.write("cure", tmp_path / "early.pdf")
     assert not (tmp_path / "early.pdf").exists()
     assert "not there yet" in pour.notice.text()
     forecast = answered(pour, qtbot)
-    pour.write_cure_card(tmp_path / "cure.pdf")
+    pour.cards.write("cure", tmp_path / "cure.pdf")
     words = words_of((tmp_path / "cure.pdf").read_bytes())
     units = pour.session.units
     rows = cure_rows(pour.session.plan, forecast, units)

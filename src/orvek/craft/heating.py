@@ -208,22 +208,10 @@ def cure(
         A `Run` at the solver's steps.
     """
     from scipy.integrate import solve_ivp
-    from scipy.sparse import csr_matrix
 
-    links = csr_matrix(section.links)
-    resin = section.is_resin
-    grams, count = section.resin_g[resin], section.capacity.size
-    inverse = 1 / section.capacity
-
-    def slope(t: float, state: Floats) -> Floats:
-        temperature, degree = state[:count], state[count:]
-        rate = kinetics.rate(temperature[resin], degree)
-        flow = links @ temperature + section.outside * (ambient(t) - temperature)
-        flow[resin] += grams * kinetics.heat_j_g * rate
-        if progress is not None:
-            progress(t)
-        return np.concatenate([flow * inverse, rate])
-
+    resin, count = section.is_resin, section.capacity.size
+    grams = section.resin_g[resin]
+    slope = _slope(section, kinetics, ambient, progress)
     start = np.where(resin, start_c[0], start_c[1])
     gelled = _gelled(count, kinetics.gel) if until_gel else None
     # The solver begins with a row of its differences unset and overwrites it before it is used.
@@ -233,7 +221,7 @@ def cure(
             (0.0, end_s),
             np.concatenate([start, np.zeros(grams.size)]),
             method="BDF",
-            jac_sparsity=_pattern(links, resin),
+            jac_sparsity=_pattern(section.links, resin),
             rtol=tolerance,
             atol=np.concatenate([np.full(count, 10 * tolerance), np.full(grams.size, tolerance / 10)]),
             max_step=longest_step_s,
@@ -251,6 +239,26 @@ def cure(
         slopes[:, count:],
         grams / grams.sum(),
     )
+
+
+def _slope(
+    section: Section, kinetics: Kinetics, ambient: Ambient, progress: Progress | None
+) -> Callable[[float, Floats], Floats]:
+    """How fast temperatures (all cells) and degrees of cure (resin cells) change, as the solver asks for it."""
+    resin, count = section.is_resin, section.capacity.size
+    heat = section.resin_g[resin] * kinetics.heat_j_g
+    inverse, links = 1 / section.capacity, section.links
+
+    def slope(t: float, state: Floats) -> Floats:
+        temperature, degree = state[:count], state[count:]
+        rate = kinetics.rate(temperature[resin], degree)
+        flow = links @ temperature + section.outside * (ambient(t) - temperature)
+        flow[resin] += heat * rate
+        if progress is not None:
+            progress(t)
+        return np.concatenate([flow * inverse, rate])
+
+    return slope
 
 
 def crossing(time: Floats, values: Floats, slopes: Floats, level: float) -> float | None:

@@ -5,8 +5,6 @@ A station is a widget with `show_plan(plan)`; a new one is one more entry in `_p
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
@@ -26,12 +24,13 @@ from PySide6.QtWidgets import (
 
 from orvek import __version__
 from orvek.documents import SUFFIX, deeds
-from orvek.errors import NothingToDoError, OrvekError
+from orvek.errors import OrvekError
 from orvek.planning import Plan, Station
 from orvek.planning.cure_question import cure_question
 from orvek.planning.forecast_findings import with_forecast
 from orvek.quantities import LengthUnit
 from orvek.window import theme
+from orvek.window.card_writer import CARDS, CardWriter, file_name
 from orvek.window.casting_look import CastingLook
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.forecasting import Forecaster, cure
@@ -96,6 +95,7 @@ class MainWindow(QWidget):
         self.blank = BlankStation(session, self.surface)
         self.pour = PourStation(session, self.look, self.surface)
         self.glue_up = GlueUpStation(session, self.surface)
+        self.cards = CardWriter(session, self, self.forecaster.answer, self.glue_up.cuts.cut)
         self._pages: dict[Station, QWidget] = {
             Station.PEN: self.pen,
             Station.BLANK: self.blank,
@@ -228,20 +228,10 @@ class MainWindow(QWidget):
         self._action(job, "Take in a job file…", self._take_in, QKeySequence.StandardKey.Open)
         self._action(job, "Give out a job file…", self._give_out)
         cards = job.addMenu("Cards and templates")
-        self._action(cards, "Pour card as PDF…", self._pour_card, QKeySequence.StandardKey.Print)
-        self._action(cards, "Cure card as PDF…", lambda: self._ask_and_write("cure card", ".pdf", self.write_cure_card))
-        for words, kind, suffix in (
-            ("cut list", "cuts", ".pdf"),
-            ("settings card", "settings", ".pdf"),
-            ("glue-up card", "glue-up", ".pdf"),
-            ("cut list", "csv", ".csv"),
-        ):
-            write = lambda path, k=kind: self.write_cut_card(path, k)  # noqa: E731
-            deed = lambda w=words, s=suffix, d=write: self._ask_and_write(w, s, d)  # noqa: E731
-            self._action(cards, f"{words.capitalize()} as {suffix[1:].upper()}…", deed)
-        for suffix in (".pdf", ".svg", ".dxf"):
-            deed = lambda s=suffix: self._ask_and_write("template of this cut", s, self.write_template)  # noqa: E731
-            self._action(cards, f"Template of this cut as {suffix[1:].upper()}…", deed)
+        for words, kind, suffix in CARDS:
+            deed = lambda w=words, k=kind, s=suffix: self.cards.ask(w, k, s)  # noqa: E731
+            key = QKeySequence.StandardKey.Print if kind == "pour" else None
+            self._action(cards, f"{words.capitalize()} as {suffix[1:].upper()}…", deed, key)
         job.addSeparator()
         self._action(job, "Remove this job…", self._remove_job)
         self._action(job, "Close the window", self.frame.close, QKeySequence.StandardKey.Quit)
@@ -329,79 +319,10 @@ class MainWindow(QWidget):
             self.session.take_in(Path(name))
 
     def _give_out(self) -> None:
-        suggested = f"{_file_name(self.session.job.batch.name)}{SUFFIX}"
+        suggested = f"{file_name(self.session.job.batch.name)}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Give out a job file", suggested, f"Orvek jobs (*{SUFFIX})")
         if name:
             self.session.give_out(Path(name if name.endswith(".json") else name + SUFFIX))
-
-    def _pour_card(self) -> None:
-        suggested = f"{_file_name(self.session.job.batch.name)} pour card.pdf"
-        name, _ = QFileDialog.getSaveFileName(self, "Pour card", suggested, "PDF (*.pdf)")
-        if name:
-            self.write_card(Path(name if name.lower().endswith(".pdf") else name + ".pdf"))
-
-    def _ask_and_write(self, name: str, suffix: str, write: Callable[[Path], None]) -> None:
-        """Ask where a card goes, then write it there."""
-        suggested = f"{_file_name(self.session.job.batch.name)} {name}{suffix}"
-        found, _ = QFileDialog.getSaveFileName(self, name.capitalize(), suggested, f"{suffix[1:].upper()} (*{suffix})")
-        if found:
-            write(Path(found if found.lower().endswith(suffix) else found + suffix))
-
-    def write_cut_card(self, path: Path, kind: str) -> None:
-        """Write one of the cards for saw and glue: "cuts", "settings", "glue-up", or "csv"."""
-        from orvek.cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
-
-        plan, shop, today = self.session.plan, self.session.shop, date.today()
-        made = {"cuts": cut_list_card, "settings": settings_card, "glue-up": glue_up_card}
-        try:
-            content = cut_list_csv(plan) if kind == "csv" else made[kind](plan, shop, today)
-        except OrvekError as error:
-            self.say(str(error))
-            return
-        self.session.write_file(path, content)
-
-    def write_template(self, path: Path) -> None:
-        """Write the template of the cut in hand, by the file's ending."""
-        from orvek.cards.template import template, template_dxf, template_pdf, template_svg
-
-        cut = self.glue_up.cuts.cut()
-        try:
-            if cut is None:
-                raise NothingToDoError("A template", "a cut at the station Glue-up")
-            drawing = template(cut, self.session.units)
-            writers = {".dxf": template_dxf, ".svg": template_svg}
-            write = writers.get(path.suffix.lower(), lambda d: template_pdf(d, self.session.shop.preferences.paper))
-            content = write(drawing)
-        except OrvekError as error:
-            self.say(str(error))
-            return
-        self.session.write_file(path, content)
-
-    def write_cure_card(self, path: Path) -> None:
-        """Write the cure card, or say why there is none yet."""
-        from orvek.cards import cure_card
-
-        forecast = self.forecaster.answer()
-        if forecast is None:
-            self.say("The forecast is not there yet: see the page Cure of the station Pour.")
-            return
-        try:
-            content = cure_card(self.session.plan, forecast, self.session.shop, date.today())
-        except OrvekError as error:
-            self.say(str(error))
-            return
-        self.session.write_file(path, content)
-
-    def write_card(self, path: Path) -> None:
-        """Write the pour card, or say why there is none."""
-        from orvek.cards import pour_card
-
-        try:
-            content = pour_card(self.session.plan, self.session.shop, date.today())
-        except OrvekError as error:
-            self.say(str(error))
-            return
-        self.session.write_file(path, content)
 
     def _remove_job(self) -> None:
         name = self.session.job.batch.name
@@ -475,7 +396,3 @@ class MainWindow(QWidget):
             self._give_out()
             return False
         return box.clickedButton() is leave
-
-
-def _file_name(name: str) -> str:
-    return "".join(letter if letter.isalnum() or letter in " -_" else "-" for letter in name).strip() or "job"

@@ -1,0 +1,95 @@
+"""What leaves the program from the window's menu: every card and template, by one table."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from orvek.errors import NothingToDoError, OrvekError
+from orvek.planning.cure_question import CureForecast
+from orvek.planning.saw import SawCut
+from orvek.window.session import Session
+
+# Words in the menu, which card, and the ending of its file.
+CARDS = (
+    ("pour card", "pour", ".pdf"),
+    ("cure card", "cure", ".pdf"),
+    ("cut list", "cuts", ".pdf"),
+    ("settings card", "settings", ".pdf"),
+    ("glue-up card", "glue-up", ".pdf"),
+    ("cut list", "csv", ".csv"),
+    ("template of this cut", "template", ".pdf"),
+    ("template of this cut", "template", ".svg"),
+    ("template of this cut", "template", ".dxf"),
+)
+
+
+class CardWriter:
+    """Writes cards of the job in hand; `forecast` and `cut` give what they need beyond its plan."""
+
+    def __init__(
+        self,
+        session: Session,
+        parent: QWidget,
+        forecast: Callable[[], CureForecast | None],
+        cut: Callable[[], SawCut | None],
+    ) -> None:
+        self._session, self._parent = session, parent
+        self._forecast, self._cut = forecast, cut
+
+    def ask(self, words: str, kind: str, suffix: str) -> None:
+        """Ask where a card goes, then write it there."""
+        suggested = f"{file_name(self._session.job.batch.name)} {words}{suffix}"
+        filters = f"{suffix[1:].upper()} (*{suffix})"
+        found, _ = QFileDialog.getSaveFileName(self._parent, words.capitalize(), suggested, filters)
+        if found:
+            self.write(kind, Path(found if found.lower().endswith(suffix) else found + suffix))
+
+    def write(self, kind: str, path: Path) -> None:
+        """Write a card, or say why there is none."""
+        try:
+            content = self._template(path) if kind == "template" else self._card(kind)
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        self._session.write_file(path, content)
+
+    def _card(self, kind: str) -> bytes:
+        from orvek import cards
+
+        plan, shop, today = self._session.plan, self._session.shop, date.today()
+        if kind == "csv":
+            return cards.cut_list_csv(plan)
+        if kind == "cure":
+            forecast = self._forecast()
+            if forecast is None:
+                raise NothingToDoError("A cure card", "the forecast of the page Cure, which is not there yet")
+            return cards.cure_card(plan, forecast, shop, today)
+        made = {
+            "pour": cards.pour_card,
+            "cuts": cards.cut_list_card,
+            "settings": cards.settings_card,
+            "glue-up": cards.glue_up_card,
+        }
+        return made[kind](plan, shop, today)
+
+    def _template(self, path: Path) -> bytes:
+        from orvek.cards.template import template, template_dxf, template_pdf, template_svg
+
+        cut = self._cut()
+        if cut is None:
+            raise NothingToDoError("A template", "a cut at the station Glue-up")
+        drawing = template(cut, self._session.units)
+        if path.suffix.lower() == ".dxf":
+            return template_dxf(drawing)
+        if path.suffix.lower() == ".svg":
+            return template_svg(drawing)
+        return template_pdf(drawing, self._session.shop.preferences.paper)
+
+
+def file_name(name: str) -> str:
+    """A job's name as the name of a file."""
+    return "".join(letter if letter.isalnum() or letter in " -_" else "-" for letter in name).strip() or "job"
