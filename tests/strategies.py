@@ -5,20 +5,41 @@ from __future__ import annotations
 from hypothesis import strategies as st
 
 from orvek.documents import (
+    DAYS,
+    ArcStep,
     BarMould,
     Barrel,
     Batch,
     Blank,
+    Bubbles,
     CastStep,
+    Conditions,
     Cup,
+    CutStep,
+    GlueUp,
     Insert,
+    InsertStep,
     Job,
+    LaminateStep,
+    Layer,
     LoafMould,
+    Machine,
+    Paint,
     Pen,
     PigmentDose,
+    PlugStep,
+    Pot,
     Pour,
+    RipStep,
     RoundMould,
+    RoundStep,
     Scale,
+    SliceStep,
+    SolidStep,
+    SquareStep,
+    StackStep,
+    StavesStep,
+    WrapStep,
     first_shop,
 )
 
@@ -81,9 +102,68 @@ cups = st.builds(
     pigments=st.lists(doses, max_size=3).map(tuple),
     vessel_ml=st.none() | _size(5, 20000),
 )
+_MATERIALS = st.sampled_from(["hard-maple", "ebony", "brass", "clear-resin", "no such wood"])
+_LAYERS = st.lists(st.builds(Layer, material=_MATERIALS, thickness_mm=_size(0.05, 60)), min_size=1, max_size=4).map(
+    tuple
+)
+_SHEETS = st.lists(st.builds(Layer, material=_MATERIALS, thickness_mm=_size(0.05, 6)), max_size=3).map(tuple)
+_castings = st.builds(CastStep, cups=st.lists(cups, max_size=5).map(tuple), style=st.sampled_from(["swirl", "chips"]))
+_bars = st.one_of(
+    st.builds(SolidStep, material=_MATERIALS),
+    st.builds(LaminateStep, strips=_LAYERS, angle_deg=_size(0, 90)),
+    st.builds(StackStep, pieces=_LAYERS),
+    st.builds(StavesStep, count=st.integers(3, 36), thickness_mm=_size(0, 30), taper_deg=_size(-20, 20)),
+    st.builds(WrapStep, pattern=st.sampled_from(["waves", "picture"])),
+)
+_works = st.one_of(
+    st.builds(
+        CutStep, angle_deg=_size(8, 90), azimuth_deg=_size(-360, 360), centre_mm=_size(-100, 1000), sheet=_SHEETS,
+        kerf_mm=_size(0.1, 20), tab_mm=st.just(0.0) | _size(0, 30), glue_mm=_size(0, 2),
+    ),
+    st.builds(ArcStep, radius_mm=_size(5, 500), distance_mm=_size(0, 600), sheet=_SHEETS, kerf_mm=_size(0.1, 20)),
+    st.builds(SliceStep, pitch_mm=_size(0.5, 200), angle_deg=_size(20, 90), kerf_mm=_size(0, 20), glue_mm=_size(0, 5)),
+    st.builds(RipStep, kerf_mm=_size(0, 20)),
+    st.builds(PlugStep),
+    st.builds(SquareStep, side_mm=_size(3, 100)),
+    st.builds(RoundStep, diameter_mm=_size(3, 100)),
+)  # fmt: skip
+# Mostly lists that make a bar, now and then one that does not.
+step_lists = st.one_of(
+    _castings.map(lambda step: (step,)),
+    st.tuples(st.builds(InsertStep, form=st.sampled_from(["edge", "core"])), _castings),
+    st.tuples(_bars, st.lists(_works, max_size=4)).map(lambda parts: (parts[0], *parts[1])),
+    st.lists(_works, min_size=1, max_size=2).map(tuple),
+)
+conditions = st.builds(
+    Conditions,
+    parts_c=st.none() | _size(0, 60),
+    night_c=st.none() | _size(-10, 50),
+    poured_h=_size(0, 24),
+    drill_day=st.none() | st.sampled_from(DAYS),
+    warm_c=st.none() | _size(20, 120),
+    layers=st.integers(1, 12),
+)
+bubbles = st.builds(
+    Bubbles,
+    way=st.sampled_from(["none", "pressure", "vacuum"]),
+    pressure_bar=_size(0.1, 10),
+    gauge_bar=_size(0.1, 1.05),
+    vessel_ml=_size(50, 50_000),
+)
+pots = st.builds(Pot, diameter_mm=_size(50, 1000), height_mm=_size(20, 1000), rated_bar=_size(0.5, 20))
+_readings = st.lists(_size(0.1, 10), max_size=5).map(tuple)
+glue_ups = st.builds(
+    GlueUp,
+    machine=st.none() | st.builds(Machine, kerf_mm=_size(0.1, 10), least_piece_mm=_size(5, 500)),
+    glue=st.sampled_from(["slow epoxy", "medium cyanoacrylate", "white wood glue", "spit"]),
+    minutes_a_joint=_size(0.05, 30),
+    kerf_readings_mm=_readings,
+    sheet_readings_mm=_readings,
+)
 blanks = st.builds(
     Blank,
-    steps=st.builds(CastStep, cups=st.lists(cups, max_size=5).map(tuple)).map(lambda step: (step,)),
+    steps=step_lists,
+    paints=st.lists(st.builds(Paint, where=st.sampled_from(["none", "hole", "tube"])), max_size=4).map(tuple),
     saw_kerf_mm=_size(0, 10),
     end_waste_mm=_size(0, 50),
     tube_starts_mm=st.lists(_size(-1000, 1000), max_size=4).map(tuple),
@@ -92,7 +172,10 @@ pours = st.builds(
     Pour,
     mould=st.none() | moulds,
     resin=st.none() | st.sampled_from(_SHELF.resins),
-    insert=st.none() | st.builds(Insert, volume_ml=_size(0, 5000)),
+    insert=st.none()
+    | st.builds(
+        Insert, volume_ml=_size(0, 5000), mass_g=st.none() | _size(0.1, 500), moisture_pct=st.none() | _size(0, 60)
+    ),
     overage_pct=_size(0, 100),
     cup_residue_g=_size(0, 100),
     scale=st.builds(
@@ -100,6 +183,9 @@ pours = st.builds(
     ),
     weighing=st.sampled_from(["tared", "cumulative"]),
     most_bars_at_once=st.none() | st.integers(1, 20),
+    conditions=conditions,
+    bubbles=bubbles,
+    pot=st.none() | pots,
 )
 jobs = st.builds(
     Job,
@@ -107,4 +193,5 @@ jobs = st.builds(
     pen=st.none() | pens,
     blank=blanks,
     pour=pours,
+    glue_up=glue_ups,
 )

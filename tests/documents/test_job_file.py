@@ -8,10 +8,11 @@ from typing import Any
 
 import jsonschema
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import Job, from_text, job_schema, schema_text, to_text
+from orvek.documents.job_file import JobFile
 from orvek.errors import NotAJobFileError, OrvekError, UnknownVersionError
 from tests.strategies import jobs
 
@@ -23,6 +24,7 @@ def test_a_job_comes_back_as_it_went_out(job: Job) -> None:
     assert to_text(from_text(text)) == text
 
 
+@settings(max_examples=25)
 @given(jobs)
 def test_every_job_meets_the_published_schema(job: Job) -> None:
     jsonschema.validate(json.loads(to_text(job)), job_schema())
@@ -103,3 +105,8 @@ def test_a_size_that_cannot_be_is_refused(tideline: Job, number: str) -> None:
     else:
         with pytest.raises(NotAJobFileError, match="width mm"):
             from_text(text)
+
+
+def test_a_file_holds_every_part_of_a_job() -> None:
+    """A part that a job gets one day cannot be left out of its file."""
+    assert set(JobFile.model_fields) - {"format", "version", "job"} == set(Job.model_fields) - {"batch"}

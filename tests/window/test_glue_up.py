@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.documents import BadSpot, Board, CutStep, deeds
 from orvek.planning import Severity, Station, StationState
+from orvek.shop import open_workshop
 from orvek.shop.demo import second_demo_job
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.glue_up import GLUE_PAGES
@@ -150,3 +151,14 @@ def test_nothing_sawn_says_so(bench: MainWindow, tmp_path: Path) -> None:
 def test_every_page_opens_by_its_name(window: MainWindow, page: str) -> None:
     window.open_named(page)
     assert window.station is Station.GLUE_UP
+
+
+def test_how_a_job_is_glued_is_there_after_closing(bench: MainWindow, workshop_path: Path) -> None:
+    bench.session.edit(("glue_up", "glue"), "quick epoxy", "Glue")
+    bench.session.edit(("glue_up", "kerf_readings_mm"), (2.1, 2.2, 2.3), "Readings")
+    kept = bench.session.job
+    bench.session.workshop.close()
+    again = open_workshop(workshop_path)
+    assert again.job(kept.batch.id) == kept
+    assert again.undo(kept.batch.id).glue_up.kerf_readings_mm == ()
+    again.close()

@@ -13,6 +13,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from orvek.documents.base import Document, checked
+from orvek.documents.bench import GlueUp
 from orvek.documents.blank import Blank
 from orvek.documents.job import Batch, Job
 from orvek.documents.pen import Pen
@@ -33,11 +34,16 @@ class JobFile(Document):
     pen: Pen | None = None
     blank: Blank = Blank()
     pour: Pour = Pour()
+    glue_up: GlueUp = GlueUp()
+
+
+_PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later
 
 
 def to_text(job: Job) -> str:
     """The job as the text of its file, ending in a newline."""
-    content = JobFile(format="orvek-job", version=1, job=job.batch, pen=job.pen, blank=job.blank, pour=job.pour)
+    parts = {name: getattr(job, name) for name in _PARTS}
+    content = JobFile(format="orvek-job", version=1, job=job.batch, **parts)
     return json.dumps(content.model_dump(mode="json"), indent=2, sort_keys=True, ensure_ascii=False) + "\n"
 
 
@@ -60,7 +66,7 @@ def from_text(text: str, name: str = "This file") -> Job:
         file = checked(JobFile, content)
     except BadFieldError as error:
         raise NotAJobFileError(name, f"{error.where} {error.problem}") from error
-    return Job(batch=file.job, pen=file.pen, blank=file.blank, pour=file.pour)
+    return Job(batch=file.job, **{name: getattr(file, name) for name in _PARTS})
 
 
 def job_schema() -> dict[str, Any]:
