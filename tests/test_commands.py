@@ -12,7 +12,7 @@ from PIL import Image
 from orvek.commands import main
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
-from orvek.shop import fill_with_demo, open_workshop
+from orvek.shop import demo_job, fill_with_demo, open_workshop
 
 
 @pytest.fixture
@@ -118,3 +118,32 @@ def test_the_report_tells_steps_and_how_wide_inlays_show(
     assert main(["--workshop", str(tmp_path / "none.sqlite"), "report", str(path), "--json"]) == 0
     report = json.loads(capsys.readouterr().out)
     assert [shown["material"] for shown in report["shows"]] == ["Brass", "Ebony"]
+
+
+def test_the_report_tells_cuts_and_whether_the_tube_shows(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["--workshop", demo, "report", "Ropewalk"]) == 0
+    words = capsys.readouterr().out
+    assert "1 × black-cherry, bar: 119.5 × 17.3 × 17.3 mm" in words
+    assert "Cut at 35° to the axis; face D down, face C at the fence" in words
+    assert "then wait 8 h" in words
+    assert main(["--workshop", demo, "report", "Ropewalk", "--json"]) == 0
+    content = json.loads(capsys.readouterr().out)
+    assert [cut["set_deg"] for cut in content["cuts"]] == [55.0] * 4
+    assert any(figure["section"] == "Cut 1" and figure["label"] == "Stop" for figure in content["figures"])
+    assert main(["--workshop", demo, "report", "Tideline"]) == 0
+    assert "Foam at Nib, left: shows" in capsys.readouterr().out
+
+
+def test_the_cure_is_forecast_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job = set_value(demo_job(), ("pour", "conditions", "drill_day"), "Saturday")
+    (tmp_path / "t.orvek.json").write_text(to_text(job), encoding="utf-8")
+    plain = main(["--workshop", demo, "check", str(tmp_path / "t.orvek.json")])
+    assert "ready to drill by then" not in capsys.readouterr().out
+    assert plain == 0
+    assert main(["--workshop", demo, "check", "--cure", str(tmp_path / "t.orvek.json")]) == 1
+    assert "It is not ready to drill by then" in capsys.readouterr().out
+    target = tmp_path / "cure.pdf"
+    assert main(["--workshop", demo, "card", "Tideline", "--kind", "cure", "-o", str(target)]) == 0
+    assert target.read_bytes()[:4] == b"%PDF"
+    assert main(["--workshop", demo, "card", "Ropewalk", "--kind", "cure", "-o", str(target)]) == 2
+    assert "A forecast needs a mould" in capsys.readouterr().err

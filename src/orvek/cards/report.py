@@ -7,14 +7,16 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from dataclasses import asdict
 from typing import Any
 
 from orvek.cards.pour_card import weighing_rows
 from orvek.documents import step_line
 from orvek.planning import Figure, Finding, Plan
 from orvek.planning.lines import showings
+from orvek.planning.saw import added_up, cut_figures
 from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, showing_line
-from orvek.quantities import Units
+from orvek.quantities import Dimension, Units, write, write_sizes
 
 
 def report_text(plan: Plan, units: Units) -> str:
@@ -28,6 +30,7 @@ def report_text(plan: Plan, units: Units) -> str:
     lines += ["Steps", *(f"  {n}  {step_line(step)}" for n, step in enumerate(plan.job.blank.steps, 1))]
     lines += [*(f"     {showing_line(shown, plan.job, units)}" for shown in showings(plan.job, plan.layout)), ""]
     lines += list(_pour_lines(plan, units))
+    lines += list(_glue_up_lines(plan, units))
     lines += ["Findings", *(f"  {line}" for line in findings_text(plan).splitlines()), ""]
     return "\n".join(lines)
 
@@ -54,6 +57,10 @@ def report_json(plan: Plan, units: Units) -> str:
             for s in showings(plan.job, plan.layout)
         ],
         "weighing": _weighing(plan, units),
+        "stock": [asdict(one) for one in (added_up(plan.cutting.stock) if plan.cutting else ())],
+        "cuts": [asdict(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
+        "joints": [asdict(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
+        "tube_views": [asdict(view) for view in plan.tube_views],
         "cautions": list(plan.cautions),
         "findings": [
             {
@@ -84,6 +91,10 @@ def _sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
             yield f"Cup {number}", [*figures, cup.ratio_error_pct, cup.ratio_uncertainty_pct]
     if plan.pace:
         yield "Time", [plan.pace.working_min]
+    if plan.bubbles:
+        yield "Bubbles", [plan.bubbles.bubble_pct, plan.bubbles.volume_pct]
+    for number, cut in enumerate(plan.cutting.cuts if plan.cutting else (), 1):
+        yield f"Cut {number}", list(cut_figures(cut))
     if plan.costs:
         yield "Cost", [plan.costs.total, plan.costs.per_pen]
 
@@ -99,6 +110,28 @@ def _pour_lines(plan: Plan, units: Units) -> Iterator[str]:
         yield "Weigh, in this order:"
         yield from (f"  {row['cup']}  {row['what']:<34} {row['amount']:>10}" for row in rows)
     yield ""
+
+
+def _glue_up_lines(plan: Plan, units: Units) -> Iterator[str]:
+    """Stock, cuts and joints, and whether the tubes will show."""
+    if plan.cutting:
+        yield "To begin with"
+        for one in added_up(plan.cutting.stock):
+            sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), units)
+            yield f"  {one.count} × {one.material}, {one.name.lower()}: {sizes}"
+        yield "Cuts, in this order"
+        for number, cut in enumerate(plan.cutting.cuts, 1):
+            yield f"  {number}  {cut.title}; face {cut.face_down} down, face {cut.face_fence} at the fence"
+        yield "Glue, in this order"
+        for number, joint in enumerate(plan.cutting.joints, 1):
+            rest = write(joint.rest_min, Dimension.DURATION, units)
+            yield f"  {number}  {joint.what}; then wait {rest}"
+        yield ""
+    if plan.tube_views:
+        yield "Will the tube show"
+        for view in plan.tube_views:
+            yield f"  {view.cup} at {view.barrel_name}, {view.side}: {view.verdict}"
+        yield ""
 
 
 def _weighing(plan: Plan, units: Units) -> list[dict[str, Any]]:
