@@ -52,7 +52,7 @@ from orvek.window.frame import Frame
 app = make_application()
 frame = Frame()
 frame.show()
-start = Start(frame, Path(sys.argv[1]), demo=True, picture=None, station=None)
+start = Start(frame, Path(sys.argv[1]), demo=True, picture=None, begin=(None, None))
 def fill():
     start.open_workshop()
     app.processEvents()

@@ -9,11 +9,13 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from orvek.cards import pour_card, report_json, report_text
+from orvek.cards import cure_rows, cut_list_card, cut_list_csv, glue_up_card, pour_card, report_json, report_text
 from orvek.cards.picture_file import VIEWS, picture_png, unrolled_svg
 from orvek.documents import (
+    BadSpot,
     BarMould,
     Barrel,
+    Board,
     CastStep,
     CutStep,
     DyeStep,
@@ -23,6 +25,7 @@ from orvek.documents import (
     LaminateStep,
     Layer,
     LoafMould,
+    Paint,
     Pen,
     PlugStep,
     ReorientStep,
@@ -40,7 +43,12 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Plan, Severity, apply_remedy, plan
+from orvek.planning.cure_question import cure_question
+from orvek.planning.forecast import cure_forecast
+from orvek.planning.forecast_findings import with_forecast
 from orvek.planning.lines import showings
+from orvek.planning.nesting import NestQuestion, nest
+from orvek.planning.see_through import behind_colour
 from orvek.planning.shape import bar_size
 from orvek.shop import open_workshop
 from orvek.workpiece.compiling import compiled
@@ -58,6 +66,10 @@ def carried(job: Job, shop: Shop, tmp_path: Path) -> Plan:
     workshop.close()
     units = shop.preferences.units
     assert job.batch.name in report_text(planned, units)
+    if planned.cutting is not None and planned.cutting.joints:
+        assert cut_list_card(planned, shop, date(2026, 11, 23))[:4] == b"%PDF"
+        assert glue_up_card(planned, shop, date(2026, 11, 23))[:4] == b"%PDF"
+        assert len(cut_list_csv(planned).splitlines()) > len(planned.cutting.cuts)
     assert report_json(planned, units).startswith("{")
     for view in VIEWS:
         png = picture_png(planned, evaluate_reference, view, 160)
@@ -227,3 +239,54 @@ def test_a_two_barrel_hybrid_keeps_its_grain_over_the_joint(tideline: Job, shop:
     assert picture_png(plan(turned, shop), evaluate_reference, "section", 100) == picture_png(
         planned, evaluate_reference, "section", 100
     )
+
+
+def test_a_used_board_with_holes_and_a_crack(tideline: Job, shop: Shop, tmp_path: Path) -> None:
+    """Strips from a used board: laid round what is spoilt, glued up, and no piece too short for the saw."""
+    strips = (Layer(material="beech", thickness_mm=4), Layer(material="veneer-black", thickness_mm=0.6))
+    planned = carried(with_steps(tideline, LaminateStep(strips=strips, glue_mm=0.1)), shop, tmp_path)
+    assert planned.cutting is not None
+    beech = next(stock for stock in planned.cutting.stock if stock.material == "beech")
+    hole = BadSpot(x_mm=150, y_mm=0, length_mm=12, width_mm=12)
+    crack = BadSpot(x_mm=300, y_mm=30, length_mm=90, width_mm=4)
+    board = Board(material="beech", length_mm=640, width_mm=70, thickness_mm=21, bad=(hole, crack))
+    answer = nest(NestQuestion((beech,), (board,), planned.cutting.machine.kerf_mm))
+    assert answer.missing == ()
+    assert not any("too short to hold" in finding.title for finding in planned.findings)
+    small = nest(NestQuestion((beech,), (board.with_(length_mm=170),), 2.0))
+    assert small.missing
+
+
+def test_a_bar_for_friday_is_poured_cured_and_drilled(tideline: Job, shop: Shop, tmp_path: Path) -> None:
+    """From the conditions of the shop to the times on the card, and to a way that makes it possible."""
+    job = set_value(tideline, ("pour", "conditions"), tideline.pour.conditions.with_(drill_day="Monday", drill_h=8))
+    planned = carried(job, shop, tmp_path)
+    question = cure_question(planned, shop)
+    assert question is not None
+    forecast = cure_forecast(question)
+    late = [f for f in with_forecast(planned, forecast, shop).findings if "ready to drill" in f.title]
+    assert late
+    assert any("Warm to" in remedy.label for remedy in late[0].remedies)
+    rows = cure_rows(planned, forecast, shop.preferences.units)
+    assert rows[0].what == "Pour"
+    assert [row.what.split(",")[0] for row in rows].index("Pressure on") < len(rows) - 1
+    warmed = apply_remedy(job, next(r for r in late[0].remedies if "Warm to" in r.label))
+    again = cure_question(plan(warmed, shop), shop)
+    assert again is not None
+    after = cure_forecast(again)
+    assert after.ready_min is not None
+    assert forecast.ready_min is not None
+    assert after.ready_min.best < forecast.ready_min.best
+
+
+def test_a_tube_that_would_show_is_painted_or_loaded(tideline: Job, shop: Shop, tmp_path: Path) -> None:
+    """Thin walls over brass: the picture is looked through to the paint, and the finding goes."""
+    clear = tideline.cast.cups[1].with_(pigments=())
+    job = deeds.set_cup(tideline, 1, clear)
+    bare = carried(job, shop, tmp_path)
+    paints = tuple(Paint(where="hole") for _ in range(2))
+    painted = plan(set_value(job, ("blank", "paints"), paints), shop)
+    assert behind_colour(bare) != behind_colour(painted)
+    pictures = [picture_png(one, evaluate_reference, "turned", 200) for one in (bare, painted)]
+    assert pictures[0] != pictures[1], "clear resin shows the paint instead of brass"
+    assert not [f for f in painted.findings if "shows through" in f.title]

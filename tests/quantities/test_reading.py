@@ -160,3 +160,31 @@ def test_bits_by_letter_and_number() -> None:
 def test_sizes_name_their_unit_once() -> None:
     assert write_sizes((20, 20, 132.5)) == "20 × 20 × 132.5 mm"
     assert write_sizes((19.05, 127), Units(length="inch fraction")) == "3/4 × 5 in"
+
+
+@pytest.mark.parametrize(
+    ("typed", "hours"),
+    [
+        ("18:30", 18.5),
+        ("18.5", 18.5),
+        ("6 pm", 18),
+        ("6:15pm", 18.25),
+        ("7", 7),
+        ("18 h", 18),
+        ("0:05", 5 / 60),
+        ("12 am", 0),
+    ],
+)
+def test_a_time_of_day_is_read(typed: str, hours: float) -> None:
+    assert read(typed, Dimension.CLOCK) == pytest.approx(hours)
+
+
+@pytest.mark.parametrize("typed", ["banana", "25:00", "18:75", "", "noon", "-3"])
+def test_no_time_of_day_is_refused(typed: str) -> None:
+    with pytest.raises(NotUnderstoodError, match="a time of day like 18:30"):
+        read(typed, Dimension.CLOCK)
+
+
+@pytest.mark.parametrize(("hours", "written"), [(18.5, "18:30"), (0, "00:00"), (7.999, "08:00")])
+def test_a_time_of_day_is_written(hours: float, written: str) -> None:
+    assert write(hours, Dimension.CLOCK) == written

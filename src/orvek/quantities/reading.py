@@ -157,6 +157,8 @@ def _hour(text: str) -> float:
     hour, minute = int(found[1]), int(found[2] or 0)
     if found[3] == "pm" and hour < 12:
         hour += 12
+    elif found[3] == "am" and hour == 12:
+        hour = 0
     if hour > 24 or minute > 59:
         raise ValueError("no time of day")
     return hour + minute / 60

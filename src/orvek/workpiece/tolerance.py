@@ -33,7 +33,7 @@ from orvek.workpiece.program import Program
 Floats = NDArray[np.float64]
 ANGLES = 96
 STEP_MM = 0.3
-MOST_POINTS = 5000
+MOST_POINTS = 3600
 GROUPS = ("angle", "stop", "kerf", "sheet", "index", "centring", "boring")
 _REACH_MM = 1.5
 _NUDGE = 0.05  # how far a value is moved to find the slope of the rows: mm or degrees
