@@ -156,7 +156,11 @@ def test_pressure_and_its_pot(pour: MainWindow) -> None:
     page.altitude.line.setModified(True)
     page.altitude.line.editingFinished.emit()
     assert pour.session.shop.preferences.altitude_m == 1500
-    assert any("Pressure pot" in caution for caution in pour.session.plan.cautions)
+    assert "never lean over it" in page._caution.text(), "the caution stands at the step"
+    pour.session.edit(("pour", "bubbles", "way"), "vacuum", "Vacuum")
+    assert "can implode" in page._caution.text()
+    pour.session.edit(("pour", "conditions", "warm_c"), 45.0, "Warm")
+    assert "never in a food oven" in pour.pour.cure._caution.text()
 
 
 def test_colours_are_painted_kept_and_measured(pour: MainWindow) -> None:

@@ -7,7 +7,7 @@ import typing
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Bubbles, Pot, Preferences, declared
 from orvek.planning import Plan
@@ -19,6 +19,9 @@ from orvek.window.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.session import Session
 
 _WAYS = {"none": "nothing, a slow resin", "pressure": "pressure until it has gelled", "vacuum": "vacuum before pouring"}
+
+
+_CAUTIONS = {"pressure": "Pressure pot", "vacuum": "Vacuum chambers"}
 
 
 class PotPicture(QWidget):
@@ -68,7 +71,8 @@ class PotPicture(QWidget):
             painter.drawRect(QRectF(x, y, long, wide))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(theme.QUIET)
-        words = f"{bubbles.fitting} mould{'' if bubbles.fitting == 1 else 's'} at once" if fits else "it does not go in"
+        stacked = ", stacked" if bubbles.fitting > bubbles.side_by_side else ""
+        words = f"room for {bubbles.fitting}{stacked}" if fits else "it does not go in"
         under = QRectF(area.left(), middle.y() + radius + 6, area.width(), 18)
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, words)
 
@@ -107,6 +111,9 @@ class BubblesPage(QWidget):
         self._figures = [FigureLine("") for _ in range(5)]
         self._words = quiet_label("")
         self._words.setWordWrap(True)
+        self._caution = QLabel()
+        self._caution.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._lay_out()
 
     def show_plan(self, plan: Plan) -> None:
@@ -132,6 +139,7 @@ class BubblesPage(QWidget):
                 line.label.setText(figure.label)
                 line.set_figure(figure, units)
         self._words.setText(_advice(plan))
+        self._caution.setText(next((c for c in plan.cautions if c.startswith(_CAUTIONS.get(way, "-"))), ""))
 
     def _set_altitude(self, value: float) -> None:
         shop = self._session.shop
@@ -151,6 +159,7 @@ class BubblesPage(QWidget):
             left.addWidget(widget)
         left.addSpacing(8)
         left.addWidget(self._words)
+        left.addWidget(self._caution)
         left.addStretch(1)
         row = QHBoxLayout(self)
         row.setContentsMargins(24, 16, 24, 12)

@@ -51,6 +51,10 @@ class CurePage(QWidget):
         self.answer.setMinimumHeight(40)
         self._trust = quiet_label("")
         self._trust.setWordWrap(True)
+        self._caution = QLabel()
+        self._caution.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._caution.hide()
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
         self.bar.setTextVisible(False)
@@ -75,6 +79,8 @@ class CurePage(QWidget):
         for name, field in self._fields.items():
             field.set_value(getattr(there, name), units)
         self._shop.set_value(plan.job.batch.shop_temperature_c, units)
+        self._caution.setText(next((c for c in plan.cautions if c.startswith("Warm only")), ""))
+        self._caution.setVisible(there.warm_c is not None)
         for name, choice in self._days.items():
             choice.set_text(getattr(there, name) or "when it is ready")
 
@@ -154,6 +160,7 @@ class CurePage(QWidget):
         column.addLayout(pictures, 1)
         column.addWidget(self._trust)
         column.addLayout(self._conditions())
+        column.addWidget(self._caution)
         column.addLayout(self._buttons())
 
     def _conditions(self) -> QGridLayout:
