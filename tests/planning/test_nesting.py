@@ -98,6 +98,8 @@ def test_nobody_waits_for_a_layout_that_is_not_wanted() -> None:
         calls.append(part)
         raise EnoughError
 
-    answer = nest(NestQuestion((strip(12),), (MAPLE, MAPLE.with_(name="Other")), 2.0), stop)
-    assert calls
-    assert not answer.is_best or answer.placed
+    stock = tuple(strip(9, length, 20.3) for length in (131.7, 117.3, 93.1))
+    boards = tuple(MAPLE.with_(name=str(n), length_mm=400 + 7.3 * n) for n in range(3))
+    answer = checked(nest(NestQuestion(stock, boards, 2.0), stop))
+    assert len(calls) == 1, "the search ended when it was no longer wanted"
+    assert not answer.is_best

@@ -7,7 +7,10 @@ ripped first, then crosscut; the kerf lies between all of them. Inside, lengths 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 
@@ -117,13 +120,14 @@ def nest(question: NestQuestion, progress: Callable[[float], None] | None = None
     solver.parameters.max_time_in_seconds = _SECONDS
     solver.parameters.num_search_workers = 1
     solver.parameters.random_seed = 1
-    status = solver.solve(model, _Told(cp_model, progress)) if progress else solver.solve(model)
+    with _watched(solver, progress):
+        status = solver.solve(model)
     placed = []
     if status in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         for (piece, board), (chosen, x, y) in made.items():
             if solver.boolean_value(chosen):
                 placed.append(Placed(board, wanted[piece], solver.value(x) / _UNITS, solver.value(y) / _UNITS))
-    gap = solver.best_objective_bound - solver.objective_value if placed else 0.0
+    gap = solver.best_objective_bound - solver.objective_value if placed else math.inf
     is_best = status == cp_model.OPTIMAL or gap < _BOARD_WORTH
     there = [p.stock for p in placed]
     missing = list(wanted)
@@ -240,15 +244,24 @@ def _down(mm: float) -> int:
     return math.floor(round(mm * _UNITS, 6))
 
 
-class _Told:
-    """Tells progress whenever the solver finds something better; what progress raises is kept until the solver ends."""
+@contextmanager
+def _watched(solver: Any, progress: Callable[[float], None] | None) -> Iterator[None]:
+    """Tell progress ten times a second while the solver works; what progress raises ends the search at once."""
+    done, began = threading.Event(), time.monotonic()
 
-    def __new__(cls, cp_model: Any, progress: Callable[[float], None]) -> Any:
-        class Told(cp_model.CpSolverSolutionCallback):  # type: ignore[misc]
-            def on_solution_callback(self) -> None:
-                try:
-                    progress(min(0.95, self.wall_time / _SECONDS))
-                except Exception:
-                    self.stop_search()
+    def watch() -> None:
+        while progress is not None and not done.wait(0.1):
+            try:
+                progress(min(0.95, (time.monotonic() - began) / _SECONDS))
+            except Exception:
+                # Nobody waits for this layout any more; the solver says what it has by now.
+                solver.stop_search()
+                return
 
-        return Told()
+    watcher = threading.Thread(target=watch, daemon=True)
+    watcher.start()
+    try:
+        yield
+    finally:
+        done.set()
+        watcher.join()
