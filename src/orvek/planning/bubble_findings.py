@@ -24,12 +24,13 @@ def pressure(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
         return
     safe = SAFE_PART * pour.pot.rated_bar
+    held = f"The air in it would hold {plan.stored_kj.value:.1f} kJ." if plan.stored_kj else ""
     if pour.bubbles.pressure_bar > safe + 1e-9:
         over = pour.bubbles.pressure_bar > pour.pot.rated_bar
         because = (
             f"{draft.bar(pour.bubbles.pressure_bar)} in a pot rated to {draft.bar(pour.pot.rated_bar)}: plan for "
             "at most "
-            f"80 % of the plate, {draft.bar(safe)}. The air in it would hold {plan.stored_kj.value:.1f} kJ."
+            f"80 % of the plate, {draft.bar(safe)}. {held}"
         )
         remedy = Remedy(
             f"Pump to {draft.bar(round(safe, 2))}", (Edit(("pour", "bubbles", "pressure_bar"), round(safe, 2)),)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from orvek.craft.bubbles import (
     SAFE_PART,
     air_kpa,
@@ -48,7 +50,7 @@ def bubbles_plan(job: Job, shop: Shop) -> BubblesPlan | None:
     side_by_side, layers = moulds_in_pot(size[:2], size[2], (pot.diameter_mm, pot.height_mm))
     gauge = Term("p", "pressure, gauge", bar, Dimension.PRESSURE)
     local = Term("p₀", "the air", air, Dimension.PRESSURE)
-    litres = 3.14159265 / 4 * pot.diameter_mm**2 * pot.height_mm / 1e6
+    litres = math.pi / 4 * pot.diameter_mm**2 * pot.height_mm / 1e6
     return BubblesPlan(
         bubble_pct=Figure(
             "A bubble keeps, across", 100 * across, Dimension.PERCENT, "∛(p₀ / (p₀ + p))", (local, gauge), "Boyle", 0
@@ -111,15 +113,14 @@ def _vacuum(job: Job, shop: Shop) -> BubblesPlan | None:
     volume, across = vacuum_growth(left, air)
     local = Term("p₀", "the air", air / 100, Dimension.PRESSURE)
     rest = Term("p", "what is left", left / 100, Dimension.PRESSURE)
-    nothing = Figure("At most", 0.0, Dimension.PRESSURE, "", (), "")
     return BubblesPlan(
         bubble_pct=Figure(
             "A bubble grows, across, to", 100 * across, Dimension.PERCENT, "∛(p₀ / p)", (local, rest), "Boyle", 0
         ),
         volume_pct=Figure("… and its volume to", 100 * volume, Dimension.PERCENT, "p₀ / p", (local, rest), "Boyle", 0),
-        safe_bar=nothing,
-        lid_kn=nothing,
-        stored_kj=nothing,
+        safe_bar=None,
+        lid_kn=None,
+        stored_kj=None,
         fitting=1,
         side_by_side=1,
         mould_mm=mould_size_mm(mould),

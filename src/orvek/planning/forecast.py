@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.craft.calibrating import Fit, Observation, cup_gel_s, from_label, refit
+from orvek.craft.calibrating import PRIOR_SD, Fit, Observation, cup_gel_s, from_label, refit
 from orvek.craft.curing import Kinetics
 from orvek.craft.heating import BRASS, HDPE, PP, SILICONE, WOOD, Run, bar_section, cure
 from orvek.documents import Conditions, Cure
@@ -60,7 +60,8 @@ def cure_forecast(
     """
     tell = progress or (lambda _part: None)
     try:
-        fit = calibrated(question, lambda: tell(0.02))
+        tell(0.02)
+        fit = calibrated(question)
     except OrvekError as error:
         return CureForecast(question, problem=str(error))
     tell(0.1)
@@ -89,14 +90,12 @@ def kinetics_of(family: Cure, density_g_ml: float) -> Kinetics:
     return Kinetics(**{name: getattr(family, name) for name in names if name != "density"}, density=density_g_ml)
 
 
-def calibrated(question: CureQuestion, progress: Callable[[], None] | None = None) -> Fit:
+def calibrated(question: CureQuestion) -> Fit:
     """The resin's kinetics by its label and the maker's log; kept, because they change seldom.
 
     Raises:
         OutOfBoundsError: no rate meets the label.
     """
-    if progress is not None:
-        progress()
     return _calibrated(question.calibration)
 
 
@@ -201,7 +200,6 @@ def _answer(question: CureQuestion, fit: Fit, best: Run, runs: list[Run]) -> Cur
     gel = _band(lambda run: _minutes(run.reached_s(kinetics.gel, "first")), best, runs)
     ready = ready_cure(kinetics, question.shop_c)
     wanted = there.drill_after_h
-    prior = from_prior(fit)
     times = _times(best)
     return CureForecast(
         question,
@@ -219,7 +217,7 @@ def _answer(question: CureQuestion, fit: Fit, best: Run, runs: list[Run]) -> Cur
             None if wanted is None else _band(lambda run: _cure_at(run, (wanted * 60 - wait) * 60), best, runs)
         ),
         cure_at_end=_band(lambda run: float(run.mean_cure[-1]), best, runs),
-        rate_sd=prior,
+        rate_sd=(PRIOR_SD[0], float(fit.sd[0])),
         far=tuple(
             one for one in question.log if any((o.mass_g, o.gel_min) == (one.mass_g, one.gel_min) for o in fit.far)
         ),
@@ -231,13 +229,6 @@ def ready_cure(kinetics: Kinetics, shop_c: float) -> float:
     cures = np.linspace(0, 1, 2001)
     glassy = cures[kinetics.glass_c(cures) >= shop_c + READY_ABOVE_K]
     return max(READY_CURE, float(glassy[0]) if glassy.size else 1.0)
-
-
-def from_prior(fit: Fit) -> tuple[float, float]:
-    """Standard deviation of ln rate before and after the maker's log."""
-    from orvek.craft.calibrating import PRIOR_SD
-
-    return PRIOR_SD[0], float(fit.sd[0])
 
 
 def _minutes(seconds: float | None) -> float:

@@ -274,13 +274,13 @@ class TubeView:
 
 @dataclass(frozen=True, slots=True)
 class BubblesPlan:
-    """What pressure or vacuum does here. Under vacuum only the first two figures and `left_kpa` mean anything."""
+    """What pressure or vacuum does here. What only a pot has is None under vacuum."""
 
     bubble_pct: Figure
     volume_pct: Figure
-    safe_bar: Figure
-    lid_kn: Figure
-    stored_kj: Figure
+    safe_bar: Figure | None
+    lid_kn: Figure | None
+    stored_kj: Figure | None
     fitting: int
     side_by_side: int
     mould_mm: tuple[float, float, float]

@@ -10,6 +10,7 @@ from orvek.planning.results import Edit, Finding, Plan, Remedy, Severity, Statio
 from orvek.workpiece.optics import (
     BORDERLINE,
     BRASS,
+    DARK,
     HIDDEN,
     HIDDEN_DIFFERENCE,
     PAINTED,
@@ -47,7 +48,7 @@ def painted(job: Job, barrel: int, where: str) -> tuple[Paint, ...]:
 
 def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float) -> TubeView:
     ratio = contrast_ratio(*wall_of(cup, wall_mm), behind)
-    left = passes(cup, wall_mm, behind) * (behind - 0.05)
+    left = passes(cup, wall_mm, behind) * (behind - DARK)
     hidden = ratio >= HIDDEN or left <= HIDDEN_DIFFERENCE
     verdict = "hidden" if hidden else "borderline" if ratio >= BORDERLINE else "shows"
     measured = bool(cup.pigments) and all(light_of(dose.pigment)[2] for dose in cup.pigments)

@@ -40,7 +40,3 @@ class Tabs(QWidget):
         """Take a page in hand."""
         self._group.button(number).setChecked(True)
         self.chosen.emit(number)
-
-    def mark(self, number: int, words: str) -> None:
-        """Write another word on a page's button."""
-        self._group.button(number).setText(words)

@@ -198,9 +198,8 @@ def _figures(plan: Plan) -> list:
     bubbles = plan.bubbles
     if bubbles is None:
         return []
-    if bubbles.left_kpa is not None:
-        return [bubbles.bubble_pct, bubbles.volume_pct]
-    return [bubbles.bubble_pct, bubbles.volume_pct, bubbles.safe_bar, bubbles.lid_kn, bubbles.stored_kj]
+    figures = (bubbles.bubble_pct, bubbles.volume_pct, bubbles.safe_bar, bubbles.lid_kn, bubbles.stored_kj)
+    return [figure for figure in figures if figure is not None]
 
 
 def _advice(plan: Plan) -> str:

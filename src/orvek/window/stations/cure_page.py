@@ -37,6 +37,11 @@ _COLUMNS = (
     ("warm_c", "warm_after_min", "warm_min"),
 )
 
+_NO_FORECAST = (
+    "No forecast yet. It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
+    "times and it is reckoned anew."
+)
+
 
 class CurePage(QWidget):
     """The page Cure of the station Pour."""
@@ -125,7 +130,7 @@ class CurePage(QWidget):
         self.bar.setVisible(part < 1)
         self.cancel.setVisible(part < 1)
         if part >= 1 and self._forecast is None:
-            self.answer.setText("No forecast yet: it needs a mould, a resin with a pot life on its label, and colours.")
+            self.answer.setText(_NO_FORECAST)
 
     def _show_moment(self) -> None:
         frames = self._forecast.frames if self._forecast else None
