@@ -14,6 +14,20 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from orvek.documents import Job, Shop
 from orvek.shop import Workshop, demo_job, demo_shop, open_workshop
 
+
+def pytest_addoption(parser: pytest.Parser) -> None:
+    """`--long`: the seeds that are too many for every day."""
+    parser.addoption("--long", action="store_true", help="run the long tests too")
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Leave the long tests out unless they were asked for."""
+    if not config.getoption("--long"):
+        left_out = [item for item in items if item.get_closest_marker("long")]
+        config.hook.pytest_deselected(items=left_out)
+        items[:] = [item for item in items if not item.get_closest_marker("long")]
+
+
 settings.register_profile("orvek", deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("orvek")
 

@@ -6,6 +6,7 @@ Each command takes the name or id of a job in the workshop, or a `.orvek.json` f
 from __future__ import annotations
 
 import argparse
+import io
 import os
 import sys
 from collections.abc import Callable, Sequence
@@ -15,7 +16,8 @@ from pathlib import Path
 from orvek import __version__
 from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_text
 from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
-from orvek.files import read_text, write_atomically
+from orvek.files import read_text, reason_of, write_atomically
+from orvek.log import keep_log
 from orvek.planning import Plan, plan
 from orvek.planning.cure_question import CureForecast
 
@@ -29,16 +31,26 @@ def main(arguments: Sequence[str] | None = None) -> int:
         0 when all is well, 1 when `check` finds a stop, 2 when something could not be done; the reason is
         printed as one sentence.
     """
+    keep_log()
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")  # a terminal that cannot show every letter
     options = _parser().parse_args(arguments)
     try:
         command: Callable[[argparse.Namespace], int] = options.command
-        return command(options)
+        code = command(options)
+        sys.stdout.flush()
+        return code
     except OrvekError as error:
         print(error, file=sys.stderr)
         return 2
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
+    except OSError as error:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        print(f"It could not be written: {reason_of(error)}.", file=sys.stderr)
+        return 2
 
 
 def workshop_path(options: argparse.Namespace) -> Path:
@@ -217,12 +229,14 @@ def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:
     from orvek.shop import open_workshop
 
     wanted = options.job
-    is_file = wanted.endswith(".json") or Path(wanted).exists()
+    is_file = wanted.endswith(".json") or (len(wanted) < 1000 and "\0" not in wanted and Path(wanted).exists())
     job = from_text(read_text(Path(wanted)), Path(wanted).name) if is_file else None
     path = workshop_path(options)
     if not path.exists():
         if job is None:
-            raise NothingToDoError(f"Finding “{wanted}”", f"a workshop with that job, or a file {wanted}{SUFFIX}")
+            raise NothingToDoError(
+                f"Finding “{wanted[:60]}”", f"a workshop with that job, or a file {wanted[:60]}{SUFFIX}"
+            )
         return job, first_shop()
     workshop = open_workshop(path)
     try:
@@ -230,7 +244,7 @@ def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:
         if job is None:
             entry = next((e for e in workshop.jobs() if wanted in {e.id, e.name}), None)
             if entry is None:
-                raise NothingToDoError(f"Finding “{wanted}”", f"a job of that name in {path.name}")
+                raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
             job = workshop.job(entry.id)
         return job, shop
     finally:

@@ -82,6 +82,13 @@ class CannotWriteError(OrvekError):
         super().__init__(f"{path} could not be written: {reason}. What was there before is untouched.")
 
 
+class WorkshopReplacedError(CannotWriteError):
+    """The workshop file was deleted, replaced or overwritten while it was open here."""
+
+    def __init__(self, path: Path, what_happened: str) -> None:
+        super().__init__(path, f"the file {what_happened} while it was open here")
+
+
 class WorkshopBusyError(OrvekError):
     """The workshop is open for writing somewhere else."""
 

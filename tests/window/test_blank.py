@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from PIL import Image
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
+from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import (
@@ -29,6 +29,7 @@ from orvek.window.designs_dialog import DesignsDialog
 from orvek.window.main_window import MainWindow
 from orvek.window.orientation_dialog import ANGLES_DEG, OrientationDialog
 from orvek.window.section_dialog import SectionDialog
+from orvek.window.stations import step_form
 from orvek.window.stretch_dialog import StretchDialog
 from tests.window.hands import drag
 
@@ -317,7 +318,7 @@ def test_a_sheet_is_printed_with_a_picture_of_ones_own(
     assert step.picture.name == "herring gull"
     assert not any("has no picture yet" in finding.title for finding in window.session.plan.findings)
     said: list[str] = []
-    monkeypatch.setattr(QMessageBox, "information", lambda *words: said.append(words[-1]))
+    monkeypatch.setattr(step_form, "tell", lambda *words: said.append(words[-1]))
     window.blank.form.take_picture(tmp_path / "nowhere.png")
     assert "could not be read" in said[0]
     assert window.session.job.blank.steps[0] == step

@@ -5,12 +5,12 @@ A second person makes the same bar from them alone: every board, every cut with 
 
 from __future__ import annotations
 
-import csv
-import io
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from orvek.cards.csv_table import csv_table
 from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import STEP_CAUTIONS, Shop, material, step_line
 from orvek.errors import NothingToDoError
@@ -143,19 +143,15 @@ def cut_list_csv(plan: Plan) -> bytes:
         NothingToDoError: nothing is sawn or glued.
     """
     cutting = _cutting(plan)
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(_COLUMNS)
+    rows: list[Sequence[object]] = [_COLUMNS]
     for number, one in enumerate(added_up(cutting.stock), 1):
-        writer.writerow(
-            ["stock", number, one.name, one.material, one.count, one.length_mm, one.width_mm, one.thickness_mm]
-        )
+        rows.append(["stock", number, one.name, one.material, one.count, one.length_mm, one.width_mm, one.thickness_mm])
     for number, cut in enumerate(cutting.cuts, 1):
         stop, fence = ("" if value is None else f"{value:.3f}" for value in (cut.stop_mm, cut.fence_mm))
         settings = (stop, fence, f"{cut.set_deg:.4f}", cut.set_by, cut.kerf_mm)
         faces = (cut.face_down, cut.face_fence, cut.keep)
-        writer.writerow(["cut", number, cut.title, "", cut.count, "", "", "", cut.step + 1, *settings, *faces])
-    return out.getvalue().encode()
+        rows.append(["cut", number, cut.title, "", cut.count, "", "", "", cut.step + 1, *settings, *faces])
+    return csv_table(rows)
 
 
 def _cutting(plan: Plan) -> CutPlan:

@@ -10,6 +10,7 @@ import contourpy
 import numpy as np
 from PIL import Image
 
+from orvek.errors import OutOfBoundsError
 from orvek.planning import Plan
 from orvek.planning.see_through import behind_colour
 from orvek.planning.shape import bar_size, barrels_of
@@ -34,6 +35,7 @@ View = Literal["bar", "unrolled", "turned", "section"]
 VIEWS: tuple[View, ...] = ("bar", "unrolled", "turned", "section")
 _PAPER = (245, 242, 235)
 _ANGLES = 360
+MOST_PIXELS = 40_000_000  # 120 MB while it is drawn; a bar at 8,000 pixels takes about 20 million
 
 
 def cut_open_png(plan: Plan, evaluate: Evaluator, width: int, plane: tuple[float, float, float]) -> bytes:
@@ -95,6 +97,17 @@ def _png(pixels: Pixels) -> bytes:
     return out.getvalue()
 
 
+def _bounded(tall: int, wide: int) -> None:
+    """Refuse a picture that would take more memory than it is worth.
+
+    Raises:
+        OutOfBoundsError: with how many pixels it would have.
+    """
+    if tall * wide > MOST_PIXELS:
+        size = f"{wide} × {tall} pixels"
+        raise OutOfBoundsError("A picture", size, f"of at most {MOST_PIXELS // 1_000_000} million pixels")
+
+
 def _paths(mask: np.ndarray, z_mm: np.ndarray, down_mm: np.ndarray) -> str:
     """The outlines of an area, as the data of one SVG path."""
     if not mask.any():
@@ -121,9 +134,10 @@ def _bar(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, _rot
     """Top, front and the left end, as a maker lays a bar down to look at it."""
     scale = z.size / program.length_mm
     tall = max(2, round(program.depth_mm * scale))
+    gap = max(2, tall // 8)
+    _bounded(2 * tall + gap, z.size + gap + tall)
     top, front = (face(evaluate, program, z, tall, azimuth) for azimuth in (90, 0))
     end = end_face(evaluate, program, 0.0, tall)
-    gap = max(2, tall // 8)
     sheet = np.empty((2 * tall + gap, z.size + gap + tall, 3), dtype=np.uint8)
     sheet[:] = _PAPER
     sheet[:tall, : z.size], sheet[tall + gap :, : z.size] = top, front
@@ -139,10 +153,12 @@ def _turned(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, ro
     barrels, scale = barrels_of(plan), z.size / program.length_mm
     radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
     rows = round(max(barrel.widest_mm for barrel in barrels) * scale) + 5
+    _bounded(rows, z.size)
     lean = lean_map(evaluate, program, z, outline_mm(z, barrels, _between(program)), _ANGLES)
     return turned(_surface(plan, evaluate, program, z), turning(radius, rows, _PAPER), rotation, lean)
 
 
 def _section(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, rotation: float) -> Pixels:
     tall = max(2, round(program.depth_mm * z.size / program.length_mm))
+    _bounded(tall, z.size)
     return section(evaluate, program, z, tall, rotation)

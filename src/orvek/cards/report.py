@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Iterator
 from dataclasses import asdict
 from typing import Any
@@ -73,7 +74,20 @@ def report_json(plan: Plan, units: Units) -> str:
             for finding in plan.findings
         ],
     }
-    return json.dumps(content, indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(_finite(content), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def _finite(content: Any) -> Any:
+    """JSON knows no infinity: a figure without an end is null there, and its `written` says so in words."""
+    match content:
+        case float():
+            return content if math.isfinite(content) else None
+        case dict():
+            return {key: _finite(value) for key, value in content.items()}
+        case list() | tuple():
+            return [_finite(value) for value in content]
+        case _:
+            return content
 
 
 def _sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:

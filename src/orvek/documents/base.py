@@ -6,10 +6,11 @@ the JSON Schema are made from that declaration (`measure`, `known`, `declared`).
 
 from __future__ import annotations
 
+import unicodedata
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal, Self, TypeVar
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints, ValidationError
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, ValidationError
 from pydantic.fields import FieldInfo
 from pydantic_core import PydanticCustomError, PydanticUndefined
 
@@ -26,9 +27,33 @@ STANDING_WORDS: dict[Standing, str] = {
     "guess": "a guess, change it",
 }
 
-Words = Annotated[str, StringConstraints(max_length=80)]
-Name = Annotated[str, StringConstraints(min_length=1, max_length=80)]
-Notes = Annotated[str, StringConstraints(max_length=4000)]
+
+def one_line(text: object) -> object:
+    """A name as it may stand anywhere: one line, without characters that steer a printer, a terminal or a browser.
+
+    Control, format-override and line-breaking characters become spaces; what is no text is left to the validator.
+    """
+    if not isinstance(text, str) or text.isprintable():
+        return text
+    return " ".join("".join(" " if _steers(letter) else letter for letter in text[:10_000]).split())
+
+
+def _steers(letter: str) -> bool:
+    kind = unicodedata.category(letter)
+    return kind in {"Cc", "Zl", "Zp"} or letter in _OVERRIDES
+
+
+_OVERRIDES = frozenset("\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff\ufffe\uffff")
+
+
+def _several_lines(text: object) -> object:
+    """Notes keep their lines, and nothing else that steers."""
+    return "\n".join(str(one_line(line)) for line in text.split("\n")) if isinstance(text, str) else text
+
+
+Words = Annotated[str, StringConstraints(max_length=80), BeforeValidator(one_line)]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=80), BeforeValidator(one_line)]
+Notes = Annotated[str, StringConstraints(max_length=4000), BeforeValidator(_several_lines)]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
 
 
@@ -160,13 +185,22 @@ def _place(model: type[BaseModel], location: tuple[int | str, ...]) -> str:
         if isinstance(piece, int):
             words.append(str(piece + 1))
         else:
-            words.append(piece.replace("_", " "))
+            words.append(piece[:40].replace("_", " "))
     return " › ".join(words) or model.__name__
 
 
+def _shown(value: object) -> str:
+    """A bad value, short enough for a sentence; a text of megabytes is cut before it is looked at."""
+    if isinstance(value, str):
+        value = value[:80]
+    if isinstance(value, int) and abs(value) > 10**30:
+        return "a number beyond reason"
+    shown = repr(value) if isinstance(value, str | int | float | None) else "what stands there"
+    return shown if len(shown) <= 40 else shown[:39] + "…"
+
+
 def _problem(error: Any) -> str:
-    shown = repr(error["input"]) if isinstance(error["input"], str | int | float | None) else "what stands there"
-    shown = shown if len(shown) <= 40 else shown[:39] + "…"
+    shown = _shown(error["input"])
     limits = error.get("ctx", {})
     match error["type"]:
         case "missing":
@@ -182,7 +216,7 @@ def _problem(error: Any) -> str:
         case "finite_number":
             return f"{shown} is not a usable number"
         case "union_tag_invalid":
-            return f"{limits['tag']!r} is not a kind this Orvek knows ({limits['expected_tags']})"
+            return f"{_shown(limits['tag'])} is not a kind this Orvek knows ({limits['expected_tags']})"
         case "string_too_short":
             return "must not be empty"
         case "orvek":

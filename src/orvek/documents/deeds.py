@@ -301,5 +301,5 @@ def _pen(job: Job, wanted: str) -> Pen:
 def _fresh(name: str, taken: list[str]) -> str:
     if name not in taken:
         return name
-    number = next(n for n in range(2, 1000) if f"{name} {n}" not in taken)
-    return f"{name} {number}"
+    number = next(n for n in range(2, 1000) if f"{name[:75]} {n}" not in taken)
+    return f"{name[:75]} {number}"

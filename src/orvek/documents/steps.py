@@ -8,16 +8,19 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from orvek.documents.base import Colour, Document, Name, measure
+from orvek.documents.base import Colour, Document, Name, measure, one_line
 from orvek.documents.pigment import PigmentDose
 from orvek.quantities import Dimension
 
 MOST_CUPS = 8
 LINE_POINTS = 7
-MaterialKey = Annotated[str, Field(min_length=1, max_length=60, json_schema_extra={"editor": "material"})]
+LEAST_SLICE_MM = 0.5
+MaterialKey = Annotated[
+    str, Field(min_length=1, max_length=60, json_schema_extra={"editor": "material"}), BeforeValidator(one_line)
+]
 
 
 def _mm(title: str, *, low: float = 0, high: float = 300, default: Any = ..., hint: str = "") -> Any:
@@ -103,6 +106,12 @@ class StackStep(Document):
     glue_mm: float = _mm("Glue line", high=2, default=0.05)
 
 
+def _not_a_sliver(ring_mm: float) -> float:
+    if 0 < ring_mm < LEAST_SLICE_MM:
+        raise PydanticCustomError("orvek", "is too thin to saw: 0 for not sawn, else 0.5 mm and more")
+    return ring_mm
+
+
 class StavesStep(Document):
     """Glue staves about the axis, like a barrel; a twist turns their joints along the bar.
 
@@ -115,7 +124,9 @@ class StavesStep(Document):
     materials: Annotated[tuple[MaterialKey, ...], Field(min_length=1, max_length=12)] = ("hard-maple", "black-walnut")
     count: int = measure("Staves", Dimension.COUNT, low=3, high=36, default=8)
     twist_deg: float = _deg("Twist over 100 mm", default=0)
-    ring_mm: float = _mm("Sawn into rings of", high=200, default=0, hint="0: not sawn")
+    ring_mm: Annotated[float, AfterValidator(_not_a_sliver)] = _mm(
+        "Sawn into rings of", high=200, default=0, hint="0: not sawn; else 0.5 mm and more"
+    )
     ring_turn_deg: float = _deg("Each ring turned by", default=22.5)
     glue_mm: float = _mm("Glue line", high=2, default=0.05)
     thickness_mm: float = _mm("Staves, thickness", high=100, default=0, hint="0: they meet in the middle")
@@ -213,7 +224,7 @@ class SliceStep(Document):
     """Crosscut the bar into slices and turn every other one."""
 
     kind: Literal["slice"] = "slice"
-    pitch_mm: float = _mm("Slice", low=0.5, high=200, default=8)
+    pitch_mm: float = _mm("Slice", low=LEAST_SLICE_MM, high=200, default=8)
     angle_deg: float = _deg("Angle to the axis", low=20, high=90, default=90)
     azimuth_deg: float = _deg("Face", default=0)
     kerf_mm: float = _mm("Kerf", low=0, high=20, default=2)

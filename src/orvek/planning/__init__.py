@@ -2,6 +2,7 @@
 
 from orvek.planning.plan import apply_remedy, plan
 from orvek.planning.results import (
+    Ask,
     BarsPlan,
     CostPlan,
     CupPlan,
@@ -23,6 +24,7 @@ from orvek.planning.segments import amount_figure, step_figures
 from orvek.planning.working import Figure, Term
 
 __all__ = [
+    "Ask",
     "BarsPlan",
     "CostPlan",
     "CupPlan",

@@ -63,6 +63,7 @@ def lips(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_slid(draft, layout, line)))
 
 
+STATION = Station.BLANK
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (stock, sheets, lips)
 
 

@@ -137,4 +137,5 @@ def wood(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.POUR, "Hold the insert down.", because)
 
 
+STATION = Station.POUR
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (pressure, vacuum, wood)

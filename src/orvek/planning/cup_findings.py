@@ -119,6 +119,7 @@ def capacity(draft: Draft) -> Iterator[Finding]:
         )
 
 
+STATION = Station.POUR
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (shares, vessels, loads, doses, ratio, capacity)
 
 

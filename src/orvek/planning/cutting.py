@@ -206,27 +206,30 @@ class _Maker:
         )
 
     def _slices(self, step: SliceStep) -> SawCut:
-        set_deg, nearest, stop = self._settings(step.angle_deg, step.pitch_mm)
-        sine = math.sin(math.radians(step.angle_deg))
-        count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
+        return self._crosscuts(step.pitch_mm, step.angle_deg, step.azimuth_deg, step.kerf_mm)
+
+    def _crosscuts(self, pitch_mm: float, angle_deg: float, azimuth_deg: float, kerf_mm: float) -> SawCut:
+        set_deg, nearest, stop = self._settings(angle_deg, pitch_mm)
+        sine = math.sin(math.radians(angle_deg))
+        count = max(0, math.ceil(self.long / (pitch_mm + kerf_mm / sine) - 1e-6) - 1)
         return SawCut(
             self.index,
-            f"Crosscut into slices of {step.pitch_mm:g} mm",
-            step.angle_deg,
-            step.azimuth_deg,
-            step.pitch_mm,
-            step.kerf_mm,
+            f"Crosscut into slices of {pitch_mm:g} mm",
+            angle_deg,
+            azimuth_deg,
+            pitch_mm,
+            kerf_mm,
             set_deg,
-            "mitre" if step.angle_deg < 90 else "",
-            step.pitch_mm,
+            "mitre" if angle_deg < 90 else "",
+            pitch_mm,
             None,
             nearest,
             stop,
-            abs(stop - step.pitch_mm) * count,
-            face_of(step.azimuth_deg + 270),
-            face_of(step.azimuth_deg + 180),
+            abs(stop - pitch_mm) * count,
+            face_of(azimuth_deg + 270),
+            face_of(azimuth_deg + 180),
             "every slice, numbered in its order",
-            step.pitch_mm,
+            pitch_mm,
             self.long,
             self.across,
             count,
@@ -267,8 +270,8 @@ class _Maker:
         found = [_replaced(edges, set_deg=bevel, set_by="tilt", nearest_deg=nearest, cost_mm=cost)]
         if step.ring_mm > 0:
             count = math.ceil(self.long / step.ring_mm) - 1
-            slices = SliceStep(pitch_mm=step.ring_mm, kerf_mm=self.machine.kerf_mm)
-            found.append(_replaced(self._slices(slices), title=f"Saw into rings of {step.ring_mm:g} mm", count=count))
+            rings = self._crosscuts(step.ring_mm, 90.0, 0.0, self.machine.kerf_mm)
+            found.append(_replaced(rings, title=f"Saw into rings of {step.ring_mm:g} mm", count=count))
         return found
 
     def _out_of_panel(self, step: LaminateStep) -> SawCut:

@@ -232,16 +232,22 @@ def sheet_readings(draft: Draft) -> Iterator[Finding]:
             f"{draft.mm(measured, 2)} measured, {draft.mm(planned, 2)} planned: what lies beyond each cut moves by "
             f"{draft.mm(abs(moved), 2)}."
         )
-        edits = []
-        for n, other in enumerate(steps):
-            if isinstance(other, CutStep) and other.sheet:
-                part = measured / sheet_mm(other)
-                layers = tuple(one.with_(thickness_mm=round(one.thickness_mm * part, 3)) for one in other.sheet)
-                edits.append(Edit(("blank", "steps", n, "sheet"), layers))
-        remedy = Remedy(f"Reckon with sheets of {draft.mm(measured, 2)}", tuple(edits))
-        yield Finding(Severity.CAUTION, Station.GLUE_UP, "The sheets are not as thick as planned.", because, (remedy,))
+        title = "The sheets are not as thick as planned."
+        yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, _measured_sheets(draft, measured))
 
 
+def _measured_sheets(draft: Draft, measured_mm: float) -> tuple[Remedy, ...]:
+    """Reckon with the sheets as they were measured; nothing to offer where no layer could be so thin or thick."""
+    edits = []
+    for n, step in enumerate(draft.job.blank.steps):
+        if isinstance(step, CutStep) and step.sheet:
+            part = measured_mm / sheet_mm(step)
+            thin = [{"material": one.material, "thickness_mm": round(one.thickness_mm * part, 3)} for one in step.sheet]
+            edits.append(Edit(("blank", "steps", n, "sheet"), tuple(thin)))
+    return (Remedy(f"Reckon with sheets of {draft.mm(measured_mm, 2)}", tuple(edits)),)
+
+
+STATION = Station.GLUE_UP
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
     short_pieces,
     kerfs,

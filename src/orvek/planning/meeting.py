@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from statistics import mean, stdev
 from typing import TYPE_CHECKING
 
-from orvek.documents import Accuracy, GlueUp, Shop, Step, missing_stock
+from orvek.documents import Accuracy, GlueUp, Shop, Step, declared, missing_stock
 from orvek.planning.cutting import SAWN
 from orvek.planning.results import Plan
 from orvek.planning.shape import bar_size, barrels_of
@@ -80,7 +80,8 @@ def measured_accuracy(accuracy: Accuracy, glue_up: GlueUp) -> Accuracy:
     changes = {}
     for field, readings in (("kerf_mm", glue_up.kerf_readings_mm), ("sheet_mm", glue_up.sheet_readings_mm)):
         if len(readings) >= 3:
-            changes[field] = round(max(0.005, stdev(readings)), 4)
+            bounds = declared(Accuracy, field)
+            changes[field] = min(bounds.high, max(bounds.low, 0.005, round(stdev(readings), 4)))
     return accuracy.with_(**changes) if changes else accuracy
 
 

@@ -101,6 +101,7 @@ def tubes(draft: Draft) -> Iterator[Finding]:
     yield from _overlaps(draft)
 
 
+STATION = Station.PEN
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (no_pen, bits, walls, length, tubes)
 
 

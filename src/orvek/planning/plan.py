@@ -5,9 +5,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from functools import partial
+
 from orvek.craft.moulding import bars_in
 from orvek.documents import Job, Shop, catalogue
 from orvek.documents.deeds import set_value
+from orvek.errors import OrvekError
 from orvek.planning import (
     blank_findings,
     bubble_findings,
@@ -24,10 +29,12 @@ from orvek.planning.bubbles import bubbles_plan
 from orvek.planning.costs import cost_plan
 from orvek.planning.cutting import cut_plan
 from orvek.planning.draft import Draft
+from orvek.planning.guard import Attempts
 from orvek.planning.mixture import mixture_plan
 from orvek.planning.pace import pace_plan
-from orvek.planning.results import BarsPlan, Finding, Plan, Remedy, Severity
+from orvek.planning.results import BarsPlan, Finding, Layout, Plan, Remedy, Severity, Station
 from orvek.planning.see_through import tube_views
+from orvek.planning.sentences import shortened
 from orvek.workpiece.lengths import lengths_mm
 
 _ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
@@ -49,15 +56,23 @@ def plan(job: Job, shop: Shop) -> Plan:
     A job that lacks a pen, mould or resin gives the parts that can be computed and findings that say what is
     missing. Never raises for a valid job.
     """
-    pen = pen_plan(job.pen, job.blank) if job.pen else None
-    bars = bars_plan(job, pen)
+    tried = Attempts()
+    part = tried.part
     has_bars = job.pour.mould is None or bars_in(job.pour.mould) > 0
-    laid = layout(job.pen, job.blank, bars.section, _finished_blank_mm(job, bars)) if job.pen else None
-    mixture = mixture_plan(job, bars, shop.vessels_ml) if has_bars and job.cast_index is not None else None
-    pace = pace_plan(job, bars)
-    bubbles, views = bubbles_plan(job, shop), tube_views(job)
-    cutting = cut_plan(job, laid, shop)
-    draft = Draft(job, shop, pen, bars, laid, mixture, pace, bubbles, views, cutting)
+    pen = part("the pen", Station.PEN, lambda: pen_plan(job.pen, job.blank) if job.pen else None, None)
+    bars = part("the bars", Station.POUR, lambda: bars_plan(job, pen), None) or bars_plan(Job(batch=job.batch), None)
+    laid = part("where the tubes lie", Station.PEN, lambda: _laid(job, bars), None)
+    is_cast = has_bars and job.cast_index is not None
+    mixture = part(
+        "the cups", Station.POUR, lambda: mixture_plan(job, bars, shop.vessels_ml) if is_cast else None, None
+    )
+    pace = part("the time there is to pour", Station.POUR, lambda: pace_plan(job, bars), None)
+    bubbles = part("bubbles and the pot", Station.POUR, lambda: bubbles_plan(job, shop), None)
+    views = part("whether the tube shows", Station.POUR, lambda: tube_views(job), ())
+    cutting = part("the cut list", Station.GLUE_UP, lambda: cut_plan(job, laid, shop), None)
+    costs = part("what it costs", Station.POUR, lambda: cost_plan(job, bars, mixture), None)
+    cautions = part("the cautions", Station.POUR, lambda: _cautions(job), ())
+    findings = _findings(Draft(job, shop, pen, bars, laid, mixture, pace, bubbles, views, cutting), tried)
     return Plan(
         job=job,
         pen=pen,
@@ -65,13 +80,18 @@ def plan(job: Job, shop: Shop) -> Plan:
         layout=laid,
         mixture=mixture,
         pace=pace,
-        costs=cost_plan(job, bars, mixture),
+        costs=costs,
         bubbles=bubbles,
         cutting=cutting,
         tube_views=views,
-        cautions=_cautions(job),
-        findings=_findings(draft),
+        cautions=cautions,
+        findings=findings,
+        failed=tried.failed,
     )
+
+
+def _laid(job: Job, bars: BarsPlan) -> Layout | None:
+    return layout(job.pen, job.blank, bars.section, _finished_blank_mm(job, bars)) if job.pen else None
 
 
 def _finished_blank_mm(job: Job, bars: BarsPlan) -> float | None:
@@ -87,7 +107,7 @@ def apply_remedy(job: Job, remedy: Remedy) -> Job:
     return job
 
 
-def _findings(draft: Draft) -> tuple[Finding, ...]:
+def _findings(draft: Draft, tried: Attempts) -> tuple[Finding, ...]:
     rooms = (
         pen_findings,
         blank_findings,
@@ -98,9 +118,34 @@ def _findings(draft: Draft) -> tuple[Finding, ...]:
         see_through,
         glue_findings,
     )
-    checks = [check for room in rooms for check in room.CHECKS]
-    found = [finding for check in checks for finding in check(draft)]
-    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
+    checks = [(room, check) for room in rooms for check in room.CHECKS]
+    found = [
+        _with_possible_remedies(finding, draft.job)
+        for room, check in checks
+        for finding in tried.findings(_words_of(check), room.STATION, partial(check, draft))
+    ]
+    found = shortened(found, draft.job, draft.shop)
+    return tuple(sorted((*found, *tried.as_findings()), key=lambda finding: _ORDER[finding.severity]))
+
+
+def _with_possible_remedies(finding: Finding, job: Job) -> Finding:
+    """A finding without the remedies that would take a value out of its bounds."""
+    possible = tuple(remedy for remedy in finding.remedies if _can_be_made(remedy, job))
+    return finding if len(possible) == len(finding.remedies) else replace(finding, remedies=possible)
+
+
+def _can_be_made(remedy: Remedy, job: Job) -> bool:
+    try:
+        apply_remedy(job, remedy)
+    except OrvekError:
+        return False
+    return True
+
+
+def _words_of(check: Callable[[Draft], Iterator[Finding]]) -> str:
+    """What a check looks for, from the first line of its docstring."""
+    first = (check.__doc__ or check.__name__).splitlines()[0].rstrip(".")
+    return f"{first[:1].lower()}{first[1:]}"
 
 
 def _cautions(job: Job) -> tuple[str, ...]:

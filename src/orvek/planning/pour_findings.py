@@ -153,6 +153,7 @@ def label_conditions(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.POUR, "The shop is cold for casting.", because)
 
 
+STATION = Station.POUR
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
     what_is_missing,
     section,

@@ -54,12 +54,20 @@ class Edit:
     value: object
 
 
+class Ask(StrEnum):
+    """What a button can ask of the window instead of an edit."""
+
+    UNDO = "undo"
+    SHOW_LOG = "show the log"
+
+
 @dataclass(frozen=True, slots=True)
 class Remedy:
     """What a finding's button does: its label says exactly what will change."""
 
     label: str
     edits: tuple[Edit, ...]
+    ask: Ask | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -303,6 +311,7 @@ class Plan:
     tube_views: tuple[TubeView, ...]
     cautions: tuple[str, ...]
     findings: tuple[Finding, ...]
+    failed: tuple[str, ...] = ()  # parts that raised; a finding says so for each
 
     @property
     def has_stop(self) -> bool:

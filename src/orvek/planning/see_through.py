@@ -121,4 +121,5 @@ def behind_colour(plan: Plan) -> tuple[float, float, float]:
     return (float(int(base[1:3], 16)), float(int(base[3:5], 16)), float(int(base[5:7], 16)))
 
 
+STATION = Station.POUR
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (tube_shows,)

@@ -109,6 +109,7 @@ def eaten(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.BLANK, f"The saw shortens the bar by {draft.mm(start - end)}.", because)
 
 
+STATION = Station.BLANK
 CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (misses, deep_arcs, hollow_staves, no_picture, eaten)
 
 

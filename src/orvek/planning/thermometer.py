@@ -12,6 +12,7 @@ from statistics import median
 
 from orvek.errors import NotUnderstoodError
 
+MOST_LINES = 100_000  # a reading every ten seconds for more than a week
 _GAP = 5.0  # times the usual step
 _ROOM_C = 45.0  # no cup begins hotter than this: then the column is in °F
 
@@ -33,11 +34,14 @@ def thermometer_log(text: str) -> ThermometerLog:
     Raises:
         NotUnderstoodError: fewer than three lines can be read.
     """
-    rows = [row for row in map(_row, text.splitlines()) if row is not None]
+    lines = text.splitlines()
+    if len(lines) > MOST_LINES:
+        raise NotUnderstoodError(f"{len(lines)} lines", f"a log of a casting: it may have {MOST_LINES} lines")
+    rows = [row for row in map(_row, lines) if row is not None]
     if len(rows) < 3:
         raise NotUnderstoodError(text.strip()[:40], "a log: it has fewer than three lines of a time and a temperature")
     warnings = []
-    skipped = sum(1 for line in text.splitlines() if line.strip()) - len(rows)
+    skipped = sum(1 for line in lines if line.strip()) - len(rows)
     if skipped > 1:
         warnings.append(f"{skipped} lines of the log could not be read.")
     temperatures = [t for _, t in rows]

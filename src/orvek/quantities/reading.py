@@ -57,6 +57,7 @@ _SPELLINGS = {
                          "s": "second", "sec": "second", "d": "day"},
     Dimension.DENSITY: {"g/cc": "g/ml", "g/cm3": "g/ml", "g/cm³": "g/ml"},
 }  # fmt: skip
+_NOT_UNITS = {"am", "pm", "em", "fm", "ym", "zm"}  # Pint reads them as attometres and the like; nobody types those
 _PINT_UNIT = {
     Dimension.LENGTH: "mm",
     Dimension.MASS: "g",
@@ -195,6 +196,8 @@ def _in_own_unit(number: float, unit: str | None, dimension: Dimension) -> float
     if dimension not in _PINT_UNIT:
         return _without_pint(number, unit.casefold(), dimension)
     registry = _registry()
+    if unit.casefold() in _NOT_UNITS:
+        raise ValueError(f"{unit} is not a unit of this")
     try:
         quantity = registry.Quantity(number, registry.Unit(unit))
         return float(quantity.to(_PINT_UNIT[dimension]).magnitude)

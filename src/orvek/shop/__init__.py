@@ -1,6 +1,24 @@
 """The workshop file: jobs with their histories, shelves, preferences; its lock, upgrades and backups."""
 
+from orvek.shop.backups import Backup, back_up, backups_of, daily_backup, put_in_place
 from orvek.shop.demo import demo_job, demo_shop, fill_with_demo
-from orvek.shop.workshop import HistoryState, JobEntry, Workshop, open_workshop
+from orvek.shop.opening import open_workshop, saved_elsewhere, take_over
+from orvek.shop.workshop import HistoryState, JobEntry, OpenedJob, Workshop
 
-__all__ = ["HistoryState", "JobEntry", "Workshop", "demo_job", "demo_shop", "fill_with_demo", "open_workshop"]
+__all__ = [
+    "Backup",
+    "HistoryState",
+    "JobEntry",
+    "OpenedJob",
+    "Workshop",
+    "back_up",
+    "backups_of",
+    "daily_backup",
+    "demo_job",
+    "demo_shop",
+    "fill_with_demo",
+    "open_workshop",
+    "put_in_place",
+    "saved_elsewhere",
+    "take_over",
+]

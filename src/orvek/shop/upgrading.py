@@ -1,15 +1,19 @@
-"""Bringing a workshop file up to date: a backup first, then Alembic's upgrades in one transaction."""
+"""Bringing a workshop file up to date: a backup first, then Alembic's upgrades, all of them or none.
+
+The engine begins its transactions itself (opening.py), so that what changes tables is taken back too when an upgrade
+breaks, the disk is full or the process is killed.
+"""
 
 from __future__ import annotations
 
 import sqlite3
 from contextlib import closing
-from datetime import UTC, datetime
 from importlib import resources
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from orvek.errors import CannotWriteError, UnknownVersionError
+from orvek.errors import UnknownVersionError
+from orvek.shop.backups import back_up
 from orvek.shop.tables import HEAD
 
 if TYPE_CHECKING:
@@ -18,7 +22,7 @@ if TYPE_CHECKING:
 MIGRATIONS = Path(str(resources.files("orvek.shop"))) / "migrations"
 
 
-def version_of(path: Path) -> str | None:
+def version_of(path: Path, *, writing: bool = False) -> str | None:
     """The version of a workshop file; None where the file is new or empty.
 
     Raises:
@@ -26,7 +30,9 @@ def version_of(path: Path) -> str | None:
     """
     if not path.exists() or path.stat().st_size == 0:
         return None
-    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
+    # For writing: a transaction that was cut off must be taken back before anything can be read.
+    mode = "rw" if writing else "ro"
+    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode={mode}", uri=True)) as connection:
         tables = {row[0] for row in connection.execute("select name from sqlite_master where type = 'table'")}
         if "alembic_version" not in tables:
             if tables:
@@ -46,34 +52,24 @@ def bring_up_to_date(path: Path, engine: Engine, migrations: Path = MIGRATIONS, 
         UnknownVersionError: the file was written by a newer Orvek; it is left alone.
         CannotWriteError: the backup could not be made; nothing was upgraded.
     """
-    version = version_of(path)
+    version = check_version(path, head)
     if version == head:
         return None
-    if version is not None and version > head:
-        raise UnknownVersionError(path.name, version, head)
     backup = back_up(path, version) if version is not None else None
     _upgrade(engine, migrations, head)
     return backup
 
 
-def back_up(path: Path, label: str) -> Path:
-    """Copy a workshop, with everything in its write-ahead log, beside itself.
-
-    Returns:
-        The copy's path: `backups/NAME-LABEL-YYYYMMDD-HHMMSS.sqlite`.
+def check_version(path: Path, head: str = HEAD) -> str | None:
+    """The version of a workshop file that this program may open.
 
     Raises:
-        CannotWriteError: there is no room or no permission.
+        UnknownVersionError: the file was written by a newer Orvek; it is left alone.
     """
-    stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
-    copy = path.parent / "backups" / f"{path.stem}-{label}-{stamp}.sqlite"
-    try:
-        copy.parent.mkdir(exist_ok=True)
-        with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(copy)) as target:
-            source.backup(target)
-    except (OSError, sqlite3.Error) as error:
-        raise CannotWriteError(copy, f"no backup could be made ({error})") from error
-    return copy
+    version = version_of(path, writing=True)
+    if version is not None and version > head:
+        raise UnknownVersionError(path.name, version, head)
+    return version
 
 
 def _upgrade(engine: Engine, migrations: Path, head: str) -> None:

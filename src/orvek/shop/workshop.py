@@ -2,40 +2,39 @@
 
 Every deed is committed as it is made, so there is no save to forget; a killed process loses at most the deed in
 hand. Undo and redo move along the committed history and outlive the window. One window writes; a second one
-reads.
+reads. Open one with `open_workshop`.
 """
 
 from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Iterator
-from contextlib import contextmanager
+import struct
+from collections.abc import Callable, Iterator
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
-from sqlalchemy import Connection, Engine, create_engine, delete, event, insert, select, text, update
+from sqlalchemy import Connection, Engine, delete, insert, select, text, update
 from sqlalchemy.exc import DatabaseError, SQLAlchemyError
 
-from orvek.documents import Job, Shop, checked, first_shop, from_text, to_text
+from orvek.documents import Job, Shop, from_text, to_text
 from orvek.errors import (
     CannotWriteError,
     NothingToDoError,
     OrvekError,
-    WorkshopBusyError,
     WorkshopDamagedError,
-    WorkshopReadOnlyError,
+    WorkshopReplacedError,
 )
-from orvek.files import reason_of
 from orvek.shop import tables
+from orvek.shop.backups import BEFORE_RESTORE, back_up, check_whole
 from orvek.shop.lock import WriteLock
-from orvek.shop.upgrading import bring_up_to_date, version_of
+from orvek.shop.plain_words import plain_reason
+from orvek.shop.shop_rows import ShopFound, put_setting, read_shop, write_shop
+from orvek.shop.upgrading import bring_up_to_date, check_version
 
-_FIRST_SHELVES = ("pens", "moulds", "resins", "pigments", "scales")  # before each file said which it holds
-_SETTINGS = ("vessels_ml", "preferences", "accuracy")
-_SHELVES = tuple(name for name in Shop.model_fields if name not in _SETTINGS)
+_COUNTER = slice(24, 28)  # the file change counter of the SQLite header; every transaction raises it by one
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,14 +54,31 @@ class HistoryState:
     redo: str | None
 
 
+@dataclass(frozen=True, slots=True)
+class OpenedJob:
+    """A job, and a sentence where it is not the version that was kept last."""
+
+    job: Job
+    note: str | None = None
+
+
 class Workshop:
     """An open workshop file. Make one with `open_workshop`."""
 
-    def __init__(self, path: Path, engine: Engine, lock: WriteLock | None, why_read_only: str | None) -> None:
+    def __init__(
+        self,
+        path: Path,
+        engine: Engine,
+        lock: WriteLock | None,
+        why_read_only: str | None,
+        notices: tuple[str, ...] = (),
+    ) -> None:
         self.path = path
         self.why_read_only = why_read_only
+        self.notices = notices
         self._engine = engine
         self._lock = lock
+        self._counter = self._counter_now()
 
     @property
     def is_writable(self) -> bool:
@@ -85,6 +101,24 @@ class Workshop:
         """
         with self._reading() as connection:
             return self._version(connection, job_id, self._now(connection, job_id))
+
+    def open_job(self, job_id: str, usable: Callable[[Job], bool] = lambda _: True) -> OpenedJob:
+        """The job as it stands now, or the last version of it that can be read and used.
+
+        Raises:
+            NothingToDoError: there is no such job here.
+            WorkshopDamagedError: no version of it can be read.
+        """
+        with self._reading() as connection:
+            row = connection.execute(select(tables.job).where(tables.job.c.id == job_id)).first()
+            if row is None:
+                raise NothingToDoError("Opening it", "a job of that name in this workshop")
+            for number in self._numbers(connection, job_id, int(row.version_now)):
+                job = self._readable(connection, job_id, number)
+                if job is not None and usable(job):
+                    back = int(row.version_now) - number
+                    return OpenedJob(job, _older_words(str(row.name), back) if back else None)
+        raise WorkshopDamagedError(self.path, f"no version of “{str(row.name)[:60]}” can be read")
 
     def record(self, job: Job, deed: str) -> None:
         """Commit a job as the newest version of itself; versions that were undone are dropped.
@@ -139,16 +173,13 @@ class Workshop:
     # -- shop ------------------------------------------------------------------------------------------------
 
     def shop(self) -> Shop:
-        """The maker's shelves and preferences; the generic ones where nothing was kept yet."""
+        """The maker's shelves and preferences, as far as they can be read; generic ones where nothing was kept yet."""
+        return self.shop_found().shop
+
+    def shop_found(self) -> ShopFound:
+        """The shop, with a sentence for each thing in it that could not be read."""
         with self._reading() as connection:
-            rows = connection.execute(select(tables.shelf).order_by(tables.shelf.c.kind, tables.shelf.c.position)).all()
-            settings = {row.key: json.loads(row.body) for row in connection.execute(select(tables.setting))}
-        if "vessels_ml" not in settings:
-            return first_shop()
-        # What an older Orvek did not know of is as in a first shop, not empty.
-        kept = settings.get("shelves", _FIRST_SHELVES)
-        shelves: dict[str, Any] = {kind: [json.loads(r.body) for r in rows if r.kind == kind] for kind in kept}
-        return checked(Shop, {**shelves, **{key: settings[key] for key in _SETTINGS if key in settings}})
+            return read_shop(connection)
 
     def save_shop(self, shop: Shop) -> None:
         """Commit shelves and preferences.
@@ -156,29 +187,24 @@ class Workshop:
         Raises:
             CannotWriteError: with the reason; the file still holds what it held.
         """
-        content = shop.model_dump(mode="json")
         with self._writing() as connection:
-            connection.execute(delete(tables.shelf))
-            for kind in _SHELVES:
-                for position, item in enumerate(content[kind]):
-                    row = {"kind": kind, "position": position, "body": json.dumps(item, ensure_ascii=False)}
-                    connection.execute(insert(tables.shelf).values(**row))
-            for key in _SETTINGS:
-                self._set(connection, key, content[key])
-            self._set(connection, "shelves", list(_SHELVES))
+            write_shop(connection, shop)
 
     def last_open(self) -> str | None:
         """The id of the job that was open last, if it is still here."""
         with self._reading() as connection:
             row = connection.execute(select(tables.setting.c.body).where(tables.setting.c.key == "last_open")).first()
-            job_id = json.loads(row.body) if row else None
+            try:
+                job_id = str(json.loads(row.body)) if row else None
+            except ValueError:
+                return None
             known = connection.execute(select(tables.job.c.id).where(tables.job.c.id == job_id)).first()
-            return str(job_id) if known else None
+            return job_id if known else None
 
     def set_last_open(self, job_id: str) -> None:
         """Remember which job was open last."""
         with self._writing() as connection:
-            self._set(connection, "last_open", job_id)
+            put_setting(connection, "last_open", job_id)
 
     # -- the file --------------------------------------------------------------------------------------------
 
@@ -187,11 +213,74 @@ class Workshop:
         with self._reading() as connection:
             return int(connection.execute(text("pragma data_version")).scalar_one())
 
+    def check_file(self) -> None:
+        """Make sure that the file is still the one that was opened, as this window left it.
+
+        Raises:
+            WorkshopReplacedError: it was deleted, or another copy lies in its place.
+        """
+        if self._lock is None:
+            return
+        if not self.path.exists():
+            raise WorkshopReplacedError(self.path, "was moved or deleted")
+        if not self._lock.is_still(self.path):
+            raise WorkshopReplacedError(self.path, "was replaced by another file")
+        if self._counter_now() != self._counter:
+            raise WorkshopReplacedError(self.path, "was overwritten by another copy or changed by another program")
+
+    def save_copy(self, path: Path) -> None:
+        """Write everything that this window still has of the workshop to a new file.
+
+        The file that was opened can be read to the end even where its name is gone.
+
+        Raises:
+            CannotWriteError: with the reason.
+        """
+        try:
+            with self._engine.connect() as connection, closing(sqlite3.connect(path)) as target:
+                source = connection.connection.driver_connection
+                assert isinstance(source, sqlite3.Connection)
+                source.backup(target)
+            path.chmod(0o600)
+        except (OSError, sqlite3.Error, SQLAlchemyError) as error:
+            raise CannotWriteError(path, plain_reason(error)) from error
+
+    def is_whole_elsewhere(self) -> bool:
+        """Whether the content that was opened can still be read though its name is gone or another file has it."""
+        return self._lock is not None and not self._lock.is_still(self.path) and self._counter_now() == self._counter
+
+    def restore(self, backup: Path) -> Path:
+        """Put a backup in the place of everything in the workshop, whole or not at all.
+
+        Returns:
+            A backup of what stood there before; restoring that one undoes this.
+
+        Raises:
+            OrvekError: the backup is no whole workshop, or nothing can be written; nothing was changed.
+        """
+        check_whole(backup)
+        check_version(backup)
+        with self._writing():
+            pass
+        before = back_up(self.path, BEFORE_RESTORE)
+        try:
+            with closing(sqlite3.connect(backup)) as source, closing(sqlite3.connect(self.path)) as target:
+                source.backup(target)
+        except sqlite3.Error as error:
+            raise CannotWriteError(self.path, plain_reason(error)) from error
+        self._engine.dispose()
+        bring_up_to_date(self.path, self._engine)
+        with self._reading():
+            pass  # a backup of an older Orvek changes its journal here
+        self._counter = self._counter_now()
+        return before
+
     def close(self) -> None:
         """Close the file and let another window write."""
         self._engine.dispose()
         if self._lock is not None:
             self._lock.release()
+            self._lock = None
 
     @contextmanager
     def _reading(self) -> Iterator[Connection]:
@@ -199,26 +288,50 @@ class Workshop:
             with self._engine.connect() as connection:
                 yield connection
         except DatabaseError as error:
-            raise WorkshopDamagedError(self.path, _plain(error)) from error
+            raise WorkshopDamagedError(self.path, plain_reason(error)) from error
 
     @contextmanager
     def _writing(self) -> Iterator[Connection]:
         if self.why_read_only is not None:
             raise CannotWriteError(self.path, "it is open for reading only")
+        self.check_file()
         try:
             with self._engine.begin() as connection:
                 yield connection
         except SQLAlchemyError as error:
-            raise CannotWriteError(self.path, _plain(error)) from error
+            raise CannotWriteError(self.path, plain_reason(error)) from error
+        finally:
+            self._counter = self._counter_now()
+
+    def _counter_now(self) -> int | None:
+        head = self._lock.head() if self._lock is not None else b""
+        return int(struct.unpack(">I", head[_COUNTER])[0]) if len(head) >= 28 else None
 
     def _step(self, job_id: str, by: int, verb: str) -> Job:
+        """One version on in a direction; versions that cannot be read are passed over."""
         with self._writing() as connection:
             number = self._now(connection, job_id) + by
-            if number < 0 or self._deed(connection, job_id, number) is None:
-                raise NothingToDoError(verb, "a deed")
+            while number >= 0 and self._deed(connection, job_id, number) is not None:
+                job = self._readable(connection, job_id, number)
+                if job is not None:
+                    self._set_now(connection, job, number)
+                    return job
+                number += by
+        raise NothingToDoError(verb, "a change")
+
+    def _numbers(self, connection: Connection, job_id: str, now: int) -> list[int]:
+        """Numbers of the versions kept, the present one first, then older ones, then those that were undone."""
+        versions = tables.job_version
+        rows = connection.execute(select(versions.c.number).where(versions.c.job_id == job_id))
+        kept = sorted((int(row.number) for row in rows), reverse=True)
+        return [n for n in kept if n <= now] + [n for n in reversed(kept) if n > now]
+
+    def _readable(self, connection: Connection, job_id: str, number: int) -> Job | None:
+        try:
             job = self._version(connection, job_id, number)
-            self._set_now(connection, job, number)
-            return job
+        except OrvekError:
+            return None
+        return job if job.batch.id == job_id else None
 
     def _now(self, connection: Connection, job_id: str) -> int:
         row = connection.execute(select(tables.job.c.version_now).where(tables.job.c.id == job_id)).first()
@@ -245,82 +358,13 @@ class Workshop:
         values = {"version_now": number, "name": job.batch.name, "changed_at": _stamp()}
         connection.execute(update(tables.job).where(tables.job.c.id == job.batch.id).values(**values))
 
-    def _set(self, connection: Connection, key: str, content: Any) -> None:
-        connection.execute(delete(tables.setting).where(tables.setting.c.key == key))
-        connection.execute(insert(tables.setting).values(key=key, body=json.dumps(content, ensure_ascii=False)))
 
-
-def open_workshop(path: Path) -> Workshop:
-    """Open the workshop at `path`, making it where there is none.
-
-    Where another window has it, or the place does not let us write, it is opened for reading and
-    `why_read_only` says so.
-
-    Raises:
-        WorkshopDamagedError: what stands there is no workshop; it is left alone.
-        UnknownVersionError: it was written by a newer Orvek; it is left alone.
-        WorkshopReadOnlyError: nothing is there, and nothing can be put there.
-    """
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise WorkshopReadOnlyError(path, reason_of(error)) from error
-    lock = WriteLock(path)
-    try:
-        lock.take()
-    except (WorkshopBusyError, WorkshopReadOnlyError) as refused:
-        return _open_for_reading(path, refused)
-    try:
-        engine = _engine(path, writing=True)
-        bring_up_to_date(path, engine)
-        return Workshop(path, engine, lock, None)
-    except (sqlite3.Error, SQLAlchemyError) as error:
-        lock.release()
-        raise WorkshopDamagedError(path, _plain(error)) from error
-    except OrvekError:
-        lock.release()
-        raise
-
-
-def _open_for_reading(path: Path, refused: OrvekError) -> Workshop:
-    try:
-        if version_of(path) is None:
-            raise refused
-    except sqlite3.Error as error:
-        raise WorkshopDamagedError(path, _plain(error)) from error
-    return Workshop(path, _engine(path, writing=False), None, str(refused))
-
-
-def _engine(path: Path, *, writing: bool) -> Engine:
-    address = f"{path.absolute().as_uri()}?mode={'rwc' if writing else 'ro'}&uri=true"
-    engine = create_engine(f"sqlite+pysqlite:///{address}", connect_args={"timeout": 5.0})
-
-    def prepare(connection: sqlite3.Connection, _record: object) -> None:
-        connection.execute("pragma foreign_keys = on")
-        if writing:
-            connection.execute("pragma journal_mode = wal")
-            connection.execute("pragma synchronous = full")
-
-    event.listen(engine, "connect", prepare)
-    return engine
-
-
-def _plain(error: Exception) -> str:
-    """What SQLite means, in a maker's words."""
-    origin = str(getattr(error, "orig", None) or error)
-    for sign, words in {
-        "disk is full": "the disk is full",
-        "readonly": "this place does not let you write",
-        "disk I/O": "the disk reports an error",
-        "not a database": "it holds something else",
-        "another program": "it belongs to another program",
-        "malformed": "it is damaged",
-        "locked": "another program holds on to it",
-        "unable to open": "it cannot be opened",
-    }.items():
-        if sign in origin:
-            return words
-    return origin.splitlines()[0][:120]
+def _older_words(name: str, back: int) -> str:
+    shown = name if len(name) <= 60 else name[:59] + "…"
+    steps = "its last change" if back == 1 else f"its last {back} changes"
+    if back < 0:
+        steps = "what was kept last"
+    return f"“{shown}” is open as it was before {steps}, which could not be read. Nothing was removed from the file."
 
 
 def _stamp() -> str:

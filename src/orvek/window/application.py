@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import sys
+import threading
 import traceback
 from collections.abc import Callable
 from importlib import resources
@@ -13,14 +15,19 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QIcon, QPixmap
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
-from orvek.errors import OrvekError
+from orvek.errors import OrvekError, WorkshopDamagedError
+from orvek.log import keep_log
 from orvek.window import theme
 from orvek.window.frame import Frame
+from orvek.window.widgets.asking import ask, tell
 
 if TYPE_CHECKING:
     from orvek.window.main_window import MainWindow
+    from orvek.window.session import Session
+
+_LOG = logging.getLogger(__name__)
 
 
 def make_application() -> QApplication:
@@ -46,15 +53,16 @@ def run(path: Path, *, demo: bool, picture: Path | None, begin: tuple[str | None
     if not _has_screen() and "QT_QPA_PLATFORM" not in os.environ:
         print("No display was found: Orvek starts on a virtual screen.", file=sys.stderr)
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    keep_log()
     application = make_application()
     frame = Frame()
     frame.show()
     start = Start(frame, path, demo=demo, picture=picture, begin=begin)
     QTimer.singleShot(0, start.open_workshop)
     code = int(application.exec())
-    if start.is_loading():
-        # The compiler cannot be interrupted, and a maker who closes the window does not wait for it. Everything
-        # the maker did is committed by now.
+    if start.is_at_work():
+        # A compiler or solver cannot be interrupted, and a maker who closes the window does not wait for it.
+        # Everything the maker did is committed by now.
         sys.stdout.flush()
         sys.stderr.flush()
         os._exit(code)
@@ -85,11 +93,17 @@ class Start:
             if self._demo:
                 fill_with_demo(workshop)
             window = MainWindow(Session(workshop), self._frame)
+        except WorkshopDamagedError as error:
+            if not self._offer_backup(error):
+                self._cannot_start(str(error))
+            return
         except OrvekError as error:
             self._cannot_start(str(error))
             return
         self._window = window
         sys.excepthook = _told_to(window)
+        if workshop.is_writable and self._picture is None:
+            threading.Thread(target=_back_up_daily, args=(workshop.path, window.session), daemon=True).start()
         if self._job:
             window.session.open_job(
                 next((entry.id for entry in window.session.jobs() if self._job in {entry.id, entry.name}), self._job)
@@ -100,14 +114,33 @@ class Start:
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)
 
-    def is_loading(self) -> bool:
-        """Whether something is still being loaded in the background."""
-        return self._window is not None and self._window.surface.is_loading()
+    def is_at_work(self) -> bool:
+        """Whether something in the background has not ended."""
+        return self._window is not None and (self._window.surface.is_loading() or not self._window.has_ended)
+
+    def _offer_backup(self, error: WorkshopDamagedError) -> bool:
+        """Offer the newest backup where the workshop file is damaged; the damaged file is kept beside it."""
+        from orvek.shop import backups_of, put_in_place
+
+        newest = next((backup for backup in backups_of(error.path) if backup.jobs is not None), None)
+        if newest is None or self._picture is not None or not _has_screen():
+            return False
+        made = f"{newest.made_at.astimezone():%d %B %Y, %H:%M}"
+        words = f"{error} There is a backup of {made} with {newest.jobs} jobs. The damaged file is kept beside it."
+        if ask(self._frame, "Orvek", words, ("Open the backup", "Quit")) != 0:
+            return False
+        try:
+            put_in_place(error.path, newest.path)
+        except OrvekError as refused:
+            self._cannot_start(str(refused))
+            return True
+        self.open_workshop()
+        return True
 
     def _cannot_start(self, sentence: str) -> None:
         print(sentence, file=sys.stderr)
         if self._picture is None and _has_screen():
-            QMessageBox.warning(self._frame, "Orvek", sentence)
+            tell(self._frame, "Orvek", sentence)
         QApplication.exit(2)
 
     def _save_picture(self) -> None:
@@ -125,6 +158,18 @@ class Start:
         self._frame.close()
 
 
+def _back_up_daily(path: Path, session: Session) -> None:
+    """Runs in a thread of its own; a failure is a sentence on the window."""
+    from orvek.shop import daily_backup
+
+    try:
+        daily_backup(path)
+    except OrvekError as error:
+        session.said.emit(str(error))
+    except OSError:
+        _LOG.warning("the daily backup could not be made", exc_info=True)
+
+
 def _has_screen() -> bool:
     return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
@@ -137,6 +182,12 @@ def _told_to(window: MainWindow) -> Callable[[type[BaseException], BaseException
             QApplication.quit()
             return
         traceback.print_exception(kind, error, trace)
-        window.say("Something in Orvek itself went wrong; your job is kept as it was before. See the terminal.")
+        _LOG.error("a fault in the window", exc_info=(kind, error, trace))
+        window.say(
+            "Something in Orvek itself went wrong; your job is kept as it was before.",
+            stays=True,
+            button="Show the log",
+            deed=window.session.log_wanted.emit,
+        )
 
     return hook

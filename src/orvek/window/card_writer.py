@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from orvek.errors import NothingToDoError, OrvekError
+from orvek.files import safe_name
 from orvek.planning.cure_question import CureForecast
 from orvek.planning.saw import SawCut
 from orvek.window.session import Session
@@ -42,7 +43,7 @@ class CardWriter:
 
     def ask(self, words: str, kind: str, suffix: str) -> None:
         """Ask where a card goes, then write it there."""
-        suggested = f"{file_name(self._session.job.batch.name)} {words}{suffix}"
+        suggested = f"{safe_name(self._session.job.batch.name)} {words}{suffix}"
         filters = f"{suffix[1:].upper()} (*{suffix})"
         found, _ = QFileDialog.getSaveFileName(self._parent, words.capitalize(), suggested, filters)
         if found:
@@ -88,8 +89,3 @@ class CardWriter:
         if path.suffix.lower() == ".svg":
             return template_svg(drawing)
         return template_pdf(drawing, self._session.shop.preferences.paper)
-
-
-def file_name(name: str) -> str:
-    """A job's name as the name of a file."""
-    return "".join(letter if letter.isalnum() or letter in " -_" else "-" for letter in name).strip() or "job"

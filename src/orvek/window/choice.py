@@ -9,6 +9,7 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWidget
 
 from orvek.window.fields import quiet_label
+from orvek.window.widgets.label import plain_tip, without_shortcut
 
 MenuFiller = Callable[[QMenu], None]
 
@@ -30,7 +31,7 @@ class ChoiceButton(QPushButton):
     def set_text(self, text: str) -> None:
         """Show what is chosen, shortened to the room there is."""
         self._full = text
-        self.setToolTip(text)
+        self.setToolTip(plain_tip(text))
         self._fit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -40,7 +41,8 @@ class ChoiceButton(QPushButton):
     def _fit(self) -> None:
 
         room = max(24, self.width() - 24)
-        self.setText(f"{self.fontMetrics().elidedText(self._full, Qt.TextElideMode.ElideRight, room)} ›")
+        shown = self.fontMetrics().elidedText(self._full, Qt.TextElideMode.ElideRight, room)
+        self.setText(without_shortcut(f"{shown} ›"))
 
 
 class ChoiceField(QWidget):
@@ -62,7 +64,7 @@ class ChoiceField(QWidget):
 
 def add_action(menu: QMenu, words: str, deed: Callable[[], None], *, checked: bool | None = None) -> QAction:
     """Put a line into a menu."""
-    action = menu.addAction(words.replace("&", "&&"))
+    action = menu.addAction(without_shortcut(words))
     action.triggered.connect(lambda: deed())
     if checked is not None:
         action.setCheckable(True)
@@ -72,4 +74,4 @@ def add_action(menu: QMenu, words: str, deed: Callable[[], None], *, checked: bo
 
 def add_heading(menu: QMenu, words: str) -> None:
     """Put a line that only names what follows into a menu."""
-    menu.addAction(words).setEnabled(False)
+    menu.addAction(without_shortcut(words)).setEnabled(False)

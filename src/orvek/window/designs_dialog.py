@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.documents import Design, deeds, designs
 from orvek.planning.shape import bar_size, barrels_of
@@ -12,6 +12,7 @@ from orvek.window.fields import quiet_label
 from orvek.window.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
+from orvek.window.widgets.label import Label
 
 
 class DesignsDialog(QDialog):
@@ -22,7 +23,7 @@ class DesignsDialog(QDialog):
         self.setWindowTitle("Begin from a design")
         self.resize(PICTURE_WIDE + 92, 640)
         self._session = session
-        title = QLabel("Begin from a design")
+        title = Label("Begin from a design")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         inside = QWidget()
         self._list = QVBoxLayout(inside)

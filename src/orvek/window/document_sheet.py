@@ -17,7 +17,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QGridLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -30,6 +29,7 @@ from orvek.errors import OrvekError
 from orvek.quantities import Units
 from orvek.window import theme
 from orvek.window.fields import QuantityEdit, quiet_label
+from orvek.window.widgets.label import Label
 
 D = TypeVar("D", bound=Document)
 
@@ -44,7 +44,7 @@ class DocumentSheet(QDialog):
         self._document = document
         self._units = units
         self._values: dict[str, Callable[[], Any]] = {}
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self.result_document: Document | None = None
@@ -58,7 +58,7 @@ class DocumentSheet(QDialog):
         buttons.button(QDialogButtonBox.StandardButton.Cancel).setText("Leave as it was")
         buttons.accepted.connect(self._keep)
         buttons.rejected.connect(self.reject)
-        heading = QLabel(title)
+        heading = Label(title)
         heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 16)

@@ -14,6 +14,7 @@ from orvek.errors import NotUnderstoodError, OrvekError, OutOfBoundsError
 from orvek.planning import Figure
 from orvek.quantities import Dimension, Units, read, read_bit, write, write_bit
 from orvek.window import theme
+from orvek.window.widgets.label import Label
 from orvek.window.working_popup import show_working
 
 _VALUE_WIDTH = 84
@@ -21,14 +22,14 @@ _VALUE_WIDTH = 84
 
 def quiet_label(words: str, size: int = theme.SMALL) -> QLabel:
     """A label in quiet ink."""
-    label = QLabel(words)
+    label = Label(words)
     label.setStyleSheet(theme.words_css(theme.QUIET, size))
     return label
 
 
 def heading(words: str) -> QLabel:
     """The heading of a group of fields."""
-    label = QLabel(words)
+    label = Label(words)
     label.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
     return label
 
@@ -130,7 +131,7 @@ class QuantityField(QWidget):
         super().__init__()
         self.line = QuantityEdit(measure, units, is_bit=is_bit, optional=optional)
         self.line.setFixedWidth(_VALUE_WIDTH)
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._sentence.hide()

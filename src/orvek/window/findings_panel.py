@@ -13,6 +13,7 @@ from orvek.planning.words import quiet_line
 from orvek.window import theme
 from orvek.window.fields import quiet_label
 from orvek.window.frame import FINDINGS_WIDTH as WIDTH
+from orvek.window.widgets.label import Label, plain_tip, without_shortcut
 
 _COLOURS = {Severity.STOP: theme.STOP, Severity.CAUTION: theme.CAUTION, Severity.NOTE: theme.ACCENT}
 
@@ -64,10 +65,10 @@ class FindingView(QWidget):
         column.addWidget(_text(finding.title, theme.words_css(theme.INK, theme.BODY, 600)))
         column.addWidget(_text(finding.because, theme.words_css(theme.QUIET)))
         for remedy in finding.remedies:
-            button = QPushButton("\n".join(textwrap.wrap(remedy.label, _LABEL)) or remedy.label)
+            button = QPushButton(without_shortcut("\n".join(textwrap.wrap(remedy.label, _LABEL)) or remedy.label))
             button.setStyleSheet(f"font-size: {theme.SMALL}px;")
             button.setAccessibleName(remedy.label)
-            button.setToolTip(remedy.label)
+            button.setToolTip(plain_tip(remedy.label))
             button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
             button.setMaximumWidth(WIDTH - 44)
             button.setEnabled(writable)
@@ -141,7 +142,7 @@ class FindingsPanel(QWidget):
 
 
 def _text(words: str, css: str) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setWordWrap(True)
     label.setStyleSheet(css)

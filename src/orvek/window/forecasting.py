@@ -7,15 +7,21 @@ A question is a frozen value; an answer carries its question.
 
 from __future__ import annotations
 
+import logging
+import time
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import Any
 
 from PySide6.QtCore import QObject, QThread, QTimer, Signal
 
+from orvek.errors import OrvekError
+
 Compute = Callable[[Any, Callable[[float], None], Callable[[Any], None]], Any]
 _WAIT_MS = 250  # a drag asks many times a second; only the last question is worth computing
 _KEPT = 32
+_END_MS = 1200  # with the window's own closing this stays under two seconds
+_LOG = logging.getLogger(__name__)
 
 
 class _CancelledError(Exception):
@@ -26,6 +32,7 @@ class _Work(QThread):
     """One answer in the making."""
 
     told = Signal(object)
+    failed = Signal(str)
     progressed = Signal(float)
 
     def __init__(self, question: Hashable, compute: Compute) -> None:
@@ -40,6 +47,12 @@ class _Work(QThread):
             self.told.emit((self._compute(self.question, self._tell, self._early), True))
         except _CancelledError:
             return
+        except OrvekError as error:
+            self.failed.emit(str(error))
+        except Exception as error:  # whatever it is, nobody shall wait for it for ever
+            _LOG.exception("an answer in the background broke off")
+            reason = f"{type(error).__name__}: {str(error)[:100]}"
+            self.failed.emit(f"Orvek could not work this out ({reason}). Your job is kept; the log says more.")
 
     def _early(self, forecast: Any) -> None:
         self.told.emit((forecast, False))
@@ -56,6 +69,7 @@ class Forecaster(QObject):
     """Answers questions of one kind, one at a time."""
 
     arrived = Signal(object)
+    failed = Signal(str)  # one sentence; the question stays without an answer
     progressed = Signal(float)  # 0 to 1; 1 when there is nothing more to wait for
 
     def __init__(self, compute: Compute) -> None:
@@ -105,12 +119,17 @@ class Forecaster(QObject):
         self.cancel()
         self.progressed.emit(1.0)
 
-    def close(self) -> None:
-        """Give up everything and wait until it has ended; a moment, because work looks up often."""
+    def close(self, within_ms: int = _END_MS) -> bool:
+        """Give up everything and wait a moment until it has ended.
+
+        Returns:
+            Whether all of it has. What has not is in a library's hands and cannot be stopped; whoever ends the
+            program then does not wait for it.
+        """
         self._is_open = False
         self.cancel()
-        for work in self._given_up:
-            work.wait()
+        until = time.monotonic() + within_ms / 1000
+        return all(work.wait(max(1, int(1000 * (until - time.monotonic())))) for work in self._given_up)
 
     def _begin(self) -> None:
         if self._question is None:
@@ -118,11 +137,17 @@ class Forecaster(QObject):
         self._work = _Work(self._question, self._compute)
         self._work.told.connect(self._take)
         self._work.progressed.connect(self._pass_on)
+        self._work.failed.connect(self._break_off)
         self._work.start(QThread.Priority.LowPriority)
 
     def _pass_on(self, part: float) -> None:
         if self._work is not None and self.sender() is self._work:
             self.progressed.emit(part)
+
+    def _break_off(self, sentence: str) -> None:
+        if self._work is not None and self.sender() is self._work and self._is_open:
+            self.progressed.emit(1.0)
+            self.failed.emit(sentence)
 
     def _take(self, told: tuple[Any, bool]) -> None:
         forecast, is_whole = told

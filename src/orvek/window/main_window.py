@@ -5,7 +5,10 @@ A station is a widget with `show_plan(plan)`; a new one is one more entry in `_p
 
 from __future__ import annotations
 
+import logging
+from collections.abc import Callable
 from pathlib import Path
+from typing import TypeVar
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QKeySequence
@@ -13,10 +16,8 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QMenu,
-    QMessageBox,
     QPushButton,
     QStackedWidget,
     QWidget,
@@ -25,12 +26,14 @@ from PySide6.QtWidgets import (
 from orvek import __version__
 from orvek.documents import SUFFIX, deeds
 from orvek.errors import OrvekError
+from orvek.files import safe_name
 from orvek.planning import Plan, Station
-from orvek.planning.cure_question import cure_question
+from orvek.planning.cure_question import CureForecast, cure_question
 from orvek.planning.forecast_findings import with_forecast
 from orvek.quantities import LengthUnit
+from orvek.shop import back_up
 from orvek.window import theme
-from orvek.window.card_writer import CARDS, CardWriter, file_name
+from orvek.window.card_writer import CARDS, CardWriter
 from orvek.window.casting_look import CastingLook
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.forecasting import Forecaster, cure
@@ -44,6 +47,11 @@ from orvek.window.stations.pen import PenStation
 from orvek.window.stations.pour import PAGES, PourStation
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
+from orvek.window.widgets.asking import ask, tell
+from orvek.window.widgets.label import Label, without_shortcut
+
+T = TypeVar("T")
+_LOG = logging.getLogger(__name__)
 
 _SAID_FOR_MS = 12000
 _LOOK_AGAIN_MS = 2000
@@ -54,7 +62,7 @@ class Notice(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._words = QLabel()
+        self._words = Label()
         self._words.setWordWrap(True)
         self._words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
         self.button = QPushButton()
@@ -104,10 +112,13 @@ class MainWindow(QWidget):
         }
         self.station = Station.PEN
         self._is_loaded = False
+        self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
         for page in self._pages.values():
             self._stack.addWidget(page)
         self.notice, self.keeping = Notice(), Notice()
+        self._said_deed: Callable[[], None] | None = None
+        self._seen = 0
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.timeout.connect(lambda: self.notice.say(""))
@@ -118,8 +129,9 @@ class MainWindow(QWidget):
         self.frame.may_close = self._may_close
         self.show_plan(session.plan)
         self.rail.show_jobs(session.jobs(), session.job.batch.id)
-        if not session.workshop.is_writable:
-            self._watch_other_window()
+        self._watch_file()
+        if session.notes:
+            self.say(" ".join(session.notes[:3]), stays=True)
 
     def open_station(self, station: Station) -> None:
         """Go to a station."""
@@ -140,20 +152,34 @@ class MainWindow(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
-        self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek")
-        if self._is_loaded:
-            self.forecaster.ask(cure_question(plan, self.session.shop))
-        forecast = self.forecaster.answer()
-        plan = with_forecast(plan, forecast, self.session.shop)
-        self.pour.cure.show_forecast(forecast)
-        self.rail.show_plan(plan, self.station)
-        self.findings.show_plan(plan, writable=self.session.workshop.is_writable)
-        self.strip.show_plan(plan, self.session.units)
+        self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek".replace("[*]", "[*][*]"))
+        guarded = self._shown
+        forecast = guarded("the forecast", lambda: self._forecast_of(plan))
+        whole = guarded("the cure", lambda: with_forecast(plan, forecast, self.session.shop)) or plan
+        guarded("the cure", lambda: self.pour.cure.show_forecast(forecast))
+        guarded("the rail", lambda: self.rail.show_plan(whole, self.station))
+        writable = self.session.workshop.is_writable
+        guarded("the findings", lambda: self.findings.show_plan(whole, writable=writable))
+        guarded("the strip", lambda: self.strip.show_plan(whole, self.session.units))
         page = self._pages[self.station]
         assert isinstance(page, PenStation | BlankStation | PourStation | GlueUpStation)
         if page is not self.glue_up:
             self.strip.show_cut(None)
-        page.show_plan(plan)
+        guarded(f"the station {self.station.value}", lambda: page.show_plan(whole))
+
+    def _forecast_of(self, plan: Plan) -> CureForecast | None:
+        if self._is_loaded:
+            self.forecaster.ask(cure_question(plan, self.session.shop))
+        return self.forecaster.answer()
+
+    def _shown(self, what: str, show: Callable[[], T]) -> T | None:
+        """What `show` gives. A part of the window that cannot show a plan says so and leaves the others alone."""
+        try:
+            return show()
+        except Exception:  # whatever it is, the maker can go on, undo, or open another job
+            _LOG.exception("%s could not be shown", what)
+            self.say(f"Orvek could not show {what} for this job. Your job is kept; undo, or see Help, Log.", stays=True)
+            return None
 
     def load_slow_parts(self) -> None:
         """What can wait until the first window is up."""
@@ -163,10 +189,20 @@ class MainWindow(QWidget):
         self.surface.load()
         self.show_plan(self.session.plan)
 
-    def say(self, words: str) -> None:
-        """Say a sentence for a while."""
-        self.notice.say(words)
-        self._quiet.start(_SAID_FOR_MS)
+    def say(self, words: str, *, stays: bool = False, button: str = "", deed: Callable[[], None] | None = None) -> None:
+        """Say a sentence for a while, or until the next one; its button, if it has one, does `deed`."""
+        self._said_deed = deed
+        self.notice.say(words, button or ("Hide" if stays else ""))
+        if stays:
+            self._quiet.stop()
+        else:
+            self._quiet.start(_SAID_FOR_MS)
+
+    def _do_what_was_said(self) -> None:
+        deed, self._said_deed = self._said_deed, None
+        self.notice.say("")
+        if deed is not None:
+            deed()
 
     # -- building ----------------------------------------------------------------------------------------------
 
@@ -198,8 +234,12 @@ class MainWindow(QWidget):
         session.history_changed.connect(self._show_history)
         session.jobs_changed.connect(lambda: self.rail.show_jobs(session.jobs(), session.job.batch.id))
         session.units_changed.connect(self._show_units)
-        session.unsaved_changed.connect(lambda words: self.keeping.say(words, "Try again" if words else ""))
-        self.keeping.button.clicked.connect(session.retry)
+        session.unsaved_changed.connect(self._show_keeping)
+        session.access_changed.connect(self._show_keeping)
+        session.log_wanted.connect(self._show_log)
+        self.forecaster.failed.connect(self.say)
+        self.keeping.button.clicked.connect(self._keep_again)
+        self.notice.button.clicked.connect(self._do_what_was_said)
         self.rail.station_chosen.connect(self.open_station)
         self.rail.job_chosen.connect(session.open_job)
         self.rail.new_job_wanted.connect(session.new_job)
@@ -246,6 +286,9 @@ class MainWindow(QWidget):
         self._action(edit, "Find a deed…", self._find_deed, QKeySequence("Ctrl+."))
         self._action(shop, "Shelves…", self._shelves)
         self._action(shop, "Preferences…", self._preferences)
+        shop.addSeparator()
+        self._action(shop, "Back up now", self._back_up)
+        self._action(shop, "Backups…", self._backups)
         for number, station in enumerate(Station, 1):
             go = lambda s=station: self.open_station(s)  # noqa: E731
             self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"))
@@ -260,6 +303,7 @@ class MainWindow(QWidget):
             action.setCheckable(True)
             self._units[unit] = action
         self._action(view, "Switch mm and inches", self._switch_units, QKeySequence("Ctrl+U"))
+        self._action(about, "Log…", self._show_log)
         self._action(about, "About Orvek", self._about)
 
     def _action(
@@ -291,9 +335,9 @@ class MainWindow(QWidget):
         except OrvekError:
             return
         unsaved = self.session.unsaved > 0
-        self._undo.setText(f"Undo: {state.undo}" if state.undo and not unsaved else "Undo")
+        self._undo.setText(without_shortcut(f"Undo: {state.undo}") if state.undo and not unsaved else "Undo")
         self._undo.setEnabled(bool(state.undo) or unsaved)
-        self._redo.setText(f"Redo: {state.redo}" if state.redo else "Redo")
+        self._redo.setText(without_shortcut(f"Redo: {state.redo}") if state.redo else "Redo")
         self._redo.setEnabled(bool(state.redo) and not unsaved)
 
     def _show_units(self) -> None:
@@ -319,7 +363,7 @@ class MainWindow(QWidget):
             self.session.take_in(Path(name))
 
     def _give_out(self) -> None:
-        suggested = f"{file_name(self.session.job.batch.name)}{SUFFIX}"
+        suggested = f"{safe_name(self.session.job.batch.name)}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Give out a job file", suggested, f"Orvek jobs (*{SUFFIX})")
         if name:
             self.session.give_out(Path(name if name.endswith(".json") else name + SUFFIX))
@@ -327,8 +371,7 @@ class MainWindow(QWidget):
     def _remove_job(self) -> None:
         name = self.session.job.batch.name
         words = f"Remove “{name}” and its history from this workshop? This cannot be undone."
-        asked = QMessageBox.question(self, "Remove this job", words)
-        if asked == QMessageBox.StandardButton.Yes:
+        if ask(self, "Remove this job", words, ("Remove it", "Keep it"), default=1) == 0:
             self.session.remove_job()
 
     def _shelves(self) -> None:
@@ -349,18 +392,66 @@ class MainWindow(QWidget):
             f"Orvek {__version__}\n\nFrom a pen and a mould to a blank and its pour card.\n"
             "Figures are calculations: labels, safety sheets and your own records go before them."
         )
-        QMessageBox.about(self, "About Orvek", words)
+        tell(self, "About Orvek", words)
 
-    # -- a second window, and closing --------------------------------------------------------------------------
+    def _show_log(self) -> None:
+        from orvek.window.log_dialog import LogDialog
 
-    def _watch_other_window(self) -> None:
-        self.keeping.say(self.session.workshop.why_read_only or "")
-        self._seen = self.session.workshop.change_count()
+        LogDialog(self).exec()
+
+    def _back_up(self) -> None:
+        try:
+            made = back_up(self.session.workshop.path, "asked")
+        except OrvekError as error:
+            self.say(str(error))
+            return
+        self.say(f"Made {made.name}, in the folder {made.parent}.")
+
+    def _backups(self) -> None:
+        from orvek.window.backups_dialog import BackupsDialog
+
+        dialog = BackupsDialog(self, self.session)
+        dialog.restored.connect(self._say_restored)
+        dialog.exec()
+
+    def _say_restored(self, before: Path) -> None:
+        words = "The workshop is as it was in that backup."
+        self.say(words, stays=True, button="Undo the restore", deed=lambda: self._undo_restore(before))
+
+    def _undo_restore(self, before: Path) -> None:
+        if self.session.restore(before) is not None:
+            self.say("The workshop is as it was before the restore.")
+
+    # -- the file, a second window, and closing ----------------------------------------------------------------
+
+    def _show_keeping(self, words: str = "") -> None:
+        """The line that stays: what could not be kept, a file that is gone, a window that may only look."""
+        button = "Save under a new name…" if self.session.file_is_lost else "Try again" if words else ""
+        self.keeping.say(words or self.session.workshop.why_read_only or "", button)
+
+    def _keep_again(self) -> None:
+        if not self.session.file_is_lost:
+            self.session.retry()
+            return
+        path = self.session.workshop.path
+        suggested = str(path.with_name(f"{path.stem}-kept{path.suffix}"))
+        found, _ = QFileDialog.getSaveFileName(self, "Save the workshop", suggested, "Workshops (*.sqlite)")
+        if found:
+            self.session.save_under(Path(found if found.endswith(".sqlite") else f"{found}.sqlite"))
+
+    def _watch_file(self) -> None:
+        self._show_keeping()
         timer = QTimer(self)
         timer.timeout.connect(self._look_again)
         timer.start(_LOOK_AGAIN_MS)
 
     def _look_again(self) -> None:
+        """Notice what happens to the file: another window gone, another window's changes, another file in its place."""
+        if self.session.workshop.is_writable:
+            self.session.look_at_file()
+            return
+        if self.session.take_over():
+            return
         try:
             count = self.session.workshop.change_count()
         except OrvekError:
@@ -376,8 +467,8 @@ class MainWindow(QWidget):
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
         self.surface.close()
-        self.forecaster.close()
-        self.glue_up.close_work()
+        ended = self.forecaster.close()
+        self.has_ended = self.glue_up.close_work() and ended
         self.session.workshop.close()
         return True
 
@@ -386,13 +477,7 @@ class MainWindow(QWidget):
             "Some changes could not be written to the workshop. Keep this window open, "
             "or give the job out as a file somewhere else first."
         )
-        box = QMessageBox(QMessageBox.Icon.Warning, "Not everything is kept", words, parent=self)
-        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
-        give = box.addButton("Give out a job file…", QMessageBox.ButtonRole.AcceptRole)
-        leave = box.addButton("Close and lose them", QMessageBox.ButtonRole.DestructiveRole)
-        box.setDefaultButton(stay)
-        box.exec()
-        if box.clickedButton() is give:
+        answer = ask(self, "Not everything is kept", words, ("Give out a job file…", "Close and lose them", "Stay"), 2)
+        if answer == 0:
             self._give_out()
-            return False
-        return box.clickedButton() is leave
+        return answer == 1

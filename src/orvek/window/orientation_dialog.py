@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
 from orvek.craft.laying_out import bars_at_angle
 from orvek.documents import Job, Measure, ReorientStep, Step, deeds
@@ -13,6 +13,7 @@ from orvek.window.fields import QuantityField, quiet_label
 from orvek.window.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
+from orvek.window.widgets.label import Label
 
 ANGLES_DEG = (0.0, 30.0, 45.0, 60.0, 90.0)
 _NAMES = {0.0: "Along the casting", 90.0: "Across the casting"}
@@ -41,7 +42,7 @@ class OrientationDialog(QDialog):
         self._session, self._surface = session, surface
         length = bar_size(session.plan.layout)[2]
         self._block = [max(2.2 * length, 300.0), max(length, 150.0)]
-        title = QLabel("Which way out of the casting?")
+        title = Label("Which way out of the casting?")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 16)

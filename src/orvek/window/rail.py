@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from orvek.planning import Plan, Station, StationState
 from orvek.planning.words import bars_line
@@ -12,6 +12,7 @@ from orvek.shop import JobEntry
 from orvek.window import theme
 from orvek.window.fields import quiet_label
 from orvek.window.frame import RAIL_WIDTH as WIDTH
+from orvek.window.widgets.label import Label, plain_tip
 
 
 class StationButton(QWidget):
@@ -96,7 +97,7 @@ class Rail(QWidget):
         palette = self.palette()
         palette.setColor(self.backgroundRole(), theme.PANEL)
         self.setPalette(palette)
-        self._name = QLabel()
+        self._name = Label()
         self._name.setWordWrap(True)
         self._name.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         self._line = quiet_label("")
@@ -154,7 +155,7 @@ class Rail(QWidget):
         for entry in jobs:
             item = QListWidgetItem(metrics.elidedText(entry.name, Qt.TextElideMode.ElideRight, WIDTH - 44))
             item.setData(Qt.ItemDataRole.UserRole, entry.id)
-            item.setToolTip(entry.name)
+            item.setToolTip(plain_tip(entry.name))
             self._jobs.addItem(item)
             if entry.id == current:
                 self._jobs.setCurrentItem(item)

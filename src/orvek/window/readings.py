@@ -6,12 +6,13 @@ import re
 from statistics import mean, stdev
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units, read, write
 from orvek.window import theme
 from orvek.window.fields import quiet_label
+from orvek.window.widgets.label import Label
 
 
 class ReadingsField(QWidget):
@@ -28,7 +29,7 @@ class ReadingsField(QWidget):
         self.line.setPlaceholderText("2.02 1.98 2.05")
         self.line.setToolTip("Three readings and more replace what is assumed")
         self.line.editingFinished.connect(self._finish)
-        self._words = QLabel()
+        self._words = Label()
         self._words.setStyleSheet(theme.words_css(theme.QUIET))
         row = QHBoxLayout()
         row.addWidget(quiet_label(words))

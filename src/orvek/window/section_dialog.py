@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPixmap
-from PySide6.QtWidgets import QDialog, QGridLayout, QLabel, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QGridLayout, QSlider, QVBoxLayout, QWidget
 
 from orvek.planning.shape import bar_size
 from orvek.quantities import Dimension, write
@@ -12,6 +12,7 @@ from orvek.window import theme
 from orvek.window.fields import quiet_label
 from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
+from orvek.window.widgets.label import Label
 
 _WIDE, _TALL = 720, 300
 
@@ -27,10 +28,10 @@ class SectionDialog(QDialog):
         self.angle = self._slider("Angle to the axis", 0, 90, 30)
         self.side = self._slider("Seen from", 0, 359, 0)
         self.place = self._slider("Meets the axis at", 0, round(length), round(length / 2))
-        self.picture = QLabel()
+        self.picture = Label()
         self.picture.setFixedSize(_WIDE, _TALL)
         self.picture.setAccessibleName("The bar, cut open")
-        title = QLabel("What the saw would show")
+        title = Label("What the saw would show")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
@@ -41,7 +42,7 @@ class SectionDialog(QDialog):
         grid.setHorizontalSpacing(16)
         self._values = []
         for row, slider in enumerate((self.angle, self.side, self.place)):
-            value = QLabel()
+            value = Label()
             value.setMinimumWidth(72)
             value.setAlignment(Qt.AlignmentFlag.AlignRight)
             grid.addWidget(quiet_label(slider.accessibleName()), row, 0)

@@ -6,6 +6,7 @@ something is dragged, `preview` plans without recording; `finish` records the dr
 
 from __future__ import annotations
 
+import logging
 from pathlib import Path
 from typing import Any
 
@@ -14,11 +15,13 @@ from PySide6.QtCore import QObject, Signal
 from orvek.documents import Job, Shop, from_text, new_id, to_text
 from orvek.documents.deeds import Path as FieldPath
 from orvek.documents.deeds import set_value
-from orvek.errors import CannotWriteError, OrvekError
+from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import read_text, write_atomically
-from orvek.planning import Plan, Remedy, apply_remedy, plan
+from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.quantities import Units
-from orvek.shop import JobEntry, Workshop
+from orvek.shop import JobEntry, Workshop, saved_elsewhere, take_over
+
+_LOG = logging.getLogger(__name__)
 
 
 class Session(QObject):
@@ -30,18 +33,22 @@ class Session(QObject):
     units_changed = Signal()
     said = Signal(str)
     unsaved_changed = Signal(str)
+    access_changed = Signal()  # reading became writing
+    log_wanted = Signal()
 
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
         self.workshop = workshop
-        self.shop: Shop = workshop.shop()
+        found = workshop.shop_found()
+        self.shop: Shop = found.shop
+        self.notes: list[str] = [*workshop.notices, *found.unread]
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
-        last = workshop.last_open()
-        jobs = workshop.jobs()
-        self.job = workshop.job(last or jobs[0].id) if last or jobs else Job()
+        self._lost: str = ""
+        opened = self._first_job()
+        self.job = opened or Job()
         self.plan: Plan = plan(self.job, self.shop)
-        if not jobs:
+        if opened is None and workshop.is_writable:
             self._record(self.job, "Begin")
 
     @property
@@ -83,22 +90,33 @@ class Session(QObject):
             self.said.emit(self.workshop.why_read_only or "")
             self.refresh()
             return
+        planned = self._planned(job)
+        if planned is None:
+            self.refresh()
+            return
         renamed = job.batch.name != self.job.batch.name
         self.job = job
         self._record(job, deed)
-        self.refresh()
+        self._show(planned)
         if renamed:
             self.jobs_changed.emit()
 
     def remedy(self, remedy: Remedy) -> None:
         """Do what a finding's button says."""
+        if remedy.ask is Ask.UNDO:
+            self.undo()
+            return
+        if remedy.ask is Ask.SHOW_LOG:
+            self.log_wanted.emit()
+            return
         self.attempt(remedy.label, lambda job: apply_remedy(job, remedy))
 
     def preview(self, job: Job) -> None:
         """Show what a drag would make of the job, without recording it."""
-        if self.workshop.is_writable:
+        planned = self._planned(job) if self.workshop.is_writable else None
+        if planned is not None:
             self._previewed = job
-            self.plan = plan(job, self.shop)
+            self.plan = planned
             self.planned.emit(self.plan)
 
     def finish(self, deed: str) -> None:
@@ -116,8 +134,24 @@ class Session(QObject):
 
     def refresh(self) -> None:
         """Plan anew and tell everybody."""
-        self.plan = plan(self.job, self.shop)
-        self.planned.emit(self.plan)
+        planned = self._planned(self.job)
+        if planned is not None:
+            self._show(planned)
+
+    def _planned(self, job: Job) -> Plan | None:
+        """The plan of a job; None, with a sentence, where not even a part of it can be made."""
+        try:
+            return plan(job, self.shop)
+        except Exception:  # a fault of Orvek's own must not take the maker's job with it
+            _LOG.exception("a job could not be planned")
+            self.said.emit(
+                "Orvek cannot work with that: it was not taken, and your job is as it was. The log says more."
+            )
+            return None
+
+    def _show(self, planned: Plan) -> None:
+        self.plan = planned
+        self.planned.emit(planned)
         self.history_changed.emit()
 
     # -- jobs ------------------------------------------------------------------------------------------------
@@ -131,13 +165,39 @@ class Session(QObject):
         if job_id == self.job.batch.id or not self.retry():
             return
         try:
-            self.job = self.workshop.job(job_id)
+            opened = self.workshop.open_job(job_id, self._can_plan)
+            self.job = opened.job
             if self.workshop.is_writable:
                 self.workshop.set_last_open(job_id)
+            if opened.note:
+                self.said.emit(opened.note)
         except OrvekError as error:
             self.said.emit(str(error))
         self.refresh()
         self.jobs_changed.emit()
+
+    def _first_job(self) -> Job | None:
+        """The job that was open last, or the newest one that can be opened; None where there is none."""
+        last = self.workshop.last_open()
+        entries = sorted(self.workshop.jobs(), key=lambda entry: entry.id != last)
+        for entry in entries:
+            try:
+                opened = self.workshop.open_job(entry.id, self._can_plan)
+            except OrvekError as error:
+                self.notes.append(str(error))
+                continue
+            if opened.note:
+                self.notes.append(opened.note)
+            return opened.job
+        return None
+
+    def _can_plan(self, job: Job) -> bool:
+        try:
+            plan(job, self.shop)
+        except Exception:  # an older version of it may do
+            _LOG.exception("a kept job could not be planned")
+            return False
+        return True
 
     def new_job(self) -> None:
         """Begin an empty job."""
@@ -222,7 +282,9 @@ class Session(QObject):
             self.shop = self.workshop.shop()
             known = {entry.id for entry in self.jobs()}
             if self.job.batch.id in known:
-                self.job = self.workshop.job(self.job.batch.id)
+                self.job = self.workshop.open_job(self.job.batch.id, self._can_plan).job
+            else:
+                self.job = self._first_job() or self.job
         except OrvekError as error:
             self.said.emit(str(error))
             return
@@ -238,12 +300,86 @@ class Session(QObject):
             job, deed = self._pending[0]
             try:
                 self.workshop.record(job, deed)
+            except WorkshopReplacedError as error:
+                self._lose_file(error)
+                return False
             except CannotWriteError as error:
                 self.unsaved_changed.emit(self._unsaved_words(error))
                 return False
             self._pending.pop(0)
-        self.unsaved_changed.emit("")
+        self.unsaved_changed.emit(self._lost)
+        return not self._lost
+
+    @property
+    def file_is_lost(self) -> bool:
+        """Whether the workshop file was deleted or replaced while it was open here."""
+        return bool(self._lost)
+
+    def look_at_file(self) -> None:
+        """Notice that the workshop file was deleted or replaced."""
+        if not self._lost and self.workshop.is_writable:
+            try:
+                self.workshop.check_file()
+            except WorkshopReplacedError as error:
+                self._lose_file(error)
+
+    def _lose_file(self, error: WorkshopReplacedError) -> None:
+        self._lost = (
+            f"{self.workshop.path.name}: {error.reason}. Nothing more is written to it. What is in this window is kept "
+            "here: save it under a new name."
+        )
+        self.unsaved_changed.emit(self._lost)
+
+    def save_under(self, path: Path) -> None:
+        """Keep everything that this window has in a new workshop file, and go on with that one."""
+        try:
+            workshop = saved_elsewhere(self.workshop, path)
+            workshop.save_shop(self.shop)
+            pending = self._pending or [(self.job, "Keep what was in the window")]
+            for job, deed in pending:
+                if job.batch.id not in {e.id for e in workshop.jobs()} or workshop.job(job.batch.id) != job:
+                    workshop.record(job, deed)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        self._pending, self._lost = [], ""
+        self._go_on_with(workshop)
+        self.said.emit(f"Everything is kept in {path} now, and this window goes on with it.")
+
+    def take_over(self) -> bool:
+        """Write from now on where another window had the workshop and is gone; whether that came about."""
+        try:
+            workshop = take_over(self.workshop)
+        except OrvekError:
+            return False
+        if workshop is None:
+            return False
+        self._go_on_with(workshop)
+        self.said.emit("The other window is gone: what you change here is kept now.")
         return True
+
+    def restore(self, backup: Path) -> Path | None:
+        """Put a backup in the place of the workshop.
+
+        Returns:
+            A backup of what was there, by which this can be undone; None where nothing was restored.
+        """
+        if not self.retry():
+            return None
+        try:
+            before = self.workshop.restore(backup)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return None
+        self.reload()
+        return before
+
+    def _go_on_with(self, workshop: Workshop) -> None:
+        self.workshop.close()
+        self.workshop = workshop
+        self.unsaved_changed.emit("")
+        self.access_changed.emit()
+        self.reload()
 
     def _record(self, job: Job, deed: str) -> None:
         self._pending.append((job, deed))

@@ -10,7 +10,6 @@ from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -28,6 +27,7 @@ from orvek.window import theme
 from orvek.window.document_sheet import edit_document
 from orvek.window.fields import quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.label import Label, without_shortcut
 
 _TITLES = {"pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "scales": "Scales"}
 
@@ -60,7 +60,7 @@ class ShelvesDialog(QDialog):
         self._vessels = QLineEdit()
         self._vessels.setAccessibleName("Mixing cups")
         self._vessels.editingFinished.connect(self._set_vessels)
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._lay_out()
         self._kinds.currentRowChanged.connect(lambda _: self._show())
@@ -68,7 +68,7 @@ class ShelvesDialog(QDialog):
         self._show()
 
     def _lay_out(self) -> None:
-        heading = QLabel("Shelves")
+        heading = Label("Shelves")
         heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         buttons = QHBoxLayout()
         for button in (self._add, self._edit, self._remove):
@@ -111,7 +111,7 @@ class ShelvesDialog(QDialog):
         self._vessels.setText(", ".join(write(v, Dimension.VOLUME, units, 0) for v in self._session.shop.vessels_ml))
         self._menu.clear()
         for words, begin in self._beginnings():
-            self._menu.addAction(words).triggered.connect(lambda _=False, b=begin: self._put(b, None))
+            self._menu.addAction(without_shortcut(words)).triggered.connect(lambda _=False, b=begin: self._put(b, None))
         self._add.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
         self._edit.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
         self._add.setToolTip("Pens are drawn at the station Pen and kept from there" if self._shelf() == "pens" else "")

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QCloseEvent, QImage
-from PySide6.QtWidgets import QCheckBox, QDialog, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QDialog, QVBoxLayout, QWidget
 
 from orvek.documents import Measure, deeds
 from orvek.planning import Plan
@@ -20,6 +20,7 @@ from orvek.window.fields import QuantityField, quiet_label
 from orvek.window.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
+from orvek.window.widgets.label import Label
 from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
@@ -62,7 +63,7 @@ class StretchDialog(QDialog):
         self._number = 0
         self._searches: list[Search] = []
         self._distance_mm = 1.0
-        title = QLabel("Which stretch of the bar?")
+        title = Label("Which stretch of the bar?")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         self.centred = QCheckBox("The feature in the middle of its barrel")
         self.alike = QCheckBox("Both ends of a barrel alike")

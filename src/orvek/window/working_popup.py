@@ -12,6 +12,7 @@ from orvek.documents import STANDING_WORDS
 from orvek.planning import Figure, Term
 from orvek.quantities import Units, exact
 from orvek.window import theme
+from orvek.window.widgets.label import Label
 
 _WIDTH = 380
 
@@ -77,7 +78,7 @@ def _source(figure: Figure) -> str:
 
 
 def _label(words: str, css: str, *, wrap: bool = True) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setWordWrap(wrap)
     label.setStyleSheet(css)

@@ -78,9 +78,11 @@ class Compiler:
 
     def own(self, wanted: Material) -> float:
         """The index of any material in this program."""
-        if wanted not in self.materials:
-            self.materials.append(wanted)
-        return float(self.materials.index(wanted))
+        for place, known in enumerate(self.materials):
+            if known is wanted or (known.key == wanted.key and known == wanted):
+                return float(place)
+        self.materials.append(wanted)
+        return float(len(self.materials) - 1)
 
     def layers(self, layers: tuple[Layer, ...], glue_mm: float, ends: bool) -> tuple[float, float, float]:
         """Bounds and materials of a pile of layers with glue between them (and outside, with `ends`).

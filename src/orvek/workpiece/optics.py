@@ -19,6 +19,7 @@ HIDDEN, BORDERLINE = 0.98, 0.93  # contrast ratios: the hiding convention of pai
 HIDDEN_DIFFERENCE = 0.02  # of reflectance, for clear colours, where the ratio says little
 _MIX_G_ML = 1.1
 _NO_SCATTER = 1e-6
+_BLACK_CARD, _WHITE_CARD = 0.04, 0.85  # reflectances of printed test cards (workshop practice)
 
 
 def beer_difference(at_first: float, absorbs_per_mm: float, wall_mm: float) -> float:
@@ -71,8 +72,7 @@ def light_of(pigment: Pigment) -> tuple[float, float, bool]:
     scatters, absorbs = (kind.scatters.value, kind.absorbs.value) if kind else (0.1, 0.02)
     if pigment.chip is None:
         return scatters, absorbs, False
-    factor = _chip_factor(pigment.chip, scatters, absorbs)
-    return scatters * factor, absorbs * factor, True
+    return (*light_of_chip(pigment.chip), True)
 
 
 def wall_of(cup: Cup, wall_mm: float) -> tuple[float, float]:
@@ -92,18 +92,37 @@ def passes(cup: Cup, wall_mm: float, behind: float = BRASS) -> float:
     return max(0.0, min(1.0, seen / (behind - DARK)))
 
 
-def _chip_factor(chip: Chip, scatters: float, absorbs: float) -> float:
-    """By how much both areas must be scaled so that the chip looks as it was measured."""
-    seen = min(0.9999, chip.over_black / chip.over_white)
+def light_of_chip(chip: Chip) -> tuple[float, float]:
+    """Scattering and absorbing area (m²/g) of the pigment in a chip that was measured over black and over white.
+
+    A layer of reflectance R0 (over nothing) and transmittance T over a ground g shows R0 + T²·g/(1 − R0·g). Two
+    grounds give both; Kubelka-Munk turns them into KX and SX: a = (1 + R0² − T²)/(2·R0), b = √(a² − 1),
+    coth(b·SX) = (1/R0 − a)/b; without scattering KX = −ln T. Readings that contradict each other (darker over white
+    than over black) are taken as a chip that lets nothing through. Source: Kubelka, Munk; textbook forms.
+    """
+    black, white = chip.over_black, max(chip.over_white, chip.over_black)
+    own, through = _layer_of(black, white)
     area = area_mass_g_m2(chip.load_pct / 100, _MIX_G_ML, chip.thickness_mm)
-    low, high = -8.0, 8.0
-    for _ in range(60):
-        middle = (low + high) / 2
-        factor = math.exp(middle) * area
-        absorbed, scattered = absorbs * factor, scatters * factor
-        over = wall_reflectance(absorbed, scattered, 0.85)  # white card
-        if wall_reflectance(absorbed, scattered, 0.04) / over < seen:  # black card
-            low = middle
+    if own < _NO_SCATTER:
+        return 0.0, -0.5 * math.log(through) / area
+    a = max(1 + 1e-9, (1 + own * own - through) / (2 * own))
+    b = math.sqrt(a * a - 1)
+    coth = max(1 + 1e-12, (1 / own - a) / b)
+    scattered = math.atanh(1 / coth) / b
+    return scattered / area, (a - 1) * scattered / area
+
+
+def _layer_of(black: float, white: float) -> tuple[float, float]:
+    """R0 and T² of a layer that shows `black` and `white` over the two cards; T² from 1e-6 to 0.9999."""
+    low, high = 0.0, black
+    for _ in range(60):  # R0 by halving: what R0 leaves for the white card grows as R0 falls
+        own = (low + high) / 2
+        through = (black - own) * (1 - own * _BLACK_CARD) / _BLACK_CARD
+        seen = own + through * _WHITE_CARD / (1 - own * _WHITE_CARD)
+        if seen > white:
+            low = own
         else:
-            high = middle
-    return math.exp((low + high) / 2)
+            high = own
+    own = (low + high) / 2
+    through = (white - own) * (1 - own * _WHITE_CARD) / _WHITE_CARD
+    return own, min(0.9999, max(1e-6, through))

@@ -337,7 +337,8 @@ def _moves(step: Step, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
     """The step with each of its values nudged."""
 
     def nudged(field: str) -> Step:
-        return step.with_(**{field: getattr(step, field) + _NUDGE * (-1 if getattr(step, field) >= 90 else 1)})
+        # Not validated: a value at its bound may be nudged past it, where no maker could set it.
+        return step.model_copy(update={field: getattr(step, field) + _NUDGE})
 
     match step:
         case CutStep():
@@ -345,21 +346,21 @@ def _moves(step: Step, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
                 ("angle", accuracy.angle_deg, nudged("angle_deg")),
                 ("stop", accuracy.stop_mm, nudged("centre_mm")),
                 ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
-                ("index", accuracy.index_deg, step.with_(azimuth_deg=_turned(step.azimuth_deg))),
+                ("index", accuracy.index_deg, nudged("azimuth_deg")),
             ]
             return [*found, *_thicker(step, "sheet", accuracy)]
         case ArcStep():
             found = [
-                ("stop", accuracy.stop_mm, step.with_(centre_mm=step.centre_mm + _NUDGE)),
+                ("stop", accuracy.stop_mm, nudged("centre_mm")),
                 ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
-                ("index", accuracy.index_deg, step.with_(azimuth_deg=_turned(step.azimuth_deg))),
+                ("index", accuracy.index_deg, nudged("azimuth_deg")),
             ]
             return [*found, *_thicker(step, "sheet", accuracy)]
         case SliceStep():
             return [
                 ("stop", accuracy.stop_mm, nudged("pitch_mm")),
                 ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
-                ("index", accuracy.index_deg, step.with_(azimuth_deg=_turned(step.azimuth_deg))),
+                ("index", accuracy.index_deg, nudged("azimuth_deg")),
             ]
         case RipStep():
             return [("kerf", accuracy.kerf_mm, nudged("kerf_mm"))]
@@ -368,13 +369,9 @@ def _moves(step: Step, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
         case StackStep():
             return _thicker(step, "pieces", accuracy)
         case PlugStep():
-            return [("stop", accuracy.stop_mm, step.with_(centre_mm=step.centre_mm + _NUDGE))]
+            return [("stop", accuracy.stop_mm, nudged("centre_mm"))]
         case _:
             return []
-
-
-def _turned(azimuth_deg: float) -> float:
-    return azimuth_deg + _NUDGE if azimuth_deg < 359 else azimuth_deg - 360 + _NUDGE
 
 
 def _thicker(step: Step, field: str, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
@@ -382,7 +379,7 @@ def _thicker(step: Step, field: str, accuracy: Accuracy) -> list[tuple[str, floa
     layers: tuple[Layer, ...] = getattr(step, field)
     found: list[tuple[str, float, Step]] = []
     for n, layer in enumerate(layers):
-        thick = layer.with_(thickness_mm=layer.thickness_mm + _NUDGE)
-        moved = step.with_(**{field: (*layers[:n], thick, *layers[n + 1 :])})
+        thick = layer.model_copy(update={"thickness_mm": layer.thickness_mm + _NUDGE})
+        moved = step.model_copy(update={field: (*layers[:n], thick, *layers[n + 1 :])})
         found.append(("sheet", accuracy.sheet_mm, moved))
     return found

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.documents import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, STOCK_KINDS, Step, deeds
 from orvek.planning import Plan, step_figures
@@ -17,6 +17,7 @@ from orvek.window.stations.step_picture import StepPicture
 from orvek.window.stations.steps_row import StepsRow
 from orvek.window.stations.turned_view import TurnedView
 from orvek.window.surface import Surface
+from orvek.window.widgets.label import Label
 
 _FIGURES = 3
 
@@ -32,10 +33,10 @@ class BlankStation(QWidget):
         self.turned = TurnedView(surface)
         self.picture = StepPicture(surface)
         self.form = StepForm()
-        self._title = QLabel()
+        self._title = Label()
         self._title.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         self._line = quiet_label("")
-        self._caution = QLabel()
+        self._caution = Label()
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._surface = surface
         self._shown = quiet_label("")
@@ -92,7 +93,7 @@ class BlankStation(QWidget):
         column.setSpacing(6)
         head = QHBoxLayout()
         head.setContentsMargins(24, 0, 24, 0)
-        title = QLabel("Steps")
+        title = Label("Steps")
         title.setToolTip("In the order of the hands")
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)

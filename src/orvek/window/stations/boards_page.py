@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import BadSpot, Board, LaminateStep, RipStep, material
 from orvek.planning import Figure, Plan
@@ -16,6 +16,7 @@ from orvek.window.choice import add_action
 from orvek.window.document_sheet import edit_document
 from orvek.window.fields import FigureLine, heading, quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.label import Label
 from orvek.workpiece.lengths import starts_mm
 
 _GAP = 26
@@ -110,7 +111,7 @@ class BoardsPage(QWidget):
         self._stock = QVBoxLayout()
         self._stock.setSpacing(2)
         self.picture = BoardsPicture()
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
         self._yield, self._left_over = quiet_label(""), quiet_label("")
@@ -160,7 +161,7 @@ class BoardsPage(QWidget):
         units = self._session.units
         for stock in added_up(plan.cutting.stock if plan.cutting else ()):
             sizes = write_sizes((stock.length_mm, stock.width_mm, stock.thickness_mm), units)
-            line = QLabel(f"<b>{stock.count} ×</b> {material(stock.material).name}<br>{stock.name.lower()}, {sizes}")
+            line = Label(f"<b>{stock.count} ×</b> {material(stock.material).name}<br>{stock.name.lower()}, {sizes}")
             line.setTextFormat(Qt.TextFormat.RichText)
             line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(line)

@@ -7,7 +7,7 @@ import typing
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Bubbles, Pot, Preferences, declared
 from orvek.planning import Plan
@@ -17,6 +17,7 @@ from orvek.window.choice import ChoiceField, add_action, add_heading
 from orvek.window.document_sheet import edit_document
 from orvek.window.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.label import Label
 
 _WAYS = {"none": "nothing, a slow resin", "pressure": "pressure until it has gelled", "vacuum": "vacuum before pouring"}
 
@@ -111,7 +112,7 @@ class BubblesPage(QWidget):
         self._figures = [FigureLine("") for _ in range(5)]
         self._words = quiet_label("")
         self._words.setWordWrap(True)
-        self._caution = QLabel()
+        self._caution = Label()
         self._caution.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._lay_out()

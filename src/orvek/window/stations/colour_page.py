@@ -16,6 +16,7 @@ from orvek.window.choice import ChoiceField, add_action, add_heading
 from orvek.window.document_sheet import edit_document
 from orvek.window.fields import heading, quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.label import without_shortcut
 
 _ROW, _HEAD, _NAME = 52, 40, 130
 _PAINTS = {"none": "bare", "hole": "paint in the hole", "tube": "paint on the tube"}
@@ -169,7 +170,7 @@ class ColourPage(QWidget):
         if not recipes:
             add_heading(menu, "No recipe kept yet")
         for recipe in recipes:
-            inner = menu.addMenu(recipe.name)
+            inner = menu.addMenu(without_shortcut(recipe.name))
             chip = QPixmap(16, 16)
             chip.fill(QColor(recipe.colour))
             inner.setIcon(QIcon(chip))

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QMenu,
     QProgressBar,
     QPushButton,
@@ -29,6 +28,7 @@ from orvek.window.document_sheet import edit_document
 from orvek.window.fields import QuantityField, quiet_label
 from orvek.window.session import Session
 from orvek.window.stations.cure_section import CureSection
+from orvek.window.widgets.label import Label
 
 _OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c"}
 _COLUMNS = (
@@ -50,13 +50,13 @@ class CurePage(QWidget):
         super().__init__()
         self._session = session
         self._forecast: CureForecast | None = None
-        self.answer = QLabel()
+        self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
         self.answer.setMinimumHeight(40)
         self._trust = quiet_label("")
         self._trust.setWordWrap(True)
-        self._caution = QLabel()
+        self._caution = Label()
         self._caution.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._caution.hide()

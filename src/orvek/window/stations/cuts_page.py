@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import STEP_CAUTIONS
 from orvek.planning import Plan
@@ -16,6 +16,7 @@ from orvek.window.fields import FigureValue, quiet_label
 from orvek.window.readings import ReadingsField
 from orvek.window.session import Session
 from orvek.window.stations.cut_picture import CutPicture
+from orvek.window.widgets.label import Label
 
 
 class CutsPage(QWidget):
@@ -41,7 +42,7 @@ class CutsPage(QWidget):
         )
         left = Qt.AlignmentFlag.AlignLeft
         self._numbers = [FigureValue(theme.TITLE, left), FigureValue(theme.TITLE, left)]
-        self._nearest, self._keep, self._caution = quiet_label(""), quiet_label(""), QLabel()
+        self._nearest, self._keep, self._caution = quiet_label(""), quiet_label(""), Label()
         self._nearest.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._lay_out()

@@ -58,6 +58,8 @@ class GlueUpStation(QWidget):
         self.nesting.arrived.connect(lambda _: self.show_plan(session.plan))
         self.runs.arrived.connect(lambda _: self.show_plan(session.plan))
         self.runs.progressed.connect(self.meeting.show_progress)
+        self.nesting.failed.connect(session.said)
+        self.runs.failed.connect(session.said)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for sawing and gluing."""
@@ -78,10 +80,10 @@ class GlueUpStation(QWidget):
         """Whether a layout or a run is being made."""
         return self.nesting.is_busy() or self.runs.is_busy()
 
-    def close_work(self) -> None:
-        """Give up what is being made."""
-        self.nesting.close()
-        self.runs.close()
+    def close_work(self) -> bool:
+        """Give up what is being made; whether it has ended."""
+        ended = self.nesting.close()
+        return self.runs.close() and ended
 
     def _open(self, number: int) -> None:
         self._pages.setCurrentIndex(number)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QSizePolicy, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
 from orvek.documents import Accuracy, declared
 from orvek.planning import Plan
@@ -17,6 +17,7 @@ from orvek.window import theme
 from orvek.window.fields import QuantityField, heading, quiet_label
 from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
+from orvek.window.widgets.label import Label
 from orvek.workpiece.outline import outline_mm
 
 if TYPE_CHECKING:
@@ -148,7 +149,7 @@ class MeetPage(QWidget):
         super().__init__()
         self._session = session
         self._answer: MeetAnswer | None = None
-        self.answer = QLabel()
+        self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
         self.answer.setMinimumHeight(58)

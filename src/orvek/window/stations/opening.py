@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import BarMould, LoafMould, Mould, Pen
 from orvek.window import theme
+from orvek.window.widgets.label import Label
 
 Drawing = Callable[[QPainter, QRectF], None]
 _TALL, _DRAWING = 56, 120
@@ -84,9 +85,9 @@ class Opening(QWidget):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)
-        title = QLabel(question)
+        title = Label(question)
         title.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
-        line = QLabel(because)
+        line = Label(because)
         line.setWordWrap(True)
         line.setStyleSheet(theme.words_css(theme.QUIET, theme.BODY))
         column = QVBoxLayout(self)

@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -27,6 +26,7 @@ from orvek.window.session import Session
 from orvek.window.stations.opening import Opening, Suggestion, pen_drawing
 from orvek.window.stations.pen_picture import PenPicture
 from orvek.window.surface import Surface
+from orvek.window.widgets.label import Label
 
 _FIELDS = (
     "tube_length_mm",
@@ -57,7 +57,7 @@ class BarrelTable(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(20)
         self._grid.setVerticalSpacing(4)
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._columns = 0

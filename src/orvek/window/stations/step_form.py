@@ -13,9 +13,7 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QMenu,
-    QMessageBox,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -41,6 +39,8 @@ from orvek.quantities import Dimension, Units
 from orvek.window import theme
 from orvek.window.choice import ChoiceField, add_action
 from orvek.window.fields import QuantityEdit, QuantityField, quiet_label
+from orvek.window.widgets.asking import tell
+from orvek.window.widgets.label import Label
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
 _MATERIALS = {"material", "spacer", "core", "one", "other", "over", "inside"}
@@ -101,7 +101,7 @@ class StepForm(QWidget):
         if not names:
             self._grid.addWidget(quiet_label("Nothing to set here."), 0, 0)
         if step.kind == "cast":
-            words = QLabel("Colours and shares are set at the station Pour.")
+            words = Label("Colours and shares are set at the station Pour.")
             words.setStyleSheet(theme.words_css(theme.QUIET))
             self._grid.addWidget(words, 9, 0, 1, 2)
         self._grid.setRowStretch(10, 1)
@@ -179,7 +179,7 @@ class StepForm(QWidget):
         try:
             self._put("picture", print_from(path), "Choose a picture")
         except OrvekError as error:
-            QMessageBox.information(self, "Printed with", str(error))
+            tell(self, "Printed with", str(error))
 
 
 class LayerPile(QWidget):

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QColorDialog, QGridLayout, QLabel, QLineEdit, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QColorDialog, QGridLayout, QLineEdit, QMenu, QToolButton, QWidget
 
 from orvek.craft.pouring import STOCK_STRENGTHS_PCT
 from orvek.documents import Cup, Job, PigmentDose, declared, deeds
@@ -18,6 +18,7 @@ from orvek.window import theme
 from orvek.window.choice import add_action, add_heading
 from orvek.window.fields import FigureValue, QuantityEdit, quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.label import Label
 
 _HEADINGS = ("", "Cup", "Share, load", "Part A", "Part B", "In the cup", "")
 
@@ -60,7 +61,7 @@ class WeighingTable(QWidget):
         self._grid.setVerticalSpacing(2)
         for column, stretch in enumerate((0, 5, 2, 3, 3, 3, 0)):
             self._grid.setColumnStretch(column, stretch)
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
 

@@ -1,0 +1,157 @@
+"""Opening a workshop file: its lock, what a killed process left beside it, its upgrades, its engine.
+
+The file keeps a rollback journal (not a write-ahead log): between two deeds there is one file and nothing beside it,
+so that a copy of it is whole, and a copy laid over it is too.
+"""
+
+from __future__ import annotations
+
+import secrets
+import shutil
+import sqlite3
+from contextlib import closing
+from pathlib import Path
+
+from sqlalchemy import Connection, Engine, create_engine, event
+from sqlalchemy.exc import SQLAlchemyError
+
+from orvek.errors import CannotWriteError, OrvekError, WorkshopBusyError, WorkshopDamagedError, WorkshopReadOnlyError
+from orvek.files import reason_of
+from orvek.shop.backups import backups_of
+from orvek.shop.leftovers import set_foreign_aside
+from orvek.shop.lock import WriteLock
+from orvek.shop.plain_words import plain_reason
+from orvek.shop.upgrading import bring_up_to_date, version_of
+from orvek.shop.workshop import Workshop
+
+_MAGIC = b"SQLite format 3\x00"
+
+
+def open_workshop(path: Path) -> Workshop:
+    """Open the workshop at `path`, making it where there is none.
+
+    Where another window has it, or the place does not let us write, it is opened for reading and
+    `why_read_only` says so. What was found and put right on the way stands in `notices`.
+
+    Raises:
+        WorkshopDamagedError: what stands there is no workshop; it is left alone.
+        UnknownVersionError: it was written by a newer Orvek; it is left alone.
+        WorkshopReadOnlyError: nothing is there, and nothing can be put there.
+    """
+    try:
+        path = path.resolve()
+        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+    except (OSError, RuntimeError) as error:
+        raise WorkshopReadOnlyError(
+            path, reason_of(error) if isinstance(error, OSError) else "it leads in a circle"
+        ) from error
+    lock = WriteLock(path)
+    try:
+        lock.take()
+    except (WorkshopBusyError, WorkshopReadOnlyError) as refused:
+        return _open_for_reading(path, refused)
+    try:
+        return _open_for_writing(path, lock)
+    except (sqlite3.Error, SQLAlchemyError) as error:
+        lock.release()
+        raise WorkshopDamagedError(path, plain_reason(error)) from error
+    except OrvekError:
+        lock.release()
+        raise
+
+
+def take_over(looking: Workshop) -> Workshop | None:
+    """Open a workshop for writing that was open for reading, once the window that had it is gone.
+
+    Returns:
+        The workshop to go on with; None while the other window still has it.
+
+    Raises:
+        OrvekError: as `open_workshop`.
+    """
+    lock = WriteLock(looking.path)
+    try:
+        lock.take()
+    except (WorkshopBusyError, WorkshopReadOnlyError):
+        return None
+    lock.release()
+    opened = open_workshop(looking.path)
+    if opened.is_writable:
+        return opened
+    opened.close()
+    return None
+
+
+def saved_elsewhere(lost: Workshop, path: Path) -> Workshop:
+    """Make a new workshop of one whose file was deleted or replaced: from what can still be read of it, else from
+    its newest backup, else an empty one.
+
+    Raises:
+        OrvekError: the new file cannot be written, or stands there already.
+    """
+    if path.exists() and path.stat().st_size:
+        raise CannotWriteError(path, "there is a file of that name; take another")
+    part = path.with_name(f".{path.name}.part")
+    part.unlink(missing_ok=True)
+    if lost.is_whole_elsewhere():
+        lost.save_copy(part)
+    else:
+        newest = next((backup for backup in backups_of(lost.path) if backup.jobs is not None), None)
+        if newest is not None:
+            shutil.copyfile(newest.path, part)
+    try:
+        if part.exists():
+            part.replace(path)
+    except OSError as error:
+        raise CannotWriteError(path, reason_of(error)) from error
+    return open_workshop(path)
+
+
+def _open_for_writing(path: Path, lock: WriteLock) -> Workshop:
+    head = lock.head()
+    if head and not head.startswith(_MAGIC):
+        raise WorkshopDamagedError(path, "it holds something else")
+    notices = set_foreign_aside(path)
+    version_of(path, writing=True)  # refuses a database of another program before anything is set in it
+    engine = engine_of(path, writing=True)
+    bring_up_to_date(path, engine)
+    _mark(path)
+    with engine.connect():
+        pass  # a workshop of an older Orvek changes its journal here, before its state is remembered
+    return Workshop(path, engine, lock, None, (notices,) if notices else ())
+
+
+def _mark(path: Path) -> None:
+    """Give the file a number of its own, by which a cut-off change knows where it belongs."""
+    with closing(sqlite3.connect(path)) as connection:
+        if connection.execute("pragma application_id").fetchone()[0] == 0:
+            connection.execute(f"pragma application_id = {1 + secrets.randbelow(2**31 - 1)}")
+
+
+def _open_for_reading(path: Path, refused: OrvekError) -> Workshop:
+    try:
+        if version_of(path) is None:
+            raise refused
+    except sqlite3.Error as error:
+        raise WorkshopDamagedError(path, plain_reason(error)) from error
+    return Workshop(path, engine_of(path, writing=False), None, str(refused))
+
+
+def engine_of(path: Path, *, writing: bool) -> Engine:
+    """An engine that begins its transactions itself, so that changes of tables belong to them."""
+    address = f"{path.absolute().as_uri()}?mode={'rw' if writing else 'ro'}&uri=true"
+    engine = create_engine(f"sqlite+pysqlite:///{address}", connect_args={"timeout": 5.0})
+
+    def prepare(connection: sqlite3.Connection, _record: object) -> None:
+        connection.isolation_level = None
+        connection.execute("pragma foreign_keys = on")
+        if writing:
+            connection.execute("pragma journal_mode = delete")
+            connection.execute("pragma synchronous = extra")
+
+    def begin(connection: Connection) -> None:
+        connection.exec_driver_sql("begin")
+
+    event.listen(engine, "connect", prepare)
+    event.listen(engine, "begin", begin)
+    return engine

@@ -1,0 +1,1 @@
+"""Widgets that every station uses."""
