@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
+import os
+import subprocess
+import sys
 from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
 from PIL import Image
 
+from orvek.cards.csv_table import csv_table
 from orvek.commands import main
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
@@ -147,3 +153,71 @@ def test_the_cure_is_forecast_without_a_screen(demo: str, tmp_path: Path, capsys
     assert target.read_bytes()[:4] == b"%PDF"
     assert main(["--workshop", demo, "card", "Ropewalk", "--kind", "cure", "-o", str(target)]) == 2
     assert "A forecast needs a mould" in capsys.readouterr().err
+
+
+def test_a_spreadsheet_runs_nothing_of_what_a_maker_called_a_thing() -> None:
+    rows = [["=1+1", "+a", "-cmd", "@sum", "-2.5", "pear", 3, -4.0, "\tx"]]
+    read = next(csv.reader(io.StringIO(csv_table(rows).decode())))
+    assert read == ["'=1+1", "'+a", "'-cmd", "'@sum", "-2.5", "pear", "3", "-4.0", "'\tx"]
+
+
+def test_a_figure_without_an_end_is_null_in_json(
+    tmp_path: Path, tideline: Job, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "full.orvek.json"
+    cup = set_value(tideline, ("pour", "scale", "resolution_g"), 5.0)
+    path.write_text(to_text(set_value(cup, ("pour", "scale", "capacity_g"), 100000.0)))
+    assert main(["report", str(path), "--json"]) == 0
+    json.loads(capsys.readouterr().out, parse_constant=lambda word: pytest.fail(word))
+
+
+@pytest.mark.parametrize("name", ["x" * 5000, "no such job", "a\0b", "../../etc/passwd"])
+def test_a_job_that_is_not_there_is_one_short_sentence(
+    demo: str, name: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["--workshop", demo, "report", name]) == 2
+    assert 0 < len(capsys.readouterr().err) < 400
+
+
+def test_a_picture_of_absurd_size_is_a_sentence(
+    tmp_path: Path, tideline: Job, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "stub.orvek.json"
+    mould = {"kind": "bars", "name": "Stub", "cavities": 1, "length_mm": 10.0, "width_mm": 100.0, "depth_mm": 100.0}
+    path.write_text(to_text(set_value(tideline, ("pour", "mould"), mould)))
+    wide = ["picture", str(path), "--view", "bar", "--width", "8000", "-o", str(tmp_path / "bar.png")]
+    assert main(wide) == 2
+    assert "million pixels" in capsys.readouterr().err
+
+
+def test_a_full_disk_and_an_old_terminal_give_no_traceback(demo: str) -> None:
+    command = f"{sys.executable} -m orvek --workshop {demo} report Tideline"
+    full = subprocess.run(f"{command} >/dev/full", shell=True, capture_output=True, text=True, check=False)
+    assert (full.returncode, "Traceback" in full.stderr) == (2, False)
+    assert "the disk is full" in full.stderr
+    old = subprocess.run(f"PYTHONIOENCODING=ascii {command}", shell=True, capture_output=True, check=False)
+    assert old.returncode == 0
+    assert b"Traceback" not in old.stderr
+
+
+_WITHOUT_NETWORK = """
+import sys
+def refuse(event, arguments):
+    if event.startswith("socket.") and event not in {"socket.__new__"}:
+        raise SystemExit(f"a socket was used: {event} {arguments}")
+sys.addaudithook(refuse)
+from orvek.commands import main
+from pathlib import Path
+code = main(["--workshop", sys.argv[1], "report", "Tideline", "--json"])
+code = code or main(["--workshop", sys.argv[1], "--demo", "--picture", sys.argv[2]])
+raise SystemExit(code)
+"""
+
+
+def test_nothing_ever_speaks_to_a_network(demo: str, tmp_path: Path) -> None:
+    found = subprocess.run(
+        [sys.executable, "-c", _WITHOUT_NETWORK, demo, str(tmp_path / "window.png")],
+        capture_output=True, text=True, check=False, env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
+    assert found.returncode == 0, found.stderr
+    assert (tmp_path / "window.png").exists()

@@ -10,9 +10,11 @@ import sys
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from orvek.errors import CannotReadError, CannotWriteError
-from orvek.files import read_text, write_atomically
+from orvek.files import read_text, safe_name, write_atomically
 
 
 def test_a_file_is_written_over_another(tmp_path: Path) -> None:
@@ -74,3 +76,57 @@ def test_what_cannot_be_read_is_named(tmp_path: Path) -> None:
     for name, words in [("binary", "not text"), (".", "folder"), ("gone", "no such place")]:
         with pytest.raises(CannotReadError, match=words):
             read_text(tmp_path / name)
+
+
+def test_new_files_follow_the_umask_and_old_ones_keep_their_rights(tmp_path: Path) -> None:
+    before = os.umask(0o027)
+    try:
+        write_atomically(tmp_path / "new.pdf", b"x")
+    finally:
+        os.umask(before)
+    assert (tmp_path / "new.pdf").stat().st_mode & 0o777 == 0o640
+    (tmp_path / "new.pdf").chmod(0o604)
+    write_atomically(tmp_path / "new.pdf", b"y")
+    assert (tmp_path / "new.pdf").stat().st_mode & 0o777 == 0o604
+
+
+def test_what_is_no_ordinary_file_is_neither_read_nor_replaced(tmp_path: Path) -> None:
+    pipe = tmp_path / "pipe"
+    os.mkfifo(pipe)
+    with pytest.raises(CannotReadError, match="no ordinary file"):
+        read_text(pipe)
+    with pytest.raises(CannotReadError, match="no ordinary file"):
+        read_text(Path("/dev/zero"))
+    with pytest.raises(CannotWriteError, match="nobody reads"):
+        write_atomically(pipe, b"x")
+    assert pipe.is_fifo()
+    with pytest.raises(CannotWriteError, match="disk is full"):
+        write_atomically(Path("/dev/full"), b"x" * 100_000)
+
+
+def test_what_an_earlier_kill_left_is_swept_away(tmp_path: Path) -> None:
+    target = tmp_path / "card.pdf"
+    old, new, others = (tmp_path / name for name in (".card.pdf.a1.part", ".card.pdf.b2.part", ".other.pdf.c.part"))
+    for part in (old, new, others):
+        part.write_bytes(b"half")
+    for part in (old, others):
+        os.utime(part, (1, 1))
+    write_atomically(target, b"whole")
+    assert {path.name for path in tmp_path.iterdir()} == {"card.pdf", new.name, others.name}
+
+
+@given(st.text(max_size=400))
+def test_any_name_makes_a_safe_file_name(name: str) -> None:
+    made = safe_name(name)
+    assert made
+    assert "/" not in made
+    assert not made.startswith(".")
+    assert made.isprintable()
+    assert len(made.encode("utf-8", "surrogatepass")) <= 120
+
+
+@pytest.mark.parametrize("name", ["../../etc/passwd", "..", "/", "a/b", "x" * 300, "\x00", " ", "Tide\nline", "<b>"])
+def test_hostile_names_stay_in_their_folder(tmp_path: Path, name: str) -> None:
+    path = tmp_path / f"{safe_name(name)} pour card.pdf"
+    assert path.resolve().parent == tmp_path.resolve()
+    write_atomically(path, b"x")

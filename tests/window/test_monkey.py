@@ -6,7 +6,9 @@ Each run is a seed, so that what it finds can be found again.
 from __future__ import annotations
 
 import logging
+import os
 import random
+import subprocess
 import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -25,6 +27,7 @@ from PySide6.QtWidgets import (
     QMenu,
     QWidget,
 )
+from shiboken6 import isValid
 
 from orvek.planning import Station
 from orvek.shop import open_workshop
@@ -67,7 +70,12 @@ class Monkey:
             line = self.chance.choice(lines)
             line.setFocus()
             line.selectAll()
-            QTest.keyClicks(line, self.chance.choice(_WORDS))
+            words = self.chance.choice(_WORDS)
+            if words.isascii():
+                QTest.keyClicks(line, words)
+            else:
+                line.insert(words)  # no key of a plain keyboard gives these: pasted
+                line.setModified(True)
             QTest.keyClick(line, self.chance.choice([Qt.Key.Key_Return, Qt.Key.Key_Tab, Qt.Key.Key_Escape]))
 
     def click(self) -> None:
@@ -142,7 +150,7 @@ class Monkey:
             buttons = [b for b in dialog.findChildren(QAbstractButton) if b.isVisible() and b.isEnabled()]
             buttons = [b for b in buttons if b.text() not in _NOT_PRESSED and not _menu_of(b)]
             if buttons and self.chance.random() < 0.5:
-                QTimer.singleShot(0, dialog.reject)
+                QTimer.singleShot(0, lambda: dialog.reject() if isValid(dialog) else None)
                 self.chance.choice(buttons).click()
             else:
                 dialog.reject()
@@ -203,4 +211,48 @@ def test_nothing_breaks_and_everything_is_kept(
     assert again.workshop.job(job.batch.id) == job
     assert again.shop == shop
     assert again.jobs() == names
+    again.workshop.close()
+
+
+_DRIVEN = """
+import random, sys
+from pathlib import Path
+from orvek.window.application import make_application
+application = make_application()
+from orvek.shop import fill_with_demo, open_workshop
+from orvek.window.main_window import MainWindow
+from orvek.window.session import Session
+from tests.window.test_monkey import Monkey
+workshop = open_workshop(Path(sys.argv[1]))
+fill_with_demo(workshop)
+window = MainWindow(Session(workshop))
+window.frame.show()
+chance = random.Random(int(sys.argv[2]))
+session = window.session
+for number in range(100_000):
+    session.edit(("batch", "pens_wanted"), 1 + number % 900, "Good pens wanted")
+    if number % 7 == 0:
+        Monkey(window, number).drag()
+    print(session.job.batch.id, session.job.batch.pens_wanted, flush=True)
+"""
+
+
+@pytest.mark.parametrize("seed", [*range(3), *(pytest.param(n, marks=pytest.mark.long) for n in range(3, 30))])
+def test_a_driven_window_that_is_killed_loses_at_most_the_change_in_hand(workshop_path: Path, seed: int) -> None:
+    root = Path(__file__).parents[2]
+    process = subprocess.Popen(
+        [sys.executable, "-c", _DRIVEN, str(workshop_path), str(seed)],
+        stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, cwd=root,
+        env={**os.environ, "PYTHONPATH": str(root)},
+    )  # fmt: skip
+    assert process.stdout is not None
+    for _ in range(random.Random(seed).randint(1, 60)):
+        told = process.stdout.readline().split()
+    process.kill()
+    told = ([told, *(line.split() for line in process.stdout.read().splitlines() if len(line.split()) == 2)])[-1]
+    process.wait()
+    process.stdout.close()
+    again = Session(open_workshop(workshop_path))
+    assert not again.notes
+    assert again.workshop.job(told[0]).batch.pens_wanted in {int(told[1]), int(told[1]) % 900 + 1}
     again.workshop.close()

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from orvek.documents import Job, Step, missing_stock
 from orvek.planning.results import EndLine, Layout, Showing
 from orvek.planning.shape import bar_size, laid_barrels
 from orvek.workpiece.outline import TurnedBarrel
+
+if TYPE_CHECKING:
+    from orvek.workpiece.program import Program
 
 _WITHIN_MM = 3.0
 _STEP_MM = 0.1
@@ -43,6 +47,14 @@ def showings(job: Job, layout: Layout | None) -> tuple[Showing, ...]:
     return tuple(found)
 
 
+@lru_cache(maxsize=4)
+def _compiled(steps: tuple[Step, ...], size: tuple[float, float, float, bool]) -> Program:
+    """One program serves all ends of all barrels."""
+    from orvek.workpiece.compiling import compiled
+
+    return compiled(steps, *size)
+
+
 @lru_cache(maxsize=128)
 def _nearest(
     steps: tuple[Step, ...], size: tuple[float, float, float, bool], barrel: TurnedBarrel, left: bool
@@ -50,11 +62,10 @@ def _nearest(
     """Distance of the nearest line inside an end, and the material that begins or ends there."""
     import numpy as np
 
-    from orvek.workpiece.compiling import compiled
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = compiled(steps, *size)
+    program = _compiled(steps, size)
     inwards = np.arange(0, _WITHIN_MM, _STEP_MM, dtype=np.float32) + np.float32(_STEP_MM / 2)
     z = barrel.start_mm + inwards if left else barrel.end_mm - inwards
     radius = np.full(z.size, (barrel.left_mm if left else barrel.right_mm) / 2, dtype=np.float32)
@@ -80,12 +91,11 @@ def _widths(
 ) -> tuple[tuple[str, float, float], ...]:
     import numpy as np
 
-    from orvek.workpiece.compiling import compiled
     from orvek.workpiece.outline import outline_mm
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = compiled(steps, *size)
+    program = _compiled(steps, size)
     z = np.arange(barrel.start_mm, barrel.end_mm, _FINE_MM, dtype=np.float32)
     surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), 12)
     body = np.bincount(surface.ravel()).argmax()

@@ -48,7 +48,9 @@ class BackupsDialog(QDialog):
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setTabKeyNavigation(False)
-        self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        for column in range(len(_COLUMNS)):
+            mode = QHeaderView.ResizeMode.Stretch if column == 0 else QHeaderView.ResizeMode.ResizeToContents
+            self.table.horizontalHeader().setSectionResizeMode(column, mode)
         self.make, self.put_back = QPushButton("Back up now"), QPushButton("Restore")
         self.make.clicked.connect(self._make)
         self.put_back.clicked.connect(self._put_back)
@@ -88,7 +90,7 @@ class BackupsDialog(QDialog):
             made = f"{backup.made_at.astimezone():%d %B %Y, %H:%M}"
             jobs = "cannot be read" if backup.jobs is None else str(backup.jobs)
             why = _WHY.get(backup.why, "before an upgrade")
-            cells = (made, locale.formattedDataSize(backup.size_bytes), jobs, why)
+            cells: tuple[str, ...] = (made, locale.formattedDataSize(backup.size_bytes), jobs, why)
             for column, text in enumerate(cells):
                 item = QTableWidgetItem(text)
                 if column in {1, 2}:

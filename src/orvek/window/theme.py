@@ -73,6 +73,12 @@ QToolButton[plain="true"]:focus, QPushButton[plain="true"]:focus {{ border-botto
 QListWidget {{ border: none; background: transparent; outline: none; }}
 QListWidget::item {{ padding: 5px 8px; }}
 QListWidget::item:selected {{ background: {paper}; color: {ink}; border-left: 3px solid {accent}; font-weight: 600; }}
+QTableWidget {{ border: none; background: transparent; selection-background-color: {accent}; selection-color: {panel};
+  outline: none; }}
+QTableWidget::item {{ padding: 3px 6px; }}
+QHeaderView {{ background: transparent; }}
+QHeaderView::section {{ background: transparent; border: none; border-bottom: 1px solid {hairline}; color: {quiet};
+  font-size: {small}px; font-weight: 400; padding: 3px 6px; }}
 QComboBox {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 2px; }}
 QComboBox:focus {{ border-bottom: 2px solid {accent}; }}
 QComboBox QAbstractItemView {{ background: {panel}; border: 1px solid {hairline}; selection-background-color: {accent};

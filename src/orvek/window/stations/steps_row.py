@@ -92,7 +92,7 @@ class StepsRow(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         if self._plan is None:
             return
         painter = QPainter(self)
@@ -100,6 +100,8 @@ class StepsRow(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         for index, step in enumerate(self._plan.job.blank.steps):
             area = self.place(index)
+            if not area.adjusted(-_GAP, -_GAP, _GAP, 30).intersects(QRectF(event.rect())):
+                continue  # of two hundred steps only those in sight are computed
             image = self._surface.face(self._plan, 2 * _WIDE, 2 * _TALL, upto=index + 1)
             painter.setOpacity(0.35 if index == self._held and self._drop is not None else 1.0)
             if image is None:
