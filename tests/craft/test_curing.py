@@ -137,10 +137,14 @@ def test_the_reaction_alone_meets_a_plain_integration(at_c: float, kinetics: Kin
 
     target = 0.4
     seconds = cured_s(kinetics, at_c, target)
-    if math.isinf(seconds) or seconds > 30 * DAY_S:
-        return
-    plain = solve_ivp(lambda _t, a: kinetics.rate(at_c, a), (0, seconds), [0.0], rtol=1e-9, atol=1e-12)
-    assert plain.y[0, -1] == pytest.approx(target, abs=2e-4)
+    until = min(seconds, 30 * DAY_S)
+    plain = solve_ivp(lambda _t, a: kinetics.rate(at_c, a), (0, until), [0.0], method="LSODA", rtol=1e-9, atol=1e-12).y[
+        0, -1
+    ]
+    if seconds <= until:
+        assert plain == pytest.approx(target, abs=2e-4)
+    else:
+        assert plain < target
 
 
 def test_the_degree_of_cure_never_falls() -> None:
@@ -202,8 +206,9 @@ def test_walls_films_and_cores_take_heat_away() -> None:
 @pytest.mark.parametrize(("kinetics", "rise"), [(COATING, 3), (DEEP, 3), (FAST, 16), (POLYESTER, 30)])
 def test_thin_layers_hardly_warm(kinetics: Kinetics, rise: float) -> None:
     found = run(bar_section(kinetics, 20, 3, cells=(8, 10)), kinetics, 22, 0.5)
-    assert rise / 2.5 < found.peak()[0] - 22 < rise or rise == 3
-    assert found.peak()[0] - 22 < rise
+    warmer = found.peak()[0] - 22
+    assert warmer < rise
+    assert warmer > (0.05 if rise == 3 else rise / 2.5)  # epoxies hardly, the quick ones well
 
 
 def test_no_label_can_be_shorter_than_mixing_allows() -> None:

@@ -50,7 +50,9 @@ def test_strips_go_round_a_crack_and_a_bad_end() -> None:
     assert "1 board" in answer.words
     assert all(one.x_mm >= 38 for one in answer.placed)
     plain = nest(NestQuestion((strip(1),), (MAPLE,), 2.0))
-    assert offcuts(plain) == ("Maple leaves 420 × 72 mm, 6 more of 140 mm",) or "Maple leaves" in offcuts(plain)[0]
+    (words,) = offcuts(plain)
+    assert words.startswith("Maple leaves ")
+    assert " × " in words
 
 
 def test_as_little_board_as_can_be() -> None:

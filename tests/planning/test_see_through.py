@@ -28,7 +28,7 @@ def test_thicker_walls_hide_more(tideline: Job, shop: Shop) -> None:
     assert [v.ratio for v in by_wall] == sorted(v.ratio for v in views)
 
 
-@given(st.floats(0.02, 0.98), st.floats(0.3, 4), st.floats(0.1, 5))
+@given(st.floats(0.1, 0.98), st.floats(0.3, 4), st.floats(0.1, 5))
 def test_a_measured_chip_is_what_its_colour_then_does(seen: float, thickness: float, load: float) -> None:
     from orvek.documents import first_shop
 
@@ -38,7 +38,7 @@ def test_a_measured_chip_is_what_its_colour_then_does(seen: float, thickness: fl
     area = optics.area_mass_g_m2(load / 100, 1.1, thickness)
     black, white = (optics.wall_reflectance(absorbs * area, scatters * area, ground) for ground in (0.04, 0.85))
     assert measured
-    assert black / white == pytest.approx(seen, abs=0.02) or seen < 0.06
+    assert black / white == pytest.approx(seen, abs=0.02)
 
 
 def test_a_chip_is_reckoned_with_wherever_the_pigment_is(tideline: Job, shop: Shop) -> None:

@@ -336,3 +336,39 @@ def test_pearl_shines_elsewhere_when_it_is_rolled() -> None:
     assert np.abs(with_pearl - turned(surface, prepared, 25, lean)).max() > 10, "and it moves"
     plain = compiled((SolidStep(),), 20, 20, 130)
     assert lean_map(evaluate_reference, plain, z, radius, 180) is None
+
+
+@pytest.mark.parametrize("rows", [5, 35, 70, 198])
+def test_a_dye_is_seen_however_many_rows_come_after_it(kernel: Evaluator, rows: int) -> None:
+    """A dye before more rows than a machine word has bits."""
+    misses = [CutStep(centre_mm=900, kerf_mm=0.1) for _ in range(rows)]
+    program = compiled((SolidStep(material="hard-maple"), DyeStep(depth_mm=60), *misses), 20, 20, 130)
+    points = np.zeros((3, 40), np.float32)
+    points[2] = np.linspace(5, 125, 40)
+    for evaluate in (evaluate_reference, kernel):
+        names = {program.materials[index].name for index in evaluate(program, points).material}
+        assert names == {"Hard maple, dyed"}
+
+
+def test_many_dyes_are_done_in_their_order(kernel: Evaluator) -> None:
+    dyes = [DyeStep(colour=f"#{n:02x}{255 - n:02x}80", depth_mm=60, strength=1.0) for n in range(0, 240, 4)]
+    program = compiled((SolidStep(material="hard-maple"), *dyes), 20, 20, 130)
+    points = np.full((3, 4), 1.0, np.float32)
+    points[2] = 60
+    for evaluate in (evaluate_reference, kernel):
+        (index,) = set(evaluate(program, points).material.tolist())
+        assert program.materials[index].colour == dyes[-1].colour
+        assert len(program.materials) == 61
+
+
+def test_more_looks_than_there_are_numbers_for_are_drawn_as_their_neighbours(kernel: Evaluator) -> None:
+    dyes = [DyeStep(colour=f"#{30 * n:02x}8040", depth_mm=1 + n) for n in range(8)]
+    woods = tuple(Layer(material=key, thickness_mm=4) for key in ("hard-maple", "black-walnut", "pear", "ebony"))
+    steps = (LaminateStep(strips=woods), *dyes)
+    program = compiled(steps, 20, 20, 130)
+    assert program.is_crowded
+    assert len(program.materials) <= 254
+    points = ((np.random.default_rng(3).random((3, 4000)) - [[0.5], [0.5], [0]]) * [[20], [20], [130]]).astype("f4")
+    one, other = (evaluate(program, points).material for evaluate in (evaluate_reference, kernel))
+    assert one.max() < len(program.materials)
+    assert np.mean(one == other) > 0.999

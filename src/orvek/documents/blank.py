@@ -4,12 +4,21 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
+from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, measure
 from orvek.documents.conditions import Paint
-from orvek.documents.steps import CastStep, Step
+from orvek.documents.steps import CastStep, DyeStep, Step
 from orvek.quantities import Dimension
+
+MOST_DYES = 60  # each is one bit of a point's history in the field
+
+
+def _few_dyes(steps: tuple[Step, ...]) -> tuple[Step, ...]:
+    if sum(isinstance(step, DyeStep) for step in steps) > MOST_DYES:
+        raise PydanticCustomError("orvek", "soaks the bar in more than 60 colours")
+    return steps
 
 
 class Blank(Document):
@@ -20,7 +29,7 @@ class Blank(Document):
     when the pen is put together.
     """
 
-    steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=200)] = (CastStep(),)
+    steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=200), AfterValidator(_few_dyes)] = (CastStep(),)
     saw_kerf_mm: float = measure("Saw kerf", Dimension.LENGTH, low=0, high=10, default=1.6)
     end_waste_mm: float = measure(
         "Lost at each end of the bar",

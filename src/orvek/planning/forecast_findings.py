@@ -6,15 +6,15 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from orvek.documents import Shop
+from orvek.documents import Pour, Shop, declared
 from orvek.planning.cure_question import READY_CURE, Band, CureForecast, clock
 from orvek.planning.draft import Draft
+from orvek.planning.haste import HASTE
 from orvek.planning.pace import cup_ages_min
 from orvek.planning.results import Edit, Finding, Plan, Remedy, Severity, Station
 from orvek.quantities import Dimension, write
 
 _ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
-_HURRIED = 0.8
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
 _EDGE_K = 25.0
 
@@ -112,7 +112,7 @@ def _lives(plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding
         return
     ages = cup_ages_min(plan)
     for cup, age, life in zip(plan.mixture.cups, ages, forecast.cup_lives_min, strict=True):
-        if age <= _HURRIED * life.low:
+        if age <= HASTE * life.low:
             continue
         late = age > life.best
         title = f"{cup.name} sets in its cup." if late else f"{cup.name} leaves little time."
@@ -127,11 +127,12 @@ def _lives(plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding
 
 def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy]:
     pour, bars = plan.job.pour, plan.bars.bars_per_casting
-    spare = _HURRIED * life.low - (age_min - bars * pour.pour_s_per_bar / 60)
+    spare = HASTE * life.low - (age_min - bars * pour.pour_s_per_bar / 60)
     fewer = int(spare * 60 / pour.pour_s_per_bar)
-    if 1 <= fewer < bars:
+    most = declared(Pour, "most_bars_at_once").high
+    if 1 <= fewer < bars and fewer <= most:
         yield Remedy(f"Cast at most {fewer} at a time", (Edit(("pour", "most_bars_at_once"), fewer),))
-    quicker = round((_HURRIED * life.low - bars * pour.pour_s_per_bar / 60) / cups, 1)
+    quicker = round((HASTE * life.low - bars * pour.pour_s_per_bar / 60) / cups, 1)
     if quicker >= 1:
         words = f"Stir each cup in {quicker:g} min"
         yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep, glues
 from orvek.planning.draft import Draft
+from orvek.planning.haste import HASTE
 from orvek.planning.meeting import mean_reading_mm
 from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.saw import SawCut
@@ -16,7 +17,6 @@ from orvek.workpiece.lengths import sheet_mm
 
 _COARSE_MM = 0.3  # a line that is off by this is seen
 _BENDS = 0.015  # dry wood breaks at about 1 to 1.5 % (workshop practice)
-_IN_HASTE = 0.8
 _KERF_OFF_MM = 0.05
 _GAP_MM = 0.15
 HAND_SAW = Machine(
@@ -120,7 +120,7 @@ def joints(draft: Draft) -> Iterator[Finding]:
     plan = draft.cutting
     if plan is None:
         return
-    hurried = [joint for joint in plan.joints if joint.needed_min > _IN_HASTE * joint.open_min]
+    hurried = [joint for joint in plan.joints if joint.needed_min > HASTE * joint.open_min]
     if hurried:
         worst = max(hurried, key=lambda joint: joint.needed_min)
         because = (
@@ -128,9 +128,7 @@ def joints(draft: Draft) -> Iterator[Finding]:
             f"{plan.glue.key} stays "
             f"open for {draft.minutes(worst.open_min)}. Glue a few at a time and join those, or take one that waits."
         )
-        slower = [
-            g for g in glues() if _IN_HASTE * g.open_min >= worst.needed_min and (g.for_metal or not worst.has_metal)
-        ]
+        slower = [g for g in glues() if HASTE * g.open_min >= worst.needed_min and (g.for_metal or not worst.has_metal)]
         late = worst.needed_min > worst.open_min
         remedies = tuple(Remedy(f"Glue with {g.key}", (Edit(("glue_up", "glue"), g.key),)) for g in slower[:2])
         title = "The glue sets before the last joint closes." if late else "There is little time for the joints."

@@ -8,12 +8,12 @@ from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in
 from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
-from orvek.documents import catalogue
+from orvek.documents import Pour, catalogue, declared
 from orvek.planning.draft import Draft
+from orvek.planning.haste import HASTE
 from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
 from orvek.quantities import Dimension, write
 
-_HURRIED = 0.7
 _LABEL_MASS_FACTOR = 1.5
 _LABEL_WARMER_C = 3.0
 _COLD_SHOP_C = 16.0
@@ -116,7 +116,7 @@ def pace(draft: Draft) -> Iterator[Finding]:
     if draft.pace is None or draft.pace.pot_life_min is None:
         return
     working, pot_life = draft.pace.working_min.value, draft.pace.pot_life_min
-    if working <= _HURRIED * pot_life:
+    if working <= HASTE * pot_life:
         return
     late = working > pot_life
     title = "It will set in the cups." if late else "There is little time to spare."
@@ -181,12 +181,13 @@ def _thicker(draft: Draft, widest_mm: float) -> Iterator[Remedy]:
 def _slower(draft: Draft, pot_life_min: float) -> Iterator[Remedy]:
     """Fewer bars at once where that helps, or a slower resin from the shelf."""
     pour, cups = draft.job.pour, len(draft.job.cast.cups)
-    left_min = _HURRIED * pot_life_min - cups * pour.mix_min_per_cup
+    left_min = HASTE * pot_life_min - cups * pour.mix_min_per_cup
     bars = int(left_min * 60 / pour.pour_s_per_bar)
-    if 1 <= bars < draft.bars.bars_per_casting:
+    most = declared(Pour, "most_bars_at_once").high
+    if 1 <= bars < draft.bars.bars_per_casting and bars <= most:
         yield Remedy(f"Cast at most {bars} at a time", (Edit(("pour", "most_bars_at_once"), bars),))
     assert draft.pace is not None
-    wanted = draft.pace.working_min.value / _HURRIED
+    wanted = draft.pace.working_min.value / HASTE
     slower = [
         resin
         for resin in draft.shop.resins

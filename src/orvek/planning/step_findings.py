@@ -7,13 +7,14 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from orvek.craft.segmenting import ArcCut
-from orvek.documents import ArcStep, CutStep, SliceStep, StavesStep, WrapStep
+from orvek.documents import ArcStep, CutStep, DyeStep, SliceStep, StavesStep, WrapStep, missing_stock
 from orvek.planning.bars import blank_mm
 from orvek.planning.draft import Draft
 from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.segments import widest_radius_mm
 from orvek.planning.shape import bar_size
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm, staves_hole_mm
+from orvek.workpiece.program import MOST_MATERIALS
 
 
 def misses(draft: Draft) -> Iterator[Finding]:
@@ -109,8 +110,31 @@ def eaten(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.BLANK, f"The saw shortens the bar by {draft.mm(start - end)}.", because)
 
 
+def crowded(draft: Draft) -> Iterator[Finding]:
+    """More looks in one bar than the pictures can tell apart."""
+    steps = draft.job.blank.steps
+    if missing_stock(steps) or sum(isinstance(step, DyeStep | WrapStep) for step in steps) < _MANY:
+        return
+    from orvek.workpiece.compiling import compiled
+
+    if compiled(steps, *bar_size(draft.layout)).is_crowded:
+        because = (
+            f"Every dye gives each wood one look more, and the pictures tell {MOST_MATERIALS} apart: beyond that a "
+            "look is drawn as the one most like it. Sizes, cuts and volumes of the bar stand."
+        )
+        yield Finding(Severity.NOTE, Station.BLANK, "Some colours are drawn alike.", because)
+
+
 STATION = Station.BLANK
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (misses, deep_arcs, hollow_staves, no_picture, eaten)
+CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
+    misses,
+    deep_arcs,
+    hollow_staves,
+    no_picture,
+    eaten,
+    crowded,
+)
+_MANY = 5  # with fewer dyes and printed sheets there can be no 254 looks
 
 
 def _set(index: int, field: str, value: Any, label: str) -> tuple[Remedy, ...]:

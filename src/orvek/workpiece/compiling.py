@@ -41,7 +41,7 @@ from orvek.documents import (
 from orvek.errors import NothingToDoError
 from orvek.workpiece.lengths import starts_mm, staves_hole_mm
 from orvek.workpiece.optics import passes
-from orvek.workpiece.program import COLUMNS, Kind, Program
+from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, Kind, Program
 from orvek.workpiece.waves import edge_waves, swirl_pattern, swirl_waves
 
 _SEEN_INTO = 0.08  # a colour that lets less through in a millimetre is drawn as if it hid everything
@@ -60,6 +60,8 @@ class Compiler:
         self.rows: list[list[float]] = []
         self.aux: list[float] = []
         self.materials: list[Material] = []
+        self.gone: set[int] = set()  # woods of which a dye that goes all the way through has left nothing as it was
+        self.dye_number = 0  # how many dyes came before this part's
 
     def row(self, kind: Kind, *columns: float) -> None:
         """Append a row."""
@@ -81,8 +83,15 @@ class Compiler:
         for place, known in enumerate(self.materials):
             if known is wanted or (known.key == wanted.key and known == wanted):
                 return float(place)
+        if len(self.materials) >= MOST_MATERIALS:
+            return float(self._nearest(wanted))
         self.materials.append(wanted)
         return float(len(self.materials) - 1)
+
+    def _nearest(self, wanted: Material) -> int:
+        """Of the materials there are, the one that looks most like another for which there is no room."""
+        alike = [n for n, known in enumerate(self.materials) if known.look == wanted.look]
+        return min(alike or range(len(self.materials)), key=lambda n: _far(self.materials[n].colour, wanted.colour))
 
     def layers(self, layers: tuple[Layer, ...], glue_mm: float, ends: bool) -> tuple[float, float, float]:
         """Bounds and materials of a pile of layers with glue between them (and outside, with `ends`).
@@ -126,9 +135,12 @@ def compiled(
     for step in (*steps[:stock], steps[stock]):
         _STOCK[type(step)](stock_part, step)
     parts = []
+    dyes = 0
     for step, long in work:
         part = Compiler(width_mm, depth_mm, long, is_round)
-        part.materials, part.aux = compiler.materials, compiler.aux
+        part.materials, part.aux, part.gone = compiler.materials, compiler.aux, compiler.gone
+        part.dye_number = dyes
+        dyes += isinstance(step, DyeStep)
         _WORK[type(step)](part, step)
         parts.append(part)
     for part in (*reversed(parts), stock_part):
@@ -174,6 +186,7 @@ def _program(compiler: Compiler) -> Program:
         compiler.depth_mm,
         compiler.length_mm,
         compiler.is_round,
+        len(compiler.materials) >= MOST_MATERIALS,
     )
 
 
@@ -344,14 +357,16 @@ def _plug(compiler: Compiler, step: PlugStep) -> None:
 
 def _dye(compiler: Compiler, step: DyeStep) -> None:
     """Every wood there is by now has a dyed twin; what is hard and tight stays as it is."""
-    known = list(compiler.materials)
-    pairs = []
-    for index, there in enumerate(known):
-        pairs.append(compiler.own(_dyed(there, step)) if there.look == "wood" else float(index))
-    start = compiler.put([*pairs, *range(len(pairs), 64)])
-    compiler.row(
-        Kind.DYE, step.depth_mm, compiler.width_mm / 2, compiler.depth_mm / 2, compiler.length_mm, start, len(known)
-    )
+    through = step.depth_mm >= min(compiler.width_mm, compiler.depth_mm) / 2
+    pairs = [float(index) for index in range(len(compiler.materials))]
+    for index, there in enumerate(list(compiler.materials)):
+        if there.look == "wood" and index not in compiler.gone:
+            pairs[index] = compiler.own(_dyed(there, step))
+            if through and pairs[index] != index:
+                compiler.gone.add(index)
+    compiler.gone -= {int(index) for index in pairs if index >= len(pairs)}
+    start, size = compiler.put(pairs), (compiler.width_mm / 2, compiler.depth_mm / 2, compiler.length_mm)
+    compiler.row(Kind.DYE, step.depth_mm, *size, start, len(pairs), compiler.dye_number)
 
 
 def _reorient(compiler: Compiler, step: ReorientStep) -> None:
@@ -399,6 +414,11 @@ def _levels(swirl: tuple[int, float, float, float], width_mm: float, depth_mm: f
 def _printed(colour: str) -> Material:
     paper = material("paper")
     return paper.with_(key=f"print {colour}", name=f"Print {colour}", colour=colour, second=colour)
+
+
+def _far(one: str, other: str) -> int:
+    """How unlike two colours are."""
+    return sum(abs(int(one[n : n + 2], 16) - int(other[n : n + 2], 16)) for n in (1, 3, 5))
 
 
 def _lighter(colour: str) -> str:

@@ -255,7 +255,7 @@ def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):
         elif kind == 15:
             inside = min(min(rows[i, 1] - abs(x[p]), rows[i, 2] - abs(y[p])), min(z[p], rows[i, 3] - z[p]))
             if inside < rows[i, 0]:
-                dyes[p] |= 1 << i
+                dyes[p] |= np.int64(1) << np.int64(rows[i, 6])
         else:
             found, x[p], y[p], z[p], shade = _rare(kind, rows, i, aux, x[p], y[p], z[p])
         if found >= 0:
@@ -292,9 +292,10 @@ def _dye_chunk(kinds, rows, aux, dyes, material):
     """The dye that was done first is applied first: it stands last among the rows."""
     for i in range(len(kinds) - 1, -1, -1):
         if kinds[i] == 15:
+            start, places, number = int(rows[i, 4]), int(rows[i, 5]), np.int64(rows[i, 6])
             for p in range(material.size):
-                if (dyes[p] >> i) & 1:
-                    material[p] = np.uint8(aux[int(rows[i, 4]) + min(material[p], 63)])
+                if (dyes[p] >> number) & 1 and material[p] < places:
+                    material[p] = np.uint8(aux[start + material[p]])
 
 
 @numba.njit(parallel=True, **_OPTIONS)
@@ -304,7 +305,7 @@ def _run(kinds, rows, aux, points, material, tone):
         lo, hi = chunk * CHUNK, min((chunk + 1) * CHUNK, count)
         x, y, z = points[0, lo:hi].copy(), points[1, lo:hi].copy(), points[2, lo:hi].copy()
         m, t = material[lo:hi], tone[lo:hi]
-        phase, dyes = np.zeros(hi - lo, np.float32), np.zeros(hi - lo, np.int32)
+        phase, dyes = np.zeros(hi - lo, np.float32), np.zeros(hi - lo, np.int64)
         m[:] = UNDECIDED
         for i in range(kinds.shape[0]):
             if kinds[i] == 10:

@@ -15,7 +15,8 @@ from numpy.typing import NDArray
 from orvek.documents import Material
 
 COLUMNS = 16
-UNDECIDED = 255
+UNDECIDED = 255  # a point whose material is not known yet; so at most 255 materials
+MOST_MATERIALS = 254
 
 
 class Kind(IntEnum):
@@ -40,7 +41,7 @@ class Kind(IntEnum):
     SLICE = 12  # nx, ny, nz, start, slice, kerf, gap, turn, ux, uy, uz, material
     RIP = 13  # mx, my, kerf, flip, length
     PLUG = 14  # dx, dy, dz, px, py, pz, radius squared, material
-    DYE = 15  # depth, half width, half depth, length, aux start of the map
+    DYE = 15  # depth, half width, half depth, length, aux start of the map, its places, which dye of the program
     REORIENT = 16  # cos, sin azimuth, cos, sin angle, shift, z middle
 
 
@@ -55,6 +56,7 @@ class Program:
         materials: what the material indices mean.
         width_mm, depth_mm, length_mm: the bar.
         is_round: whether it is round.
+        is_crowded: whether there were more materials than `MOST_MATERIALS`, so that some are drawn as their neighbours.
     """
 
     kinds: NDArray[np.int32]
@@ -65,6 +67,7 @@ class Program:
     depth_mm: float
     length_mm: float
     is_round: bool
+    is_crowded: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -63,10 +63,10 @@ def _apply_dyes(state: State, program: Program) -> None:
     """The dye that was done first is applied first: it stands last among the rows."""
     for index in range(len(program.kinds) - 1, -1, -1):
         if program.kinds[index] == Kind.DYE:
-            start = int(program.rows[index, 4])
-            taken = (state.dyes >> index) & 1 == 1
-            table = program.aux[start : start + 64].astype(np.uint8)
-            state.material[taken] = table[np.minimum(state.material[taken], 63)]
+            start, places, number = (int(value) for value in program.rows[index, 4:7])
+            taken = ((state.dyes >> number) & 1 == 1) & (state.material < places)
+            table = program.aux[start : start + places].astype(np.uint8)
+            state.material[taken] = table[state.material[taken]]
 
 
 def _tone(state: State) -> NDArray[np.float32]:
@@ -241,9 +241,9 @@ def _plug(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     s.decide(x * x + y * y + z * z - along * along < r[6], r[7], 0.0)
 
 
-def _dye(s: State, r: Floats, _aux: Floats, index: int) -> None:
+def _dye(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     inside = np.minimum(np.minimum(r[1] - np.abs(s.x), r[2] - np.abs(s.y)), np.minimum(s.z, r[3] - s.z))
-    s.dyes[s.open & (inside < r[0])] |= 1 << index
+    s.dyes[s.open & (inside < r[0])] |= 1 << int(r[6])
 
 
 def _reorient(s: State, r: Floats, _aux: Floats, _i: int) -> None:
