@@ -9,7 +9,7 @@ from benchmarks.timing import best_of
 from orvek.craft.calibrating import from_label
 from orvek.craft.heating import bar_section, cure
 from orvek.documents import catalogue
-from orvek.planning.forecast import kinetics_of
+from orvek.planning.cure.forecast import kinetics_of
 
 WEEK_S = 7 * 86400.0
 

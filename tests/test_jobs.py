@@ -43,13 +43,13 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Plan, Severity, apply_remedy, plan
-from orvek.planning.cure_question import cure_question
-from orvek.planning.forecast import cure_forecast
-from orvek.planning.forecast_findings import with_forecast
-from orvek.planning.lines import showings
-from orvek.planning.nesting import NestQuestion, nest
-from orvek.planning.see_through import behind_colour
-from orvek.planning.shape import bar_size
+from orvek.planning.bar import bar_size
+from orvek.planning.blank.lines import showings
+from orvek.planning.colour.part import behind_colour
+from orvek.planning.cure.findings import with_forecast
+from orvek.planning.cure.forecast import cure_forecast
+from orvek.planning.cure.question import cure_question
+from orvek.planning.glue_up.nesting import NestQuestion, nest
 from orvek.shop import open_workshop
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.measures import amounts

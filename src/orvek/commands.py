@@ -19,7 +19,7 @@ from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
 from orvek.files import read_text, reason_of, write_atomically
 from orvek.log import keep_log
 from orvek.planning import Plan, plan
-from orvek.planning.cure_question import CureForecast
+from orvek.planning.cure.question import CureForecast
 
 _PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour", "cuts", "boards", "gluing", "meet")
 
@@ -175,8 +175,8 @@ def _forecast(found: Plan, shop: Shop) -> CureForecast:
     Raises:
         NothingToDoError: the job has no mould, no resin with a pot life, or no colours.
     """
-    from orvek.planning.cure_question import cure_question
-    from orvek.planning.forecast import cure_forecast
+    from orvek.planning.cure.forecast import cure_forecast
+    from orvek.planning.cure.question import cure_question
 
     question = cure_question(found, shop)
     if question is None:
@@ -188,7 +188,7 @@ def _picture(options: argparse.Namespace) -> int:
     import platformdirs
 
     from orvek.cards.picture_file import cut_open_png, picture_png, unrolled_svg
-    from orvek.planning.shape import bar_size
+    from orvek.planning.bar import bar_size
     from orvek.workpiece.field import load_kernel
 
     if not 50 <= options.width <= 8000:
@@ -216,7 +216,7 @@ def _schema(_options: argparse.Namespace) -> int:
 
 
 def _planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
-    from orvek.planning.forecast_findings import with_forecast
+    from orvek.planning.cure.findings import with_forecast
 
     job, shop = _job_and_shop(options)
     found = plan(job, shop)

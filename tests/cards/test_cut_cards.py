@@ -17,7 +17,7 @@ from orvek.commands import main
 from orvek.documents import Job, LaminateStep, Shop, SliceStep, deeds, to_text
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan
-from orvek.planning.saw import CutPlan, added_up
+from orvek.planning.glue_up.saw import CutPlan, added_up
 from orvek.quantities import Dimension, Units, write
 from orvek.shop.demo import demo_shop, second_demo_job
 from tests.cards.test_pour_card import words_of

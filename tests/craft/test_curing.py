@@ -29,7 +29,7 @@ from orvek.craft.heating import (
     summit,
 )
 from orvek.documents import catalogue
-from orvek.planning.forecast import kinetics_of
+from orvek.planning.cure.forecast import kinetics_of
 
 DAY_S = 86400.0
 DENSITY = {"fast polyurethane": 1.08, "slow deep-pour epoxy": 1.09, "quick coating epoxy": 1.06}

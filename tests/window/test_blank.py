@@ -25,12 +25,12 @@ from orvek.documents import (
     designs,
 )
 from orvek.planning import Severity, Station, StationState
-from orvek.window.designs_dialog import DesignsDialog
 from orvek.window.main_window import MainWindow
-from orvek.window.orientation_dialog import ANGLES_DEG, OrientationDialog
-from orvek.window.section_dialog import SectionDialog
-from orvek.window.stations import step_form
-from orvek.window.stretch_dialog import StretchDialog
+from orvek.window.stations.blank import step_form
+from orvek.window.stations.blank.designs_dialog import DesignsDialog
+from orvek.window.stations.blank.orientation_dialog import ANGLES_DEG, OrientationDialog
+from orvek.window.stations.blank.section_dialog import SectionDialog
+from orvek.window.stations.blank.stretch_dialog import StretchDialog
 from tests.window.hands import drag
 
 

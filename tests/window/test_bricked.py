@@ -23,7 +23,7 @@ from orvek.shop import back_up, demo_job
 from orvek.window.backups_dialog import BackupsDialog
 from orvek.window.forecasting import Forecaster
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.pen import PenStation
+from orvek.window.stations.pen.station import PenStation
 from orvek.window.widgets.label import Label, plain_tip
 from tests.window.conftest import Opener
 
@@ -232,7 +232,7 @@ def test_a_backup_is_restored_from_its_list_and_taken_back_by_one_button(window:
 
 def test_many_cuts_do_not_stop_the_window(window: MainWindow) -> None:
     """A count of computed pictures stands for time: a strip of 199 cuts is read once for each end, not for each cut."""
-    from orvek.planning.lines import _nearest
+    from orvek.planning.blank.lines import _nearest
 
     cuts = tuple(CutStep(centre_mm=10 + n % 100, azimuth_deg=n * 7 % 360, angle_deg=30 + n % 40) for n in range(80))
     _nearest.cache_clear()

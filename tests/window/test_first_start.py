@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station, StationState
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.opening import Opening
+from orvek.window.widgets.opening import Opening
 from tests.window.conftest import Opener
 
 

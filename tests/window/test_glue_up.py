@@ -14,7 +14,7 @@ from orvek.planning import Severity, Station, StationState
 from orvek.shop import open_workshop
 from orvek.shop.demo import second_demo_job
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.glue_up import GLUE_PAGES
+from orvek.window.stations.glue_up.station import GLUE_PAGES
 
 _LONG_MS = 60_000
 CUTS, BOARDS, GLUING, MEET = range(4)

@@ -12,11 +12,11 @@ from pytestqt.qtbot import QtBot
 from orvek.planning import Station
 from orvek.shop.demo import second_demo_job
 from orvek.window.deeds_palette import DeedsPalette
-from orvek.window.document_sheet import DocumentSheet
-from orvek.window.fields import FigureValue, QuantityEdit
 from orvek.window.main_window import MainWindow
 from orvek.window.shelves import ShelvesDialog
-from orvek.window.working_popup import WorkingPopup
+from orvek.window.widgets.document_sheet import DocumentSheet
+from orvek.window.widgets.fields import FigureValue, QuantityEdit
+from orvek.window.widgets.working_popup import WorkingPopup
 from tests.window.conftest import Opener
 from tests.window.hands import drag
 

@@ -10,10 +10,10 @@ from PySide6.QtWidgets import QMenu
 
 from orvek.documents import Insert, Pigment
 from orvek.planning import Station
-from orvek.window import naming
 from orvek.window.main_window import MainWindow
-from orvek.window.stations import pen as pen_station
-from orvek.window.stations import pour_menus
+from orvek.window.stations.pen import station as pen_station
+from orvek.window.stations.pour import menus as pour_menus
+from orvek.window.widgets import naming
 
 
 def filled(fill: Callable[[QMenu], None]) -> QMenu:
@@ -129,7 +129,7 @@ def test_a_name_is_asked_for(
 def test_a_cup_is_coloured_and_renamed(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     from PySide6.QtGui import QColor
 
-    from orvek.window.stations import weighing_table
+    from orvek.window.stations.pour import weighing_table
 
     window.open_station(Station.POUR)
     row = window.pour.table.row(0)
@@ -145,7 +145,7 @@ def test_a_cup_is_coloured_and_renamed(window: MainWindow, qtbot: Any, monkeypat
 
 
 def test_preferences_change_how_things_are_written(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    from orvek.window import document_sheet
+    from orvek.window.widgets import document_sheet
 
     wanted = {"temperature": "°F", "currency": "£", "bit_names": True, "length": "inch decimal"}
     monkeypatch.setattr(document_sheet, "edit_document", lambda _p, _t, document, _u: document.with_(**wanted))

@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 from orvek.cards import cure_card, cure_rows
 from orvek.documents import Chip, CureLog, Pot
 from orvek.planning import Station
-from orvek.planning.cure_question import CureForecast
+from orvek.planning.cure.question import CureForecast
 from orvek.window.main_window import MainWindow
 from tests.cards.test_pour_card import words_of
 from tests.window.hands import drag
@@ -125,7 +125,7 @@ def test_a_watched_cup_and_a_thermometer_s_log(
         begun.append(begin)
         return begin
 
-    monkeypatch.setattr("orvek.window.stations.cure_page.edit_document", kept)
+    monkeypatch.setattr("orvek.window.stations.cure.page.edit_document", kept)
     (tmp_path / "log.csv").write_text("0;70\n1;80\n2;150\n3;140")
     page.take_file(str(tmp_path / "log.csv"))
     assert "°F" in said[-1]

@@ -14,8 +14,8 @@ from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
-from orvek.planning.cure_question import Band, CureForecast, clock
-from orvek.planning.forecast_findings import answer
+from orvek.planning.cure.findings import answer
+from orvek.planning.cure.question import Band, CureForecast, clock
 from orvek.quantities import Dimension, Units, write
 
 _MARGIN = 15.0

@@ -15,7 +15,7 @@ from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import STEP_CAUTIONS, Shop, material, step_line
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, Severity, Station
-from orvek.planning.saw import CutPlan, SawCut, added_up
+from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 _MARGIN = 15.0

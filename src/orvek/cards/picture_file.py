@@ -12,8 +12,8 @@ from PIL import Image
 
 from orvek.errors import OutOfBoundsError
 from orvek.planning import Plan
-from orvek.planning.see_through import behind_colour
-from orvek.planning.shape import bar_size, barrels_of
+from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.colour.part import behind_colour
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.lustre import lean_map

@@ -14,8 +14,8 @@ from typing import Any
 from orvek.cards.pour_card import weighing_rows
 from orvek.documents import step_line
 from orvek.planning import Figure, Finding, Plan
-from orvek.planning.lines import showings
-from orvek.planning.saw import added_up, cut_figures
+from orvek.planning.blank.lines import showings
+from orvek.planning.glue_up.saw import added_up, cut_figures
 from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, showing_line
 from orvek.quantities import Dimension, Units, write, write_sizes
 

@@ -12,7 +12,7 @@ from xml.sax.saxutils import escape
 
 from orvek.cards.sheet import BRASS, INK, QUIET, STOP, Sheet
 from orvek.errors import NothingToDoError
-from orvek.planning.saw import SawCut
+from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Dimension, Units, write
 
 Point = tuple[float, float]

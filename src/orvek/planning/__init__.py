@@ -1,5 +1,6 @@
 """One job in, one plan out: every figure with its working, every judgement with its because."""
 
+from orvek.planning.blank.segments import amount_figure, step_figures
 from orvek.planning.plan import apply_remedy, plan
 from orvek.planning.results import (
     Ask,
@@ -20,7 +21,6 @@ from orvek.planning.results import (
     StationState,
     TubePlace,
 )
-from orvek.planning.segments import amount_figure, step_figures
 from orvek.planning.working import Figure, Term
 
 __all__ = [

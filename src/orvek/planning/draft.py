@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from orvek.documents import Cup, InsertStep, Job, Shop, catalogue, material
+from orvek.planning.glue_up.saw import CutPlan
 from orvek.planning.results import BarsPlan, BubblesPlan, Layout, MixturePlan, PacePlan, PenPlan, TubeView
-from orvek.planning.saw import CutPlan
 from orvek.quantities import Dimension, Units, write, write_bit
 
 

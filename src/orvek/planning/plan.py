@@ -13,27 +13,25 @@ from orvek.craft.moulding import bars_in
 from orvek.documents import Job, Shop, catalogue
 from orvek.documents.deeds import set_value
 from orvek.errors import OrvekError
-from orvek.planning import (
-    blank_findings,
-    bubble_findings,
-    cup_findings,
-    glue_findings,
-    pen_findings,
-    pour_findings,
-    see_through,
-    step_findings,
-)
-from orvek.planning.barrels import layout, pen_plan
 from orvek.planning.bars import bars_plan, blank_mm
-from orvek.planning.bubbles import bubbles_plan
-from orvek.planning.costs import cost_plan
-from orvek.planning.cutting import cut_plan
+from orvek.planning.blank import findings as blank_findings
+from orvek.planning.blank import step_findings
+from orvek.planning.bubbles import findings as bubble_findings
+from orvek.planning.bubbles.part import bubbles_plan
+from orvek.planning.colour import part as see_through
+from orvek.planning.colour.part import tube_views
 from orvek.planning.draft import Draft
+from orvek.planning.glue_up import findings as glue_findings
+from orvek.planning.glue_up.part import cut_plan
 from orvek.planning.guard import Attempts
-from orvek.planning.mixture import mixture_plan
-from orvek.planning.pace import pace_plan
+from orvek.planning.pen import findings as pen_findings
+from orvek.planning.pen.part import layout, pen_plan
+from orvek.planning.pour import cup_findings
+from orvek.planning.pour import findings as pour_findings
+from orvek.planning.pour.costs import cost_plan
+from orvek.planning.pour.mixture import mixture_plan
+from orvek.planning.pour.pace import pace_plan
 from orvek.planning.results import BarsPlan, Finding, Layout, Plan, Remedy, Severity, Station
-from orvek.planning.see_through import tube_views
 from orvek.planning.sentences import shortened
 from orvek.workpiece.lengths import lengths_mm
 

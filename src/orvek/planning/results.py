@@ -17,7 +17,7 @@ from orvek.documents.deeds import Path
 from orvek.planning.working import Figure
 
 if TYPE_CHECKING:
-    from orvek.planning.saw import CutPlan
+    from orvek.planning.glue_up.saw import CutPlan
 
 
 class Severity(StrEnum):

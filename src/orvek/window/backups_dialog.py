@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 from orvek.errors import OrvekError
 from orvek.shop import Backup, back_up, backups_of
 from orvek.window import theme
-from orvek.window.fields import quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
 _WHY = {"daily": "daily", "asked": "made by you", "before-restore": "before a restore"}

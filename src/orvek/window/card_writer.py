@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from orvek.errors import NothingToDoError, OrvekError
 from orvek.files import safe_name
-from orvek.planning.cure_question import CureForecast
-from orvek.planning.saw import SawCut
+from orvek.planning.cure.question import CureForecast
+from orvek.planning.glue_up.saw import SawCut
 from orvek.window.session import Session
 
 # Words in the menu, which card, and the ending of its file.

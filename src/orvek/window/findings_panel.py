@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSi
 from orvek.planning import Finding, Plan, Severity
 from orvek.planning.words import quiet_line
 from orvek.window import theme
-from orvek.window.fields import quiet_label
 from orvek.window.frame import FINDINGS_WIDTH as WIDTH
+from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, plain_tip, without_shortcut
 
 _COLOURS = {Severity.STOP: theme.STOP, Severity.CAUTION: theme.CAUTION, Severity.NOTE: theme.ACCENT}

@@ -165,13 +165,13 @@ class Forecaster(QObject):
 
 def cure(question: Any, tell: Callable[[float], None], early: Callable[[Any], None]) -> Any:
     """How a casting cures."""
-    from orvek.planning.forecast import cure_forecast
+    from orvek.planning.cure.forecast import cure_forecast
 
     return cure_forecast(question, tell, early)
 
 
 def layout(question: Any, tell: Callable[[float], None], _early: Callable[[Any], None]) -> Any:
     """How pieces lie on boards."""
-    from orvek.planning.nesting import nest
+    from orvek.planning.glue_up.nesting import nest
 
     return nest(question, tell)

@@ -7,7 +7,7 @@ from PySide6.QtGui import QDesktopServices, QTextCursor
 from PySide6.QtWidgets import QApplication, QDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from orvek.log import log_path, log_tail
-from orvek.window.fields import quiet_label
+from orvek.window.widgets.fields import quiet_label
 
 
 class LogDialog(QDialog):

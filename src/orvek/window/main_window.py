@@ -28,27 +28,27 @@ from orvek.documents import SUFFIX, deeds
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan, Station
-from orvek.planning.cure_question import CureForecast, cure_question
-from orvek.planning.forecast_findings import with_forecast
+from orvek.planning.cure.findings import with_forecast
+from orvek.planning.cure.question import CureForecast, cure_question
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
 from orvek.window import theme
 from orvek.window.card_writer import CARDS, CardWriter
-from orvek.window.casting_look import CastingLook
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.forecasting import Forecaster, cure
 from orvek.window.frame import Frame
-from orvek.window.naming import ask_name
 from orvek.window.rail import Rail
 from orvek.window.session import Session
-from orvek.window.stations.blank import BlankStation
-from orvek.window.stations.glue_up import GLUE_PAGES, GlueUpStation
-from orvek.window.stations.pen import PenStation
-from orvek.window.stations.pour import PAGES, PourStation
+from orvek.window.stations.blank.station import BlankStation
+from orvek.window.stations.glue_up.station import GLUE_PAGES, GlueUpStation
+from orvek.window.stations.pen.station import PenStation
+from orvek.window.stations.pour.casting_look import CastingLook
+from orvek.window.stations.pour.station import PAGES, PourStation
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask, tell
 from orvek.window.widgets.label import Label, without_shortcut
+from orvek.window.widgets.naming import ask_name
 
 T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
@@ -380,7 +380,7 @@ class MainWindow(QWidget):
         ShelvesDialog(self, self.session).exec()
 
     def _preferences(self) -> None:
-        from orvek.window.document_sheet import edit_document
+        from orvek.window.widgets.document_sheet import edit_document
 
         shop = self.session.shop
         changed = edit_document(self, "Preferences", shop.preferences, self.session.units)

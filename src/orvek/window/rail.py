@@ -10,8 +10,8 @@ from orvek.planning import Plan, Station, StationState
 from orvek.planning.words import bars_line
 from orvek.shop import JobEntry
 from orvek.window import theme
-from orvek.window.fields import quiet_label
 from orvek.window.frame import RAIL_WIDTH as WIDTH
+from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, plain_tip
 
 

@@ -24,9 +24,9 @@ from orvek.errors import OrvekError
 from orvek.planning.words import mould_size, ratio_line
 from orvek.quantities import Dimension, read, write
 from orvek.window import theme
-from orvek.window.document_sheet import edit_document
-from orvek.window.fields import quiet_label
 from orvek.window.session import Session
+from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
 
 _TITLES = {"pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "scales": "Scales"}

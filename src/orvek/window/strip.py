@@ -14,7 +14,7 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintE
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Layout, Plan, TubePlace
-from orvek.planning.saw import SawCut
+from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write
 from orvek.window import theme

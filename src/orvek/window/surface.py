@@ -16,8 +16,8 @@ from PySide6.QtGui import QImage
 
 from orvek.documents import CastStep, Step, missing_stock
 from orvek.planning import Figure, Plan, amount_figure
-from orvek.planning.see_through import behind_colour
-from orvek.planning.shape import bar_size
+from orvek.planning.bar import bar_size
+from orvek.planning.colour.part import behind_colour
 from orvek.window import theme
 from orvek.workpiece.lengths import starts_mm
 from orvek.workpiece.outline import TurnedBarrel, outline_mm

@@ -1,0 +1,119 @@
+"""Lines of the pattern near the barrels' ends, and how wide each inlay shows: read from the field's surface."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+from orvek.documents import Job, Step, missing_stock
+from orvek.planning.bar import bar_size, laid_barrels
+from orvek.planning.results import EndLine, Layout, Showing
+from orvek.workpiece.outline import TurnedBarrel
+
+if TYPE_CHECKING:
+    from orvek.workpiece.program import Program
+
+_WITHIN_MM = 3.0
+_STEP_MM = 0.1
+_ANGLES = 36
+_FINE_MM = 0.05
+# Steps that draw single lines across the bar. Strips and staves cross every end, slices come too close together to
+# keep them off, and a casting is an impression.
+LINE_KINDS = {"cut", "arc", "stack", "plug"}
+
+
+def end_lines(job: Job, layout: Layout | None) -> tuple[EndLine, ...]:
+    """The line nearest to each end of each barrel, inside it by at most 3 mm; ends without one are left out."""
+    steps = job.blank.steps
+    if layout is None or missing_stock(steps) or not any(step.kind in LINE_KINDS for step in steps):
+        return ()
+    found = []
+    for number, barrel in enumerate(laid_barrels(job, layout)):
+        for side in ("left", "right"):
+            line = _nearest(steps, bar_size(layout), barrel, side == "left")
+            if line is not None:
+                found.append(EndLine(number, side, *line))
+    return tuple(found)
+
+
+def showings(job: Job, layout: Layout | None) -> tuple[Showing, ...]:
+    """How wide each let-in material shows along each barrel, over all angles; the barrel's own body is left out."""
+    steps = job.blank.steps
+    if layout is None or missing_stock(steps) or not any(step.kind in LINE_KINDS for step in steps):
+        return ()
+    found: list[Showing] = []
+    for number, barrel in enumerate(laid_barrels(job, layout)):
+        found += [Showing(number, name, least, most) for name, least, most in _widths(steps, bar_size(layout), barrel)]
+    return tuple(found)
+
+
+@lru_cache(maxsize=4)
+def _compiled(steps: tuple[Step, ...], size: tuple[float, float, float, bool]) -> Program:
+    """One program serves all ends of all barrels."""
+    from orvek.workpiece.compiling import compiled
+
+    return compiled(steps, *size)
+
+
+@lru_cache(maxsize=128)
+def _nearest(
+    steps: tuple[Step, ...], size: tuple[float, float, float, bool], barrel: TurnedBarrel, left: bool
+) -> tuple[float, str] | None:
+    """Distance of the nearest line inside an end, and the material that begins or ends there."""
+    import numpy as np
+
+    from orvek.workpiece.pictures import unrolled_materials
+    from orvek.workpiece.reference import evaluate_reference
+
+    program = _compiled(steps, size)
+    inwards = np.arange(0, _WITHIN_MM, _STEP_MM, dtype=np.float32) + np.float32(_STEP_MM / 2)
+    z = barrel.start_mm + inwards if left else barrel.end_mm - inwards
+    radius = np.full(z.size, (barrel.left_mm if left else barrel.right_mm) / 2, dtype=np.float32)
+    surface = unrolled_materials(evaluate_reference, program, z.astype(np.float32), radius, _ANGLES)
+    changes = surface[:, 1:] != surface[:, :-1]
+    if not changes.any():
+        return None
+    column = int(np.argmax(changes.any(axis=0)))
+    angle = int(np.argmax(changes[:, column]))
+    names = [there.name for there in program.materials]
+    glue = [there.look == "glue" for there in program.materials]
+    one, other = surface[angle, column], surface[angle, column + 1]
+    along = np.linspace(barrel.start_mm, barrel.end_mm, 80, dtype=np.float32)
+    whole = unrolled_materials(evaluate_reference, program, along, np.full(80, radius[0], np.float32), 12)
+    body = np.bincount(whole.ravel()).argmax()
+    seen = other if one == body or glue[one] else one
+    return float((column + 1) * _STEP_MM), names[seen]
+
+
+@lru_cache(maxsize=64)
+def _widths(
+    steps: tuple[Step, ...], size: tuple[float, float, float, bool], barrel: TurnedBarrel
+) -> tuple[tuple[str, float, float], ...]:
+    import numpy as np
+
+    from orvek.workpiece.outline import outline_mm
+    from orvek.workpiece.pictures import unrolled_materials
+    from orvek.workpiece.reference import evaluate_reference
+
+    program = _compiled(steps, size)
+    z = np.arange(barrel.start_mm, barrel.end_mm, _FINE_MM, dtype=np.float32)
+    surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), 12)
+    body = np.bincount(surface.ravel()).argmax()
+    found = []
+    for index, there in enumerate(program.materials):
+        if index == body or there.key.startswith("cup "):
+            continue
+        runs = [run for row in surface == index for run in _runs(row)]
+        if runs:
+            found.append((there.name, min(runs) * _FINE_MM, max(runs) * _FINE_MM))
+    return tuple(found)
+
+
+def _runs(row: object) -> list[int]:
+    """Lengths of the stretches of True that do not touch the row's ends."""
+    import numpy as np
+
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], np.asarray(row, dtype=np.int8), [0]])))
+    size = np.asarray(row).size
+    pairs = zip(edges[::2], edges[1::2], strict=True)
+    return [int(end - start) for start, end in pairs if start > 0 and end < size]

@@ -1,0 +1,1 @@
+"""What pressure or vacuum does."""

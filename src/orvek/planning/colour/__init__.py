@@ -1,0 +1,1 @@
+"""Whether the tube shows through a colour."""

@@ -1,0 +1,1 @@
+"""When a casting is cured: the question, the forecast, its findings."""

@@ -1,0 +1,216 @@
+"""What is to be said once the cure has been forecast: too hot, too late, too short a time, and what would help."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+from orvek.documents import Pour, Shop, declared
+from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
+from orvek.planning.draft import Draft
+from orvek.planning.haste import HASTE
+from orvek.planning.pour.pace import cup_ages_min
+from orvek.planning.results import Edit, Finding, Plan, Remedy, Severity, Station
+from orvek.quantities import Dimension, write
+
+_ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
+_ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
+_EDGE_K = 25.0
+
+
+def forecast_findings(plan: Plan, forecast: CureForecast, draft: Draft) -> tuple[Finding, ...]:
+    """Findings of a forecast, the worst first."""
+    if forecast.problem:
+        because = f"{forecast.problem} Put in what your label says, or what you have seen yourself."
+        return (Finding(Severity.CAUTION, Station.POUR, "The cure cannot be forecast.", because),)
+    found = [finding for check in _CHECKS for finding in check(plan, forecast, draft)]
+    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
+
+
+def with_forecast(plan: Plan, forecast: CureForecast | None, shop: Shop) -> Plan:
+    """The plan with what the forecast adds to its findings; as it is without one."""
+    if forecast is None:
+        return plan
+    draft = Draft(plan.job, shop, plan.pen, plan.bars, plan.layout, plan.mixture, plan.pace)
+    found = (*plan.findings, *forecast_findings(plan, forecast, draft))
+    return replace(plan, findings=tuple(sorted(found, key=lambda finding: _ORDER[finding.severity])))
+
+
+def answer(forecast: CureForecast) -> str:
+    """The forecast in a few sentences: gel, mould, drill, each with its range."""
+    there = forecast.question.conditions
+    gel, demould, ready = forecast.gel_min, forecast.demould_min, forecast.ready_min
+    if gel is None or demould is None or ready is None:
+        return forecast.problem
+    course = f"It gels {_when(forecast, gel)} and can leave the mould {_when(forecast, demould)}."
+    if there.drill_after_h is None:
+        return f"It is {_ready(forecast, ready, ' to drill')}. {course}"
+    wanted = there.drill_after_h * 60
+    verdict = "Yes" if ready.high <= wanted else "Perhaps" if ready.best <= wanted else "No"
+    want = f"you want to drill on {clock(there, wanted)}"
+    return f"{verdict}: {want}, and it is {_ready(forecast, ready)}. {course}"
+
+
+def _ready(forecast: CureForecast, band: Band, to: str = "") -> str:
+    if math.isinf(band.low):
+        return f"not ready{to} within a week"
+    return f"ready{to} {_when(forecast, band)}"
+
+
+def _when(forecast: CureForecast, band: Band) -> str:
+    there = forecast.question.conditions
+    if math.isinf(band.low):
+        return "not within a week"
+    if math.isinf(band.best):
+        return f"{clock(there, band.low, 60)} at the earliest"
+    step = 60 if band.high - band.low > _ROUGH_MIN else 10
+    low, best = clock(there, band.low, step), clock(there, band.best, step)
+    if math.isinf(band.high):
+        return f"{best} ({low} at the earliest, perhaps not within the week)"
+    return f"{best} ({low} to {clock(there, band.high, step)})"
+
+
+def _heat(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+    peak, limit = forecast.peak_c, forecast.question.hottest_c
+    if peak is None or peak.high <= limit:
+        return
+    words = _degrees(draft, peak)
+    above = write(limit, Dimension.TEMPERATURE, draft.units, 0)
+    edge = peak.low <= limit - _EDGE_K
+    hot = peak.best > limit
+    title = (
+        "It will overheat." if hot else "It stands at the edge of running away." if edge else "It may become too hot."
+    )
+    because = (
+        f"The hottest point reaches {words}; above {above} it yellows, cracks or harms the mould (an estimate). "
+        "A label alone says little about the peak this close to running away: gel time and peak seen in your own "
+        "mould say more."
+    )
+    severity = Severity.STOP if hot else Severity.CAUTION
+    yield Finding(severity, Station.POUR, title, because, forecast.cooler)
+
+
+def _late(_plan: Plan, forecast: CureForecast, _draft: Draft) -> Iterator[Finding]:
+    there, ready = forecast.question.conditions, forecast.ready_min
+    if ready is None or there.drill_after_h is None:
+        return
+    wanted = there.drill_after_h * 60
+    if ready.high <= wanted:
+        return
+    then = forecast.cure_when_drilled
+    cured = f" By then it is {100 * then.low:.0f} to {100 * then.high:.0f} % cured." if then else ""
+    because = f"It is {_ready(forecast, ready)}; you want to drill on {clock(there, wanted)}.{cured}"
+    late = ready.best > wanted
+    title = "It is not ready to drill by then." if late else "It may not be ready to drill by then."
+    yield Finding(Severity.STOP if late else Severity.CAUTION, Station.POUR, title, because, forecast.remedies)
+
+
+def _lives(plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+    """Each cup against its own time: from its hardener until it is poured out."""
+    if plan.mixture is None or not forecast.cup_lives_min:
+        return
+    ages = cup_ages_min(plan)
+    for cup, age, life in zip(plan.mixture.cups, ages, forecast.cup_lives_min, strict=True):
+        if age <= HASTE * life.low:
+            continue
+        late = age > life.best
+        title = f"{cup.name} sets in its cup." if late else f"{cup.name} leaves little time."
+        because = (
+            f"Its {cup.mass_g.written(draft.units)} stay liquid for {draft.minutes(life.low)} to "
+            f"{draft.minutes(life.high)} from its own hardener; it is poured out after {draft.minutes(age)}."
+        )
+        remedies = tuple(_fewer(plan, age, life, len(ages)))
+        yield Finding(Severity.STOP if late else Severity.CAUTION, Station.POUR, title, because, remedies)
+        return
+
+
+def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy]:
+    pour, bars = plan.job.pour, plan.bars.bars_per_casting
+    spare = HASTE * life.low - (age_min - bars * pour.pour_s_per_bar / 60)
+    fewer = int(spare * 60 / pour.pour_s_per_bar)
+    most = declared(Pour, "most_bars_at_once").high
+    if 1 <= fewer < bars and fewer <= most:
+        yield Remedy(f"Cast at most {fewer} at a time", (Edit(("pour", "most_bars_at_once"), fewer),))
+    quicker = round((HASTE * life.low - bars * pour.pour_s_per_bar / 60) / cups, 1)
+    if quicker >= 1:
+        words = f"Stir each cup in {quicker:g} min"
+        yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))
+    cool = round(max(8.0, plan.job.batch.shop_temperature_c - 8))
+    if (pour.conditions.parts_c or plan.job.batch.shop_temperature_c) > cool + 2:
+        edit = Edit(("pour", "conditions", "parts_c"), float(cool))
+        yield Remedy(f"Cool the parts to {cool} °C", (edit,))
+
+
+def _stalls(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+    end = forecast.cure_at_end
+    if end is None or end.best >= READY_CURE:
+        return
+    shop = write(forecast.question.shop_c, Dimension.TEMPERATURE, draft.units, 0)
+    because = (
+        f"After a week at {shop} it is {100 * end.low:.0f} to {100 * end.high:.0f} % cured: in the cold its own glass "
+        "stops it. Warming it afterwards takes it further; waiting does not."
+    )
+    yield Finding(Severity.CAUTION, Station.POUR, "The cure stalls in the cold.", because, forecast.remedies[:1])
+
+
+def _label(plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+    """The label's own time in the mould against the pot life and the forecast."""
+    resin = plan.job.pour.resin
+    if resin is None or resin.demould_min is None or resin.pot_life_min is None:
+        return
+    if resin.demould_min.value <= resin.pot_life_min.value:
+        because = (
+            f"It gives {draft.minutes(resin.pot_life_min.value)} of pot life and "
+            f"{draft.minutes(resin.demould_min.value)} "
+            "to the mould's opening: it cannot leave the mould before it gels. Read the label again."
+        )
+        yield Finding(Severity.CAUTION, Station.POUR, "The label contradicts itself.", because)
+    elif forecast.demould_min and resin.demould_min.value < forecast.demould_min.low:
+        because = (
+            f"It says {draft.minutes(resin.demould_min.value)}, the forecast "
+            f"{draft.minutes(forecast.demould_min.low)} at "
+            "the earliest. Thin castings of fast resins often set sooner than this calculation has it."
+        )
+        yield Finding(Severity.NOTE, Station.POUR, "The label opens the mould sooner.", because)
+
+
+def _far(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+    for one in forecast.far[:1]:
+        because = (
+            f"{draft.g(one.mass_g, 0)} at {write(one.temperature_c, Dimension.TEMPERATURE, draft.units)} gelled after "
+            f"{draft.minutes(one.gel_min)} lies more than three standard deviations from everything else. "
+            "Was it another unit, another ratio, another cup? The forecast leans on it all the same."
+        )
+        yield Finding(Severity.CAUTION, Station.POUR, "One entry of the cure log lies far outside.", because)
+
+
+def _layers(_plan: Plan, forecast: CureForecast, _draft: Draft) -> Iterator[Finding]:
+    there = forecast.question.conditions
+    if there.layers == 1 or forecast.gelled_min is None:
+        return
+    start, end = clock(there, forecast.gelled_min.best), clock(there, forecast.tack_ends_min)
+    because = (
+        f"A layer takes the next one by itself from its gel, {start}, until it is no longer tacky, about {end} (an "
+        "estimate). Later than that, scuff it, wipe it and pour on."
+    )
+    title = f"Pour the next of {there.layers} layers in its window."
+    yield Finding(Severity.NOTE, Station.POUR, title, because)
+
+
+def _degrees(draft: Draft, band: Band) -> str:
+    low, best, high = (
+        write(value, Dimension.TEMPERATURE, draft.units, 0) for value in (band.low, band.best, band.high)
+    )
+    return f"{best} ({low} to {high})"
+
+
+_CHECKS: tuple[Callable[[Plan, CureForecast, Draft], Iterator[Finding]], ...] = (
+    _heat,
+    _late,
+    _lives,
+    _stalls,
+    _label,
+    _far,
+    _layers,
+)

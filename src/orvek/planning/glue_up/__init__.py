@@ -1,0 +1,1 @@
+"""What is sawn and glued: the cut list, boards, and whether lines meet."""

@@ -1,0 +1,98 @@
+"""Will it meet: the question and the answer of a tolerance run, for the window to ask in the background."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from statistics import mean, stdev
+from typing import TYPE_CHECKING
+
+from orvek.documents import Accuracy, GlueUp, Shop, Step, declared, missing_stock
+from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.glue_up.part import SAWN
+from orvek.planning.results import Plan
+from orvek.workpiece.outline import TurnedBarrel
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
+    from orvek.workpiece.tolerance import ToleranceRun
+
+DRAWS = 1000
+WORDS = {
+    "angle": "the angle",
+    "stop": "the stop",
+    "kerf": "the kerf",
+    "sheet": "the sheets' thickness",
+    "index": "the turning of the faces",
+    "centring": "the centring of the hole",
+    "boring": "the bit's wander",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class MeetQuestion:
+    """All that a tolerance run depends on."""
+
+    steps: tuple[Step, ...]
+    size: tuple[float, float, float, bool]
+    barrels: tuple[TurnedBarrel, ...]
+    accuracy: Accuracy
+
+
+@dataclass(frozen=True, slots=True)
+class MeetAnswer:
+    """What came of it."""
+
+    question: MeetQuestion
+    run: ToleranceRun
+
+    @property
+    def words(self) -> str:
+        """The answer in two sentences."""
+        run = self.run
+        if run.boundary_mm <= 0 or run.median_mm <= 0:
+            return "There are no lines on the barrels that could miss one another."
+        text = (
+            f"Lines miss their place by {run.median_mm:.2f} mm on a typical barrel, by {run.high_mm:.2f} mm on one in "
+            f"twenty, worst at {run.worst[0]:.0f} mm, {run.worst[1]:.0f}° round."
+        )
+        if run.better is None:
+            return text
+        group, error, after = run.better
+        unit = "°" if group in {"angle", "index"} else " mm"
+        return (
+            f"{text} First improve {WORDS[group]}: to {error:.2g}{unit}, and the typical miss falls to {after:.2f} mm."
+        )
+
+
+def meet_question(plan: Plan, shop: Shop) -> MeetQuestion | None:
+    """What is asked for this plan; None where nothing is sawn."""
+    steps = plan.job.blank.steps
+    if plan.layout is None or missing_stock(steps) or not any(isinstance(step, SAWN) for step in steps):
+        return None
+    return MeetQuestion(
+        steps, bar_size(plan.layout), barrels_of(plan), measured_accuracy(shop.accuracy, plan.job.glue_up)
+    )
+
+
+def measured_accuracy(accuracy: Accuracy, glue_up: GlueUp) -> Accuracy:
+    """The shop's accuracy, with what calipers said of kerfs and sheets in place of what is assumed."""
+    changes = {}
+    for field, readings in (("kerf_mm", glue_up.kerf_readings_mm), ("sheet_mm", glue_up.sheet_readings_mm)):
+        if len(readings) >= 3:
+            bounds = declared(Accuracy, field)
+            changes[field] = min(bounds.high, max(bounds.low, 0.005, round(stdev(readings), 4)))
+    return accuracy.with_(**changes) if changes else accuracy
+
+
+def mean_reading_mm(readings: tuple[float, ...]) -> float | None:
+    """The mean of what was measured; None for fewer than three readings."""
+    return mean(readings) if len(readings) >= 3 else None
+
+
+def meet(question: MeetQuestion, evaluate: Evaluator, progress: Callable[[float], None] | None = None) -> MeetAnswer:
+    """Make the blank a thousand times and say how its lines meet."""
+    from orvek.workpiece.tolerance import Bench, tolerance_run
+
+    bench = Bench(evaluate, question.steps, question.size, question.barrels, question.accuracy)
+    return MeetAnswer(question, tolerance_run(bench, DRAWS, progress))

@@ -1,0 +1,412 @@
+"""The cut list: what to start from, every cut with its settings, every glue-up, in the order of the hands.
+
+`cut_plan` reads the steps; the numbers on it are enough to make the same bar again: a test does so
+with points of the stock. What the list is made of stands in saw.py.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from orvek.craft.segmenting import ArcCut, DiagonalCut, Ring, compound_stave, wrap_width_mm
+from orvek.documents import (
+    ArcStep,
+    CutStep,
+    Glue,
+    Job,
+    LaminateStep,
+    Layer,
+    Machine,
+    RipStep,
+    Shop,
+    SliceStep,
+    SolidStep,
+    SquareStep,
+    StackStep,
+    StavesStep,
+    Step,
+    WrapStep,
+    glue,
+    material,
+)
+from orvek.planning.blank.segments import widest_radius_mm
+from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, face_of, stop_for
+from orvek.planning.results import Layout
+from orvek.workpiece.lengths import starts_mm
+
+_SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
+ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
+SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcStep, SliceStep, RipStep, SquareStep)
+_METALS = {"metal"}
+
+
+def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
+    """The cut list of a job; None where nothing is sawn or glued."""
+    steps = job.blank.steps
+    if layout is None or not any(isinstance(step, SAWN) for step in steps):
+        return None
+    machine = job.glue_up.machine or (shop.machines[0] if shop.machines else Machine())
+    hand = glue(job.glue_up.glue)
+    before = starts_mm(steps, layout.length_mm)
+    across = _start_across(job, layout)
+    stock: list[Stock] = []
+    cuts: list[SawCut] = []
+    joints: list[GlueJoint] = []
+    for index, (step, long) in enumerate(zip(steps, before, strict=True)):
+        maker = _Maker(job, machine, hand, index, long, across)
+        stock += maker.stock(step)
+        cuts += maker.cuts(step)
+        joints += maker.joints(step)
+        if isinstance(step, SquareStep):
+            across = min(across, step.side_mm)
+    bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000
+    return CutPlan(
+        machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * (math.pi / 4 if layout.is_round else 1)
+    )
+
+
+def _start_across(job: Job, layout: Layout) -> float:
+    """Width of the bar before anything is taken off it."""
+    widest = max(2 * widest_radius_mm(job) + 4, layout.width_mm)
+    return widest if not layout.is_from_mould else max(layout.width_mm, layout.depth_mm)
+
+
+class _Maker:
+    """One step's share of the cut list."""
+
+    def __init__(self, job: Job, machine: Machine, hand: Glue, index: int, long: float, across: float) -> None:
+        self.job, self.machine, self.hand, self.index = job, machine, hand, index
+        self.long, self.across = long, across
+
+    # -- stock -------------------------------------------------------------------------------------------------
+
+    def stock(self, step: Step) -> list[Stock]:
+        """Boards and strips a step begins with."""
+        skim, long = self.job.glue_up.skim_mm, self.long + ALLOWANCE_MM
+        square = self.across + skim
+        match step:
+            case SolidStep():
+                return [self._piece("Bar", step.material, long, square, square)]
+            case LaminateStep():
+                return self._strips(step, square)
+            case StackStep():
+                return [
+                    self._piece(f"Piece {n}", layer.material, layer.thickness_mm + skim, square, square)
+                    for n, layer in enumerate(step.pieces, 1)
+                ]
+            case StavesStep():
+                return self._staves(step, long)
+            case WrapStep():
+                width = wrap_width_mm(step.core_mm, step.sheet_mm, 1.0)
+                core = self._piece("Core", step.core, long, step.core_mm + 4, step.core_mm + 4)
+                return [core, self._piece("Sheet", "paper", long, width, step.sheet_mm)]
+            case CutStep() | ArcStep():
+                return self._sheet(step)
+            case _:
+                return []
+
+    def _strips(self, step: LaminateStep, square: float) -> list[Stock]:
+        angle = math.radians(step.angle_deg)
+        along = self.long * math.cos(angle) + self.across * math.sin(angle) + ALLOWANCE_MM
+        over = self.long * math.sin(angle) + self.across * math.cos(angle)
+        found: dict[tuple[str, float], int] = {}
+        for layer, count in _pile_over(step.strips, step.glue_mm, over):
+            key = (layer.material, layer.thickness_mm)
+            found[key] = found.get(key, 0) + count
+        return [self._piece("Strip", key, along, square, thick, count) for (key, thick), count in found.items()]
+
+    def _staves(self, step: StavesStep, long: float) -> list[Stock]:
+        wide = Ring(step.count).outer_mm(self.across / 2) + self.job.glue_up.skim_mm
+        thick = step.thickness_mm or self.across / 2
+        if step.ring_mm > 0:
+            rings = math.ceil(self.long / step.ring_mm)
+            long += (rings - 1) * self.machine.kerf_mm
+        counts = [sum(1 for n in range(step.count) if n % len(step.materials) == m) for m in range(len(step.materials))]
+        return [
+            self._piece("Stave", key, long, wide, thick, count)
+            for key, count in zip(step.materials, counts, strict=True)
+            if count
+        ]
+
+    def _sheet(self, step: CutStep | ArcStep) -> list[Stock]:
+        """Every layer of what is let in, as large as the cut's face."""
+        if isinstance(step, CutStep):
+            long = self.across / math.sin(math.radians(step.angle_deg)) + ALLOWANCE_MM
+        else:
+            long = 2 * ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2) + ALLOWANCE_MM
+        return [
+            self._piece("Let in", layer.material, long, self.across + 2, layer.thickness_mm) for layer in step.sheet
+        ]
+
+    @staticmethod
+    def _piece(name: str, key: str, long: float, wide: float, thick: float, count: int = 1) -> Stock:
+        return Stock(name, key, round(long, 1), round(wide, 1), round(thick, 2), count)
+
+    # -- cuts --------------------------------------------------------------------------------------------------
+
+    def cuts(self, step: Step) -> list[SawCut]:
+        """The cuts of a step, with their settings."""
+        match step:
+            case CutStep():
+                return [self._diagonal(step)]
+            case SliceStep():
+                return [self._slices(step)]
+            case RipStep():
+                return [
+                    self._along(
+                        "Rip it along its axis", step.azimuth_deg, self.across / 2 - step.kerf_mm / 2, step.kerf_mm
+                    )
+                ]
+            case ArcStep():
+                return [self._arc(step)]
+            case StavesStep():
+                return self._bevels(step)
+            case LaminateStep() if step.angle_deg > 0:
+                return [self._out_of_panel(step)]
+            case StackStep():
+                return [self._across(step)]
+            case SquareStep() if step.side_mm < self.across:
+                return [self._along(f"Square it to {step.side_mm:g} mm", 0, step.side_mm, self.machine.kerf_mm, 2)]
+            case _:
+                return []
+
+    def _diagonal(self, step: CutStep) -> SawCut:
+        stop = stop_for(step.centre_mm, step.angle_deg, self.across, step.kerf_mm)
+        set_deg, nearest, nearest_stop = self._settings(step.angle_deg, stop)
+        slip = DiagonalCut(90 - nearest, 0, step.kerf_mm).amplitude_mm(1) - DiagonalCut(
+            step.angle_deg, 0, step.kerf_mm
+        ).amplitude_mm(1)
+        cost = abs(slip) * widest_radius_mm(self.job) + abs(nearest_stop - stop)
+        depth = self.across - step.tab_mm if step.tab_mm > 0 else None
+        reach = self.across / 2 / math.tan(math.radians(step.angle_deg))
+        # What lies against the fence, of the longer of the two pieces.
+        held = max(step.centre_mm, self.long - step.centre_mm) + reach
+        return SawCut(
+            self.index,
+            f"Cut at {step.angle_deg:g}° to the axis" + (f", leave a tab of {step.tab_mm:g} mm" if depth else ""),
+            step.angle_deg,
+            step.azimuth_deg,
+            step.centre_mm,
+            step.kerf_mm,
+            set_deg,
+            "mitre",
+            stop,
+            None,
+            nearest,
+            nearest_stop,
+            cost,
+            face_of(step.azimuth_deg + 270),
+            face_of(step.azimuth_deg + 180),
+            "both halves, mark them",
+            held if depth is None else self.long,
+            self.long,
+            self.across,
+            depth_mm=depth,
+        )
+
+    def _slices(self, step: SliceStep) -> SawCut:
+        return self._crosscuts(step.pitch_mm, step.angle_deg, step.azimuth_deg, step.kerf_mm)
+
+    def _crosscuts(self, pitch_mm: float, angle_deg: float, azimuth_deg: float, kerf_mm: float) -> SawCut:
+        set_deg, nearest, stop = self._settings(angle_deg, pitch_mm)
+        sine = math.sin(math.radians(angle_deg))
+        count = max(0, math.ceil(self.long / (pitch_mm + kerf_mm / sine) - 1e-6) - 1)
+        return SawCut(
+            self.index,
+            f"Crosscut into slices of {pitch_mm:g} mm",
+            angle_deg,
+            azimuth_deg,
+            pitch_mm,
+            kerf_mm,
+            set_deg,
+            "mitre" if angle_deg < 90 else "",
+            pitch_mm,
+            None,
+            nearest,
+            stop,
+            abs(stop - pitch_mm) * count,
+            face_of(azimuth_deg + 270),
+            face_of(azimuth_deg + 180),
+            "every slice, numbered in its order",
+            pitch_mm,
+            self.long,
+            self.across,
+            count,
+        )
+
+    def _arc(self, step: ArcStep) -> SawCut:
+        reach = ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2)
+        return SawCut(
+            self.index,
+            f"Saw an arc of {step.radius_mm:g} mm, its centre {step.distance_mm:g} mm from the axis",
+            90.0,
+            step.azimuth_deg,
+            step.centre_mm,
+            step.kerf_mm,
+            0.0,
+            "",
+            step.centre_mm - reach,
+            None,
+            0.0,
+            self._to_stop(step.centre_mm - reach),
+            abs(self._to_stop(step.centre_mm - reach) - (step.centre_mm - reach)),
+            face_of(step.azimuth_deg + 270),
+            face_of(step.azimuth_deg + 180),
+            "both pieces",
+            self.long,
+            self.long,
+            self.across,
+            radius_mm=step.radius_mm,
+        )
+
+    def _bevels(self, step: StavesStep) -> list[SawCut]:
+        bevel, taper = compound_stave(step.count, step.taper_deg)
+        nearest = self._to_angle(bevel)
+        cost = Ring(step.count).closing_gap_mm(abs(nearest - bevel), step.thickness_mm or self.across / 2)
+        wide = Ring(step.count).outer_mm(self.across / 2)
+        words = f", tapered {taper:.2f}° a side" if step.taper_deg else ""
+        edges = self._along(f"Bevel both edges of every stave{words}", 0, wide, self.machine.kerf_mm, 2 * step.count)
+        found = [_replaced(edges, set_deg=bevel, set_by="tilt", nearest_deg=nearest, cost_mm=cost)]
+        if step.ring_mm > 0:
+            count = math.ceil(self.long / step.ring_mm) - 1
+            rings = self._crosscuts(step.ring_mm, 90.0, 0.0, self.machine.kerf_mm)
+            found.append(_replaced(rings, title=f"Saw into rings of {step.ring_mm:g} mm", count=count))
+        return found
+
+    def _out_of_panel(self, step: LaminateStep) -> SawCut:
+        cut = self._along("Saw the bar out of the glued panel", step.azimuth_deg, self.across, self.machine.kerf_mm, 2)
+        turned = 90 - step.angle_deg
+        return _replaced(
+            cut,
+            set_deg=step.angle_deg,
+            set_by="panel turned",
+            nearest_deg=self._to_angle(step.angle_deg),
+            angle_deg=turned,
+        )
+
+    def _across(self, step: StackStep) -> SawCut:
+        sawn = [layer.thickness_mm for layer in step.pieces if layer.thickness_mm >= _SHEET_MM]
+        shortest = min(sawn, default=self.long)
+        set_deg, nearest, stop = self._settings(90.0, step.pieces[0].thickness_mm)
+        return SawCut(
+            self.index,
+            "Crosscut the pieces square to their lengths",
+            90.0,
+            0.0,
+            step.pieces[0].thickness_mm,
+            self.machine.kerf_mm,
+            set_deg,
+            "",
+            step.pieces[0].thickness_mm,
+            None,
+            nearest,
+            stop,
+            abs(stop - step.pieces[0].thickness_mm),
+            "D",
+            "C",
+            "the piece at the stop",
+            shortest,
+            self.long,
+            self.across,
+            len(step.pieces),
+        )
+
+    def _along(self, title: str, azimuth: float, fence: float, kerf: float, count: int = 1) -> SawCut:
+        nearest = self._to_stop(fence)
+        return SawCut(
+            self.index, title, 0.0, azimuth, 0.0, kerf, 0.0, "", None, fence, 0.0, nearest, abs(nearest - fence),
+            face_of(azimuth + 270), face_of(azimuth + 180), "both sides", self.long, self.long, self.across, count,
+        )  # fmt: skip
+
+    def _settings(self, angle_deg: float, stop: float) -> tuple[float, float, float]:
+        return 90 - angle_deg, self._to_angle(90 - angle_deg), self._to_stop(stop)
+
+    def _to_angle(self, angle: float) -> float:
+        step = self.machine.angle_step_deg
+        return round(round(angle / step) * step, 4)
+
+    def _to_stop(self, stop: float) -> float:
+        step = self.machine.stop_step_mm
+        return round(round(stop / step) * step, 4)
+
+    # -- joints ------------------------------------------------------------------------------------------------
+
+    def joints(self, step: Step) -> list[GlueJoint]:
+        """What is glued for a step, and how long before the next may begin."""
+        match step:
+            case LaminateStep():
+                pile = _pile_over(step.strips, step.glue_mm, self._over(step))
+                count = sum(n for _, n in pile) - 1
+                return [
+                    self._joint(
+                        f"Strips side by side: {_named(step.strips)}, repeated",
+                        count,
+                        _metal(step.strips),
+                        "Skim flat and square it",
+                    )
+                ]
+            case StackStep():
+                words = "Square the ends, flush the faces"
+                return [
+                    self._joint(
+                        f"Pieces end to end: {_named(step.pieces)}", len(step.pieces) - 1, _metal(step.pieces), words
+                    )
+                ]
+            case StavesStep():
+                found = [self._joint("Staves in a ring, dry fit first", step.count, False, "Flush the outside")]
+                rings = math.ceil(self.long / step.ring_mm) if step.ring_mm > 0 else 1
+                if rings > 1:
+                    found.append(
+                        self._joint("Rings on one another, each turned", rings - 1, False, "Flush the outside")
+                    )
+                return found
+            case CutStep() | ArcStep() if step.sheet:
+                layers = len(step.sheet) + 1
+                closing = "Flush all faces and re-square before the next cut"
+                return [self._joint(f"{_named(step.sheet)} into the cut", layers, _metal(step.sheet), closing)]
+            case SliceStep():
+                sine = math.sin(math.radians(step.angle_deg))
+                count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
+                metal = material(step.spacer).look in _METALS
+                return [self._joint("Slices in their order, every other one turned", count, metal, "Flush the faces")]
+            case RipStep():
+                return [self._joint("The two halves, one flipped", 1, False, "Flush and re-square")]
+            case WrapStep():
+                return [self._joint("The sheet round its core", 1, False, "Seal the edges before it is cast over")]
+            case _:
+                return []
+
+    def _over(self, step: LaminateStep) -> float:
+        angle = math.radians(step.angle_deg)
+        return self.long * math.sin(angle) + self.across * math.cos(angle)
+
+    def _joint(self, what: str, count: int, metal: bool, then: str) -> GlueJoint:
+        needed = count * self.job.glue_up.minutes_a_joint
+        rest = self.hand.handle_min
+        if self.hand.activator and self.job.glue_up.activator:
+            rest = min(rest, 1.0)
+        down = "the left face" if "into the cut" in what else "a flat face"
+        return GlueJoint(
+            self.index, what[:1].upper() + what[1:], count, down, needed, self.hand.open_min, rest, then, metal
+        )
+
+
+def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> list[tuple[Layer, int]]:
+    """How many of each strip it takes to cover a width, the pile repeated about its middle."""
+    period = sum(layer.thickness_mm for layer in layers) + glue_mm * (len(layers) - 1)
+    repeats = math.ceil((over_mm - period) / 2 / period - 1e-9) if over_mm > period else 0
+    whole = 1 + 2 * max(0, repeats)
+    return [(layer, whole) for layer in layers]
+
+
+def _named(layers: tuple[Layer, ...]) -> str:
+    return ", ".join(f"{material(layer.material).name.lower()} {layer.thickness_mm:g}" for layer in layers)
+
+
+def _metal(layers: tuple[Layer, ...]) -> bool:
+    return any(material(layer.material).look in _METALS for layer in layers)
+
+
+def _replaced(cut: SawCut, **changes: object) -> SawCut:
+    return replace(cut, **changes)  # type: ignore[arg-type]

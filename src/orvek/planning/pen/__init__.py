@@ -1,0 +1,1 @@
+"""What follows from the pen: its barrels, and where its tubes lie."""

@@ -1,0 +1,1 @@
+"""What is mixed and poured: amounts, cups, time, cost."""

@@ -1,0 +1,178 @@
+"""One step on the bar, cut open along it, with what can be dragged: a cut's centre along the bar and its angle at the
+line's end, the boundaries between strips and pieces, the points of a natural edge.
+"""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from orvek.documents import (
+    LINE_POINTS,
+    ArcStep,
+    CutStep,
+    InsertStep,
+    LaminateStep,
+    PlugStep,
+    StackStep,
+    Step,
+    deeds,
+)
+from orvek.planning import Plan
+from orvek.planning.bar import bar_size
+from orvek.window import theme
+from orvek.window.surface import Surface
+
+_REACH = 14
+
+
+class StepPicture(QWidget):
+    """The bar after the chosen step, with what can be dragged on it."""
+
+    moving = Signal(object)
+    moved = Signal(str)
+
+    def __init__(self, surface: Surface) -> None:
+        super().__init__()
+        self._surface = surface
+        self._plan: Plan | None = None
+        self._index = 0
+        self._held: int | None = None
+        self.setMinimumWidth(240)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(80)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The chosen step on the bar")
+
+    def show_plan(self, plan: Plan, index: int) -> None:
+        """Show one step of a plan."""
+        self._plan, self._index = plan, index
+        self.update()
+
+    def handles(self) -> tuple[QPointF, ...]:
+        """What can be taken hold of: a centre, and for a cut the end of its line."""
+        step, size = self._step(), self._size()
+        half = size[1] / 2
+        if isinstance(step, CutStep):
+            reach = half / math.tan(math.radians(step.angle_deg))
+            return self._point(step.centre_mm, 0), self._point(step.centre_mm - reach, half)
+        if isinstance(step, ArcStep):
+            return (self._point(step.centre_mm, max(-half, min(half, step.distance_mm - step.radius_mm))),)
+        if isinstance(step, PlugStep) and step.way == "across":
+            return (self._point(step.centre_mm, 0),)
+        if isinstance(step, InsertStep) and step.form == "edge":
+            return tuple(self._point(z, up) for z, up in self._edge(step))
+        if isinstance(step, LaminateStep) and step.angle_deg == 0:
+            return tuple(
+                self._point(size[2] / 2, up) for up in deeds.layer_bounds_mm(step.strips, step.glue_mm, centred=True)
+            )
+        if isinstance(step, StackStep):
+            return tuple(self._point(z, 0) for z in deeds.layer_bounds_mm(step.pieces, step.glue_mm, centred=False))
+        return ()
+
+    def _edge(self, step: InsertStep) -> list[tuple[float, float]]:
+        """The points of a natural edge: place along the bar, and how far from the axis."""
+        length, slope = self._size()[2], math.tan(math.radians(step.slope_deg))
+        line = step.line_mm if len(step.line_mm) == LINE_POINTS else (0.0,) * LINE_POINTS
+        places = [length * n / (LINE_POINTS - 1) for n in range(LINE_POINTS)]
+        return [(z, step.middle_mm + slope * (z - length / 2) + off) for z, off in zip(places, line, strict=True)]
+
+    def _step(self) -> Step:
+        assert self._plan is not None
+        steps = self._plan.job.blank.steps
+        return steps[min(self._index, len(steps) - 1)]
+
+    def _size(self) -> tuple[float, float, float, bool]:
+        return bar_size(self._plan.layout if self._plan else None)
+
+    def _bar(self) -> QRectF:
+        _, depth, length, _ = self._size()
+        scale = min((self.width() - 8) / length, (self.height() - 12) / depth)
+        bar = QRectF(0, 0, length * scale, depth * scale)
+        bar.moveCenter(QPointF(self.width() / 2, self.height() / 2))
+        return bar
+
+    def _point(self, z_mm: float, up_mm: float) -> QPointF:
+        bar, (_, depth, length, _) = self._bar(), self._size()
+        return QPointF(bar.left() + z_mm / length * bar.width(), bar.center().y() - up_mm / depth * bar.height())
+
+    def _place(self, point: QPointF) -> tuple[float, float]:
+        bar, (_, depth, length, _) = self._bar(), self._size()
+        z = (point.x() - bar.left()) / bar.width() * length
+        return round(z, 1), round((bar.center().y() - point.y()) / bar.height() * depth, 1)
+
+    # -- hands -------------------------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        near = [(h - event.position()).manhattanLength() for h in self.handles()]
+        self._held = near.index(min(near)) if near and min(near) < _REACH else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._held is None:
+            near = any((h - event.position()).manhattanLength() < _REACH for h in self.handles())
+            self.setCursor(Qt.CursorShape.SizeAllCursor if near else Qt.CursorShape.ArrowCursor)
+            return
+        self._drag(self._held, *self._place(event.position()))
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        if self._held is not None:
+            self._held = None
+            self.moved.emit(f"Drag step {self._index + 1}")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        way = {Qt.Key.Key_Left: -0.5, Qt.Key.Key_Right: 0.5}.get(event.key())
+        step = self._step()
+        if way is None or not isinstance(step, CutStep | ArcStep | PlugStep):
+            super().keyPressEvent(event)
+            return
+        self.moving.emit(step.with_(centre_mm=round(step.centre_mm + way, 2)))
+        self.moved.emit(f"Nudge step {self._index + 1}")
+
+    def _drag(self, handle: int, z_mm: float, up_mm: float) -> None:
+        step, half = self._step(), self._size()[1] / 2
+        if isinstance(step, CutStep) and handle == 1:
+            angle = math.degrees(math.atan2(half, max(0.0, step.centre_mm - z_mm)))
+            self.moving.emit(step.with_(angle_deg=round(max(8.0, min(90.0, angle)), 1)))
+        elif isinstance(step, CutStep | ArcStep | PlugStep):
+            self.moving.emit(step.with_(centre_mm=max(-100.0, min(1000.0, z_mm))))
+        elif isinstance(step, InsertStep):
+            line = list(step.line_mm if len(step.line_mm) == LINE_POINTS else (0.0,) * LINE_POINTS)
+            line[handle] = max(-60.0, min(60.0, round(line[handle] + up_mm - self._edge(step)[handle][1], 2)))
+            self.moving.emit(step.with_(line_mm=tuple(line)))
+        elif isinstance(step, LaminateStep):
+            now = deeds.layer_bounds_mm(step.strips, step.glue_mm, centred=True)[handle]
+            self.moving.emit(step.with_(strips=deeds.shift_layer_boundary(step.strips, handle, up_mm - now)))
+        elif isinstance(step, StackStep):
+            now = deeds.layer_bounds_mm(step.pieces, step.glue_mm, centred=False)[handle]
+            self.moving.emit(step.with_(pieces=deeds.shift_layer_boundary(step.pieces, handle, z_mm - now)))
+
+    # -- painting ----------------------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self._plan is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        bar, azimuth = self._bar(), getattr(self._step(), "azimuth_deg", 90.0)
+        image = self._surface.section(self._plan, round(bar.width()), round(bar.height()), azimuth, self._index + 1)
+        if image is None:
+            painter.fillRect(bar, theme.BLANK)
+        else:
+            painter.drawImage(bar, image)
+        painter.setPen(theme.pen(theme.QUIET, 1))
+        painter.drawRect(bar)
+        handles = self.handles()
+        if isinstance(self._step(), CutStep):
+            painter.setPen(theme.pen(theme.PANEL, 3))
+            painter.drawLine(handles[1], 2 * handles[0] - handles[1])
+            painter.setPen(theme.pen(theme.ACCENT, 1.4, Qt.PenStyle.DashLine))
+            painter.drawLine(handles[1], 2 * handles[0] - handles[1])
+        for number, handle in enumerate(handles):
+            painter.setPen(theme.pen(theme.ACCENT, 2.4 if number == self._held or self.hasFocus() else 1.6))
+            painter.setBrush(theme.PANEL)
+            painter.drawEllipse(handle, 5.5, 5.5)

@@ -1,0 +1,183 @@
+"""Which stretch of the bar: what the maker wishes for, and the best places as small turned pictures.
+
+The search runs in the background; a new wish replaces the one that is being looked into.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QThread, Signal
+from PySide6.QtGui import QCloseEvent, QImage
+from PySide6.QtWidgets import QCheckBox, QDialog, QVBoxLayout, QWidget
+
+from orvek.documents import Measure, deeds
+from orvek.planning import Plan
+from orvek.planning.bar import bar_size, barrels_of
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.surface import Surface
+from orvek.window.widgets.fields import QuantityField, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.picture_button import PICTURE_WIDE, PictureButton, turned_picture
+from orvek.workpiece.outline import TurnedBarrel
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
+    from orvek.workpiece.stretch import Proposal, Wish
+
+_DISTANCE = Measure("No line within … of an end", Dimension.LENGTH, 0, 10, "0: it does not matter")
+
+
+class Search(QThread):
+    """One search. What it finds comes with its number, so that an old answer can be told from the newest."""
+
+    found = Signal(int, object)
+
+    def __init__(self, number: int, plan: Plan, evaluate: Evaluator, wish: Wish) -> None:
+        super().__init__()
+        self._number, self._plan, self._evaluate, self._wish = number, plan, evaluate, wish
+
+    def run(self) -> None:
+        from orvek.workpiece.compiling import compiled
+        from orvek.workpiece.stretch import Room, proposals
+
+        layout, pen = self._plan.layout, self._plan.job.pen
+        assert layout is not None
+        assert pen is not None
+        program = compiled(self._plan.job.blank.steps, *bar_size(layout))
+        trims = tuple(barrel.trim_mm for barrel in pen.barrels)
+        room = Room(layout.ends[0].end_mm, layout.ends[1].start_mm, trims, self._plan.job.blank.saw_kerf_mm)
+        self.found.emit(self._number, proposals(self._evaluate, program, barrels_of(self._plan), room, self._wish))
+
+
+class StretchDialog(QDialog):
+    """Wishes above, proposals below; a click lays the tubes there."""
+
+    def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Which stretch of the bar")
+        self.setMinimumWidth(PICTURE_WIDE + 72)
+        self._session, self._surface = session, surface
+        self._number = 0
+        self._searches: list[Search] = []
+        self._distance_mm = 1.0
+        title = Label("Which stretch of the bar?")
+        title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        self.centred = QCheckBox("The feature in the middle of its barrel")
+        self.alike = QCheckBox("Both ends of a barrel alike")
+        self.joint = QCheckBox("The pattern carried over the joint")
+        self.centred.setChecked(True)
+        self.distance = QuantityField(_DISTANCE, session.units)
+        self.distance.set_value(self._distance_mm)
+        self.distance.entered.connect(self._set_distance)
+        self._state = quiet_label("")
+        self._list = QVBoxLayout()
+        self._list.setSpacing(0)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 16)
+        column.setSpacing(8)
+        column.addWidget(title)
+        for box in (self.centred, self.alike, self.joint):
+            box.toggled.connect(lambda _: self.search())
+            column.addWidget(box)
+        column.addWidget(self.distance)
+        column.addWidget(self._state)
+        column.addLayout(self._list)
+        column.addStretch(1)
+        self.search()
+
+    def buttons(self) -> list[PictureButton]:
+        """What is proposed now, best first."""
+        widgets = (self._list.itemAt(n).widget() for n in range(self._list.count()))
+        return [widget for widget in widgets if isinstance(widget, PictureButton)]
+
+    def search(self) -> None:
+        """Look for places by the wishes as they are now."""
+        evaluate = self._surface.evaluator()
+        if evaluate is None or self._session.plan.layout is None:
+            self._state.setText("There is no pen to lay on the bar yet.")
+            return
+        self._number += 1
+        self._state.setText("Looking…")
+        search = Search(self._number, self._session.plan, evaluate, self._wish())
+        search.found.connect(self._show)
+        self._searches.append(search)
+        search.start()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self._end()
+        super().closeEvent(event)
+
+    def done(self, result: int) -> None:
+        self._end()
+        super().done(result)
+
+    def _end(self) -> None:
+        """A search takes a fraction of a second; what it finds now is of no use any more."""
+        self._number += 1
+        for search in self._searches:
+            search.wait()
+
+    def _wish(self) -> Wish:
+        from orvek.workpiece.stretch import Wish
+
+        return Wish(self.centred.isChecked(), self._distance_mm, self.alike.isChecked(), self.joint.isChecked())
+
+    def _set_distance(self, value: float) -> None:
+        self._distance_mm = value
+        self.search()
+
+    def _show(self, number: int, found: tuple[Proposal, ...]) -> None:
+        if number != self._number:
+            return
+        while (item := self._list.takeAt(0)) is not None:
+            item.widget().hide()
+            item.widget().deleteLater()
+        none = "The barrels do not fit the sound part of the bar."
+        self._state.setText("Best first; a click lays the tubes there" if found else none)
+        for proposal in found:
+            button = PictureButton(self._picture(proposal), *_words(proposal, self._wish(), self._session.units))
+            button.subject = proposal
+            button.clicked.connect(lambda _=False, p=proposal: self._take(p))
+            self._list.addWidget(button)
+
+    def _take(self, proposal: Proposal) -> None:
+        starts = tuple(round(start, 2) for start in proposal.starts_mm)
+        self._session.attempt(
+            "Lay the tubes where proposed", lambda job: deeds.set_value(job, ("blank", "tube_starts_mm"), starts)
+        )
+        self.accept()
+
+    def _picture(self, proposal: Proposal) -> QImage:
+        barrels = tuple(
+            TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm)
+            for start, b in zip(proposal.starts_mm, barrels_of(self._session.plan), strict=True)
+        )
+        evaluate = self._surface.evaluator()
+        assert evaluate is not None
+        plan = self._session.plan
+        return turned_picture(evaluate, plan.job.blank.steps, bar_size(plan.layout), barrels)
+
+
+def _words(proposal: Proposal, wish: Wish, units: Units) -> tuple[str, str]:
+    starts = ", ".join(write(start, Dimension.LENGTH, units) for start in proposal.starts_mm)
+    return f"Tubes at {starts}", " · ".join(_reasons(proposal, wish, units))
+
+
+def _reasons(proposal: Proposal, wish: Wish, units: Units) -> list[str]:
+    """How well a place meets each wish, in words."""
+    words = []
+    if wish.feature_centred:
+        off = write(proposal.off_centre_mm, Dimension.LENGTH, units)
+        lost = f", {100 * (1 - proposal.feature_kept):.0f} % of it lost" if proposal.feature_kept < 0.995 else ""
+        words.append(f"{off} off centre{lost}")
+    if wish.no_line_within_mm > 0:
+        share = proposal.lines_near_ends
+        words.append("no line at an end" if share == 0 else f"lines at {100 * share:.0f} % of the ends")
+    if wish.same_at_both_ends:
+        words.append(f"ends alike in {100 * (1 - proposal.ends_differ):.0f} %")
+    if wish.carried_over_the_joint and len(proposal.starts_mm) > 1:
+        words.append(f"{100 * (1 - proposal.joint_differs):.0f} % carried over")
+    return words

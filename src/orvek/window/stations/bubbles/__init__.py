@@ -1,0 +1,1 @@
+"""The page Bubbles of the station Pour."""

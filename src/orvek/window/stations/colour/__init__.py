@@ -1,0 +1,1 @@
+"""The page Colour of the station Pour."""

@@ -1,0 +1,1 @@
+"""The page Cure of the station Pour."""

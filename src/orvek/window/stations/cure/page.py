@@ -1,0 +1,270 @@
+"""Cure: can it be drilled when it is wanted? The answer in words, the course, the section, and what changes it."""
+
+from __future__ import annotations
+
+import typing
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QMenu,
+    QProgressBar,
+    QPushButton,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+from orvek.documents import Batch, Conditions, CureLog, declared
+from orvek.documents.conditions import Day
+from orvek.planning import Plan
+from orvek.planning.cure.findings import answer
+from orvek.planning.cure.question import CureForecast, clock
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.cure.section import CureSection
+from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.fields import QuantityField, quiet_label
+from orvek.window.widgets.label import Label
+
+_OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c"}
+_COLUMNS = (
+    ("parts_c", "mould_c", "night_c", "night_from_h", "night_to_h"),
+    ("poured_day", "poured_h", "drill_day", "drill_h", "layers"),
+    ("warm_c", "warm_after_min", "warm_min"),
+)
+
+_NO_FORECAST = (
+    "No forecast yet. It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
+    "times and it is reckoned anew."
+)
+
+
+class CurePage(QWidget):
+    """The page Cure of the station Pour."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._forecast: CureForecast | None = None
+        self.answer = Label()
+        self.answer.setWordWrap(True)
+        self.answer.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
+        self.answer.setMinimumHeight(40)
+        self._trust = quiet_label("")
+        self._trust.setWordWrap(True)
+        self._caution = Label()
+        self._caution.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._caution.hide()
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setTextVisible(False)
+        self.bar.setFixedHeight(4)
+        self.bar.setAccessibleName("How far the forecast is")
+        self.cancel = QPushButton("Do not wait")
+        self.cancel.setProperty("plain", True)
+        self.section = CureSection()
+        self.chart: QWidget | None = None
+        self._chart_place = QVBoxLayout()
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setAccessibleName("Moment shown")
+        self.slider.valueChanged.connect(self._show_moment)
+        self._moment = quiet_label("")
+        self._fields: dict[str, QuantityField] = {}
+        self._days: dict[str, ChoiceField] = {}
+        self._lay_out()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show the conditions of a plan."""
+        there, units = plan.job.pour.conditions, self._session.units
+        for name, field in self._fields.items():
+            field.set_value(getattr(there, name), units)
+        self._shop.set_value(plan.job.batch.shop_temperature_c, units)
+        self._caution.setText(next((c for c in plan.cautions if c.startswith("Warm only")), ""))
+        self._caution.setVisible(there.warm_c is not None)
+        for name, choice in self._days.items():
+            choice.set_text(getattr(there, name) or "when it is ready")
+
+    def show_forecast(self, forecast: CureForecast | None) -> None:
+        """Show an answer; None while there is none yet."""
+        if forecast is self._forecast:
+            return
+        self._forecast = forecast
+        if forecast is None:
+            self.answer.setText("Reckoning how it cures …")
+            return
+        self.answer.setText(answer(forecast) or forecast.problem)
+        before, after = forecast.rate_sd
+        logged = len(forecast.question.log)
+        cups = f"{logged} of your own cup{'' if logged == 1 else 's'}"
+        trust = (
+            f"With {cups}: the rate to ±{100 * after:.0f} %, before ±{100 * before:.0f} %."
+            if logged
+            else f"From the label alone: the rate to ±{100 * before:.0f} %. Cups that you watched make it closer."
+        )
+        self._trust.setText(
+            f"{trust} A calculation, not a measurement: bar ends, lids and an inhibitor's delay are not in it."
+        )
+        if forecast.curve is None or forecast.frames is None:
+            return
+        if self.chart is None:
+            from orvek.window.stations.cure.chart import CureChart
+
+            self.chart = CureChart()
+            self._chart_place.addWidget(self.chart)
+        self.chart.show_forecast(forecast, self._session.units)
+        self.chart.describe(forecast)
+        self.section.show_forecast(forecast, self._session.units)
+        self.slider.setRange(0, len(forecast.frames.time_min) - 1)
+        at_peak = int(abs(forecast.frames.time_min - forecast.peak_min).argmin())
+        self.slider.setValue(at_peak)
+        self._show_moment()
+
+    def show_progress(self, part: float) -> None:
+        """How far the forecast is; nothing is shown when it is done."""
+        self.bar.setValue(round(100 * part))
+        self.bar.setVisible(part < 1)
+        self.cancel.setVisible(part < 1)
+        if part >= 1 and self._forecast is None:
+            self.answer.setText(_NO_FORECAST)
+
+    def _show_moment(self) -> None:
+        frames = self._forecast.frames if self._forecast else None
+        if frames is None:
+            return
+        frame = min(self.slider.value(), len(frames.time_min) - 1)
+        minutes = float(frames.time_min[frame])
+        self.section.show_frame(frame)
+        self._moment.setText(clock(self._forecast.question.conditions, minutes))
+        if self.chart is not None:
+            self.chart.show_time(minutes)
+
+    # -- building ----------------------------------------------------------------------------------------------
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 8, 24, 12)
+        column.setSpacing(6)
+        column.addWidget(self.answer)
+        waiting = QHBoxLayout()
+        waiting.addWidget(self.bar, 1)
+        waiting.addWidget(self.cancel)
+        column.addLayout(waiting)
+        pictures = QHBoxLayout()
+        pictures.setSpacing(16)
+        pictures.addLayout(self._chart_place, 5)
+        right = QVBoxLayout()
+        right.addWidget(self.section, 1)
+        right.addWidget(self.slider)
+        right.addWidget(self._moment, 0, Qt.AlignmentFlag.AlignHCenter)
+        pictures.addLayout(right, 3)
+        column.addLayout(pictures, 1)
+        column.addWidget(self._trust)
+        column.addLayout(self._conditions())
+        column.addWidget(self._caution)
+        column.addLayout(self._buttons())
+
+    def _conditions(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(28)
+        grid.setVerticalSpacing(3)
+        session = self._session
+        measure = declared(Batch, "shop_temperature_c")
+        self._shop = QuantityField(measure, session.units)
+        self._shop.entered.connect(lambda v: session.edit(("batch", "shop_temperature_c"), v, measure.title))
+        for number, names in enumerate(_COLUMNS):
+            grid.setColumnStretch(number, 1)
+            if number == 2:
+                grid.addWidget(self._shop, 0, 2)
+            for row, name in enumerate(names, 1 if number == 2 else 0):
+                grid.addWidget(self._field(name), row, number)
+        return grid
+
+    def _field(self, name: str) -> QWidget:
+        path, session = ("pour", "conditions", name), self._session
+        if name.endswith("_day"):
+            title = Conditions.model_fields[name].title or name
+            choice = ChoiceField(title, lambda menu: self._fill_days(menu, name, title))
+            self._days[name] = choice
+            return choice
+        measure = declared(Conditions, name)
+        field = QuantityField(measure, session.units, optional=name in _OPTIONAL)
+        field.entered.connect(lambda value: session.edit(path, value, measure.title))
+        self._fields[name] = field
+        return field
+
+    def _fill_days(self, menu: QMenu, name: str, title: str) -> None:
+        if name == "drill_day":
+            ready = lambda: self._session.edit(("pour", "conditions", name), None, title)  # noqa: E731
+            add_action(menu, "when it is ready", ready)
+        for day in typing.get_args(Day):
+            add_action(menu, day, lambda d=day: self._session.edit(("pour", "conditions", name), d, title))
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        for words, deed in (
+            ("Write down a cup you watched…", self.ask_for_log),
+            ("From a thermometer's log…", self._ask_for_file),
+            ("Forget the log of this resin", self._forget),
+        ):
+            button = QPushButton(words)
+            button.setProperty("plain", True)
+            button.clicked.connect(lambda _=False, d=deed: d())
+            row.addWidget(button)
+        row.addStretch(1)
+        return row
+
+    # -- the maker's own observations ---------------------------------------------------------------------------
+
+    def ask_for_log(self, peak_c: float | None = None) -> None:
+        """Ask for a cup that was watched, and keep it."""
+        resin = self._session.job.pour.resin
+        if resin is None or resin.pot_life_min is None:
+            return
+        begin = CureLog(
+            resin=resin.name,
+            mass_g=resin.pot_life_mass_g,
+            temperature_c=self._session.job.batch.shop_temperature_c,
+            gel_min=resin.pot_life_min.value,
+            peak_c=peak_c,
+        )
+        entered = edit_document(self, "A cup you watched", begin, self._session.units)
+        if entered is not None:
+            self.keep_log(entered)
+
+    def keep_log(self, entered: CureLog) -> None:
+        """Put an observation into the shop's log."""
+        shop = self._session.shop
+        self._session.set_shop(shop.with_(cure_log=(*shop.cure_log, entered)))
+
+    def _forget(self) -> None:
+        resin, shop = self._session.job.pour.resin, self._session.shop
+        if resin is not None:
+            kept = tuple(one for one in shop.cure_log if one.resin != resin.name)
+            self._session.set_shop(shop.with_(cure_log=kept))
+
+    def _ask_for_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A thermometer's log", "", "Logs (*.csv *.txt);;All files (*)")
+        if name:
+            self.take_file(name)
+
+    def take_file(self, name: str) -> None:
+        """Read a thermometer's log; say what is odd about it, then ask for the rest of the observation."""
+        from pathlib import Path
+
+        from orvek.errors import OrvekError
+        from orvek.files import read_text
+        from orvek.planning.cure.thermometer import thermometer_log
+
+        try:
+            log = thermometer_log(read_text(Path(name)))
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        if log.warnings:
+            self._session.said.emit(" ".join(log.warnings))
+        self.ask_for_log(round(log.peak_c, 1))

@@ -1,0 +1,230 @@
+"""Boards: what to begin with, and how it lies on the boards at hand, round their holes and cracks."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.documents import BadSpot, Board, LaminateStep, RipStep, material
+from orvek.planning import Figure, Plan
+from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, offcuts
+from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
+from orvek.quantities import Units, write_sizes
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.widgets.choice import add_action
+from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.workpiece.lengths import starts_mm
+
+_GAP = 26
+
+
+def nest_question(plan: Plan, boards: tuple[Board, ...]) -> NestQuestion | None:
+    """How this plan's pieces lie on these boards; None where nothing is sawn."""
+    return NestQuestion(plan.cutting.stock, boards, plan.cutting.machine.kerf_mm) if plan.cutting else None
+
+
+class BoardsPicture(QWidget):
+    """All boards to one scale, with the pieces that come out of them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._answer: NestAnswer | None = None
+        self._units = Units()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Boards at hand with the pieces on them")
+
+    def show_answer(self, answer: NestAnswer | None, units: Units) -> None:
+        """Show a layout."""
+        self._answer, self._units = answer, units
+        boards = answer.question.boards if answer else ()
+        self.setMinimumHeight(int(sum(b.width_mm * self._scale() + _GAP for b in boards)) + 10)
+        self.setAccessibleDescription(answer.words if answer else "")
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(400, self.minimumHeight())
+
+    def resizeEvent(self, event) -> None:
+        super().resizeEvent(event)
+        if self._answer is not None:
+            self.show_answer(self._answer, self._units)
+
+    def _scale(self) -> float:
+        boards = self._answer.question.boards if self._answer else ()
+        longest = max((board.length_mm for board in boards), default=600.0)
+        widest = sum(board.width_mm for board in boards) or 100.0
+        return min((self.width() - 8) / longest, 300 / widest, 2.0)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self._answer is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        scale, top = self._scale(), 4.0
+        for number, board in enumerate(self._answer.question.boards):
+            painter.setPen(theme.QUIET)
+            sizes = write_sizes((board.length_mm, board.width_mm, board.thickness_mm), self._units)
+            painter.drawText(QRectF(4, top, self.width(), 16), Qt.AlignmentFlag.AlignLeft, f"{board.name}, {sizes}")
+            area = QRectF(4, top + 18, board.length_mm * scale, board.width_mm * scale)
+            there = material(board.material)
+            painter.fillRect(area, QColor(there.colour))
+            painter.fillRect(area, theme.FADED)
+            painter.setPen(theme.pen(theme.INK, 1))
+            painter.drawRect(area)
+            for bad in board.bad:
+                spot = QRectF(
+                    area.left() + bad.x_mm * scale, area.bottom() - (bad.y_mm + bad.width_mm) * scale,
+                    bad.length_mm * scale, bad.width_mm * scale,
+                )  # fmt: skip
+                painter.fillRect(spot.intersected(area), theme.hatching())
+                painter.drawRect(spot.intersected(area))
+            for placed in self._answer.placed:
+                if placed.board == number:
+                    self._paint_piece(painter, area, scale, placed, self._answer.question.stock[placed.stock])
+            top += board.width_mm * scale + _GAP
+
+    def _paint_piece(self, painter: QPainter, area: QRectF, scale: float, placed, stock: Stock) -> None:
+        piece = QRectF(
+            area.left() + placed.x_mm * scale, area.bottom() - (placed.y_mm + stock.width_mm) * scale,
+            stock.length_mm * scale, stock.width_mm * scale,
+        )  # fmt: skip
+        painter.fillRect(piece, QColor(material(stock.material).colour))
+        painter.setPen(theme.pen(theme.INK, 1))
+        painter.drawRect(piece)
+        if piece.height() >= 12 and piece.width() > 40:
+            light = QColor(material(stock.material).colour).lightness() > 120
+            painter.setPen(theme.INK if light else theme.PANEL)
+            painter.drawText(piece, Qt.AlignmentFlag.AlignCenter, f"{stock.length_mm:g}")
+
+
+class BoardsPage(QWidget):
+    """The page Boards of the station Glue-up."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._stock = QVBoxLayout()
+        self._stock.setSpacing(2)
+        self.picture = BoardsPicture()
+        self.words = Label()
+        self.words.setWordWrap(True)
+        self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
+        self._yield, self._left_over = quiet_label(""), quiet_label("")
+        self._left_over.setWordWrap(True)
+        self._panel = [FigureLine("") for _ in range(5)]
+        left = QVBoxLayout()
+        left.addWidget(heading("To begin with"))
+        left.addLayout(self._stock)
+        left.addWidget(self._yield)
+        left.addSpacing(8)
+        for line in self._panel:
+            left.addWidget(line)
+        left.addSpacing(8)
+        left.addWidget(self._left_over)
+        left.addStretch(1)
+        buttons = QHBoxLayout()
+        for words, fill in (
+            ("Put a board on the shelf", self._fill_add),
+            ("Mark a bad spot", self._fill_bad),
+            ("Take a board off", self._fill_off),
+        ):
+            button = QPushButton(words)
+            button.setProperty("plain", True)
+            menu = QMenu(button)
+            menu.aboutToShow.connect(lambda m=menu, f=fill: (m.clear(), f(m)))
+            button.setMenu(menu)
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        area = QScrollArea()
+        area.setWidget(self.picture)
+        area.setWidgetResizable(True)
+        right = QVBoxLayout()
+        right.addWidget(self.words)
+        right.addWidget(area, 1)
+        right.addLayout(buttons)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(24, 12, 24, 12)
+        row.setSpacing(24)
+        row.addLayout(left, 2)
+        row.addLayout(right, 3)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what a plan begins with."""
+        while (item := self._stock.takeAt(0)) is not None:
+            item.widget().hide()
+            item.widget().deleteLater()
+        units = self._session.units
+        for stock in added_up(plan.cutting.stock if plan.cutting else ()):
+            sizes = write_sizes((stock.length_mm, stock.width_mm, stock.thickness_mm), units)
+            line = Label(f"<b>{stock.count} ×</b> {material(stock.material).name}<br>{stock.name.lower()}, {sizes}")
+            line.setTextFormat(Qt.TextFormat.RichText)
+            line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
+            self._stock.addWidget(line)
+        for line, figure in zip(self._panel, [*_panel(plan), *[None] * len(self._panel)], strict=False):
+            line.setVisible(figure is not None)
+            if figure is not None:
+                line.label.setText(figure.label)
+                line.set_figure(figure, units)
+        if plan.cutting:
+            self._yield.setText(f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted")
+
+    def show_answer(self, answer: NestAnswer | None) -> None:
+        """Show a layout; None while it is being found."""
+        self.words.setText(answer.words if answer else "Laying the pieces out …")
+        if answer is not None and answer.placed and not answer.is_best:
+            self.words.setText(f"{answer.words} There may be a better way; this is the best found in a few seconds.")
+        self._left_over.setText("\n".join(offcuts(answer)) if answer else "")
+        self.picture.show_answer(answer, self._session.units)
+
+    def _fill_add(self, menu: QMenu) -> None:
+        plan = self._session.plan.cutting
+        wanted = list(dict.fromkeys(stock.material for stock in plan.stock)) if plan else []
+        for key in [*wanted, "hard-maple"]:
+            add_action(menu, material(key).name, lambda k=key: self._ask_for_board(k))
+
+    def _ask_for_board(self, key: str) -> None:
+        begin = Board(name=f"{material(key).name} board", material=key)
+        board = edit_document(self, "A board at hand", begin, self._session.units)
+        if board is not None:
+            self.keep_boards((*self._session.shop.boards, board))
+
+    def _fill_bad(self, menu: QMenu) -> None:
+        for number, board in enumerate(self._session.shop.boards):
+            add_action(menu, f"on {board.name}…", lambda n=number: self._ask_for_spot(n))
+
+    def _ask_for_spot(self, number: int) -> None:
+        begin = BadSpot(x_mm=0, y_mm=0, length_mm=20, width_mm=20)
+        spot = edit_document(self, "A hole, a crack, a bad end", begin, self._session.units)
+        if spot is not None:
+            boards = list(self._session.shop.boards)
+            boards[number] = boards[number].with_(bad=(*boards[number].bad, spot))
+            self.keep_boards(tuple(boards))
+
+    def _fill_off(self, menu: QMenu) -> None:
+        boards = self._session.shop.boards
+        for number, board in enumerate(boards):
+            rest = (*boards[:number], *boards[number + 1 :])
+            add_action(menu, board.name, lambda r=rest: self.keep_boards(r))
+
+    def keep_boards(self, boards: tuple[Board, ...]) -> None:
+        """Put these boards on the shelf."""
+        self._session.set_shop(self._session.shop.with_(boards=boards))
+
+
+def _panel(plan: Plan) -> tuple[Figure, ...]:
+    """What the board of strips must measure, where the bar lies at an angle in it; and its V's where it is ripped."""
+    steps, layout = plan.job.blank.steps, plan.layout
+    angled = next((s for s in steps if isinstance(s, LaminateStep) and 0 < s.angle_deg < 90), None)
+    if angled is None or layout is None:
+        return ()
+    long = starts_mm(steps, layout.length_mm)[0]
+    figures: tuple[Figure, ...] = panel_figures(long, layout.across_mm, angled.angle_deg)
+    if any(isinstance(step, RipStep) for step in steps):
+        repeat = sum(layer.thickness_mm for layer in angled.strips) + angled.glue_mm * (len(angled.strips) - 1)
+        figures = (*figures, *chevron_figures(long, layout.across_mm / 2, angled.angle_deg, repeat))
+    return figures

@@ -1,0 +1,151 @@
+"""Cuts: every cut in the order of the hands; the one in hand drawn with the two numbers that are set."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
+
+from orvek.documents import STEP_CAUTIONS
+from orvek.planning import Plan
+from orvek.planning.glue_up.saw import SawCut, cut_figures
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.glue_up.cut_picture import CutPicture
+from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.fields import FigureValue, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.readings import ReadingsField
+
+
+class CutsPage(QWidget):
+    """The page Cuts of the station Glue-up."""
+
+    chosen = Signal(object)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._cuts: tuple[SawCut, ...] = ()
+        self.list = QListWidget()
+        self.list.setAccessibleName("Cuts in their order")
+        self.list.setFixedWidth(292)
+        self.list.setWordWrap(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.currentRowChanged.connect(lambda _: self._show_cut())
+        self.picture = CutPicture()
+        self.machine = ChoiceField("Saw", self._fill_machines)
+        self.kerfs = ReadingsField("Kerf, by calipers")
+        self.kerfs.entered.connect(
+            lambda values: session.edit(("glue_up", "kerf_readings_mm"), values, "Kerf readings")
+        )
+        left = Qt.AlignmentFlag.AlignLeft
+        self._numbers = [FigureValue(theme.TITLE, left), FigureValue(theme.TITLE, left)]
+        self._nearest, self._keep, self._caution = quiet_label(""), quiet_label(""), Label()
+        self._nearest.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._lay_out()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a plan's cuts."""
+        cutting = plan.cutting
+        self._cuts = cutting.cuts if cutting else ()
+        row = max(0, self.list.currentRow())
+        self.list.blockSignals(True)
+        self.list.clear()
+        for number, cut in enumerate(self._cuts, 1):
+            self.list.addItem(QListWidgetItem(f"{number}  {cut.title}\n     {_settings(cut, self._session.units)}"))
+        self.list.setCurrentRow(min(row, len(self._cuts) - 1))
+        self.list.blockSignals(False)
+        machine = cutting.machine if cutting else None
+        self.machine.set_text(
+            f"{machine.name}, kerf {write(machine.kerf_mm, Dimension.LENGTH, self._session.units)}" if machine else ""
+        )
+        self.kerfs.set_values(plan.job.glue_up.kerf_readings_mm, self._session.units)
+        self._show_cut()
+
+    def cut(self) -> SawCut | None:
+        """The cut in hand."""
+        row = self.list.currentRow()
+        return self._cuts[row] if 0 <= row < len(self._cuts) else None
+
+    def _show_cut(self) -> None:
+        cut, units = self.cut(), self._session.units
+        self.picture.show_cut(cut, units)
+        self.chosen.emit(cut)
+        if cut is None:
+            for number in self._numbers:
+                number.set_figure(None, units)
+            for label in (self._nearest, self._keep, self._caution):
+                label.setText("")
+            return
+        along, angle = cut_figures(cut)
+        how = {"mitre": "Mitre", "tilt": "Tilt", "panel turned": "Turned"}.get(cut.set_by, "")
+        self._numbers[0].set_figure(along, units, f"{along.label} {along.written(units)}")
+        self._numbers[1].set_figure(angle, units, f"{how} {angle.written(units)}" if cut.set_deg else "Square")
+        self._nearest.setText(_nearest(cut, units))
+        times = f", {cut.count} times" if cut.count > 1 else ""
+        depth = (
+            f" Saw {write(cut.depth_mm, Dimension.LENGTH, units)} deep; the tab stays."
+            if cut.depth_mm is not None
+            else ""
+        )
+        self._keep.setText(f"Keep {cut.keep}{times}.{depth}")
+        self._caution.setText(STEP_CAUTIONS["cut"][0])
+        self._caution.setToolTip(STEP_CAUTIONS["cut"][1])
+
+    def _lay_out(self) -> None:
+        right = QVBoxLayout()
+        right.setSpacing(4)
+        right.addWidget(self.picture, 1)
+        numbers = QHBoxLayout()
+        for label in self._numbers:
+            numbers.addWidget(label, 1)
+        right.addLayout(numbers)
+        for label in (self._nearest, self._keep, self._caution):
+            right.addWidget(label)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addWidget(self.list, 1)
+        left.addWidget(self.machine)
+        left.addWidget(self.kerfs)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 12, 24, 12)
+        row.setSpacing(20)
+        row.addLayout(left)
+        row.addLayout(right, 1)
+
+    def _fill_machines(self, menu: QMenu) -> None:
+        session = self._session
+        now = session.plan.cutting.machine if session.plan.cutting else None
+        for machine in session.shop.machines:
+            deed = lambda m=machine: session.edit(("glue_up", "machine"), m, f"Saw with {m.name}")  # noqa: E731
+            add_action(menu, machine.name, deed, checked=machine == now)
+        add_action(menu, "Say what your saw is like…", self._change_machine)
+
+    def _change_machine(self) -> None:
+        plan = self._session.plan.cutting
+        changed = edit_document(self, "This saw", plan.machine, self._session.units) if plan else None
+        if changed is not None:
+            shop = self._session.shop
+            machines = (*(m for m in shop.machines if m.name != changed.name), changed)
+            self._session.set_shop(shop.with_(machines=machines))
+            self._session.edit(("glue_up", "machine"), changed, f"Saw with {changed.name}")
+
+
+def _settings(cut: SawCut, units: Units) -> str:
+    along = cut.stop_mm if cut.stop_mm is not None else cut.fence_mm
+    name = "stop" if cut.stop_mm is not None else "fence"
+    angle = f" · {write(cut.set_deg, Dimension.ANGLE, units)}" if cut.set_deg else ""
+    return f"{name} {write(along, Dimension.LENGTH, units)}{angle} · face {cut.face_down} down"
+
+
+def _nearest(cut: SawCut, units: Units) -> str:
+    """What the saw's scales can be set to, and what that costs."""
+    if cut.cost_mm < 0.005:
+        return "Its scales can be set to just that."
+    place = write(cut.nearest_stop_mm, Dimension.LENGTH, units)
+    angle = f" and {write(cut.nearest_deg, Dimension.ANGLE, units)}" if cut.set_deg else ""
+    what = "the ring stays open by" if cut.set_by == "tilt" else "the line on the barrel moves by"
+    return f"Nearest marks: {place}{angle}; {what} {write(cut.cost_mm, Dimension.LENGTH, units, 2)}."

@@ -1,0 +1,146 @@
+"""Gluing: every glue-up in its order, how many joints while the glue is open, and when the next cut may follow."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.documents import GlueUp, declared, glue, glues
+from orvek.planning import Plan
+from orvek.planning.glue_up.saw import CutPlan
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.fields import QuantityField, heading, quiet_label
+from orvek.window.widgets.readings import ReadingsField
+
+_ROW = 94
+
+
+class JointsPicture(QWidget):
+    """A line for each glue-up: what is needed against what the glue leaves, then the wait, in amber."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._plan: CutPlan | None = None
+        self._units = Units()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Glue-ups in their order")
+
+    def show_cutting(self, plan: CutPlan | None, units: Units) -> None:
+        """Show a cut plan's glue-ups."""
+        self._plan, self._units = plan, units
+        joints = plan.joints if plan else ()
+        self.setMinimumHeight(_ROW * max(1, len(joints)))
+        self.setAccessibleDescription("; ".join(f"{joint.what}, {joint.joints} joints" for joint in joints))
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(420, self.minimumHeight())
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for number, joint in enumerate(self._plan.joints if self._plan else ()):
+            top = number * _ROW
+            painter.setFont(theme.bold())
+            painter.setPen(theme.INK)
+            painter.drawText(
+                QRectF(0, top, self.width(), 20), Qt.AlignmentFlag.AlignLeft, f"{number + 1}  {joint.what}"
+            )
+            painter.setFont(theme.font(theme.SMALL))
+            painter.setPen(theme.QUIET)
+            needed, left = (write(v, Dimension.DURATION, self._units) for v in (joint.needed_min, joint.open_min))
+            rest = write(joint.rest_min, Dimension.DURATION, self._units)
+            line = (
+                f"step {joint.step + 1} · {joint.joints} joint{'' if joint.joints == 1 else 's'} in {needed}, "
+                f"open for {left} · {joint.face_down} on the table"
+            )
+            painter.drawText(QRectF(22, top + 20, self.width() - 22, 18), Qt.AlignmentFlag.AlignLeft, line)
+            bar = QRectF(22, top + 41, 180, 6)
+            after = f"then wait {rest}: {joint.then[:1].lower()}{joint.then[1:]}"
+            part = joint.needed_min / max(joint.open_min, 1e-6)
+            colour = theme.STOP if part > 1 else theme.CAUTION if part > 0.8 else theme.AMBER
+            painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * min(1.0, part), 6), colour)
+            painter.setPen(theme.pen(theme.QUIET, 1))
+            painter.drawRect(bar)
+            painter.drawText(QRectF(22, top + 52, self.width() - 22, 18), Qt.AlignmentFlag.AlignLeft, after)
+            painter.setPen(theme.HAIRLINE)
+            painter.drawLine(0, top + _ROW - 12, self.width(), top + _ROW - 12)
+
+
+class GluingPage(QWidget):
+    """The page Gluing of the station Glue-up."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.picture = JointsPicture()
+        self.glue = ChoiceField("Glue", self._fill_glues)
+        self.activator = ChoiceField("Activator", self._fill_activator)
+        self._note = quiet_label("")
+        self._note.setWordWrap(True)
+        self._fields: dict[str, QuantityField] = {}
+        for name in ("minutes_a_joint", "skim_mm"):
+            measure = declared(GlueUp, name)
+            field = QuantityField(measure, session.units)
+            field.entered.connect(lambda v, n=name, t=measure.title: session.edit(("glue_up", n), v, t))
+            self._fields[name] = field
+        self.sheets = ReadingsField("Sheets, by calipers")
+        self.sheets.entered.connect(lambda v: session.edit(("glue_up", "sheet_readings_mm"), v, "Sheet readings"))
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        for widget in (
+            heading("How you glue"),
+            self.glue,
+            self.activator,
+            *self._fields.values(),
+            self.sheets,
+            self._note,
+        ):
+            right.addWidget(widget)
+        right.addStretch(1)
+        area = QScrollArea()
+        area.setWidget(self.picture)
+        area.setWidgetResizable(True)
+        left = QVBoxLayout()
+        left.addWidget(heading("In this order"))
+        left.addWidget(
+            quiet_label("Fit everything dry first. Mark the faces; the same one lies on the table from end to end.")
+        )
+        left.addWidget(area, 1)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(24, 12, 24, 12)
+        row.setSpacing(28)
+        row.addLayout(left, 5)
+        row.addLayout(right, 3)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a plan's glue-ups."""
+        how, units = plan.job.glue_up, self._session.units
+        hand = glue(how.glue)
+        self.picture.show_cutting(plan.cutting, units)
+        self.glue.set_text(hand.key)
+        self.activator.setVisible(hand.activator)
+        self.activator.set_text("on one face" if how.activator else "none")
+        self._note.setText(hand.note[:1].upper() + hand.note[1:] + ".")
+        for name, field in self._fields.items():
+            field.set_value(getattr(how, name), units)
+        self.sheets.set_values(how.sheet_readings_mm, units)
+
+    def _fill_glues(self, menu: QMenu) -> None:
+        now = self._session.job.glue_up.glue
+        for one in glues():
+            words = (
+                f"{one.key}, open {write(one.open_min, Dimension.DURATION)}, holds after "
+                f"{write(one.handle_min, Dimension.DURATION)}"
+            )
+            deed = lambda k=one.key: self._session.edit(("glue_up", "glue"), k, f"Glue with {k}")  # noqa: E731
+            add_action(menu, words, deed, checked=one.key == now)
+
+    def _fill_activator(self, menu: QMenu) -> None:
+        for words, value in (("none", False), ("on one face, glue on the other", True)):
+            deed = lambda v=value: self._session.edit(("glue_up", "activator"), v, "Activator")  # noqa: E731
+            add_action(menu, words, deed, checked=self._session.job.glue_up.activator == value)

@@ -1,0 +1,301 @@
+"""Pen: which tubes, bits and sizes; what length the pen needs."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
+from orvek.planning import Plan
+from orvek.quantities import Dimension, write, write_sizes
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.pen.picture import PenPicture
+from orvek.window.surface import Surface
+from orvek.window.widgets.choice import ChoiceButton, add_action, add_heading
+from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.naming import ask_name
+from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
+
+_FIELDS = (
+    "tube_length_mm",
+    "tube_diameter_mm",
+    "bit_diameter_mm",
+    "finished_left_mm",
+    "finished_right_mm",
+    "trim_mm",
+)
+_FIGURES = {
+    "piece_mm": "Piece to saw",
+    "clearance_mm": "Room for glue",
+    "wall_left_mm": "Wall, left end",
+    "wall_right_mm": "Wall, right end",
+}
+
+
+class BarrelTable(QWidget):
+    """A column a barrel: what the maker types, and under it what follows."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._names: list[QLineEdit] = []
+        self._cells: dict[tuple[int, str], QuantityEdit] = {}
+        self._figures: dict[tuple[int, str], FigureValue] = {}
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setHorizontalSpacing(20)
+        self._grid.setVerticalSpacing(4)
+        self._sentence = Label()
+        self._sentence.setWordWrap(True)
+        self._sentence.setStyleSheet(theme.words_css(theme.STOP))
+        self._columns = 0
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show the barrels; the table is built anew only when their number changes."""
+        pen = plan.job.pen
+        if pen is None or plan.pen is None:
+            return
+        if self._columns != len(pen.barrels):
+            self._build(len(pen.barrels))
+        units = self._session.units
+        for index, (barrel, figures) in enumerate(zip(pen.barrels, plan.pen.barrels, strict=True)):
+            if not self._names[index].hasFocus():
+                self._names[index].setText(barrel.name)
+            for field in _FIELDS:
+                self._cells[index, field].set_value(getattr(barrel, field), units)
+            for field in _FIGURES:
+                self._figures[index, field].set_figure(getattr(figures, field), units)
+
+    def cell(self, barrel: int, field: str) -> QuantityEdit:
+        """The field of a barrel."""
+        return self._cells[barrel, field]
+
+    def sentence(self) -> str:
+        """Why the last thing typed was not taken, if it was not."""
+        return self._sentence.text()
+
+    def _build(self, columns: int) -> None:
+        while (item := self._grid.takeAt(0)) is not None:
+            if item.widget() and item.widget() is not self._sentence:
+                item.widget().hide()
+                item.widget().deleteLater()
+        self._columns, self._names = columns, []
+        self._cells, self._figures = {}, {}
+        for row, field in enumerate(_FIELDS, 1):
+            self._grid.addWidget(quiet_label(declared(Barrel, field).title), row, 0)
+        for row, words in enumerate(_FIGURES.values(), len(_FIELDS) + 1):
+            self._grid.addWidget(quiet_label(words), row, 0)
+        for index in range(columns):
+            self._build_column(index)
+        self._grid.setColumnStretch(0, 1)
+        for index in range(MOST_BARRELS):
+            self._grid.setColumnStretch(index + 1, 1 if index < columns else 0)
+        self._grid.addWidget(self._sentence, len(_FIELDS) + len(_FIGURES) + 1, 0, 1, columns + 1)
+        self._grid.setRowStretch(len(_FIELDS) + len(_FIGURES) + 2, 1)
+
+    def _build_column(self, index: int) -> None:
+        name = QLineEdit()
+        name.setAccessibleName(f"Name of barrel {index + 1}")
+        name.setStyleSheet("font-weight: 600;")
+        name.setAlignment(Qt.AlignmentFlag.AlignRight)
+        name.editingFinished.connect(lambda: self._rename(index))
+        self._names.append(name)
+        self._grid.addWidget(name, 0, index + 1)
+        for row, field in enumerate(_FIELDS, 1):
+            edit = QuantityEdit(declared(Barrel, field), self._session.units, is_bit=field == "bit_diameter_mm")
+            edit.entered.connect(lambda value, field=field: self._enter(index, field, value))
+            edit.refused.connect(self._sentence.setText)
+            self._cells[index, field] = edit
+            self._grid.addWidget(edit, row, index + 1)
+        for row, field in enumerate(_FIGURES, len(_FIELDS) + 1):
+            self._figures[index, field] = FigureValue()
+            self._grid.addWidget(self._figures[index, field], row, index + 1)
+
+    def _rename(self, index: int) -> None:
+        pen, name = self._session.job.pen, self._names[index].text().strip()
+        if pen and index < len(pen.barrels) and name != pen.barrels[index].name:
+            self._session.edit(("pen", "barrels", index, "name"), name, "Rename a barrel")
+
+    def _enter(self, index: int, field: str, value: float) -> None:
+        pen = self._session.job.pen
+        assert pen is not None
+        deed = f"{declared(Barrel, field).title} of {pen.barrels[index].name}"
+        self._session.edit(("pen", "barrels", index, field), value, deed)
+
+
+class PenStation(QWidget):
+    """The station Pen."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        super().__init__()
+        self._session = session
+        self.picture = PenPicture(surface)
+        self.table = BarrelTable(session)
+        self._choice = ChoiceButton("Pen", self._fill_menu)
+        self._opening = Opening(
+            "Which pen is it for?", "Its tubes decide how long the bar must be. Take one and change it."
+        )
+        self._fields = {
+            "saw_kerf_mm": QuantityField(declared(Blank, "saw_kerf_mm"), session.units),
+            "end_waste_mm": QuantityField(declared(Blank, "end_waste_mm"), session.units),
+        }
+        self._wanted = {
+            "pens_wanted": QuantityField(declared(Batch, "pens_wanted"), session.units),
+            "spoilage_pct": QuantityField(declared(Batch, "spoilage_pct"), session.units),
+        }
+        self._needed = FigureLine("A pen needs")
+        self._blanks = FigureLine("Blanks to start with")
+        self._offered = quiet_label("")
+        self._offered.setWordWrap(True)
+        self._stack = QStackedWidget()
+        self._stack.addWidget(self._opening)
+        self._stack.addWidget(self._bench())
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self._stack)
+        self._connect()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for the pen."""
+        self._stack.setCurrentIndex(0 if plan.job.pen is None else 1)
+        self._opening.show_suggestions(self._suggestions())
+        units, job = self._session.units, plan.job
+        if job.pen is None or plan.pen is None:
+            return
+        self._choice.set_text(job.pen.name)
+        self.picture.show_plan(plan, units)
+        self.table.show_plan(plan)
+        for field, widget in self._fields.items():
+            widget.set_value(getattr(job.blank, field), units)
+        for field, widget in self._wanted.items():
+            widget.set_value(getattr(job.batch, field), units)
+        self._needed.set_figure(plan.pen.length_needed_mm, units)
+        self._blanks.set_figure(plan.bars.blanks, units)
+        self._offered.setText(self._offer(plan))
+
+    def _offer(self, plan: Plan) -> str:
+        if plan.bars.section is None:
+            return "No mould yet: the strip shows what the pen needs."
+        length = write(plan.bars.section.length_mm, Dimension.LENGTH, self._session.units)
+        blanks = plan.bars.blanks_per_bar
+        return f"The mould gives bars of {length}: {blanks} blank{'' if blanks == 1 else 's'} from each."
+
+    def _bench(self) -> QWidget:
+        bench = QWidget()
+        head = QHBoxLayout()
+        head.setContentsMargins(24, 12, 24, 0)
+        head.addWidget(quiet_label("Pen"))
+        head.addWidget(self._choice, 1)
+        add = QPushButton("Add a barrel")
+        add.setProperty("plain", True)
+        add.clicked.connect(lambda: self._session.attempt("Add a barrel", deeds.add_barrel))
+        head.addStretch(1)
+        head.addWidget(quiet_label("Drag the rings, or type below"))
+        head.addSpacing(16)
+        head.addWidget(add)
+        column = QVBoxLayout(bench)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(head)
+        column.addWidget(self.picture, 1)
+        column.addWidget(self._lower())
+        return bench
+
+    def _lower(self) -> QWidget:
+        inside = QWidget()
+        row = QHBoxLayout(inside)
+        row.setContentsMargins(24, 12, 24, 8)
+        row.setSpacing(40)
+        row.addWidget(self.table, 3)
+        side = QVBoxLayout()
+        side.setSpacing(5)
+        side.addWidget(heading("The saw and the bar"))
+        for widget in self._fields.values():
+            side.addWidget(widget)
+        side.addWidget(self._needed)
+        side.addWidget(self._offered)
+        side.addSpacing(10)
+        side.addWidget(heading("How many"))
+        for widget in self._wanted.values():
+            side.addWidget(widget)
+        side.addWidget(self._blanks)
+        side.addStretch(1)
+        row.addLayout(side, 2)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(inside)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFixedHeight(334)
+        return area
+
+    def _connect(self) -> None:
+        session = self._session
+        for field, widget in self._fields.items():
+            title = declared(Blank, field).title
+            widget.entered.connect(lambda v, f=field, t=title: session.edit(("blank", f), v, t))
+        for field, widget in self._wanted.items():
+            title = declared(Batch, field).title
+            widget.entered.connect(lambda v, f=field, t=title: session.edit(("batch", f), v, t))
+        self.picture.moving.connect(self._drag)
+        self.picture.moved.connect(session.finish)
+
+    def _drag(self, index: int, field: str, value: float) -> None:
+        bounds = declared(Barrel, field)
+        kept = min(max(value, bounds.low), bounds.high)
+        self._session.preview(deeds.set_value(self._session.job, ("pen", "barrels", index, field), kept))
+
+    def _suggestions(self) -> tuple[Suggestion, ...]:
+        pens = {pen.name: pen for pen in (*catalogue().pens, *self._session.shop.pens)}
+        owned = {pen.name for pen in self._session.shop.pens}
+        return tuple(
+            Suggestion(pen.name, self._line_of(pen), lambda pen=pen: self._take(pen), pen_drawing(pen))
+            for pen in sorted(pens.values(), key=lambda pen: pen.name not in owned)
+        )
+
+    def _line_of(self, pen: Pen) -> str:
+        units = self._session.units
+        tubes = (f"⌀ {write_sizes((barrel.tube_diameter_mm, barrel.tube_length_mm), units)}" for barrel in pen.barrels)
+        return f"tube{'' if len(pen.barrels) == 1 else 's'} {', '.join(tubes)}"
+
+    def _take(self, pen: Pen) -> None:
+        self._session.attempt(f"Choose {pen.name}", lambda job: deeds.choose_pen(job, pen))
+
+    def _fill_menu(self, menu: QMenu) -> None:
+        session = self._session
+        shelf = session.shop.pens
+        if shelf:
+            add_heading(menu, "On your shelf")
+            for pen in shelf:
+                add_action(menu, pen.name, lambda pen=pen: self._take(pen), checked=pen == session.job.pen)
+        add_heading(menu, "Plain starting points")
+        for pen in catalogue().pens:
+            add_action(menu, pen.name, lambda pen=pen: self._take(pen))
+        menu.addSeparator()
+        add_action(menu, "Keep this pen on your shelf…", self._keep)
+        pen = session.job.pen
+        for index, barrel in enumerate(pen.barrels if pen and len(pen.barrels) > 1 else ()):
+            words = f"Remove barrel {barrel.name}"
+            add_action(
+                menu, words, lambda i=index, w=words: session.attempt(w, lambda job: deeds.remove_barrel(job, i))
+            )
+
+    def _keep(self) -> None:
+        pen = self._session.job.pen
+        name = ask_name(self, "Keep this pen as", pen.name) if pen else None
+        if pen and name:
+            kept = pen.with_(name=name)
+            pens = (*(p for p in self._session.shop.pens if p.name != name), kept)
+            self._session.set_shop(self._session.shop.with_(pens=pens))
+            self._session.edit(("pen", "name"), name, "Name the pen")

@@ -1,0 +1,255 @@
+"""Fields and figures: one line each, a quiet label on the left, the value on the right, a hairline under it.
+
+`QuantityField` reads what a maker types; `FigureLine` shows a computed value and opens its working.
+"""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.documents import Measure
+from orvek.errors import NotUnderstoodError, OrvekError, OutOfBoundsError
+from orvek.planning import Figure
+from orvek.quantities import Dimension, Units, read, read_bit, write, write_bit
+from orvek.window import theme
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.working_popup import show_working
+
+_VALUE_WIDTH = 84
+
+
+def quiet_label(words: str, size: int = theme.SMALL) -> QLabel:
+    """A label in quiet ink."""
+    label = Label(words)
+    label.setStyleSheet(theme.words_css(theme.QUIET, size))
+    return label
+
+
+def heading(words: str) -> QLabel:
+    """The heading of a group of fields."""
+    label = Label(words)
+    label.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
+    return label
+
+
+class QuantityEdit(QLineEdit):
+    """A line that reads a quantity. Nonsense gets a sentence through `refused`, and the old value stays."""
+
+    entered = Signal(object)
+    refused = Signal(str)
+
+    def __init__(self, measure: Measure, units: Units, *, is_bit: bool = False, optional: bool = False) -> None:
+        super().__init__()
+        self._measure = measure
+        self._units = units
+        self._is_bit = is_bit
+        self._optional = optional
+        self._value: float | None = None
+        self._shown = ""
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setAccessibleName(measure.title)
+        self.setToolTip(measure.hint or f"{measure.title}, {measure.limit(units)}")
+        self.setStyleSheet("font-weight: 600;")
+        self.editingFinished.connect(self._finish)
+
+    def set_value(self, value: float | None, units: Units | None = None) -> None:
+        """Show a value, unless the maker is typing."""
+        self._units = units or self._units
+        self._value = value
+        if not (self.hasFocus() and self.isModified()):
+            self._show()
+
+    def value(self) -> float | None:
+        """The value that stands."""
+        return self._value
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._show()
+            self.refused.emit("")
+            return
+        super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        if event.reason() in {Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason}:
+            self.selectAll()
+
+    def _show(self) -> None:
+        if self._value is None:
+            text = ""
+        elif self._is_bit:
+            text = write_bit(self._value, self._units)
+        else:
+            text = write(self._value, self._measure.dimension, self._units, self._digits())
+        self._shown = text
+        self.setText(text)
+        self.setModified(False)
+
+    def _digits(self) -> int | None:
+        """Two decimals where a length or mass has them, so that what was typed can be seen."""
+        assert self._value is not None
+        if self._measure.dimension in {Dimension.LENGTH, Dimension.MASS} and round(self._value, 1) != self._value:
+            return 2
+        return None
+
+    def _finish(self) -> None:
+        if not self.isModified() or self.text().strip() == self._shown:
+            self._show()
+            return
+        try:
+            value = self._read()
+        except OrvekError as error:
+            self._show()
+            self.refused.emit(str(error))
+            return
+        self.refused.emit("")
+        self._value = value
+        self._show()
+        self.entered.emit(value)
+
+    def _read(self) -> float | None:
+        text = self.text().strip()
+        if not text:
+            if self._optional:
+                return None
+            raise NotUnderstoodError(text, "a value")
+        value = read_bit(text, self._units) if self._is_bit else read(text, self._measure.dimension, self._units)
+        if not self._measure.low <= value <= self._measure.high:
+            raise OutOfBoundsError(self._measure.title, text, self._measure.limit(self._units))
+        return int(value) if self._measure.dimension is Dimension.COUNT else value
+
+
+class QuantityField(QWidget):
+    """A label, a `QuantityEdit` and, when something was refused, the sentence under it."""
+
+    entered = Signal(object)
+
+    def __init__(self, measure: Measure, units: Units, *, is_bit: bool = False, optional: bool = False) -> None:
+        super().__init__()
+        self.line = QuantityEdit(measure, units, is_bit=is_bit, optional=optional)
+        self.line.setFixedWidth(_VALUE_WIDTH)
+        self._sentence = Label()
+        self._sentence.setWordWrap(True)
+        self._sentence.setStyleSheet(theme.words_css(theme.STOP))
+        self._sentence.hide()
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        label = quiet_label(measure.title)
+        label.setWordWrap(True)
+        label.setBuddy(self.line)
+        row.addWidget(label, 1)
+        row.addWidget(self.line)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        column.addLayout(row)
+        column.addWidget(self._sentence)
+        self.line.entered.connect(self.entered)
+        self.line.refused.connect(self.refuse)
+
+    def set_value(self, value: float | None, units: Units | None = None) -> None:
+        """Show a value, unless the maker is typing."""
+        self.line.set_value(value, units)
+
+    def refuse(self, sentence: str) -> None:
+        """Show why something was not taken; an empty sentence takes it away."""
+        self._sentence.setText(sentence)
+        self._sentence.setVisible(bool(sentence))
+
+    def sentence(self) -> str:
+        """The sentence that stands under the field, if any."""
+        return self._sentence.text()
+
+
+class FigureValue(QWidget):
+    """A computed value. A click, or Enter with the focus on it, opens its working."""
+
+    def __init__(self, size: int = theme.BODY, align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignRight) -> None:
+        super().__init__()
+        self._figure: Figure | None = None
+        self._units = Units()
+        self._text = ""
+        self._size = size
+        self._align = align
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.MinimumExpanding, QSizePolicy.Policy.Fixed)
+
+    def set_figure(self, figure: Figure | None, units: Units, text: str | None = None) -> None:
+        """Show a figure; `text` replaces its usual writing, e.g. by what the scale shows."""
+        self._figure, self._units = figure, units
+        self._text = text if text is not None else figure.written(units) if figure else "–"
+        self.setAccessibleName(f"{figure.label}: {self._text}" if figure else "not known yet")
+        self.setToolTip("Click for the working" if figure else "")
+        self.updateGeometry()
+        self.update()
+
+    def text(self) -> str:
+        """What is shown."""
+        return self._text
+
+    def figure(self) -> Figure | None:
+        """The figure that is shown."""
+        return self._figure
+
+    def sizeHint(self) -> QSize:
+        metrics = self.fontMetrics() if self._size == theme.BODY else _metrics(self._size)
+        return QSize(metrics.horizontalAdvance(self._text) + 10, self._size + 10)
+
+    def minimumSizeHint(self) -> QSize:
+        return self.sizeHint()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._open()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space}:
+            self._open()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setFont(theme.bold(self._size))
+        painter.setPen(theme.INK)
+        area = self.rect().adjusted(2, 0, -5, -2)
+        painter.drawText(area, int(self._align | Qt.AlignmentFlag.AlignVCenter), self._text)
+        if self._figure is not None:
+            # A dotted line says that there is something behind the figure.
+            width = min(painter.fontMetrics().horizontalAdvance(self._text), area.width())
+            left = area.left() if self._align & Qt.AlignmentFlag.AlignLeft else area.right() - width
+            colour = theme.ACCENT if self.hasFocus() else theme.QUIET
+            painter.setPen(theme.pen(colour, 2 if self.hasFocus() else 1, Qt.PenStyle.DotLine))
+            painter.drawLine(left, self.height() - 3, left + width, self.height() - 3)
+
+    def _open(self) -> None:
+        if self._figure is not None:
+            show_working(self, self._figure, self._units)
+
+
+class FigureLine(QWidget):
+    """A quiet label and a computed value on one line."""
+
+    def __init__(self, words: str, size: int = theme.BODY) -> None:
+        super().__init__()
+        self.label = quiet_label(words)
+        self.value = FigureValue(size)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        row.addWidget(self.label)
+        row.addWidget(self.value, 1)
+
+    def set_figure(self, figure: Figure | None, units: Units, text: str | None = None) -> None:
+        """Show a figure, or a dash where there is none yet."""
+        self.value.set_figure(figure, units, text)
+
+
+def _metrics(size: int):
+    from PySide6.QtGui import QFontMetrics
+
+    return QFontMetrics(theme.bold(size))

@@ -1,0 +1,166 @@
+"""The forecast: ranges, a clock, ways out that were tried, and sentences where it cannot be done."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from orvek.documents import BarMould, CureLog, Job, Known, Shop, deeds, first_shop
+from orvek.documents.deeds import set_value
+from orvek.planning import Severity, apply_remedy, plan
+from orvek.planning.cure.findings import answer, with_forecast
+from orvek.planning.cure.forecast import air_over_time, cure_forecast
+from orvek.planning.cure.question import CureForecast, CureQuestion, clock, cure_question
+
+
+def asked(job: Job, shop: Shop) -> CureQuestion:
+    question = cure_question(plan(job, shop), shop)
+    assert question is not None
+    return question
+
+
+def put(job: Job, **conditions: object) -> Job:
+    return set_value(job, ("pour", "conditions"), job.pour.conditions.with_(**conditions))
+
+
+@pytest.fixture(scope="module")
+def told() -> dict[str, CureForecast]:
+    return {}
+
+
+def forecast_of(told: dict[str, CureForecast], key: str, question: CureQuestion) -> CureForecast:
+    if key not in told:
+        told[key] = cure_forecast(question)
+    return told[key]
+
+
+def test_every_figure_is_a_range(told: dict[str, CureForecast], tideline: Job, shop: Shop) -> None:
+    forecast = forecast_of(told, "plain", asked(tideline, shop))
+    for band in (forecast.gel_min, forecast.demould_min, forecast.peak_c, forecast.cure_at_end):
+        assert band is not None
+        assert band.low < band.best < band.high
+    assert forecast.gel_min is not None
+    assert forecast.demould_min is not None
+    assert forecast.gel_min.best < forecast.demould_min.best
+    assert len(forecast.cup_lives_min) == 2
+    heavy, light = forecast.cup_lives_min
+    assert heavy.best < light.best, "the larger cup sets first"
+    assert "Sunday" not in answer(forecast)
+    assert forecast.curve is not None
+    assert (forecast.curve.hottest_low_c <= forecast.curve.hottest_c + 1e-9).all()
+    assert (forecast.curve.mean <= forecast.curve.mean_high + 1e-9).all()
+
+
+def test_a_block_tonight_in_the_cold_and_drilled_on_sunday(
+    told: dict[str, CureForecast], tideline: Job, shop: Shop
+) -> None:
+    """The question of the bench: an answer, its reasons, a range, and a way to make it yes."""
+    deep = next(resin for resin in first_shop().resins if "deep" in resin.family)
+    job = deeds.choose_resin(put(tideline, drill_day="Sunday"), deep)
+    job = set_value(job, ("batch", "shop_temperature_c"), 16.0)
+    job = deeds.choose_mould(job, BarMould(name="Block", cavities=1, length_mm=132, width_mm=60, depth_mm=30))
+    forecast = forecast_of(told, "block", asked(job, shop))
+    assert answer(forecast).startswith("No: you want to drill on Sunday 10:00")
+    late = next(f for f in with_forecast(plan(job, shop), forecast, shop).findings if "not ready to drill" in f.title)
+    assert late.severity is Severity.STOP
+    assert late.remedies
+    better = apply_remedy(job, late.remedies[0])
+    after = forecast_of(told, "block, warmed", asked(better, shop))
+    assert after.ready_min is not None
+    assert after.ready_min.best <= after.question.conditions.drill_after_h * 60  # type: ignore[operator]
+    assert not answer(after).startswith("No")
+
+
+def test_a_label_that_no_rate_meets_is_a_finding(tideline: Job, shop: Shop) -> None:
+    assert tideline.pour.resin is not None
+    short = tideline.pour.resin.with_(pot_life_min=Known(value=0.4, standing="label"))
+    job = deeds.choose_resin(tideline, short)
+    forecast = cure_forecast(asked(job, shop))
+    assert "gels sooner" in forecast.problem
+    found = with_forecast(plan(job, shop), forecast, shop).findings
+    assert any(f.title == "The cure cannot be forecast." and "watched" not in f.title for f in found)
+    assert answer(forecast) == forecast.problem
+
+
+def test_a_label_that_opens_the_mould_before_it_gels_is_said(
+    told: dict[str, CureForecast], tideline: Job, shop: Shop
+) -> None:
+    assert tideline.pour.resin is not None
+    odd = tideline.pour.resin.with_(demould_min=Known(value=30, standing="label"))
+    forecast = forecast_of(told, "plain", asked(tideline, shop))
+    found = with_forecast(plan(deeds.choose_resin(tideline, odd), shop), forecast, shop).findings
+    assert any("contradicts itself" in f.title for f in found)
+
+
+def test_what_was_watched_narrows_the_forecast(tideline: Job, shop: Shop) -> None:
+    assert tideline.pour.resin is not None
+    seen = CureLog(resin=tideline.pour.resin.name, mass_g=100, temperature_c=25, gel_min=80)
+    wild = seen.with_(gel_min=1200)
+    with_log = cure_forecast(asked(tideline, shop.with_(cure_log=(seen, seen.with_(mass_g=110), wild))))
+    before, after = with_log.rate_sd
+    assert after < before
+    assert with_log.far == (wild,)
+    found = with_forecast(plan(tideline, shop), with_log, shop).findings
+    assert any("lies far outside" in f.title for f in found)
+
+
+def test_cups_that_set_before_they_are_poured_are_a_stop(
+    told: dict[str, CureForecast], tideline: Job, shop: Shop
+) -> None:
+    forecast = forecast_of(told, "plain", asked(tideline, shop))
+    slow = set_value(tideline, ("pour", "mix_min_per_cup"), 58.0)
+    late = [f for f in with_forecast(plan(slow, shop), forecast, shop).findings if "sets in its cup" in f.title]
+    assert late
+    assert late[0].severity is Severity.STOP
+    assert any("Stir each cup" in remedy.label for remedy in late[0].remedies)
+
+
+def test_layers_wait_for_one_another_and_stay_cooler(told: dict[str, CureForecast], tideline: Job, shop: Shop) -> None:
+    whole = forecast_of(told, "plain", asked(tideline, shop))
+    job = put(tideline, layers=3)
+    thin = forecast_of(told, "layers", asked(job, shop))
+    assert thin.question.depth_mm == pytest.approx(20 / 3)
+    assert thin.peak_c is not None
+    assert whole.peak_c is not None
+    assert thin.peak_c.best < whole.peak_c.best
+    assert thin.demould_min.best > thin.gelled_min.best * 2  # type: ignore[union-attr]
+    assert any("layers in its window" in f.title for f in with_forecast(plan(job, shop), thin, shop).findings)
+
+
+def test_the_night_and_the_warming_are_in_the_air(tideline: Job, shop: Shop) -> None:
+    job = put(tideline, night_c=12.0, warm_c=50.0, warm_after_min=24 * 60, warm_min=6 * 60)
+    hours, levels = air_over_time(asked(job, shop))
+    assert (hours[0], hours[-1]) == (0.0, 168.0)
+    at = {round(float(hour), 2): float(level) for hour, level in zip(hours, levels, strict=True)}
+    assert at[4.0] == pytest.approx(12.0), "two hours after it turned to night at 20:00"
+    assert max(levels) == pytest.approx(50.0)
+    assert min(levels) == pytest.approx(12.0)
+
+
+def test_nobody_waits_for_an_answer_that_is_not_wanted(tideline: Job, shop: Shop) -> None:
+    class EnoughError(Exception):
+        pass
+
+    def stop(part: float) -> None:
+        if part > 0.15:
+            raise EnoughError
+
+    with pytest.raises(EnoughError):
+        cure_forecast(replace(asked(tideline, shop), shop_c=23.5), stop)
+
+
+def test_the_clock_goes_round_the_week(tideline: Job) -> None:
+    there = tideline.pour.conditions
+    assert clock(there, 0) == "Friday 18:00"
+    assert clock(there, 12 * 60 + 7) == "Saturday 06:07"
+    assert clock(there, 12 * 60 + 7, 10) == "Saturday 06:10"
+    assert clock(there, 3 * 1440) == "Monday 18:00"
+    assert clock(there, math.inf) == "not within a week"
+    assert there.with_(drill_day="Friday", drill_h=17).drill_after_h == 167
+    assert there.with_(drill_day="Saturday", drill_h=6).drill_after_h == 12
+
+
+def test_what_is_missing_asks_nothing(shop: Shop) -> None:
+    assert cure_question(plan(Job(), shop), shop) is None

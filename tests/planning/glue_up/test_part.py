@@ -1,0 +1,251 @@
+"""The cut list: the same bar comes from its numbers alone, and every mistake at the saw is said."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orvek.documents import (
+    ArcStep,
+    CutStep,
+    GlueUp,
+    Job,
+    LaminateStep,
+    Layer,
+    Machine,
+    Shop,
+    SliceStep,
+    SolidStep,
+    SquareStep,
+    StackStep,
+    StavesStep,
+    Step,
+    deeds,
+    designs,
+    first_shop,
+)
+from orvek.documents.deeds import set_value
+from orvek.planning import Finding, Severity, Station, apply_remedy, plan
+from orvek.planning.glue_up.part import cut_plan
+from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, centre_for, chevron_figures, panel_figures, stop_for
+from orvek.planning.results import Layout
+from orvek.shop import demo_job
+from orvek.workpiece.compiling import compiled
+from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm
+from orvek.workpiece.reference import evaluate_reference
+
+WIDE = 20.0
+FACES = {"A": 0.0, "B": 90.0, "C": 180.0, "D": 270.0}
+
+
+def glued(*steps: Step, **how: object) -> Job:
+    return set_value(deeds.set_steps(demo_job(), steps), ("glue_up",), GlueUp(**how)).with_(pour=Job().pour)  # type: ignore[arg-type]
+
+
+def cutting_of(job: Job, shop: Shop | None = None) -> CutPlan:
+    found = plan(job, shop or first_shop()).cutting
+    assert found is not None
+    return found
+
+
+def on_bar(steps: tuple[Step, ...], length_mm: float) -> CutPlan:
+    """The cut list of steps on a bar of 20 x 20, whatever pen would want."""
+    found = plan(glued(*steps), first_shop())
+    assert found.layout is not None
+    bar = replace(found.layout, length_mm=length_mm, width_mm=WIDE, depth_mm=WIDE, is_from_mould=True)
+    assert isinstance(bar, Layout)
+    made = cut_plan(found.job, bar, first_shop())
+    assert made is not None
+    return made
+
+
+def sawn(cut: SawCut, sheet: float, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """What the hands do with one cut, from the numbers on the card: where each point of the stock ends, if it is left.
+
+    The bar lies with a face against the fence and its left end at the stop; the blade is set from square. What lies
+    beyond the kerf is moved up against the sheet along the axis.
+    """
+    fence = math.radians(FACES[cut.face_fence])
+    away = -(points[0] * math.cos(fence) + points[1] * math.sin(fence)) + WIDE / 2  # distance from the fence
+    lean = math.tan(math.radians(cut.set_deg))
+    assert cut.stop_mm is not None
+    near = cut.stop_mm - away * lean
+    wide = cut.kerf_mm / math.cos(math.radians(cut.set_deg))
+    left, beyond = points[2] < near, points[2] >= near + wide
+    moved = points.copy()
+    moved[2, beyond] += sheet / math.cos(math.radians(cut.set_deg)) - wide
+    return moved, left | beyond
+
+
+cuts = st.builds(
+    CutStep,
+    angle_deg=st.floats(25, 90),
+    azimuth_deg=st.sampled_from([0.0, 90.0, 180.0, 270.0]),
+    centre_mm=st.floats(40, 90),
+    kerf_mm=st.floats(0.6, 3),
+    sheet=st.lists(
+        st.builds(Layer, material=st.sampled_from(["brass", "holly"]), thickness_mm=st.floats(0.4, 2)),
+        min_size=1,
+        max_size=3,
+    ).map(tuple),
+    glue_mm=st.sampled_from([0.0, 0.1]),
+)
+
+
+@given(st.lists(cuts, min_size=1, max_size=4).map(tuple), st.integers(0, 2**31))
+def test_the_cut_list_replayed_gives_the_designed_bar(steps: tuple[CutStep, ...], seed: int) -> None:
+    """Stock of two woods is sawn by the card alone; every point of it lies where the design has its material."""
+    stripes = LaminateStep(
+        strips=(Layer(material="hard-maple", thickness_mm=7), Layer(material="black-walnut", thickness_mm=6)), glue_mm=0
+    )
+    whole = (stripes, *steps)
+    end = 130.0
+    start = starts_mm(whole, end)[0]
+    cutting = on_bar(whole, end)
+    made = [cut for cut in cutting.cuts if cut.set_by == "mitre"]
+    assert len(made) == len(steps)
+    rng = np.random.default_rng(seed)
+    points = (rng.random((3, 400)) - [[0.5], [0.5], [0.0]]) * [[WIDE], [WIDE], [start]]
+    stock = compiled((stripes,), WIDE, WIDE, start)
+    wood = evaluate_reference(stock, points).material
+    there, kept = points, np.ones(400, dtype=bool)
+    for cut, step in zip(made, steps, strict=True):
+        there, left = sawn(cut, sheet_mm(step), there)
+        kept &= left
+    designed = compiled(whole, WIDE, WIDE, end)
+    # Not within a hair of a boundary, where either side is right.
+    found = evaluate_reference(designed, there[:, kept]).material
+    names = [designed.materials[n].key for n in found]
+    expected = [stock.materials[n].key for n in wood[kept]]
+    wrong = [n for n, (one, other) in enumerate(zip(names, expected, strict=True)) if one != other]
+    for n in wrong:
+        spot = there[:, kept][:, n]
+        near = evaluate_reference(
+            designed, spot[:, None] + 1e-3 * np.array(np.meshgrid([-1, 1], [-1, 1], [-1, 1])).reshape(3, -1)
+        )
+        assert expected[n] in {designed.materials[m].key for m in near.material}
+
+
+@given(st.floats(10, 90), st.floats(15, 90), st.floats(10, 30), st.floats(0.2, 4))
+def test_a_stop_gives_back_its_centre(centre: float, angle: float, across: float, kerf: float) -> None:
+    assert centre_for(stop_for(centre, angle, across, kerf), angle, across, kerf) == pytest.approx(centre)
+
+
+@pytest.mark.parametrize(
+    "design", [d for d in designs() if d.steps[0].kind not in {"cast", "insert"}], ids=lambda d: d.name
+)
+def test_every_design_has_a_cut_list_that_covers_its_bar(design) -> None:  # type: ignore[no-untyped-def]
+    job = deeds.take_design(glued(SolidStep()), design.steps)
+    cutting = cutting_of(job)
+    assert 5 < cutting.yield_pct < 100
+    assert sum(stock.volume_ml for stock in cutting.stock) > cutting.bar_ml
+    assert all(stock.count > 0 for stock in added_up(cutting.stock))
+    for cut in cutting.cuts:
+        assert (cut.stop_mm is None) != (cut.fence_mm is None)
+        assert cut.nearest_deg == pytest.approx(cut.set_deg, abs=cutting.machine.angle_step_deg / 2 + 1e-9)
+
+
+def test_slices_begin_with_a_bar_that_is_longer_by_every_kerf() -> None:
+    stripes, slices = LaminateStep(), SliceStep(pitch_mm=8, kerf_mm=2, glue_mm=0.1)
+    cutting = cutting_of(glued(stripes, slices))
+    length = plan(glued(stripes, slices), first_shop()).layout.length_mm  # type: ignore[union-attr]
+    assert cutting.stock[0].length_mm > length + 1.9 * (length / 8.1 - 1)
+    start = starts_mm((stripes, slices), length)[0]
+    assert lengths_mm((stripes, slices), start)[-1] == pytest.approx(length, abs=2.1)
+    assert cutting.cuts[0].count == math.ceil(start / 10 - 1e-6) - 1
+
+
+def test_staves_are_bevelled_tapered_and_wide_enough() -> None:
+    cutting = cutting_of(glued(StavesStep(count=8, thickness_mm=7, taper_deg=5)))
+    bevel = cutting.cuts[0]
+    assert bevel.set_by == "tilt"
+    assert math.sin(math.radians(bevel.set_deg)) == pytest.approx(math.cos(math.radians(5)) * math.sin(math.pi / 8))
+    assert "tapered 2.07°" in bevel.title
+    assert sum(stock.count for stock in cutting.stock) == 8
+
+
+def test_the_same_wood_is_counted_once() -> None:
+    sheet = (Layer(material="holly", thickness_mm=1.0),)
+    cutting = cutting_of(glued(SolidStep(), *[CutStep(sheet=sheet, azimuth_deg=90 * n) for n in range(4)]))
+    assert [(stock.material, stock.count) for stock in added_up(cutting.stock)] == [("pear", 1), ("holly", 4)]
+
+
+SHEET = (Layer(material="brass", thickness_mm=2.0),)
+FINE = Machine(kerf_mm=2.0, angle_step_deg=0.01, stop_step_mm=0.01, least_piece_mm=5)
+FEW = FINE.with_(least_piece_mm=60)
+COARSE = FINE.with_(angle_step_deg=2)
+THIN = (Layer(material="holly", thickness_mm=1.5),) * 2
+SHORT = (Layer(material="pear", thickness_mm=20),) * 5
+
+
+def cut_in(machine: Machine = FINE, glue: str = "slow epoxy", **how: float) -> Job:
+    return glued(SolidStep(), CutStep(sheet=SHEET, **how), machine=machine, glue=glue)  # type: ignore[arg-type]
+
+
+CASES = [
+    ("too short to hold", Severity.STOP, glued(LaminateStep(), SliceStep(kerf_mm=2), machine=FEW)),
+    ("kerf is not this saw's", Severity.CAUTION, cut_in(kerf_mm=1)),
+    ("kerf is wider than what step 1", Severity.CAUTION, glued(LaminateStep(strips=THIN), machine=FINE)),
+    ("between two marks", Severity.NOTE, cut_in(COARSE, angle_deg=21.3)),
+    ("sets before the last joint", Severity.STOP, cut_in(glue="medium cyanoacrylate")),
+    ("little time for the joints", Severity.CAUTION, glued(StackStep(pieces=SHORT), glue="quick epoxy")),
+    ("does not hold metal", Severity.CAUTION, cut_in(glue="white wood glue")),
+    ("may break when it is bent", Severity.CAUTION, glued(SolidStep(), ArcStep(sheet=SHEET), machine=FINE)),
+    ("will not quite close", Severity.NOTE, glued(StavesStep(count=12))),
+    (
+        "not as thick as planned",
+        Severity.CAUTION,
+        glued(SolidStep(), CutStep(sheet=SHEET), sheet_readings_mm=(2.2, 2.21, 2.19)),
+    ),
+]
+
+
+def found(job: Job, words: str) -> Finding | None:
+    return next((f for f in plan(job, first_shop()).findings if words in f.title), None)
+
+
+@pytest.mark.parametrize(("words", "severity", "job"), CASES, ids=[case[0] for case in CASES])
+def test_a_mistake_at_the_saw_is_found_and_its_remedies_take_it_away(words: str, severity: Severity, job: Job) -> None:
+    finding = found(job, words)
+    assert finding is not None
+    assert finding.severity is severity
+    assert finding.station is Station.GLUE_UP
+    for remedy in finding.remedies:
+        assert found(apply_remedy(job, remedy), words) is None
+
+
+def test_nothing_sawn_has_no_cut_list(tideline: Job, shop: Shop) -> None:
+    assert plan(tideline, shop).cutting is None
+    assert plan(Job(), shop).cutting is None
+
+
+def test_a_squared_bar_is_sawn_narrower_afterwards() -> None:
+    job = glued(SolidStep(), SquareStep(side_mm=14), CutStep(angle_deg=45, centre_mm=50, kerf_mm=2, sheet=SHEET))
+    cut = cutting_of(job).cuts[-1]
+    assert cut.across_mm == 14
+    assert cut.stop_mm == pytest.approx(stop_for(50, 45, 14, 2))
+
+
+@given(st.floats(60, 200), st.floats(10, 30), st.floats(1, 89))
+def test_the_least_panel_holds_the_bar(bar: float, across: float, angle: float) -> None:
+    """The four corners of the bar, turned in the panel, span just what is said."""
+    along, over = panel_figures(bar, across, angle)
+    a = math.radians(angle)
+    corners = [
+        (x * math.cos(a) + y * math.sin(a), x * math.sin(a) - y * math.cos(a)) for x in (0, bar) for y in (0, across)
+    ]
+    assert along.value == pytest.approx(max(c[0] for c in corners) - min(c[0] for c in corners))
+    assert over.value == pytest.approx(max(c[1] for c in corners) - min(c[1] for c in corners))
+
+
+def test_vs_want_a_board_as_wide_as_the_slices_are_long() -> None:
+    """A bar of 130 mm of slices of 10 mm at 45°: 99.0 mm; strips of 6 mm repeat every 8.5 mm along it."""
+    wide, apart, count = chevron_figures(130, 10, 45, 6)
+    assert wide.value == pytest.approx(99.0, abs=0.05)
+    assert apart.value == pytest.approx(8.485, abs=0.001)
+    assert count.value > 20
