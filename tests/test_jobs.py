@@ -42,11 +42,10 @@ from orvek.documents import (
     to_text,
 )
 from orvek.documents.deeds import set_value
-from orvek.planning import Plan, Severity, apply_remedy, plan
+from orvek.planning import Plan, Severity, apply_remedy, plan, with_answer
 from orvek.planning.bar import bar_size
 from orvek.planning.blank.lines import showings
 from orvek.planning.colour.part import behind_colour
-from orvek.planning.cure.findings import with_forecast
 from orvek.planning.cure.forecast import cure_forecast
 from orvek.planning.cure.question import cure_question
 from orvek.planning.glue_up.nesting import NestQuestion, nest
@@ -261,17 +260,17 @@ def test_a_bar_for_friday_is_poured_cured_and_drilled(tideline: Job, shop: Shop,
     """From the conditions of the shop to the times on the card, and to a way that makes it possible."""
     job = set_value(tideline, ("pour", "conditions"), tideline.pour.conditions.with_(drill_day="Monday", drill_h=8))
     planned = carried(job, shop, tmp_path)
-    question = cure_question(planned, shop)
+    question = cure_question(planned)
     assert question is not None
     forecast = cure_forecast(question)
-    late = [f for f in with_forecast(planned, forecast, shop).findings if "ready to drill" in f.title]
+    late = [f for f in with_answer(planned, "cure", forecast).findings if "ready to drill" in f.title]
     assert late
     assert any("Warm to" in remedy.label for remedy in late[0].remedies)
     rows = cure_rows(planned, forecast, shop.preferences.units)
     assert rows[0].what == "Pour"
     assert [row.what.split(",")[0] for row in rows].index("Pressure on") < len(rows) - 1
     warmed = apply_remedy(job, next(r for r in late[0].remedies if "Warm to" in r.label))
-    again = cure_question(plan(warmed, shop), shop)
+    again = cure_question(plan(warmed, shop))
     assert again is not None
     after = cure_forecast(again)
     assert after.ready_min is not None

@@ -18,8 +18,7 @@ from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_tex
 from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
 from orvek.files import read_text, reason_of, write_atomically
 from orvek.log import keep_log
-from orvek.planning import Plan, plan
-from orvek.planning.cure.question import CureForecast
+from orvek.planning import QUESTIONS, Plan, answered, plan
 
 _PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour", "cuts", "boards", "gluing", "meet")
 
@@ -79,6 +78,7 @@ def _parser() -> argparse.ArgumentParser:
     check.set_defaults(command=_check)
     for command in (report, check):
         command.add_argument("--cure", action="store_true", help="forecast the cure too; takes some seconds")
+        command.add_argument("--all", action="store_true", help="the cure, the boards and whether the lines meet")
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
         "--kind", choices=["pour", "cure", "cuts", "settings", "glue-up"], default="pour", help="which card"
@@ -139,7 +139,10 @@ def _card(options: argparse.Namespace) -> int:
     target = Path(options.output)
     today = date.today()
     if options.kind == "cure":
-        content = cure_card(found, _forecast(found, shop), shop, today)
+        forecast = _answered(found, ("cure",)).cure
+        if forecast is None:
+            raise NothingToDoError("A forecast", "a mould, a resin with its pot life, and colours")
+        content = cure_card(found, forecast, shop, today)
     elif target.suffix == ".csv":
         content = cut_list_csv(found)
     else:
@@ -169,24 +172,28 @@ def _template(options: argparse.Namespace) -> int:
     return 0
 
 
-def _forecast(found: Plan, shop: Shop) -> CureForecast:
-    """The cure forecast of a plan.
+def _answered(found: Plan, keys: tuple[str, ...]) -> Plan:
+    """The plan with the answers to its slow questions, as the window shows them."""
+    from orvek.workpiece.field import load_kernel
+    from orvek.workpiece.reference import evaluate_reference
 
-    Raises:
-        NothingToDoError: the job has no mould, no resin with a pot life, or no colours.
-    """
-    from orvek.planning.cure.forecast import cure_forecast
-    from orvek.planning.cure.question import cure_question
+    asked = [slow for slow in QUESTIONS if slow.key in keys]
+    evaluate = load_kernel(_kernel_cache()) if any(slow.key == "meet" for slow in asked) else evaluate_reference
+    for slow in asked:
+        question = slow.question(found)
+        if question is not None:
+            answer = slow.answer(question, evaluate, lambda _part: None, lambda _early: None)
+            found = answered(found, slow, answer)
+    return found
 
-    question = cure_question(found, shop)
-    if question is None:
-        raise NothingToDoError("A forecast", "a mould, a resin with its pot life, and colours")
-    return cure_forecast(question)
+
+def _kernel_cache() -> Path:
+    import platformdirs
+
+    return platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"
 
 
 def _picture(options: argparse.Namespace) -> int:
-    import platformdirs
-
     from orvek.cards.picture_file import cut_open_png, picture_png, unrolled_svg
     from orvek.planning.bar import bar_size
     from orvek.workpiece.field import load_kernel
@@ -194,7 +201,7 @@ def _picture(options: argparse.Namespace) -> int:
     if not 50 <= options.width <= 8000:
         raise OutOfBoundsError("The width", options.width, "from 50 to 8000 pixels")
     found, _ = _planned(options)
-    evaluate = load_kernel(platformdirs.user_cache_path("orvek", appauthor=False) / "kernel")
+    evaluate = load_kernel(_kernel_cache())
     target = Path(options.output)
     if target.suffix == ".svg":
         write_atomically(target, unrolled_svg(found, evaluate, options.width))
@@ -216,12 +223,12 @@ def _schema(_options: argparse.Namespace) -> int:
 
 
 def _planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
-    from orvek.planning.cure.findings import with_forecast
-
     job, shop = _job_and_shop(options)
     found = plan(job, shop)
-    if getattr(options, "cure", False):
-        found = with_forecast(found, _forecast(found, shop), shop)
+    if getattr(options, "all", False):
+        found = _answered(found, tuple(slow.key for slow in QUESTIONS))
+    elif getattr(options, "cure", False):
+        found = _answered(found, ("cure",))
     return found, shop
 
 

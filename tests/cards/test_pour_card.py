@@ -39,7 +39,7 @@ def test_one_page_with_the_plans_figures(tideline: Job, shop: Shop, paper: str, 
     for needed in ("Tideline", "Job 7e4c0d1de001", "23 November 2026", "2 : 1 by volume", "8 min in all", "1 h 30 min"):
         assert needed in words
     for caution in planned.cautions:
-        assert caution.split(":")[0] in words.replace("\n", " ")
+        assert caution.words.split(":")[0] in words.replace("\n", " ")
     assert PdfReader(io.BytesIO(pdf)).metadata.subject == "Orvek job 7e4c0d1de001"  # type: ignore[union-attr]
 
 

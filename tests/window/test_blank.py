@@ -76,20 +76,20 @@ def test_every_design_makes_a_blank_without_a_stop(window: MainWindow, qtbot: Qt
 
 def test_every_kind_of_step_can_be_added_and_edited(blank: MainWindow) -> None:
     for step in NEW_STEPS:
-        choose(blank.blank._fill_steps, STEP_NAMES[step.kind])
-        chosen = blank.session.job.blank.steps[blank.blank.chosen()]
+        choose(blank.at("Blank")._fill_steps, STEP_NAMES[step.kind])
+        chosen = blank.session.job.blank.steps[blank.at("Blank").chosen()]
         assert chosen.kind == step.kind
         if step.kind in {"cut", "arc", "slice", "rip", "plug", "dye"}:
-            assert blank.blank._caution.text()
-            assert "decide" in blank.blank._caution.toolTip()
+            assert blank.at("Blank")._caution.text()
+            assert "decide" in blank.at("Blank")._caution.toolTip()
         assert not blank.grab().isNull()
         if step.kind not in STOCK_KINDS:
             blank.session.undo()
 
 
 def test_an_angle_is_typed(blank: MainWindow, qtbot: QtBot) -> None:
-    blank.blank.choose(1)
-    line = blank.blank.form.field("angle_deg").line
+    blank.at("Blank").choose(1)
+    line = blank.at("Blank").form.field("angle_deg").line
     line.setFocus()
     line.selectAll()
     qtbot.keyClicks(line, "42,5")
@@ -99,12 +99,12 @@ def test_an_angle_is_typed(blank: MainWindow, qtbot: QtBot) -> None:
     qtbot.keyClicks(line, "3")
     qtbot.keyClick(line, Qt.Key.Key_Return)
     assert blank.session.job.blank.steps[1].angle_deg == 42.5  # type: ignore[union-attr]
-    assert "from 8.0° to 90.0°" in blank.blank.form.field("angle_deg").sentence()
+    assert "from 8.0° to 90.0°" in blank.at("Blank").form.field("angle_deg").sentence()
 
 
 def test_a_cut_is_dragged_on_its_picture_as_one_undo(blank: MainWindow) -> None:
-    blank.blank.choose(1)
-    picture, session = blank.blank.picture, blank.session
+    blank.at("Blank").choose(1)
+    picture, session = blank.at("Blank").picture, blank.session
     before = session.job
     centre, end = picture.handles()
     drag(picture, centre, centre + QPointF(10, 0), centre + QPointF(26, 0))
@@ -122,29 +122,29 @@ def test_a_cut_is_dragged_on_its_picture_as_one_undo(blank: MainWindow) -> None:
 
 
 def test_steps_are_chosen_moved_copied_and_removed_with_keys(blank: MainWindow, qtbot: QtBot) -> None:
-    row, session = blank.blank.steps, blank.session
+    row, session = blank.at("Blank").steps, blank.session
     row.setFocus()
-    blank.blank.choose(1)
+    blank.at("Blank").choose(1)
     azimuths = lambda: [s.azimuth_deg for s in session.job.blank.steps[1:]]  # type: ignore[union-attr]  # noqa: E731
     qtbot.keyClick(row, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     assert azimuths() == [90, 0, 180, 270]
-    assert blank.blank.chosen() == 2
+    assert blank.at("Blank").chosen() == 2
     qtbot.keyClick(row, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
     assert azimuths() == [90, 0, 0, 180, 270]
     qtbot.keyClick(row, Qt.Key.Key_Delete)
     assert azimuths() == [90, 0, 180, 270]
     qtbot.keyClick(row, Qt.Key.Key_Left)
-    assert blank.blank.chosen() == 2
+    assert blank.at("Blank").chosen() == 2
 
 
 def test_a_step_is_dragged_to_another_place(blank: MainWindow) -> None:
-    row = blank.blank.steps
+    row = blank.at("Blank").steps
     drag(row, row.place(4).center(), row.place(3).center(), row.place(1).center())
     assert [s.azimuth_deg for s in blank.session.job.blank.steps[1:]] == [270, 0, 90, 180]  # type: ignore[union-attr]
 
 
 def test_a_list_that_makes_no_bar_is_said_and_undone(blank: MainWindow) -> None:
-    row = blank.blank.steps
+    row = blank.at("Blank").steps
     drag(row, row.place(0).center(), row.place(2).center())
     assert any(f.title.startswith("The blank cannot be made") for f in blank.session.plan.findings)
     assert blank.session.plan.state(Station.BLANK) is StationState.NEEDS_A_LOOK
@@ -154,7 +154,7 @@ def test_a_list_that_makes_no_bar_is_said_and_undone(blank: MainWindow) -> None:
 
 
 def test_the_barrel_is_rolled_by_dragging(blank: MainWindow, qtbot: QtBot) -> None:
-    view = blank.blank.turned
+    view = blank.at("Blank").turned
     before, job = view.grab().toImage(), blank.session.job
     drag(view, QPointF(300, 60), QPointF(300, 80), QPointF(300, 110))
     assert view.rotation_deg() == pytest.approx(20 + 50 * 1.2)
@@ -166,7 +166,7 @@ def test_the_barrel_is_rolled_by_dragging(blank: MainWindow, qtbot: QtBot) -> No
 
 
 def test_rolling_asks_the_field_for_nothing_new(blank: MainWindow) -> None:
-    view = blank.blank.turned
+    view = blank.at("Blank").turned
     view.grab()
     made = len(blank.surface._kept)
     for turn in range(12):
@@ -176,15 +176,15 @@ def test_rolling_asks_the_field_for_nothing_new(blank: MainWindow) -> None:
 
 
 def test_layers_of_a_sheet_are_added_changed_and_taken_away(blank: MainWindow) -> None:
-    blank.blank.choose(1)
+    blank.at("Blank").choose(1)
     sheet = lambda: blank.session.job.blank.steps[1].sheet  # type: ignore[union-attr]  # noqa: E731
-    blank.blank.form.field("sheet")._more()
+    blank.at("Blank").form.field("sheet")._more()
     assert len(sheet()) == 4
-    blank.blank.form.field("sheet")._set(1, "brass", None)
-    blank.blank.form.field("sheet")._set(1, None, 0.8)
+    blank.at("Blank").form.field("sheet")._set(1, "brass", None)
+    blank.at("Blank").form.field("sheet")._set(1, None, 0.8)
     assert (sheet()[1].material, sheet()[1].thickness_mm) == ("brass", 0.8)
     for _ in range(4):
-        blank.blank.form.field("sheet")._less()
+        blank.at("Blank").form.field("sheet")._less()
     assert sheet() == ()
 
 
@@ -201,7 +201,7 @@ def test_a_blank_that_is_not_cast_has_nothing_to_pour(blank: MainWindow) -> None
     blank.open_station(Station.POUR)
     assert blank.session.plan.mixture is None
     assert not any(f.station is Station.POUR for f in blank.session.plan.findings)
-    choose(blank.blank._fill_steps, "Cast")
+    choose(blank.at("Blank")._fill_steps, "Cast")
     assert kinds(blank)[0] == "cast"
     assert any(f.title == "Last, the colours." for f in blank.session.plan.findings)
 
@@ -226,9 +226,9 @@ def test_the_best_stretch_is_proposed_as_pictures_and_taken(blank: MainWindow, q
 
 
 def test_boundaries_and_edges_are_dragged_on_the_picture(blank: MainWindow) -> None:
-    picture, session = blank.blank.picture, blank.session
+    picture, session = blank.at("Blank").picture, blank.session
     session.attempt("Stack", lambda job: deeds.replace_stock(job, StackStep()))
-    blank.blank.choose(0)
+    blank.at("Blank").choose(0)
     handle = picture.handles()[0]
     drag(picture, handle, handle + QPointF(8, 0), handle + QPointF(20, 0))
     first, second = session.job.blank.steps[0].pieces  # type: ignore[union-attr]
@@ -271,7 +271,7 @@ def test_the_way_out_of_a_casting_is_chosen_by_its_look_and_yield(blank: MainWin
 
 
 def test_a_barrel_is_turned_against_the_other(blank: MainWindow, qtbot: QtBot) -> None:
-    view, strip = blank.blank.turned, blank.strip
+    view, strip = blank.at("Blank").turned, blank.strip
     before = view.grab().toImage()
     strip.setFocus()
     for _ in range(3):
@@ -287,16 +287,16 @@ def test_what_is_laid_into_the_mould_is_seen_in_it(blank: MainWindow) -> None:
     session = blank.session
     session.attempt("Cast", lambda job: deeds.take_design(job, designs()[6].steps))
     blank.open_station(Station.POUR)
-    before = blank.pour.mould.grab().toImage()
+    before = blank.at("Pour").mould.grab().toImage()
     session.attempt("Slab", lambda job: deeds.add_step(job, InsertStep(), 0))
-    assert blank.pour.mould.grab().toImage() != before
-    assert blank.pour._insert_choice.button.toolTip().endswith("by its shape")
+    assert blank.at("Pour").mould.grab().toImage() != before
+    assert blank.at("Pour")._insert_choice.button.toolTip().endswith("by its shape")
 
 
 def test_an_arc_shows_how_deep_it_goes_and_its_working(blank: MainWindow) -> None:
     blank.session.attempt("Scales", lambda job: deeds.take_design(job, designs()[9].steps))
-    blank.blank.choose(1)
-    figures = [line.value.figure() for line in blank.blank._figures]
+    blank.at("Blank").choose(1)
+    figures = [line.value.figure() for line in blank.at("Blank")._figures]
     # Radius 30, centre 32 off the axis, widest barrel 12.8: it goes 4.4 mm deep.
     assert figures[0] is not None
     assert figures[0].value == pytest.approx(6.4 - 2)
@@ -311,7 +311,7 @@ def test_a_sheet_is_printed_with_a_picture_of_ones_own(
     window.session.attempt("Wrap", lambda job: deeds.set_steps(job, (WrapStep(pattern="picture"),)))
     assert any("has no picture yet" in finding.title for finding in window.session.plan.findings)
     Image.new("RGB", (60, 40), "#2040a0").save(tmp_path / "herring gull.png")
-    window.blank.form.take_picture(tmp_path / "herring gull.png")
+    window.at("Blank").form.take_picture(tmp_path / "herring gull.png")
     step = window.session.job.blank.steps[0]
     assert isinstance(step, WrapStep)
     assert step.picture is not None
@@ -319,7 +319,7 @@ def test_a_sheet_is_printed_with_a_picture_of_ones_own(
     assert not any("has no picture yet" in finding.title for finding in window.session.plan.findings)
     said: list[str] = []
     monkeypatch.setattr(step_form, "tell", lambda *words: said.append(words[-1]))
-    window.blank.form.take_picture(tmp_path / "nowhere.png")
+    window.at("Blank").form.take_picture(tmp_path / "nowhere.png")
     assert "could not be read" in said[0]
     assert window.session.job.blank.steps[0] == step
 

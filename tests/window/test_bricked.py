@@ -63,12 +63,12 @@ def test_a_part_that_raises_is_a_finding_and_the_others_stand(
         raise ZeroDivisionError("float division by zero")
 
     session = window.session
-    monkeypatch.setattr(sys.modules["orvek.planning.plan"], "cost_plan", broken)
+    monkeypatch.setattr(sys.modules["orvek.planning.pour.part"], "cost_plan", broken)
     before = session.job
     session.edit(("batch", "pens_wanted"), 17, "Good pens wanted")
     finding = next(f for f in session.plan.findings if "could not work this out" in f.title)
-    assert "what it costs" in finding.title
-    assert session.plan.mixture is not None
+    assert "what is mixed and poured" in finding.title
+    assert session.plan.layout is not None
     assert session.job.batch.pens_wanted == 17
     session.remedy(next(r for r in finding.remedies if "Undo" in r.label))
     assert session.job == before
@@ -131,7 +131,7 @@ def test_names_are_shown_as_they_were_typed(window: MainWindow) -> None:
     assert all(isinstance(label, Label) for label in labels if name in label.text())
     assert plain_tip(name) == "<qt>&lt;img src=&quot;/dev/zero&quot;&gt; &amp; &lt;b&gt;co</qt>"
     menu = QMenu()
-    window.pour._menus.fill_moulds(menu)
+    window.at("Pour")._menus.fill_moulds(menu)
     assert not any("& " in action.text().replace("&&", "") for action in menu.actions())
 
 

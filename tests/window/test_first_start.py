@@ -15,7 +15,7 @@ from tests.window.conftest import Opener
 
 
 def suggestion(window: MainWindow, station: Station, name: str) -> QPushButton:
-    page = window.pen if station is Station.PEN else window.pour
+    page = window.at("Pen") if station is Station.PEN else window.at("Pour")
     QApplication.processEvents()
     buttons = [
         button
@@ -45,7 +45,7 @@ def test_from_nothing_to_a_card_and_back(qtbot: QtBot, open_window: Opener, tmp_
     click(qtbot, suggestion(window, Station.POUR, "Pearl blue"))
     assert session.plan.mixture is not None
     assert len(session.plan.mixture.cups) == 1
-    window.pour._menus.add_colour(session.shop.pigments[0])
+    window.at("Pour")._menus.add_colour(session.shop.pigments[0])
     assert [cup.share for cup in session.job.cast.cups] == [50, 50]
     assert not session.plan.has_stop
     assert session.plan.state(Station.POUR) is not StationState.EMPTY

@@ -31,12 +31,12 @@ def bench(window: MainWindow) -> MainWindow:
 
 
 def settled(window: MainWindow, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: not window.glue_up.is_busy(), timeout=_LONG_MS)
+    qtbot.waitUntil(lambda: not window.session.is_forecasting(), timeout=_LONG_MS)
     QApplication.processEvents()
 
 
 def test_each_cut_shows_its_two_numbers_and_stands_on_the_strip(bench: MainWindow) -> None:
-    page = bench.glue_up.cuts
+    page = bench.at("Glue-up").cuts
     assert page.list.count() == 4
     assert page._numbers[0].text() == "Stop 52.1 mm"
     assert page._numbers[1].text() == "Mitre 55.0°"
@@ -55,12 +55,12 @@ def test_each_cut_shows_its_two_numbers_and_stands_on_the_strip(bench: MainWindo
 
 
 def test_calipers_replace_what_is_assumed(bench: MainWindow) -> None:
-    line = bench.glue_up.cuts.kerfs.line
+    line = bench.at("Glue-up").cuts.kerfs.line
     line.setFocus()
     QTest.keyClicks(line, "2.45 2.5; 2.55")
     line.editingFinished.emit()
     assert bench.session.job.glue_up.kerf_readings_mm == (2.45, 2.5, 2.55)
-    assert bench.glue_up.cuts.kerfs.sentence() == "2.50 mm, ± 0.05 mm, of 3"
+    assert bench.at("Glue-up").cuts.kerfs.sentence() == "2.50 mm, ± 0.05 mm, of 3"
     finding = next(f for f in bench.session.plan.findings if "kerf is not this saw's" in f.title)
     button = next(b for b in bench.findings.findChildren(QPushButton) if b.toolTip() == finding.remedies[0].label)
     button.click()
@@ -68,13 +68,13 @@ def test_calipers_replace_what_is_assumed(bench: MainWindow) -> None:
     line.selectAll()
     QTest.keyClicks(line, "banana")
     line.editingFinished.emit()
-    assert "a length like" in bench.glue_up.cuts.kerfs.sentence()
+    assert "a length like" in bench.at("Glue-up").cuts.kerfs.sentence()
     assert bench.session.job.glue_up.kerf_readings_mm == (2.45, 2.5, 2.55)
 
 
 def test_pieces_are_laid_on_the_boards_at_hand(bench: MainWindow, qtbot: QtBot) -> None:
-    page = bench.glue_up.boards
-    bench.glue_up.tabs.choose(BOARDS)
+    page = bench.at("Glue-up").boards
+    bench.at("Glue-up").tabs.choose(BOARDS)
     settled(bench, qtbot)
     assert page.words.text().startswith("Everything comes out of 3 boards.")
     before = page.picture.grab().toImage()
@@ -94,9 +94,9 @@ def test_pieces_are_laid_on_the_boards_at_hand(bench: MainWindow, qtbot: QtBot) 
 
 
 def test_glue_that_sets_too_soon_is_a_stop_with_a_way_out(bench: MainWindow) -> None:
-    bench.glue_up.tabs.choose(GLUING)
+    bench.at("Glue-up").tabs.choose(GLUING)
     menu = QMenu()
-    bench.glue_up.gluing._fill_glues(menu)
+    bench.at("Glue-up").gluing._fill_glues(menu)
     next(action for action in menu.actions() if action.text().startswith("medium")).trigger()
     assert bench.session.job.glue_up.glue == "medium cyanoacrylate"
     stop = next(f for f in bench.session.plan.findings if "sets before the last joint" in f.title)
@@ -104,12 +104,12 @@ def test_glue_that_sets_too_soon_is_a_stop_with_a_way_out(bench: MainWindow) -> 
     assert bench.session.plan.state(Station.GLUE_UP) is StationState.NEEDS_A_LOOK
     bench.session.remedy(stop.remedies[0])
     assert not any("sets before" in f.title for f in bench.session.plan.findings)
-    assert "joints" in bench.glue_up.gluing.picture.accessibleDescription()
+    assert "joints" in bench.at("Glue-up").gluing.picture.accessibleDescription()
 
 
 def test_will_it_meet_and_what_to_improve(bench: MainWindow, qtbot: QtBot) -> None:
-    page = bench.glue_up.meeting
-    bench.glue_up.tabs.choose(MEET)
+    page = bench.at("Glue-up").meeting
+    bench.at("Glue-up").tabs.choose(MEET)
     settled(bench, qtbot)
     assert "Lines miss their place by" in page.answer.text()
     assert "First improve the centring of the hole" in page.answer.text()
@@ -117,7 +117,7 @@ def test_will_it_meet_and_what_to_improve(bench: MainWindow, qtbot: QtBot) -> No
     page.slider.setValue(2)
     assert page.picture.grab().toImage() != designed
     assert page.picture.accessibleDescription() == "an unlucky one in twenty"
-    before = bench.glue_up.runs.answer().run.median_mm
+    before = bench.session.plan.meet.run.median_mm
     line = page._fields["centring_mm"].line
     line.setFocus()
     line.selectAll()
@@ -125,7 +125,7 @@ def test_will_it_meet_and_what_to_improve(bench: MainWindow, qtbot: QtBot) -> No
     line.editingFinished.emit()
     settled(bench, qtbot)
     assert bench.session.shop.accuracy.centring_mm == 0.02
-    assert bench.glue_up.runs.answer().run.median_mm < before
+    assert bench.session.plan.meet.run.median_mm < before
 
 
 def test_the_menu_writes_the_cards(bench: MainWindow, tmp_path: Path) -> None:
@@ -140,7 +140,7 @@ def test_the_menu_writes_the_cards(bench: MainWindow, tmp_path: Path) -> None:
 
 def test_nothing_sawn_says_so(bench: MainWindow, tmp_path: Path) -> None:
     bench.session.open_job("7e4c0d1de001")
-    assert bench.glue_up._stack.currentIndex() == 1
+    assert bench.at("Glue-up")._stack.currentIndex() == 1
     bench.cards.write("cuts", tmp_path / "none.pdf")
     assert "sawn or glued" in bench.notice.text()
     bench.cards.write("template", tmp_path / "none.dxf")

@@ -32,15 +32,15 @@ def type_into(qtbot: QtBot, edit: QuantityEdit, text: str) -> None:
     ("text", "value"), [("1 7/8", 47.625), ("48,2", 48.2), ("4.9 cm", 49.0), ('2"', 50.8), ("45", 45.0)]
 )
 def test_a_typed_length_is_understood(qtbot: QtBot, window: MainWindow, text: str, value: float) -> None:
-    type_into(qtbot, window.pen.table.cell(0, "tube_length_mm"), text)
+    type_into(qtbot, window.at("Pen").table.cell(0, "tube_length_mm"), text)
     assert window.session.job.pen is not None
     assert window.session.job.pen.barrels[0].tube_length_mm == pytest.approx(value)
-    assert window.pen.table.sentence() == ""
+    assert window.at("Pen").table.sentence() == ""
 
 
 @pytest.mark.parametrize("text", ["long", "-5", "0", "9 kg", "1/0", "1e9", "9999", ""])
 def test_nonsense_gets_a_sentence_and_the_old_value_stays(qtbot: QtBot, window: MainWindow, text: str) -> None:
-    cell, job = window.pen.table.cell(0, "tube_length_mm"), window.session.job
+    cell, job = window.at("Pen").table.cell(0, "tube_length_mm"), window.session.job
     cell.setFocus()
     cell.selectAll()
     qtbot.keyClick(cell, Qt.Key.Key_Delete)
@@ -48,11 +48,11 @@ def test_nonsense_gets_a_sentence_and_the_old_value_stays(qtbot: QtBot, window: 
     qtbot.keyClick(cell, Qt.Key.Key_Return)
     assert window.session.job == job
     assert cell.text() == "47.5 mm"
-    assert window.pen.table.sentence().endswith(".")
+    assert window.at("Pen").table.sentence().endswith(".")
 
 
 def test_escape_gives_the_old_value_back(qtbot: QtBot, window: MainWindow) -> None:
-    cell = window.pen.table.cell(0, "tube_length_mm")
+    cell = window.at("Pen").table.cell(0, "tube_length_mm")
     cell.setFocus()
     cell.selectAll()
     qtbot.keyClicks(cell, "99")
@@ -62,7 +62,7 @@ def test_escape_gives_the_old_value_back(qtbot: QtBot, window: MainWindow) -> No
 
 
 def test_a_bit_is_typed_by_its_letter(qtbot: QtBot, window: MainWindow) -> None:
-    type_into(qtbot, window.pen.table.cell(0, "bit_diameter_mm"), "letter P")
+    type_into(qtbot, window.at("Pen").table.cell(0, "bit_diameter_mm"), "letter P")
     assert window.session.job.pen is not None
     assert window.session.job.pen.barrels[0].bit_diameter_mm == pytest.approx(8.204, abs=0.001)
 
@@ -97,7 +97,7 @@ def test_a_tube_is_nudged_with_the_arrows_and_kept_on_the_bar(qtbot: QtBot, wind
 
 def test_a_boundary_between_cups_is_dragged(qtbot: QtBot, window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    cups, session = window.pour.cups, window.session
+    cups, session = window.at("Pour").cups, window.session
     start = cups.boundary(0)
     drag(cups, start, start - QPointF(30, 0), start - QPointF(60, 0))
     shares = [cup.share for cup in session.job.cast.cups]
@@ -107,11 +107,11 @@ def test_a_boundary_between_cups_is_dragged(qtbot: QtBot, window: MainWindow) ->
     cups.setFocus()
     qtbot.keyClick(cups, Qt.Key.Key_Right)
     assert session.job.cast.cups[0].share == pytest.approx(shares[0] + 1)
-    assert window.pour.table.row(0).part_a.text().endswith(" g")
+    assert window.at("Pour").table.row(0).part_a.text().endswith(" g")
 
 
 def test_an_end_is_dragged_on_the_picture(window: MainWindow) -> None:
-    picture, session = window.pen.picture, window.session
+    picture, session = window.at("Pen").picture, window.session
     handle = picture.handles()[0]
     drag(picture, handle.point, handle.point - QPointF(0, 4), handle.point - QPointF(0, 9))
     assert session.job.pen is not None
@@ -126,14 +126,14 @@ def test_a_remedy_does_what_it_says(qtbot: QtBot, window: MainWindow) -> None:
     assert window.session.job.cast.cups[0].pigments[1].stock_pct == 20
     assert not any("too little to weigh" in f.title for f in window.session.plan.findings)
     window.open_station(Station.POUR)
-    assert window.pour.table.row(0).doses[1].mass.text() == "2.4 g"
+    assert window.at("Pour").table.row(0).doses[1].mass.text() == "2.4 g"
     window.session.undo()
     assert window.session.job.cast.cups[0].pigments[1].stock_pct is None
 
 
 def test_shares_that_do_not_add_up_are_scaled_and_said(qtbot: QtBot, window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    type_into(qtbot, window.pour.table.row(0).share, "100")
+    type_into(qtbot, window.at("Pour").table.row(0).share, "100")
     assert any(f.title == "The shares make 136 %." for f in window.session.plan.findings)
     assert window.session.plan.mixture is not None
     assert sum(c.share_pct.value for c in window.session.plan.mixture.cups) == pytest.approx(100)
@@ -141,7 +141,7 @@ def test_shares_that_do_not_add_up_are_scaled_and_said(qtbot: QtBot, window: Mai
 
 def test_a_figure_shows_its_working(qtbot: QtBot, window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    value = window.pour.table.row(0).part_b
+    value = window.at("Pour").table.row(0).part_b
     value.setFocus()
     qtbot.keyClick(value, Qt.Key.Key_Return)
     popup = next(w for w in QApplication.topLevelWidgets() if isinstance(w, WorkingPopup) and w.isVisible())
@@ -161,17 +161,17 @@ def test_every_figure_on_the_screen_is_computed(window: MainWindow) -> None:
 
 def test_units_are_switched_and_switched_back(window: MainWindow) -> None:
     window._switch_units()
-    assert window.pen.table.cell(0, "tube_length_mm").text() == "1 7/8 in"
+    assert window.at("Pen").table.cell(0, "tube_length_mm").text() == "1 7/8 in"
     assert window.session.workshop.shop().preferences.length == "inch fraction"
     job = window.session.job
     window._switch_units()
-    assert window.pen.table.cell(0, "tube_length_mm").text() == "47.5 mm"
+    assert window.at("Pen").table.cell(0, "tube_length_mm").text() == "47.5 mm"
     assert window.session.job == job
 
 
 def test_looking_at_a_field_in_inches_does_not_change_it(qtbot: QtBot, window: MainWindow) -> None:
     window._switch_units()
-    cell = window.pen.table.cell(0, "tube_length_mm")
+    cell = window.at("Pen").table.cell(0, "tube_length_mm")
     cell.setFocus()
     qtbot.keyClick(cell, Qt.Key.Key_Return)
     assert window.session.job.pen is not None

@@ -67,9 +67,9 @@ def test_the_strip_shows_brass_where_the_tubes_are_and_not_between(window: MainW
 
 def test_a_picture_changes_with_its_plan(window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    before = (window.pour.mould.grab().toImage(), window.pour.cups.grab().toImage(), image_of(window))
+    before = (window.at("Pour").mould.grab().toImage(), window.at("Pour").cups.grab().toImage(), image_of(window))
     window.session.attempt("Share", lambda job: deeds.move_boundary(job, 0, 20))
-    after = (window.pour.mould.grab().toImage(), window.pour.cups.grab().toImage(), image_of(window))
+    after = (window.at("Pour").mould.grab().toImage(), window.at("Pour").cups.grab().toImage(), image_of(window))
     assert all(one != other for one, other in zip(before, after, strict=True))
     window.session.undo()
     assert image_of(window) == before[2]
@@ -84,4 +84,4 @@ def test_every_kind_of_mould_and_any_number_of_barrels_is_painted(window: MainWi
     for station in Station:
         window.open_station(station)
         assert not window.grab().isNull()
-    assert len(window.pen.picture.handles()) == 12
+    assert len(window.at("Pen").picture.handles()) == 12

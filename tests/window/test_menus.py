@@ -28,12 +28,12 @@ def choose(menu: QMenu, words: str) -> None:
 
 
 def test_moulds_resins_scales_and_habits(window: MainWindow) -> None:
-    session, menus = window.session, window.pour._menus
+    session, menus = window.session, window.at("Pour")._menus
     choose(filled(menus.fill_moulds), "Long tray")
     assert session.job.pour.mould == session.shop.moulds[1]
     choose(filled(menus.fill_resins), "Quay quick")
     assert session.job.pour.resin == session.shop.resins[1]
-    assert session.plan.cautions[0].startswith("Isocyanate")
+    assert session.plan.cautions[0].words.startswith("Isocyanate")
     choose(filled(menus.fill_scales), "Pocket scale")
     assert session.job.pour.scale.resolution_g == 0.01
     choose(filled(menus.fill_weighing), "running sum")
@@ -46,7 +46,7 @@ def test_moulds_resins_scales_and_habits(window: MainWindow) -> None:
 def test_what_is_changed_on_a_sheet_is_kept_and_can_be_put_on_the_shelf(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    session, menus = window.session, window.pour._menus
+    session, menus = window.session, window.at("Pour")._menus
 
     def answer(_parent: object, _title: str, document: Any, _units: object) -> Any:
         return {
@@ -75,27 +75,27 @@ def test_what_is_changed_on_a_sheet_is_kept_and_can_be_put_on_the_shelf(
 def test_a_cups_own_menu(window: MainWindow) -> None:
     window.open_station(Station.POUR)
     session = window.session
-    row = window.pour.table.row(1)
+    row = window.at("Pour").table.row(1)
     menu = filled(row._fill_menu)
     choose(menu.actions()[0].menu(), "Herring flake")
     assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Foam pearl", "Herring flake"]
-    menu = filled(window.pour.table.row(1)._fill_menu)
+    menu = filled(window.at("Pour").table.row(1)._fill_menu)
     choose(menu.actions()[1].menu(), "a cup of 750 ml")
     assert session.job.cast.cups[1].vessel_ml == 750
-    choose(filled(window.pour.table.row(1)._fill_menu), "Take out Foam pearl")
+    choose(filled(window.at("Pour").table.row(1)._fill_menu), "Take out Foam pearl")
     assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Herring flake"]
-    choose(filled(window.pour.table.row(1).doses[0]._fill_menu), "as a 5 % stock")
+    choose(filled(window.at("Pour").table.row(1).doses[0]._fill_menu), "as a 5 % stock")
     assert session.job.cast.cups[1].pigments[0].stock_pct == 5
-    choose(filled(window.pour.table.row(1)._fill_menu), "Mix it in two cups")
+    choose(filled(window.at("Pour").table.row(1)._fill_menu), "Mix it in two cups")
     assert len(session.job.cast.cups) == 3
-    choose(filled(window.pour.table.row(2)._fill_menu), "Remove Foam 2")
+    choose(filled(window.at("Pour").table.row(2)._fill_menu), "Remove Foam 2")
     assert [cup.name for cup in session.job.cast.cups] == ["Slack water", "Foam"]
 
 
 def test_colours_are_added_up_to_the_most_and_then_refused(window: MainWindow) -> None:
     window.open_station(Station.POUR)
     for _ in range(7):
-        choose(filled(window.pour._menus.fill_colours), "Clear")
+        choose(filled(window.at("Pour")._menus.fill_colours), "Clear")
     assert len(window.session.job.cast.cups) == 8
     assert "at most 8" in window.notice.text()
 
@@ -104,15 +104,15 @@ def test_a_pen_is_kept_on_the_shelf_under_a_name(window: MainWindow, monkeypatch
     names = iter(["Spring ebb", None])
     monkeypatch.setattr(pen_station, "ask_name", lambda *_: next(names))
     window.session.edit(("pen", "barrels", 0, "tube_length_mm"), 49.0, "Tube length of Nib")
-    choose(filled(window.pen._fill_menu), "Keep this pen")
+    choose(filled(window.at("Pen")._fill_menu), "Keep this pen")
     assert window.session.shop.pens[-1].name == "Spring ebb"
     assert window.session.shop.pens[-1].barrels[0].tube_length_mm == 49
-    choose(filled(window.pen._fill_menu), "Keep this pen")
+    choose(filled(window.at("Pen")._fill_menu), "Keep this pen")
     assert len(window.session.shop.pens) == 3
-    choose(filled(window.pen._fill_menu), "Mooring, one barrel")
+    choose(filled(window.at("Pen")._fill_menu), "Mooring, one barrel")
     assert len(window.session.job.pen.barrels) == 1  # type: ignore[union-attr]
-    choose(filled(window.pen._fill_menu), "Spring ebb")
-    choose(filled(window.pen._fill_menu), "Remove barrel Cap")
+    choose(filled(window.at("Pen")._fill_menu), "Spring ebb")
+    choose(filled(window.at("Pen")._fill_menu), "Remove barrel Cap")
     assert [b.name for b in window.session.job.pen.barrels] == ["Nib"]  # type: ignore[union-attr]
 
 
@@ -132,7 +132,7 @@ def test_a_cup_is_coloured_and_renamed(window: MainWindow, qtbot: Any, monkeypat
     from orvek.window.stations.pour import weighing_table
 
     window.open_station(Station.POUR)
-    row = window.pour.table.row(0)
+    row = window.at("Pour").table.row(0)
     monkeypatch.setattr(weighing_table.QColorDialog, "getColor", lambda *_: QColor("#123456"))
     row.dot.click()
     assert window.session.job.cast.cups[0].colour == "#123456"
@@ -151,7 +151,7 @@ def test_preferences_change_how_things_are_written(window: MainWindow, monkeypat
     monkeypatch.setattr(document_sheet, "edit_document", lambda _p, _t, document, _u: document.with_(**wanted))
     window._preferences()
     window.open_station(Station.POUR)
-    assert window.pour._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
-    assert window.pour._total.value.text().startswith("£")
+    assert window.at("Pour")._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
+    assert window.at("Pour")._total.value.text().startswith("£")
     window.open_station(Station.PEN)
-    assert window.pen.table.cell(0, "tube_length_mm").text() == "1.870 in"
+    assert window.at("Pen").table.cell(0, "tube_length_mm").text() == "1.870 in"

@@ -51,7 +51,7 @@ def test_closing_with_unkept_work_asks_first(open_window: Opener, monkeypatch: p
 
 def test_typing_is_kept_when_the_window_is_closed_on_it(qtbot: QtBot, open_window: Opener) -> None:
     window = open_window(demo=True)
-    cell = window.pen.table.cell(0, "tube_length_mm")
+    cell = window.at("Pen").table.cell(0, "tube_length_mm")
     cell.setFocus()
     cell.selectAll()
     qtbot.keyClicks(cell, "46")

@@ -27,23 +27,26 @@ _LONG_MS = 60_000
 def pour(window: MainWindow) -> MainWindow:
     """The demo job at Pour, its page Cure open."""
     window.open_station(Station.POUR)
-    window.pour.tabs.choose(CURE)
+    window.at("Pour").tabs.choose(CURE)
     return window
 
 
 def answered(window: MainWindow, qtbot: QtBot) -> CureForecast:
     qtbot.waitUntil(
-        lambda: not window.forecaster.is_busy() and window.forecaster.answer() is not None, timeout=_LONG_MS
+        lambda: (
+            not window.session.forecasts["cure"].is_busy() and window.session.forecasts["cure"].answer() is not None
+        ),
+        timeout=_LONG_MS,
     )
     QApplication.processEvents()
-    forecast = window.forecaster.answer()
+    forecast = window.session.forecasts["cure"].answer()
     assert forecast is not None
     return forecast
 
 
 def test_the_answer_comes_with_its_course_and_its_section(pour: MainWindow, qtbot: QtBot) -> None:
     forecast = answered(pour, qtbot)
-    page = pour.pour.cure
+    page = pour.at("Pour").cure
     assert "ready to drill" in page.answer.text()
     assert page.bar.isHidden()
     assert page.chart is not None
@@ -57,10 +60,13 @@ def test_the_answer_comes_with_its_course_and_its_section(pour: MainWindow, qtbo
 
 def test_a_boundary_is_dragged_while_a_forecast_runs(pour: MainWindow, qtbot: QtBot) -> None:
     """The window goes on, the last question wins, and what was left behind is given up."""
-    qtbot.waitUntil(lambda: pour.forecaster._work is not None and pour.forecaster._work.isRunning(), timeout=_LONG_MS)
-    begun = pour.forecaster._work
-    pour.pour.tabs.choose(0)
-    cups = pour.pour.cups
+    qtbot.waitUntil(
+        lambda: pour.session.forecasts["cure"]._work is not None and pour.session.forecasts["cure"]._work.isRunning(),
+        timeout=_LONG_MS,
+    )
+    begun = pour.session.forecasts["cure"]._work
+    pour.at("Pour").tabs.choose(0)
+    cups = pour.at("Pour").cups
     edge = cups.boundary(0)
     share = pour.session.job.cast.cups[0].share
     places = [QPointF(edge.x() - 2 * n, edge.y()) for n in range(1, 20)]
@@ -73,7 +79,7 @@ def test_a_boundary_is_dragged_while_a_forecast_runs(pour: MainWindow, qtbot: Qt
 
 def test_conditions_typed_at_the_page_change_the_answer(pour: MainWindow, qtbot: QtBot) -> None:
     answered(pour, qtbot)
-    page = pour.pour.cure
+    page = pour.at("Pour").cure
     menu = QMenu()
     page._fill_days(menu, "drill_day", "To be drilled on")
     next(action for action in menu.actions() if action.text() == "Sunday").trigger()
@@ -105,16 +111,16 @@ def test_remedies_of_the_forecast_stand_among_the_findings(pour: MainWindow, qtb
 
 
 def test_nobody_has_to_wait(pour: MainWindow, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: pour.forecaster.is_busy(), timeout=_LONG_MS)
-    pour.pour.cure.cancel.click()
-    assert not pour.forecaster.is_busy()
-    assert "No forecast yet" in pour.pour.cure.answer.text()
+    qtbot.waitUntil(lambda: pour.session.forecasts["cure"].is_busy(), timeout=_LONG_MS)
+    pour.at("Pour").cure.cancel.click()
+    assert not pour.session.forecasts["cure"].is_busy()
+    assert "No forecast yet" in pour.at("Pour").cure.answer.text()
 
 
 def test_a_watched_cup_and_a_thermometer_s_log(
     pour: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    page, said = pour.pour.cure, []
+    page, said = pour.at("Pour").cure, []
     pour.session.said.connect(said.append)
     (tmp_path / "nothing.csv").write_text("banana")
     page.take_file(str(tmp_path / "nothing.csv"))
@@ -138,8 +144,8 @@ def test_a_watched_cup_and_a_thermometer_s_log(
 
 
 def test_pressure_and_its_pot(pour: MainWindow) -> None:
-    page = pour.pour.bubbles
-    pour.pour.tabs.choose(BUBBLES)
+    page = pour.at("Pour").bubbles
+    pour.at("Pour").tabs.choose(BUBBLES)
     pour.session.edit(("pour", "pot"), None, "No pot")
     menu = QMenu()
     page._fill_ways(menu)
@@ -160,12 +166,12 @@ def test_pressure_and_its_pot(pour: MainWindow) -> None:
     pour.session.edit(("pour", "bubbles", "way"), "vacuum", "Vacuum")
     assert "can implode" in page._caution.text()
     pour.session.edit(("pour", "conditions", "warm_c"), 45.0, "Warm")
-    assert "never in a food oven" in pour.pour.cure._caution.text()
+    assert "never in a food oven" in pour.at("Pour").cure._caution.text()
 
 
 def test_colours_are_painted_kept_and_measured(pour: MainWindow) -> None:
-    page = pour.pour.colour
-    pour.pour.tabs.choose(COLOUR)
+    page = pour.at("Pour").colour
+    pour.at("Pour").tabs.choose(COLOUR)
     assert "Foam at Nib left: shows" in page.walls.accessibleDescription()
     menu = QMenu()
     page._fill_paints(menu, 0)
@@ -200,5 +206,5 @@ def test_the_cure_card_has_the_times_of_the_screen(pour: MainWindow, qtbot: QtBo
         assert row.what.split(":")[0] in words
         assert row.when in words
     for caution in pour.session.plan.cautions:
-        assert caution.split(":")[0] in words.replace("\n", " ")
+        assert caution.words.split(":")[0] in words.replace("\n", " ")
     assert cure_card(pour.session.plan, forecast, pour.session.shop, date(2026, 11, 23))[:4] == b"%PDF"

@@ -94,7 +94,7 @@ def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> by
     y += 9
     for caution in plan.cautions:
         sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution, right - _MARGIN - 4, 8.5) + 0.7
+        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, right - _MARGIN - 4, 8.5) + 0.7
     return sheet.bytes()
 
 

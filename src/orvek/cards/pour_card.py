@@ -236,4 +236,4 @@ def _cautions(sheet: Sheet, y: float, plan: Plan) -> None:
     y += 7.2
     for caution in plan.cautions:
         sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution, sheet.width_mm - 2 * _MARGIN - 4, 8.5) + 0.7
+        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, sheet.width_mm - 2 * _MARGIN - 4, 8.5) + 0.7

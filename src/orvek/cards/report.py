@@ -13,9 +13,9 @@ from typing import Any
 
 from orvek.cards.pour_card import weighing_rows
 from orvek.documents import step_line
-from orvek.planning import Figure, Finding, Plan
+from orvek.planning import Figure, Finding, Plan, report_sections
 from orvek.planning.blank.lines import showings
-from orvek.planning.glue_up.saw import added_up, cut_figures
+from orvek.planning.glue_up.saw import added_up
 from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, showing_line
 from orvek.quantities import Dimension, Units, write, write_sizes
 
@@ -23,7 +23,7 @@ from orvek.quantities import Dimension, Units, write, write_sizes
 def report_text(plan: Plan, units: Units) -> str:
     """Everything a maker reads off the stations, in the order of the work."""
     lines = [plan.job.batch.name, "=" * len(plan.job.batch.name), ""]
-    for title, figures in _sections(plan):
+    for title, figures in report_sections(plan):
         if figures:
             lines.append(title)
             lines += [f"  {figure.label:<34} {figure.written(units):>16}" for figure in figures]
@@ -46,7 +46,9 @@ def report_json(plan: Plan, units: Units) -> str:
     content: dict[str, Any] = {
         "job": {"id": plan.job.batch.id, "name": plan.job.batch.name},
         "figures": [
-            {"section": title, **_figure(figure, units)} for title, figures in _sections(plan) for figure in figures
+            {"section": title, **_figure(figure, units)}
+            for title, figures in report_sections(plan)
+            for figure in figures
         ],
         "tubes": [
             {"name": t.name, "start_mm": t.tube.start_mm, "end_mm": t.tube.end_mm}
@@ -62,9 +64,10 @@ def report_json(plan: Plan, units: Units) -> str:
         "cuts": [asdict(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
         "joints": [asdict(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
         "tube_views": [asdict(view) for view in plan.tube_views],
-        "cautions": list(plan.cautions),
+        "cautions": [asdict(caution) for caution in plan.cautions],
         "findings": [
             {
+                "key": finding.key,
                 "severity": finding.severity.value,
                 "station": finding.station.value,
                 "title": finding.title,
@@ -88,29 +91,6 @@ def _finite(content: Any) -> Any:
             return [_finite(value) for value in content]
         case _:
             return content
-
-
-def _sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
-    if plan.pen:
-        barrels = plan.pen.barrels
-        walls = [figure for b in barrels for figure in (b.piece_mm, b.clearance_mm, b.wall_left_mm, b.wall_right_mm)]
-        yield "Pen", [*walls, plan.pen.length_needed_mm]
-    yield "Bars", [plan.bars.blanks, plan.bars.bars]
-    if plan.mixture:
-        whole = [plan.mixture.mould_ml, plan.mixture.volume_ml, plan.mixture.mass_g, plan.mixture.ratio]
-        yield "Resin, one casting", [figure for figure in whole if figure]
-        for number, cup in enumerate(plan.mixture.cups, 1):
-            figures = [cup.share_pct, cup.volume_ml, cup.mass_g, cup.part_a_g, cup.part_b_g]
-            figures += [dose.pigment_g for dose in cup.doses]
-            yield f"Cup {number}", [*figures, cup.ratio_error_pct, cup.ratio_uncertainty_pct]
-    if plan.pace:
-        yield "Time", [plan.pace.working_min]
-    if plan.bubbles:
-        yield "Bubbles", [plan.bubbles.bubble_pct, plan.bubbles.volume_pct]
-    for number, cut in enumerate(plan.cutting.cuts if plan.cutting else (), 1):
-        yield f"Cut {number}", list(cut_figures(cut))
-    if plan.costs:
-        yield "Cost", [plan.costs.total, plan.costs.per_pen]
 
 
 def _pour_lines(plan: Plan, units: Units) -> Iterator[str]:

@@ -130,6 +130,16 @@ def digits_of(resolution_g: float) -> int:
     return max(0, -exponent) if isinstance(exponent, int) else 0
 
 
+def cup_ages_min(cups: int, mix_min_per_cup: float, bars: int, pour_s_per_bar: float) -> tuple[float, ...]:
+    """How old each cup is when the last bar is filled, in min from its own hardener; stirred in order, poured together.
+
+    >>> cup_ages_min(2, 3, 5, 12)
+    (7.0, 4.0)
+    """
+    pouring = bars * pour_s_per_bar / 60
+    return tuple((cups - n) * mix_min_per_cup + pouring for n in range(cups))
+
+
 def fitting_vessel_ml(volume_ml: float, vessels_ml: tuple[float, ...]) -> float | None:
     """The smallest vessel that holds a volume with room to stir, or None."""
     fitting = [vessel for vessel in vessels_ml if vessel * ROOM_TO_STIR >= volume_ml]

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import math
 
-from orvek.craft.laying_out import blanks_for, pieces
+from orvek.craft.laying_out import blank_length_mm, blanks_for, pieces
 from orvek.craft.moulding import BarSection, bar_section, bars_in
 from orvek.documents import Job, LoafMould, Mould
-from orvek.planning.results import BarsPlan, PenPlan
+from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 _COUNT = Dimension.COUNT
 
 
-def bars_plan(job: Job, pen: PenPlan | None) -> BarsPlan:
+def bars_plan(job: Job) -> BarsPlan:
     """Blanks from the pens wanted; bars from the blanks; castings from the mould.
 
     Castings are made equally large, so that one card serves them all; a loaf is always poured whole.
@@ -22,7 +22,7 @@ def bars_plan(job: Job, pen: PenPlan | None) -> BarsPlan:
     batch, mould = job.batch, job.pour.mould
     section = bar_section(mould) if mould else None
     blanks = blanks_for(batch.pens_wanted, batch.spoilage_pct / 100)
-    per_bar = _blanks_per_bar(section, pen, job.blank.saw_kerf_mm)
+    per_bar = _blanks_per_bar(section, job)
     bars = math.ceil(blanks / per_bar)
     castings, at_once = _castings(mould, bars, job.pour.most_bars_at_once)
     return BarsPlan(
@@ -53,10 +53,12 @@ def _castings(mould: Mould | None, bars: int, most: int | None) -> tuple[int, in
     return castings, math.ceil(bars / castings)
 
 
-def _blanks_per_bar(section: BarSection | None, pen: PenPlan | None, kerf_mm: float) -> int:
-    if section is None or pen is None:
+def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
+    if section is None or job.pen is None:
         return 1
-    count, _ = pieces(section.length_mm, pen.length_needed_mm.value, kerf_mm)
+    tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in job.pen.barrels)
+    needed = blank_length_mm(tubes, job.blank.saw_kerf_mm, job.blank.end_waste_mm)
+    count, _ = pieces(section.length_mm, needed, job.blank.saw_kerf_mm)
     return max(1, count)
 
 

@@ -9,7 +9,7 @@ import logging
 from collections.abc import Callable, Iterator
 from typing import TypeVar
 
-from orvek.planning.results import Ask, Finding, Remedy, Severity, Station
+from orvek.planning.findings import Ask, Finding, Remedy, Severity, Station
 
 T = TypeVar("T")
 D = TypeVar("D")

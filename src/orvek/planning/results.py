@@ -5,100 +5,28 @@ A part is None while the job lacks what it needs (no pen, no mould, no resin); a
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
-from enum import StrEnum
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from orvek.craft.laying_out import Span
 from orvek.craft.moulding import BarSection
-from orvek.documents import Job
-from orvek.documents.deeds import Path
+from orvek.documents import Job, Shop
+from orvek.planning.findings import Finding, Severity, Station, StationState
 from orvek.planning.working import Figure
+from orvek.quantities import Dimension, Units, write, write_bit
 
 if TYPE_CHECKING:
+    from orvek.planning.bubbles.part import BubblesPlan
+    from orvek.planning.colour.part import TubeView
+    from orvek.planning.cure.question import CureForecast
+    from orvek.planning.glue_up.meeting import MeetAnswer
+    from orvek.planning.glue_up.nesting import NestAnswer
     from orvek.planning.glue_up.saw import CutPlan
-
-
-class Severity(StrEnum):
-    """How much a finding matters; the value is the word that stands beside its mark."""
-
-    STOP = "Stop"
-    CAUTION = "Caution"
-    NOTE = "Note"
-
-
-class Station(StrEnum):
-    """Where the maker decides; in the order of the work."""
-
-    PEN = "Pen"
-    BLANK = "Blank"
-    POUR = "Pour"
-    GLUE_UP = "Glue-up"
-
-
-class StationState(StrEnum):
-    """The mark of a station on the rail."""
-
-    EMPTY = "nothing yet"
-    IN_WORK = "in work"
-    NEEDS_A_LOOK = "needs a look"
-    READY = "ready"
-
-
-@dataclass(frozen=True, slots=True)
-class Edit:
-    """One change to a job: a value put at a path. Remedies and editors both speak in edits."""
-
-    path: Path
-    value: object
-
-
-class Ask(StrEnum):
-    """What a button can ask of the window instead of an edit."""
-
-    UNDO = "undo"
-    SHOW_LOG = "show the log"
-
-
-@dataclass(frozen=True, slots=True)
-class Remedy:
-    """What a finding's button does: its label says exactly what will change."""
-
-    label: str
-    edits: tuple[Edit, ...]
-    ask: Ask | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Finding:
-    """A judgement on the plan."""
-
-    severity: Severity
-    station: Station
-    title: str
-    because: str
-    remedies: tuple[Remedy, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class EndLine:
-    """A line of the pattern near an end of a barrel: how far inside, and of which material."""
-
-    barrel: int
-    side: str
-    inside_mm: float
-    material: str
-
-
-@dataclass(frozen=True, slots=True)
-class Showing:
-    """How wide a let-in material shows along a barrel, over all angles."""
-
-    barrel: int
-    material: str
-    least_mm: float
-    most_mm: float
+    from orvek.planning.pen.part import PenPlan
+    from orvek.planning.pour.costs import CostPlan
+    from orvek.planning.pour.mixture import MixturePlan
+    from orvek.planning.pour.pace import PacePlan
+    from orvek.planning.pour.part import PourPlan
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,25 +68,6 @@ class Layout:
 
 
 @dataclass(frozen=True, slots=True)
-class BarrelFigures:
-    """What follows for one barrel."""
-
-    name: str
-    piece_mm: Figure
-    clearance_mm: Figure
-    wall_left_mm: Figure
-    wall_right_mm: Figure
-
-
-@dataclass(frozen=True, slots=True)
-class PenPlan:
-    """What follows from the pen alone."""
-
-    barrels: tuple[BarrelFigures, ...]
-    length_needed_mm: Figure
-
-
-@dataclass(frozen=True, slots=True)
 class BarsPlan:
     """How many blanks, from how many bars, in how many castings."""
 
@@ -171,147 +80,70 @@ class BarsPlan:
 
 
 @dataclass(frozen=True, slots=True)
-class DosePlan:
-    """One pigment in one cup: what the maker weighs, straight or from a stock."""
+class Caution:
+    """What can hurt at a step of the work, told wherever that step is; the key says which it is."""
 
-    name: str
-    colour: str
-    pigment_g: Figure
-    weighed_g: float
-    stock_pct: float | None
-    least_g: Figure
-    is_weighable: bool
-    drops: int | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class CupPlan:
-    """One cup in the order of weighing. The `weighed` masses are what the scale shall show."""
-
-    name: str
-    colour: str
-    share_pct: Figure
-    volume_ml: Figure
-    mass_g: Figure
-    part_a_g: Figure
-    part_b_g: Figure
-    weighed_a_g: float
-    weighed_b_g: float
-    doses: tuple[DosePlan, ...]
-    ratio_error_pct: Figure
-    ratio_uncertainty_pct: Figure
-    vessel_ml: float
-
-    @property
-    def filled(self) -> float:
-        """How full the vessel is, as a fraction."""
-        return self.volume_ml.value / self.vessel_ml if self.vessel_ml else math.inf
-
-
-@dataclass(frozen=True, slots=True)
-class InsertWay:
-    """One way of knowing an insert's volume, with its relative standard uncertainty."""
-
-    name: str
-    volume_ml: Figure
-    uncertainty: float
-
-
-@dataclass(frozen=True, slots=True)
-class InsertPlan:
-    """What lies in each cavity. The first way is the one that is used."""
-
-    volume_ml: Figure
-    ways: tuple[InsertWay, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class MixturePlan:
-    """One casting's resin. Absent parts mean that the job has no resin or no cups yet."""
-
-    cavity_ml: Figure
-    mould_ml: Figure
-    insert: InsertPlan | None
-    volume_ml: Figure
-    mass_g: Figure | None
-    ratio: Figure | None
-    cups: tuple[CupPlan, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class PacePlan:
-    """Time on the clock that starts with the first drop of hardener."""
-
-    working_min: Figure
-    pot_life_min: float | None
-
-
-@dataclass(frozen=True, slots=True)
-class CostLine:
-    """One material of one casting."""
-
-    name: str
-    mass_g: float
-    price_per_kg: float | None
-    cost: float | None
-
-
-@dataclass(frozen=True, slots=True)
-class CostPlan:
-    """What the materials of the whole job cost; lines are for one casting."""
-
-    lines: tuple[CostLine, ...]
-    total: Figure
-    per_pen: Figure
-    without_price: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class TubeView:
-    """What is seen of a tube through one colour at one end: contrast ratio and verdict (hidden, borderline, shows)."""
-
-    barrel: int
-    barrel_name: str
-    cup: str
-    side: str
-    wall_mm: float
-    ratio: float
-    verdict: str
-    measured: bool
-
-
-@dataclass(frozen=True, slots=True)
-class BubblesPlan:
-    """What pressure or vacuum does here. What only a pot has is None under vacuum."""
-
-    bubble_pct: Figure
-    volume_pct: Figure
-    safe_bar: Figure | None
-    lid_kn: Figure | None
-    stored_kj: Figure | None
-    fitting: int
-    side_by_side: int
-    mould_mm: tuple[float, float, float]
-    left_kpa: float | None
+    key: str
+    words: str
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """All that follows from a job."""
+    """All that follows from a job in a shop: one part a topic, and what is to be said about them.
+
+    Checks are handed a plan whose findings are still to come. The slow parts (`cure`, `boards`, `meet`) are None until
+    somebody has forecast them.
+    """
 
     job: Job
-    pen: PenPlan | None
+    shop: Shop
     bars: BarsPlan
-    layout: Layout | None
-    mixture: MixturePlan | None
-    pace: PacePlan | None
-    costs: CostPlan | None
-    bubbles: BubblesPlan | None
-    cutting: CutPlan | None
-    tube_views: tuple[TubeView, ...]
-    cautions: tuple[str, ...]
-    findings: tuple[Finding, ...]
+    layout: Layout | None = None
+    pen: PenPlan | None = None
+    pour: PourPlan | None = None
+    bubbles: BubblesPlan | None = None
+    colour: tuple[TubeView, ...] = ()
+    glue_up: CutPlan | None = None
+    cure: CureForecast | None = None
+    boards: NestAnswer | None = None
+    meet: MeetAnswer | None = None
+    cautions: tuple[Caution, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    progress: tuple[tuple[Station, tuple[bool, bool]], ...] = field(default=(), repr=False)
     failed: tuple[str, ...] = ()  # parts that raised; a finding says so for each
+
+    def with_part(self, key: str, found: object) -> Plan:
+        """This plan with one part in its place; `key` is the field's name."""
+        return replace(self, **{key: found})  # type: ignore[arg-type]  # the table of topics pairs keys and parts
+
+    # -- short names of what is asked for most ------------------------------------------------------------------
+
+    @property
+    def mixture(self) -> MixturePlan | None:
+        """One casting's resin, cup by cup."""
+        return self.pour.mixture if self.pour else None
+
+    @property
+    def pace(self) -> PacePlan | None:
+        """The time one casting takes."""
+        return self.pour.pace if self.pour else None
+
+    @property
+    def costs(self) -> CostPlan | None:
+        """What the materials cost."""
+        return self.pour.costs if self.pour else None
+
+    @property
+    def cutting(self) -> CutPlan | None:
+        """The cut list."""
+        return self.glue_up
+
+    @property
+    def tube_views(self) -> tuple[TubeView, ...]:
+        """What is seen of the tubes through the colours."""
+        return self.colour
+
+    # -- the whole -----------------------------------------------------------------------------------------------
 
     @property
     def has_stop(self) -> bool:
@@ -319,22 +151,54 @@ class Plan:
         return any(finding.severity is Severity.STOP for finding in self.findings)
 
     def state(self, station: Station) -> StationState:
-        """The mark of a station."""
-        here = [f for f in self.findings if f.station is station and f.severity is not Severity.NOTE]
-        if station is Station.PEN:
-            begun, complete = self.pen is not None, self.pen is not None
-        elif station is Station.BLANK:
-            begun = len(self.job.blank.steps) > 1 or self.job.cast_index is None or bool(self.job.cast.cups)
-            complete = begun
-        elif station is Station.GLUE_UP:
-            begun = complete = self.cutting is not None and bool(self.cutting.cuts or self.cutting.joints)
-        else:
-            pour, is_cast = self.job.pour, self.job.cast_index is not None
-            has_any = pour.mould is not None or pour.resin is not None or bool(self.job.cast.cups)
-            begun = is_cast and has_any
-            complete = self.mixture is not None and bool(self.mixture.cups)
-        if here and begun:
+        """The mark of a station: by what its topics say has begun and is complete, and by its findings."""
+        said = [progress for there, progress in self.progress if there is station]
+        begun = any(started for started, _ in said)
+        if begun and any(f.station is station and f.severity is not Severity.NOTE for f in self.findings):
             return StationState.NEEDS_A_LOOK
-        if complete:
+        if said and all(complete for _, complete in said):
             return StationState.READY
         return StationState.IN_WORK if begun else StationState.EMPTY
+
+    def caution(self, key: str) -> str:
+        """The words of a caution; empty where it does not apply."""
+        return next((caution.words for caution in self.cautions if caution.key == key), "")
+
+    # -- quantities in the maker's words --------------------------------------------------------------------------
+
+    @property
+    def units(self) -> Units:
+        """How the maker reads quantities."""
+        return self.shop.preferences.units
+
+    def mm(self, value: float, digits: int | None = None) -> str:
+        """A length in the maker's words."""
+        return write(value, Dimension.LENGTH, self.units, digits)
+
+    def g(self, value: float, digits: int | None = None) -> str:
+        """A mass in the maker's words."""
+        return write(value, Dimension.MASS, self.units, digits)
+
+    def ml(self, value: float) -> str:
+        """A volume in the maker's words, without decimals."""
+        return write(value, Dimension.VOLUME, self.units, 0)
+
+    def pct(self, value: float, digits: int = 1) -> str:
+        """A percentage in the maker's words."""
+        return write(value, Dimension.PERCENT, self.units, digits)
+
+    def minutes(self, value: float) -> str:
+        """A duration in the maker's words."""
+        return write(value, Dimension.DURATION, self.units)
+
+    def bar(self, value: float) -> str:
+        """A pressure in the maker's words."""
+        return write(value, Dimension.PRESSURE, self.units)
+
+    def degrees_c(self, value: float) -> str:
+        """A temperature in the maker's words."""
+        return write(value, Dimension.TEMPERATURE, self.units)
+
+    def bit(self, diameter_mm: float) -> str:
+        """A drill bit in the maker's words."""
+        return write_bit(diameter_mm, self.units)

@@ -7,7 +7,7 @@ from dataclasses import replace
 from pydantic import BaseModel
 
 from orvek.documents import Job, Shop
-from orvek.planning.results import Finding
+from orvek.planning.findings import Finding
 
 _LONGEST_NAME, _LONGEST_TITLE, _LONGEST_BECAUSE, _LONGEST_LABEL = 36, 140, 420, 120
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from orvek.craft.pouring import digits_of
 from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould
-from orvek.planning.results import BarsPlan, DosePlan, Plan, Showing
+from orvek.planning.blank.lines import Showing
+from orvek.planning.pour.mixture import DosePlan
+from orvek.planning.results import BarsPlan, Plan
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 

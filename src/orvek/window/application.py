@@ -148,7 +148,7 @@ class Start:
             # The picture shall show the surfaces as fine as they will be, not as they are while the kernel loads.
             self._window.surface.wait()
             QApplication.processEvents()
-            while self._window.forecaster.is_busy() or self._window.glue_up.is_busy():
+            while self._window.session.is_forecasting():
                 QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
             for _ in range(3):
                 QApplication.processEvents()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
@@ -10,8 +9,6 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from orvek.errors import NothingToDoError, OrvekError
 from orvek.files import safe_name
-from orvek.planning.cure.question import CureForecast
-from orvek.planning.glue_up.saw import SawCut
 from orvek.window.session import Session
 
 # Words in the menu, which card, and the ending of its file.
@@ -29,17 +26,10 @@ CARDS = (
 
 
 class CardWriter:
-    """Writes cards of the job in hand; `forecast` and `cut` give what they need beyond its plan."""
+    """Writes cards of the job in hand."""
 
-    def __init__(
-        self,
-        session: Session,
-        parent: QWidget,
-        forecast: Callable[[], CureForecast | None],
-        cut: Callable[[], SawCut | None],
-    ) -> None:
+    def __init__(self, session: Session, parent: QWidget) -> None:
         self._session, self._parent = session, parent
-        self._forecast, self._cut = forecast, cut
 
     def ask(self, words: str, kind: str, suffix: str) -> None:
         """Ask where a card goes, then write it there."""
@@ -65,7 +55,7 @@ class CardWriter:
         if kind == "csv":
             return cards.cut_list_csv(plan)
         if kind == "cure":
-            forecast = self._forecast()
+            forecast = plan.cure
             if forecast is None:
                 raise NothingToDoError("A cure card", "the forecast of the page Cure, which is not there yet")
             return cards.cure_card(plan, forecast, shop, today)
@@ -80,7 +70,7 @@ class CardWriter:
     def _template(self, path: Path) -> bytes:
         from orvek.cards.template import template, template_dxf, template_pdf, template_svg
 
-        cut = self._cut()
+        cut = self._session.cut_in_hand
         if cut is None:
             raise NothingToDoError("A template", "a cut at the station Glue-up")
         drawing = template(cut, self._session.units)

@@ -161,17 +161,3 @@ class Forecaster(QObject):
         self.arrived.emit(forecast)
         if is_whole:
             self.progressed.emit(1.0)
-
-
-def cure(question: Any, tell: Callable[[float], None], early: Callable[[Any], None]) -> Any:
-    """How a casting cures."""
-    from orvek.planning.cure.forecast import cure_forecast
-
-    return cure_forecast(question, tell, early)
-
-
-def layout(question: Any, tell: Callable[[float], None], _early: Callable[[Any], None]) -> Any:
-    """How pieces lie on boards."""
-    from orvek.planning.glue_up.nesting import nest
-
-    return nest(question, tell)

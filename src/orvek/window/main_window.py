@@ -1,6 +1,6 @@
 """What fills the frame: rail, station, findings, and the strip under them; menus; the line that says what went wrong.
 
-A station is a widget with `show_plan(plan)`; a new one is one more entry in `_pages`.
+A station is a widget with `show_plan(plan)`; a new one is one more entry in stations/table.py.
 """
 
 from __future__ import annotations
@@ -8,7 +8,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QKeySequence
@@ -28,22 +28,15 @@ from orvek.documents import SUFFIX, deeds
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan, Station
-from orvek.planning.cure.findings import with_forecast
-from orvek.planning.cure.question import CureForecast, cure_question
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
 from orvek.window import theme
 from orvek.window.card_writer import CARDS, CardWriter
 from orvek.window.findings_panel import FindingsPanel
-from orvek.window.forecasting import Forecaster, cure
 from orvek.window.frame import Frame
 from orvek.window.rail import Rail
 from orvek.window.session import Session
-from orvek.window.stations.blank.station import BlankStation
-from orvek.window.stations.glue_up.station import GLUE_PAGES, GlueUpStation
-from orvek.window.stations.pen.station import PenStation
-from orvek.window.stations.pour.casting_look import CastingLook
-from orvek.window.stations.pour.station import PAGES, PourStation
+from orvek.window.stations.table import STATIONS
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask, tell
@@ -95,27 +88,13 @@ class MainWindow(QWidget):
         super().__init__()
         self.session = session
         self.frame = frame or Frame()
-        self.look = CastingLook()
         self.surface = Surface()
-        self.forecaster = Forecaster(cure)
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
-        self.pen = PenStation(session, self.surface)
-        self.blank = BlankStation(session, self.surface)
-        self.pour = PourStation(session, self.look, self.surface)
-        self.glue_up = GlueUpStation(session, self.surface)
-        self.cards = CardWriter(session, self, self.forecaster.answer, self.glue_up.cuts.cut)
-        self._pages: dict[Station, QWidget] = {
-            Station.PEN: self.pen,
-            Station.BLANK: self.blank,
-            Station.POUR: self.pour,
-            Station.GLUE_UP: self.glue_up,
-        }
-        self.station = Station.PEN
-        self._is_loaded = False
+        self.cards = CardWriter(session, self)
+        self._built: dict[Station, QWidget] = {}
+        self.station = STATIONS[0].station
         self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
-        for page in self._pages.values():
-            self._stack.addWidget(page)
         self.notice, self.keeping = Notice(), Notice()
         self._said_deed: Callable[[], None] | None = None
         self._seen = 0
@@ -134,43 +113,42 @@ class MainWindow(QWidget):
             self.say(" ".join(session.notes[:3]), stays=True)
 
     def open_station(self, station: Station) -> None:
-        """Go to a station."""
+        """Go to a station; it is built when it is opened for the first time."""
+        if station is not self.station:
+            leave = getattr(self._built.get(self.station), "leave", None)
+            if leave is not None:
+                leave()
         self.station = station
-        self._stack.setCurrentWidget(self._pages[station])
+        self._stack.setCurrentWidget(self.at(station))
         self.show_plan(self.session.plan)
 
+    def at(self, station: Station | str) -> Any:
+        """The widget of a station, by itself or by its name; built now where it was not open yet."""
+        entry = next(entry for entry in STATIONS if station in (entry.station, entry.station.value))
+        if entry.station not in self._built:
+            made = entry.build(self.session, self.surface)
+            self._built[entry.station] = made
+            self._stack.addWidget(made)
+        return self._built[entry.station]
+
     def open_named(self, name: str) -> None:
-        """Go to a station, or a page of Pour, by its name as it is typed in a command."""
-        if name in PAGES:
-            self.open_station(Station.POUR)
-            self.pour.tabs.choose(PAGES.index(name))
-        elif name in GLUE_PAGES:
-            self.open_station(Station.GLUE_UP)
-            self.glue_up.tabs.choose(GLUE_PAGES.index(name))
-        else:
-            self.open_station(Station(name.capitalize()))
+        """Go to a station, or one of its pages, by its name as it is typed in a command."""
+        for entry in STATIONS:
+            if name in entry.pages:
+                self.open_station(entry.station)
+                self.at(entry.station).open_page(name)
+            elif name == entry.station.value.lower():
+                self.open_station(entry.station)
 
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
         self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek".replace("[*]", "[*][*]"))
         guarded = self._shown
-        forecast = guarded("the forecast", lambda: self._forecast_of(plan))
-        whole = guarded("the cure", lambda: with_forecast(plan, forecast, self.session.shop)) or plan
-        guarded("the cure", lambda: self.pour.cure.show_forecast(forecast))
-        guarded("the rail", lambda: self.rail.show_plan(whole, self.station))
+        guarded("the rail", lambda: self.rail.show_plan(plan, self.station))
         writable = self.session.workshop.is_writable
-        guarded("the findings", lambda: self.findings.show_plan(whole, writable=writable))
-        guarded("the strip", lambda: self.strip.show_plan(whole, self.session.units))
-        page = self._pages[self.station]
-        assert isinstance(page, PenStation | BlankStation | PourStation | GlueUpStation)
-        if page is not self.glue_up:
-            self.strip.show_cut(None)
-        guarded(f"the station {self.station.value}", lambda: page.show_plan(whole))
-
-    def _forecast_of(self, plan: Plan) -> CureForecast | None:
-        if self._is_loaded:
-            self.forecaster.ask(cure_question(plan, self.session.shop))
-        return self.forecaster.answer()
+        guarded("the findings", lambda: self.findings.show_plan(plan, writable=writable))
+        guarded("the strip", lambda: self.strip.show_plan(plan, self.session.units))
+        guarded(f"the station {self.station.value}", lambda: self.at(self.station).show_plan(plan))
 
     def _shown(self, what: str, show: Callable[[], T]) -> T | None:
         """What `show` gives. A part of the window that cannot show a plan says so and leaves the others alone."""
@@ -183,11 +161,9 @@ class MainWindow(QWidget):
 
     def load_slow_parts(self) -> None:
         """What can wait until the first window is up."""
-        self._is_loaded = True
-        self.look.load()
         self.surface.improved.connect(lambda: self.show_plan(self.session.plan))
         self.surface.load()
-        self.show_plan(self.session.plan)
+        self.session.begin_forecasts(self.surface.evaluator)
 
     def say(self, words: str, *, stays: bool = False, button: str = "", deed: Callable[[], None] | None = None) -> None:
         """Say a sentence for a while, or until the next one; its button, if it has one, does `deed`."""
@@ -225,10 +201,7 @@ class MainWindow(QWidget):
 
     def _connect(self) -> None:
         session = self.session
-        self.forecaster.arrived.connect(lambda _: self.show_plan(session.plan))
-        self.forecaster.progressed.connect(self.pour.cure.show_progress)
-        self.glue_up.cut_chosen.connect(self.strip.show_cut)
-        self.pour.cure.cancel.clicked.connect(self.forecaster.stop)
+        session.cut_chosen.connect(self.strip.show_cut)
         session.planned.connect(self.show_plan)
         session.said.connect(self.say)
         session.history_changed.connect(self._show_history)
@@ -237,7 +210,6 @@ class MainWindow(QWidget):
         session.unsaved_changed.connect(self._show_keeping)
         session.access_changed.connect(self._show_keeping)
         session.log_wanted.connect(self._show_log)
-        self.forecaster.failed.connect(self.say)
         self.keeping.button.clicked.connect(self._keep_again)
         self.notice.button.clicked.connect(self._do_what_was_said)
         self.rail.station_chosen.connect(self.open_station)
@@ -289,7 +261,7 @@ class MainWindow(QWidget):
         shop.addSeparator()
         self._action(shop, "Back up now", self._back_up)
         self._action(shop, "Backups…", self._backups)
-        for number, station in enumerate(Station, 1):
+        for number, station in enumerate((entry.station for entry in STATIONS), 1):
             go = lambda s=station: self.open_station(s)  # noqa: E731
             self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"))
         view.addSeparator()
@@ -467,8 +439,7 @@ class MainWindow(QWidget):
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
         self.surface.close()
-        ended = self.forecaster.close()
-        self.has_ended = self.glue_up.close_work() and ended
+        self.has_ended = self.session.close_forecasts()
         self.session.workshop.close()
         return True
 

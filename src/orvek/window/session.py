@@ -7,8 +7,10 @@ something is dragged, `preview` plans without recording; `finish` records the dr
 from __future__ import annotations
 
 import logging
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
 
@@ -17,9 +19,14 @@ from orvek.documents.deeds import Path as FieldPath
 from orvek.documents.deeds import set_value
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import read_text, write_atomically
-from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
+from orvek.planning import QUESTIONS, Ask, Plan, Remedy, Slow, answered, apply_remedy, plan
+from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
 from orvek.shop import JobEntry, Workshop, saved_elsewhere, take_over
+from orvek.window.forecasting import Forecaster
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
 
 _LOG = logging.getLogger(__name__)
 
@@ -35,6 +42,7 @@ class Session(QObject):
     unsaved_changed = Signal(str)
     access_changed = Signal()  # reading became writing
     log_wanted = Signal()
+    cut_chosen = Signal(object)
 
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
@@ -45,9 +53,17 @@ class Session(QObject):
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
         self._lost: str = ""
+        self._evaluator: Callable[[], Evaluator | None] = lambda: None
+        self._asked: set[str] = set()
+        self.cut_in_hand: SawCut | None = None
+        self.forecasts = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
+        for forecaster in self.forecasts.values():
+            forecaster.arrived.connect(lambda _: self._fold())
+            forecaster.failed.connect(self.said)
         opened = self._first_job()
         self.job = opened or Job()
-        self.plan: Plan = plan(self.job, self.shop)
+        self._quick: Plan = plan(self.job, self.shop)  # without the answers that come later
+        self.plan: Plan = self._quick
         if opened is None and workshop.is_writable:
             self._record(self.job, "Begin")
 
@@ -116,8 +132,7 @@ class Session(QObject):
         planned = self._planned(job) if self.workshop.is_writable else None
         if planned is not None:
             self._previewed = job
-            self.plan = planned
-            self.planned.emit(self.plan)
+            self._take(planned)
 
     def finish(self, deed: str) -> None:
         """Record what was last previewed, as one deed."""
@@ -150,9 +165,67 @@ class Session(QObject):
             return None
 
     def _show(self, planned: Plan) -> None:
-        self.plan = planned
-        self.planned.emit(planned)
+        self._take(planned)
         self.history_changed.emit()
+
+    # -- slow answers ------------------------------------------------------------------------------------------
+
+    def begin_forecasts(self, evaluator: Callable[[], Evaluator | None]) -> None:
+        """Ask slow questions from now on; `evaluator` gives what reads the field, once it is there."""
+        self._evaluator = evaluator
+        self._asked |= {slow.key for slow in QUESTIONS if slow.is_always_asked}
+        self._take(self._quick)
+
+    def want(self, key: str, *, wanted: bool) -> None:
+        """Ask a slow question while somebody looks at its answer."""
+        if wanted and key not in self._asked:
+            self._asked.add(key)
+            self._take(self._quick)
+        elif not wanted:
+            self._asked.discard(key)
+
+    def is_forecasting(self) -> bool:
+        """Whether an answer is being worked out or about to be."""
+        return any(forecaster.is_busy() for forecaster in self.forecasts.values())
+
+    def close_forecasts(self) -> bool:
+        """Give up all slow work; whether it has ended."""
+        ended = [forecaster.close() for forecaster in self.forecasts.values()]
+        return all(ended)
+
+    def choose_cut(self, cut: SawCut | None) -> None:
+        """Take a cut of the cut list in hand: it is shown on the strip, and its template can be printed."""
+        self.cut_in_hand = cut
+        self.cut_chosen.emit(cut)
+
+    def _answer(self, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
+        from orvek.workpiece.reference import evaluate_reference
+
+        return slow.answer(question, self._evaluator() or evaluate_reference, tell, early)
+
+    def _take(self, planned: Plan) -> None:
+        """Show a plan, and ask what it asks."""
+        self._quick = planned
+        for slow in QUESTIONS:
+            if slow.key in self._asked:
+                self.forecasts[slow.key].ask(self._question(slow))
+        self._fold()
+
+    def _question(self, slow: Slow) -> Any:
+        try:
+            return slow.question(self._quick)
+        except Exception:  # the quick parts of the plan stand without it
+            _LOG.exception("a question could not be put")
+            return None
+
+    def _fold(self) -> None:
+        """The quick plan with the answers that are there."""
+        self.plan = self._quick
+        for slow in QUESTIONS:
+            answer = self.forecasts[slow.key].answer() if slow.key in self._asked else None
+            if answer is not None:
+                self.plan = answered(self.plan, slow, answer)
+        self.planned.emit(self.plan)
 
     # -- jobs ------------------------------------------------------------------------------------------------
 

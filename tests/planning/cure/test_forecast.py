@@ -9,14 +9,14 @@ import pytest
 
 from orvek.documents import BarMould, CureLog, Job, Known, Shop, deeds, first_shop
 from orvek.documents.deeds import set_value
-from orvek.planning import Severity, apply_remedy, plan
-from orvek.planning.cure.findings import answer, with_forecast
+from orvek.planning import Severity, apply_remedy, plan, with_answer
+from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import air_over_time, cure_forecast
 from orvek.planning.cure.question import CureForecast, CureQuestion, clock, cure_question
 
 
 def asked(job: Job, shop: Shop) -> CureQuestion:
-    question = cure_question(plan(job, shop), shop)
+    question = cure_question(plan(job, shop))
     assert question is not None
     return question
 
@@ -63,7 +63,7 @@ def test_a_block_tonight_in_the_cold_and_drilled_on_sunday(
     job = deeds.choose_mould(job, BarMould(name="Block", cavities=1, length_mm=132, width_mm=60, depth_mm=30))
     forecast = forecast_of(told, "block", asked(job, shop))
     assert answer(forecast).startswith("No: you want to drill on Sunday 10:00")
-    late = next(f for f in with_forecast(plan(job, shop), forecast, shop).findings if "not ready to drill" in f.title)
+    late = next(f for f in with_answer(plan(job, shop), "cure", forecast).findings if "not ready to drill" in f.title)
     assert late.severity is Severity.STOP
     assert late.remedies
     better = apply_remedy(job, late.remedies[0])
@@ -79,7 +79,7 @@ def test_a_label_that_no_rate_meets_is_a_finding(tideline: Job, shop: Shop) -> N
     job = deeds.choose_resin(tideline, short)
     forecast = cure_forecast(asked(job, shop))
     assert "gels sooner" in forecast.problem
-    found = with_forecast(plan(job, shop), forecast, shop).findings
+    found = with_answer(plan(job, shop), "cure", forecast).findings
     assert any(f.title == "The cure cannot be forecast." and "watched" not in f.title for f in found)
     assert answer(forecast) == forecast.problem
 
@@ -90,7 +90,7 @@ def test_a_label_that_opens_the_mould_before_it_gels_is_said(
     assert tideline.pour.resin is not None
     odd = tideline.pour.resin.with_(demould_min=Known(value=30, standing="label"))
     forecast = forecast_of(told, "plain", asked(tideline, shop))
-    found = with_forecast(plan(deeds.choose_resin(tideline, odd), shop), forecast, shop).findings
+    found = with_answer(plan(deeds.choose_resin(tideline, odd), shop), "cure", forecast).findings
     assert any("contradicts itself" in f.title for f in found)
 
 
@@ -102,7 +102,7 @@ def test_what_was_watched_narrows_the_forecast(tideline: Job, shop: Shop) -> Non
     before, after = with_log.rate_sd
     assert after < before
     assert with_log.far == (wild,)
-    found = with_forecast(plan(tideline, shop), with_log, shop).findings
+    found = with_answer(plan(tideline, shop), "cure", with_log).findings
     assert any("lies far outside" in f.title for f in found)
 
 
@@ -111,7 +111,7 @@ def test_cups_that_set_before_they_are_poured_are_a_stop(
 ) -> None:
     forecast = forecast_of(told, "plain", asked(tideline, shop))
     slow = set_value(tideline, ("pour", "mix_min_per_cup"), 58.0)
-    late = [f for f in with_forecast(plan(slow, shop), forecast, shop).findings if "sets in its cup" in f.title]
+    late = [f for f in with_answer(plan(slow, shop), "cure", forecast).findings if "sets in its cup" in f.title]
     assert late
     assert late[0].severity is Severity.STOP
     assert any("Stir each cup" in remedy.label for remedy in late[0].remedies)
@@ -126,7 +126,7 @@ def test_layers_wait_for_one_another_and_stay_cooler(told: dict[str, CureForecas
     assert whole.peak_c is not None
     assert thin.peak_c.best < whole.peak_c.best
     assert thin.demould_min.best > thin.gelled_min.best * 2  # type: ignore[union-attr]
-    assert any("layers in its window" in f.title for f in with_forecast(plan(job, shop), thin, shop).findings)
+    assert any("layers in its window" in f.title for f in with_answer(plan(job, shop), "cure", thin).findings)
 
 
 def test_the_night_and_the_warming_are_in_the_air(tideline: Job, shop: Shop) -> None:
@@ -163,4 +163,4 @@ def test_the_clock_goes_round_the_week(tideline: Job) -> None:
 
 
 def test_what_is_missing_asks_nothing(shop: Shop) -> None:
-    assert cure_question(plan(Job(), shop), shop) is None
+    assert cure_question(plan(Job(), shop)) is None

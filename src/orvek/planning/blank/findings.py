@@ -6,26 +6,26 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut
 from orvek.documents import CutStep, Layer, missing_stock
-from orvek.planning.blank.lines import end_lines
-from orvek.planning.draft import Draft
-from orvek.planning.results import Edit, EndLine, Finding, Layout, Remedy, Severity, Station
+from orvek.planning.blank.lines import EndLine, end_lines
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Layout, Plan
 from orvek.workpiece.lengths import sheet_mm
 
 _LIP_MM, _CLEAR_MM = 1.0, 2.0  # estimates: how near an end a line chips, and how far inside it is safe
 _FITS_MM = 0.05  # an estimate: what a sheet may be thicker or thinner than its kerf before it shows
 
 
-def stock(draft: Draft) -> Iterator[Finding]:
+def stock(plan: Plan) -> Iterator[Finding]:
     """A list of steps that makes no bar."""
-    missing = missing_stock(draft.job.blank.steps)
+    missing = missing_stock(plan.job.blank.steps)
     if missing:
         because = f"It needs {missing[1]}. Steps are done in the order of the list."
         yield Finding(Severity.STOP, Station.BLANK, f"{missing[0]} cannot be made in this order.", because)
 
 
-def sheets(draft: Draft) -> Iterator[Finding]:
+def sheets(plan: Plan) -> Iterator[Finding]:
     """Sheets thicker or thinner than the kerf they are let into."""
-    for index, step in enumerate(draft.job.blank.steps):
+    for index, step in enumerate(plan.job.blank.steps):
         if not isinstance(step, CutStep) or not step.sheet:
             continue
         thickness = sum(layer.thickness_mm for layer in step.sheet)
@@ -33,45 +33,45 @@ def sheets(draft: Draft) -> Iterator[Finding]:
         off = glued - step.kerf_mm
         if abs(off) <= _FITS_MM:
             continue
-        remedies = tuple(_skimmed(draft, index, step, thickness))
-        sheet, kerf = draft.mm(glued, 2), draft.mm(step.kerf_mm, 2)
+        remedies = tuple(_skimmed(plan, index, step, thickness))
+        sheet, kerf = plan.mm(glued, 2), plan.mm(step.kerf_mm, 2)
         if step.tab_mm > 0:
             because = f"{sheet} with its glue against a kerf of {kerf}; the tab lets nothing give."
             title = f"The sheet of step {index + 1} does not fit its kerf."
             yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
         elif step.register_by == "coaxial":
             moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
-            title = f"Step {index + 1} moves what lies beyond it by {draft.mm(moved, 2)}."
+            title = f"Step {index + 1} moves what lies beyond it by {plan.mm(moved, 2)}."
             because = f"{sheet} with its glue in a kerf of {kerf}; lines of earlier cuts part there by as much."
             yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
 
 
-def lips(draft: Draft) -> Iterator[Finding]:
+def lips(plan: Plan) -> Iterator[Finding]:
     """Lines that end on the lip of a barrel, where they would chip."""
-    layout, pen = draft.layout, draft.job.pen
+    layout, pen = plan.layout, plan.job.pen
     if layout is None or pen is None:
         return
-    for line in end_lines(draft.job, layout):
+    for line in end_lines(plan.job, layout):
         if line.inside_mm > _LIP_MM:
             continue
         name = pen.barrels[line.barrel].name
         because = (
-            f"{line.material} meets the {line.side} end {draft.mm(line.inside_mm)} inside the barrel; a sliver that "
+            f"{line.material} meets the {line.side} end {plan.mm(line.inside_mm)} inside the barrel; a sliver that "
             "thin chips when the end is squared."
         )
         title = f"A line ends on the lip of {name}."
-        yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_slid(draft, layout, line)))
+        yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_slid(plan, layout, line)))
 
 
 STATION = Station.BLANK
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (stock, sheets, lips)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (stock, sheets, lips)
 
 
-def _slid(draft: Draft, layout: Layout, line: EndLine) -> Iterator[Remedy]:
+def _slid(plan: Plan, layout: Layout, line: EndLine) -> Iterator[Remedy]:
     """Slide the tube so that the line lies well inside, where the bar and its neighbours leave room."""
-    assert draft.job.pen is not None
+    assert plan.job.pen is not None
     by = (_CLEAR_MM - line.inside_mm) * (-1 if line.side == "left" else 1)
-    piece, kerf = layout.tubes[line.barrel].piece, draft.job.blank.saw_kerf_mm
+    piece, kerf = layout.tubes[line.barrel].piece, plan.job.blank.saw_kerf_mm
     others = [place.piece for n, place in enumerate(layout.tubes) if n != line.barrel]
     low, high = layout.ends[0].end_mm, layout.ends[1].start_mm
     start, end = piece.start_mm + by, piece.end_mm + by
@@ -79,10 +79,10 @@ def _slid(draft: Draft, layout: Layout, line: EndLine) -> Iterator[Remedy]:
     if low <= start and end <= high and clear:
         starts = tuple(round(s + by if n == line.barrel else s, 2) for n, s in enumerate(layout.starts_mm))
         edit = Edit(("blank", "tube_starts_mm"), starts)
-        yield Remedy(f"Slide {draft.job.pen.barrels[line.barrel].name} to {draft.mm(starts[line.barrel])}", (edit,))
+        yield Remedy(f"Slide {plan.job.pen.barrels[line.barrel].name} to {plan.mm(starts[line.barrel])}", (edit,))
 
 
-def _skimmed(draft: Draft, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:
+def _skimmed(plan: Plan, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:
     """Make the sheet as thick as the kerf leaves room for, all layers in proportion."""
     room = step.kerf_mm - (len(step.sheet) + 1) * step.glue_mm
     if room < 0.2:
@@ -92,4 +92,4 @@ def _skimmed(draft: Draft, index: int, step: CutStep, thickness_mm: float) -> It
         for layer in step.sheet
     )
     edit = Edit(("blank", "steps", index, "sheet"), layers)
-    yield Remedy(f"Take a sheet of {draft.mm(room, 2)}", (edit,))
+    yield Remedy(f"Take a sheet of {plan.mm(room, 2)}", (edit,))

@@ -2,16 +2,38 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from orvek.documents import Job, Step, missing_stock
 from orvek.planning.bar import bar_size, laid_barrels
-from orvek.planning.results import EndLine, Layout, Showing
+from orvek.planning.results import Layout
 from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
     from orvek.workpiece.program import Program
+
+
+@dataclass(frozen=True, slots=True)
+class EndLine:
+    """A line of the pattern near an end of a barrel: how far inside, and of which material."""
+
+    barrel: int
+    side: str
+    inside_mm: float
+    material: str
+
+
+@dataclass(frozen=True, slots=True)
+class Showing:
+    """How wide a let-in material shows along a barrel, over all angles."""
+
+    barrel: int
+    material: str
+    least_mm: float
+    most_mm: float
+
 
 _WITHIN_MM = 3.0
 _STEP_MM = 0.1

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from orvek.craft.segmenting import ArcCut, DiagonalCut
 from orvek.documents import ArcStep, CutStep, Job, Material, Step
+from orvek.planning.bar import widest_radius_mm
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 from orvek.workpiece.lengths import sheet_mm
@@ -51,12 +52,6 @@ def _arc_figures(step: ArcStep, job: Job) -> tuple[Figure, ...]:
             "The sheet bends by", 100 * cut.bend_strain, Dimension.PERCENT, "strain = t / (2 R)", (t, big), strain, 1
         ),
     )
-
-
-def widest_radius_mm(job: Job) -> float:
-    """Half the widest finished diameter; a usual one while there is no pen."""
-    barrels = job.pen.barrels if job.pen else ()
-    return max((max(b.finished_left_mm, b.finished_right_mm) for b in barrels), default=12.0) / 2
 
 
 def amount_figure(there: Material, volume_ml: float, bar_ml: float, points: int) -> Figure:

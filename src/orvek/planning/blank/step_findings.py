@@ -8,20 +8,18 @@ from typing import Any
 
 from orvek.craft.segmenting import ArcCut
 from orvek.documents import ArcStep, CutStep, DyeStep, SliceStep, StavesStep, WrapStep, missing_stock
-from orvek.planning.bar import bar_size
+from orvek.planning.bar import bar_size, widest_radius_mm
 from orvek.planning.bars import blank_mm
-from orvek.planning.blank.segments import widest_radius_mm
-from orvek.planning.draft import Draft
-from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm, staves_hole_mm
-from orvek.workpiece.program import MOST_MATERIALS
 
 
-def misses(draft: Draft) -> Iterator[Finding]:
+def misses(plan: Plan) -> Iterator[Finding]:
     """Cuts and arcs that do not meet the bar at all."""
-    width, depth, length, _ = bar_size(draft.layout)
-    long = starts_mm(draft.job.blank.steps, length)
-    for index, step in enumerate(draft.job.blank.steps):
+    width, depth, length, _ = bar_size(plan.layout)
+    long = starts_mm(plan.job.blank.steps, length)
+    for index, step in enumerate(plan.job.blank.steps):
         if isinstance(step, CutStep):
             reach = min(width, depth) / 2 / math.tan(math.radians(step.angle_deg))
             missed = step.centre_mm + reach < 0 or step.centre_mm - reach > long[index]
@@ -32,45 +30,45 @@ def misses(draft: Draft) -> Iterator[Finding]:
         else:
             continue
         if missed:
-            because = f"Its middle is at {draft.mm(step.centre_mm)}; the bar is {draft.mm(long[index])} long there."
-            remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {draft.mm(long[index] / 2)}")
+            because = f"Its middle is at {plan.mm(step.centre_mm)}; the bar is {plan.mm(long[index])} long there."
+            remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {plan.mm(long[index] / 2)}")
             yield _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
 
 
-def deep_arcs(draft: Draft) -> Iterator[Finding]:
+def deep_arcs(plan: Plan) -> Iterator[Finding]:
     """Arcs whose centre lies inside the bar, or that reach the hole on the finished barrel."""
-    holes = [barrel.bit_diameter_mm / 2 for barrel in draft.job.pen.barrels] if draft.job.pen else []
-    width, depth, _, _ = bar_size(draft.layout)
-    for index, step in enumerate(draft.job.blank.steps):
+    holes = [barrel.bit_diameter_mm / 2 for barrel in plan.job.pen.barrels] if plan.job.pen else []
+    width, depth, _, _ = bar_size(plan.layout)
+    for index, step in enumerate(plan.job.blank.steps):
         if not isinstance(step, ArcStep):
             continue
-        radius, arc = widest_radius_mm(draft.job), ArcCut(step.radius_mm, step.distance_mm, sheet_mm(step))
+        radius, arc = widest_radius_mm(plan.job), ArcCut(step.radius_mm, step.distance_mm, sheet_mm(step))
         if step.distance_mm < math.hypot(width, depth) / 2:
             because = (
-                f"It lies {draft.mm(step.distance_mm)} from the axis, inside the bar: the saw cannot follow it, "
+                f"It lies {plan.mm(step.distance_mm)} from the axis, inside the bar: the saw cannot follow it, "
                 "and the two sides of the cut are no longer two pieces."
             )
             out = math.ceil(math.hypot(width, depth) / 2 + 1)
-            remedy = _set(index, "distance_mm", float(out), f"Move its centre out to {draft.mm(out)}")
+            remedy = _set(index, "distance_mm", float(out), f"Move its centre out to {plan.mm(out)}")
             yield _caution(f"The centre of the arc of step {index + 1} is inside the bar.", because, remedy)
         elif holes and arc.depth_mm(radius) > radius - min(holes) + 1e-6:
             wall = radius - min(holes)
             further = math.ceil((step.distance_mm + arc.depth_mm(radius) - 0.8 * wall) * 10) / 10
             because = (
-                f"On the finished barrel it goes {draft.mm(arc.depth_mm(radius))} deep over a wall of "
-                f"{draft.mm(wall)}; what stays above it holds by the glue on the tube alone."
+                f"On the finished barrel it goes {plan.mm(arc.depth_mm(radius))} deep over a wall of "
+                f"{plan.mm(wall)}; what stays above it holds by the glue on the tube alone."
             )
-            remedy = _set(index, "distance_mm", further, f"Move its centre out to {draft.mm(further)}")
+            remedy = _set(index, "distance_mm", further, f"Move its centre out to {plan.mm(further)}")
             yield Finding(
                 Severity.NOTE, Station.BLANK, f"The arc of step {index + 1} reaches the tube.", because, remedy
             )
 
 
-def hollow_staves(draft: Draft) -> Iterator[Finding]:
+def hollow_staves(plan: Plan) -> Iterator[Finding]:
     """Staves too thin to meet, around nothing, with a hole wider than the bit takes away."""
-    width, _, length, _ = bar_size(draft.layout)
-    bits = [barrel.bit_diameter_mm for barrel in draft.job.pen.barrels] if draft.job.pen else [0.0]
-    for index, step in enumerate(draft.job.blank.steps):
+    width, _, length, _ = bar_size(plan.layout)
+    bits = [barrel.bit_diameter_mm for barrel in plan.job.pen.barrels] if plan.job.pen else [0.0]
+    for index, step in enumerate(plan.job.blank.steps):
         if not isinstance(step, StavesStep) or step.inside != "air":
             continue
         hole = staves_hole_mm(step, width)
@@ -80,44 +78,43 @@ def hollow_staves(draft: Draft) -> Iterator[Finding]:
             continue
         wanted = math.ceil((step.thickness_mm + (across - min(bits)) / 2 + 0.5) * 2) / 2
         because = (
-            f"{step.count} staves {draft.mm(step.thickness_mm)} thick leave {draft.mm(across)} open, and the bit takes "
-            f"only {draft.mm(min(bits))}: the tube would touch the staves nowhere."
+            f"{step.count} staves {plan.mm(step.thickness_mm)} thick leave {plan.mm(across)} open, and the bit takes "
+            f"only {plan.mm(min(bits))}: the tube would touch the staves nowhere."
         )
-        remedy = _set(index, "thickness_mm", wanted, f"Take staves of {draft.mm(wanted)}")
+        remedy = _set(index, "thickness_mm", wanted, f"Take staves of {plan.mm(wanted)}")
         title = f"The staves of step {index + 1} leave a hole wider than the bore."
         yield Finding(Severity.STOP, Station.BLANK, title, because, remedy)
 
 
-def no_picture(draft: Draft) -> Iterator[Finding]:
+def no_picture(plan: Plan) -> Iterator[Finding]:
     """A sheet printed with a picture that has not been chosen."""
-    for index, step in enumerate(draft.job.blank.steps):
+    for index, step in enumerate(plan.job.blank.steps):
         if isinstance(step, WrapStep) and step.pattern == "picture" and step.picture is None:
             because = "Choose a picture file at the step; until then bands are drawn."
             yield Finding(Severity.NOTE, Station.BLANK, f"Step {index + 1} has no picture yet.", because)
 
 
-def eaten(draft: Draft) -> Iterator[Finding]:
+def eaten(plan: Plan) -> Iterator[Finding]:
     """What slicing takes from a cast bar."""
-    start = blank_mm(draft.bars, draft.job.blank.saw_kerf_mm)
-    steps = draft.job.blank.steps
+    start = blank_mm(plan.bars, plan.job.blank.saw_kerf_mm)
+    steps = plan.job.blank.steps
     if start is None or not any(isinstance(step, SliceStep) for step in steps):
         return
     end = lengths_mm(steps, start)[-1]
     if start - end > 1:
-        because = (
-            f"Every cut takes its kerf and gives back only its glue line: {draft.mm(start)} become {draft.mm(end)}."
-        )
-        yield Finding(Severity.NOTE, Station.BLANK, f"The saw shortens the bar by {draft.mm(start - end)}.", because)
+        because = f"Every cut takes its kerf and gives back only its glue line: {plan.mm(start)} become {plan.mm(end)}."
+        yield Finding(Severity.NOTE, Station.BLANK, f"The saw shortens the bar by {plan.mm(start - end)}.", because)
 
 
-def crowded(draft: Draft) -> Iterator[Finding]:
+def crowded(plan: Plan) -> Iterator[Finding]:
     """More looks in one bar than the pictures can tell apart."""
-    steps = draft.job.blank.steps
+    steps = plan.job.blank.steps
     if missing_stock(steps) or sum(isinstance(step, DyeStep | WrapStep) for step in steps) < _MANY:
         return
-    from orvek.workpiece.compiling import compiled
+    from orvek.workpiece.compiling import compiled  # NumPy comes along: only where it is needed
+    from orvek.workpiece.program import MOST_MATERIALS
 
-    if compiled(steps, *bar_size(draft.layout)).is_crowded:
+    if compiled(steps, *bar_size(plan.layout)).is_crowded:
         because = (
             f"Every dye gives each wood one look more, and the pictures tell {MOST_MATERIALS} apart: beyond that a "
             "look is drawn as the one most like it. Sizes, cuts and volumes of the bar stand."
@@ -126,7 +123,7 @@ def crowded(draft: Draft) -> Iterator[Finding]:
 
 
 STATION = Station.BLANK
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     misses,
     deep_arcs,
     hollow_staves,

@@ -5,83 +5,83 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.bubbles import HEAD_ROOM, SAFE_PART, air_kpa, boils, gas_of_water, left_kpa, water_vapour_kpa
-from orvek.documents import InsertStep, catalogue
-from orvek.planning.draft import Draft
-from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.documents import InsertStep, catalogue, material
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
 
 _GAUGE_ERROR_KPA = 3.0
 _DRY_AND_SAFE = 0.5  # of the family's limit
 
 
-def pressure(draft: Draft) -> Iterator[Finding]:
+def pressure(plan: Plan) -> Iterator[Finding]:
     """Pressure within the pot's rating, and a pot the mould goes into."""
-    pour, plan = draft.job.pour, draft.bubbles
+    pour, made = plan.job.pour, plan.bubbles
     if pour.bubbles.way != "pressure":
         return
-    if pour.pot is None or plan is None:
+    if pour.pot is None or made is None:
         because = "Its plate says how far it may be pumped up, and its inside which moulds go in."
-        remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in draft.shop.pots[:2])
+        remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in plan.shop.pots[:2])
         yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
         return
     safe = SAFE_PART * pour.pot.rated_bar
-    held = f"The air in it would hold {plan.stored_kj.value:.1f} kJ." if plan.stored_kj else ""
+    held = f"The air in it would hold {made.stored_kj.value:.1f} kJ." if made.stored_kj else ""
     if pour.bubbles.pressure_bar > safe + 1e-9:
         over = pour.bubbles.pressure_bar > pour.pot.rated_bar
         because = (
-            f"{draft.bar(pour.bubbles.pressure_bar)} in a pot rated to {draft.bar(pour.pot.rated_bar)}: plan for "
+            f"{plan.bar(pour.bubbles.pressure_bar)} in a pot rated to {plan.bar(pour.pot.rated_bar)}: plan for "
             "at most "
-            f"80 % of the plate, {draft.bar(safe)}. {held}"
+            f"80 % of the plate, {plan.bar(safe)}. {held}"
         )
         remedy = Remedy(
-            f"Pump to {draft.bar(round(safe, 2))}", (Edit(("pour", "bubbles", "pressure_bar"), round(safe, 2)),)
+            f"Pump to {plan.bar(round(safe, 2))}", (Edit(("pour", "bubbles", "pressure_bar"), round(safe, 2)),)
         )
         title = "The pressure is above what the pot is rated for." if over else "The pressure is too near the rating."
         yield Finding(Severity.STOP, Station.POUR, title, because, (remedy,))
-    if plan.fitting == 0:
+    if made.fitting == 0:
         because = (
-            f"{draft.mm(plan.mould_mm[0], 0)} × {draft.mm(plan.mould_mm[1], 0)} × "
-            f"{draft.mm(plan.mould_mm[2], 0)} does not "
-            f"go into {draft.mm(pour.pot.diameter_mm, 0)} across and {draft.mm(pour.pot.height_mm, 0)} high with "
+            f"{plan.mm(made.mould_mm[0], 0)} × {plan.mm(made.mould_mm[1], 0)} × "
+            f"{plan.mm(made.mould_mm[2], 0)} does not "
+            f"go into {plan.mm(pour.pot.diameter_mm, 0)} across and {plan.mm(pour.pot.height_mm, 0)} high with "
             "room to "
             "lift it out."
         )
-        bigger = [pot for pot in draft.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
+        bigger = [pot for pot in plan.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
         remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in bigger[:1])
         yield Finding(Severity.STOP, Station.POUR, "The mould does not go into the pot.", because, remedies)
 
 
-def vacuum(draft: Draft) -> Iterator[Finding]:
+def vacuum(plan: Plan) -> Iterator[Finding]:
     """Head room, boiling, and gauges that promise more than the air holds."""
-    pour, resin = draft.job.pour, draft.job.pour.resin
-    if pour.bubbles.way != "vacuum" or draft.mixture is None:
+    pour, resin = plan.job.pour, plan.job.pour.resin
+    if pour.bubbles.way != "vacuum" or plan.mixture is None:
         return
-    altitude = draft.shop.preferences.altitude_m
+    altitude = plan.shop.preferences.altitude_m
     gauge = 100 * pour.bubbles.gauge_bar
     left, air = left_kpa(altitude, gauge), air_kpa(altitude)
     if left <= 0:
         because = (
-            f"The air itself has {draft.bar(air / 100)} at {altitude:g} m; no gauge can read more. Check the gauge."
+            f"The air itself has {plan.bar(air / 100)} at {altitude:g} m; no gauge can read more. Check the gauge."
         )
         best = round((air - _GAUGE_ERROR_KPA) / 100, 2)
-        remedy = Remedy(f"Reckon with {draft.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
+        remedy = Remedy(f"Reckon with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
-    largest = max((cup.volume_ml.value for cup in draft.mixture.cups), default=0.0)
+    largest = max((cup.volume_ml.value for cup in plan.mixture.cups), default=0.0)
     if largest * HEAD_ROOM > pour.bubbles.vessel_ml:
         because = (
-            f"{draft.ml(largest)} foam up to four times and more in a vessel of "
-            f"{draft.ml(pour.bubbles.vessel_ml)} before "
+            f"{plan.ml(largest)} foam up to four times and more in a vessel of "
+            f"{plan.ml(pour.bubbles.vessel_ml)} before "
             "they collapse."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The foam may climb out of the vacuum vessel.", because)
-    warm = draft.job.batch.shop_temperature_c
+    warm = plan.job.batch.shop_temperature_c
     if resin is not None and boils(resin.family, warm, left):
         because = (
             f"At {left:.1f} kPa its own solvent boils, so it never stops bubbling. The safety sheet has its "
             "vapour pressure."
         )
         higher = round((air - 2 * left) / 100, 2)
-        remedy = Remedy(f"Pull only {draft.bar(higher)}", (Edit(("pour", "bubbles", "gauge_bar"), max(0.1, higher)),))
+        remedy = Remedy(f"Pull only {plan.bar(higher)}", (Edit(("pour", "bubbles", "gauge_bar"), max(0.1, higher)),))
         yield Finding(Severity.CAUTION, Station.POUR, "The resin itself boils.", because, (remedy,))
     elif left < water_vapour_kpa(warm):
         because = (
@@ -95,12 +95,12 @@ def vacuum(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.POUR, "This is within the gauge's error of full vacuum.", because)
 
 
-def wood(draft: Draft) -> Iterator[Finding]:
+def wood(plan: Plan) -> Iterator[Finding]:
     """Wood in resin: dry enough for the family, held down where it floats, faces made ready."""
-    job, resin = draft.job, draft.job.pour.resin
+    job, resin = plan.job, plan.job.pour.resin
     insert = job.pour.insert
     laid = next((n for n, step in enumerate(job.blank.steps) if isinstance(step, InsertStep)), None)
-    if resin is None or draft.mixture is None or (insert is None and laid is None):
+    if resin is None or plan.mixture is None or (insert is None and laid is None):
         return
     family = catalogue().family(resin.family)
     limit = family.most_moisture_pct.value if family and family.most_moisture_pct else 12.0
@@ -121,12 +121,12 @@ def wood(draft: Draft) -> Iterator[Finding]:
         )
         severity = Severity.STOP if fast and moisture > limit + 2 else Severity.CAUTION
         yield Finding(severity, Station.POUR, "The wood is too damp for this resin.", because)
-    lying = draft.mixture.insert
+    lying = plan.mixture.insert
     density = insert.density_g_ml if insert else None
     if lying is not None and density is None and insert and insert.mass_g and lying.volume_ml.value > 0:
         density = insert.mass_g / lying.volume_ml.value
     if density is None and laid is not None:
-        density = draft.laid_density()
+        density = _laid_density(plan)
     if density is not None and density < resin.density_mix.value:
         because = (
             f"{density:.2f} g/ml in a resin of {resin.density_mix.value:.2f}: it floats up as soon as the resin "
@@ -138,4 +138,10 @@ def wood(draft: Draft) -> Iterator[Finding]:
 
 
 STATION = Station.POUR
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (pressure, vacuum, wood)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (pressure, vacuum, wood)
+
+
+def _laid_density(plan: Plan) -> float | None:
+    """Density of what the first step lays into the mould, from its material."""
+    laid = next((step for step in plan.job.blank.steps if isinstance(step, InsertStep)), None)
+    return material(laid.material).density_g_ml.value if laid else None

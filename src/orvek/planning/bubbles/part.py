@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
+from dataclasses import dataclass
 
 from orvek.craft.bubbles import (
     SAFE_PART,
@@ -16,11 +18,57 @@ from orvek.craft.bubbles import (
     vacuum_growth,
 )
 from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould, Shop
-from orvek.planning.results import BubblesPlan
+from orvek.planning.results import Caution, Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
+
+@dataclass(frozen=True, slots=True)
+class BubblesPlan:
+    """What pressure or vacuum does here. What only a pot has is None under vacuum."""
+
+    bubble_pct: Figure
+    volume_pct: Figure
+    safe_bar: Figure | None
+    lid_kn: Figure | None
+    stored_kj: Figure | None
+    fitting: int
+    side_by_side: int
+    mould_mm: tuple[float, float, float]
+    left_kpa: float | None
+
+
 _TENSION_N_M, _WETS_DEG = 0.035, 20.0  # typical of mixed resins on a mould: guesses
+
+
+def part(plan: Plan) -> BubblesPlan | None:
+    """What pressure or vacuum does here."""
+    return bubbles_plan(plan.job, plan.shop)
+
+
+def cautions(plan: Plan) -> Iterator[Caution]:
+    """What a pot or a chamber asks for."""
+    way = plan.job.pour.bubbles.way
+    if plan.job.pour.resin is not None and way in _CAUTIONS:
+        yield Caution(f"bubbles.{way}", _CAUTIONS[way])
+
+
+def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
+    """The figures of a report, by their headings."""
+    if plan.bubbles:
+        own = (plan.bubbles.safe_bar, plan.bubbles.lid_kn, plan.bubbles.stored_kj)
+        yield "Bubbles", [plan.bubbles.bubble_pct, plan.bubbles.volume_pct, *(figure for figure in own if figure)]
+    rise = climb(plan.job.pour.resin)
+    if rise and plan.job.pour.mould:
+        yield "At the mould's walls", [rise]
+
+
+_CAUTIONS = {
+    "pressure": "Pressure pot: only within the rating on its plate, with its relief valve; let the pressure out before "
+    "unlatching, never lean over it, change nothing on it. The maker's manual and local rules decide.",
+    "vacuum": "Vacuum chambers can implode: look for cracks and crazing, put a cage or cover round it, no plain glass "
+    "jars. The equipment's rating decides.",
+}
 
 
 def mould_size_mm(mould: Mould) -> tuple[float, float, float]:

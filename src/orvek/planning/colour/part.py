@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 
 from orvek.documents import Barrel, Cup, Job, Paint
-from orvek.planning.draft import Draft
-from orvek.planning.results import Edit, Finding, Plan, Remedy, Severity, Station, TubeView
+from orvek.planning.results import Plan
 from orvek.workpiece.optics import (
     BORDERLINE,
     BRASS,
@@ -19,6 +18,25 @@ from orvek.workpiece.optics import (
     passes,
     wall_of,
 )
+
+
+@dataclass(frozen=True, slots=True)
+class TubeView:
+    """What is seen of a tube through one colour at one end: contrast ratio and verdict (hidden, borderline, shows)."""
+
+    barrel: int
+    barrel_name: str
+    cup: str
+    side: str
+    wall_mm: float
+    ratio: float
+    verdict: str
+    measured: bool
+
+
+def part(plan: Plan) -> tuple[TubeView, ...]:
+    """What is seen of each tube."""
+    return tube_views(plan.job)
 
 
 def tube_views(job: Job) -> tuple[TubeView, ...]:
@@ -55,45 +73,6 @@ def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behi
     return TubeView(number, barrel.name, cup.name, side, wall_mm, ratio, verdict, measured)
 
 
-def tube_shows(draft: Draft) -> Iterator[Finding]:
-    """One finding a barrel, for the end and colour where it shows most."""
-    for number in sorted({view.barrel for view in draft.tube_views}):
-        views = [view for view in draft.tube_views if view.barrel == number and view.verdict != "hidden"]
-        clear = [cup.name for cup in draft.job.cast.cups if not cup.pigments]
-        views = [view for view in views if view.cup not in clear]
-        if not views:
-            continue
-        worst = min(views, key=lambda view: view.ratio)
-        basis = "by a chip you measured" if worst.measured else "by typical pigments, not measured: make a chip"
-        because = (
-            f"{worst.cup} at the {worst.side} end, {draft.mm(worst.wall_mm, 2)} thick: over brass and over black it "
-            f"differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Reckoned {basis}."
-        )
-        shows = worst.verdict == "shows"
-        title = (
-            f"The tube shows through {worst.barrel_name}."
-            if shows
-            else f"The tube may show through {worst.barrel_name}."
-        )
-        severity = Severity.CAUTION if shows else Severity.NOTE
-        yield Finding(severity, Station.POUR, title, because, tuple(_remedies(draft, number, worst)))
-
-
-def _remedies(draft: Draft, barrel: int, worst: TubeView) -> Iterator[Remedy]:
-    job = draft.job
-    if paint_of(job, barrel).where == "none":
-        for where in ("hole", "tube"):
-            words = f"Paint the {where} of {worst.barrel_name}"
-            yield Remedy(words, (Edit(("blank", "paints"), painted(job, barrel, where)),))
-    index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
-    load = needed_load(job.cast.cups[index], worst.wall_mm, draft.most_loads(job.cast.cups[index]))
-    if load is not None:
-        number, pct = load
-        dose = job.cast.cups[index].pigments[number]
-        path = ("blank", "steps", job.cast_index or 0, "cups", index, "pigments", number, "load_pct")
-        yield Remedy(f"Load {dose.pigment.name} to {pct:g} %", (Edit(path, pct),))
-
-
 def needed_load(cup: Cup, wall_mm: float, most_pct: tuple[float, ...]) -> tuple[int, float] | None:
     """Which pigment to load how far so that the wall hides brass, if its kind allows it: (index, load in %)."""
     for number, dose in enumerate(cup.pigments):
@@ -119,7 +98,3 @@ def behind_colour(plan: Plan) -> tuple[float, float, float]:
         return (181.0, 138.0, 58.0)
     base = max(job.cast.cups, key=lambda cup: cup.share).colour
     return (float(int(base[1:3], 16)), float(int(base[3:5], 16)), float(int(base[5:7], 16)))
-
-
-STATION = Station.POUR
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (tube_shows,)

@@ -6,35 +6,30 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from orvek.documents import Pour, Shop, declared
+from orvek.craft.pouring import cup_ages_min
+from orvek.documents import Pour, declared
 from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
-from orvek.planning.draft import Draft
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
-from orvek.planning.pour.pace import cup_ages_min
-from orvek.planning.results import Edit, Finding, Plan, Remedy, Severity, Station
+from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
 
-_ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
 _EDGE_K = 25.0
 
 
-def forecast_findings(plan: Plan, forecast: CureForecast, draft: Draft) -> tuple[Finding, ...]:
-    """Findings of a forecast, the worst first."""
+def forecast_findings(plan: Plan) -> Iterator[Finding]:
+    """What a forecast that is in the plan adds to what is to be said."""
+    forecast = plan.cure
+    if forecast is None:
+        return
     if forecast.problem:
         because = f"{forecast.problem} Put in what your label says, or what you have seen yourself."
-        return (Finding(Severity.CAUTION, Station.POUR, "The cure cannot be forecast.", because),)
-    found = [finding for check in _CHECKS for finding in check(plan, forecast, draft)]
-    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
-
-
-def with_forecast(plan: Plan, forecast: CureForecast | None, shop: Shop) -> Plan:
-    """The plan with what the forecast adds to its findings; as it is without one."""
-    if forecast is None:
-        return plan
-    draft = Draft(plan.job, shop, plan.pen, plan.bars, plan.layout, plan.mixture, plan.pace)
-    found = (*plan.findings, *forecast_findings(plan, forecast, draft))
-    return replace(plan, findings=tuple(sorted(found, key=lambda finding: _ORDER[finding.severity])))
+        yield Finding(Severity.CAUTION, Station.POUR, "The cure cannot be forecast.", because, key="cure.problem")
+        return
+    for check in _CHECKS:
+        for finding in check(plan, forecast):
+            yield replace(finding, key=f"cure.{check.__name__.strip('_')}")
 
 
 def answer(forecast: CureForecast) -> str:
@@ -71,12 +66,12 @@ def _when(forecast: CureForecast, band: Band) -> str:
     return f"{best} ({low} to {clock(there, band.high, step)})"
 
 
-def _heat(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+def _heat(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     peak, limit = forecast.peak_c, forecast.question.hottest_c
     if peak is None or peak.high <= limit:
         return
-    words = _degrees(draft, peak)
-    above = write(limit, Dimension.TEMPERATURE, draft.units, 0)
+    words = _degrees(plan, peak)
+    above = write(limit, Dimension.TEMPERATURE, plan.units, 0)
     edge = peak.low <= limit - _EDGE_K
     hot = peak.best > limit
     title = (
@@ -91,7 +86,7 @@ def _heat(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding
     yield Finding(severity, Station.POUR, title, because, forecast.cooler)
 
 
-def _late(_plan: Plan, forecast: CureForecast, _draft: Draft) -> Iterator[Finding]:
+def _late(_plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     there, ready = forecast.question.conditions, forecast.ready_min
     if ready is None or there.drill_after_h is None:
         return
@@ -106,23 +101,29 @@ def _late(_plan: Plan, forecast: CureForecast, _draft: Draft) -> Iterator[Findin
     yield Finding(Severity.STOP if late else Severity.CAUTION, Station.POUR, title, because, forecast.remedies)
 
 
-def _lives(plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+def _lives(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     """Each cup against its own time: from its hardener until it is poured out."""
     if plan.mixture is None or not forecast.cup_lives_min:
         return
-    ages = cup_ages_min(plan)
+    ages = cup_ages(plan)
     for cup, age, life in zip(plan.mixture.cups, ages, forecast.cup_lives_min, strict=True):
         if age <= HASTE * life.low:
             continue
         late = age > life.best
         title = f"{cup.name} sets in its cup." if late else f"{cup.name} leaves little time."
         because = (
-            f"Its {cup.mass_g.written(draft.units)} stay liquid for {draft.minutes(life.low)} to "
-            f"{draft.minutes(life.high)} from its own hardener; it is poured out after {draft.minutes(age)}."
+            f"Its {cup.mass_g.written(plan.units)} stay liquid for {plan.minutes(life.low)} to "
+            f"{plan.minutes(life.high)} from its own hardener; it is poured out after {plan.minutes(age)}."
         )
         remedies = tuple(_fewer(plan, age, life, len(ages)))
         yield Finding(Severity.STOP if late else Severity.CAUTION, Station.POUR, title, because, remedies)
         return
+
+
+def cup_ages(plan: Plan) -> tuple[float, ...]:
+    """How old each cup of the plan is, in min from its own hardener, when the last bar is filled."""
+    pour = plan.job.pour
+    return cup_ages_min(len(plan.job.cast.cups), pour.mix_min_per_cup, plan.bars.bars_per_casting, pour.pour_s_per_bar)
 
 
 def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy]:
@@ -142,11 +143,11 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
         yield Remedy(f"Cool the parts to {cool} °C", (edit,))
 
 
-def _stalls(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+def _stalls(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     end = forecast.cure_at_end
     if end is None or end.best >= READY_CURE:
         return
-    shop = write(forecast.question.shop_c, Dimension.TEMPERATURE, draft.units, 0)
+    shop = write(forecast.question.shop_c, Dimension.TEMPERATURE, plan.units, 0)
     because = (
         f"After a week at {shop} it is {100 * end.low:.0f} to {100 * end.high:.0f} % cured: in the cold its own glass "
         "stops it. Warming it afterwards takes it further; waiting does not."
@@ -154,38 +155,38 @@ def _stalls(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Findi
     yield Finding(Severity.CAUTION, Station.POUR, "The cure stalls in the cold.", because, forecast.remedies[:1])
 
 
-def _label(plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+def _label(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     """The label's own time in the mould against the pot life and the forecast."""
     resin = plan.job.pour.resin
     if resin is None or resin.demould_min is None or resin.pot_life_min is None:
         return
     if resin.demould_min.value <= resin.pot_life_min.value:
         because = (
-            f"It gives {draft.minutes(resin.pot_life_min.value)} of pot life and "
-            f"{draft.minutes(resin.demould_min.value)} "
+            f"It gives {plan.minutes(resin.pot_life_min.value)} of pot life and "
+            f"{plan.minutes(resin.demould_min.value)} "
             "to the mould's opening: it cannot leave the mould before it gels. Read the label again."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The label contradicts itself.", because)
     elif forecast.demould_min and resin.demould_min.value < forecast.demould_min.low:
         because = (
-            f"It says {draft.minutes(resin.demould_min.value)}, the forecast "
-            f"{draft.minutes(forecast.demould_min.low)} at "
+            f"It says {plan.minutes(resin.demould_min.value)}, the forecast "
+            f"{plan.minutes(forecast.demould_min.low)} at "
             "the earliest. Thin castings of fast resins often set sooner than this calculation has it."
         )
         yield Finding(Severity.NOTE, Station.POUR, "The label opens the mould sooner.", because)
 
 
-def _far(_plan: Plan, forecast: CureForecast, draft: Draft) -> Iterator[Finding]:
+def _far(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     for one in forecast.far[:1]:
         because = (
-            f"{draft.g(one.mass_g, 0)} at {write(one.temperature_c, Dimension.TEMPERATURE, draft.units)} gelled after "
-            f"{draft.minutes(one.gel_min)} lies more than three standard deviations from everything else. "
+            f"{plan.g(one.mass_g, 0)} at {write(one.temperature_c, Dimension.TEMPERATURE, plan.units)} gelled after "
+            f"{plan.minutes(one.gel_min)} lies more than three standard deviations from everything else. "
             "Was it another unit, another ratio, another cup? The forecast leans on it all the same."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "One entry of the cure log lies far outside.", because)
 
 
-def _layers(_plan: Plan, forecast: CureForecast, _draft: Draft) -> Iterator[Finding]:
+def _layers(_plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     there = forecast.question.conditions
     if there.layers == 1 or forecast.gelled_min is None:
         return
@@ -198,14 +199,12 @@ def _layers(_plan: Plan, forecast: CureForecast, _draft: Draft) -> Iterator[Find
     yield Finding(Severity.NOTE, Station.POUR, title, because)
 
 
-def _degrees(draft: Draft, band: Band) -> str:
-    low, best, high = (
-        write(value, Dimension.TEMPERATURE, draft.units, 0) for value in (band.low, band.best, band.high)
-    )
+def _degrees(plan: Plan, band: Band) -> str:
+    low, best, high = (write(value, Dimension.TEMPERATURE, plan.units, 0) for value in (band.low, band.best, band.high))
     return f"{best} ({low} to {high})"
 
 
-_CHECKS: tuple[Callable[[Plan, CureForecast, Draft], Iterator[Finding]], ...] = (
+_CHECKS: tuple[Callable[[Plan, CureForecast], Iterator[Finding]], ...] = (
     _heat,
     _late,
     _lives,

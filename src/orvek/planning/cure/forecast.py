@@ -32,7 +32,7 @@ from orvek.planning.cure.question import (
     Progress,
     clock,
 )
-from orvek.planning.results import Edit, Remedy
+from orvek.planning.findings import Edit, Remedy
 
 Floats = NDArray[np.float64]
 _WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}

@@ -1,6 +1,6 @@
 """What a cure forecast is asked, and what it answers: frozen, hashable, without the slow libraries.
 
-`cure_question(plan, shop)` is quick; the answer is computed in the background by `planning.forecast` and kept by its
+`cure_question(plan)` is quick; the answer is computed in the background by `planning.forecast` and kept by its
 question, so that the same question is never computed twice.
 """
 
@@ -20,10 +20,10 @@ from orvek.documents import (
     InsertStep,
     LoafMould,
     RoundMould,
-    Shop,
     catalogue,
 )
-from orvek.planning.results import Plan, Remedy
+from orvek.planning.findings import Remedy
+from orvek.planning.results import Plan
 
 HORIZON_H = 168.0
 READY_CURE = 0.90  # and Tg well above the shop: then it drills and turns cleanly (workshop practice)
@@ -133,7 +133,7 @@ class CureForecast:
     cooler: tuple[Remedy, ...] = ()
 
 
-def cure_question(plan: Plan, shop: Shop) -> CureQuestion | None:
+def cure_question(plan: Plan) -> CureQuestion | None:
     """What is to be forecast for this plan; None while mould, resin, colours or the label's pot life are missing."""
     job, mixture = plan.job, plan.mixture
     mould, resin = job.pour.mould, job.pour.resin
@@ -165,7 +165,7 @@ def cure_question(plan: Plan, shop: Shop) -> CureQuestion | None:
         tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.cups),
         job.batch.shop_temperature_c,
         conditions,
-        tuple(one for one in shop.cure_log if one.resin == resin.name),
+        tuple(one for one in plan.shop.cure_log if one.resin == resin.name),
     )
 
 

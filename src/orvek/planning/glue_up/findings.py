@@ -7,11 +7,11 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep, glues
-from orvek.planning.draft import Draft
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.glue_up.meeting import mean_reading_mm
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.haste import HASTE
-from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
 from orvek.workpiece.lengths import sheet_mm
 
@@ -24,26 +24,26 @@ HAND_SAW = Machine(
 )
 
 
-def short_pieces(draft: Draft) -> Iterator[Finding]:
+def short_pieces(plan: Plan) -> Iterator[Finding]:
     """Pieces that a machine cannot hold safely."""
-    plan = draft.cutting
-    if plan is None:
+    cutting = plan.cutting
+    if cutting is None:
         return
-    least = plan.machine.least_piece_mm
-    short = [cut for cut in plan.cuts if cut.held_mm < least - 1e-6]
+    least = cutting.machine.least_piece_mm
+    short = [cut for cut in cutting.cuts if cut.held_mm < least - 1e-6]
     if not short:
         return
     worst = min(short, key=lambda cut: cut.held_mm)
     because = (
-        f"Step {worst.step + 1} leaves {draft.mm(worst.held_mm)} to hold, and {plan.machine.name} holds "
-        f"{draft.mm(least)} "
+        f"Step {worst.step + 1} leaves {plan.mm(worst.held_mm)} to hold, and {cutting.machine.name} holds "
+        f"{plan.mm(least)} "
         "and more. A short piece tips, is caught and thrown. Take a sled with a clamp, or a saw that is moved by hand."
     )
-    hand = next((m for m in draft.shop.machines if m.least_piece_mm <= worst.held_mm), None)
+    hand = next((m for m in plan.shop.machines if m.least_piece_mm <= worst.held_mm), None)
     if hand is None and worst.held_mm >= HAND_SAW.least_piece_mm:
         hand = HAND_SAW
-    sled = plan.machine.with_(
-        name=f"{plan.machine.name[:60]}, clamped", least_piece_mm=max(5.0, math.floor(worst.held_mm))
+    sled = cutting.machine.with_(
+        name=f"{cutting.machine.name[:60]}, clamped", least_piece_mm=max(5.0, math.floor(worst.held_mm))
     )
     remedies = [Remedy(f"Saw it with {hand.name}", (Edit(("glue_up", "machine"), hand),))] if hand else []
     if worst.held_mm >= 5:
@@ -51,13 +51,13 @@ def short_pieces(draft: Draft) -> Iterator[Finding]:
     yield Finding(Severity.STOP, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
 
 
-def kerfs(draft: Draft) -> Iterator[Finding]:
+def kerfs(plan: Plan) -> Iterator[Finding]:
     """Kerfs that are not the machine's, or wider than what is sawn."""
-    plan = draft.cutting
-    if plan is None:
+    cutting = plan.cutting
+    if cutting is None:
         return
-    kerf = mean_reading_mm(draft.job.glue_up.kerf_readings_mm) or plan.machine.kerf_mm
-    steps = draft.job.blank.steps
+    kerf = mean_reading_mm(plan.job.glue_up.kerf_readings_mm) or cutting.machine.kerf_mm
+    steps = plan.job.blank.steps
     off = [
         n
         for n, s in enumerate(steps)
@@ -65,11 +65,11 @@ def kerfs(draft: Draft) -> Iterator[Finding]:
     ]
     if off:
         because = (
-            f"Step {off[0] + 1} reckons with {draft.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
-            f"{plan.machine.name} takes {draft.mm(kerf, 2)}. The lines part by the difference."
+            f"Step {off[0] + 1} reckons with {plan.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
+            f"{cutting.machine.name} takes {plan.mm(kerf, 2)}. The lines part by the difference."
         )
         edits = tuple(Edit(("blank", "steps", n, "kerf_mm"), round(kerf, 3)) for n in off)
-        remedy = Remedy(f"Reckon with {draft.mm(kerf, 2)} everywhere", edits)
+        remedy = Remedy(f"Reckon with {plan.mm(kerf, 2)} everywhere", edits)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "The kerf is not this saw's.", because, (remedy,))
     for index, step in enumerate(steps):
         thin = (
@@ -78,55 +78,55 @@ def kerfs(draft: Draft) -> Iterator[Finding]:
         thin = step.pitch_mm if isinstance(step, SliceStep) else thin
         if thin < kerf:
             because = (
-                f"{draft.mm(thin)} thick, sawn with {draft.mm(kerf)}: more becomes dust than strip, and it shatters."
+                f"{plan.mm(thin)} thick, sawn with {plan.mm(kerf)}: more becomes dust than strip, and it shatters."
             )
             title = f"The kerf is wider than what step {index + 1} saws."
             fine = Remedy(f"Saw it with {HAND_SAW.name}", (Edit(("glue_up", "machine"), HAND_SAW),))
             yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, (fine,) if thin > HAND_SAW.kerf_mm else ())
 
 
-def settings(draft: Draft) -> Iterator[Finding]:
+def settings(plan: Plan) -> Iterator[Finding]:
     """Angles that the machine's scale cannot be set to."""
-    plan = draft.cutting
-    if plan is None:
+    cutting = plan.cutting
+    if cutting is None:
         return
-    for cut in plan.cuts:
+    for cut in cutting.cuts:
         if cut.cost_mm <= _COARSE_MM or cut.set_by != "mitre":
             continue
-        exact, nearest = (write(v, Dimension.ANGLE, draft.units) for v in (cut.set_deg, cut.nearest_deg))
+        exact, nearest = (write(v, Dimension.ANGLE, plan.units) for v in (cut.set_deg, cut.nearest_deg))
         because = (
             f"{exact} from square is wanted and the scale goes to {nearest}; with the stop's steps the line on "
             "the barrel "
-            f"moves by {draft.mm(cut.cost_mm, 2)}. Set it by a stop or a wedge, or design it as the saw can be set."
+            f"moves by {plan.mm(cut.cost_mm, 2)}. Set it by a stop or a wedge, or design it as the saw can be set."
         )
         yield Finding(
             Severity.NOTE,
             Station.GLUE_UP,
             f"Step {cut.step + 1} falls between two marks of the saw.",
             because,
-            tuple(_settable(draft, cut)),
+            tuple(_settable(plan, cut)),
         )
 
 
-def _settable(draft: Draft, cut: SawCut) -> Iterator[Remedy]:
+def _settable(plan: Plan, cut: SawCut) -> Iterator[Remedy]:
     angle = round(90 - cut.nearest_deg, 3)
     if 8 <= angle <= 90 and abs(angle - cut.angle_deg) > 1e-6:
-        words = f"Cut at {write(angle, Dimension.ANGLE, draft.units)} to the axis"
+        words = f"Cut at {write(angle, Dimension.ANGLE, plan.units)} to the axis"
         yield Remedy(words, (Edit(("blank", "steps", cut.step, "angle_deg"), angle),))
 
 
-def joints(draft: Draft) -> Iterator[Finding]:
+def joints(plan: Plan) -> Iterator[Finding]:
     """More joints than the glue's open time allows, and glues that do not hold what is joined."""
-    plan = draft.cutting
-    if plan is None:
+    cutting = plan.cutting
+    if cutting is None:
         return
-    hurried = [joint for joint in plan.joints if joint.needed_min > HASTE * joint.open_min]
+    hurried = [joint for joint in cutting.joints if joint.needed_min > HASTE * joint.open_min]
     if hurried:
         worst = max(hurried, key=lambda joint: joint.needed_min)
         because = (
-            f"Step {worst.step + 1} closes {worst.joints} joints in {draft.minutes(worst.needed_min)}; "
-            f"{plan.glue.key} stays "
-            f"open for {draft.minutes(worst.open_min)}. Glue a few at a time and join those, or take one that waits."
+            f"Step {worst.step + 1} closes {worst.joints} joints in {plan.minutes(worst.needed_min)}; "
+            f"{cutting.glue.key} stays "
+            f"open for {plan.minutes(worst.open_min)}. Glue a few at a time and join those, or take one that waits."
         )
         slower = [g for g in glues() if HASTE * g.open_min >= worst.needed_min and (g.for_metal or not worst.has_metal)]
         late = worst.needed_min > worst.open_min
@@ -134,15 +134,17 @@ def joints(draft: Draft) -> Iterator[Finding]:
         title = "The glue sets before the last joint closes." if late else "There is little time for the joints."
         severity = Severity.STOP if late else Severity.CAUTION
         yield Finding(severity, Station.GLUE_UP, title, because, remedies)
-    if any(joint.has_metal for joint in plan.joints) and not plan.glue.for_metal:
-        because = f"{plan.glue.key.capitalize()} hardly holds brass, resin or composite; epoxy on scuffed faces does."
+    if any(joint.has_metal for joint in cutting.joints) and not cutting.glue.for_metal:
+        because = (
+            f"{cutting.glue.key.capitalize()} hardly holds brass, resin or composite; epoxy on scuffed faces does."
+        )
         remedy = Remedy("Glue with slow epoxy", (Edit(("glue_up", "glue"), "slow epoxy"),))
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "This glue does not hold metal.", because, (remedy,))
 
 
-def bends(draft: Draft) -> Iterator[Finding]:
+def bends(plan: Plan) -> Iterator[Finding]:
     """Sheets that break when they are bent to an arc."""
-    for index, step in enumerate(draft.job.blank.steps):
+    for index, step in enumerate(plan.job.blank.steps):
         if not isinstance(step, ArcStep) or not step.sheet:
             continue
         thickest = max(step.sheet, key=lambda layer: layer.thickness_mm)
@@ -160,7 +162,7 @@ def bends(draft: Draft) -> Iterator[Finding]:
             )
         )
         because = (
-            f"{draft.mm(thickest.thickness_mm)} bent to {draft.mm(step.radius_mm)} stretches by "
+            f"{plan.mm(thickest.thickness_mm)} bent to {plan.mm(step.radius_mm)} stretches by "
             f"{100 * strain:.1f} %; dry wood "
             "breaks at about 1 to 1.5 %. Several thin ones bend; metal and composite sheets may take more."
         )
@@ -171,18 +173,18 @@ def bends(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies)
 
 
-def rings(draft: Draft) -> Iterator[Finding]:
+def rings(plan: Plan) -> Iterator[Finding]:
     """What the shop's angle error leaves open in a ring of staves."""
-    for index, step in enumerate(draft.job.blank.steps):
-        if not isinstance(step, StavesStep) or draft.cutting is None:
+    for index, step in enumerate(plan.job.blank.steps):
+        if not isinstance(step, StavesStep) or plan.cutting is None:
             continue
-        across = draft.layout.across_mm if draft.layout else 20.0
-        gap = Ring(step.count).closing_gap_mm(draft.shop.accuracy.angle_deg, step.thickness_mm or across / 2)
+        across = plan.layout.across_mm if plan.layout else 20.0
+        gap = Ring(step.count).closing_gap_mm(plan.shop.accuracy.angle_deg, step.thickness_mm or across / 2)
         if gap <= _GAP_MM:
             continue
-        error = write(draft.shop.accuracy.angle_deg, Dimension.ANGLE, draft.units, 2)
+        error = write(plan.shop.accuracy.angle_deg, Dimension.ANGLE, plan.units, 2)
         because = (
-            f"{2 * step.count} faces, each off by {error}, leave {draft.mm(gap, 2)} in the last joint. Glue two "
+            f"{2 * step.count} faces, each off by {error}, leave {plan.mm(gap, 2)} in the last joint. Glue two "
             "halves and "
             "sand their faces flat on a disc before they are joined: that takes the error out."
         )
@@ -190,34 +192,32 @@ def rings(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.GLUE_UP, title, because)
 
 
-def boards(draft: Draft) -> Iterator[Finding]:
+def boards(plan: Plan) -> Iterator[Finding]:
     """Pieces that are longer or wider than any board at hand."""
-    plan = draft.cutting
-    if plan is None or not draft.shop.boards:
+    cutting = plan.cutting
+    if cutting is None or not plan.shop.boards:
         return
-    for stock in plan.stock:
-        alike = [board for board in draft.shop.boards if board.material == stock.material]
+    for stock in cutting.stock:
+        alike = [board for board in plan.shop.boards if board.material == stock.material]
         if not alike or any(b.length_mm >= stock.length_mm and b.width_mm >= stock.width_mm for b in alike):
             continue
         largest = max(alike, key=lambda board: board.length_mm * board.width_mm)
         because = (
-            f"{stock.name}: {draft.mm(stock.length_mm, 0)} × {draft.mm(stock.width_mm, 0)}; the largest such "
+            f"{stock.name}: {plan.mm(stock.length_mm, 0)} × {plan.mm(stock.width_mm, 0)}; the largest such "
             "board at hand has "
-            f"{draft.mm(largest.length_mm, 0)} × {draft.mm(largest.width_mm, 0)}."
+            f"{plan.mm(largest.length_mm, 0)} × {plan.mm(largest.width_mm, 0)}."
         )
         remedies: tuple[Remedy, ...] = ()
-        if draft.job.glue_up.skim_mm > 0 and any(
-            b.width_mm >= stock.width_mm - draft.job.glue_up.skim_mm for b in alike
-        ):
+        if plan.job.glue_up.skim_mm > 0 and any(b.width_mm >= stock.width_mm - plan.job.glue_up.skim_mm for b in alike):
             remedies = (Remedy("Leave nothing to skim off", (Edit(("glue_up", "skim_mm"), 0.0),)),)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "A board at hand is too small.", because, remedies)
         return
 
 
-def sheet_readings(draft: Draft) -> Iterator[Finding]:
+def sheet_readings(plan: Plan) -> Iterator[Finding]:
     """What calipers say of the sheets against what the steps reckon with."""
-    measured = mean_reading_mm(draft.job.glue_up.sheet_readings_mm)
-    steps = draft.job.blank.steps
+    measured = mean_reading_mm(plan.job.glue_up.sheet_readings_mm)
+    steps = plan.job.blank.steps
     cut = next((n for n, s in enumerate(steps) if isinstance(s, CutStep) and s.sheet), None)
     if measured is None or cut is None:
         return
@@ -227,26 +227,26 @@ def sheet_readings(draft: Draft) -> Iterator[Finding]:
     if abs(measured - planned) > _KERF_OFF_MM:
         moved = DiagonalCut(step.angle_deg, measured, step.kerf_mm).lengthening_mm
         because = (
-            f"{draft.mm(measured, 2)} measured, {draft.mm(planned, 2)} planned: what lies beyond each cut moves by "
-            f"{draft.mm(abs(moved), 2)}."
+            f"{plan.mm(measured, 2)} measured, {plan.mm(planned, 2)} planned: what lies beyond each cut moves by "
+            f"{plan.mm(abs(moved), 2)}."
         )
         title = "The sheets are not as thick as planned."
-        yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, _measured_sheets(draft, measured))
+        yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, _measured_sheets(plan, measured))
 
 
-def _measured_sheets(draft: Draft, measured_mm: float) -> tuple[Remedy, ...]:
+def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
     """Reckon with the sheets as they were measured; nothing to offer where no layer could be so thin or thick."""
     edits = []
-    for n, step in enumerate(draft.job.blank.steps):
+    for n, step in enumerate(plan.job.blank.steps):
         if isinstance(step, CutStep) and step.sheet:
             part = measured_mm / sheet_mm(step)
             thin = [{"material": one.material, "thickness_mm": round(one.thickness_mm * part, 3)} for one in step.sheet]
             edits.append(Edit(("blank", "steps", n, "sheet"), tuple(thin)))
-    return (Remedy(f"Reckon with sheets of {draft.mm(measured_mm, 2)}", tuple(edits)),)
+    return (Remedy(f"Reckon with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
 
 
 STATION = Station.GLUE_UP
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     short_pieces,
     kerfs,
     settings,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from statistics import mean, stdev
 from typing import TYPE_CHECKING
 
-from orvek.documents import Accuracy, GlueUp, Shop, Step, declared, missing_stock
+from orvek.documents import Accuracy, GlueUp, Step, declared, missing_stock
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
 from orvek.planning.results import Plan
@@ -65,13 +65,13 @@ class MeetAnswer:
         )
 
 
-def meet_question(plan: Plan, shop: Shop) -> MeetQuestion | None:
+def meet_question(plan: Plan) -> MeetQuestion | None:
     """What is asked for this plan; None where nothing is sawn."""
     steps = plan.job.blank.steps
     if plan.layout is None or missing_stock(steps) or not any(isinstance(step, SAWN) for step in steps):
         return None
     return MeetQuestion(
-        steps, bar_size(plan.layout), barrels_of(plan), measured_accuracy(shop.accuracy, plan.job.glue_up)
+        steps, bar_size(plan.layout), barrels_of(plan), measured_accuracy(plan.shop.accuracy, plan.job.glue_up)
     )
 
 

@@ -17,6 +17,7 @@ from typing import Any
 from orvek.craft.laying_out import pieces
 from orvek.documents import Board
 from orvek.planning.glue_up.saw import Stock
+from orvek.planning.results import Plan
 
 _UNITS = 10  # a millimetre
 _SECONDS = 3.0
@@ -34,6 +35,13 @@ class NestQuestion:
     stock: tuple[Stock, ...]
     boards: tuple[Board, ...]
     kerf_mm: float
+
+
+def nest_question(plan: Plan) -> NestQuestion | None:
+    """How this plan's pieces lie on the boards at hand; None where nothing is sawn."""
+    if plan.glue_up is None:
+        return None
+    return NestQuestion(plan.glue_up.stock, plan.shop.boards, plan.glue_up.machine.kerf_mm)
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,6 +7,7 @@ with points of the stock. What the list is made of stands in saw.py.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import replace
 
 from orvek.craft.segmenting import ArcCut, DiagonalCut, Ring, compound_stave, wrap_width_mm
@@ -30,15 +31,33 @@ from orvek.documents import (
     glue,
     material,
 )
-from orvek.planning.blank.segments import widest_radius_mm
-from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, face_of, stop_for
-from orvek.planning.results import Layout
+from orvek.planning.bar import widest_radius_mm
+from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures, face_of, stop_for
+from orvek.planning.results import Layout, Plan
+from orvek.planning.working import Figure
 from orvek.workpiece.lengths import starts_mm
 
 _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
 ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
 SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcStep, SliceStep, RipStep, SquareStep)
 _METALS = {"metal"}
+
+
+def part(plan: Plan) -> CutPlan | None:
+    """The cut list of the plan."""
+    return cut_plan(plan.job, plan.layout, plan.shop)
+
+
+def progress(plan: Plan) -> tuple[bool, bool]:
+    """What is sawn or glued is told whole, or not at all."""
+    has_any = plan.glue_up is not None and bool(plan.glue_up.cuts or plan.glue_up.joints)
+    return has_any, has_any
+
+
+def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
+    """The figures of a report, by their headings."""
+    for number, cut in enumerate(plan.glue_up.cuts if plan.glue_up else (), 1):
+        yield f"Cut {number}", list(cut_figures(cut))
 
 
 def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:

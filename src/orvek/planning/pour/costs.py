@@ -2,10 +2,33 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from orvek.documents import Job, Known
-from orvek.planning.results import BarsPlan, CostLine, CostPlan, MixturePlan
+from orvek.planning.pour.mixture import MixturePlan
+from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
+
+
+@dataclass(frozen=True, slots=True)
+class CostLine:
+    """One material of one casting."""
+
+    name: str
+    mass_g: float
+    price_per_kg: float | None
+    cost: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class CostPlan:
+    """What the materials of the whole job cost; lines are for one casting."""
+
+    lines: tuple[CostLine, ...]
+    total: Figure
+    per_pen: Figure
+    without_price: tuple[str, ...]
 
 
 def cost_plan(job: Job, bars: BarsPlan, mixture: MixturePlan | None) -> CostPlan | None:

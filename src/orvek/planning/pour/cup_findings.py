@@ -8,55 +8,56 @@ from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, fitting_vesse
 from orvek.documents import Cup, Scale, catalogue
 from orvek.documents.deeds import Path, renormalise_shares, split_cup
 from orvek.errors import OutOfBoundsError
-from orvek.planning.draft import Draft
-from orvek.planning.results import CupPlan, DosePlan, Edit, Finding, Remedy, Severity, Station
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.pour.mixture import CupPlan, DosePlan
+from orvek.planning.results import Plan
 
 _SHARES_WITHIN_PCT = 0.1
 
 
-def shares(draft: Draft) -> Iterator[Finding]:
+def shares(plan: Plan) -> Iterator[Finding]:
     """Shares that do not make 100 %."""
-    cups = draft.job.cast.cups
+    cups = plan.job.cast.cups
     total = sum(cup.share for cup in cups)
     if not cups or abs(total - 100) <= _SHARES_WITHIN_PCT:
         return
-    scaled = renormalise_shares(draft.job).cast.cups
-    words = ", ".join(draft.pct(cup.share) for cup in scaled)
-    edits = tuple(Edit(_cup_path(draft, i, "share"), cup.share) for i, cup in enumerate(scaled))
+    scaled = renormalise_shares(plan.job).cast.cups
+    words = ", ".join(plan.pct(cup.share) for cup in scaled)
+    edits = tuple(Edit(_cup_path(plan, i, "share"), cup.share) for i, cup in enumerate(scaled))
     yield Finding(
         Severity.CAUTION,
         Station.POUR,
-        f"The shares make {draft.pct(total)}.",
+        f"The shares make {plan.pct(total)}.",
         f"The plan scales them so that they fill the mould: {words}.",
         (Remedy(f"Write them as {words}", edits),),
     )
 
 
-def vessels(draft: Draft) -> Iterator[Finding]:
+def vessels(plan: Plan) -> Iterator[Finding]:
     """Cups that run over, or leave no room to stir."""
-    for index, (cup, planned) in enumerate(_cups(draft)):
+    for index, (cup, planned) in enumerate(_cups(plan)):
         if planned.filled <= ROOM_TO_STIR:
             continue
         over = planned.filled > 1
         title = f"{cup.name} runs over its cup." if over else f"{cup.name} leaves little room to stir."
-        volume, vessel = draft.ml(planned.volume_ml.value), draft.ml(planned.vessel_ml)
+        volume, vessel = plan.ml(planned.volume_ml.value), plan.ml(planned.vessel_ml)
         because = f"{volume} in a cup of {vessel}; stirring wants a fifth of it free."
         severity = Severity.STOP if over else Severity.CAUTION
-        yield Finding(severity, Station.POUR, title, because, tuple(_larger_vessel(draft, index, planned)))
+        yield Finding(severity, Station.POUR, title, because, tuple(_larger_vessel(plan, index, planned)))
 
 
-def loads(draft: Draft) -> Iterator[Finding]:
+def loads(plan: Plan) -> Iterator[Finding]:
     """Pigment loads above what their kind bears."""
-    for cup_index, (cup, _) in enumerate(_cups(draft)):
+    for cup_index, (cup, _) in enumerate(_cups(plan)):
         for index, dose in enumerate(cup.pigments):
             kind = catalogue().kind(dose.pigment.kind)
             if kind is None or dose.load_pct <= kind.most_pct:
                 continue
             because = (
-                f"{draft.pct(dose.load_pct)} of {kind.name.lower()}; above {draft.pct(kind.most_pct)} {kind.too_much}."
+                f"{plan.pct(dose.load_pct)} of {kind.name.lower()}; above {plan.pct(kind.most_pct)} {kind.too_much}."
             )
-            edit = Edit((*_dose_path(draft, cup_index, index), "load_pct"), kind.most_pct)
-            remedy = Remedy(f"Lower it to {draft.pct(kind.most_pct)}", (edit,))
+            edit = Edit((*_dose_path(plan, cup_index, index), "load_pct"), kind.most_pct)
+            remedy = Remedy(f"Lower it to {plan.pct(kind.most_pct)}", (edit,))
             yield Finding(
                 Severity.CAUTION,
                 Station.POUR,
@@ -66,50 +67,48 @@ def loads(draft: Draft) -> Iterator[Finding]:
             )
 
 
-def doses(draft: Draft) -> Iterator[Finding]:
+def doses(plan: Plan) -> Iterator[Finding]:
     """Pigments that this scale cannot weigh closely enough, and stocks too weak for their load."""
-    for cup_index, (cup, planned) in enumerate(_cups(draft)):
+    for cup_index, (cup, planned) in enumerate(_cups(plan)):
         for index, amount in enumerate(planned.doses):
             if not amount.is_weighable:
-                yield _small_dose(draft, cup, planned, amount, (cup_index, index))
+                yield _small_dose(plan, cup, planned, amount, (cup_index, index))
         if planned.part_a_g.value < 0:
-            yield _weak_stock(draft, cup_index, cup, planned)
+            yield _weak_stock(plan, cup_index, cup, planned)
 
 
-def ratio(draft: Draft) -> Iterator[Finding]:
+def ratio(plan: Plan) -> Iterator[Finding]:
     """Whether rounding and reading the scale keep the ratio within what the resin bears."""
-    resin = draft.job.pour.resin
+    resin = plan.job.pour.resin
     family = catalogue().family(resin.family) if resin else None
     tolerance = family.ratio_tolerance_pct.value if family else 3.0
-    step = draft.job.pour.scale.resolution_g
-    for cup, planned in _cups(draft):
+    step = plan.job.pour.scale.resolution_g
+    for cup, planned in _cups(plan):
         off = abs(planned.ratio_error_pct.value)
         total = off + planned.ratio_uncertainty_pct.value
         if planned.weighed_b_g <= 0:
-            because = f"{draft.g(planned.part_b_g.value, 2)} of part B is less than half a step of {step:g} g."
+            because = f"{plan.g(planned.part_b_g.value, 2)} of part B is less than half a step of {step:g} g."
             title = f"The scale cannot weigh the hardener for {cup.name}."
-            yield Finding(Severity.STOP, Station.POUR, title, because, tuple(_finer_scale(draft)))
+            yield Finding(Severity.STOP, Station.POUR, title, because, tuple(_finer_scale(plan)))
         elif total > tolerance and planned.part_a_g.value >= 0:
             severity = Severity.STOP if total > 3 * tolerance else Severity.CAUTION
             because = (
-                f"Rounding to {step:g} g puts B to A {draft.pct(off)} off, reading the scale adds up to "
-                f"{draft.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {draft.pct(tolerance)}."
+                f"Rounding to {step:g} g puts B to A {plan.pct(off)} off, reading the scale adds up to "
+                f"{plan.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {plan.pct(tolerance)}."
             )
             title = f"{cup.name} is a small cup for this scale."
-            yield Finding(severity, Station.POUR, title, because, tuple(_finer_scale(draft)))
+            yield Finding(severity, Station.POUR, title, because, tuple(_finer_scale(plan)))
 
 
-def capacity(draft: Draft) -> Iterator[Finding]:
+def capacity(plan: Plan) -> Iterator[Finding]:
     """Cups heavier than the scale carries."""
-    scale = draft.job.pour.scale
-    for index, (cup, planned) in enumerate(_cups(draft)):
+    scale = plan.job.pour.scale
+    for index, (cup, planned) in enumerate(_cups(plan)):
         if planned.mass_g.value <= scale.capacity_g:
             continue
-        because = (
-            f"{draft.g(planned.mass_g.value, 0)} and the cup itself, on a scale for {draft.g(scale.capacity_g, 0)}."
-        )
-        larger = [s for s in draft.shop.scales if s.capacity_g > planned.mass_g.value * 1.1]
-        remedies = [_take_scale(larger[0])] if larger else [_split(draft, index)]
+        because = f"{plan.g(planned.mass_g.value, 0)} and the cup itself, on a scale for {plan.g(scale.capacity_g, 0)}."
+        larger = [s for s in plan.shop.scales if s.capacity_g > planned.mass_g.value * 1.1]
+        remedies = [_take_scale(larger[0])] if larger else [_split(plan, index)]
         yield Finding(
             Severity.STOP,
             Station.POUR,
@@ -120,86 +119,86 @@ def capacity(draft: Draft) -> Iterator[Finding]:
 
 
 STATION = Station.POUR
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (shares, vessels, loads, doses, ratio, capacity)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (shares, vessels, loads, doses, ratio, capacity)
 
 
-def _cups(draft: Draft) -> Iterator[tuple[Cup, CupPlan]]:
-    if draft.mixture is not None:
-        yield from zip(draft.job.cast.cups, draft.mixture.cups, strict=bool(draft.mixture.cups))
+def _cups(plan: Plan) -> Iterator[tuple[Cup, CupPlan]]:
+    if plan.mixture is not None:
+        yield from zip(plan.job.cast.cups, plan.mixture.cups, strict=bool(plan.mixture.cups))
 
 
-def _cups_path(draft: Draft) -> Path:
-    return ("blank", "steps", draft.job.cast_index or 0, "cups")
+def _cups_path(plan: Plan) -> Path:
+    return ("blank", "steps", plan.job.cast_index or 0, "cups")
 
 
-def _cup_path(draft: Draft, index: int, field: str) -> Path:
-    return (*_cups_path(draft), index, field)
+def _cup_path(plan: Plan, index: int, field: str) -> Path:
+    return (*_cups_path(plan), index, field)
 
 
-def _dose_path(draft: Draft, cup: int, dose: int) -> Path:
-    return (*_cups_path(draft), cup, "pigments", dose)
+def _dose_path(plan: Plan, cup: int, dose: int) -> Path:
+    return (*_cups_path(plan), cup, "pigments", dose)
 
 
-def _larger_vessel(draft: Draft, index: int, planned: CupPlan) -> Iterator[Remedy]:
-    larger = fitting_vessel_ml(planned.volume_ml.value, draft.shop.vessels_ml)
+def _larger_vessel(plan: Plan, index: int, planned: CupPlan) -> Iterator[Remedy]:
+    larger = fitting_vessel_ml(planned.volume_ml.value, plan.shop.vessels_ml)
     if larger:
-        yield Remedy(f"Mix it in {draft.ml(larger)}", (Edit(_cup_path(draft, index, "vessel_ml"), larger),))
-    elif split := _split(draft, index):
+        yield Remedy(f"Mix it in {plan.ml(larger)}", (Edit(_cup_path(plan, index, "vessel_ml"), larger),))
+    elif split := _split(plan, index):
         yield split
 
 
-def _split(draft: Draft, index: int) -> Remedy | None:
+def _split(plan: Plan, index: int) -> Remedy | None:
     try:
-        cups = split_cup(draft.job, index).cast.cups
+        cups = split_cup(plan.job, index).cast.cups
     except OutOfBoundsError:
         return None
-    return Remedy("Mix it in two cups", (Edit(_cups_path(draft), cups),))
+    return Remedy("Mix it in two cups", (Edit(_cups_path(plan), cups),))
 
 
-def _small_dose(draft: Draft, cup: Cup, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Finding:
-    step = draft.job.pour.scale.resolution_g
+def _small_dose(plan: Plan, cup: Cup, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Finding:
+    step = plan.job.pour.scale.resolution_g
     because = (
-        f"{draft.g(amount.weighed_g, 2)} on a scale with steps of {step:g} g; to be within "
-        f"{draft.pct(draft.job.pour.dose_tolerance_pct)} it takes {draft.g(amount.least_g.value, 2)}."
+        f"{plan.g(amount.weighed_g, 2)} on a scale with steps of {step:g} g; to be within "
+        f"{plan.pct(plan.job.pour.dose_tolerance_pct)} it takes {plan.g(amount.least_g.value, 2)}."
     )
     remedies = [
-        *_as_stock(draft, planned, amount, place),
-        *_finer_scale(draft, amount),
+        *_as_stock(plan, planned, amount, place),
+        *_finer_scale(plan, amount),
     ]
     title = f"{amount.name} in {cup.name} is too little to weigh."
     return Finding(Severity.CAUTION, Station.POUR, title, because, tuple(remedies))
 
 
-def _as_stock(draft: Draft, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Iterator[Remedy]:
+def _as_stock(plan: Plan, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Iterator[Remedy]:
     """The strongest usual stock that is heavy enough to weigh and does not crowd out part A."""
     for strength in STOCK_STRENGTHS_PCT:
         stock_g = amount.pigment_g.value * 100 / strength
-        if stock_g >= amount.least_g.value and stock_g < 0.8 * planned.mass_g.value / (1 + _ratio(draft)):
-            edit = Edit((*_dose_path(draft, *place), "stock_pct"), strength)
-            yield Remedy(f"Weigh {draft.g(stock_g, 1)} of a {draft.pct(strength)} stock", (edit,))
+        if stock_g >= amount.least_g.value and stock_g < 0.8 * planned.mass_g.value / (1 + _ratio(plan)):
+            edit = Edit((*_dose_path(plan, *place), "stock_pct"), strength)
+            yield Remedy(f"Weigh {plan.g(stock_g, 1)} of a {plan.pct(strength)} stock", (edit,))
             return
 
 
-def _ratio(draft: Draft) -> float:
-    found = draft.mixture.ratio if draft.mixture else None
+def _ratio(plan: Plan) -> float:
+    found = plan.mixture.ratio if plan.mixture else None
     return found.value if found else 1.0
 
 
-def _weak_stock(draft: Draft, index: int, cup: Cup, planned: CupPlan) -> Finding:
+def _weak_stock(plan: Plan, index: int, cup: Cup, planned: CupPlan) -> Finding:
     edits = tuple(
-        Edit((*_dose_path(draft, index, n), "stock_pct"), None) for n, dose in enumerate(cup.pigments) if dose.stock_pct
+        Edit((*_dose_path(plan, index, n), "stock_pct"), None) for n, dose in enumerate(cup.pigments) if dose.stock_pct
     )
-    because = f"Its carrier is more part A than {cup.name} needs: {draft.g(-planned.part_a_g.value)} too much."
+    because = f"Its carrier is more part A than {cup.name} needs: {plan.g(-planned.part_a_g.value)} too much."
     title = f"The stock is too weak for {cup.name}."
     return Finding(Severity.STOP, Station.POUR, title, because, (Remedy("Weigh the pigment straight", edits),))
 
 
-def _finer_scale(draft: Draft, amount: DosePlan | None = None) -> Iterator[Remedy]:
-    now = draft.job.pour.scale
-    heaviest = max(planned.mass_g.value for _, planned in _cups(draft))
-    finer = [s for s in draft.shop.scales if s.resolution_g < now.resolution_g and s.capacity_g > 1.1 * heaviest]
+def _finer_scale(plan: Plan, amount: DosePlan | None = None) -> Iterator[Remedy]:
+    now = plan.job.pour.scale
+    heaviest = max(planned.mass_g.value for _, planned in _cups(plan))
+    finer = [s for s in plan.shop.scales if s.resolution_g < now.resolution_g and s.capacity_g > 1.1 * heaviest]
     if amount is not None:
-        need = amount.weighed_g * draft.job.pour.dose_tolerance_pct / 100
+        need = amount.weighed_g * plan.job.pour.dose_tolerance_pct / 100
         finer = [scale for scale in finer if scale.resolution_g <= need]
     if finer:
         yield _take_scale(max(finer, key=lambda scale: scale.resolution_g))

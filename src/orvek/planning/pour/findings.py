@@ -9,9 +9,9 @@ from itertools import combinations
 from orvek.craft.moulding import bar_section, bars_in
 from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
 from orvek.documents import Pour, catalogue, declared
-from orvek.planning.draft import Draft
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
-from orvek.planning.results import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
 
 _LABEL_MASS_FACTOR = 1.5
@@ -21,9 +21,9 @@ _DENSITY_DISAGREES = 0.05
 _NO_INSERT = Edit(("pour", "insert"), None)
 
 
-def what_is_missing(draft: Draft) -> Iterator[Finding]:
+def what_is_missing(plan: Plan) -> Iterator[Finding]:
     """The decisions still to be taken, in their order."""
-    job = draft.job
+    job = plan.job
     if job.cast_index is None:
         return
     if job.pen is not None and job.pour.mould is None:
@@ -37,28 +37,28 @@ def what_is_missing(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.POUR, "Last, the colours.", because)
 
 
-def section(draft: Draft) -> Iterator[Finding]:
+def section(plan: Plan) -> Iterator[Finding]:
     """Whether the barrels can be turned from the bar."""
-    bar, pen = draft.bars.section, draft.job.pen
+    bar, pen = plan.bars.section, plan.job.pen
     if bar is None or pen is None:
         return
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
-    across = draft.layout.across_mm if draft.layout else bar.smallest_mm
+    across = plan.layout.across_mm if plan.layout else bar.smallest_mm
     spare = clean_up_mm(across, widest)
     if spare >= CLEAN_UP_MARGIN_MM / 2:
         return
     severity = Severity.STOP if spare < 0 else Severity.CAUTION
     title = "The bar is thinner than the barrel." if spare < 0 else "The bar may keep a flat."
     because = (
-        f"{draft.mm(widest)} finished from a bar of {draft.mm(across)}: the hole may lie at most "
-        f"{draft.mm(max(spare, 0), 2)} off centre. Half a millimetre is a fair allowance for a drill press."
+        f"{plan.mm(widest)} finished from a bar of {plan.mm(across)}: the hole may lie at most "
+        f"{plan.mm(max(spare, 0), 2)} off centre. Half a millimetre is a fair allowance for a drill press."
     )
-    yield Finding(severity, Station.POUR, title, because, tuple(_thicker(draft, widest)))
+    yield Finding(severity, Station.POUR, title, because, tuple(_thicker(plan, widest)))
 
 
-def castings(draft: Draft) -> Iterator[Finding]:
+def castings(plan: Plan) -> Iterator[Finding]:
     """A mould that gives no bar at all, or not all of them at once."""
-    mould, bars = draft.job.pour.mould, draft.bars
+    mould, bars = plan.job.pour.mould, plan.bars
     if mould is None:
         return
     if bars_in(mould) == 0:
@@ -72,14 +72,14 @@ def castings(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.POUR, f"It takes {bars.castings} castings.", because)
 
 
-def insert(draft: Draft) -> Iterator[Finding]:
+def insert(plan: Plan) -> Iterator[Finding]:
     """An insert larger than its cavity, or whose volumes by different ways contradict each other."""
-    lying = draft.mixture.insert if draft.mixture else None
-    if lying is None or draft.mixture is None:
+    lying = plan.mixture.insert if plan.mixture else None
+    if lying is None or plan.mixture is None:
         return
-    volume, cavity = lying.volume_ml.value, draft.mixture.cavity_ml.value
+    volume, cavity = lying.volume_ml.value, plan.mixture.cavity_ml.value
     if volume >= cavity:
-        because = f"{draft.ml(volume)} in a cavity of {draft.ml(cavity)} leaves no room for resin."
+        because = f"{plan.ml(volume)} in a cavity of {plan.ml(cavity)} leaves no room for resin."
         remedies = () if lying.ways[0].name == "by its shape" else (Remedy("Pour without the insert", (_NO_INSERT,)),)
         yield Finding(Severity.STOP, Station.POUR, "The insert fills the cavity.", because, remedies)
     for one, other in combinations(lying.ways, 2):
@@ -87,15 +87,15 @@ def insert(draft: Draft) -> Iterator[Finding]:
         bears = 2 * math.hypot(one.uncertainty * a, other.uncertainty * b)
         if abs(a - b) > bears:
             because = (
-                f"{draft.ml(a)} {one.name}, {draft.ml(b)} {other.name}; the two may differ by {draft.ml(bears)}. "
-                f"The plan pours for {draft.ml(volume)}. Measure again, or draw the edge where it really runs."
+                f"{plan.ml(a)} {one.name}, {plan.ml(b)} {other.name}; the two may differ by {plan.ml(bears)}. "
+                f"The plan pours for {plan.ml(volume)}. Measure again, or draw the edge where it really runs."
             )
             yield Finding(Severity.CAUTION, Station.POUR, "The insert's volumes disagree.", because)
 
 
-def family(draft: Draft) -> Iterator[Finding]:
+def family(plan: Plan) -> Iterator[Finding]:
     """A resin that does not set in a mould, or whose densities contradict each other."""
-    resin = draft.job.pour.resin
+    resin = plan.job.pour.resin
     if resin is None:
         return
     known = catalogue().family(resin.family)
@@ -111,41 +111,41 @@ def family(draft: Draft) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.POUR, "The densities of the resin contradict each other.", because)
 
 
-def pace(draft: Draft) -> Iterator[Finding]:
+def pace(plan: Plan) -> Iterator[Finding]:
     """Whether stirring and pouring fit the pot life."""
-    if draft.pace is None or draft.pace.pot_life_min is None:
+    if plan.pace is None or plan.pace.pot_life_min is None:
         return
-    working, pot_life = draft.pace.working_min.value, draft.pace.pot_life_min
+    working, pot_life = plan.pace.working_min.value, plan.pace.pot_life_min
     if working <= HASTE * pot_life:
         return
     late = working > pot_life
     title = "It will set in the cups." if late else "There is little time to spare."
     because = (
-        f"Stirring {len(draft.job.cast.cups)} cups and pouring {draft.bars.bars_per_casting} bars takes "
-        f"{draft.minutes(working)}; the label gives {draft.minutes(pot_life)}."
+        f"Stirring {len(plan.job.cast.cups)} cups and pouring {plan.bars.bars_per_casting} bars takes "
+        f"{plan.minutes(working)}; the label gives {plan.minutes(pot_life)}."
     )
     severity = Severity.STOP if late else Severity.CAUTION
-    yield Finding(severity, Station.POUR, title, because, tuple(_slower(draft, pot_life)))
+    yield Finding(severity, Station.POUR, title, because, tuple(_slower(plan, pot_life)))
 
 
-def label_conditions(draft: Draft) -> Iterator[Finding]:
+def label_conditions(plan: Plan) -> Iterator[Finding]:
     """Where cup and shop differ from what the label's pot life was measured in."""
-    resin, mixture = draft.job.pour.resin, draft.mixture
+    resin, mixture = plan.job.pour.resin, plan.mixture
     if resin is None or mixture is None or resin.pot_life_min is None or not mixture.cups:
         return
     known = catalogue().family(resin.family)
     if known is not None and known.cure is not None:
         return  # the forecast says how long each cup lasts, and how it cures in the cold
     largest = max(cup.mass_g.value for cup in mixture.cups)
-    warm = draft.job.batch.shop_temperature_c
+    warm = plan.job.batch.shop_temperature_c
     heavy = largest > _LABEL_MASS_FACTOR * resin.pot_life_mass_g
     hot = warm > resin.pot_life_temperature_c + _LABEL_WARMER_C
-    written = write(warm, Dimension.TEMPERATURE, draft.units)
-    label_at = write(resin.pot_life_temperature_c, Dimension.TEMPERATURE, draft.units)
+    written = write(warm, Dimension.TEMPERATURE, plan.units)
+    label_at = write(resin.pot_life_temperature_c, Dimension.TEMPERATURE, plan.units)
     if heavy or hot:
         because = (
-            f"It is for a cup of {draft.g(resin.pot_life_mass_g, 0)} at {label_at}; your largest cup holds "
-            f"{draft.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
+            f"It is for a cup of {plan.g(resin.pot_life_mass_g, 0)} at {label_at}; your largest cup holds "
+            f"{plan.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The pot life will be shorter than the label says.", because)
     elif warm < _COLD_SHOP_C:
@@ -154,7 +154,7 @@ def label_conditions(draft: Draft) -> Iterator[Finding]:
 
 
 STATION = Station.POUR
-CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     what_is_missing,
     section,
     castings,
@@ -165,32 +165,32 @@ CHECKS: tuple[Callable[[Draft], Iterator[Finding]], ...] = (
 )
 
 
-def _thicker(draft: Draft, widest_mm: float) -> Iterator[Remedy]:
+def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
     fitting = [
         mould
-        for mould in draft.shop.moulds
+        for mould in plan.shop.moulds
         if bar_section(mould).smallest_mm >= widest_mm + CLEAN_UP_MARGIN_MM
-        and (draft.pen is None or mould.length_mm >= draft.pen.length_needed_mm.value)
+        and (plan.pen is None or mould.length_mm >= plan.pen.length_needed_mm.value)
     ]
     if fitting:
         best = min(fitting, key=lambda mould: bar_section(mould).smallest_mm)
         edits = (Edit(("pour", "mould"), best), Edit(("blank", "tube_starts_mm"), ()))
-        yield Remedy(f"Pour into {best.name}, {draft.mm(bar_section(best).smallest_mm)}", edits)
+        yield Remedy(f"Pour into {best.name}, {plan.mm(bar_section(best).smallest_mm)}", edits)
 
 
-def _slower(draft: Draft, pot_life_min: float) -> Iterator[Remedy]:
+def _slower(plan: Plan, pot_life_min: float) -> Iterator[Remedy]:
     """Fewer bars at once where that helps, or a slower resin from the shelf."""
-    pour, cups = draft.job.pour, len(draft.job.cast.cups)
+    pour, cups = plan.job.pour, len(plan.job.cast.cups)
     left_min = HASTE * pot_life_min - cups * pour.mix_min_per_cup
     bars = int(left_min * 60 / pour.pour_s_per_bar)
     most = declared(Pour, "most_bars_at_once").high
-    if 1 <= bars < draft.bars.bars_per_casting and bars <= most:
+    if 1 <= bars < plan.bars.bars_per_casting and bars <= most:
         yield Remedy(f"Cast at most {bars} at a time", (Edit(("pour", "most_bars_at_once"), bars),))
-    assert draft.pace is not None
-    wanted = draft.pace.working_min.value / HASTE
+    assert plan.pace is not None
+    wanted = plan.pace.working_min.value / HASTE
     slower = [
         resin
-        for resin in draft.shop.resins
+        for resin in plan.shop.resins
         if resin.pot_life_min and resin.pot_life_min.value >= wanted and resin != pour.resin
     ]
     if slower:

@@ -5,11 +5,11 @@ The shape wins where the steps lay wood in; what was weighed or measured is held
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 from orvek.craft.moulding import BarSection, bars_in
 from orvek.documents import Insert, InsertStep, Job, LoafMould, Step
-from orvek.planning.results import InsertPlan, InsertWay
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -17,6 +17,23 @@ _ML, _G = Dimension.VOLUME, Dimension.MASS
 _POINTS = 30_000
 # Relative standard uncertainties: estimates, from how natural wood varies and how closely it is drawn.
 _BY_SHAPE, _BY_DISPLACEMENT, _BY_MASS = 0.04, 0.01, 0.08
+
+
+@dataclass(frozen=True, slots=True)
+class InsertWay:
+    """One way of knowing an insert's volume, with its relative standard uncertainty."""
+
+    name: str
+    volume_ml: Figure
+    uncertainty: float
+
+
+@dataclass(frozen=True, slots=True)
+class InsertPlan:
+    """What lies in each cavity. The first way is the one that is used."""
+
+    volume_ml: Figure
+    ways: tuple[InsertWay, ...]
 
 
 def insert_plan(job: Job, section: BarSection | None) -> InsertPlan | None:

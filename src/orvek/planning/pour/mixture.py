@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+import math
+from dataclasses import dataclass, replace
 
 from orvek.craft.moulding import AnyMould, cavity_ml
 from orvek.craft.pouring import (
@@ -18,10 +19,62 @@ from orvek.craft.pouring import (
     stock_dose,
 )
 from orvek.documents import BarMould, Cup, Insert, Job, Known, LoafMould, PigmentDose, Pour, Resin, catalogue
-from orvek.planning.pour.inserts import insert_plan
-from orvek.planning.results import BarsPlan, CupPlan, DosePlan, InsertPlan, MixturePlan
+from orvek.planning.pour.inserts import InsertPlan, insert_plan
+from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term, known_term
 from orvek.quantities import Dimension
+
+
+@dataclass(frozen=True, slots=True)
+class DosePlan:
+    """One pigment in one cup: what the maker weighs, straight or from a stock."""
+
+    name: str
+    colour: str
+    pigment_g: Figure
+    weighed_g: float
+    stock_pct: float | None
+    least_g: Figure
+    is_weighable: bool
+    drops: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class CupPlan:
+    """One cup in the order of weighing. The `weighed` masses are what the scale shall show."""
+
+    name: str
+    colour: str
+    share_pct: Figure
+    volume_ml: Figure
+    mass_g: Figure
+    part_a_g: Figure
+    part_b_g: Figure
+    weighed_a_g: float
+    weighed_b_g: float
+    doses: tuple[DosePlan, ...]
+    ratio_error_pct: Figure
+    ratio_uncertainty_pct: Figure
+    vessel_ml: float
+
+    @property
+    def filled(self) -> float:
+        """How full the vessel is, as a fraction."""
+        return self.volume_ml.value / self.vessel_ml if self.vessel_ml else math.inf
+
+
+@dataclass(frozen=True, slots=True)
+class MixturePlan:
+    """One casting's resin. Absent parts mean that the job has no resin or no cups yet."""
+
+    cavity_ml: Figure
+    mould_ml: Figure
+    insert: InsertPlan | None
+    volume_ml: Figure
+    mass_g: Figure | None
+    ratio: Figure | None
+    cups: tuple[CupPlan, ...]
+
 
 _ML, _G, _PCT, _MM = Dimension.VOLUME, Dimension.MASS, Dimension.PERCENT, Dimension.LENGTH
 _UNKNOWN_PIGMENT_DENSITY = Known(value=1.5, standing="guess", source="kind of pigment not known")

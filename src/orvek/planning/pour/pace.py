@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from orvek.craft.pouring import working_time_min
 from orvek.documents import Job
-from orvek.planning.results import BarsPlan, PacePlan, Plan
+from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 
-def cup_ages_min(plan: Plan) -> tuple[float, ...]:
-    """How old each cup is, from its own hardener, when the last bar is filled: stirred in order, poured together."""
-    cups, pour = len(plan.job.cast.cups), plan.job.pour
-    pouring = plan.bars.bars_per_casting * pour.pour_s_per_bar / 60
-    return tuple((cups - n) * pour.mix_min_per_cup + pouring for n in range(cups))
+@dataclass(frozen=True, slots=True)
+class PacePlan:
+    """Time on the clock that starts with the first drop of hardener."""
+
+    working_min: Figure
+    pot_life_min: float | None
 
 
 def pace_plan(job: Job, bars: BarsPlan) -> PacePlan | None:

@@ -22,9 +22,6 @@ from orvek.window.widgets.label import Label
 _WAYS = {"none": "nothing, a slow resin", "pressure": "pressure until it has gelled", "vacuum": "vacuum before pouring"}
 
 
-_CAUTIONS = {"pressure": "Pressure pot", "vacuum": "Vacuum chambers"}
-
-
 class PotPicture(QWidget):
     """The pot from above with the moulds in it, and one bubble before and after, both to scale in themselves."""
 
@@ -140,7 +137,7 @@ class BubblesPage(QWidget):
                 line.label.setText(figure.label)
                 line.set_figure(figure, units)
         self._words.setText(_advice(plan))
-        self._caution.setText(next((c for c in plan.cautions if c.startswith(_CAUTIONS.get(way, "-"))), ""))
+        self._caution.setText(plan.caution(f"bubbles.{way}"))
 
     def _set_altitude(self, value: float) -> None:
         shop = self._session.shop

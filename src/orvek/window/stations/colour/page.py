@@ -8,8 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBo
 
 from orvek.documents import Chip, Cup, Recipe, deeds
 from orvek.planning import Plan
-from orvek.planning.colour.part import paint_of, painted
-from orvek.planning.results import TubeView
+from orvek.planning.colour.part import TubeView, paint_of, painted
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session

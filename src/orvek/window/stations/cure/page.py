@@ -21,6 +21,7 @@ from orvek.documents import Batch, Conditions, CureLog, declared
 from orvek.documents.conditions import Day
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
+from orvek.planning.cure.part import WARMING
 from orvek.planning.cure.question import CureForecast, clock
 from orvek.window import theme
 from orvek.window.session import Session
@@ -77,6 +78,9 @@ class CurePage(QWidget):
         self._fields: dict[str, QuantityField] = {}
         self._days: dict[str, ChoiceField] = {}
         self._lay_out()
+        forecaster = session.forecasts["cure"]
+        forecaster.progressed.connect(self.show_progress)
+        self.cancel.clicked.connect(forecaster.stop)
 
     def show_plan(self, plan: Plan) -> None:
         """Show the conditions of a plan."""
@@ -84,10 +88,11 @@ class CurePage(QWidget):
         for name, field in self._fields.items():
             field.set_value(getattr(there, name), units)
         self._shop.set_value(plan.job.batch.shop_temperature_c, units)
-        self._caution.setText(next((c for c in plan.cautions if c.startswith("Warm only")), ""))
+        self._caution.setText(plan.caution(WARMING))
         self._caution.setVisible(there.warm_c is not None)
         for name, choice in self._days.items():
             choice.set_text(getattr(there, name) or "when it is ready")
+        self.show_forecast(plan.cure)
 
     def show_forecast(self, forecast: CureForecast | None) -> None:
         """Show an answer; None while there is none yet."""

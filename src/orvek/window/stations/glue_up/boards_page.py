@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSiz
 
 from orvek.documents import BadSpot, Board, LaminateStep, RipStep, material
 from orvek.planning import Figure, Plan
-from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, offcuts
+from orvek.planning.glue_up.nesting import NestAnswer, offcuts
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
 from orvek.quantities import Units, write_sizes
 from orvek.window import theme
@@ -20,11 +20,6 @@ from orvek.window.widgets.label import Label
 from orvek.workpiece.lengths import starts_mm
 
 _GAP = 26
-
-
-def nest_question(plan: Plan, boards: tuple[Board, ...]) -> NestQuestion | None:
-    """How this plan's pieces lie on these boards; None where nothing is sawn."""
-    return NestQuestion(plan.cutting.stock, boards, plan.cutting.machine.kerf_mm) if plan.cutting else None
 
 
 class BoardsPicture(QWidget):

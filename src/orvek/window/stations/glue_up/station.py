@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from orvek.planning import Plan
-from orvek.planning.glue_up.meeting import meet, meet_question
-from orvek.window.forecasting import Forecaster, layout
 from orvek.window.session import Session
-from orvek.window.stations.glue_up.boards_page import BoardsPage, nest_question
+from orvek.window.stations.glue_up.boards_page import BoardsPage
 from orvek.window.stations.glue_up.cuts_page import CutsPage
 from orvek.window.stations.glue_up.gluing_page import GluingPage
 from orvek.window.stations.glue_up.meet_page import MeetPage
@@ -19,13 +16,11 @@ from orvek.window.widgets.tabs import Tabs
 
 GLUE_PAGES = ("cuts", "boards", "gluing", "meet")
 _WORDS = ("Cuts", "Boards", "Gluing", "Will it meet?")
-_BOARDS, _MEET = 1, 3
+_ASKED = {1: "boards", 3: "meet"}  # slow questions of pages, asked while the page is open
 
 
 class GlueUpStation(QWidget):
     """The station Glue-up. Boards and tolerance are asked in the background, when their page is open."""
-
-    cut_chosen = Signal(object)
 
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
@@ -33,8 +28,6 @@ class GlueUpStation(QWidget):
         self.tabs = Tabs(_WORDS)
         self.cuts, self.boards = CutsPage(session), BoardsPage(session)
         self.gluing, self.meeting = GluingPage(session), MeetPage(session, surface)
-        self.nesting = Forecaster(layout)
-        self.runs = Forecaster(lambda question, tell, _early: meet(question, surface.evaluator(), tell))
         self._pages, self._stack = QStackedWidget(), QStackedWidget()
         for page in (self.cuts, self.boards, self.gluing, self.meeting):
             self._pages.addWidget(page)
@@ -54,12 +47,8 @@ class GlueUpStation(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(self._stack)
         self.tabs.chosen.connect(self._open)
-        self.cuts.chosen.connect(self.cut_chosen)
-        self.nesting.arrived.connect(lambda _: self.show_plan(session.plan))
-        self.runs.arrived.connect(lambda _: self.show_plan(session.plan))
-        self.runs.progressed.connect(self.meeting.show_progress)
-        self.nesting.failed.connect(session.said)
-        self.runs.failed.connect(session.said)
+        self.cuts.chosen.connect(session.choose_cut)
+        session.forecasts["meet"].progressed.connect(self.meeting.show_progress)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for sawing and gluing."""
@@ -69,22 +58,21 @@ class GlueUpStation(QWidget):
             return
         for page in (self.cuts, self.boards, self.gluing, self.meeting):
             page.show_plan(plan)
-        if self._pages.currentIndex() == _BOARDS:
-            self.nesting.ask(nest_question(plan, self._session.shop.boards))
-            self.boards.show_answer(self.nesting.answer())
-        if self._pages.currentIndex() == _MEET and self._surface.evaluator() is not None:
-            self.runs.ask(meet_question(plan, self._session.shop))
-            self.meeting.show_answer(plan, self.runs.answer())
+        self.boards.show_answer(plan.boards)
+        self.meeting.show_answer(plan, plan.meet)
 
-    def is_busy(self) -> bool:
-        """Whether a layout or a run is being made."""
-        return self.nesting.is_busy() or self.runs.is_busy()
+    def open_page(self, name: str) -> None:
+        """Open a page by its name as it is typed in a command."""
+        self.tabs.choose(GLUE_PAGES.index(name))
 
-    def close_work(self) -> bool:
-        """Give up what is being made; whether it has ended."""
-        ended = self.nesting.close()
-        return self.runs.close() and ended
+    def leave(self) -> None:
+        """Another station is open now: nobody looks at the boards, and no cut is in hand."""
+        for key in _ASKED.values():
+            self._session.want(key, wanted=False)
+        self._session.choose_cut(None)
 
     def _open(self, number: int) -> None:
         self._pages.setCurrentIndex(number)
+        for page, key in _ASKED.items():
+            self._session.want(key, wanted=page == number)
         self.show_plan(self._session.plan)

@@ -61,10 +61,12 @@ class PaceGauge(QWidget):
 class PourStation(QWidget):
     """The station Pour."""
 
-    def __init__(self, session: Session, look: CastingLook, surface: Surface) -> None:
+    def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session = session
         self._menus = PourMenus(session, self)
+        look = CastingLook()
+        look.load()
         self.mould = MouldPicture(look, surface)
         self.cups = CupsPicture()
         self.table = WeighingTable(session)
@@ -88,6 +90,10 @@ class PourStation(QWidget):
         column.addWidget(self._stack)
         self.cups.moving.connect(lambda index, share: session.preview(deeds.move_boundary(session.job, index, share)))
         self.cups.moved.connect(session.finish)
+
+    def open_page(self, name: str) -> None:
+        """Open a page by its name as it is typed in a command."""
+        self.tabs.choose(PAGES.index(name))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for the pour."""

@@ -1,0 +1,70 @@
+"""Judgements on a plan: how much they matter, where, because of what, and what would help."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from orvek.documents.deeds import Path
+
+
+class Severity(StrEnum):
+    """How much a finding matters; the value is the word that stands beside its mark."""
+
+    STOP = "Stop"
+    CAUTION = "Caution"
+    NOTE = "Note"
+
+
+class Station(StrEnum):
+    """Where the maker decides; in the order of the work."""
+
+    PEN = "Pen"
+    BLANK = "Blank"
+    POUR = "Pour"
+    GLUE_UP = "Glue-up"
+
+
+class StationState(StrEnum):
+    """The mark of a station on the rail."""
+
+    EMPTY = "nothing yet"
+    IN_WORK = "in work"
+    NEEDS_A_LOOK = "needs a look"
+    READY = "ready"
+
+
+@dataclass(frozen=True, slots=True)
+class Edit:
+    """One change to a job: a value put at a path. Remedies and editors both speak in edits."""
+
+    path: Path
+    value: object
+
+
+class Ask(StrEnum):
+    """What a button can ask of the window instead of an edit."""
+
+    UNDO = "undo"
+    SHOW_LOG = "show the log"
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """What a finding's button does: its label says exactly what will change."""
+
+    label: str
+    edits: tuple[Edit, ...]
+    ask: Ask | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """A judgement on the plan."""
+
+    severity: Severity
+    station: Station
+    title: str
+    because: str
+    remedies: tuple[Remedy, ...] = ()
+    key: str = ""  # which judgement this is, whatever its words: topic and check, e.g. "pen.walls"

@@ -1,0 +1,71 @@
+"""The slow questions of a plan, in one table: what is asked, how it is answered, what the answer adds.
+
+Whoever shows or prints a plan asks them by this table, so that the screen and the command line tell the same.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable, Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from orvek.planning.cure.findings import forecast_findings
+from orvek.planning.cure.question import cure_question
+from orvek.planning.findings import Finding, Station
+from orvek.planning.glue_up.meeting import meet_question
+from orvek.planning.glue_up.nesting import nest_question
+from orvek.planning.results import Plan
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
+
+Tell = Callable[[float], None]
+Early = Callable[[Any], None]
+
+
+@dataclass(frozen=True, slots=True)
+class Slow:
+    """One slow question.
+
+    Attributes:
+        key: the field of `Plan` that holds the answer.
+        station: where it is shown.
+        words: what it is called where it cannot be worked out.
+        question: the frozen question of a plan; None where there is nothing to ask.
+        answer: answers it: question, evaluator of the field, how far (0 to 1), an early answer.
+        findings: what the answer adds to what is to be said.
+        is_always_asked: whether it is asked with every plan; else only while its page is open.
+    """
+
+    key: str
+    station: Station
+    words: str
+    question: Callable[[Plan], Hashable | None]
+    answer: Callable[[Any, Evaluator, Tell, Early], Any]
+    findings: Callable[[Plan], Iterator[Finding]] | None = None
+    is_always_asked: bool = False
+
+
+def _cure(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
+    from orvek.planning.cure.forecast import cure_forecast
+
+    return cure_forecast(question, tell, early)
+
+
+def _boards(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
+    from orvek.planning.glue_up.nesting import nest
+
+    return nest(question, tell)
+
+
+def _meet(question: Any, evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
+    from orvek.planning.glue_up.meeting import meet
+
+    return meet(question, evaluate, tell)
+
+
+QUESTIONS = (
+    Slow("cure", Station.POUR, "the cure", cure_question, _cure, forecast_findings, is_always_asked=True),
+    Slow("boards", Station.GLUE_UP, "the layout of the boards", nest_question, _boards),
+    Slow("meet", Station.GLUE_UP, "whether the lines meet", meet_question, _meet),
+)

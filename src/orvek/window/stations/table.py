@@ -1,0 +1,61 @@
+"""The stations, in one table: each entry is built when it is first opened."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Protocol
+
+from PySide6.QtWidgets import QWidget
+
+from orvek.planning import Plan, Station
+from orvek.window.session import Session
+from orvek.window.surface import Surface
+
+
+class StationWidget(Protocol):
+    """What the window asks of a station; `open_page` and `leave` may be left out."""
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows from a job."""
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One station: which, the names of its pages as they are typed in a command, and how it is built."""
+
+    station: Station
+    build: Callable[[Session, Surface], QWidget]
+    pages: tuple[str, ...] = ()
+
+
+def _pen(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.pen.station import PenStation
+
+    return PenStation(session, surface)
+
+
+def _blank(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.blank.station import BlankStation
+
+    return BlankStation(session, surface)
+
+
+def _pour(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.pour.station import PourStation
+
+    return PourStation(session, surface)
+
+
+def _glue_up(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.glue_up.station import GlueUpStation
+
+    return GlueUpStation(session, surface)
+
+
+STATIONS = (
+    Entry(Station.PEN, _pen),
+    Entry(Station.BLANK, _blank),
+    Entry(Station.POUR, _pour, ("weigh", "cure", "bubbles", "colour")),
+    Entry(Station.GLUE_UP, _glue_up, ("cuts", "boards", "gluing", "meet")),
+)
