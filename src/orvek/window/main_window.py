@@ -163,6 +163,8 @@ class MainWindow(QWidget):
         """What can wait until the first window is up."""
         self.surface.improved.connect(lambda: self.show_plan(self.session.plan))
         self.surface.load()
+        if self.surface.will_take_long() and not self.notice.text():
+            self.say("Pictures are a little coarse for now; they become finer by themselves in a moment.")
         self.session.begin_forecasts(self.surface.evaluator)
 
     def say(self, words: str, *, stays: bool = False, button: str = "", deed: Callable[[], None] | None = None) -> None:

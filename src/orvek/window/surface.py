@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 import platformdirs
@@ -42,7 +43,11 @@ class _Loader(QThread):
     def run(self) -> None:
         from orvek.workpiece.field import load_kernel
 
-        self.loaded.emit(load_kernel(platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"))
+        self.loaded.emit(load_kernel(_cache()))
+
+
+def _cache() -> Path:
+    return platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"
 
 
 class Surface(QObject):
@@ -66,6 +71,12 @@ class Surface(QObject):
         self._loader = _Loader()
         self._loader.loaded.connect(self._improve)
         self._loader.start()
+
+    def will_take_long(self) -> bool:
+        """Whether the kernel must be compiled first: once on a machine, some ten seconds to a minute."""
+        from orvek.workpiece.field import is_compiled
+
+        return self.is_loading() and not is_compiled(_cache())
 
     def use(self, evaluate: Evaluator) -> None:
         """Evaluate with this from now on."""

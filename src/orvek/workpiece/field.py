@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import hashlib
 import logging
 import os
+import platform
 import shutil
+import subprocess
+import sys
 from collections.abc import Callable
+from importlib import resources
+from importlib.metadata import version
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +22,9 @@ from orvek.workpiece.compiling import compiled
 from orvek.workpiece.program import Program, Sample
 from orvek.workpiece.reference import evaluate_reference
 
+_COMPILE = """import pathlib, sys
+from orvek.workpiece.field import compile_kernel
+compile_kernel(pathlib.Path(sys.argv[1]))"""
 _LOG = logging.getLogger(__name__)
 Evaluator = Callable[[Program, NDArray[np.float32]], Sample]
 
@@ -23,11 +32,16 @@ Evaluator = Callable[[Program, NDArray[np.float32]], Sample]
 def load_kernel(cache: Path) -> Evaluator:
     """Load the compiled kernel, its machine code kept in `cache`. Takes seconds: do it in the background.
 
+    Where there is no machine code yet, it is compiled in a process of its own: the compiler would hold the
+    interpreter, and with it the window, for many seconds.
+
     Returns:
         What evaluates programs from now on; where no compiler can run, the NumPy reference.
     """
     os.environ.setdefault("NUMBA_CACHE_DIR", str(cache))
     try:
+        if not is_compiled(cache):
+            _compile_apart(cache)
         return _warm_kernel()
     except Exception:
         _LOG.warning("the kernel's cache could not be used; it is made anew", exc_info=True)
@@ -39,6 +53,40 @@ def load_kernel(cache: Path) -> Evaluator:
         # The cache cannot be written or the compiler does not run here: slower, but right.
         _LOG.exception("the kernel does not run here; pictures are computed without it")
         return evaluate_reference
+
+
+def is_compiled(cache: Path) -> bool:
+    """Whether machine code of this very kernel, for this processor and compiler, lies in the cache."""
+    return _stamp(cache).exists()
+
+
+def compile_kernel(cache: Path) -> None:
+    """Compile the kernel and leave its machine code in the cache; for a process of its own."""
+    os.environ["NUMBA_CACHE_DIR"] = str(cache)
+    _warm_kernel()
+    _stamp(cache).touch()
+
+
+def _compile_apart(cache: Path) -> None:
+    cache.mkdir(parents=True, exist_ok=True)
+    command = [sys.executable, "-c", _COMPILE, str(cache)]
+    subprocess.run(command, check=False, capture_output=True, stdin=subprocess.DEVNULL)
+
+
+def _stamp(cache: Path) -> Path:
+    """A file whose name changes with whatever would make old machine code useless."""
+    source = resources.files("orvek.workpiece").joinpath("kernel.py").read_bytes()
+    made_by = f"{version('numba')} {version('numpy')} {sys.version_info[:2]} {platform.machine()} {_processor()}"
+    return cache / f"ready-{hashlib.sha256(source + made_by.encode()).hexdigest()[:16]}"
+
+
+def _processor() -> str:
+    """The processor's name, as Linux tells it; machine code for another is worth nothing."""
+    try:
+        lines = Path("/proc/cpuinfo").read_text(encoding="utf-8", errors="replace").splitlines()
+    except OSError:
+        return ""
+    return next((line for line in lines if line.startswith(("model name", "CPU part"))), "")
 
 
 def _warm_kernel() -> Evaluator:
