@@ -247,6 +247,6 @@ def _foot(page: _Page, plan: Plan, y: float) -> None:
     sheet = page.sheet
     sheet.text(_MARGIN, y + 3, "Take care", 10, "bold")
     y = sheet.paragraph(_MARGIN, y + 8, STEP_CAUTIONS["cut"][1], page.right - _MARGIN, 8.5)
-    steps = "; ".join(f"{n} {step_line(step)}" for n, step in enumerate(plan.job.blank.steps[:14], 1))
+    steps = "; ".join(f"{n} {step_line(step, page.units)}" for n, step in enumerate(plan.job.blank.steps[:14], 1))
     more = " …" if len(plan.job.blank.steps) > 14 else ""
     sheet.paragraph(_MARGIN, y + 1, f"The steps: {steps}{more}", page.right - _MARGIN, 7.5, colour=QUIET)

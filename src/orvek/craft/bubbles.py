@@ -12,11 +12,6 @@ KPA_PER_INHG = 3.38639
 SAFE_PART = 0.8  # of the rated pressure: workshop practice, never above
 HEAD_ROOM = 4.0  # a vacuum vessel holds this many times the liquid: 4 to 5, workshop practice
 ROOM_MM = 5.0  # around and above the moulds in a pot, to get them in and out
-BOILS_KPA = {
-    # vapour pressures at 20 °C; the product's safety sheet goes before them
-    "unsaturated polyester": 0.65,
-    "heat-cured methacrylate stabiliser": 4.0,
-}
 
 
 def air_kpa(altitude_m: float) -> float:
@@ -84,10 +79,9 @@ def moulds_in_pot(sides_mm: tuple[float, float], height_mm: float, pot_mm: tuple
     return best, layers
 
 
-def boils(family: str, temperature_c: float, left: float) -> bool:
-    """Whether the resin itself boils: its vapour pressure doubles every 12 K or so (an estimate)."""
-    at_20 = BOILS_KPA.get(family)
-    return at_20 is not None and left < at_20 * 2 ** ((temperature_c - 20) / 12)
+def boils(vapour_kpa_20: float, temperature_c: float, left: float) -> bool:
+    """Whether a liquid boils at `left` kPa: its vapour pressure doubles every 12 K or so (an estimate)."""
+    return left < vapour_kpa_20 * 2 ** ((temperature_c - 20) / 12)
 
 
 def _in_circle(long: float, wide: float, radius: float) -> int:

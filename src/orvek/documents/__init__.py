@@ -48,6 +48,7 @@ from orvek.documents.steps import (
     StavesStep,
     Step,
     WrapStep,
+    material_keys,
     missing_stock,
 )
 
@@ -132,6 +133,7 @@ __all__ = [
     "glues",
     "job_schema",
     "material",
+    "material_keys",
     "materials",
     "missing_stock",
     "new_id",

@@ -31,6 +31,7 @@ from orvek.documents.steps import (
     Step,
     WrapStep,
 )
+from orvek.quantities import Dimension, Units, write
 
 
 class Design(Document):
@@ -108,13 +109,13 @@ def designs() -> tuple[Design, ...]:
     return tuple(Design.model_validate(item) for item in json.loads(text)["designs"])
 
 
-def step_line(step: Step) -> str:
-    """A step in a few words, for the list of steps."""
+def step_line(step: Step, units: Units | None = None) -> str:
+    """A step in a few words, for the list of steps, its sizes in the maker's units."""
     match step:
         case CutStep():
             return f"Cut {step.angle_deg:g}° · {step.azimuth_deg:g}°"
         case ArcStep():
-            return f"Arc {step.radius_mm:g} · {step.azimuth_deg:g}°"
+            return f"Arc {write(step.radius_mm, Dimension.LENGTH, units)} · {step.azimuth_deg:g}°"
         case SolidStep():
             return f"{material(step.material).name} bar"
         case CastStep():
@@ -124,8 +125,8 @@ def step_line(step: Step) -> str:
         case PlugStep():
             return f"Fill {material(step.material).name.lower()}"
         case RoundStep():
-            return f"Round, {step.diameter_mm:g} mm"
+            return f"Round, {write(step.diameter_mm, Dimension.LENGTH, units)}"
         case SquareStep():
-            return f"Square, {step.side_mm:g} mm"
+            return f"Square, {write(step.side_mm, Dimension.LENGTH, units)}"
         case _:
             return STEP_NAMES[step.kind]

@@ -47,6 +47,8 @@ class Family(Document):
     cure: Cure | None = None
     most_moisture_pct: Known | None = None
     shrinks_pct: Known | None = None
+    foams_with_water: bool = False  # isocyanates make gas of every trace of water
+    vapour_kpa_20: Known | None = None  # of its solvent at 20 °C; what a vacuum may not fall below
 
 
 class Resin(Document):

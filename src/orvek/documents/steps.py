@@ -300,3 +300,20 @@ def missing_stock(steps: tuple[Step, ...]) -> tuple[str, str] | None:
     if first > 0 and steps[first].kind != "cast":
         return "A slab laid into the mould", "a casting right after it"
     return None
+
+
+def material_keys(step: Step) -> tuple[str, ...]:
+    """The keys of all materials that a step names, in no order; a cast's colours are not among them."""
+    found: list[str] = []
+    for name in type(step).model_fields:
+        value = getattr(step, name)
+        if name in _MATERIAL_FIELDS and isinstance(value, str):
+            found.append(value)
+        elif name == "materials":
+            found += value
+        elif name in {"strips", "pieces", "sheet"} and isinstance(value, tuple):
+            found += [layer.material for layer in value]
+    return tuple(found)
+
+
+_MATERIAL_FIELDS = {"material", "inside", "core", "one", "other", "over", "spacer"}

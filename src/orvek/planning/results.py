@@ -195,6 +195,10 @@ class Plan:
         """A pressure in the maker's words."""
         return write(value, Dimension.PRESSURE, self.units)
 
+    def kpa(self, value: float) -> str:
+        """A small absolute pressure, given in kPa, in the maker's words."""
+        return write(value / 100, Dimension.PRESSURE, self.units, 3)
+
     def degrees_c(self, value: float) -> str:
         """A temperature in the maker's words."""
         return write(value, Dimension.TEMPERATURE, self.units)

@@ -7,7 +7,17 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from orvek.craft.segmenting import ArcCut
-from orvek.documents import ArcStep, CutStep, DyeStep, SliceStep, StavesStep, WrapStep, missing_stock
+from orvek.documents import (
+    ArcStep,
+    CutStep,
+    DyeStep,
+    SliceStep,
+    StavesStep,
+    WrapStep,
+    material_keys,
+    materials,
+    missing_stock,
+)
 from orvek.planning.bar import bar_size, widest_radius_mm
 from orvek.planning.bars import blank_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -122,6 +132,17 @@ def crowded(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.BLANK, "Some colours are drawn alike.", because)
 
 
+def unknown_materials(plan: Plan) -> Iterator[Finding]:
+    """A material that Orvek does not know is never another one in silence."""
+    known = {there.key for there in materials()}
+    for index, step in enumerate(plan.job.blank.steps):
+        unknown = sorted(set(material_keys(step)) - known)
+        if unknown:
+            because = "It is drawn in a colour that is no material's, and weighed like water. Choose one at the step."
+            title = f"Step {index + 1} is of “{unknown[0]}”, which Orvek does not know."
+            yield Finding(Severity.CAUTION, Station.BLANK, title, because)
+
+
 STATION = Station.BLANK
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     misses,
@@ -130,6 +151,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     no_picture,
     eaten,
     crowded,
+    unknown_materials,
 )
 _MANY = 5  # with fewer dyes and printed sheets there can be no 254 looks
 

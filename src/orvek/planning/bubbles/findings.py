@@ -75,9 +75,11 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The foam may climb out of the vacuum vessel.", because)
     warm = plan.job.batch.shop_temperature_c
-    if resin is not None and boils(resin.family, warm, left):
+    family = catalogue().family(resin.family) if resin is not None else None
+    vapour = family.vapour_kpa_20 if family else None
+    if vapour is not None and boils(vapour.value, warm, left):
         because = (
-            f"At {left:.1f} kPa its own solvent boils, so it never stops bubbling. The safety sheet has its "
+            f"At {plan.kpa(left)} its own solvent boils, so it never stops bubbling. The safety sheet has its "
             "vapour pressure."
         )
         higher = round((air - 2 * left) / 100, 2)
@@ -85,13 +87,14 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.POUR, "The resin itself boils.", because, (remedy,))
     elif left < water_vapour_kpa(warm):
         because = (
-            f"Only {left:.1f} kPa are left, and water boils at {water_vapour_kpa(warm):.1f}: damp wood or "
+            f"Only {plan.kpa(left)} are left, and water boils at {plan.kpa(water_vapour_kpa(warm))}: damp wood or "
             "pigment goes on "
             "bubbling for hours. That is not air."
         )
         yield Finding(Severity.NOTE, Station.POUR, "Water boils at this vacuum.", because)
     if left < _GAUGE_ERROR_KPA:
-        because = f"{left:.1f} kPa lies within what a dial gauge and the weather may be off, about 3 kPa."
+        off = plan.kpa(_GAUGE_ERROR_KPA)
+        because = f"{plan.kpa(left)} lies within what a dial gauge and the weather may be off, about {off}."
         yield Finding(Severity.NOTE, Station.POUR, "This is within the gauge's error of full vacuum.", because)
 
 
@@ -109,17 +112,17 @@ def wood(plan: Plan) -> Iterator[Finding]:
         mass = insert.mass_g if insert and insert.mass_g else 10.0
         water = mass * (moisture - limit) / (100 + moisture)
         gas = gas_of_water(water)[0]
-        fast = resin.family == "fast polyurethane"
+        foaming = family is None or family.foams_with_water  # of a family that is not known, the worse is thought
         foams = (
             f" The {water:.2f} g of water over it could make {gas:.0f} ml of gas in it."
-            if fast
+            if foaming
             else " It shrinks later and parts."
         )
         because = (
             f"{moisture:g} % against at most {limit:g} % for this family.{foams} Dry it first, and let it cool in "
             "a bag."
         )
-        severity = Severity.STOP if fast and moisture > limit + 2 else Severity.CAUTION
+        severity = Severity.STOP if foaming and family is not None and moisture > limit + 2 else Severity.CAUTION
         yield Finding(severity, Station.POUR, "The wood is too damp for this resin.", because)
     lying = plan.mixture.insert
     density = insert.density_g_ml if insert else None

@@ -140,7 +140,7 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
     cool = round(max(8.0, plan.job.batch.shop_temperature_c - 8))
     if (pour.conditions.parts_c or plan.job.batch.shop_temperature_c) > cool + 2:
         edit = Edit(("pour", "conditions", "parts_c"), float(cool))
-        yield Remedy(f"Cool the parts to {cool} °C", (edit,))
+        yield Remedy(f"Cool the parts to {plan.degrees_c(cool)}", (edit,))
 
 
 def _stalls(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:

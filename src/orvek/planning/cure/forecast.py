@@ -33,6 +33,7 @@ from orvek.planning.cure.question import (
     clock,
 )
 from orvek.planning.findings import Edit, Remedy
+from orvek.quantities import Dimension, write
 
 Floats = NDArray[np.float64]
 _WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}
@@ -383,7 +384,7 @@ def _warmer(question: CureQuestion, forecast: CureForecast) -> list[tuple[str, d
     def warm(to_c: float, start_h: float, hours: float) -> None:
         if hours >= 1 and start_h + hours + 2 <= wanted:
             warmed = there.with_(warm_c=to_c, warm_after_min=60 * start_h, warm_min=60 * hours)
-            words = f"Warm to {to_c:.0f} °C for {hours:.0f} h, from {clock(there, start_h * 60)}"
+            words = f"Warm to {question.degrees(to_c)} for {hours:.0f} h, from {clock(there, start_h * 60)}"
             found.append((words, {"conditions": warmed}))
 
     if math.isfinite(gelled):
@@ -392,7 +393,7 @@ def _warmer(question: CureQuestion, forecast: CureForecast) -> list[tuple[str, d
     for shop in (20.0, 22.0, 25.0, 28.0):
         if shop > question.shop_c + 1:
             changes: dict[str, Any] = {"shop_c": shop, "conditions": there.with_(night_c=None)}
-            found.append((f"Keep the shop at {shop:.0f} °C, nights too", changes))
+            found.append((f"Keep the shop at {question.degrees(shop)}, nights too", changes))
     soon = forecast.gelled_min.best / 60 + 1
     for to_c in (40.0, 45.0, 50.0):
         if math.isfinite(soon):
@@ -412,10 +413,12 @@ def _cooler(question: CureQuestion, fit: Fit, forecast: CureForecast, tell: Prog
     for layers in (2, 3, 4, 6):
         if layers > there.layers and whole / layers >= 3:
             thin = replace(question, depth_mm=whole / layers, conditions=there.with_(layers=layers))
-            trials.append((f"Pour {layers} layers of {whole / layers:.1f} mm", thin))
+            trials.append((f"Pour {layers} layers of {write(whole / layers, Dimension.LENGTH, question.units)}", thin))
     parts = there.parts_c if there.parts_c is not None else question.shop_c
     if parts > 17:
-        trials.append(("Cool the parts to 15 °C", replace(question, conditions=there.with_(parts_c=15.0))))
+        trials.append(
+            (f"Cool the parts to {question.degrees(15.0)}", replace(question, conditions=there.with_(parts_c=15.0)))
+        )
     for label, trial in trials:
         tell(0.97)
         fast = fit.kinetics.faster(math.exp(_NORMAL_95 * fit.sd[0]))

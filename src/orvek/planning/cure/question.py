@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from orvek.documents import (
@@ -24,6 +24,7 @@ from orvek.documents import (
 )
 from orvek.planning.findings import Remedy
 from orvek.planning.results import Plan
+from orvek.quantities import Dimension, Units, write
 
 HORIZON_H = 168.0
 READY_CURE = 0.90  # and Tg well above the shop: then it drills and turns cleanly (workshop practice)
@@ -59,6 +60,11 @@ class CureQuestion:
     shop_c: float
     conditions: Conditions
     log: tuple[CureLog, ...]
+    units: Units = field(default_factory=Units)  # for the words of remedies
+
+    def degrees(self, value_c: float) -> str:
+        """A temperature in the maker's words."""
+        return write(value_c, Dimension.TEMPERATURE, self.units, 0)
 
     @property
     def calibration(self) -> tuple[Any, ...]:
@@ -147,25 +153,26 @@ def cure_question(plan: Plan) -> CureQuestion | None:
     share = min(0.95, core.volume_ml.value / cavity) if core and cavity > 0 else 0.0
     conditions = job.pour.conditions
     return CureQuestion(
-        resin.name,
-        family.cure,
-        resin.density_mix.value,
-        resin.pot_life_min.value,
-        resin.pot_life_mass_g,
-        resin.pot_life_temperature_c,
-        resin.peak_c.value if resin.peak_c else None,
-        width,
-        depth / conditions.layers,
-        mould.wall,
-        mould.wall_mm,
-        mould.floor_mm,
-        not isinstance(mould, LoafMould) and min(mould.cavities, plan.bars.bars_per_casting) > 2,
-        _core(plan),
-        share,
-        tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.cups),
-        job.batch.shop_temperature_c,
-        conditions,
-        tuple(one for one in plan.shop.cure_log if one.resin == resin.name),
+        resin=resin.name,
+        cure=family.cure,
+        density_g_ml=resin.density_mix.value,
+        pot_life_min=resin.pot_life_min.value,
+        pot_life_mass_g=resin.pot_life_mass_g,
+        pot_life_c=resin.pot_life_temperature_c,
+        peak_c=resin.peak_c.value if resin.peak_c else None,
+        width_mm=width,
+        depth_mm=depth / conditions.layers,
+        wall=mould.wall,
+        wall_mm=mould.wall_mm,
+        floor_mm=mould.floor_mm,
+        has_neighbours=not isinstance(mould, LoafMould) and min(mould.cavities, plan.bars.bars_per_casting) > 2,
+        core=_core(plan),
+        core_share=share,
+        cups_g=tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.cups),
+        shop_c=job.batch.shop_temperature_c,
+        conditions=conditions,
+        log=tuple(one for one in plan.shop.cure_log if one.resin == resin.name),
+        units=plan.units,
     )
 
 

@@ -245,6 +245,16 @@ def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
     return (Remedy(f"Reckon with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
 
 
+def unknown_glue(plan: Plan) -> Iterator[Finding]:
+    """A glue that Orvek does not know is never another one in silence."""
+    key = plan.job.glue_up.glue
+    if plan.glue_up is None or not plan.glue_up.joints or any(one.key == key for one in glues()):
+        return
+    because = f"Its times are not known. Until you choose one that is, it is planned like {plan.glue_up.glue.key}."
+    remedies = tuple(Remedy(f"Glue with {one.key}", (Edit(("glue_up", "glue"), one.key),)) for one in glues()[-2:])
+    yield Finding(Severity.CAUTION, Station.GLUE_UP, f"“{key}” is no glue that Orvek knows.", because, remedies)
+
+
 STATION = Station.GLUE_UP
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     short_pieces,
@@ -255,4 +265,5 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     rings,
     boards,
     sheet_readings,
+    unknown_glue,
 )

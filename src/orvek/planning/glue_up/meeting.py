@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from statistics import mean, stdev
 from typing import TYPE_CHECKING
 
@@ -11,6 +11,7 @@ from orvek.documents import Accuracy, GlueUp, Step, declared, missing_stock
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
 from orvek.planning.results import Plan
+from orvek.quantities import Dimension, Units, write
 from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
@@ -37,6 +38,7 @@ class MeetQuestion:
     size: tuple[float, float, float, bool]
     barrels: tuple[TurnedBarrel, ...]
     accuracy: Accuracy
+    units: Units = field(default_factory=Units)  # for the words of the answer
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,16 +55,17 @@ class MeetAnswer:
         if run.boundary_mm <= 0 or run.median_mm <= 0:
             return "There are no lines on the barrels that could miss one another."
         text = (
-            f"Lines miss their place by {run.median_mm:.2f} mm on a typical barrel, by {run.high_mm:.2f} mm on one in "
-            f"twenty, worst at {run.worst[0]:.0f} mm, {run.worst[1]:.0f}° round."
+            f"Lines miss their place by {self._mm(run.median_mm)} on a typical barrel, by {self._mm(run.high_mm)} "
+            f"on one in twenty, worst at {self._mm(run.worst[0], 0)}, {run.worst[1]:.0f}° round."
         )
         if run.better is None:
             return text
         group, error, after = run.better
-        unit = "°" if group in {"angle", "index"} else " mm"
-        return (
-            f"{text} First improve {WORDS[group]}: to {error:.2g}{unit}, and the typical miss falls to {after:.2f} mm."
-        )
+        better = f"{error:.2g}°" if group in {"angle", "index"} else self._mm(error)
+        return f"{text} First improve {WORDS[group]}: to {better}, and the typical miss falls to {self._mm(after)}."
+
+    def _mm(self, value: float, digits: int = 2) -> str:
+        return write(value, Dimension.LENGTH, self.question.units, digits)
 
 
 def meet_question(plan: Plan) -> MeetQuestion | None:
@@ -71,17 +74,21 @@ def meet_question(plan: Plan) -> MeetQuestion | None:
     if plan.layout is None or missing_stock(steps) or not any(isinstance(step, SAWN) for step in steps):
         return None
     return MeetQuestion(
-        steps, bar_size(plan.layout), barrels_of(plan), measured_accuracy(plan.shop.accuracy, plan.job.glue_up)
+        steps,
+        bar_size(plan.layout),
+        barrels_of(plan),
+        measured_accuracy(plan.shop.accuracy, plan.job.glue_up),
+        plan.units,
     )
 
 
 def measured_accuracy(accuracy: Accuracy, glue_up: GlueUp) -> Accuracy:
     """The shop's accuracy, with what calipers said of kerfs and sheets in place of what is assumed."""
     changes = {}
-    for field, readings in (("kerf_mm", glue_up.kerf_readings_mm), ("sheet_mm", glue_up.sheet_readings_mm)):
+    for name, readings in (("kerf_mm", glue_up.kerf_readings_mm), ("sheet_mm", glue_up.sheet_readings_mm)):
         if len(readings) >= 3:
-            bounds = declared(Accuracy, field)
-            changes[field] = min(bounds.high, max(bounds.low, 0.005, round(stdev(readings), 4)))
+            bounds = declared(Accuracy, name)
+            changes[name] = min(bounds.high, max(bounds.low, 0.005, round(stdev(readings), 4)))
     return accuracy.with_(**changes) if changes else accuracy
 
 

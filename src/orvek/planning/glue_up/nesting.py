@@ -11,13 +11,14 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from orvek.craft.laying_out import pieces
 from orvek.documents import Board
 from orvek.planning.glue_up.saw import Stock
 from orvek.planning.results import Plan
+from orvek.quantities import Dimension, Units, write
 
 _UNITS = 10  # a millimetre
 _SECONDS = 3.0
@@ -35,13 +36,14 @@ class NestQuestion:
     stock: tuple[Stock, ...]
     boards: tuple[Board, ...]
     kerf_mm: float
+    units: Units = field(default_factory=Units)  # for the words of the answer
 
 
 def nest_question(plan: Plan) -> NestQuestion | None:
     """How this plan's pieces lie on the boards at hand; None where nothing is sawn."""
     if plan.glue_up is None:
         return None
-    return NestQuestion(plan.glue_up.stock, plan.shop.boards, plan.glue_up.machine.kerf_mm)
+    return NestQuestion(plan.glue_up.stock, plan.shop.boards, plan.glue_up.machine.kerf_mm, plan.units)
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,9 +92,13 @@ def offcuts(answer: NestAnswer) -> tuple[str, ...]:
         piece = max((question.stock[p.stock] for p in here), key=lambda stock: stock.length_mm)
         more = pieces(long, piece.length_mm, question.kerf_mm)[0] * pieces(wide, piece.width_mm, question.kerf_mm)[0]
         spoilt = ", bad spots aside" if board.bad else ""
-        also = f", {more} more of {piece.length_mm:g} mm{spoilt}" if more else ""
-        found.append(f"{board.name} leaves {long:.0f} × {wide:.0f} mm{also}")
+        also = f", {more} more of {_mm(question, piece.length_mm)}{spoilt}" if more else ""
+        found.append(f"{board.name} leaves {_mm(question, long)} × {_mm(question, wide)}{also}")
     return tuple(found)
+
+
+def _mm(question: NestQuestion, value: float) -> str:
+    return write(value, Dimension.LENGTH, question.units, 0)
 
 
 def fits(stock: Stock, board: Board) -> bool:
@@ -239,7 +245,8 @@ def _words(question: NestQuestion, missing: list[int], placed: tuple[Placed, ...
     if not any(board.length_mm >= stock.length_mm for board in alike):
         longest = max(board.length_mm for board in alike)
         return (
-            f"A piece of {stock.length_mm:g} mm is longer than any such board at hand; the longest has {longest:g} mm."
+            f"A piece of {_mm(question, stock.length_mm)} is longer than any such board at hand; "
+            f"the longest has {_mm(question, longest)}."
         )
     return f"{len(missing)} of the pieces find no place on the boards at hand."
 

@@ -35,6 +35,7 @@ from orvek.planning.bar import widest_radius_mm
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures, face_of, stop_for
 from orvek.planning.results import Layout, Plan
 from orvek.planning.working import Figure
+from orvek.quantities import Dimension, Units, write
 from orvek.workpiece.lengths import starts_mm
 
 _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
@@ -73,7 +74,7 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
     cuts: list[SawCut] = []
     joints: list[GlueJoint] = []
     for index, (step, long) in enumerate(zip(steps, before, strict=True)):
-        maker = _Maker(job, machine, hand, index, long, across)
+        maker = _Maker(job, shop.preferences.units, machine, hand, index, long, across)
         stock += maker.stock(step)
         cuts += maker.cuts(step)
         joints += maker.joints(step)
@@ -94,9 +95,15 @@ def _start_across(job: Job, layout: Layout) -> float:
 class _Maker:
     """One step's share of the cut list."""
 
-    def __init__(self, job: Job, machine: Machine, hand: Glue, index: int, long: float, across: float) -> None:
+    def __init__(
+        self, job: Job, units: Units, machine: Machine, hand: Glue, index: int, long: float, across: float
+    ) -> None:
+        self._units = units
         self.job, self.machine, self.hand, self.index = job, machine, hand, index
         self.long, self.across = long, across
+
+    def _mm(self, value: float) -> str:
+        return write(value, Dimension.LENGTH, self._units)
 
     # -- stock -------------------------------------------------------------------------------------------------
 
@@ -186,7 +193,7 @@ class _Maker:
             case StackStep():
                 return [self._across(step)]
             case SquareStep() if step.side_mm < self.across:
-                return [self._along(f"Square it to {step.side_mm:g} mm", 0, step.side_mm, self.machine.kerf_mm, 2)]
+                return [self._along(f"Square it to {self._mm(step.side_mm)}", 0, step.side_mm, self.machine.kerf_mm, 2)]
             case _:
                 return []
 
@@ -202,25 +209,26 @@ class _Maker:
         # What lies against the fence, of the longer of the two pieces.
         held = max(step.centre_mm, self.long - step.centre_mm) + reach
         return SawCut(
-            self.index,
-            f"Cut at {step.angle_deg:g}° to the axis" + (f", leave a tab of {step.tab_mm:g} mm" if depth else ""),
-            step.angle_deg,
-            step.azimuth_deg,
-            step.centre_mm,
-            step.kerf_mm,
-            set_deg,
-            "mitre",
-            stop,
-            None,
-            nearest,
-            nearest_stop,
-            cost,
-            face_of(step.azimuth_deg + 270),
-            face_of(step.azimuth_deg + 180),
-            "both halves, mark them",
-            held if depth is None else self.long,
-            self.long,
-            self.across,
+            step=self.index,
+            title=f"Cut at {step.angle_deg:g}° to the axis"
+            + (f", leave a tab of {self._mm(step.tab_mm)}" if depth else ""),
+            angle_deg=step.angle_deg,
+            azimuth_deg=step.azimuth_deg,
+            centre_mm=step.centre_mm,
+            kerf_mm=step.kerf_mm,
+            set_deg=set_deg,
+            set_by="mitre",
+            stop_mm=stop,
+            fence_mm=None,
+            nearest_deg=nearest,
+            nearest_stop_mm=nearest_stop,
+            cost_mm=cost,
+            face_down=face_of(step.azimuth_deg + 270),
+            face_fence=face_of(step.azimuth_deg + 180),
+            keep="both halves, mark them",
+            held_mm=held if depth is None else self.long,
+            length_mm=self.long,
+            across_mm=self.across,
             depth_mm=depth,
         )
 
@@ -232,50 +240,50 @@ class _Maker:
         sine = math.sin(math.radians(angle_deg))
         count = max(0, math.ceil(self.long / (pitch_mm + kerf_mm / sine) - 1e-6) - 1)
         return SawCut(
-            self.index,
-            f"Crosscut into slices of {pitch_mm:g} mm",
-            angle_deg,
-            azimuth_deg,
-            pitch_mm,
-            kerf_mm,
-            set_deg,
-            "mitre" if angle_deg < 90 else "",
-            pitch_mm,
-            None,
-            nearest,
-            stop,
-            abs(stop - pitch_mm) * count,
-            face_of(azimuth_deg + 270),
-            face_of(azimuth_deg + 180),
-            "every slice, numbered in its order",
-            pitch_mm,
-            self.long,
-            self.across,
-            count,
+            step=self.index,
+            title=f"Crosscut into slices of {self._mm(pitch_mm)}",
+            angle_deg=angle_deg,
+            azimuth_deg=azimuth_deg,
+            centre_mm=pitch_mm,
+            kerf_mm=kerf_mm,
+            set_deg=set_deg,
+            set_by="mitre" if angle_deg < 90 else "",
+            stop_mm=pitch_mm,
+            fence_mm=None,
+            nearest_deg=nearest,
+            nearest_stop_mm=stop,
+            cost_mm=abs(stop - pitch_mm) * count,
+            face_down=face_of(azimuth_deg + 270),
+            face_fence=face_of(azimuth_deg + 180),
+            keep="every slice, numbered in its order",
+            held_mm=pitch_mm,
+            length_mm=self.long,
+            across_mm=self.across,
+            count=count,
         )
 
     def _arc(self, step: ArcStep) -> SawCut:
         reach = ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2)
         return SawCut(
-            self.index,
-            f"Saw an arc of {step.radius_mm:g} mm, its centre {step.distance_mm:g} mm from the axis",
-            90.0,
-            step.azimuth_deg,
-            step.centre_mm,
-            step.kerf_mm,
-            0.0,
-            "",
-            step.centre_mm - reach,
-            None,
-            0.0,
-            self._to_stop(step.centre_mm - reach),
-            abs(self._to_stop(step.centre_mm - reach) - (step.centre_mm - reach)),
-            face_of(step.azimuth_deg + 270),
-            face_of(step.azimuth_deg + 180),
-            "both pieces",
-            self.long,
-            self.long,
-            self.across,
+            step=self.index,
+            title=f"Saw an arc of {self._mm(step.radius_mm)}, its centre {self._mm(step.distance_mm)} from the axis",
+            angle_deg=90.0,
+            azimuth_deg=step.azimuth_deg,
+            centre_mm=step.centre_mm,
+            kerf_mm=step.kerf_mm,
+            set_deg=0.0,
+            set_by="",
+            stop_mm=step.centre_mm - reach,
+            fence_mm=None,
+            nearest_deg=0.0,
+            nearest_stop_mm=self._to_stop(step.centre_mm - reach),
+            cost_mm=abs(self._to_stop(step.centre_mm - reach) - (step.centre_mm - reach)),
+            face_down=face_of(step.azimuth_deg + 270),
+            face_fence=face_of(step.azimuth_deg + 180),
+            keep="both pieces",
+            held_mm=self.long,
+            length_mm=self.long,
+            across_mm=self.across,
             radius_mm=step.radius_mm,
         )
 
@@ -290,7 +298,7 @@ class _Maker:
         if step.ring_mm > 0:
             count = math.ceil(self.long / step.ring_mm) - 1
             rings = self._crosscuts(step.ring_mm, 90.0, 0.0, self.machine.kerf_mm)
-            found.append(_replaced(rings, title=f"Saw into rings of {step.ring_mm:g} mm", count=count))
+            found.append(_replaced(rings, title=f"Saw into rings of {self._mm(step.ring_mm)}", count=count))
         return found
 
     def _out_of_panel(self, step: LaminateStep) -> SawCut:
@@ -309,34 +317,52 @@ class _Maker:
         shortest = min(sawn, default=self.long)
         set_deg, nearest, stop = self._settings(90.0, step.pieces[0].thickness_mm)
         return SawCut(
-            self.index,
-            "Crosscut the pieces square to their lengths",
-            90.0,
-            0.0,
-            step.pieces[0].thickness_mm,
-            self.machine.kerf_mm,
-            set_deg,
-            "",
-            step.pieces[0].thickness_mm,
-            None,
-            nearest,
-            stop,
-            abs(stop - step.pieces[0].thickness_mm),
-            "D",
-            "C",
-            "the piece at the stop",
-            shortest,
-            self.long,
-            self.across,
-            len(step.pieces),
+            step=self.index,
+            title="Crosscut the pieces square to their lengths",
+            angle_deg=90.0,
+            azimuth_deg=0.0,
+            centre_mm=step.pieces[0].thickness_mm,
+            kerf_mm=self.machine.kerf_mm,
+            set_deg=set_deg,
+            set_by="",
+            stop_mm=step.pieces[0].thickness_mm,
+            fence_mm=None,
+            nearest_deg=nearest,
+            nearest_stop_mm=stop,
+            cost_mm=abs(stop - step.pieces[0].thickness_mm),
+            face_down="D",
+            face_fence="C",
+            keep="the piece at the stop",
+            held_mm=shortest,
+            length_mm=self.long,
+            across_mm=self.across,
+            count=len(step.pieces),
         )
 
     def _along(self, title: str, azimuth: float, fence: float, kerf: float, count: int = 1) -> SawCut:
         nearest = self._to_stop(fence)
         return SawCut(
-            self.index, title, 0.0, azimuth, 0.0, kerf, 0.0, "", None, fence, 0.0, nearest, abs(nearest - fence),
-            face_of(azimuth + 270), face_of(azimuth + 180), "both sides", self.long, self.long, self.across, count,
-        )  # fmt: skip
+            step=self.index,
+            title=title,
+            angle_deg=0.0,
+            azimuth_deg=azimuth,
+            centre_mm=0.0,
+            kerf_mm=kerf,
+            set_deg=0.0,
+            set_by="",
+            stop_mm=None,
+            fence_mm=fence,
+            nearest_deg=0.0,
+            nearest_stop_mm=nearest,
+            cost_mm=abs(nearest - fence),
+            face_down=face_of(azimuth + 270),
+            face_fence=face_of(azimuth + 180),
+            keep="both sides",
+            held_mm=self.long,
+            length_mm=self.long,
+            across_mm=self.across,
+            count=count,
+        )
 
     def _settings(self, angle_deg: float, stop: float) -> tuple[float, float, float]:
         return 90 - angle_deg, self._to_angle(90 - angle_deg), self._to_stop(stop)
@@ -383,7 +409,8 @@ class _Maker:
             case CutStep() | ArcStep() if step.sheet:
                 layers = len(step.sheet) + 1
                 closing = "Flush all faces and re-square before the next cut"
-                return [self._joint(f"{_named(step.sheet)} into the cut", layers, _metal(step.sheet), closing)]
+                words = f"{_named(step.sheet)} into the cut"
+                return [self._joint(words, layers, _metal(step.sheet), closing, down="the left face")]
             case SliceStep():
                 sine = math.sin(math.radians(step.angle_deg))
                 count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
@@ -400,12 +427,11 @@ class _Maker:
         angle = math.radians(step.angle_deg)
         return self.long * math.sin(angle) + self.across * math.cos(angle)
 
-    def _joint(self, what: str, count: int, metal: bool, then: str) -> GlueJoint:
+    def _joint(self, what: str, count: int, metal: bool, then: str, down: str = "a flat face") -> GlueJoint:
         needed = count * self.job.glue_up.minutes_a_joint
         rest = self.hand.handle_min
         if self.hand.activator and self.job.glue_up.activator:
             rest = min(rest, 1.0)
-        down = "the left face" if "into the cut" in what else "a flat face"
         return GlueJoint(
             self.index, what[:1].upper() + what[1:], count, down, needed, self.hand.open_min, rest, then, metal
         )
