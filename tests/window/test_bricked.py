@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import Chip, CutStep, Layer, StavesStep, deeds, to_text
+from orvek.documents.shelf_deeds import set_preference, take_off_shelf
 from orvek.planning import Plan, Station
 from orvek.shop import back_up, demo_job
 from orvek.window.backups_dialog import BackupsDialog
@@ -293,3 +294,18 @@ def test_typing_into_every_field_is_taken_or_refused(window: MainWindow, qtbot: 
     assert not window.session.plan.failed
     text = to_text(window.session.job)
     assert json.loads(text)
+
+
+def test_a_deed_on_the_shelves_is_undone_and_kept_undone(window: MainWindow, open_window: Opener) -> None:
+    session = window.session
+    before = session.shop
+    session.change_shop("Take a mould off", lambda shop: take_off_shelf(shop, "moulds", shop.moulds[0].name))
+    session.change_shop("Units", lambda shop: set_preference(shop, "length", "inch decimal"))
+    assert window._shop_undo.text() == "Undo: Units"
+    window._shop_undo.trigger()
+    assert session.units.length == "mm"
+    window._shop_undo.trigger()
+    assert session.shop == before
+    assert not window._shop_undo.isEnabled()
+    window.frame.close()
+    assert open_window().session.shop == before

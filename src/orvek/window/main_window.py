@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 
 from orvek import __version__
 from orvek.documents import SUFFIX, deeds
+from orvek.documents.shelf_deeds import set_preference
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan, Station
@@ -211,6 +212,7 @@ class MainWindow(QWidget):
         session.units_changed.connect(self._show_units)
         session.unsaved_changed.connect(self._show_keeping)
         session.access_changed.connect(self._show_keeping)
+        session.shop_changed.connect(self._show_shop_history)
         session.log_wanted.connect(self._show_log)
         self.keeping.button.clicked.connect(self._keep_again)
         self.notice.button.clicked.connect(self._do_what_was_said)
@@ -224,6 +226,7 @@ class MainWindow(QWidget):
             lambda index, by: session.attempt("Turn a barrel", lambda job: deeds.turn_tube(job, index, by))
         )
         self._show_history()
+        self._show_shop_history()
         self._show_units()
 
     def _move_tube(self, index: int, start_mm: float) -> None:
@@ -259,6 +262,7 @@ class MainWindow(QWidget):
         )
         self._action(edit, "Find a deed…", self._find_deed, QKeySequence("Ctrl+."))
         self._action(shop, "Shelves…", self._shelves)
+        self._shop_undo = self._action(shop, "Undo on the shelves", session.undo_shop)
         self._action(shop, "Preferences…", self._preferences)
         shop.addSeparator()
         self._action(shop, "Back up now", self._back_up)
@@ -303,6 +307,11 @@ class MainWindow(QWidget):
 
         DeedsPalette(self, self.all_actions()).exec()
 
+    def _show_shop_history(self) -> None:
+        deed = self.session.shop_undo
+        self._shop_undo.setText(without_shortcut(f"Undo: {deed}") if deed else "Undo on the shelves")
+        self._shop_undo.setEnabled(deed is not None)
+
     def _show_history(self) -> None:
         try:
             state = self.session.workshop.history(self.session.job.batch.id)
@@ -319,8 +328,7 @@ class MainWindow(QWidget):
             action.setChecked(unit == self.session.units.length)
 
     def _set_length_unit(self, unit: LengthUnit) -> None:
-        shop = self.session.shop
-        self.session.set_shop(shop.with_(preferences=shop.preferences.with_(length=unit)))
+        self.session.change_shop("Units", lambda shop: set_preference(shop, "length", unit))
         self._show_units()
 
     def _switch_units(self) -> None:
@@ -359,7 +367,7 @@ class MainWindow(QWidget):
         shop = self.session.shop
         changed = edit_document(self, "Preferences", shop.preferences, self.session.units)
         if changed is not None:
-            self.session.set_shop(shop.with_(preferences=changed))
+            self.session.change_shop("Preferences", lambda shop: shop.with_(preferences=changed))
 
     def _about(self) -> None:
         words = (

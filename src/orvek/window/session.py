@@ -40,6 +40,7 @@ class Session(QObject):
     units_changed = Signal()
     said = Signal(str)
     unsaved_changed = Signal(str)
+    shop_changed = Signal()
     access_changed = Signal()  # reading became writing
     log_wanted = Signal()
     cut_chosen = Signal(object)
@@ -53,6 +54,7 @@ class Session(QObject):
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
         self._lost: str = ""
+        self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self._evaluator: Callable[[], Evaluator | None] = lambda: None
         self._asked: set[str] = set()
         self.cut_in_hand: SawCut | None = None
@@ -336,18 +338,41 @@ class Session(QObject):
 
     # -- shop ------------------------------------------------------------------------------------------------
 
-    def set_shop(self, shop: Shop) -> None:
-        """Keep new shelves or preferences."""
+    def change_shop(self, deed: str, change: Callable[[Shop], Shop]) -> None:
+        """Make a deed on the shelves or preferences; it can be undone while the window is open."""
+        before = self.shop
+        try:
+            after = change(before)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return
+        if after != before and self._keep_shop(after):
+            self._shops.append((deed, before))
+            self.shop_changed.emit()
+
+    @property
+    def shop_undo(self) -> str | None:
+        """The deed on the shelves that `undo_shop` would take back."""
+        return self._shops[-1][0] if self._shops else None
+
+    def undo_shop(self) -> None:
+        """Take the last deed on the shelves or preferences back."""
+        if self._shops and self._keep_shop(self._shops[-1][1]):
+            self._shops.pop()
+            self.shop_changed.emit()
+
+    def _keep_shop(self, shop: Shop) -> bool:
         units = self.units
         try:
             self.workshop.save_shop(shop)
         except OrvekError as error:
             self.said.emit(str(error))
-            return
+            return False
         self.shop = shop
         if units != self.units:
             self.units_changed.emit()
         self.refresh()
+        return True
 
     def reload(self) -> None:
         """Read again what another window may have written."""

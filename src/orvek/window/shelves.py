@@ -19,7 +19,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Document, Pigment, Resin, Scale, catalogue
+from orvek.documents import Document, Pigment, Resin, Scale, Shop, catalogue
+from orvek.documents.shelf_deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.planning.words import mould_size, ratio_line
 from orvek.quantities import Dimension, read, write
@@ -157,22 +158,16 @@ class ShelvesDialog(QDialog):
         )
         if changed is None:
             return
-        owned = list(self._owned())
-        name = changed.name
-        same = next((i for i, item in enumerate(owned) if item.name == name), None)
-        if same is not None and same != row:
-            owned[same] = changed
-        elif row is None:
-            owned.insert(0, changed)
-        else:
-            owned[row] = changed
-        self._keep(lambda shop: shop.with_(**{self._shelf(): tuple(owned)}))
+        before = self._owned()[row].name if row is not None else None
+        shelf = self._shelf()
+        change = lambda shop: put_on_shelf(shop, shelf, changed, instead_of=before, first=True)  # noqa: E731
+        self._keep(f"Keep {changed.name}", change)
 
     def _take_off(self) -> None:
         row = self._items.currentRow()
         if row >= 0:
-            owned = self._owned()
-            self._keep(lambda shop: shop.with_(**{self._shelf(): (*owned[:row], *owned[row + 1 :])}))
+            shelf, name = self._shelf(), self._owned()[row].name
+            self._keep(f"Take {name} off the shelf", lambda shop: take_off_shelf(shop, shelf, name))
 
     def _set_vessels(self) -> None:
         try:
@@ -185,11 +180,12 @@ class ShelvesDialog(QDialog):
             return
         self._sentence.setText("")
         if tuple(sorted(vessels)) != self._session.shop.vessels_ml:
-            self._keep(lambda shop: shop.with_(vessels_ml=tuple(sorted(vessels))))
+            self._keep("Mixing cups", lambda shop: shop.with_(vessels_ml=tuple(sorted(vessels))))
 
-    def _keep(self, change: Callable[[Any], Any]) -> None:
+    def _keep(self, deed: str, change: Callable[[Shop], Shop]) -> None:
         try:
-            self._session.set_shop(change(self._session.shop))
+            change(self._session.shop)
+            self._session.change_shop(deed, change)
             self._sentence.setText("")
         except OrvekError as error:
             self._sentence.setText(str(error))

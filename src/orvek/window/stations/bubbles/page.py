@@ -10,6 +10,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Bubbles, Pot, Preferences, declared
+from orvek.documents.shelf_deeds import put_on_shelf, set_preference
 from orvek.planning import Plan
 from orvek.quantities import Dimension, write
 from orvek.window import theme
@@ -140,8 +141,7 @@ class BubblesPage(QWidget):
         self._caution.setText(plan.caution(f"bubbles.{way}"))
 
     def _set_altitude(self, value: float) -> None:
-        shop = self._session.shop
-        self._session.set_shop(shop.with_(preferences=shop.preferences.with_(altitude_m=value)))
+        self._session.change_shop("Altitude", lambda shop: set_preference(shop, "altitude_m", value))
 
     def _lay_out(self) -> None:
         left = QVBoxLayout()
@@ -180,15 +180,18 @@ class BubblesPage(QWidget):
             add_heading(menu, "On your shelf")
         for pot in session.shop.pots:
             deed = lambda p=pot: session.edit(("pour", "pot"), p, f"Take {p.name}")  # noqa: E731
-            add_action(menu, f"{pot.name}, {pot.diameter_mm:g} mm", deed, checked=pot == session.job.pour.pot)
+            add_action(
+                menu,
+                f"{pot.name}, {write(pot.diameter_mm, Dimension.LENGTH, session.units)}",
+                deed,
+                checked=pot == session.job.pour.pot,
+            )
         add_action(menu, "Say what your pot is like…", self._change_pot)
 
     def _change_pot(self) -> None:
         changed = edit_document(self, "Pressure pot", self._session.job.pour.pot or Pot(), self._session.units)
         if changed is not None:
-            shop = self._session.shop
-            pots = (*(pot for pot in shop.pots if pot.name != changed.name), changed)
-            self._session.set_shop(shop.with_(pots=pots))
+            self._session.change_shop(f"Keep {changed.name}", lambda shop: put_on_shelf(shop, "pots", changed))
             self._session.edit(("pour", "pot"), changed, f"Take {changed.name}")
 
 

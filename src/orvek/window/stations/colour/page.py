@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QIcon, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Chip, Cup, Recipe, deeds
+from orvek.documents.shelf_deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
 from orvek.planning.colour.part import TubeView, paint_of, painted
 from orvek.quantities import Dimension, Units, write
@@ -186,10 +187,8 @@ class ColourPage(QWidget):
 
     def keep_recipe(self, cup: Cup) -> None:
         """Keep a cup's pigments under its name, for any mass."""
-        shop = self._session.shop
         recipe = Recipe(name=cup.name, colour=cup.colour, pigments=cup.pigments)
-        kept = (*(r for r in shop.recipes if r.name != recipe.name), recipe)
-        self._session.set_shop(shop.with_(recipes=kept))
+        self._session.change_shop(f"Keep {cup.name}", lambda shop: put_on_shelf(shop, "recipes", recipe))
 
     def take_recipe(self, index: int, recipe: Recipe) -> None:
         """Colour a cup by a recipe."""
@@ -209,9 +208,7 @@ class ColourPage(QWidget):
 
     def take_chip(self, name: str, chip: Chip) -> None:
         """Reckon with a measured chip from now on, in this job and on the shelf."""
-        shop = self._session.shop
-        pigments = tuple(p.with_(chip=chip) if p.name == name else p for p in shop.pigments)
-        self._session.set_shop(shop.with_(pigments=pigments))
+        self._session.change_shop(f"Measure {name}", lambda shop: set_shelf_chip(shop, name, chip))
         self._session.attempt(f"Measure {name}", lambda job: deeds.set_chip(job, name, chip))
 
 

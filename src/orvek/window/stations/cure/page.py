@@ -243,14 +243,13 @@ class CurePage(QWidget):
 
     def keep_log(self, entered: CureLog) -> None:
         """Put an observation into the shop's log."""
-        shop = self._session.shop
-        self._session.set_shop(shop.with_(cure_log=(*shop.cure_log, entered)))
+        self._session.change_shop("Write a cup down", lambda shop: shop.with_(cure_log=(*shop.cure_log, entered)))
 
     def _forget(self) -> None:
-        resin, shop = self._session.job.pour.resin, self._session.shop
+        resin = self._session.job.pour.resin
         if resin is not None:
-            kept = tuple(one for one in shop.cure_log if one.resin != resin.name)
-            self._session.set_shop(shop.with_(cure_log=kept))
+            kept = tuple(one for one in self._session.shop.cure_log if one.resin != resin.name)
+            self._session.change_shop(f"Forget the log of {resin.name}", lambda shop: shop.with_(cure_log=kept))
 
     def _ask_for_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A thermometer's log", "", "Logs (*.csv *.txt);;All files (*)")

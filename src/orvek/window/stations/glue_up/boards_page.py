@@ -208,7 +208,7 @@ class BoardsPage(QWidget):
 
     def keep_boards(self, boards: tuple[Board, ...]) -> None:
         """Put these boards on the shelf."""
-        self._session.set_shop(self._session.shop.with_(boards=boards))
+        self._session.change_shop("Change the boards", lambda shop: shop.with_(boards=boards))
 
 
 def _panel(plan: Plan) -> tuple[Figure, ...]:

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import STEP_CAUTIONS
+from orvek.documents.shelf_deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.quantities import Dimension, Units, write
@@ -128,9 +129,7 @@ class CutsPage(QWidget):
         plan = self._session.plan.cutting
         changed = edit_document(self, "This saw", plan.machine, self._session.units) if plan else None
         if changed is not None:
-            shop = self._session.shop
-            machines = (*(m for m in shop.machines if m.name != changed.name), changed)
-            self._session.set_shop(shop.with_(machines=machines))
+            self._session.change_shop(f"Keep {changed.name}", lambda shop: put_on_shelf(shop, "machines", changed))
             self._session.edit(("glue_up", "machine"), changed, f"Saw with {changed.name}")
 
 

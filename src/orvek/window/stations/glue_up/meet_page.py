@@ -213,8 +213,9 @@ class MeetPage(QWidget):
         self.bar.setVisible(part < 1)
 
     def _set(self, name: str, value: float) -> None:
-        shop = self._session.shop
-        self._session.set_shop(shop.with_(accuracy=shop.accuracy.with_(**{name: value})))
+        self._session.change_shop(
+            "How closely you work", lambda shop: shop.with_(accuracy=shop.accuracy.with_(**{name: value}))
+        )
 
 
 def _shifted(evaluate, draw, length_mm: float):

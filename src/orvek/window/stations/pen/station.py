@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
+from orvek.documents.shelf_deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
@@ -296,6 +297,5 @@ class PenStation(QWidget):
         name = ask_name(self, "Keep this pen as", pen.name) if pen else None
         if pen and name:
             kept = pen.with_(name=name)
-            pens = (*(p for p in self._session.shop.pens if p.name != name), kept)
-            self._session.set_shop(self._session.shop.with_(pens=pens))
+            self._session.change_shop(f"Keep {name}", lambda shop: put_on_shelf(shop, "pens", kept))
             self._session.edit(("pen", "name"), name, "Name the pen")

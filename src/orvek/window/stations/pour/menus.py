@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QMenu, QWidget
 
 from orvek.documents import Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds
+from orvek.documents.shelf_deeds import put_on_shelf
 from orvek.planning.words import mould_size
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading
@@ -120,13 +121,11 @@ class PourMenus:
         self._session.attempt("Set the insert", change)
 
     def _keep_mould(self) -> None:
-        now, shop = self._session.job.pour.mould, self._session.shop
+        now = self._session.job.pour.mould
         if now:
-            moulds = (*(m for m in shop.moulds if m.name != now.name), now)
-            self._session.set_shop(shop.with_(moulds=moulds))
+            self._session.change_shop(f"Keep {now.name}", lambda shop: put_on_shelf(shop, "moulds", now))
 
     def _keep_resin(self) -> None:
-        now, shop = self._session.job.pour.resin, self._session.shop
+        now = self._session.job.pour.resin
         if now:
-            resins = (now, *(r for r in shop.resins if r.name != now.name))
-            self._session.set_shop(shop.with_(resins=resins))
+            self._session.change_shop(f"Keep {now.name}", lambda shop: put_on_shelf(shop, "resins", now, first=True))
