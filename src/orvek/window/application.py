@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from orvek.window.main_window import MainWindow
     from orvek.window.session import Session
 
+_SLOW_PARTS_AFTER_MS = 30  # the window with its figures is painted first; pictures follow
 _LOG = logging.getLogger(__name__)
 
 
@@ -110,7 +111,7 @@ class Start:
             )
         if self._station:
             window.open_named(self._station)
-        QTimer.singleShot(0, window.load_slow_parts)
+        QTimer.singleShot(_SLOW_PARTS_AFTER_MS, window.load_slow_parts)
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)
 

@@ -62,6 +62,7 @@ class Surface(QObject):
         self._kept: OrderedDict[Hashable, object] = OrderedDict()
         self._loader: _Loader | None = None
         self._is_closed = False
+        self._compiled: tuple[Hashable, Program] | None = None  # the last one: a drag asks for it again and again
 
     def load(self) -> None:
         """Begin to serve by the plain reading, and load the kernel in the background."""
@@ -227,7 +228,9 @@ class Surface(QObject):
         from orvek.workpiece.compiling import compiled
 
         steps, size = self._key(plan, upto)
-        return compiled(steps, *size)
+        if self._compiled is None or self._compiled[0] != (steps, size):
+            self._compiled = ((steps, size), compiled(steps, *size))
+        return self._compiled[1]
 
     def _key(self, plan: Plan, upto: int | None) -> tuple[tuple[Step, ...], tuple[float, float, float, bool]]:
         steps = plan.job.blank.steps[: upto if upto is not None else None]

@@ -55,7 +55,7 @@ class BlankStation(QWidget):
         steps = plan.job.blank.steps
         self._index = min(self._index, len(steps) - 1)
         self.steps.show_plan(plan, self._index)
-        self.turned.show_plan(plan, self._session.units)
+        self.turned.show_plan(plan, self._session.units, is_moving=self._session.is_previewing)
         self.picture.show_plan(plan, self._index)
         self.form.show_step(steps[self._index], self._session.units)
         self._title.setText(f"Step {self._index + 1} of {len(steps)}")

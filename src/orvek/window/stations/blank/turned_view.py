@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable
+from typing import Any
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
@@ -14,6 +18,7 @@ from orvek.window.surface import Surface, image_of
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
 
 _SIDE, _UNROLLED_TALL, _ROWS = 24, 94, 360
+_WHILE_MOVING = 8  # dots of a picture while something is dragged are this many pixels wide and high
 _DEGREES_A_PIXEL = 1.2
 
 
@@ -30,15 +35,16 @@ class TurnedView(QWidget):
         self._rotation = 20.0
         self._grip: tuple[float, float] | None = None
         self._prepared: tuple[object, object] | None = None
+        self._coarse = 1
         self.setMinimumHeight(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The turned barrels")
         self.setCursor(Qt.CursorShape.SizeVerCursor)
 
-    def show_plan(self, plan: Plan, units: Units) -> None:
-        """Show a plan's blank, turned."""
-        self._plan, self._units = plan, units
+    def show_plan(self, plan: Plan, units: Units, *, is_moving: bool = False) -> None:
+        """Show a plan's blank, turned; more coarsely while something is dragged, so that the hand never waits."""
+        self._plan, self._units, self._coarse = plan, units, _WHILE_MOVING if is_moving else 1
         self.update()
 
     def rotation_deg(self) -> float:
@@ -79,7 +85,7 @@ class TurnedView(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         width = self.width() - 2 * _SIDE
         barrels = barrels_of(self._plan)
-        pixels = self._surface.unrolled(self._plan, width, _ROWS, barrels)
+        pixels = self._seen(self._surface.unrolled, width, barrels)
         below = QRectF(_SIDE, self.height() - _UNROLLED_TALL - 24, width, _UNROLLED_TALL)
         if pixels is None:
             painter.setPen(theme.QUIET)
@@ -94,6 +100,15 @@ class TurnedView(QWidget):
         painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, "Rolled out at the finished outline")
         if self._plan.job.cast_index is not None and len(self._plan.job.cast.cups) > 1:
             painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "the casting is an impression")
+
+    def _seen(self, look: Callable[..., Any], columns: int, barrels: tuple[TurnedBarrel, ...]) -> Any:
+        """What the surface says of the barrels, as an array of `columns`; each of its dots is several while moving."""
+        if self._coarse == 1:
+            return look(self._plan, columns, _ROWS, barrels)
+        found = look(self._plan, math.ceil(columns / self._coarse), _ROWS // self._coarse, barrels)
+        if found is None:
+            return None
+        return found.repeat(self._coarse, axis=0).repeat(self._coarse, axis=1)[:, :columns]
 
     def _paint_turned(self, painter: QPainter, pixels: object, barrels: tuple[TurnedBarrel, ...], room: float) -> None:
         """The same columns as below, so that what lies under one another is the same place on the bar."""
@@ -112,7 +127,7 @@ class TurnedView(QWidget):
             radius = outline_mm(z.astype(np.float32), barrels, 0.0) * np.float32(across)
             self._prepared = (key, turning(radius, rows, theme.PAPER.getRgb()[:3]))
         prepared = self._prepared[1]
-        lean = self._surface.lean(self._plan, columns, _ROWS, barrels)
+        lean = self._seen(self._surface.lean, columns, barrels)
         top = (room - rows) / 2 + 2
         for barrel in barrels:
             tube, long = barrel.hole_mm * across * 0.98, (barrel.end_mm - barrel.start_mm) * scale
