@@ -39,6 +39,7 @@ from orvek.documents import (
     missing_stock,
 )
 from orvek.errors import NothingToDoError
+from orvek.workpiece.columns import columns_of
 from orvek.workpiece.lengths import starts_mm, staves_hole_mm
 from orvek.workpiece.optics import passes
 from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, Kind, Program
@@ -64,7 +65,9 @@ class Compiler:
         self.dye_number = 0  # how many dyes came before this part's
 
     def row(self, kind: Kind, *columns: float) -> None:
-        """Append a row."""
+        """Append a row; its values in the order of columns.py."""
+        if len(columns) != columns_of(kind.name):
+            raise ValueError(f"a row {kind.name} has {columns_of(kind.name)} columns, not {len(columns)}")
         self.kinds.append(int(kind))
         self.rows.append([*columns, *([0.0] * (COLUMNS - len(columns)))])
 

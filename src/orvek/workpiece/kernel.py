@@ -15,9 +15,28 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.workpiece.program import UNDECIDED, Program, Sample
+from orvek.workpiece import columns as col
+from orvek.workpiece.program import UNDECIDED, Kind, Program, Sample
 from orvek.workpiece.waves import BEND_MM, STRETCH
 
+# Machine code knows plain numbers only.
+ARC, CAST, CHIPS, CUT, DYE, EDGE, LAYERED, PLUG, RIP, RODS, SLICE, SOLID, STAVES, WRAP = (
+    int(Kind.ARC),
+    int(Kind.CAST),
+    int(Kind.CHIPS),
+    int(Kind.CUT),
+    int(Kind.DYE),
+    int(Kind.EDGE),
+    int(Kind.LAYERED),
+    int(Kind.PLUG),
+    int(Kind.RIP),
+    int(Kind.RODS),
+    int(Kind.SLICE),
+    int(Kind.SOLID),
+    int(Kind.STAVES),
+    int(Kind.WRAP),
+)
+FIRST_WORK = int(Kind.CUT)  # kinds below it are stock
 CHUNK = 2048
 NO_TAB = -1e30  # the limit of a cut that goes all the way through
 # numba's plain thread pool must not be entered twice at once; a second caller waits a few milliseconds.
@@ -71,8 +90,8 @@ def _swirl(aux, w, x, y, z):
 
 @numba.njit(**_OPTIONS)
 def _cast_chunk(rows, i, aux, x, y, z, material, phase):
-    cups, w, start = int(rows[i, 0]), int(rows[i, 1]), int(rows[i, 2])
-    layered, depth = rows[i, 3] != 0, rows[i, 4]
+    cups, w, start = int(rows[i, col.CAST_CUPS]), int(rows[i, col.CAST_WAVES]), int(rows[i, col.CAST_START])
+    layered, depth = rows[i, col.CAST_LAYERED] != 0, rows[i, col.CAST_DEPTH]
     for p in range(material.size):
         level = y[p] / depth + np.float32(0.5)
         if not layered:
@@ -88,77 +107,122 @@ def _cast_chunk(rows, i, aux, x, y, z, material, phase):
 @numba.njit(**_OPTIONS)
 def _stock(kind, rows, i, aux, x, y, z):
     """Material (-1 where the point is not in this piece) and phase."""
-    if kind == 2:
-        t = x * rows[i, 0] + y * rows[i, 1] + z * rows[i, 2] - rows[i, 3]
+    if kind == LAYERED:
+        t = (
+            x * rows[i, col.LAYERED_NX]
+            + y * rows[i, col.LAYERED_NY]
+            + z * rows[i, col.LAYERED_NZ]
+            - rows[i, col.LAYERED_OFFSET]
+        )
         sheet = np.float32(0)
-        if rows[i, 7] != 0:
-            sheet = np.floor(t / rows[i, 6])
-            t -= sheet * rows[i, 6]
-        start, count = int(rows[i, 4]), int(rows[i, 5])
+        if rows[i, col.LAYERED_PERIODIC] != 0:
+            sheet = np.floor(t / rows[i, col.LAYERED_TOTAL])
+            t -= sheet * rows[i, col.LAYERED_TOTAL]
+        start, count = int(rows[i, col.LAYERED_START]), int(rows[i, col.LAYERED_COUNT])
         layer = _layer(aux, start, count, t)
         return int(aux[start + count + layer]), np.float32(0.37) * layer + np.float32(0.61) * sheet
-    if kind == 3:
-        width = np.float32(2 * math.pi) / rows[i, 0]
-        ring = np.floor(z / rows[i, 6]) if rows[i, 6] > 0 else np.float32(0)
-        angle = (math.atan2(y, x) - rows[i, 5] * z - rows[i, 7] * ring) / width
+    if kind == STAVES:
+        width = np.float32(2 * math.pi) / rows[i, col.STAVES_COUNT]
+        ring = np.floor(z / rows[i, col.STAVES_RING]) if rows[i, col.STAVES_RING] > 0 else np.float32(0)
+        angle = (math.atan2(y, x) - rows[i, col.STAVES_TWIST] * z - rows[i, col.STAVES_RING_TURN] * ring) / width
         stave = np.floor(angle)
         part = angle - stave
         across = math.sqrt(x * x + y * y) * math.cos((part - np.float32(0.5)) * width)
-        if rows[i, 8] > 0 and across < rows[i, 8] + rows[i, 9] * (z - rows[i, 10]):
-            return int(rows[i, 11]), np.float32(0)
-        if math.sqrt(x * x + y * y) * width * min(part, np.float32(1) - part) < rows[i, 1]:
-            return int(rows[i, 2]), np.float32(0)
-        number = int(stave) % int(rows[i, 0])
-        return int(aux[int(rows[i, 3]) + number % int(rows[i, 4])]), np.float32(0.37) * number
-    if kind == 5:
-        q, w = x * rows[i, 0] + y * rows[i, 1], -x * rows[i, 1] + y * rows[i, 0]
-        edge, part, a = rows[i, 2] + rows[i, 3] * (z - rows[i, 5]), rows[i, 4], int(rows[i, 6])
+        if rows[i, col.STAVES_HOLE] > 0 and across < rows[i, col.STAVES_HOLE] + rows[i, col.STAVES_GROWS] * (
+            z - rows[i, col.STAVES_MIDDLE]
+        ):
+            return int(rows[i, col.STAVES_INSIDE]), np.float32(0)
+        if math.sqrt(x * x + y * y) * width * min(part, np.float32(1) - part) < rows[i, col.STAVES_HALF_GLUE]:
+            return int(rows[i, col.STAVES_GLUE]), np.float32(0)
+        number = int(stave) % int(rows[i, col.STAVES_COUNT])
+        return int(aux[int(rows[i, col.STAVES_START]) + number % int(rows[i, col.STAVES_KEYS])]), np.float32(
+            0.37
+        ) * number
+    if kind == EDGE:
+        q, w = (
+            x * rows[i, col.EDGE_COS] + y * rows[i, col.EDGE_SIN],
+            -x * rows[i, col.EDGE_SIN] + y * rows[i, col.EDGE_COS],
+        )
+        edge, part, a = (
+            rows[i, col.EDGE_MIDDLE] + rows[i, col.EDGE_SLOPE] * (z - rows[i, col.EDGE_Z_MIDDLE]),
+            rows[i, col.EDGE_ROUGH],
+            int(rows[i, col.EDGE_WAVES]),
+        )
         for o in range(a, a + 9, 3):
             edge += part * _wave(aux[o] * z + aux[o + 1] * w + aux[o + 2])
             part *= np.float32(0.5)
-        count = int(rows[i, 9])
+        count = int(rows[i, col.EDGE_POINTS])
         if count > 1:
-            place = min(max(z / rows[i, 10], np.float32(0)), np.float32(count - 1))
+            place = min(max(z / rows[i, col.EDGE_SPACING], np.float32(0)), np.float32(count - 1))
             n = min(int(place), count - 2)
-            low, high = aux[int(rows[i, 8]) + n], aux[int(rows[i, 8]) + n + 1]
+            low, high = aux[int(rows[i, col.EDGE_LINE]) + n], aux[int(rows[i, col.EDGE_LINE]) + n + 1]
             edge += low + (high - low) * (place - n)
-        return (int(rows[i, 7]) if q < edge else -1), np.float32(0)
-    if kind == 7:
-        step = np.float32(2 * math.pi) / rows[i, 2]
-        nearest = np.floor((math.atan2(y, x) - rows[i, 4]) / step + np.float32(0.5)) * step + rows[i, 4]
-        dx, dy = x - rows[i, 3] * math.cos(nearest), y - rows[i, 3] * math.sin(nearest)
-        return (int(rows[i, 1]) if dx * dx + dy * dy < rows[i, 0] else -1), np.float32(0)
-    if kind == 9:
-        return (int(rows[i, 2]) if _swirl(aux, int(rows[i, 0]), x, y, z) > rows[i, 1] else -1), np.float32(0)
-    if kind == 8:
+        return (int(rows[i, col.EDGE_MATERIAL]) if q < edge else -1), np.float32(0)
+    if kind == RODS:
+        step = np.float32(2 * math.pi) / rows[i, col.RODS_COUNT]
+        nearest = (
+            np.floor((math.atan2(y, x) - rows[i, col.RODS_AZIMUTH]) / step + np.float32(0.5)) * step
+            + rows[i, col.RODS_AZIMUTH]
+        )
+        dx, dy = x - rows[i, col.RODS_RING] * math.cos(nearest), y - rows[i, col.RODS_RING] * math.sin(nearest)
+        return (
+            int(rows[i, col.RODS_MATERIAL]) if dx * dx + dy * dy < rows[i, col.RODS_RADIUS_SQUARED] else -1
+        ), np.float32(0)
+    if kind == CHIPS:
+        return (
+            int(rows[i, col.CHIPS_MATERIAL])
+            if _swirl(aux, int(rows[i, col.CHIPS_WAVES]), x, y, z) > rows[i, col.CHIPS_THRESHOLD]
+            else -1
+        ), np.float32(0)
+    if kind == WRAP:
         radius = math.sqrt(x * x + y * y)
-        if radius < rows[i, 0]:
-            return int(rows[i, 2]), np.float32(0)
-        if radius >= rows[i, 1]:
-            return int(rows[i, 5]), np.float32(0)
-        around, along = math.atan2(y, x) * rows[i, 7] / np.float32(2 * math.pi), np.float32(2) * z / rows[i, 8]
-        if rows[i, 6] == 3:
+        if radius < rows[i, col.WRAP_CORE]:
+            return int(rows[i, col.WRAP_CORE_MATERIAL]), np.float32(0)
+        if radius >= rows[i, col.WRAP_OUTER]:
+            return int(rows[i, col.WRAP_OVER]), np.float32(0)
+        around, along = (
+            math.atan2(y, x) * rows[i, col.WRAP_AROUND] / np.float32(2 * math.pi),
+            np.float32(2) * z / rows[i, col.WRAP_PITCH],
+        )
+        if rows[i, col.WRAP_PATTERN] == 3:
             along *= np.float32(0.5)
-            row = min(np.floor((around - np.floor(around)) * rows[i, 10]), rows[i, 10] - np.float32(1))
-            column = min(np.floor((along - np.floor(along)) * rows[i, 11]), rows[i, 11] - np.float32(1))
-            return int(aux[int(rows[i, 9]) + int(row * rows[i, 11] + column)]), np.float32(0)
-        if rows[i, 6] == 0:
+            row = min(
+                np.floor((around - np.floor(around)) * rows[i, col.WRAP_ROWS]), rows[i, col.WRAP_ROWS] - np.float32(1)
+            )
+            column = min(
+                np.floor((along - np.floor(along)) * rows[i, col.WRAP_COLUMNS]),
+                rows[i, col.WRAP_COLUMNS] - np.float32(1),
+            )
+            return int(aux[int(rows[i, col.WRAP_PICTURE]) + int(row * rows[i, col.WRAP_COLUMNS] + column)]), np.float32(
+                0
+            )
+        if rows[i, col.WRAP_PATTERN] == 0:
             count = np.floor(along)
-        elif rows[i, 6] == 1:
+        elif rows[i, col.WRAP_PATTERN] == 1:
             count = np.floor(np.float32(2) * around) + np.floor(along)
         else:
             count = np.floor(along + np.float32(0.6) * _wave(around))
-        return int(rows[i, 3]) if int(count) % 2 == 0 else int(rows[i, 4]), np.float32(0)
-    return (int(rows[i, 1]) if x * x + y * y < rows[i, 0] * rows[i, 0] else -1), np.float32(0)
+        return int(rows[i, col.WRAP_ONE]) if int(count) % 2 == 0 else int(rows[i, col.WRAP_OTHER]), np.float32(0)
+    return (
+        int(rows[i, col.CORE_MATERIAL]) if x * x + y * y < rows[i, col.CORE_RADIUS] * rows[i, col.CORE_RADIUS] else -1
+    ), np.float32(0)
 
 
 @numba.njit(**_OPTIONS)
 def _turned(rows, i, x, y, z, number):
     """A slice that was turned, turned back."""
-    middle = (number * (rows[i, 4] + rows[i, 5]) + rows[i, 4] * np.float32(0.5) + rows[i, 3]) / rows[i, 2]
+    middle = (
+        number * (rows[i, col.SLICE_SLICE] + rows[i, col.SLICE_KERF])
+        + rows[i, col.SLICE_SLICE] * np.float32(0.5)
+        + rows[i, col.SLICE_START]
+    ) / rows[i, col.SLICE_NZ]
     z -= middle
-    turn = int(rows[i, 7])
-    a, b, c = (rows[i, 8], rows[i, 9], rows[i, 10]) if turn == 3 else (rows[i, 0], rows[i, 1], rows[i, 2])
+    turn = int(rows[i, col.SLICE_TURN])
+    a, b, c = (
+        (rows[i, col.SLICE_UX], rows[i, col.SLICE_UY], rows[i, col.SLICE_UZ])
+        if turn == 3
+        else (rows[i, col.SLICE_NX], rows[i, col.SLICE_NY], rows[i, col.SLICE_NZ])
+    )
     dot = x * a + y * b + z * c
     if turn == 1:
         return dot * a + y * c - z * b, dot * b + z * a - x * c, dot * c + x * b - y * a + middle
@@ -169,55 +233,97 @@ def _turned(rows, i, x, y, z, number):
 def _rare(kind, rows, i, aux, x, y, z):
     """The work steps that seldom occur; keeps the common loop small. Returns material (-1: none), x, y, z, phase."""
     zero = np.float32(0)
-    if kind == 11:
-        q = x * rows[i, 0] + y * rows[i, 1]
+    if kind == ARC:
+        q = x * rows[i, col.ARC_COS] + y * rows[i, col.ARC_SIN]
         depth = (
-            math.sqrt((rows[i, 2] - q) * (rows[i, 2] - q) + (z - rows[i, 4]) * (z - rows[i, 4]))
-            - rows[i, 3]
-            - rows[i, 5]
+            math.sqrt(
+                (rows[i, col.ARC_DISTANCE] - q) * (rows[i, col.ARC_DISTANCE] - q)
+                + (z - rows[i, col.ARC_Z0]) * (z - rows[i, col.ARC_Z0])
+            )
+            - rows[i, col.ARC_RADIUS]
+            - rows[i, col.ARC_LOW]
         )
-        start, count = int(rows[i, 8]), int(rows[i, 9])
-        if depth >= rows[i, 6]:
-            return -1, x, y, (z - rows[i, 7] if z >= rows[i, 4] else z + rows[i, 7]), zero
+        start, count = int(rows[i, col.ARC_START]), int(rows[i, col.ARC_COUNT])
+        if depth >= rows[i, col.ARC_SHEET]:
+            return (
+                -1,
+                x,
+                y,
+                (z - rows[i, col.ARC_MOVE] if z >= rows[i, col.ARC_Z0] else z + rows[i, col.ARC_MOVE]),
+                zero,
+            )
         if count > 0 and depth >= 0:
             layer = _layer(aux, start, count, depth)
             return int(aux[start + count + layer]), x, y, z, np.float32(0.37) * layer
         return -1, x, y, z, zero
-    if kind == 12:
-        t = x * rows[i, 0] + y * rows[i, 1] + z * rows[i, 2] - rows[i, 3]
-        number = np.floor(t / (rows[i, 4] + rows[i, 6]))
-        if t - number * (rows[i, 4] + rows[i, 6]) >= rows[i, 4]:
-            return int(rows[i, 11]), x, y, z, zero
-        back = number * (rows[i, 5] - rows[i, 6])
-        x, y, z = x + back * rows[i, 0], y + back * rows[i, 1], z + back * rows[i, 2]
+    if kind == SLICE:
+        t = x * rows[i, col.SLICE_NX] + y * rows[i, col.SLICE_NY] + z * rows[i, col.SLICE_NZ] - rows[i, col.SLICE_START]
+        number = np.floor(t / (rows[i, col.SLICE_SLICE] + rows[i, col.SLICE_GAP]))
+        if t - number * (rows[i, col.SLICE_SLICE] + rows[i, col.SLICE_GAP]) >= rows[i, col.SLICE_SLICE]:
+            return int(rows[i, col.SLICE_MATERIAL]), x, y, z, zero
+        back = number * (rows[i, col.SLICE_KERF] - rows[i, col.SLICE_GAP])
+        x, y, z = x + back * rows[i, col.SLICE_NX], y + back * rows[i, col.SLICE_NY], z + back * rows[i, col.SLICE_NZ]
         if int(number) % 2 != 0:
             x, y, z = _turned(rows, i, x, y, z, number)
         return -1, x, y, z, zero
-    if kind == 13:
-        q, w = x * rows[i, 0] + y * rows[i, 1], -x * rows[i, 1] + y * rows[i, 0]
+    if kind == RIP:
+        q, w = x * rows[i, col.RIP_COS] + y * rows[i, col.RIP_SIN], -x * rows[i, col.RIP_SIN] + y * rows[i, col.RIP_COS]
         if q < 0:
-            q -= rows[i, 2] * np.float32(0.5)
-        elif int(rows[i, 3]) == 1:
-            q, w, z = q + rows[i, 2] * np.float32(0.5), -w, rows[i, 4] - z
+            q -= rows[i, col.RIP_KERF] * np.float32(0.5)
+        elif int(rows[i, col.RIP_FLIP]) == 1:
+            q, w, z = q + rows[i, col.RIP_KERF] * np.float32(0.5), -w, rows[i, col.RIP_LENGTH] - z
         else:
-            q, w = rows[i, 5] - q, -w
-        return -1, q * rows[i, 0] - w * rows[i, 1], q * rows[i, 1] + w * rows[i, 0], z, zero
-    if kind == 14:
-        px, py, pz = x - rows[i, 3], y - rows[i, 4], z - rows[i, 5]
-        along = px * rows[i, 0] + py * rows[i, 1] + pz * rows[i, 2]
-        inside = px * px + py * py + pz * pz - along * along < rows[i, 6]
-        return (int(rows[i, 7]) if inside else -1), x, y, z, zero
-    q, w, z = x * rows[i, 0] + y * rows[i, 1], -x * rows[i, 1] + y * rows[i, 0], z - rows[i, 5]
-    q, z = q * rows[i, 2] - z * rows[i, 3], q * rows[i, 3] + z * rows[i, 2] + rows[i, 5] + rows[i, 4]
-    return -1, q * rows[i, 0] - w * rows[i, 1], q * rows[i, 1] + w * rows[i, 0], z, zero
+            q, w = rows[i, col.RIP_HALF] - q, -w
+        return (
+            -1,
+            q * rows[i, col.RIP_COS] - w * rows[i, col.RIP_SIN],
+            q * rows[i, col.RIP_SIN] + w * rows[i, col.RIP_COS],
+            z,
+            zero,
+        )
+    if kind == PLUG:
+        px, py, pz = x - rows[i, col.PLUG_PX], y - rows[i, col.PLUG_PY], z - rows[i, col.PLUG_PZ]
+        along = px * rows[i, col.PLUG_DX] + py * rows[i, col.PLUG_DY] + pz * rows[i, col.PLUG_DZ]
+        inside = px * px + py * py + pz * pz - along * along < rows[i, col.PLUG_RADIUS_SQUARED]
+        return (int(rows[i, col.PLUG_MATERIAL]) if inside else -1), x, y, z, zero
+    q, w, z = (
+        x * rows[i, col.REORIENT_COS] + y * rows[i, col.REORIENT_SIN],
+        -x * rows[i, col.REORIENT_SIN] + y * rows[i, col.REORIENT_COS],
+        z - rows[i, col.REORIENT_MIDDLE],
+    )
+    q, z = (
+        q * rows[i, col.REORIENT_TURN_COS] - z * rows[i, col.REORIENT_TURN_SIN],
+        q * rows[i, col.REORIENT_TURN_SIN]
+        + z * rows[i, col.REORIENT_TURN_COS]
+        + rows[i, col.REORIENT_MIDDLE]
+        + rows[i, col.REORIENT_SHIFT],
+    )
+    return (
+        -1,
+        q * rows[i, col.REORIENT_COS] - w * rows[i, col.REORIENT_SIN],
+        q * rows[i, col.REORIENT_SIN] + w * rows[i, col.REORIENT_COS],
+        z,
+        zero,
+    )
 
 
 @numba.njit(**_OPTIONS)
 def _cut_chunk(rows, i, aux, x, y, z, material, phase, depth):
     """One plane cut over a chunk; `depth` is scratch."""
-    nx, ny, nz, d = rows[i, 0], rows[i, 1], rows[i, 2], rows[i, 3] + rows[i, 4]
-    sheet, mx, my, mz = rows[i, 5], rows[i, 6], rows[i, 7], rows[i, 8]
-    start, count, limit, ux, uy = int(rows[i, 9]), int(rows[i, 10]), rows[i, 11], rows[i, 12], rows[i, 13]
+    nx, ny, nz, d = (
+        rows[i, col.CUT_NX],
+        rows[i, col.CUT_NY],
+        rows[i, col.CUT_NZ],
+        rows[i, col.CUT_D] + rows[i, col.CUT_LOW],
+    )
+    sheet, mx, my, mz = rows[i, col.CUT_SHEET], rows[i, col.CUT_MX], rows[i, col.CUT_MY], rows[i, col.CUT_MZ]
+    start, count, limit, ux, uy = (
+        int(rows[i, col.CUT_START]),
+        int(rows[i, col.CUT_COUNT]),
+        rows[i, col.CUT_LIMIT],
+        rows[i, col.CUT_UX],
+        rows[i, col.CUT_UY],
+    )
     for p in range(material.size):
         depth[p] = x[p] * nx + y[p] * ny + z[p] * nz - d
     below = np.float32(0)
@@ -250,12 +356,15 @@ def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):
         if material[p] != UNDECIDED:
             continue
         found, shade = -1, np.float32(0)
-        if kind < 10:
+        if kind < FIRST_WORK:
             found, shade = _stock(kind, rows, i, aux, x[p], y[p], z[p])
-        elif kind == 15:
-            inside = min(min(rows[i, 1] - abs(x[p]), rows[i, 2] - abs(y[p])), min(z[p], rows[i, 3] - z[p]))
-            if inside < rows[i, 0]:
-                dyes[p] |= np.int64(1) << np.int64(rows[i, 6])
+        elif kind == DYE:
+            inside = min(
+                min(rows[i, col.DYE_HALF_WIDTH] - abs(x[p]), rows[i, col.DYE_HALF_DEPTH] - abs(y[p])),
+                min(z[p], rows[i, col.DYE_LENGTH] - z[p]),
+            )
+            if inside < rows[i, col.DYE_DEPTH]:
+                dyes[p] |= np.int64(1) << np.int64(rows[i, col.DYE_NUMBER])
         else:
             found, x[p], y[p], z[p], shade = _rare(kind, rows, i, aux, x[p], y[p], z[p])
         if found >= 0:
@@ -265,7 +374,7 @@ def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):
 
 @numba.njit(**_OPTIONS)
 def _solid_chunk(rows, i, x, z, material):
-    code, c, s = np.uint8(rows[i, 0]), rows[i, 1], rows[i, 2]
+    code, c, s = np.uint8(rows[i, col.SOLID_MATERIAL]), rows[i, col.SOLID_COS], rows[i, col.SOLID_SIN]
     for p in range(material.size):
         here = material[p] == UNDECIDED
         turned = x[p] * c - z[p] * s
@@ -291,8 +400,12 @@ def _tone_chunk(x, y, z, phase, tone):
 def _dye_chunk(kinds, rows, aux, dyes, material):
     """The dye that was done first is applied first: it stands last among the rows."""
     for i in range(len(kinds) - 1, -1, -1):
-        if kinds[i] == 15:
-            start, places, number = int(rows[i, 4]), int(rows[i, 5]), np.int64(rows[i, 6])
+        if kinds[i] == DYE:
+            start, places, number = (
+                int(rows[i, col.DYE_START]),
+                int(rows[i, col.DYE_PLACES]),
+                np.int64(rows[i, col.DYE_NUMBER]),
+            )
             for p in range(material.size):
                 if (dyes[p] >> number) & 1 and material[p] < places:
                     material[p] = np.uint8(aux[start + material[p]])
@@ -308,11 +421,11 @@ def _run(kinds, rows, aux, points, material, tone):
         phase, dyes = np.zeros(hi - lo, np.float32), np.zeros(hi - lo, np.int64)
         m[:] = UNDECIDED
         for i in range(kinds.shape[0]):
-            if kinds[i] == 10:
+            if kinds[i] == CUT:
                 _cut_chunk(rows, i, aux, x, y, z, m, phase, t)
-            elif kinds[i] == 1:
+            elif kinds[i] == SOLID:
                 _solid_chunk(rows, i, x, z, m)
-            elif kinds[i] == 4:
+            elif kinds[i] == CAST:
                 _cast_chunk(rows, i, aux, x, y, z, m, phase)
             else:
                 _point_chunk(kinds[i], rows, i, aux, x, y, z, m, phase, dyes)

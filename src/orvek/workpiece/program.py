@@ -1,7 +1,8 @@
 """A program: the steps of a blank as a table of numbers, run backwards over points by the kernel or the reference.
 
-Row kinds and what each column of a row holds are declared here, once, for compiler, kernel and reference.
-Columns not named for a kind are 0. Lengths in mm, angles as cosines and sines, indices as whole floats.
+What a row does is its kind, declared here; what stands in its columns is declared in columns.py: nobody else writes
+a column's number. Columns not named for a kind are 0. Lengths in mm, angles as cosines and sines, indices as whole
+floats.
 """
 
 from __future__ import annotations
@@ -22,27 +23,22 @@ MOST_MATERIALS = 254
 class Kind(IntEnum):
     """What a row does to a point that is carried back through it."""
 
-    SOLID = 1  # material, cos and sin of the grain against the axis
-    LAYERED = 2  # nx, ny, nz, offset, aux start, count, total, periodic
-    STAVES = (
-        3  # count, half glue, glue material, aux start of materials, how many, twist in radians a mm, ring, its turn,
-    )
-    # apothem of the hole in the middle of the bar, how it grows a mm, z middle, material inside
-    CAST = 4  # cups, aux start of waves, waves a group, aux start of thresholds, first material, layered, depth
-    EDGE = 5  # cos, sin azimuth, middle, slope, rough, z middle, aux start of waves, material, aux start
-    # and number of the points of the line, their spacing
-    CORE = 6  # radius, material
-    RODS = 7  # radius squared, material, rods, ring radius, azimuth
-    WRAP = 8  # core radius, outer radius, core, one, other, over, pattern, around, pitch, aux start and rows and
-    # columns of the picture
-    CHIPS = 9  # aux start of waves, threshold, material
-    CUT = 10  # nx, ny, nz, d, low face, sheet, mx, my, mz, aux start, count, tab limit, ux, uy
-    ARC = 11  # cos, sin azimuth, distance, radius, z0, low face, sheet, move, aux start, count
-    SLICE = 12  # nx, ny, nz, start, slice, kerf, gap, turn, ux, uy, uz, material
-    RIP = 13  # mx, my, kerf, flip, length
-    PLUG = 14  # dx, dy, dz, px, py, pz, radius squared, material
-    DYE = 15  # depth, half width, half depth, length, aux start of the map, its places, which dye of the program
-    REORIENT = 16  # cos, sin azimuth, cos, sin angle, shift, z middle
+    SOLID = 1
+    LAYERED = 2
+    STAVES = 3
+    CAST = 4
+    EDGE = 5
+    CORE = 6
+    RODS = 7
+    WRAP = 8
+    CHIPS = 9
+    CUT = 10
+    ARC = 11
+    SLICE = 12
+    RIP = 13
+    PLUG = 14
+    DYE = 15
+    REORIENT = 16
 
 
 @dataclass(frozen=True, slots=True)
