@@ -74,7 +74,6 @@ def test_findings(planned: Plan, tideline: Job, shop: Shop) -> None:
         "Pitch paste in Slack water is too little to weigh.",
         "The tube shows through Nib.",
         "The tube shows through Cap.",
-        "The cap wall is thin.",
     ]
     assert not planned.has_stop
     assert planned.state(Station.PEN) is StationState.READY

@@ -93,14 +93,14 @@ def test_pieces_are_laid_on_the_boards_at_hand(bench: MainWindow, qtbot: QtBot) 
     assert len(bench.session.shop.boards) == 2
 
 
-def test_glue_that_sets_too_soon_is_a_stop_with_a_way_out(bench: MainWindow) -> None:
+def test_glue_that_sets_too_soon_is_said_with_a_way_out(bench: MainWindow) -> None:
     bench.at("Glue-up").tabs.choose(GLUING)
     menu = QMenu()
     bench.at("Glue-up").gluing._fill_glues(menu)
     next(action for action in menu.actions() if action.text().startswith("medium")).trigger()
     assert bench.session.job.glue_up.glue == "medium cyanoacrylate"
     stop = next(f for f in bench.session.plan.findings if "sets before the last joint" in f.title)
-    assert stop.severity is Severity.STOP
+    assert stop.severity is Severity.CAUTION
     assert bench.session.plan.state(Station.GLUE_UP) is StationState.NEEDS_A_LOOK
     bench.session.remedy(stop.remedies[0])
     assert not any("sets before" in f.title for f in bench.session.plan.findings)

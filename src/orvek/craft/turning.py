@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 # Workshop practice: a finished wall of 1.5 mm over the hole; below 0.5 mm little survives the lathe.
-WANTED_WALL_MM = 1.5
-LEAST_WALL_MM = 0.5
+# Finished walls over a tube, common workshop practice: slim pens are turned to 0.5 to 1 mm as a rule.
+WANTED_WALL_MM = 0.8
+THIN_WALL_MM = 0.5
+LEAST_WALL_MM = 0.3
 # An estimate, until the boring drift is worked out: a bar this much larger than the barrel cleans up.
 CLEAN_UP_MARGIN_MM = 1.0
 

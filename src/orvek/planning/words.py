@@ -22,6 +22,11 @@ def dose_name(dose: DosePlan, units: Units | None = None) -> str:
     return f"{dose.name}, {write(dose.stock_pct, Dimension.PERCENT, units)} stock"
 
 
+def counted(count: int, word: str) -> str:
+    """A number with its word: "1 cup", "2 cups"."""
+    return f"{count} {word}{'' if count == 1 else 's'}"
+
+
 def bars_line(bars: BarsPlan) -> str:
     """How many bars and castings, in one line."""
     count = round(bars.bars.value)

@@ -45,17 +45,20 @@ _UNIT = re.compile(r"\s*(?P<unit>[A-Za-zµ°'\"″′%€$£]+\.?(?:\s*/\s*[A-Za
 
 # Spellings that Pint does not know or reads as something else. Case is folded before looking here.
 _SPELLINGS = {
-    Dimension.LENGTH: {'"': "inch", "″": "inch", "''": "inch", "in.": "inch", "'": "foot", "′": "foot", "thou": "mil"},
+    Dimension.LENGTH: {
+        '"': "inch", "″": "inch", "''": "inch", "in.": "inch", "'": "foot", "′": "foot",
+        "thou": "thousandth_inch", "mil": "thousandth_inch",
+    },
     Dimension.MASS: {"grams": "gram", "gr": "gram", "lbs": "pound"},
     Dimension.VOLUME: {"cc": "ml", "floz": "fluid_ounce", "fl oz": "fluid_ounce", "l": "litre"},
     Dimension.ANGLE: {"°": "degree", "deg": "degree"},
     Dimension.TEMPERATURE: {
-        "°c": "degC", "c": "degC", "°": "degC", "deg c": "degC", "°f": "degF", "f": "degF", "k": "kelvin"
+        "°c": "degC", "c": "degC", "deg c": "degC", "°f": "degF", "f": "degF", "k": "kelvin"
     },
     Dimension.PRESSURE: {"inhg": "inHg"},
     Dimension.DURATION: {"h": "hour", "hr": "hour", "hrs": "hour", "m": "minute", "min": "minute", "mins": "minute",
                          "s": "second", "sec": "second", "d": "day"},
-    Dimension.DENSITY: {"g/cc": "g/ml", "g/cm3": "g/ml", "g/cm³": "g/ml"},
+    Dimension.DENSITY: {"g/cc": "g/ml", "g/cm3": "g/ml", "g/cm³": "g/ml", "kg/m3": "kg/m**3", "kg/m³": "kg/m**3"},
 }  # fmt: skip
 _NOT_UNITS = {"am", "pm", "em", "fm", "ym", "zm"}  # Pint reads them as attometres and the like; nobody types those
 _PINT_UNIT = {
@@ -195,6 +198,8 @@ def _in_own_unit(number: float, unit: str | None, dimension: Dimension) -> float
         return number
     if dimension not in _PINT_UNIT:
         return _without_pint(number, unit.casefold(), dimension)
+    if unit == "thousandth_inch":
+        return number * 0.0254
     registry = _registry()
     if unit.casefold() in _NOT_UNITS:
         raise ValueError(f"{unit} is not a unit of this")

@@ -192,7 +192,7 @@ CASES = [
     ("kerf is not this saw's", Severity.CAUTION, cut_in(kerf_mm=1)),
     ("kerf is wider than what step 1", Severity.CAUTION, glued(LaminateStep(strips=THIN), machine=FINE)),
     ("between two marks", Severity.NOTE, cut_in(COARSE, angle_deg=21.3)),
-    ("sets before the last joint", Severity.STOP, cut_in(glue="medium cyanoacrylate")),
+    ("sets before the last joint", Severity.CAUTION, cut_in(glue="medium cyanoacrylate")),
     ("little time for the joints", Severity.CAUTION, glued(StackStep(pieces=SHORT), glue="quick epoxy")),
     ("does not hold metal", Severity.CAUTION, cut_in(glue="white wood glue")),
     ("may break when it is bent", Severity.CAUTION, glued(SolidStep(), ArcStep(sheet=SHEET), machine=FINE)),

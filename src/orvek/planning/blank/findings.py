@@ -13,6 +13,7 @@ from orvek.workpiece.lengths import sheet_mm
 
 _LIP_MM, _CLEAR_MM = 1.0, 2.0  # estimates: how near an end a line chips, and how far inside it is safe
 _FITS_MM = 0.05  # an estimate: what a sheet may be thicker or thinner than its kerf before it shows
+_CLAMP_CLOSES_MM = 0.1 + 1e-9  # over a tab; workshop practice
 
 
 def stock(plan: Plan) -> Iterator[Finding]:
@@ -35,7 +36,11 @@ def sheets(plan: Plan) -> Iterator[Finding]:
             continue
         remedies = tuple(_skimmed(plan, index, step, thickness))
         sheet, kerf = plan.mm(glued, 2), plan.mm(step.kerf_mm, 2)
-        if step.tab_mm > 0:
+        if step.tab_mm > 0 and -_CLAMP_CLOSES_MM <= off < 0:
+            because = f"{sheet} with its glue against a kerf of {kerf}: a clamp closes that much. Try it dry first."
+            title = f"The sheet of step {index + 1} is a little thin for its kerf."
+            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
+        elif step.tab_mm > 0:
             because = f"{sheet} with its glue against a kerf of {kerf}; the tab lets nothing give."
             title = f"The sheet of step {index + 1} does not fit its kerf."
             yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)

@@ -74,15 +74,15 @@ def _heat(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     above = write(limit, Dimension.TEMPERATURE, plan.units, 0)
     edge = peak.low <= limit - _EDGE_K
     hot = peak.best > limit
-    title = (
-        "It will overheat." if hot else "It stands at the edge of running away." if edge else "It may become too hot."
-    )
+    seen = bool(forecast.question.log)  # a label alone never stops a maker; what he saw himself may
+    will = "It will overheat." if seen else "It may overheat."
+    title = will if hot else "It stands at the edge of running away." if edge else "It may become too hot."
     because = (
         f"The hottest point reaches {words}; above {above} it yellows, cracks or harms the mould (an estimate). "
         "A label alone says little about the peak this close to running away: gel time and peak seen in your own "
         "mould say more."
     )
-    severity = Severity.STOP if hot else Severity.CAUTION
+    severity = Severity.STOP if hot and seen else Severity.CAUTION
     yield Finding(severity, Station.POUR, title, because, forecast.cooler)
 
 

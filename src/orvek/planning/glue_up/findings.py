@@ -132,8 +132,8 @@ def joints(plan: Plan) -> Iterator[Finding]:
         late = worst.needed_min > worst.open_min
         remedies = tuple(Remedy(f"Glue with {g.key}", (Edit(("glue_up", "glue"), g.key),)) for g in slower[:2])
         title = "The glue sets before the last joint closes." if late else "There is little time for the joints."
-        severity = Severity.STOP if late else Severity.CAUTION
-        yield Finding(severity, Station.GLUE_UP, title, because, remedies)
+        # It can be glued a few at a time: nothing that stops the work.
+        yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies)
     if any(joint.has_metal for joint in cutting.joints) and not cutting.glue.for_metal:
         because = (
             f"{cutting.glue.key.capitalize()} hardly holds brass, resin or composite; epoxy on scuffed faces does."

@@ -10,12 +10,11 @@ from itertools import pairwise
 
 from orvek.craft import boring
 from orvek.craft.moulding import bar_section
-from orvek.craft.turning import LEAST_WALL_MM, WANTED_WALL_MM
+from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import Barrel
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
-_THIN_WALL_MM = 1.0
 _TOUCHING_MM = 0.005
 
 
@@ -67,9 +66,10 @@ def walls(plan: Plan) -> Iterator[Finding]:
                 because + f" Little survives under {plan.mm(LEAST_WALL_MM)}.",
             )
         elif wall < WANTED_WALL_MM - 1e-9:
-            severity = Severity.CAUTION if wall < _THIN_WALL_MM else Severity.NOTE
+            severity = Severity.CAUTION if wall < THIN_WALL_MM else Severity.NOTE
             advice = (
-                f" {plan.mm(WANTED_WALL_MM)} is the usual aim; under that paint the hole or the tube, and cut lightly."
+                f" Under {plan.mm(WANTED_WALL_MM)} paint the hole or the tube, cut lightly with a sharp tool, and sand "
+                "the last of it."
             )
             yield Finding(severity, Station.PEN, f"The {name} wall is thin.", because + advice)
 

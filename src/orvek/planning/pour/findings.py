@@ -12,6 +12,7 @@ from orvek.documents import Pour, catalogue, declared
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
+from orvek.planning.words import counted
 from orvek.quantities import Dimension, write
 
 _LABEL_MASS_FACTOR = 1.5
@@ -121,7 +122,8 @@ def pace(plan: Plan) -> Iterator[Finding]:
     late = working > pot_life
     title = "It will set in the cups." if late else "There is little time to spare."
     because = (
-        f"Stirring {len(plan.job.cast.cups)} cups and pouring {plan.bars.bars_per_casting} bars takes "
+        f"Stirring {counted(len(plan.job.cast.cups), 'cup')} and pouring "
+        f"{counted(plan.bars.bars_per_casting, 'bar')} takes "
         f"{plan.minutes(working)}; the label gives {plan.minutes(pot_life)}."
     )
     severity = Severity.STOP if late else Severity.CAUTION
@@ -191,7 +193,12 @@ def _slower(plan: Plan, pot_life_min: float) -> Iterator[Remedy]:
     slower = [
         resin
         for resin in plan.shop.resins
-        if resin.pot_life_min and resin.pot_life_min.value >= wanted and resin != pour.resin
+        if resin.pot_life_min
+        and resin.pot_life_min.value >= wanted
+        and resin != pour.resin
+        and pour.resin is not None
+        and resin.family
+        == pour.resin.family  # another chemistry wants other moulds, masks and drying: no button for that
     ]
     if slower:
         best = min(slower, key=lambda resin: resin.pot_life_min.value if resin.pot_life_min else 0)

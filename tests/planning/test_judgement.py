@@ -1,0 +1,71 @@
+"""Judgements that a maker of thirty years would not laugh at: what stops him, and what a button may do to him."""
+
+from __future__ import annotations
+
+import pytest
+
+from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs
+from orvek.errors import NotUnderstoodError
+from orvek.planning import Severity, plan
+from orvek.planning.words import counted
+from orvek.quantities import Dimension, read
+from orvek.shop import demo_job
+from orvek.shop.demo import second_demo_job
+
+
+@pytest.mark.parametrize(
+    ("finished", "severity"), [(8.9, None), (8.7, Severity.NOTE), (8.1, Severity.CAUTION), (7.7, Severity.STOP)]
+)
+def test_a_wall_is_judged_as_slim_pens_are_made(
+    tideline: Job, shop: Shop, finished: float, severity: Severity | None
+) -> None:
+    assert tideline.pen is not None
+    barrel = tideline.pen.barrels[0].with_(bit_diameter_mm=7.2, tube_diameter_mm=7.0, finished_left_mm=finished)
+    job = deeds.set_value(tideline, ("pen", "barrels", 0), barrel.with_(finished_right_mm=11.0))
+    found = [f.severity for f in plan(job, shop).findings if f.key == "pen.walls" and barrel.name.lower() in f.title]
+    assert found == ([] if severity is None else [severity])
+
+
+def test_a_slower_resin_is_offered_of_the_same_chemistry_only(tideline: Job, shop: Shop) -> None:
+    hurried = deeds.set_value(tideline, ("pour", "resin", "pot_life_min"), {"value": 5.0})
+    assert hurried.pour.resin is not None
+    offered = [
+        edit.value
+        for finding in plan(hurried, shop).findings
+        for remedy in finding.remedies
+        for edit in remedy.edits
+        if edit.path == ("pour", "resin")
+    ]
+    assert {resin.family for resin in offered} <= {hurried.pour.resin.family}  # type: ignore[attr-defined]
+
+
+def test_a_sheet_that_a_clamp_closes_is_no_stop(shop: Shop, tideline: Job) -> None:
+    def severities(thickness: float) -> set[Severity]:
+        cut = CutStep(kerf_mm=2.0, tab_mm=4, sheet=(Layer(material="brass", thickness_mm=thickness),))
+        job = deeds.set_steps(tideline, (SolidStep(), cut))
+        return {f.severity for f in plan(job, shop).findings if f.key == "blank.sheets"}
+
+    assert severities(1.92) == {Severity.NOTE}
+    assert severities(1.7) == {Severity.STOP}
+    assert severities(2.1) == {Severity.STOP}
+
+
+@pytest.mark.parametrize("job", [demo_job(), second_demo_job()], ids=["Tideline", "Ropewalk"])
+def test_the_demo_says_no_stop(job: Job, shop: Shop) -> None:
+    assert not plan(job, shop).has_stop
+
+
+def test_designs_of_the_gallery_are_not_stopped_by_glue(tideline: Job, shop: Shop) -> None:
+    for design in designs():
+        planned = plan(deeds.take_design(tideline, design.steps), shop)
+        assert not [f for f in planned.findings if f.severity is Severity.STOP and f.key == "glue_up.joints"]
+
+
+def test_words_and_units() -> None:
+    assert (counted(1, "cup"), counted(2, "cup")) == ("1 cup", "2 cups")
+    assert read("20 thou", Dimension.LENGTH) == pytest.approx(0.508)
+    assert read("1090 kg/m3", Dimension.DENSITY) == pytest.approx(1.09)
+    assert read("8 fl oz", Dimension.VOLUME) == pytest.approx(236.588, abs=0.01)
+    for text, dimension in (("70°", Dimension.TEMPERATURE), ("12 am", Dimension.LENGTH)):
+        with pytest.raises(NotUnderstoodError):
+            read(text, dimension)
