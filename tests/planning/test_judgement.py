@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
+from orvek.craft.curing import dew_point_c
 from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs
 from orvek.errors import NotUnderstoodError
 from orvek.planning import Severity, plan
+from orvek.planning.cure.question import cure_question
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, read
 from orvek.shop import demo_job
@@ -69,3 +73,19 @@ def test_words_and_units() -> None:
     for text, dimension in (("70°", Dimension.TEMPERATURE), ("12 am", Dimension.LENGTH)):
         with pytest.raises(NotUnderstoodError):
             read(text, dimension)
+
+
+@given(st.floats(5, 35), st.floats(20, 95))
+def test_nothing_is_cooled_below_the_dew_point(air: float, humidity: float) -> None:
+    dew = dew_point_c(air, humidity)
+    assert dew <= air + 1e-9
+    assert dew_point_c(air, min(100.0, humidity + 5)) > dew
+
+
+def test_a_swirl_is_never_poured_in_layers(tideline: Job, shop: Shop) -> None:
+    swirl = cure_question(plan(tideline, shop))
+    index = tideline.cast_index
+    layers = cure_question(plan(deeds.set_value(tideline, ("blank", "steps", index, "style"), "layers"), shop))
+    assert swirl is not None
+    assert layers is not None
+    assert (swirl.may_layer, layers.may_layer) == (False, True)

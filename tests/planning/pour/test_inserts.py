@@ -6,7 +6,7 @@ import pytest
 
 from orvek.documents import Insert, InsertStep, Job, Shop, deeds
 from orvek.documents.deeds import set_value
-from orvek.planning import Plan, plan
+from orvek.planning import Plan, apply_remedy, plan
 
 
 def poured_ml(planned: Plan) -> float:
@@ -48,3 +48,21 @@ def test_what_was_measured_is_held_against_the_shape(
 
 def test_a_slab_that_fills_the_mould_is_a_stop(tideline: Job, shop: Shop) -> None:
     assert plan(with_slab(tideline, middle_mm=15), shop).has_stop
+
+
+def test_what_was_measured_is_poured_for_and_the_edge_is_redrawn_to_it(tideline: Job, shop: Shop) -> None:
+    """Wood displaced less than it was drawn: more resin is needed, and one button draws it as it is."""
+    drawn = with_slab(tideline)
+    job = set_value(drawn, ("pour", "insert"), Insert(volume_ml=20.0))
+    planned = plan(job, shop)
+    assert planned.mixture is not None
+    assert planned.mixture.insert is not None
+    assert planned.mixture.insert.volume_ml.value == 20.0
+    assert poured_ml(planned) > poured_ml(plan(drawn, shop))
+    finding = next(f for f in planned.findings if f.key == "pour.insert")
+    (remedy,) = finding.remedies
+    assert remedy.label == "Draw the edge 2.4 mm further in"
+    again = plan(apply_remedy(job, remedy), shop)
+    assert not [f for f in again.findings if f.key == "pour.insert"]
+    drawn_now = next(way for way in again.mixture.insert.ways if way.is_drawn)  # type: ignore[union-attr]
+    assert drawn_now.volume_ml.value == pytest.approx(20.0, rel=0.02)

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
+from orvek.craft.curing import dew_point_c
 from orvek.craft.pouring import cup_ages_min
 from orvek.documents import Pour, declared
 from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
@@ -16,6 +17,7 @@ from orvek.quantities import Dimension, write
 
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
 _EDGE_K = 25.0
+_ABOVE_DEW_K = 2.0  # thermometers and hygrometers of a shop are no better
 
 
 def forecast_findings(plan: Plan) -> Iterator[Finding]:
@@ -137,7 +139,9 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
     if quicker >= 1:
         words = f"Stir each cup in {quicker:g} min"
         yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))
-    cool = round(max(8.0, plan.job.batch.shop_temperature_c - 8))
+    shop = plan.job.batch.shop_temperature_c
+    # Never below the shop's dew point: wet parts foam in isocyanates and cloud everything else.
+    cool = math.ceil(max(8.0, shop - 8, dew_point_c(shop) + _ABOVE_DEW_K))
     if (pour.conditions.parts_c or plan.job.batch.shop_temperature_c) > cool + 2:
         edit = Edit(("pour", "conditions", "parts_c"), float(cool))
         yield Remedy(f"Cool the parts to {plan.degrees_c(cool)}", (edit,))

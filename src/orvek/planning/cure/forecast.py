@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.craft.calibrating import PRIOR_SD, Fit, Observation, cup_gel_s, from_label, refit
-from orvek.craft.curing import Kinetics
+from orvek.craft.curing import Kinetics, dew_point_c
 from orvek.craft.heating import BRASS, HDPE, PP, SILICONE, WOOD, Run, bar_section, cure
 from orvek.documents import Conditions, Cure
 from orvek.errors import OrvekError
@@ -411,14 +411,14 @@ def _cooler(question: CureQuestion, fit: Fit, forecast: CureForecast, tell: Prog
     whole = question.depth_mm * there.layers
     trials: list[tuple[str, CureQuestion]] = []
     for layers in (2, 3, 4, 6):
-        if layers > there.layers and whole / layers >= 3:
+        if question.may_layer and layers > there.layers and whole / layers >= 3:
             thin = replace(question, depth_mm=whole / layers, conditions=there.with_(layers=layers))
             trials.append((f"Pour {layers} layers of {write(whole / layers, Dimension.LENGTH, question.units)}", thin))
     parts = there.parts_c if there.parts_c is not None else question.shop_c
-    if parts > 17:
-        trials.append(
-            (f"Cool the parts to {question.degrees(15.0)}", replace(question, conditions=there.with_(parts_c=15.0)))
-        )
+    cool = float(max(15, math.ceil(dew_point_c(question.shop_c) + 2)))
+    if parts > cool + 2:
+        cooler = replace(question, conditions=there.with_(parts_c=cool))
+        trials.append((f"Cool the parts to {question.degrees(cool)}", cooler))
     for label, trial in trials:
         tell(0.97)
         fast = fit.kinetics.faster(math.exp(_NORMAL_95 * fit.sd[0]))

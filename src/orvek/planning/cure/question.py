@@ -60,6 +60,7 @@ class CureQuestion:
     shop_c: float
     conditions: Conditions
     log: tuple[CureLog, ...]
+    may_layer: bool = True  # a swirl is one pour: layers would be another pattern
     units: Units = field(default_factory=Units)  # for the words of remedies
 
     def degrees(self, value_c: float) -> str:
@@ -172,6 +173,7 @@ def cure_question(plan: Plan) -> CureQuestion | None:
         shop_c=job.batch.shop_temperature_c,
         conditions=conditions,
         log=tuple(one for one in plan.shop.cure_log if one.resin == resin.name),
+        may_layer=job.cast.style != "swirl" or len(job.cast.cups) < 2,
         units=plan.units,
     )
 

@@ -8,7 +8,7 @@ from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in
 from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
-from orvek.documents import Pour, catalogue, declared
+from orvek.documents import InsertStep, Pour, catalogue, declared
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
@@ -81,7 +81,7 @@ def insert(plan: Plan) -> Iterator[Finding]:
     volume, cavity = lying.volume_ml.value, plan.mixture.cavity_ml.value
     if volume >= cavity:
         because = f"{plan.ml(volume)} in a cavity of {plan.ml(cavity)} leaves no room for resin."
-        remedies = () if lying.ways[0].name == "by its shape" else (Remedy("Pour without the insert", (_NO_INSERT,)),)
+        remedies = () if lying.ways[0].is_drawn else (Remedy("Pour without the insert", (_NO_INSERT,)),)
         yield Finding(Severity.STOP, Station.POUR, "The insert fills the cavity.", because, remedies)
     for one, other in combinations(lying.ways, 2):
         a, b = one.volume_ml.value, other.volume_ml.value
@@ -89,9 +89,10 @@ def insert(plan: Plan) -> Iterator[Finding]:
         if abs(a - b) > bears:
             because = (
                 f"{plan.ml(a)} {one.name}, {plan.ml(b)} {other.name}; the two may differ by {plan.ml(bears)}. "
-                f"The plan pours for {plan.ml(volume)}. Measure again, or draw the edge where it really runs."
+                f"The plan pours for {plan.ml(volume)}, {lying.ways[0].name}. Measure again, or draw it as it is."
             )
-            yield Finding(Severity.CAUTION, Station.POUR, "The insert's volumes disagree.", because)
+            redrawn = tuple(_redrawn(plan, a - b)) if other.is_drawn and not one.is_drawn else ()
+            yield Finding(Severity.CAUTION, Station.POUR, "The insert's volumes disagree.", because, redrawn)
 
 
 def family(plan: Plan) -> Iterator[Finding]:
@@ -165,6 +166,22 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     pace,
     label_conditions,
 )
+
+
+def _redrawn(plan: Plan, missing_ml: float) -> Iterator[Remedy]:
+    """Move the drawn edge of a slab so that it has the volume that was measured: V grows by depth · length a mm."""
+    bar = plan.bars.section
+    place = next(
+        (n for n, s in enumerate(plan.job.blank.steps) if isinstance(s, InsertStep) and s.form == "edge"), None
+    )
+    if bar is None or place is None:
+        return
+    step = plan.job.blank.steps[place]
+    assert isinstance(step, InsertStep)
+    moved = missing_ml * 1000 / (bar.depth_mm * bar.length_mm)
+    way = "out" if moved > 0 else "in"
+    edit = Edit(("blank", "steps", place, "middle_mm"), round(step.middle_mm + moved, 2))
+    yield Remedy(f"Draw the edge {plan.mm(abs(moved))} further {way}", (edit,))
 
 
 def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:

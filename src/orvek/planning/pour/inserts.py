@@ -1,6 +1,6 @@
 """What lies in a cavity before the resin: its volume by shape, by displacement, or by mass and density.
 
-The shape wins where the steps lay wood in; what was weighed or measured is held against it.
+What was measured goes before what was drawn: displacement, then mass and density, then the shape of the steps.
 """
 
 from __future__ import annotations
@@ -26,6 +26,7 @@ class InsertWay:
     name: str
     volume_ml: Figure
     uncertainty: float
+    is_drawn: bool = False  # from the steps' shape, not from a measurement
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +39,7 @@ class InsertPlan:
 
 def insert_plan(job: Job, section: BarSection | None) -> InsertPlan | None:
     """Volume of what lies in one cavity, by every way that is known; None where nothing lies there."""
-    ways = (*_by_shape(job, section), *_as_measured(job.pour.insert))
+    ways = (*_as_measured(job.pour.insert), *_by_shape(job, section))
     if not ways:
         return None
     return InsertPlan(ways[0].volume_ml, ways)
@@ -64,7 +65,7 @@ def _by_shape(job: Job, section: BarSection | None) -> tuple[InsertWay, ...]:
         ),
         "counted in the shape that the steps describe",
     )
-    return (InsertWay("by its shape", figure, _BY_SHAPE),)
+    return (InsertWay("by its shape", figure, _BY_SHAPE, is_drawn=True),)
 
 
 def _as_measured(insert: Insert | None) -> tuple[InsertWay, ...]:
