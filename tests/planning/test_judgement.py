@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orvek.craft.curing import dew_point_c
+from orvek.craft.air import dew_point_c
 from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs
 from orvek.errors import NotUnderstoodError
 from orvek.planning import Severity, plan

@@ -31,7 +31,7 @@ def bench(window: MainWindow) -> MainWindow:
 
 
 def settled(window: MainWindow, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: not window.session.is_forecasting(), timeout=_LONG_MS)
+    qtbot.waitUntil(lambda: not window.session.answers.is_busy(), timeout=_LONG_MS)
     QApplication.processEvents()
 
 

@@ -34,12 +34,13 @@ def pour(window: MainWindow) -> MainWindow:
 def answered(window: MainWindow, qtbot: QtBot) -> CureForecast:
     qtbot.waitUntil(
         lambda: (
-            not window.session.forecasts["cure"].is_busy() and window.session.forecasts["cure"].answer() is not None
+            not window.session.answers.forecasters["cure"].is_busy()
+            and window.session.answers.forecasters["cure"].answer() is not None
         ),
         timeout=_LONG_MS,
     )
     QApplication.processEvents()
-    forecast = window.session.forecasts["cure"].answer()
+    forecast = window.session.answers.forecasters["cure"].answer()
     assert forecast is not None
     return forecast
 
@@ -61,10 +62,13 @@ def test_the_answer_comes_with_its_course_and_its_section(pour: MainWindow, qtbo
 def test_a_boundary_is_dragged_while_a_forecast_runs(pour: MainWindow, qtbot: QtBot) -> None:
     """The window goes on, the last question wins, and what was left behind is given up."""
     qtbot.waitUntil(
-        lambda: pour.session.forecasts["cure"]._work is not None and pour.session.forecasts["cure"]._work.isRunning(),
+        lambda: (
+            pour.session.answers.forecasters["cure"]._work is not None
+            and pour.session.answers.forecasters["cure"]._work.isRunning()
+        ),
         timeout=_LONG_MS,
     )
-    begun = pour.session.forecasts["cure"]._work
+    begun = pour.session.answers.forecasters["cure"]._work
     pour.at("Pour").tabs.choose(0)
     cups = pour.at("Pour").cups
     edge = cups.boundary(0)
@@ -111,9 +115,9 @@ def test_remedies_of_the_forecast_stand_among_the_findings(pour: MainWindow, qtb
 
 
 def test_nobody_has_to_wait(pour: MainWindow, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: pour.session.forecasts["cure"].is_busy(), timeout=_LONG_MS)
+    qtbot.waitUntil(lambda: pour.session.answers.forecasters["cure"].is_busy(), timeout=_LONG_MS)
     pour.at("Pour").cure.cancel.click()
-    assert not pour.session.forecasts["cure"].is_busy()
+    assert not pour.session.answers.forecasters["cure"].is_busy()
     assert "No forecast yet" in pour.at("Pour").cure.answer.text()
 
 

@@ -12,8 +12,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-USUAL_HUMIDITY_PCT = 60.0  # of a shop's air, where nobody has said otherwise: a guess
-
 Floats = NDArray[np.float64]
 
 GAS_J_MOL_K = 8.314462618
@@ -95,16 +93,6 @@ def shortest_gel_s(kinetics: Kinetics) -> float:
     a = np.linspace(0, kinetics.gel, 2001)
     rate = kinetics.ceiling * (kinetics.kappa + a**kinetics.m) * (1 - a) ** kinetics.n
     return float(np.trapezoid(1 / rate, a))
-
-
-def dew_point_c(air_c: float, humidity_pct: float = USUAL_HUMIDITY_PCT) -> float:
-    """Temperature at which air of this humidity makes things wet (Magnus form, ISO-like constants 17.62 and 243.12 °C).
-
-    >>> round(dew_point_c(20, 60), 1)
-    12.0
-    """
-    g = math.log(humidity_pct / 100) + 17.62 * air_c / (243.12 + air_c)
-    return 243.12 * g / (17.62 - g)
 
 
 def cured_s(kinetics: Kinetics, temperature_c: float, cure: float) -> float:

@@ -449,7 +449,7 @@ class MainWindow(QWidget):
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
         self.surface.close()
-        self.has_ended = self.session.close_forecasts()
+        self.has_ended = self.session.answers.close()
         self.session.workshop.close()
         return True
 

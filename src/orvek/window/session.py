@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -19,11 +18,11 @@ from orvek.documents.deeds import Path as FieldPath
 from orvek.documents.deeds import set_value
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import read_text, write_atomically
-from orvek.planning import QUESTIONS, Ask, Plan, Remedy, Slow, answered, apply_remedy, plan
+from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
 from orvek.shop import JobEntry, Workshop, saved_elsewhere, take_over
-from orvek.window.forecasting import Forecaster
+from orvek.window.answers import Answers
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -55,13 +54,10 @@ class Session(QObject):
         self._previewed: Job | None = None
         self._lost: str = ""
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
-        self._evaluator: Callable[[], Evaluator | None] = lambda: None
-        self._asked: set[str] = set()
         self.cut_in_hand: SawCut | None = None
-        self.forecasts = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
-        for forecaster in self.forecasts.values():
-            forecaster.arrived.connect(lambda _: self._fold())
-            forecaster.failed.connect(self.said)
+        self.answers = Answers()
+        self.answers.arrived.connect(self._fold)
+        self.answers.failed.connect(self.said)
         opened = self._first_job()
         self.job = opened or Job()
         self._quick: Plan = plan(self.job, self.shop)  # without the answers that come later
@@ -174,59 +170,28 @@ class Session(QObject):
 
     def begin_forecasts(self, evaluator: Callable[[], Evaluator | None]) -> None:
         """Ask slow questions from now on; `evaluator` gives what reads the field, once it is there."""
-        self._evaluator = evaluator
-        self._asked |= {slow.key for slow in QUESTIONS if slow.is_always_asked}
+        self.answers.begin(evaluator)
         self._take(self._quick)
 
     def want(self, key: str, *, wanted: bool) -> None:
         """Ask a slow question while somebody looks at its answer."""
-        if wanted and key not in self._asked:
-            self._asked.add(key)
+        if self.answers.want(key, wanted=wanted):
             self._take(self._quick)
-        elif not wanted:
-            self._asked.discard(key)
-
-    def is_forecasting(self) -> bool:
-        """Whether an answer is being worked out or about to be."""
-        return any(forecaster.is_busy() for forecaster in self.forecasts.values())
-
-    def close_forecasts(self) -> bool:
-        """Give up all slow work; whether it has ended."""
-        ended = [forecaster.close() for forecaster in self.forecasts.values()]
-        return all(ended)
 
     def choose_cut(self, cut: SawCut | None) -> None:
         """Take a cut of the cut list in hand: it is shown on the strip, and its template can be printed."""
         self.cut_in_hand = cut
         self.cut_chosen.emit(cut)
 
-    def _answer(self, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
-        from orvek.workpiece.reference import evaluate_reference
-
-        return slow.answer(question, self._evaluator() or evaluate_reference, tell, early)
-
     def _take(self, planned: Plan) -> None:
         """Show a plan, and ask what it asks."""
         self._quick = planned
-        for slow in QUESTIONS:
-            if slow.key in self._asked:
-                self.forecasts[slow.key].ask(self._question(slow))
+        self.answers.ask(planned)
         self._fold()
-
-    def _question(self, slow: Slow) -> Any:
-        try:
-            return slow.question(self._quick)
-        except Exception:  # the quick parts of the plan stand without it
-            _LOG.exception("a question could not be put")
-            return None
 
     def _fold(self) -> None:
         """The quick plan with the answers that are there."""
-        self.plan = self._quick
-        for slow in QUESTIONS:
-            answer = self.forecasts[slow.key].answer() if slow.key in self._asked else None
-            if answer is not None:
-                self.plan = answered(self.plan, slow, answer)
+        self.plan = self.answers.folded_into(self._quick)
         self.planned.emit(self.plan)
 
     # -- jobs ------------------------------------------------------------------------------------------------

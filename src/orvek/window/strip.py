@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Layout, Plan, TubePlace
@@ -28,6 +28,9 @@ _TALL = 70.0
 _TURN_DEG = 5.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
+
+_WORTH_A_WORD_MM = 1.0  # shorter leftovers are dust
+_TINT, _TINT_HELD = 46, 96  # how much of the brass covers the pattern, of 255
 
 
 class Strip(QWidget):
@@ -234,7 +237,8 @@ class Strip(QWidget):
             else f"{self._mm(layout.length_mm)} needed"
         ]
         lines.append(f"{count} tube{'' if count == 1 else 's'}, {len(layout.kerfs)} saw cuts")
-        lines.append(f"offcut {self._mm(sum(span.length_mm for span in layout.waste))}")
+        left = [self._mm(span.length_mm) for span in layout.waste if span.length_mm >= _WORTH_A_WORD_MM]
+        lines.append(f"left over {', '.join(left)}" if left else "nothing left over")
         if plan.bars.blanks_per_bar > 1:
             lines.append(bars_line(plan.bars).split(", ")[-1])
         painter.setFont(theme.font(theme.SMALL))
@@ -300,16 +304,20 @@ class Strip(QWidget):
     def _paint_tube(self, painter: QPainter, index: int, place: TubePlace) -> None:
         area = self.tube_rect(index)
         chosen = index == self._chosen and (self.hasFocus() or self._grip is not None)
-        fill = theme.BRASS.lighter(108) if index == self._hover or chosen else theme.BRASS
-        painter.setPen(theme.pen(theme.ACCENT if chosen else theme.BRASS_DARK, 2.5 if chosen else 1.2))
-        painter.setBrush(fill)
+        # An outline and a breath of brass: an opaque tube would hide the pattern that is being chosen.
+        tint = QColor(theme.BRASS)
+        tint.setAlpha(_TINT_HELD if index == self._hover or chosen else _TINT)
+        painter.setPen(theme.pen(theme.ACCENT if chosen else theme.BRASS_DARK, 2.5 if chosen else 2))
+        painter.setBrush(tint)
         painter.drawRect(area)
         self._paint_finished(painter, place)
         painter.setFont(theme.bold(theme.SMALL))
         painter.setPen(theme.INK)
         words = f"{place.name}  {self._mm(place.tube.length_mm)}"
-        text = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width()) - 12)
-        painter.drawText(area.adjusted(8, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)
+        text = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width()) - 18)
+        plate = QRectF(area.left() + 5, area.center().y() - 10, painter.fontMetrics().horizontalAdvance(text) + 12, 20)
+        painter.fillRect(plate, theme.FADED)
+        painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, text)
 
     def _paint_finished(self, painter: QPainter, place: TubePlace) -> None:
         """The finished outline over the surface: what stays of the bar."""

@@ -11,35 +11,31 @@ from orvek.planning.results import Plan
 
 
 def tube_shows(plan: Plan) -> Iterator[Finding]:
-    """One finding a barrel, for the end and colour where it shows most."""
-    for number in sorted({view.barrel for view in plan.tube_views}):
-        views = [view for view in plan.tube_views if view.barrel == number and view.verdict != "hidden"]
-        clear = [cup.name for cup in plan.job.cast.cups if not cup.pigments]
-        views = [view for view in views if view.cup not in clear]
-        if not views:
-            continue
-        worst = min(views, key=lambda view: view.ratio)
-        basis = "by a chip you measured" if worst.measured else "by typical pigments, not measured: make a chip"
-        because = (
-            f"{worst.cup} at the {worst.side} end, {plan.mm(worst.wall_mm, 2)} thick: over brass and over black it "
-            f"differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Reckoned {basis}."
-        )
-        shows = worst.verdict == "shows"
-        title = (
-            f"The tube shows through {worst.barrel_name}."
-            if shows
-            else f"The tube may show through {worst.barrel_name}."
-        )
-        severity = Severity.CAUTION if shows else Severity.NOTE
-        yield Finding(severity, Station.POUR, title, because, tuple(_remedies(plan, number, worst)))
+    """Tubes that show through a colour: one finding for all of them, told by the end where it is worst."""
+    clear = {cup.name for cup in plan.job.cast.cups if not cup.pigments}
+    seen = [view for view in plan.tube_views if view.verdict != "hidden" and view.cup not in clear]
+    if not seen:
+        return
+    worst = min(seen, key=lambda view: view.ratio)
+    ends = len({(view.barrel, view.side) for view in seen})
+    basis = "by a chip you measured" if worst.measured else "by typical pigments, a guess: make a chip"
+    because = (
+        f"{worst.cup} at {worst.barrel_name}, {worst.side} end, {plan.mm(worst.wall_mm, 2)} thick: over brass and over "
+        f"black it differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Reckoned {basis}."
+    )
+    certain = worst.measured and worst.verdict == "shows"
+    every = 2 * len(plan.job.pen.barrels) if plan.job.pen else ends
+    title = f"The tube {'shows' if certain else 'may show'} at {ends} of {every} ends."
+    severity = Severity.CAUTION if worst.verdict == "shows" else Severity.NOTE
+    yield Finding(severity, Station.POUR, title, because, tuple(_remedies(plan, seen, worst)))
 
 
-def _remedies(plan: Plan, barrel: int, worst: TubeView) -> Iterator[Remedy]:
+def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Remedy]:
     job = plan.job
-    if paint_of(job, barrel).where == "none":
-        for where in ("hole", "tube"):
-            words = f"Paint the {where} of {worst.barrel_name}"
-            yield Remedy(words, (Edit(("blank", "paints"), painted(job, barrel, where)),))
+    bare = sorted({view.barrel for view in seen if paint_of(job, view.barrel).where == "none"})
+    for where in ("hole", "tube") if bare else ():
+        words = f"Paint the {where} of {worst.barrel_name}" if len(bare) == 1 else f"Paint the {where}s"
+        yield Remedy(words, (Edit(("blank", "paints"), painted(job, bare, where)),))
     index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
     load = needed_load(job.cast.cups[index], worst.wall_mm, _most_loads(job.cast.cups[index]))
     if load is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from orvek.documents import Barrel, Cup, Job, Paint
@@ -58,10 +59,10 @@ def paint_of(job: Job, barrel: int) -> Paint:
     return job.blank.paints[barrel] if barrel < len(job.blank.paints) else Paint()
 
 
-def painted(job: Job, barrel: int, where: str) -> tuple[Paint, ...]:
-    """The paints of all barrels with one of them changed."""
+def painted(job: Job, barrels: Collection[int], where: str) -> tuple[Paint, ...]:
+    """The paints of all barrels with some of them changed."""
     count = len(job.pen.barrels) if job.pen else 0
-    return tuple(Paint(where=where) if n == barrel else paint_of(job, n) for n in range(count))
+    return tuple(Paint(where=where) if n in barrels else paint_of(job, n) for n in range(count))
 
 
 def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float) -> TubeView:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from orvek.craft.curing import dew_point_c
+from orvek.craft.air import dew_point_c
 from orvek.craft.pouring import cup_ages_min
 from orvek.documents import Pour, declared
 from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock

@@ -15,8 +15,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from orvek.craft.air import dew_point_c
 from orvek.craft.calibrating import PRIOR_SD, Fit, Observation, cup_gel_s, from_label, refit
-from orvek.craft.curing import Kinetics, dew_point_c
+from orvek.craft.curing import Kinetics
 from orvek.craft.heating import BRASS, HDPE, PP, SILICONE, WOOD, Run, bar_section, cure
 from orvek.documents import Conditions, Cure
 from orvek.errors import OrvekError

@@ -156,7 +156,7 @@ class ColourPage(QWidget):
     def _fill_paints(self, menu: QMenu, number: int) -> None:
         session = self._session
         for where, words in _PAINTS.items():
-            deed = lambda w=where: session.edit(("blank", "paints"), painted(session.job, number, w), "Paint inside")  # noqa: E731
+            deed = lambda w=where: session.edit(("blank", "paints"), painted(session.job, [number], w), "Paint inside")  # noqa: E731
             add_action(menu, words, deed, checked=paint_of(session.job, number).where == where)
 
     # -- recipes and chips ---------------------------------------------------------------------------------------

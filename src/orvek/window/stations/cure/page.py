@@ -78,7 +78,7 @@ class CurePage(QWidget):
         self._fields: dict[str, QuantityField] = {}
         self._days: dict[str, ChoiceField] = {}
         self._lay_out()
-        forecaster = session.forecasts["cure"]
+        forecaster = session.answers.forecasters["cure"]
         forecaster.progressed.connect(self.show_progress)
         self.cancel.clicked.connect(forecaster.stop)
 

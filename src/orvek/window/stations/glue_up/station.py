@@ -48,7 +48,7 @@ class GlueUpStation(QWidget):
         outer.addWidget(self._stack)
         self.tabs.chosen.connect(self._open)
         self.cuts.chosen.connect(session.choose_cut)
-        session.forecasts["meet"].progressed.connect(self.meeting.show_progress)
+        session.answers.forecasters["meet"].progressed.connect(self.meeting.show_progress)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for sawing and gluing."""

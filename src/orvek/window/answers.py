@@ -1,0 +1,84 @@
+"""The slow answers of the session: which questions are asked now, and a plan with the answers that are there."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QObject, Signal
+
+from orvek.planning import QUESTIONS, Plan, Slow, answered
+from orvek.window.forecasting import Forecaster
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
+
+_LOG = logging.getLogger(__name__)
+
+
+class Answers(QObject):
+    """A forecaster for each slow question of `planning.questions`; those of a page rest until it opens."""
+
+    arrived = Signal()
+    failed = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._evaluator: Callable[[], Evaluator | None] = lambda: None
+        self._asked: set[str] = set()
+        self.forecasters = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
+        for forecaster in self.forecasters.values():
+            forecaster.arrived.connect(lambda _: self.arrived.emit())
+            forecaster.failed.connect(self.failed)
+
+    def begin(self, evaluator: Callable[[], Evaluator | None]) -> None:
+        """Ask from now on what is always asked; `evaluator` gives what reads the field, once it is there."""
+        self._evaluator = evaluator
+        self._asked |= {slow.key for slow in QUESTIONS if slow.is_always_asked}
+
+    def want(self, key: str, *, wanted: bool) -> bool:
+        """Ask a question, or no more; whether it is one that was not asked before."""
+        is_new = wanted and key not in self._asked
+        if wanted:
+            self._asked.add(key)
+        else:
+            self._asked.discard(key)
+        return is_new
+
+    def ask(self, plan: Plan) -> None:
+        """Put the questions of this plan; whatever was being worked out for another is given up."""
+        for slow in QUESTIONS:
+            if slow.key in self._asked:
+                self.forecasters[slow.key].ask(_question(slow, plan))
+
+    def folded_into(self, plan: Plan) -> Plan:
+        """The plan with the answers that are there."""
+        for slow in QUESTIONS:
+            answer = self.forecasters[slow.key].answer() if slow.key in self._asked else None
+            if answer is not None:
+                plan = answered(plan, slow, answer)
+        return plan
+
+    def is_busy(self) -> bool:
+        """Whether an answer is being worked out or about to be."""
+        return any(forecaster.is_busy() for forecaster in self.forecasters.values())
+
+    def close(self) -> bool:
+        """Give up all slow work; whether it has ended."""
+        ended = [forecaster.close() for forecaster in self.forecasters.values()]
+        return all(ended)
+
+    def _answer(self, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
+        from orvek.workpiece.reference import evaluate_reference
+
+        return slow.answer(question, self._evaluator() or evaluate_reference, tell, early)
+
+
+def _question(slow: Slow, plan: Plan) -> Any:
+    try:
+        return slow.question(plan)
+    except Exception:  # the quick parts of the plan stand without it
+        _LOG.exception("a question could not be put")
+        return None
