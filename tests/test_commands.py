@@ -221,3 +221,16 @@ def test_nothing_ever_speaks_to_a_network(demo: str, tmp_path: Path) -> None:
     )  # fmt: skip
     assert found.returncode == 0, found.stderr
     assert (tmp_path / "window.png").exists()
+
+
+def test_the_report_tells_what_the_screen_tells(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["--workshop", demo, "report", "Ropewalk", "--all", "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert "Lines miss their place" in report["meet"]["words"]
+    assert report["boards"]["words"]
+    assert report["left_over_mm"]
+    assert report["cure"] is None
+    assert main(["--workshop", demo, "report", "Tideline", "--cure", "--json"]) == 0
+    cure = json.loads(capsys.readouterr().out)["cure"]
+    assert cure["gel_h"][1] < cure["out_h"][1] <= cure["ready_h"][1]
+    assert cure["words"].startswith(("It is", "Yes", "No", "Perhaps"))

@@ -15,6 +15,8 @@ from orvek.cards.pour_card import weighing_rows
 from orvek.documents import step_line
 from orvek.planning import Figure, Finding, Plan, report_sections
 from orvek.planning.blank.lines import showings
+from orvek.planning.cure.findings import answer
+from orvek.planning.glue_up.nesting import offcuts
 from orvek.planning.glue_up.saw import added_up
 from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, showing_line
 from orvek.quantities import Dimension, Units, write, write_sizes
@@ -32,6 +34,7 @@ def report_text(plan: Plan, units: Units) -> str:
     lines += [*(f"     {showing_line(shown, plan.job, units)}" for shown in showings(plan.job, plan.layout)), ""]
     lines += list(_pour_lines(plan, units))
     lines += list(_glue_up_lines(plan, units))
+    lines += list(_answer_lines(plan, units))
     lines += ["Findings", *(f"  {line}" for line in findings_text(plan).splitlines()), ""]
     return "\n".join(lines)
 
@@ -64,6 +67,10 @@ def report_json(plan: Plan, units: Units) -> str:
         "cuts": [asdict(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
         "joints": [asdict(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
         "tube_views": [asdict(view) for view in plan.tube_views],
+        "left_over_mm": [span.length_mm for span in (plan.layout.waste if plan.layout else ())],
+        "cure": _cure(plan),
+        "boards": {"words": plan.boards.words, "left": list(offcuts(plan.boards))} if plan.boards else None,
+        "meet": {"words": plan.meet.words, "typical_mm": plan.meet.run.median_mm} if plan.meet else None,
         "cautions": [asdict(caution) for caution in plan.cautions],
         "findings": [
             {
@@ -91,6 +98,37 @@ def _finite(content: Any) -> Any:
             return [_finite(value) for value in content]
         case _:
             return content
+
+
+def _cure(plan: Plan) -> dict[str, Any] | None:
+    """Hours from pouring as low, best, high; null for never. None where it was not forecast."""
+    if plan.cure is None:
+        return None
+    times = {
+        "gel_h": plan.cure.gel_min,
+        "pressure_off_h": plan.cure.gelled_min,
+        "out_h": plan.cure.demould_min,
+        "ready_h": plan.cure.ready_min,
+    }
+    found: dict[str, Any] = {
+        name: [band.low / 60, band.best / 60, band.high / 60] if band else None for name, band in times.items()
+    }
+    peak = plan.cure.peak_c
+    return {**found, "peak_c": [peak.low, peak.best, peak.high] if peak else None, "words": answer(plan.cure)}
+
+
+def _answer_lines(plan: Plan, units: Units) -> Iterator[str]:
+    """What was forecast, and what is left of the bar."""
+    if plan.layout is not None:
+        left = [write(span.length_mm, Dimension.LENGTH, units) for span in plan.layout.waste if span.length_mm >= 1]
+        yield f"Left over from the bar: {', '.join(left) or 'nothing'}"
+    if plan.cure is not None:
+        yield f"Cure: {answer(plan.cure) or plan.cure.problem}"
+    if plan.boards is not None:
+        yield f"Boards: {' '.join((plan.boards.words, *offcuts(plan.boards)))}"
+    if plan.meet is not None:
+        yield f"Will it meet: {plan.meet.words}"
+    yield ""
 
 
 def _pour_lines(plan: Plan, units: Units) -> Iterator[str]:
