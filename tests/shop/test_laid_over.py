@@ -16,8 +16,8 @@ from pathlib import Path
 import pytest
 
 from orvek.documents import Job, deeds, first_shop
-from orvek.errors import WorkshopDamagedError, WorkshopReplacedError
-from orvek.shop import Workshop, demo_shop, open_workshop, saved_elsewhere, take_over
+from orvek.errors import WorkshopDamagedError, WorkshopReadOnlyError, WorkshopReplacedError
+from orvek.shop import Workshop, back_up, demo_shop, open_workshop, saved_elsewhere, take_over, upgrading
 from orvek.shop.leftovers import journal_belongs
 
 
@@ -323,3 +323,92 @@ def test_a_kill_at_any_moment_loses_at_most_the_change_in_hand(workshop_path: Pa
     assert again.job(tideline.batch.id).batch.pens_wanted in {last, last + 1}
     assert is_whole(workshop_path)
     again.close()
+
+
+@pytest.mark.parametrize(
+    "name", ["sp ace.sqlite", "100 %41 sure?.sqlite", "Ebbe & Flut #2.sqlite", "без имени.db", "x"]
+)
+def test_any_name_is_the_name_of_the_file(tmp_path: Path, tideline: Job, name: str) -> None:
+    opened = open_workshop(tmp_path / name)
+    opened.record(tideline, "Begin")
+    opened.close()
+    assert {path.name for path in tmp_path.iterdir()} == {name, f"{name}.lock"}
+    again = open_workshop(tmp_path / name)
+    assert again.job(tideline.batch.id) == tideline
+    assert back_up(again.path, "asked").name.startswith((tmp_path / name).stem)
+    again.close()
+
+
+@pytest.mark.parametrize("kind", ["folder", "pipe", "device", "circle", "under a file"])
+def test_what_can_be_no_workshop_is_a_sentence(tmp_path: Path, kind: str) -> None:
+    path = tmp_path / "place.sqlite"
+    if kind == "folder":
+        path.mkdir()
+    elif kind == "pipe":
+        os.mkfifo(path)
+    elif kind == "device":
+        path = Path("/dev/null")
+    elif kind == "circle":
+        path.symlink_to(path)
+    else:
+        path.write_text("x")
+        path = path / "inside.sqlite"
+    with pytest.raises((WorkshopDamagedError, WorkshopReadOnlyError)) as caught:
+        open_workshop(path)
+    assert 0 < len(str(caught.value)) < 300
+
+
+_UPGRADE = """
+import os, signal, sys
+from pathlib import Path
+from orvek.shop import upgrading
+from orvek.shop.opening import engine_of
+path, migrations = Path(sys.argv[1]), Path(sys.argv[2])
+upgrading.bring_up_to_date(path, engine_of(path, writing=True), migrations, "0002")
+"""
+_SECOND = """
+import os, signal
+import sqlalchemy as sa
+from alembic import op
+revision, down_revision = "0002", "0001"
+def upgrade():
+    op.add_column("job", sa.Column("due", sa.String(10)))
+    op.execute("insert into setting values ('half', '1')")
+    BREAK
+    op.create_table("order_book", sa.Column("id", sa.Integer, primary_key=True))
+"""
+_BREAKS = {
+    "a fault": "raise RuntimeError('the upgrade broke')",
+    "a kill": "os.kill(os.getpid(), signal.SIGKILL)",
+    "a full disk": "op.execute('pragma max_page_count = 1'); op.execute('create table big as select zeroblob(9999)')",
+}
+
+
+@pytest.mark.parametrize("by", list(_BREAKS))
+def test_an_upgrade_that_is_broken_off_leaves_the_old_file_and_can_be_made_later(
+    workshop_path: Path, filled: Workshop, tmp_path: Path, tideline: Job, by: str
+) -> None:
+    filled.close()
+    migrations = tmp_path / "migrations"
+    shutil.copytree(upgrading.MIGRATIONS, migrations, ignore=shutil.ignore_patterns("__pycache__"))
+    second = migrations / "versions" / "0002_due.py"
+
+    def upgrade(broken: str) -> int:
+        second.write_text(_SECOND.replace("BREAK", broken))
+        command = [sys.executable, "-B", "-c", _UPGRADE, str(workshop_path), str(migrations)]
+        return subprocess.run(command, check=False, capture_output=True).returncode
+
+    assert upgrade(_BREAKS[by]) != 0
+    with closing(sqlite3.connect(workshop_path)) as connection:
+        columns = {row[1] for row in connection.execute("pragma table_info(job)")}
+        tables = {row[0] for row in connection.execute("select name from sqlite_master")}
+        halves = connection.execute("select count(*) from setting where key = 'half'").fetchone()[0]
+    assert "due" not in columns
+    assert not {"big", "order_book"} & tables
+    assert halves == 0
+    assert upgrading.version_of(workshop_path) == "0001"
+    opened = open_workshop(workshop_path)
+    assert opened.job(tideline.batch.id).batch.pens_wanted == 9
+    opened.close()
+    assert upgrade("pass") == 0
+    assert upgrading.version_of(workshop_path) == "0002"

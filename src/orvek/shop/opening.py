@@ -14,6 +14,7 @@ from pathlib import Path
 
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.pool import QueuePool
 
 from orvek.errors import CannotWriteError, OrvekError, WorkshopBusyError, WorkshopDamagedError, WorkshopReadOnlyError
 from orvek.files import reason_of
@@ -139,8 +140,13 @@ def _open_for_reading(path: Path, refused: OrvekError) -> Workshop:
 
 def engine_of(path: Path, *, writing: bool) -> Engine:
     """An engine that begins its transactions itself, so that changes of tables belong to them."""
-    address = f"{path.absolute().as_uri()}?mode={'rw' if writing else 'ro'}&uri=true"
-    engine = create_engine(f"sqlite+pysqlite:///{address}", connect_args={"timeout": 5.0})
+    address = f"{path.absolute().as_uri()}?mode={'rw' if writing else 'ro'}"
+
+    def connect() -> sqlite3.Connection:
+        # Not by SQLAlchemy's own addresses: those read % and ? in a file's name as something else.
+        return sqlite3.connect(address, uri=True, timeout=5.0, check_same_thread=False)
+
+    engine = create_engine("sqlite+pysqlite://", creator=connect, poolclass=QueuePool)
 
     def prepare(connection: sqlite3.Connection, _record: object) -> None:
         connection.isolation_level = None

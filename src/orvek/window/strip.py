@@ -307,9 +307,12 @@ class Strip(QWidget):
         # An outline and a breath of brass: an opaque tube would hide the pattern that is being chosen.
         tint = QColor(theme.BRASS)
         tint.setAlpha(_TINT_HELD if index == self._hover or chosen else _TINT)
-        painter.setPen(theme.pen(theme.ACCENT if chosen else theme.BRASS_DARK, 2.5 if chosen else 2))
         painter.setBrush(tint)
-        painter.drawRect(area)
+        # Light under dark, so that the outline is seen on maple and on ebony.
+        for pen in (theme.pen(theme.FADED, 5), theme.pen(theme.ACCENT if chosen else theme.BRASS_DARK, 2)):
+            painter.setPen(pen)
+            painter.drawRect(area)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
         self._paint_finished(painter, place)
         painter.setFont(theme.bold(theme.SMALL))
         painter.setPen(theme.INK)
