@@ -14,6 +14,7 @@ from orvek.window import theme
 from orvek.window.frame import FINDINGS_WIDTH as WIDTH
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, plain_tip, without_shortcut
+from orvek.window.widgets.layouts import clear
 
 _COLOURS = {Severity.STOP: theme.STOP, Severity.CAUTION: theme.CAUTION, Severity.NOTE: theme.ACCENT}
 
@@ -122,10 +123,7 @@ class FindingsPanel(QWidget):
         if self._shown == (plan.findings, writable):
             return
         self._shown = (plan.findings, writable)
-        while (item := self._list.takeAt(0)) is not None:
-            if item.widget():
-                item.widget().hide()
-                item.widget().deleteLater()
+        clear(self._list)
         self._count.setText(str(len(plan.findings)) if plan.findings else "")
         for finding in plan.findings:
             view = FindingView(finding, writable=writable)

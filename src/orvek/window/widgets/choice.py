@@ -14,6 +14,16 @@ from orvek.window.widgets.label import plain_tip, without_shortcut
 MenuFiller = Callable[[QMenu], None]
 
 
+def refill(menu: QMenu, fill: MenuFiller) -> None:
+    """Fill a menu anew each time it opens, so that it never shows what is no longer there."""
+
+    def now() -> None:
+        menu.clear()
+        fill(menu)
+
+    menu.aboutToShow.connect(now)
+
+
 class ChoiceButton(QPushButton):
     """The menu is filled afresh each time it opens, so that it never shows what is no longer there."""
 
@@ -25,7 +35,7 @@ class ChoiceButton(QPushButton):
         self._full = ""
         self.setStyleSheet("text-align: right;")
         menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: (menu.clear(), fill(menu)))
+        refill(menu, fill)
         self.setMenu(menu)
 
     def set_text(self, text: str) -> None:

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QPushButton, QScrollArea, QSizePolicy, QVBoxLayout
 from orvek.documents import BarMould, LoafMould, Mould, Pen
 from orvek.window import theme
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear
 
 Drawing = Callable[[QPainter, QRectF], None]
 _TALL, _DRAWING = 56, 120
@@ -104,10 +105,7 @@ class Opening(QWidget):
         if words == self._shown:
             return
         self._shown = words
-        while (item := self._list.takeAt(0)) is not None:
-            if item.widget():
-                item.widget().hide()
-                item.widget().deleteLater()
+        clear(self._list)
         for suggestion in suggestions:
             self._list.addWidget(SuggestionRow(suggestion))
         self._list.addStretch(1)

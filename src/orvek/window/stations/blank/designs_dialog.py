@@ -12,6 +12,7 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import widgets_in
 from orvek.window.widgets.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 
 
@@ -50,8 +51,7 @@ class DesignsDialog(QDialog):
 
     def buttons(self) -> list[PictureButton]:
         """The designs, in their order."""
-        widgets = (self._list.itemAt(n).widget() for n in range(self._list.count()))
-        return [widget for widget in widgets if isinstance(widget, PictureButton)]
+        return list(widgets_in(self._list, PictureButton))
 
     def _take(self, design: Design) -> None:
         self._session.attempt(f"Begin from {design.name}", lambda job: deeds.take_design(job, design.steps))

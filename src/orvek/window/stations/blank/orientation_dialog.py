@@ -13,6 +13,7 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear, widgets_in
 from orvek.window.widgets.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 
 ANGLES_DEG = (0.0, 30.0, 45.0, 60.0, 90.0)
@@ -62,17 +63,14 @@ class OrientationDialog(QDialog):
 
     def buttons(self) -> list[PictureButton]:
         """The ways out, in the order of their angles."""
-        widgets = (self._list.itemAt(n).widget() for n in range(self._list.count()))
-        return [widget for widget in widgets if isinstance(widget, PictureButton)]
+        return list(widgets_in(self._list, PictureButton))
 
     def _resize(self, place: int, value: float) -> None:
         self._block[place] = value
         self._show()
 
     def _show(self) -> None:
-        while (item := self._list.takeAt(0)) is not None:
-            item.widget().hide()
-            item.widget().deleteLater()
+        clear(self._list)
         plan, evaluate = self._session.plan, self._surface.evaluator()
         if evaluate is None:
             return

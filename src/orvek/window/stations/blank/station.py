@@ -15,7 +15,7 @@ from orvek.window.stations.blank.step_picture import StepPicture
 from orvek.window.stations.blank.steps_row import StepsRow
 from orvek.window.stations.blank.turned_view import TurnedView
 from orvek.window.surface import Surface
-from orvek.window.widgets.choice import add_action, add_heading
+from orvek.window.widgets.choice import add_action, add_heading, refill
 from orvek.window.widgets.fields import FigureLine, quiet_label
 from orvek.window.widgets.label import Label
 
@@ -153,7 +153,7 @@ class BlankStation(QWidget):
         button = QPushButton(words)
         button.setProperty("plain", True)
         menu = QMenu(button)
-        menu.aboutToShow.connect(lambda: (menu.clear(), fill(menu)))
+        refill(menu, fill)
         button.setMenu(menu)
         return button
 

@@ -41,6 +41,7 @@ from orvek.window.widgets.asking import tell
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityEdit, QuantityField, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
 _MATERIALS = {"material", "spacer", "core", "one", "other", "over", "inside"}
@@ -89,10 +90,7 @@ class StepForm(QWidget):
         return self._fields[name]
 
     def _build(self, step: Step) -> None:
-        while (item := self._grid.takeAt(0)) is not None:
-            if item.widget():
-                item.widget().hide()
-                item.widget().deleteLater()
+        clear(self._grid)
         self._fields = {}
         names = [name for name in type(step).model_fields if name not in _NOT_HERE and _is_used(step, name)]
         for place, name in enumerate(names):

@@ -20,6 +20,7 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear, widgets_in
 from orvek.window.widgets.picture_button import PICTURE_WIDE, PictureButton, turned_picture
 from orvek.workpiece.outline import TurnedBarrel
 
@@ -90,8 +91,7 @@ class StretchDialog(QDialog):
 
     def buttons(self) -> list[PictureButton]:
         """What is proposed now, best first."""
-        widgets = (self._list.itemAt(n).widget() for n in range(self._list.count()))
-        return [widget for widget in widgets if isinstance(widget, PictureButton)]
+        return list(widgets_in(self._list, PictureButton))
 
     def search(self) -> None:
         """Look for places by the wishes as they are now."""
@@ -132,9 +132,7 @@ class StretchDialog(QDialog):
     def _show(self, number: int, found: tuple[Proposal, ...]) -> None:
         if number != self._number:
             return
-        while (item := self._list.takeAt(0)) is not None:
-            item.widget().hide()
-            item.widget().deleteLater()
+        clear(self._list)
         none = "The barrels do not fit the sound part of the bar."
         self._state.setText("Best first; a click lays the tubes there" if found else none)
         for proposal in found:

@@ -17,6 +17,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import without_shortcut
+from orvek.window.widgets.layouts import clear
 
 _ROW, _HEAD, _NAME = 52, 40, 130
 _PAINTS = {"none": "bare", "hole": "paint in the hole", "tube": "paint on the tube"}
@@ -143,9 +144,7 @@ class ColourPage(QWidget):
             self._basis.setText(f"{basis}. Hidden: black and brass behind it differ by no more than 2 %.")
 
     def _build_paints(self, names: tuple[str, ...]) -> None:
-        while (item := self._paint_place.takeAt(0)) is not None:
-            item.widget().hide()
-            item.widget().deleteLater()
+        clear(self._paint_place)
         self._paints = []
         for number, name in enumerate(names):
             choice = ChoiceField(name, lambda menu, n=number: self._fill_paints(menu, n))

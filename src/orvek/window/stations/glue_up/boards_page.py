@@ -17,6 +17,7 @@ from orvek.window.widgets.choice import add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, heading, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear
 from orvek.workpiece.lengths import starts_mm
 
 _GAP = 26
@@ -150,9 +151,7 @@ class BoardsPage(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what a plan begins with."""
-        while (item := self._stock.takeAt(0)) is not None:
-            item.widget().hide()
-            item.widget().deleteLater()
+        clear(self._stock)
         units = self._session.units
         for stock in added_up(plan.cutting.stock if plan.cutting else ()):
             sizes = write_sizes((stock.length_mm, stock.width_mm, stock.thickness_mm), units)

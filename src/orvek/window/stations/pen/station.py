@@ -26,6 +26,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceButton, add_action, add_heading
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
 
@@ -88,10 +89,7 @@ class BarrelTable(QWidget):
         return self._sentence.text()
 
     def _build(self, columns: int) -> None:
-        while (item := self._grid.takeAt(0)) is not None:
-            if item.widget() and item.widget() is not self._sentence:
-                item.widget().hide()
-                item.widget().deleteLater()
+        clear(self._grid, keep=self._sentence)
         self._columns, self._names = columns, []
         self._cells, self._figures = {}, {}
         for row, field in enumerate(_FIELDS, 1):

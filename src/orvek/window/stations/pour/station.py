@@ -22,7 +22,7 @@ from orvek.window.stations.pour.menus import PourMenus
 from orvek.window.stations.pour.mould_picture import MouldPicture
 from orvek.window.stations.pour.weighing_table import WeighingTable
 from orvek.window.surface import Surface
-from orvek.window.widgets.choice import ChoiceField
+from orvek.window.widgets.choice import ChoiceField, refill
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.widgets.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.widgets.tabs import Tabs
@@ -217,7 +217,7 @@ class PourStation(QWidget):
         add = QPushButton("Add a colour")
         add.setProperty("plain", True)
         menu = QMenu(add)
-        menu.aboutToShow.connect(lambda: (menu.clear(), self._menus.fill_colours(menu)))
+        refill(menu, self._menus.fill_colours)
         add.setMenu(menu)
         head = QHBoxLayout()
         head.addWidget(heading("What you weigh"), 1)

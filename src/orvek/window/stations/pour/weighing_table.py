@@ -16,9 +16,10 @@ from orvek.planning.words import weighed
 from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
-from orvek.window.widgets.choice import add_action, add_heading
+from orvek.window.widgets.choice import add_action, add_heading, refill
 from orvek.window.widgets.fields import FigureValue, QuantityEdit, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear
 
 _HEADINGS = ("", "Cup", "Share, load", "Part A", "Part B", "In the cup", "")
 
@@ -84,10 +85,7 @@ class WeighingTable(QWidget):
         return self._sentence.text()
 
     def _build(self, shape: tuple[int, ...]) -> None:
-        while (item := self._grid.takeAt(0)) is not None:
-            if item.widget() and item.widget() is not self._sentence:
-                item.widget().hide()
-                item.widget().deleteLater()
+        clear(self._grid, keep=self._sentence)
         self._shape, self._cups = shape, []
         for column, words in enumerate(_HEADINGS):
             align = Qt.AlignmentFlag.AlignLeft if column == 1 else Qt.AlignmentFlag.AlignRight
@@ -126,7 +124,7 @@ class _CupRow(QWidget):
         self.more.setStyleSheet("border: none; padding: 0 6px;")
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
-        menu.aboutToShow.connect(lambda: (menu.clear(), self._fill_menu(menu)))
+        refill(menu, self._fill_menu)
         self.more.setMenu(menu)
         self.doses = [_DoseRow(session, index, n) for n in range(pigments)]
 
@@ -239,7 +237,7 @@ class _DoseRow:
         self.words.setStyleSheet(f"border: none; font-weight: 400; {theme.words_css(theme.QUIET)}")
         self.words.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.words)
-        menu.aboutToShow.connect(lambda: (menu.clear(), self._fill_menu(menu)))
+        refill(menu, self._fill_menu)
         self.words.setMenu(menu)
 
     def show_dose(self, dose: PigmentDose, planned: CupPlan | None, n: int, plan: Plan) -> None:
