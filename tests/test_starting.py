@@ -17,7 +17,7 @@ def started(*command: str, **environment: str) -> subprocess.CompletedProcess[st
         key: value for key, value in os.environ.items() if key not in {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}
     }
     return subprocess.run(
-        command, capture_output=True, text=True, timeout=120, env={**clean, **environment}, check=False
+        command, capture_output=True, text=True, timeout=600, env={**clean, **environment}, check=False
     )
 
 

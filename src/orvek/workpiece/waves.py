@@ -61,7 +61,7 @@ def wave(turns: NDArray[np.floating]) -> NDArray[np.floating]:
     """A sine of whole turns as two parabolas: quick, and good enough for grain and swirl.
 
     >>> wave(np.array([0.0, 0.25, 0.5, 0.75])).tolist()
-    [0.0, 1.0, 0.0, -1.0]
+    [0.0, 1.0, -0.0, -1.0]
     """
     t = turns - np.floor(turns)
     side = np.where(t < 0.5, 1.0, -1.0)
