@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import logging
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,8 +11,9 @@ from hypothesis import strategies as st
 from orvek.craft.air import dew_point_c
 from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs
 from orvek.errors import NotUnderstoodError
-from orvek.planning import Severity, plan
+from orvek.planning import Ask, Severity, Station, guard, plan
 from orvek.planning.cure.question import cure_question
+from orvek.planning.guard import Attempts
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, read
 from orvek.shop import demo_job
@@ -89,3 +92,40 @@ def test_a_swirl_is_never_poured_in_layers(tideline: Job, shop: Shop) -> None:
     assert swirl is not None
     assert layers is not None
     assert (swirl.may_layer, layers.may_layer) == (False, True)
+
+
+def test_the_saw_cuts_beside_each_piece_and_twice_where_waste_lies_between(tideline: Job, shop: Shop) -> None:
+    """Places of the cuts, from the pieces: one kerf between neighbours, two where something is left between them."""
+    laid = plan(deeds.set_value(tideline, ("blank", "tube_starts_mm"), (18.0, 74.0)), shop).layout
+    assert laid is not None
+    nib, cap = (place.piece for place in laid.tubes)
+    kerf = tideline.blank.saw_kerf_mm
+    wanted = [
+        (nib.start_mm - kerf, nib.start_mm),
+        (nib.end_mm, nib.end_mm + kerf),
+        (cap.start_mm - kerf, cap.start_mm),
+        (cap.end_mm, cap.end_mm + kerf),
+    ]
+    assert [(span.start_mm, span.end_mm) for span in laid.kerfs] == [pytest.approx(pair) for pair in wanted]
+    close = plan(deeds.set_value(tideline, ("blank", "tube_starts_mm"), (18.0, 18 + 50.5 + kerf)), shop).layout
+    assert close is not None
+    assert len(close.kerfs) == 3
+
+
+def test_a_part_that_breaks_off_leaves_what_stands_in_for_it() -> None:
+    tried = Attempts()
+
+    def broken() -> int:
+        raise KeyError("lost")
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(guard, "_LOG", logging.getLogger("quiet"))
+        logging.getLogger("quiet").addHandler(logging.NullHandler())
+        logging.getLogger("quiet").propagate = False
+        assert tried.part("the tides", Station.PEN, broken, 7) == 7
+        assert tried.part("the moon", Station.PEN, lambda: 3, 7) == 3
+    assert tried.failed == ("the tides",)
+    (finding,) = tried.as_findings()
+    assert "the tides" in finding.title
+    assert "KeyError" in finding.because
+    assert {remedy.ask for remedy in finding.remedies} == {Ask.UNDO, Ask.SHOW_LOG}
