@@ -125,7 +125,7 @@ def _answer_lines(plan: Plan, units: Units) -> Iterator[str]:
     if plan.cure is not None:
         yield f"Cure: {answer(plan.cure) or plan.cure.problem}"
     if plan.boards is not None:
-        yield f"Boards: {' '.join((plan.boards.words, *offcuts(plan.boards)))}"
+        yield f"Boards: {plan.boards.words} {'; '.join(offcuts(plan.boards))}".rstrip()
     if plan.meet is not None:
         yield f"Will it meet: {plan.meet.words}"
     yield ""
