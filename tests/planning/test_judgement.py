@@ -9,9 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orvek.craft.air import dew_point_c
-from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs
+from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs, material
 from orvek.errors import NotUnderstoodError
-from orvek.planning import Ask, Severity, Station, guard, plan
+from orvek.planning import Ask, Severity, Station, amount_figure, guard, plan
 from orvek.planning.cure.question import cure_question
 from orvek.planning.guard import Attempts
 from orvek.planning.words import counted
@@ -129,3 +129,11 @@ def test_a_part_that_breaks_off_leaves_what_stands_in_for_it() -> None:
     assert "the tides" in finding.title
     assert "KeyError" in finding.because
     assert {remedy.ask for remedy in finding.remedies} == {Ask.UNDO, Ask.SHOW_LOG}
+
+
+def test_an_amount_tells_its_mass_by_the_materials_density() -> None:
+    brass = material("brass")
+    figure = amount_figure(brass, 2.0, 50.0, 1000)
+    masses = [term.value for term in figure.terms if term.dimension is Dimension.MASS]
+    assert masses == [pytest.approx(2.0 * brass.density_g_ml.value)]
+    assert brass.density_g_ml.value > 8
