@@ -309,3 +309,19 @@ def test_a_deed_on_the_shelves_is_undone_and_kept_undone(window: MainWindow, ope
     assert not window._shop_undo.isEnabled()
     window.frame.close()
     assert open_window().session.shop == before
+
+
+def test_sheets_begin_within_bounds_whatever_was_measured(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    from orvek.window.stations.colour import page as colour_page
+    from orvek.window.stations.cure import page as cure_page
+
+    begun: list[object] = []
+    for module in (colour_page, cure_page):
+        monkeypatch.setattr(module, "edit_document", lambda _parent, _title, document, _units: begun.append(document))
+    session, pour = window.session, window.at("Pour")
+    session.edit(("batch", "shop_temperature_c"), -5.0, "Cold")
+    for peak in (None, 900.0, -40.0):
+        pour.cure.ask_for_log(peak)
+    session.edit(("blank", "steps", session.job.cast_index, "cups", 0, "pigments", 0, "load_pct"), 0.0, "No load")
+    pour.colour._ask_for_chip(0, 0)
+    assert len(begun) == 4

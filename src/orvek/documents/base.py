@@ -152,6 +152,12 @@ def declared(model: type[BaseModel], field: str) -> Measure:
     return Measure(title_of(info, field), Dimension(str(extra["dimension"])), low, high, info.description or "")
 
 
+def clamped(model: type[BaseModel], field: str, value: float) -> float:
+    """A value for a numeric field of `model`, brought within its bounds: for sheets that begin from a measurement."""
+    bounds = declared(model, field)
+    return min(bounds.high, max(bounds.low, value))
+
+
 def title_of(info: FieldInfo, field: str) -> str:
     """The maker's word for a field."""
     return info.title or field.replace("_", " ").capitalize()

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QIcon, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Chip, Cup, Recipe, deeds
+from orvek.documents.base import clamped
 from orvek.documents.shelf_deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
 from orvek.planning.colour.part import TubeView, paint_of, painted
@@ -200,7 +201,7 @@ class ColourPage(QWidget):
 
     def _ask_for_chip(self, cup: int, place: int) -> None:
         dose = self._session.job.cast.cups[cup].pigments[place]
-        begin = dose.pigment.chip or Chip(load_pct=dose.load_pct)
+        begin = dose.pigment.chip or Chip(load_pct=clamped(Chip, "load_pct", dose.load_pct))
         chip = edit_document(self, f"A chip of {dose.pigment.name}", begin, self._session.units)
         if chip is not None:
             self.take_chip(dose.pigment.name, chip)

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.documents import Batch, Conditions, CureLog, declared
+from orvek.documents.base import clamped
 from orvek.documents.conditions import Day
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
@@ -232,10 +233,10 @@ class CurePage(QWidget):
             return
         begin = CureLog(
             resin=resin.name,
-            mass_g=resin.pot_life_mass_g,
-            temperature_c=self._session.job.batch.shop_temperature_c,
-            gel_min=resin.pot_life_min.value,
-            peak_c=peak_c,
+            mass_g=clamped(CureLog, "mass_g", resin.pot_life_mass_g),
+            temperature_c=clamped(CureLog, "temperature_c", self._session.job.batch.shop_temperature_c),
+            gel_min=clamped(CureLog, "gel_min", resin.pot_life_min.value),
+            peak_c=None if peak_c is None else clamped(CureLog, "peak_c", peak_c),
         )
         entered = edit_document(self, "A cup you watched", begin, self._session.units)
         if entered is not None:
