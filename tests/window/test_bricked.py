@@ -225,7 +225,10 @@ def test_a_backup_is_restored_from_its_list_and_taken_back_by_one_button(window:
     assert dialog.table.rowCount() == 1
     assert dialog.table.item(0, 2).text() == "2"
     session.edit(("batch", "pens_wanted"), 64, "Good pens wanted")
+    session.change_shop("Units", lambda shop: set_preference(shop, "length", "inch decimal"))
     dialog.put_back.click()
+    assert session.units.length == "mm"
+    assert session.shop_undo is None
     assert session.job.batch.pens_wanted == demo_job().batch.pens_wanted
     window.notice.button.click()
     assert session.job.batch.pens_wanted == 64

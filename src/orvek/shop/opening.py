@@ -56,6 +56,9 @@ def open_workshop(path: Path) -> Workshop:
     except (sqlite3.Error, SQLAlchemyError) as error:
         lock.release()
         raise WorkshopDamagedError(path, plain_reason(error)) from error
+    except OSError as error:  # what a killed process left could not be looked at or moved
+        lock.release()
+        raise WorkshopReadOnlyError(path, reason_of(error)) from error
     except OrvekError:
         lock.release()
         raise
@@ -93,14 +96,14 @@ def saved_elsewhere(lost: Workshop, path: Path) -> Workshop:
     if path.exists() and path.stat().st_size:
         raise CannotWriteError(path, "there is a file of that name; take another")
     part = path.with_name(f".{path.name}.part")
-    part.unlink(missing_ok=True)
-    if lost.is_whole_elsewhere():
-        lost.save_copy(part)
-    else:
-        newest = next((backup for backup in backups_of(lost.path) if backup.jobs is not None), None)
-        if newest is not None:
-            shutil.copyfile(newest.path, part)
     try:
+        part.unlink(missing_ok=True)
+        if lost.is_whole_elsewhere():
+            lost.save_copy(part)
+        else:
+            newest = next((backup for backup in backups_of(lost.path) if backup.jobs is not None), None)
+            if newest is not None:
+                shutil.copyfile(newest.path, part)
         if part.exists():
             part.replace(path)
     except OSError as error:

@@ -253,6 +253,9 @@ class Session(QObject):
         """Record a job that is new here, and take it in hand."""
         if not self.retry():
             return
+        planned = self._planned(job)
+        if planned is None:
+            return
         try:
             self.workshop.record(job, deed)
             self.workshop.set_last_open(job.batch.id)
@@ -260,7 +263,7 @@ class Session(QObject):
             self.said.emit(str(error))
             return
         self.job = job
-        self.refresh()
+        self._show(planned)
         self.jobs_changed.emit()
 
     def take_in(self, path: Path) -> None:
@@ -343,6 +346,7 @@ class Session(QObject):
         """Read again what another window may have written."""
         try:
             self.shop = self.workshop.shop()
+            self._shops.clear()  # what they would take back is not what lies there now
             known = {entry.id for entry in self.jobs()}
             if self.job.batch.id in known:
                 self.job = self.workshop.open_job(self.job.batch.id, self._can_plan).job
@@ -351,6 +355,7 @@ class Session(QObject):
         except OrvekError as error:
             self.said.emit(str(error))
             return
+        self.shop_changed.emit()
         self.units_changed.emit()
         self.refresh()
         self.jobs_changed.emit()
