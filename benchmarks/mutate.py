@@ -14,7 +14,7 @@ import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -26,6 +26,7 @@ TESTS = {
     "workpiece": ("tests/workpiece", "tests/planning/blank", "tests/planning/pour"),
     "shop": ("tests/shop",),
 }
+WORKERS = os.environ.get("ORVEK_MUTATE_WORKERS", "2")
 _SKIPPED = {"kernel.py", "__init__.py"}  # machine code is held to the reference by its own tests
 _SWAPS: dict[type, type] = {
     ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
@@ -107,14 +108,28 @@ def is_noticed(mutant: Mutant, copy_of: Path) -> bool:
     before = place.read_text()
     place.write_text(mutant.text)
     environment = {**os.environ, "PYTHONPATH": str(copy_of / "src"), "QT_QPA_PLATFORM": "offscreen"}
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-n", "2", *TESTS[room]]
     try:
-        told = subprocess.run(command, cwd=copy_of, env=environment, capture_output=True, timeout=900, check=False)
-        return told.returncode != 0
-    except subprocess.TimeoutExpired:
-        return True
+        return any(_fails(tests, copy_of, environment) for tests in (_nearest(mutant, copy_of), TESTS[room]) if tests)
     finally:
         place.write_text(before)
+
+
+def _nearest(mutant: Mutant, copy_of: Path) -> list[str]:
+    """The tests that mirror the changed file: its own, else its folder's, where there are such."""
+    place = mutant.path.relative_to(ROOT / "src/orvek")
+    own = copy_of / "tests" / place.parent / f"test_{place.name}"
+    if own.exists():
+        return [str(own)]
+    return [str(own.parent)] if own.parent.is_dir() and len(place.parts) > 2 else []
+
+
+def _fails(tests: Sequence[str], copy_of: Path, environment: dict[str, str]) -> bool:
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-n", WORKERS, *tests]
+    try:
+        told = subprocess.run(command, cwd=copy_of, env=environment, capture_output=True, timeout=900, check=False)
+    except subprocess.TimeoutExpired:
+        return True
+    return told.returncode != 0
 
 
 def main() -> int:

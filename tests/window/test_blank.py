@@ -13,7 +13,6 @@ from pytestqt.qtbot import QtBot
 
 from orvek.documents import (
     NEW_STEPS,
-    STEP_NAMES,
     STOCK_KINDS,
     CutStep,
     InsertStep,
@@ -76,7 +75,7 @@ def test_every_design_makes_a_blank_without_a_stop(window: MainWindow, qtbot: Qt
 
 def test_every_kind_of_step_can_be_added_and_edited(blank: MainWindow) -> None:
     for step in NEW_STEPS:
-        choose(blank.at("Blank")._fill_steps, STEP_NAMES[step.kind])
+        choose(blank.at("Blank")._fill_steps, step.title)
         chosen = blank.session.job.blank.steps[blank.at("Blank").chosen()]
         assert chosen.kind == step.kind
         if step.kind in {"cut", "arc", "slice", "rip", "plug", "dye"}:

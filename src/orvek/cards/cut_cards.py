@@ -12,7 +12,7 @@ from datetime import date
 
 from orvek.cards.csv_table import csv_table
 from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
-from orvek.documents import STEP_CAUTIONS, Shop, material, step_line
+from orvek.documents import CutStep, Shop, material, step_line
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up
@@ -246,7 +246,7 @@ def _setting(page: _Page, cut: SawCut, number: int, x: float, y: float, wide: fl
 def _foot(page: _Page, plan: Plan, y: float) -> None:
     sheet = page.sheet
     sheet.text(_MARGIN, y + 3, "Take care", 10, "bold")
-    y = sheet.paragraph(_MARGIN, y + 8, STEP_CAUTIONS["cut"][1], page.right - _MARGIN, 8.5)
+    y = sheet.paragraph(_MARGIN, y + 8, CutStep.caution.full, page.right - _MARGIN, 8.5)
     steps = "; ".join(f"{n} {step_line(step, page.units)}" for n, step in enumerate(plan.job.blank.steps[:14], 1))
     more = " …" if len(plan.job.blank.steps) > 14 else ""
     sheet.paragraph(_MARGIN, y + 1, f"The steps: {steps}{more}", page.right - _MARGIN, 7.5, colour=QUIET)

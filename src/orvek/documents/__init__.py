@@ -12,7 +12,7 @@ from orvek.documents.base import (
 from orvek.documents.bench import Accuracy, BadSpot, Board, GlueUp, Machine
 from orvek.documents.blank import Blank
 from orvek.documents.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
-from orvek.documents.designs import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, Design, designs, step_line
+from orvek.documents.designs import NEW_STEPS, Design, designs, step_line
 from orvek.documents.glues import Glue, glue, glues
 from orvek.documents.job import Batch, Job, new_id
 from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
@@ -59,8 +59,6 @@ __all__ = [
     "MOST_CUPS",
     "NEW_STEPS",
     "STANDING_WORDS",
-    "STEP_CAUTIONS",
-    "STEP_NAMES",
     "STOCK_KINDS",
     "SUFFIX",
     "Accuracy",

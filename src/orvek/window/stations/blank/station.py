@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import NEW_STEPS, STEP_CAUTIONS, STEP_NAMES, STOCK_KINDS, Step, deeds
+from orvek.documents import NEW_STEPS, STOCK_KINDS, Step, deeds
 from orvek.planning import Plan, step_figures
 from orvek.planning.blank.lines import showings
 from orvek.planning.words import showing_line
@@ -59,8 +59,8 @@ class BlankStation(QWidget):
         self.picture.show_plan(plan, self._index)
         self.form.show_step(steps[self._index], self._session.units)
         self._title.setText(f"Step {self._index + 1} of {len(steps)}")
-        self._line.setText(STEP_NAMES[steps[self._index].kind])
-        short, full = STEP_CAUTIONS.get(steps[self._index].kind, ("", ""))
+        self._line.setText(steps[self._index].title)
+        short, full = steps[self._index].caution or ("", "")
         self._caution.setText(short)
         self._caution.setToolTip(full)
         self._caution.setAccessibleDescription(full)
@@ -166,18 +166,18 @@ class BlankStation(QWidget):
         add_heading(menu, "Change the bar, after the chosen step")
         for step in NEW_STEPS:
             if step.kind not in STOCK_KINDS:
-                add_action(menu, STEP_NAMES[step.kind], lambda s=step: self._add(s))
+                add_action(menu, step.title, lambda s=step: self._add(s))
         add_heading(menu, "Make the bar anew")
         for step in NEW_STEPS:
             if step.kind in STOCK_KINDS:
-                add_action(menu, STEP_NAMES[step.kind], lambda s=step: self._replace_stock(s))
+                add_action(menu, step.title, lambda s=step: self._replace_stock(s))
 
     def _add(self, step: Step) -> None:
         steps = self._session.job.blank.steps
         last_stock = max((n for n, s in enumerate(steps) if s.kind in STOCK_KINDS), default=-1)
         place = max(self._index, last_stock) + 1
         self._index = place
-        self._session.attempt(f"Add: {STEP_NAMES[step.kind].lower()}", lambda job: deeds.add_step(job, step, place))
+        self._session.attempt(f"Add: {step.title.lower()}", lambda job: deeds.add_step(job, step, place))
 
     def _fill_looks(self, menu: QMenu) -> None:
         add_action(menu, "Find the best stretch…", self._find_stretch)
@@ -201,7 +201,7 @@ class BlankStation(QWidget):
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0
-        words = f"Begin with: {STEP_NAMES[step.kind].lower()}"
+        words = f"Begin with: {step.title.lower()}"
         self._session.attempt(words, lambda job: deeds.replace_stock(job, step))
 
     def _move(self, index: int, to: int) -> None:

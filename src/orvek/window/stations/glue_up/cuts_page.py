@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import STEP_CAUTIONS
+from orvek.documents import CutStep
 from orvek.documents.shelf_deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.planning.glue_up.saw import SawCut, cut_figures
@@ -93,8 +93,8 @@ class CutsPage(QWidget):
             else ""
         )
         self._keep.setText(f"Keep {cut.keep}{times}.{depth}")
-        self._caution.setText(STEP_CAUTIONS["cut"][0])
-        self._caution.setToolTip(STEP_CAUTIONS["cut"][1])
+        self._caution.setText(CutStep.caution.short)
+        self._caution.setToolTip(CutStep.caution.full)
 
     def _lay_out(self) -> None:
         right = QVBoxLayout()

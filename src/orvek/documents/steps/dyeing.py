@@ -1,0 +1,27 @@
+"""Soaked in a colour, or stabilised."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Colour, measure
+from orvek.documents.steps.parts import Caution, StepDocument, length
+from orvek.quantities import Dimension
+
+
+class DyeStep(StepDocument):
+    """Soak in a colour, or stabilise: changes how wood looks to a depth, not its shape."""
+
+    title: ClassVar = "Dye or stabilise"
+    caution: ClassVar = Caution(
+        "Let solvents leave fully before any oven or vacuum.",
+        "Dye solvents and stabilisers can catch fire: vent them fully, no food oven, vent outdoors. The product's "
+        "safety sheet and the equipment's rating decide.",
+    )
+
+    kind: Literal["dye"] = "dye"
+    colour: Colour = Field(default="#245b7a", title="Colour")
+    depth_mm: float = length("Depth from the faces", low=0.1, high=60, default=60)
+    strength: float = measure("Strength", Dimension.FRACTION, low=0, high=1, default=0.6)
