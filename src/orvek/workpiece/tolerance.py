@@ -13,20 +13,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.documents import (
-    Accuracy,
-    ArcStep,
-    CutStep,
-    LaminateStep,
-    Layer,
-    PlugStep,
-    RipStep,
-    SliceStep,
-    StackStep,
-    Step,
-)
+from orvek.documents import Accuracy, Layer, Step
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
+from orvek.workpiece.kinds.table import KINDS
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
 from orvek.workpiece.program import Program
 
@@ -340,38 +330,12 @@ def _moves(step: Step, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
         # Not validated: a value at its bound may be nudged past it, where no maker could set it.
         return step.model_copy(update={field: getattr(step, field) + _NUDGE})
 
-    match step:
-        case CutStep():
-            found = [
-                ("angle", accuracy.angle_deg, nudged("angle_deg")),
-                ("stop", accuracy.stop_mm, nudged("centre_mm")),
-                ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
-                ("index", accuracy.index_deg, nudged("azimuth_deg")),
-            ]
-            return [*found, *_thicker(step, "sheet", accuracy)]
-        case ArcStep():
-            found = [
-                ("stop", accuracy.stop_mm, nudged("centre_mm")),
-                ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
-                ("index", accuracy.index_deg, nudged("azimuth_deg")),
-            ]
-            return [*found, *_thicker(step, "sheet", accuracy)]
-        case SliceStep():
-            return [
-                ("stop", accuracy.stop_mm, nudged("pitch_mm")),
-                ("kerf", accuracy.kerf_mm, nudged("kerf_mm")),
-                ("index", accuracy.index_deg, nudged("azimuth_deg")),
-            ]
-        case RipStep():
-            return [("kerf", accuracy.kerf_mm, nudged("kerf_mm"))]
-        case LaminateStep():
-            return _thicker(step, "strips", accuracy)
-        case StackStep():
-            return _thicker(step, "pieces", accuracy)
-        case PlugStep():
-            return [("stop", accuracy.stop_mm, nudged("centre_mm"))]
-        case _:
-            return []
+    kind = KINDS[type(step)]
+    errors = {
+        "angle": accuracy.angle_deg, "stop": accuracy.stop_mm, "kerf": accuracy.kerf_mm, "index": accuracy.index_deg,
+    }  # fmt: skip
+    found = [(group, errors[group], nudged(field)) for group, field in kind.set_by]
+    return [*found, *_thicker(step, kind.layers, accuracy)] if kind.layers else found
 
 
 def _thicker(step: Step, field: str, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
