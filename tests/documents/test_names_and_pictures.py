@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from orvek.documents import Batch, Chip, from_text, to_text
-from orvek.documents.printing import MOST_PIXELS, picture_from, print_from
+from orvek.documents.job.printing import MOST_PIXELS, picture_from, print_from
 from orvek.errors import CannotReadError, NotAJobFileError
 from orvek.shop import demo_job
 from orvek.workpiece.optics import light_of_chip

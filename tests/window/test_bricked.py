@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import Chip, CutStep, Layer, StavesStep, deeds, to_text
-from orvek.documents.shelf_deeds import set_preference, take_off_shelf
+from orvek.documents.deeds import set_preference, take_off_shelf
 from orvek.planning import Plan, Station
 from orvek.shop import back_up, demo_job
 from orvek.window.backups_dialog import BackupsDialog

@@ -9,21 +9,21 @@ from orvek.documents.base import (
     checked,
     declared,
 )
-from orvek.documents.bench import Accuracy, BadSpot, Board, GlueUp, Machine
-from orvek.documents.blank import Blank
-from orvek.documents.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.designs import NEW_STEPS, Design, designs, step_line
-from orvek.documents.glues import Glue, glue, glues
-from orvek.documents.job import Batch, Job, new_id
-from orvek.documents.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
-from orvek.documents.material import Material, material, materials
-from orvek.documents.mould import BarMould, LoafMould, Mould, RoundMould
-from orvek.documents.pen import MOST_BARRELS, Barrel, Pen
-from orvek.documents.pigment import Chip, Pigment, PigmentDose, PigmentKind
-from orvek.documents.pour import Insert, Pour, Scale
-from orvek.documents.resin import Cure, Family, Resin
+from orvek.documents.job.blank import Blank
+from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
+from orvek.documents.job.job import Batch, Job, new_id
+from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
+from orvek.documents.job.pour import Insert, Pour, Scale
+from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, GlueUp, Machine
+from orvek.documents.shelf.glues import Glue, glue, glues
+from orvek.documents.shelf.material import Material, material, materials
+from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
+from orvek.documents.shelf.pen import MOST_BARRELS, Barrel, Pen
+from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
+from orvek.documents.shelf.resin import Cure, Family, Resin
+from orvek.documents.shelf.shop import Preferences, Recipe, Shop
 from orvek.documents.shipped import Catalogue, catalogue, first_shop
-from orvek.documents.shop import Preferences, Recipe, Shop
 from orvek.documents.steps import (
     LINE_POINTS,
     MOST_CUPS,

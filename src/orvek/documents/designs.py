@@ -10,7 +10,7 @@ from typing import Annotated
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Words
-from orvek.documents.material import material
+from orvek.documents.shelf.material import material
 from orvek.documents.steps import STOCK_STEPS, WORK_STEPS, Step, StepWords
 from orvek.quantities import Units
 

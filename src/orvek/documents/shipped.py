@@ -10,11 +10,11 @@ from functools import cache
 from importlib import resources
 
 from orvek.documents.base import Document
-from orvek.documents.mould import Mould
-from orvek.documents.pen import Pen
-from orvek.documents.pigment import Pigment, PigmentKind
-from orvek.documents.resin import Family, Resin
-from orvek.documents.shop import Shop
+from orvek.documents.shelf.mould import Mould
+from orvek.documents.shelf.pen import Pen
+from orvek.documents.shelf.pigment import Pigment, PigmentKind
+from orvek.documents.shelf.resin import Family, Resin
+from orvek.documents.shelf.shop import Shop
 
 
 class Catalogue(Document):

@@ -25,7 +25,7 @@ from PySide6.QtWidgets import (
 
 from orvek import __version__
 from orvek.documents import SUFFIX, deeds
-from orvek.documents.shelf_deeds import set_preference
+from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan, Station

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.documents import Document, Pigment, Resin, Scale, Shop, catalogue
-from orvek.documents.shelf_deeds import put_on_shelf, take_off_shelf
+from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.planning.words import mould_size, ratio_line
 from orvek.quantities import Dimension, read, write

@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from orvek.documents.base import Colour, Document, Name, measure
-from orvek.documents.pigment import PigmentDose
+from orvek.documents.shelf.pigment import PigmentDose
 from orvek.documents.steps.parts import MOST_CUPS, MaterialKey, StepDocument, StepWords, angle, length
 from orvek.quantities import Dimension
 

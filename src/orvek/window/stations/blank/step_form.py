@@ -33,7 +33,7 @@ from orvek.documents import (
     materials,
 )
 from orvek.documents.base import title_of
-from orvek.documents.printing import print_from
+from orvek.documents.job.printing import print_from
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units
 from orvek.window import theme

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Bubbles, Pot, Preferences, declared
-from orvek.documents.shelf_deeds import put_on_shelf, set_preference
+from orvek.documents.deeds import put_on_shelf, set_preference
 from orvek.planning import Plan
 from orvek.quantities import Dimension, write
 from orvek.window import theme

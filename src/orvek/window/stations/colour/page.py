@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBo
 
 from orvek.documents import Chip, Cup, Recipe, deeds
 from orvek.documents.base import clamped
-from orvek.documents.shelf_deeds import put_on_shelf, set_shelf_chip
+from orvek.documents.deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
 from orvek.planning.colour.part import TubeView, paint_of, painted
 from orvek.quantities import Dimension, Units, write

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import Batch, Conditions, CureLog, declared
 from orvek.documents.base import clamped
-from orvek.documents.conditions import Day
+from orvek.documents.job.conditions import Day
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.part import WARMING

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import CutStep
-from orvek.documents.shelf_deeds import put_on_shelf
+from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.quantities import Dimension, Units, write

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
-from orvek.documents.shelf_deeds import put_on_shelf
+from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme

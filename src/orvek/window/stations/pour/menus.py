@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QMenu, QWidget
 
 from orvek.documents import Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds
-from orvek.documents.shelf_deeds import put_on_shelf
+from orvek.documents.deeds import put_on_shelf
 from orvek.planning.words import mould_size
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading

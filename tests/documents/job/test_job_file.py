@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import Job, from_text, job_schema, schema_text, to_text
-from orvek.documents.job_file import JobFile
+from orvek.documents.job.job_file import JobFile
 from orvek.errors import NotAJobFileError, OrvekError, UnknownVersionError
 from tests.strategies import jobs
 

@@ -8,10 +8,10 @@ from uuid import uuid4
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Notes, measure
-from orvek.documents.bench import GlueUp
-from orvek.documents.blank import Blank
-from orvek.documents.pen import Pen
-from orvek.documents.pour import Pour
+from orvek.documents.job.blank import Blank
+from orvek.documents.job.pour import Pour
+from orvek.documents.shelf.bench import GlueUp
+from orvek.documents.shelf.pen import Pen
 from orvek.documents.steps import CastStep
 from orvek.quantities import Dimension
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from orvek.documents import Chip, Shop, first_shop
-from orvek.documents.shelf_deeds import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
+from orvek.documents.deeds import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
 from orvek.errors import BadFieldError, NothingToDoError
 
 

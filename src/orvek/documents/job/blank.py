@@ -8,7 +8,7 @@ from pydantic import AfterValidator, Field
 from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, measure
-from orvek.documents.conditions import Paint
+from orvek.documents.job.conditions import Paint
 from orvek.documents.steps import CastStep, DyeStep, Step
 from orvek.quantities import Dimension
 

@@ -7,13 +7,13 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from orvek.documents.base import Colour, Document, Name, Words, measure
-from orvek.documents.bench import Accuracy, Board, Machine
-from orvek.documents.conditions import CureLog, Pot
-from orvek.documents.mould import Mould
-from orvek.documents.pen import Pen
-from orvek.documents.pigment import Pigment, PigmentDose
-from orvek.documents.pour import Scale
-from orvek.documents.resin import Resin
+from orvek.documents.job.conditions import CureLog, Pot
+from orvek.documents.job.pour import Scale
+from orvek.documents.shelf.bench import Accuracy, Board, Machine
+from orvek.documents.shelf.mould import Mould
+from orvek.documents.shelf.pen import Pen
+from orvek.documents.shelf.pigment import Pigment, PigmentDose
+from orvek.documents.shelf.resin import Resin
 from orvek.quantities import Dimension, LengthUnit, PressureUnit, TemperatureUnit, Units
 
 

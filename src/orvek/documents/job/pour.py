@@ -7,9 +7,9 @@ from typing import Literal
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, measure
-from orvek.documents.conditions import Bubbles, Conditions, Pot
-from orvek.documents.mould import Mould
-from orvek.documents.resin import Resin
+from orvek.documents.job.conditions import Bubbles, Conditions, Pot
+from orvek.documents.shelf.mould import Mould
+from orvek.documents.shelf.resin import Resin
 from orvek.quantities import Dimension
 
 

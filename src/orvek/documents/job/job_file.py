@@ -13,11 +13,11 @@ from typing import Any, Literal
 from pydantic import Field
 
 from orvek.documents.base import Document, checked
-from orvek.documents.bench import GlueUp
-from orvek.documents.blank import Blank
-from orvek.documents.job import Batch, Job
-from orvek.documents.pen import Pen
-from orvek.documents.pour import Pour
+from orvek.documents.job.blank import Blank
+from orvek.documents.job.job import Batch, Job
+from orvek.documents.job.pour import Pour
+from orvek.documents.shelf.bench import GlueUp
+from orvek.documents.shelf.pen import Pen
 from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
 
 FORMAT = "orvek-job"

@@ -9,7 +9,7 @@ from PIL import Image
 
 from orvek.documents import Print
 from orvek.documents.base import checked
-from orvek.documents.printing import MOST_ALONG, print_from
+from orvek.documents.job.printing import MOST_ALONG, print_from
 from orvek.errors import BadFieldError, CannotReadError
 
 

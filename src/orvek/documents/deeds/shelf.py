@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from orvek.documents.pigment import Chip
-from orvek.documents.shop import Shop
+from orvek.documents.shelf.pigment import Chip
+from orvek.documents.shelf.shop import Shop
 from orvek.errors import NothingToDoError
 
 

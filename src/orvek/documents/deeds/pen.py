@@ -1,0 +1,60 @@
+"""Deeds on the pen and on where its tubes lie."""
+
+from __future__ import annotations
+
+from orvek.documents.deeds.tuples import fresh_name, replaced, without
+from orvek.documents.job.job import Job
+from orvek.documents.shelf.pen import MOST_BARRELS, Pen
+from orvek.errors import NothingToDoError, OutOfBoundsError
+
+
+def choose_pen(job: Job, pen: Pen) -> Job:
+    """Make the job for another pen; tubes placed by hand are laid out anew."""
+    return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=(), tube_turns_deg=()))
+
+
+def add_barrel(job: Job) -> Job:
+    """One more barrel, beginning as a copy of the last."""
+    pen = _pen(job, "Adding a barrel")
+    if len(pen.barrels) >= MOST_BARRELS:
+        raise OutOfBoundsError("The number of barrels", len(pen.barrels) + 1, f"at most {MOST_BARRELS}")
+    names = [barrel.name for barrel in pen.barrels]
+    barrel = pen.barrels[-1].with_(name=fresh_name("Barrel", names))
+    return choose_pen(job, pen.with_(barrels=(*pen.barrels, barrel)))
+
+
+def remove_barrel(job: Job, index: int) -> Job:
+    """One barrel less; a pen keeps at least one."""
+    pen = _pen(job, "Removing a barrel")
+    if len(pen.barrels) == 1:
+        raise OutOfBoundsError("The number of barrels", 0, "at least 1")
+    return choose_pen(job, pen.with_(barrels=without(pen.barrels, index)))
+
+
+def move_tube(job: Job, starts_mm: tuple[float, ...], index: int, start_mm: float) -> Job:
+    """Lay one tube so that it begins at `start_mm`; the others stay where `starts_mm` has them.
+
+    `starts_mm` is where the plan shows the tubes now, so that a first move fixes the others too. Places are
+    kept to a hundredth of a millimetre.
+    """
+    moved = tuple(round(start_mm if i == index else start, 2) for i, start in enumerate(starts_mm))
+    return job.with_(blank=job.blank.with_(tube_starts_mm=moved))
+
+
+def turn_tube(job: Job, index: int, by_deg: float) -> Job:
+    """Turn one barrel about its axis against the others, as when the pen is put together."""
+    pen = _pen(job, "Turning a barrel")
+    now = (*job.blank.tube_turns_deg, *([0.0] * len(pen.barrels)))[: len(pen.barrels)]
+    turned = (now[index] + by_deg + 180) % 360 - 180
+    return job.with_(blank=job.blank.with_(tube_turns_deg=replaced(now, index, round(turned, 1))))
+
+
+def lay_tubes_out(job: Job) -> Job:
+    """Forget tubes placed by hand; Orvek lays them in the middle of the bar."""
+    return job.with_(blank=job.blank.with_(tube_starts_mm=()))
+
+
+def _pen(job: Job, wanted: str) -> Pen:
+    if job.pen is None:
+        raise NothingToDoError(wanted, "a pen")
+    return job.pen

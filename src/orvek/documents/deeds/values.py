@@ -1,0 +1,33 @@
+"""A value put at its place in a job."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from orvek.documents.base import Document
+from orvek.documents.job.job import Job
+from orvek.errors import BadFieldError
+
+Path = tuple[str | int, ...]
+
+
+def set_value(job: Job, path: Path, value: Any) -> Job:
+    """Put a value at a path. Everything on the way is validated and made anew.
+
+    Raises:
+        BadFieldError: the value is not allowed there, or there is no such place.
+    """
+    changed = _replaced(job, path, value)
+    assert isinstance(changed, Job)
+    return changed
+
+
+def _replaced(found: Any, path: Path, value: Any) -> Any:
+    if not path:
+        return value
+    here, rest = path[0], path[1:]
+    if isinstance(here, int) and isinstance(found, tuple) and 0 <= here < len(found):
+        return (*found[:here], _replaced(found[here], rest, value), *found[here + 1 :])
+    if isinstance(here, str) and isinstance(found, Document) and here in type(found).model_fields:
+        return found.with_(**{here: _replaced(getattr(found, here), rest, value)})
+    raise BadFieldError(str(here), "is not a place in a job")

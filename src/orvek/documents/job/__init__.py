@@ -1,0 +1,1 @@
+"""A job and its parts, and the file that holds it."""
