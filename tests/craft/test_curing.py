@@ -28,7 +28,7 @@ from orvek.craft.heating import (
     cure,
     summit,
 )
-from orvek.documents import catalogue
+from orvek.documents.shelf.resin import generic_families
 from orvek.planning.cure.forecast import kinetics_of
 
 DAY_S = 86400.0
@@ -36,7 +36,7 @@ DENSITY = {"fast polyurethane": 1.08, "slow deep-pour epoxy": 1.09, "quick coati
 
 
 def resin(name: str) -> Kinetics:
-    family = next(family for family in catalogue().families if name in family.key)
+    family = next(family for family in generic_families() if name in family.key)
     assert family.cure is not None
     return kinetics_of(family.cure, DENSITY.get(family.key, 1.11))
 
@@ -224,6 +224,6 @@ def test_a_peak_between_two_steps_is_found_by_the_slopes() -> None:
 
 
 def test_the_families_say_that_their_numbers_are_guesses() -> None:
-    for family in catalogue().families:
+    for family in generic_families():
         assert family.cure is not None
         assert json.loads(family.model_dump_json())["cure"]["standing"] == "guess"

@@ -189,7 +189,7 @@ def test_a_deed_is_found_by_a_few_letters(qtbot: QtBot, window: MainWindow) -> N
 
 def test_a_sheet_is_made_from_the_document_and_refuses_nonsense(qtbot: QtBot, window: MainWindow) -> None:
     resin = window.session.shop.resins[0]
-    sheet = DocumentSheet(window, "This resin", resin, window.session.units)
+    sheet = DocumentSheet(window, "This resin", resin, window.session.units, window.session.shop)
     qtbot.addWidget(sheet)
     density = sheet.findChild(QuantityEdit, "density_a")
     ratio = sheet.findChild(QuantityEdit, "ratio_b")

@@ -12,7 +12,7 @@ from datetime import date
 
 from orvek.cards.csv_table import csv_table
 from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
-from orvek.documents import CutStep, Shop, material, step_line
+from orvek.documents import CutStep, Shop, step_line
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up
@@ -55,7 +55,8 @@ def cut_list_card(plan: Plan, shop: Shop, today: date) -> bytes:
     for one in stock:
         sheet.tick_box(_MARGIN, y + row * 0.7, min(3.2, row * 0.6))
         sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), page.units)
-        words = f"{one.count} × {material(one.material).name}, {one.name.lower()}: {sizes}, grain along its length"
+        wood = plan.job.blank.material(one.material)
+        words = f"{one.count} × {wood.name}, {one.name.lower()}: {sizes}, grain along its length"
         sheet.fitted(_MARGIN + 7, y + row * 0.7, words, page.right - _MARGIN - 10, min(9.5, row * 1.5))
         y += row
     words = (
@@ -247,6 +248,9 @@ def _foot(page: _Page, plan: Plan, y: float) -> None:
     sheet = page.sheet
     sheet.text(_MARGIN, y + 3, "Take care", 10, "bold")
     y = sheet.paragraph(_MARGIN, y + 8, CutStep.caution.full, page.right - _MARGIN, 8.5)
-    steps = "; ".join(f"{n} {step_line(step, page.units)}" for n, step in enumerate(plan.job.blank.steps[:14], 1))
+    steps = "; ".join(
+        f"{n} {step_line(step, page.units, plan.job.blank.materials)}"
+        for n, step in enumerate(plan.job.blank.steps[:14], 1)
+    )
     more = " …" if len(plan.job.blank.steps) > 14 else ""
     sheet.paragraph(_MARGIN, y + 1, f"The steps: {steps}{more}", page.right - _MARGIN, 7.5, colour=QUIET)

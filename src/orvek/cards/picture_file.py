@@ -44,7 +44,7 @@ def cut_open_png(plan: Plan, evaluate: Evaluator, width: int, plane: tuple[float
     Raises:
         NothingToDoError: the steps make no bar.
     """
-    program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+    program = compiled(plan.job.blank.steps, *bar_size(plan.layout), plan.job.blank.materials)
     return _png(oblique(evaluate, program, plane, (max(2, width // 3), width), _PAPER))
 
 
@@ -54,7 +54,7 @@ def picture_png(plan: Plan, evaluate: Evaluator, view: View, width: int, rotatio
     Raises:
         NothingToDoError: the steps make no bar.
     """
-    program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+    program = compiled(plan.job.blank.steps, *bar_size(plan.layout), plan.job.blank.materials)
     z = (np.arange(width, dtype=np.float32) + 0.5) * np.float32(program.length_mm / width)
     pixels = {"bar": _bar, "unrolled": _unrolled, "turned": _turned, "section": _section}[view](
         plan, evaluate, program, z, rotation_deg
@@ -68,7 +68,7 @@ def unrolled_svg(plan: Plan, evaluate: Evaluator, width: int) -> bytes:
     Raises:
         NothingToDoError: the steps make no bar.
     """
-    program = compiled(plan.job.blank.steps, *bar_size(plan.layout))
+    program = compiled(plan.job.blank.steps, *bar_size(plan.layout), plan.job.blank.materials)
     barrels = barrels_of(plan)
     z = (np.arange(width, dtype=np.float32) + 0.5) * np.float32(program.length_mm / width)
     radius = outline_mm(z, barrels, _between(program))

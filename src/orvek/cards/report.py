@@ -30,7 +30,13 @@ def report_text(plan: Plan, units: Units) -> str:
             lines.append(title)
             lines += [f"  {figure.label:<34} {figure.written(units):>16}" for figure in figures]
             lines.append("")
-    lines += ["Steps", *(f"  {n}  {step_line(step, units)}" for n, step in enumerate(plan.job.blank.steps, 1))]
+    lines += [
+        "Steps",
+        *(
+            f"  {n}  {step_line(step, units, plan.job.blank.materials)}"
+            for n, step in enumerate(plan.job.blank.steps, 1)
+        ),
+    ]
     lines += [*(f"     {showing_line(shown, plan.job, units)}" for shown in showings(plan.job, plan.layout)), ""]
     lines += list(_pour_lines(plan, units))
     lines += list(_glue_up_lines(plan, units))

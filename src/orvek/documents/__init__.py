@@ -16,7 +16,7 @@ from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, GlueUp, Machine
-from orvek.documents.shelf.glues import Glue, glue, glues
+from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.shelf.pen import MOST_BARRELS, Barrel, Pen
@@ -127,7 +127,6 @@ __all__ = [
     "designs",
     "first_shop",
     "from_text",
-    "glue",
     "glues",
     "job_schema",
     "material",

@@ -10,7 +10,7 @@ from typing import Annotated
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Words
-from orvek.documents.shelf.material import material
+from orvek.documents.shelf.material import Material, material
 from orvek.documents.steps import STOCK_STEPS, WORK_STEPS, Step, StepWords
 from orvek.quantities import Units
 
@@ -33,6 +33,6 @@ def designs() -> tuple[Design, ...]:
     return tuple(Design.model_validate(item) for item in json.loads(text)["designs"])
 
 
-def step_line(step: Step, units: Units | None = None) -> str:
+def step_line(step: Step, units: Units | None = None, own: tuple[Material, ...] = ()) -> str:
     """A step in a few words, for the list of steps, its sizes in the maker's units."""
-    return step.line(StepWords(units, lambda key: material(key).name))
+    return step.line(StepWords(units, lambda key: material(key, own).name))

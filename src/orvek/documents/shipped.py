@@ -13,23 +13,18 @@ from orvek.documents.base import Document
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
 from orvek.documents.shelf.pigment import Pigment, PigmentKind
-from orvek.documents.shelf.resin import Family, Resin
+from orvek.documents.shelf.resin import Resin
 from orvek.documents.shelf.shop import Shop
 
 
 class Catalogue(Document):
     """The generic materials and starting points that every copy of Orvek has."""
 
-    families: tuple[Family, ...]
     resins: tuple[Resin, ...]
     kinds: tuple[PigmentKind, ...]
     pigments: tuple[Pigment, ...]
     pens: tuple[Pen, ...]
     moulds: tuple[Mould, ...]
-
-    def family(self, key: str) -> Family | None:
-        """The family with this key, or None for a family the maker has named."""
-        return next((family for family in self.families if family.key == key), None)
 
     def kind(self, key: str) -> PigmentKind | None:
         """The pigment kind with this key, or None."""
@@ -42,7 +37,6 @@ def catalogue() -> Catalogue:
     resins, pigments, starters = (_shipped(name) for name in ("resins.json", "pigments.json", "starters.json"))
     return Catalogue.model_validate(
         {
-            "families": resins["families"],
             "resins": resins["resins"],
             "kinds": pigments["kinds"],
             "pigments": pigments["pigments"],

@@ -65,6 +65,7 @@ TOPICS = (
         "the blank",
         checks=(*blank_findings.CHECKS, *step_findings.CHECKS),
         progress=blank.progress,
+        cautions=blank.cautions,
     ),
     Topic(
         "pour",

@@ -365,7 +365,7 @@ class MainWindow(QWidget):
         from orvek.window.widgets.document_sheet import edit_document
 
         shop = self.session.shop
-        changed = edit_document(self, "Preferences", shop.preferences, self.session.units)
+        changed = edit_document(self, "Preferences", shop.preferences, shop)
         if changed is not None:
             self.session.change_shop("Preferences", lambda shop: shop.with_(preferences=changed))
 

@@ -15,7 +15,7 @@ from PySide6.QtCore import QObject, Signal
 
 from orvek.documents import Job, Shop, from_text, new_id, to_text
 from orvek.documents.deeds import Path as FieldPath
-from orvek.documents.deeds import set_value
+from orvek.documents.deeds import carry_materials, set_value
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import read_text, write_atomically
 from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
@@ -97,6 +97,7 @@ class Session(QObject):
     def do(self, deed: str, job: Job) -> None:
         """Take `job` as the next version of the job in hand."""
         self._previewed = None
+        job = carry_materials(job, self.shop.materials)
         if job == self.job:
             self.refresh()
             return
@@ -127,6 +128,7 @@ class Session(QObject):
 
     def preview(self, job: Job) -> None:
         """Show what a drag would make of the job, without recording it."""
+        job = carry_materials(job, self.shop.materials)
         planned = self._planned(job) if self.workshop.is_writable else None
         if planned is not None:
             self._previewed = job

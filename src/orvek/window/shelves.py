@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Document, Pigment, Resin, Scale, Shop, catalogue
+from orvek.documents import Document, Glue, Material, Pigment, Resin, Scale, Shop, catalogue, glues, material
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.planning.words import mould_size, ratio_line
@@ -30,7 +30,11 @@ from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
 
-_TITLES = {"pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "scales": "Scales"}
+_TITLES = {
+    "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
+    "glues": "Glues", "scales": "Scales",
+}  # fmt: skip
+_LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
 
 class ShelvesDialog(QDialog):
@@ -126,6 +130,10 @@ class ShelvesDialog(QDialog):
             return kind.name.lower() if kind else owned.kind
         if isinstance(owned, Scale):
             return f"{owned.resolution_g:g} g steps"
+        if isinstance(owned, Material):
+            return f"{owned.look}, {write(owned.density_g_ml.value, Dimension.DENSITY, units)}"
+        if isinstance(owned, Glue):
+            return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
 
     def _beginnings(self) -> list[tuple[str, Document]]:
@@ -142,6 +150,13 @@ class ShelvesDialog(QDialog):
                     (kind.name, Pigment(name=f"New {kind.name.lower()}", kind=kind.key, colour=grey))
                     for kind in shelf.kinds
                 ]
+            case "materials":
+                return [
+                    (f"Like {there.name.lower()}", there.with_(name=f"My {there.name.lower()}", key="own"))
+                    for there in (material(key) for key in _LIKE)
+                ]
+            case "glues":
+                return [(f"Like {one.key}", one.with_(key=f"my {one.key}")) for one in glues()]
             case "scales":
                 return [("A scale", Scale(name="New scale", resolution_g=0.01, capacity_g=200))]
             case _:
@@ -153,11 +168,11 @@ class ShelvesDialog(QDialog):
             self._put(self._owned()[row], row)
 
     def _put(self, begin: Document, row: int | None) -> None:
-        changed = edit_document(
-            self, "Change it" if row is not None else "Put on the shelf", begin, self._session.units
-        )
+        changed = edit_document(self, "Change it" if row is not None else "Put on the shelf", begin, self._session.shop)
         if changed is None:
             return
+        if isinstance(changed, Material):
+            changed = changed.with_(key=f"own {changed.name}"[:60])
         before = self._owned()[row].name if row is not None else None
         shelf = self._shelf()
         change = lambda shop: put_on_shelf(shop, shelf, changed, instead_of=before, first=True)  # noqa: E731

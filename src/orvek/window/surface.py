@@ -15,7 +15,7 @@ import platformdirs
 from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtGui import QImage
 
-from orvek.documents import CastStep, Step, missing_stock
+from orvek.documents import CastStep, Material, Step, missing_stock
 from orvek.planning import Figure, Plan, amount_figure
 from orvek.planning.bar import bar_size
 from orvek.planning.colour.part import behind_colour
@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.pictures import Pixels
     from orvek.workpiece.program import Program
 
+_Key = tuple[tuple[Step, ...], tuple[float, float, float, bool], tuple[Material, ...]]
 _KEPT = 160
 _COARSE = 3
 _POINTS = 180_000
@@ -227,19 +228,20 @@ class Surface(QObject):
     def _program(self, plan: Plan, upto: int | None) -> Program:
         from orvek.workpiece.compiling import compiled
 
-        steps, size = self._key(plan, upto)
-        if self._compiled is None or self._compiled[0] != (steps, size):
-            self._compiled = ((steps, size), compiled(steps, *size))
+        key = steps, size, own = self._key(plan, upto)
+        if self._compiled is None or self._compiled[0] != key:
+            self._compiled = (key, compiled(steps, *size, own))
         return self._compiled[1]
 
-    def _key(self, plan: Plan, upto: int | None) -> tuple[tuple[Step, ...], tuple[float, float, float, bool]]:
+    def _key(self, plan: Plan, upto: int | None) -> _Key:
         steps = plan.job.blank.steps[: upto if upto is not None else None]
         if all(step.kind == "insert" for step in steps):
             # What is laid into the mould is shown there before the resin comes.
             steps = (*steps, CastStep())
         width, depth, length, is_round = bar_size(plan.layout)
         before = starts_mm(plan.job.blank.steps, length)
-        return steps, (width, depth, (*before, length)[min(len(steps), len(before))], is_round)
+        size = (width, depth, (*before, length)[min(len(steps), len(before))], is_round)
+        return steps, size, plan.job.blank.materials
 
     def _working(self) -> Evaluator:
         assert self._evaluate is not None

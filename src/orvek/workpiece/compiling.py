@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from orvek.documents import DyeStep, InsertStep, Step, missing_stock
+from orvek.documents import DyeStep, InsertStep, Material, Step, missing_stock
 from orvek.documents.steps import STOCK_STEPS
 from orvek.errors import NothingToDoError
 from orvek.workpiece.kinds.table import KINDS
@@ -18,9 +18,14 @@ from orvek.workpiece.rows import Compiler
 
 
 def compiled(
-    steps: tuple[Step, ...], width_mm: float, depth_mm: float, length_mm: float, is_round: bool = False
+    steps: tuple[Step, ...],
+    width_mm: float,
+    depth_mm: float,
+    length_mm: float,
+    is_round: bool = False,
+    own: tuple[Material, ...] = (),
 ) -> Program:
-    """Compile the steps of a blank on a bar that has this size when they are done.
+    """Compile the steps of a blank on a bar that has this size when they are done; `own` are the maker's materials.
 
     Raises:
         NothingToDoError: the first step is no stock, or a slab is laid into no casting.
@@ -31,19 +36,19 @@ def compiled(
     stock = next(
         n for n, step in enumerate(steps) if isinstance(step, STOCK_STEPS) and not isinstance(step, InsertStep)
     )
-    compiler = Compiler(width_mm, depth_mm, length_mm, is_round)
+    compiler = Compiler(width_mm, depth_mm, length_mm, is_round, own)
     before = starts_mm(steps, length_mm)
     # Materials of the stock come first, so that a dye knows all that it may meet.
     later = zip(steps[stock + 1 :], before[stock + 1 :], strict=True)
     work = [(step, long) for step, long in later if not isinstance(step, STOCK_STEPS)]
-    stock_part = Compiler(width_mm, depth_mm, before[stock], is_round)
+    stock_part = Compiler(width_mm, depth_mm, before[stock], is_round, own)
     stock_part.materials, stock_part.aux = compiler.materials, compiler.aux
     for step in (*steps[:stock], steps[stock]):
         KINDS[type(step)].rows(stock_part, step)
     parts = []
     dyes = 0
     for step, long in work:
-        part = Compiler(width_mm, depth_mm, long, is_round)
+        part = Compiler(width_mm, depth_mm, long, is_round, own)
         part.materials, part.aux, part.gone = compiler.materials, compiler.aux, compiler.gone
         part.dye_number = dyes
         dyes += isinstance(step, DyeStep)

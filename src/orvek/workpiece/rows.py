@@ -14,7 +14,10 @@ from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, Kind
 class Compiler:
     """Collects rows, materials and the aux table of one blank."""
 
-    def __init__(self, width_mm: float, depth_mm: float, length_mm: float, is_round: bool) -> None:
+    def __init__(
+        self, width_mm: float, depth_mm: float, length_mm: float, is_round: bool, catalogue: tuple[Material, ...] = ()
+    ) -> None:
+        self.catalogue = catalogue  # the maker's own materials, beside the generic ones
         self.width_mm, self.depth_mm, self.length_mm, self.is_round = width_mm, depth_mm, length_mm, is_round
         self.kinds: list[int] = []
         self.rows: list[list[float]] = []
@@ -37,8 +40,8 @@ class Compiler:
         return float(start)
 
     def index(self, key: str) -> float:
-        """The index of a material of the catalogue in this program."""
-        return self.own(material(key))
+        """The index of a material in this program, by its key."""
+        return self.own(material(key, self.catalogue))
 
     def own(self, wanted: Material) -> float:
         """The index of any material in this program."""

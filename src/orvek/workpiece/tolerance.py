@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.documents import Accuracy, Layer, Step
+from orvek.documents import Accuracy, Layer, Material, Step
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.kinds.table import KINDS
@@ -92,10 +92,11 @@ class Bench:
         barrels: tuple[TurnedBarrel, ...],
         accuracy: Accuracy,
         finer: int = 1,
+        own: tuple[Material, ...] = (),
     ) -> None:
         step, self.angles = STEP_MM / finer, ANGLES * finer
-        self.evaluate, self.program = evaluate, compiled(steps, *size)
-        self.causes = _causes(steps, size, self.program, accuracy)
+        self.evaluate, self.program = evaluate, compiled(steps, *size, own)
+        self.causes = _causes(steps, (*size, own), self.program, accuracy)
         self.hole_sd = np.array([accuracy.centring_mm, accuracy.centring_mm, accuracy.boring_mm, accuracy.boring_mm])
         self.length_mm = size[2]
         z = np.concatenate([np.arange(b.start_mm + step / 2, b.end_mm, step) for b in sorted(barrels)])
@@ -307,7 +308,10 @@ def _softened(mask: Floats) -> Floats:
 
 
 def _causes(
-    steps: tuple[Step, ...], size: tuple[float, float, float, bool], ideal: Program, accuracy: Accuracy
+    steps: tuple[Step, ...],
+    size: tuple[float, float, float, bool, tuple[Material, ...]],
+    ideal: Program,
+    accuracy: Accuracy,
 ) -> list[Cause]:
     found = []
     for index, step in enumerate(steps):

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from orvek.documents import Chip, Shop, first_shop
+from orvek.documents import Blank, Chip, Job, Shop, SolidStep, deeds, first_shop, from_text, glues, materials, to_text
 from orvek.documents.deeds import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
+from orvek.documents.shelf.resin import generic_families
 from orvek.errors import BadFieldError, NothingToDoError
 
 
@@ -48,3 +49,28 @@ def test_chips_and_preferences() -> None:
     assert set_preference(shop, "altitude_m", 800).preferences.altitude_m == 800
     with pytest.raises(BadFieldError):
         set_preference(shop, "altitude_m", 90_000)
+
+
+BURL = materials()[0].with_(key="own tidewrack burl", name="Tidewrack burl", colour="#123456", second="#234567")
+
+
+def test_a_material_of_the_maker_s_own_goes_with_the_job_that_names_it() -> None:
+    job = Job().with_(blank=Blank(steps=(SolidStep(material=BURL.key),)))
+    carried = deeds.carry_materials(job, (BURL,))
+    assert carried.blank.materials == (BURL,)
+    assert carried.blank.material(BURL.key).name == "Tidewrack burl"
+    # Its own copy stays, whatever becomes of the shelf, until no step names it.
+    assert deeds.carry_materials(carried, (BURL.with_(colour="#ffffff"),)) == carried
+    assert deeds.carry_materials(deeds.set_steps(carried, (SolidStep(),)), (BURL,)).blank.materials == ()
+    assert from_text(to_text(carried), "burl") == carried
+
+
+def test_own_glues_and_families_stand_beside_the_generic_ones() -> None:
+    glue = glues()[0].with_(key="tide glue", open_min=3)
+    family = generic_families()[0].with_(name="Ours")
+    shop = Shop(glues=(glue,), families=(family,))
+    assert shop.glue("tide glue") == glue
+    assert shop.glue("no such glue") is None
+    assert len(shop.all_glues) == len(glues()) + 1
+    assert shop.family(family.key) == family
+    assert [one.key for one in shop.all_families].count(family.key) == 1

@@ -18,10 +18,12 @@ from orvek.documents import (
     InsertStep,
     LaminateStep,
     ReorientStep,
+    SolidStep,
     StackStep,
     WrapStep,
     deeds,
     designs,
+    material,
 )
 from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
@@ -332,3 +334,26 @@ def test_the_bar_is_cut_open_where_the_sliders_stand(blank: MainWindow, qtbot: Q
     assert across != before
     dialog.place.setValue(5)
     assert dialog.picture.pixmap().toImage() != across
+
+
+def test_a_material_of_one_s_own_is_drawn_and_named(blank: MainWindow) -> None:
+    burl = material("black-walnut").with_(
+        key="own wrack burl", name="Wrack burl", colour="#0000ff", second="#0000ff", caution="fine dust"
+    )
+    blank.session.change_shop("Keep it", lambda shop: deeds.put_on_shelf(shop, "materials", burl))
+    blank.session.attempt("Begin", lambda job: deeds.set_steps(job, (SolidStep(),)))
+    form = blank.at("Blank").form
+    menu = QMenu()
+    form.field("material").button.menu().aboutToShow.emit()
+    step_form.fill_materials(menu, lambda key: form._put("material", key, "Material"), form._own)
+    own = menu.actions()[0].menu()
+    assert own is not None
+    own.actions()[0].trigger()
+    assert blank.session.job.blank.materials == (burl,)
+    assert not [f for f in blank.session.plan.findings if "does not know" in f.title]
+    assert "Wrack burl" in form.field("material").button.text()
+    image = blank.surface.face(blank.session.plan, 60, 20)
+    assert image is not None
+    middle = image.pixelColor(image.width() // 2, image.height() // 2)
+    assert middle.blue() > 3 * middle.red()
+    assert any("Wrack burl: fine dust" in c.words for c in blank.session.plan.cautions)

@@ -24,6 +24,7 @@ from orvek.documents.deeds.pen import add_barrel, choose_pen, lay_tubes_out, mov
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
 from orvek.documents.deeds.steps import (
     add_step,
+    carry_materials,
     copy_step,
     layer_bounds_mm,
     move_step,
@@ -44,6 +45,7 @@ __all__ = [
     "add_cup",
     "add_pigment",
     "add_step",
+    "carry_materials",
     "choose_mould",
     "choose_pen",
     "choose_resin",

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from orvek.documents.deeds.tuples import replaced, without
 from orvek.documents.job.job import Job
-from orvek.documents.steps import STOCK_KINDS, CastStep, InsertStep, Layer, Step
+from orvek.documents.shelf.material import Material
+from orvek.documents.steps import STOCK_KINDS, CastStep, InsertStep, Layer, Step, material_keys
 from orvek.errors import OutOfBoundsError
 
 
@@ -79,6 +80,17 @@ def shift_layer_boundary(layers: tuple[Layer, ...], index: int, by_mm: float) ->
         other.with_(thickness_mm=round(other.thickness_mm - by, 2)),
     )
     return (*layers[:index], *pair, *layers[index + 2 :])
+
+
+def carry_materials(job: Job, shelf: tuple[Material, ...]) -> Job:
+    """The job with a copy of each of the maker's own materials that its steps name, and of no other.
+
+    A copy that the job has stays as it is, whatever became of the shelf: the blank was decided with it.
+    """
+    named = {key for step in job.blank.steps for key in material_keys(step)}
+    held = {there.key: there for there in (*shelf, *job.blank.materials) if there.key in named}
+    kept = tuple(held.values())
+    return job if kept == job.blank.materials else job.with_(blank=job.blank.with_(materials=kept))
 
 
 def take_design(job: Job, steps: tuple[Step, ...]) -> Job:

@@ -9,6 +9,7 @@ from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, measure
 from orvek.documents.job.conditions import Paint
+from orvek.documents.shelf.material import Material, material
 from orvek.documents.steps import CastStep, DyeStep, Step
 from orvek.quantities import Dimension
 
@@ -26,7 +27,7 @@ class Blank(Document):
 
     `tube_starts_mm` holds where each barrel's tube begins, from the bar's left end; empty means that
     Orvek lays them out in the middle of the bar. `tube_turns_deg` holds how far each barrel is turned about its axis
-    when the pen is put together.
+    when the pen is put together. `materials` holds copies of the maker's own materials that the steps name.
     """
 
     steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=200), AfterValidator(_few_dyes)] = (CastStep(),)
@@ -40,5 +41,10 @@ class Blank(Document):
         hint="Meniscus, bubbles and the wall's curve: 3 to 5 mm in a cast bar",
     )
     tube_turns_deg: Annotated[tuple[Annotated[float, Field(ge=-360, le=360)], ...], Field(max_length=4)] = ()
+    materials: Annotated[tuple[Material, ...], Field(max_length=60)] = ()
     paints: Annotated[tuple[Paint, ...], Field(max_length=4)] = ()
     tube_starts_mm: Annotated[tuple[Annotated[float, Field(ge=-1000, le=1000)], ...], Field(max_length=4)] = ()
+
+    def material(self, key: str) -> Material:
+        """The material with this key: the maker's own copy, else the generic one."""
+        return material(key, self.materials)

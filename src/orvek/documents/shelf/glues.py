@@ -6,21 +6,28 @@ import json
 from functools import cache
 from importlib import resources
 
-from orvek.documents.base import Document, Name, measure
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, Notes, measure
 from orvek.quantities import Dimension
 
 
 class Glue(Document):
     """One kind of glue; times at about 20 °C."""
 
-    key: Name
+    key: Name = Field(title="Glue")
     gap_mm: float = measure("Fills gaps up to", Dimension.LENGTH, low=0.01, high=5)
     open_min: float = measure("Stays open", Dimension.DURATION, low=0.01, high=600)
     handle_min: float = measure("Holds after", Dimension.DURATION, low=0.01, high=6000)
     full_min: float = measure("Full strength after", Dimension.DURATION, low=1, high=20000)
-    activator: bool
-    for_metal: bool
-    note: str
+    activator: bool = Field(default=False, title="Takes an activator")
+    for_metal: bool = Field(default=True, title="Holds metal")
+    note: Notes = Field(default="", title="Good for")
+
+    @property
+    def name(self) -> str:
+        """What it is called on the shelf: glues have no other key."""
+        return self.key
 
 
 @cache
@@ -28,8 +35,3 @@ def glues() -> tuple[Glue, ...]:
     """All glues, the fastest first."""
     text = resources.files("orvek.data").joinpath("glues.json").read_text(encoding="utf-8")
     return tuple(Glue.model_validate(item) for item in json.loads(text)["glues"])
-
-
-def glue(key: str) -> Glue:
-    """The glue of this name; the slowest epoxy for a name that is not known."""
-    return next((one for one in glues() if one.key == key), next(one for one in glues() if one.key == "slow epoxy"))

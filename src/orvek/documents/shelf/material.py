@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from functools import cache
 from importlib import resources
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from orvek.documents.base import Colour, Document, Known, Name, measure
+from orvek.documents.base import Colour, Document, Known, Name, Words, known, measure, within
 from orvek.quantities import Dimension
 
 Look = Literal["wood", "resin", "pearl", "clear", "metal", "composite", "paper", "glue", "air"]
@@ -18,14 +19,15 @@ Look = Literal["wood", "resin", "pearl", "clear", "metal", "composite", "paper",
 class Material(Document):
     """A material as it is drawn: between two colours along its grain, and how far one sees into it."""
 
-    key: Name
-    name: Name
-    look: Look
-    colour: Colour
-    second: Colour
-    density_g_ml: Known
+    key: Name = Field(title="Key", json_schema_extra={"editor": "none"})
+    name: Name = Field(title="Material")
+    look: Look = Field(title="Looks like")
+    colour: Colour = Field(title="Colour")
+    second: Colour = Field(title="Its other colour")
+    density_g_ml: Annotated[Known, within(0.001, 25)] = known("Density", Dimension.DENSITY, low=0.001, high=25)
     ring_mm: float = measure("Grain spacing", Dimension.LENGTH, low=0.1, high=20, default=2.0)
-    clearness_per_mm: float = Field(default=0.0, ge=0, le=0.99)
+    clearness_per_mm: float = Field(default=0.0, ge=0, le=0.99, json_schema_extra={"editor": "none"})
+    caution: Words = Field(default="", title="Take care of", description="Stands on the cut list and at the step")
 
 
 @cache
@@ -35,9 +37,12 @@ def materials() -> tuple[Material, ...]:
     return tuple(Material.model_validate(item) for item in json.loads(text)["materials"])
 
 
-def material(key: str) -> Material:
-    """The material with this key; an unknown one is drawn in a grey that nobody mistakes for a material."""
-    found = next((item for item in materials() if item.key == key), None)
+def material(key: str, own: Iterable[Material] = ()) -> Material:
+    """The material with this key, the maker's own ones first.
+
+    An unknown one is drawn in a colour that nobody mistakes for a material.
+    """
+    found = next((item for item in (*own, *materials()) if item.key == key), None)
     return found or Material(
         key=key, name=key, look="composite", colour="#ff00ff", second="#c000c0", density_g_ml=Known(value=1.0)
     )

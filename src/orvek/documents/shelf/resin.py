@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from functools import cache
+from importlib import resources
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -49,6 +52,13 @@ class Family(Document):
     shrinks_pct: Known | None = None
     foams_with_water: bool = False  # isocyanates make gas of every trace of water
     vapour_kpa_20: Known | None = None  # of its solvent at 20 °C; what a vacuum may not fall below
+
+
+@cache
+def generic_families() -> tuple[Family, ...]:
+    """The families that ship with the program."""
+    text = resources.files("orvek.data").joinpath("resins.json").read_text(encoding="utf-8")
+    return tuple(Family.model_validate(item) for item in json.loads(text)["families"])
 
 
 class Resin(Document):

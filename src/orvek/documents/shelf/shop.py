@@ -10,10 +10,12 @@ from orvek.documents.base import Colour, Document, Name, Words, measure
 from orvek.documents.job.conditions import CureLog, Pot
 from orvek.documents.job.pour import Scale
 from orvek.documents.shelf.bench import Accuracy, Board, Machine
+from orvek.documents.shelf.glues import Glue, glues
+from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
 from orvek.documents.shelf.pigment import Pigment, PigmentDose
-from orvek.documents.shelf.resin import Resin
+from orvek.documents.shelf.resin import Family, Resin, generic_families
 from orvek.quantities import Dimension, LengthUnit, PressureUnit, TemperatureUnit, Units
 
 
@@ -56,5 +58,33 @@ class Shop(Document):
     cure_log: tuple[CureLog, ...] = ()
     machines: tuple[Machine, ...] = (Machine(),)
     boards: tuple[Board, ...] = ()
+    materials: tuple[Material, ...] = ()
+    glues: tuple[Glue, ...] = ()
+    families: tuple[Family, ...] = ()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()
+
+    @property
+    def all_materials(self) -> tuple[Material, ...]:
+        """The maker's own materials, then the generic ones."""
+        return (*self.materials, *materials())
+
+    @property
+    def all_glues(self) -> tuple[Glue, ...]:
+        """All glues, the generic ones the fastest first, then the maker's own."""
+        own = {one.key for one in self.glues}
+        return (*(one for one in glues() if one.key not in own), *self.glues)
+
+    @property
+    def all_families(self) -> tuple[Family, ...]:
+        """All families of resins; the maker's own stand in for a generic one of the same key."""
+        own = {family.key for family in self.families}
+        return (*self.families, *(family for family in generic_families() if family.key not in own))
+
+    def glue(self, key: str) -> Glue | None:
+        """The glue of this name, or None."""
+        return next((one for one in self.all_glues if one.key == key), None)
+
+    def family(self, key: str) -> Family | None:
+        """The family with this key, or None for one that nobody knows."""
+        return next((family for family in self.all_families if family.key == key), None)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from orvek.documents import Job, Step, missing_stock
+from orvek.documents import Job, Material, Step, missing_stock
 from orvek.planning.bar import bar_size, laid_barrels
 from orvek.planning.results import Layout
 from orvek.workpiece.outline import TurnedBarrel
@@ -52,7 +52,7 @@ def end_lines(job: Job, layout: Layout | None) -> tuple[EndLine, ...]:
     found = []
     for number, barrel in enumerate(laid_barrels(job, layout)):
         for side in ("left", "right"):
-            line = _nearest(steps, bar_size(layout), barrel, side == "left")
+            line = _nearest(steps, bar_size(layout), job.blank.materials, barrel, side == "left")
             if line is not None:
                 found.append(EndLine(number, side, *line))
     return tuple(found)
@@ -65,21 +65,28 @@ def showings(job: Job, layout: Layout | None) -> tuple[Showing, ...]:
         return ()
     found: list[Showing] = []
     for number, barrel in enumerate(laid_barrels(job, layout)):
-        found += [Showing(number, name, least, most) for name, least, most in _widths(steps, bar_size(layout), barrel)]
+        found += [
+            Showing(number, name, least, most)
+            for name, least, most in _widths(steps, bar_size(layout), job.blank.materials, barrel)
+        ]
     return tuple(found)
 
 
 @lru_cache(maxsize=4)
-def _compiled(steps: tuple[Step, ...], size: tuple[float, float, float, bool]) -> Program:
+def _compiled(steps: tuple[Step, ...], size: tuple[float, float, float, bool], own: tuple[Material, ...]) -> Program:
     """One program serves all ends of all barrels."""
     from orvek.workpiece.compiling import compiled
 
-    return compiled(steps, *size)
+    return compiled(steps, *size, own)
 
 
 @lru_cache(maxsize=128)
 def _nearest(
-    steps: tuple[Step, ...], size: tuple[float, float, float, bool], barrel: TurnedBarrel, left: bool
+    steps: tuple[Step, ...],
+    size: tuple[float, float, float, bool],
+    own: tuple[Material, ...],
+    barrel: TurnedBarrel,
+    left: bool,
 ) -> tuple[float, str] | None:
     """Distance of the nearest line inside an end, and the material that begins or ends there."""
     import numpy as np
@@ -87,7 +94,7 @@ def _nearest(
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = _compiled(steps, size)
+    program = _compiled(steps, size, own)
     inwards = np.arange(0, _WITHIN_MM, _STEP_MM, dtype=np.float32) + np.float32(_STEP_MM / 2)
     z = barrel.start_mm + inwards if left else barrel.end_mm - inwards
     radius = np.full(z.size, (barrel.left_mm if left else barrel.right_mm) / 2, dtype=np.float32)
@@ -109,7 +116,7 @@ def _nearest(
 
 @lru_cache(maxsize=64)
 def _widths(
-    steps: tuple[Step, ...], size: tuple[float, float, float, bool], barrel: TurnedBarrel
+    steps: tuple[Step, ...], size: tuple[float, float, float, bool], own: tuple[Material, ...], barrel: TurnedBarrel
 ) -> tuple[tuple[str, float, float], ...]:
     import numpy as np
 
@@ -117,7 +124,7 @@ def _widths(
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = _compiled(steps, size)
+    program = _compiled(steps, size, own)
     z = np.arange(barrel.start_mm, barrel.end_mm, _FINE_MM, dtype=np.float32)
     surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), 12)
     body = np.bincount(surface.ravel()).argmax()

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from orvek.planning.results import Plan
+from collections.abc import Iterator
+
+from orvek.planning.results import Caution, Plan
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -10,3 +12,10 @@ def progress(plan: Plan) -> tuple[bool, bool]:
     job = plan.job
     begun = len(job.blank.steps) > 1 or job.cast_index is None or bool(job.cast.cups)
     return begun, begun
+
+
+def cautions(plan: Plan) -> Iterator[Caution]:
+    """What the maker said of materials of their own."""
+    for there in plan.job.blank.materials:
+        if there.caution:
+            yield Caution(f"blank.{there.key}", f"{there.name}: {there.caution}")

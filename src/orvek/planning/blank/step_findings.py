@@ -124,7 +124,7 @@ def crowded(plan: Plan) -> Iterator[Finding]:
     from orvek.workpiece.compiling import compiled  # NumPy comes along: only where it is needed
     from orvek.workpiece.program import MOST_MATERIALS
 
-    if compiled(steps, *bar_size(plan.layout)).is_crowded:
+    if compiled(steps, *bar_size(plan.layout), plan.job.blank.materials).is_crowded:
         because = (
             f"Every dye gives each wood one look more, and the pictures tell {MOST_MATERIALS} apart: beyond that a "
             "look is drawn as the one most like it. Sizes, cuts and volumes of the bar stand."
@@ -134,7 +134,7 @@ def crowded(plan: Plan) -> Iterator[Finding]:
 
 def unknown_materials(plan: Plan) -> Iterator[Finding]:
     """A material that Orvek does not know is never another one in silence."""
-    known = {there.key for there in materials()}
+    known = {there.key for there in (*materials(), *plan.job.blank.materials)}
     for index, step in enumerate(plan.job.blank.steps):
         unknown = sorted(set(material_keys(step)) - known)
         if unknown:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.bubbles import HEAD_ROOM, SAFE_PART, air_kpa, boils, gas_of_water, left_kpa, water_vapour_kpa
-from orvek.documents import InsertStep, catalogue, material
+from orvek.documents import InsertStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
@@ -75,7 +75,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The foam may climb out of the vacuum vessel.", because)
     warm = plan.job.batch.shop_temperature_c
-    family = catalogue().family(resin.family) if resin is not None else None
+    family = plan.shop.family(resin.family) if resin is not None else None
     vapour = family.vapour_kpa_20 if family else None
     if vapour is not None and boils(vapour.value, warm, left):
         because = (
@@ -105,7 +105,7 @@ def wood(plan: Plan) -> Iterator[Finding]:
     laid = next((n for n, step in enumerate(job.blank.steps) if isinstance(step, InsertStep)), None)
     if resin is None or plan.mixture is None or (insert is None and laid is None):
         return
-    family = catalogue().family(resin.family)
+    family = plan.shop.family(resin.family)
     limit = family.most_moisture_pct.value if family and family.most_moisture_pct else 12.0
     moisture = insert.moisture_pct if insert else None
     if moisture is not None and moisture > limit:
@@ -147,4 +147,4 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (pressure, vacuum, woo
 def _laid_density(plan: Plan) -> float | None:
     """Density of what the first step lays into the mould, from its material."""
     laid = next((step for step in plan.job.blank.steps if isinstance(step, InsertStep)), None)
-    return material(laid.material).density_g_ml.value if laid else None
+    return plan.job.blank.material(laid.material).density_g_ml.value if laid else None

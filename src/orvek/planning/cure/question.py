@@ -20,7 +20,6 @@ from orvek.documents import (
     InsertStep,
     LoafMould,
     RoundMould,
-    catalogue,
 )
 from orvek.planning.findings import Remedy
 from orvek.planning.results import Plan
@@ -146,7 +145,7 @@ def cure_question(plan: Plan) -> CureQuestion | None:
     mould, resin = job.pour.mould, job.pour.resin
     if mould is None or resin is None or mixture is None or not mixture.cups or resin.pot_life_min is None:
         return None
-    family = catalogue().family(resin.family)
+    family = plan.shop.family(resin.family)
     if family is None or family.cure is None or not family.sets_when_mixed:
         return None
     width, depth = _cavity(mould)

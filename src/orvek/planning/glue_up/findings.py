@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
-from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep, glues
+from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.glue_up.meeting import mean_reading_mm
 from orvek.planning.glue_up.saw import SawCut
@@ -128,7 +128,11 @@ def joints(plan: Plan) -> Iterator[Finding]:
             f"{cutting.glue.key} stays "
             f"open for {plan.minutes(worst.open_min)}. Glue a few at a time and join those, or take one that waits."
         )
-        slower = [g for g in glues() if HASTE * g.open_min >= worst.needed_min and (g.for_metal or not worst.has_metal)]
+        slower = [
+            g
+            for g in plan.shop.all_glues
+            if HASTE * g.open_min >= worst.needed_min and (g.for_metal or not worst.has_metal)
+        ]
         late = worst.needed_min > worst.open_min
         remedies = tuple(Remedy(f"Glue with {g.key}", (Edit(("glue_up", "glue"), g.key),)) for g in slower[:2])
         title = "The glue sets before the last joint closes." if late else "There is little time for the joints."
@@ -248,10 +252,12 @@ def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
 def unknown_glue(plan: Plan) -> Iterator[Finding]:
     """A glue that Orvek does not know is never another one in silence."""
     key = plan.job.glue_up.glue
-    if plan.glue_up is None or not plan.glue_up.joints or any(one.key == key for one in glues()):
+    if plan.glue_up is None or not plan.glue_up.joints or plan.shop.glue(key):
         return
     because = f"Its times are not known. Until you choose one that is, it is planned like {plan.glue_up.glue.key}."
-    remedies = tuple(Remedy(f"Glue with {one.key}", (Edit(("glue_up", "glue"), one.key),)) for one in glues()[-2:])
+    remedies = tuple(
+        Remedy(f"Glue with {one.key}", (Edit(("glue_up", "glue"), one.key),)) for one in plan.shop.all_glues[-2:]
+    )
     yield Finding(Severity.CAUTION, Station.GLUE_UP, f"“{key}” is no glue that Orvek knows.", because, remedies)
 
 

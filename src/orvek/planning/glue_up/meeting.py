@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from statistics import mean, stdev
 from typing import TYPE_CHECKING
 
-from orvek.documents import Accuracy, GlueUp, Step, declared, missing_stock
+from orvek.documents import Accuracy, GlueUp, Material, Step, declared, missing_stock
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
 from orvek.planning.results import Plan
@@ -38,6 +38,7 @@ class MeetQuestion:
     size: tuple[float, float, float, bool]
     barrels: tuple[TurnedBarrel, ...]
     accuracy: Accuracy
+    own: tuple[Material, ...] = ()
     units: Units = field(default_factory=Units)  # for the words of the answer
 
 
@@ -78,6 +79,7 @@ def meet_question(plan: Plan) -> MeetQuestion | None:
         bar_size(plan.layout),
         barrels_of(plan),
         measured_accuracy(plan.shop.accuracy, plan.job.glue_up),
+        plan.job.blank.materials,
         plan.units,
     )
 
@@ -101,5 +103,5 @@ def meet(question: MeetQuestion, evaluate: Evaluator, progress: Callable[[float]
     """Make the blank a thousand times and say how its lines meet."""
     from orvek.workpiece.tolerance import Bench, tolerance_run
 
-    bench = Bench(evaluate, question.steps, question.size, question.barrels, question.accuracy)
+    bench = Bench(evaluate, question.steps, question.size, question.barrels, question.accuracy, own=question.own)
     return MeetAnswer(question, tolerance_run(bench, DRAWS, progress))

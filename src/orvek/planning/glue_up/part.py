@@ -28,8 +28,6 @@ from orvek.documents import (
     StavesStep,
     Step,
     WrapStep,
-    glue,
-    material,
 )
 from orvek.planning.bar import widest_radius_mm
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures, face_of, stop_for
@@ -67,7 +65,7 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
     if layout is None or not any(isinstance(step, SAWN) for step in steps):
         return None
     machine = job.glue_up.machine or (shop.machines[0] if shop.machines else Machine())
-    hand = glue(job.glue_up.glue)
+    hand = shop.glue(job.glue_up.glue) or shop.all_glues[-1 - len(shop.glues)]  # an unknown one is said by a finding
     before = starts_mm(steps, layout.length_mm)
     across = _start_across(job, layout)
     stock: list[Stock] = []
@@ -385,9 +383,9 @@ class _Maker:
                 count = sum(n for _, n in pile) - 1
                 return [
                     self._joint(
-                        f"Strips side by side: {_named(step.strips)}, repeated",
+                        f"Strips side by side: {self._named(step.strips)}, repeated",
                         count,
-                        _metal(step.strips),
+                        self._metal(step.strips),
                         "Skim flat and square it",
                     )
                 ]
@@ -395,7 +393,10 @@ class _Maker:
                 words = "Square the ends, flush the faces"
                 return [
                     self._joint(
-                        f"Pieces end to end: {_named(step.pieces)}", len(step.pieces) - 1, _metal(step.pieces), words
+                        f"Pieces end to end: {self._named(step.pieces)}",
+                        len(step.pieces) - 1,
+                        self._metal(step.pieces),
+                        words,
                     )
                 ]
             case StavesStep():
@@ -409,12 +410,12 @@ class _Maker:
             case CutStep() | ArcStep() if step.sheet:
                 layers = len(step.sheet) + 1
                 closing = "Flush all faces and re-square before the next cut"
-                words = f"{_named(step.sheet)} into the cut"
-                return [self._joint(words, layers, _metal(step.sheet), closing, down="the left face")]
+                words = f"{self._named(step.sheet)} into the cut"
+                return [self._joint(words, layers, self._metal(step.sheet), closing, down="the left face")]
             case SliceStep():
                 sine = math.sin(math.radians(step.angle_deg))
                 count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
-                metal = material(step.spacer).look in _METALS
+                metal = self.job.blank.material(step.spacer).look in _METALS
                 return [self._joint("Slices in their order, every other one turned", count, metal, "Flush the faces")]
             case RipStep():
                 return [self._joint("The two halves, one flipped", 1, False, "Flush and re-square")]
@@ -436,6 +437,13 @@ class _Maker:
             self.index, what[:1].upper() + what[1:], count, down, needed, self.hand.open_min, rest, then, metal
         )
 
+    def _named(self, layers: tuple[Layer, ...]) -> str:
+        names = ((self.job.blank.material(layer.material).name.lower(), layer.thickness_mm) for layer in layers)
+        return ", ".join(f"{name} {thickness:g}" for name, thickness in names)
+
+    def _metal(self, layers: tuple[Layer, ...]) -> bool:
+        return any(self.job.blank.material(layer.material).look in _METALS for layer in layers)
+
 
 def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> list[tuple[Layer, int]]:
     """How many of each strip it takes to cover a width, the pile repeated about its middle."""
@@ -443,14 +451,6 @@ def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> lis
     repeats = math.ceil((over_mm - period) / 2 / period - 1e-9) if over_mm > period else 0
     whole = 1 + 2 * max(0, repeats)
     return [(layer, whole) for layer in layers]
-
-
-def _named(layers: tuple[Layer, ...]) -> str:
-    return ", ".join(f"{material(layer.material).name.lower()} {layer.thickness_mm:g}" for layer in layers)
-
-
-def _metal(layers: tuple[Layer, ...]) -> bool:
-    return any(material(layer.material).look in _METALS for layer in layers)
 
 
 def _replaced(cut: SawCut, **changes: object) -> SawCut:

@@ -80,7 +80,7 @@ def doses(plan: Plan) -> Iterator[Finding]:
 def ratio(plan: Plan) -> Iterator[Finding]:
     """Whether rounding and reading the scale keep the ratio within what the resin bears."""
     resin = plan.job.pour.resin
-    family = catalogue().family(resin.family) if resin else None
+    family = plan.shop.family(resin.family) if resin else None
     tolerance = family.ratio_tolerance_pct.value if family else 3.0
     step = plan.job.pour.scale.resolution_g
     for cup, planned in _cups(plan):

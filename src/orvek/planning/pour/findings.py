@@ -8,7 +8,7 @@ from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in
 from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
-from orvek.documents import InsertStep, Pour, catalogue, declared
+from orvek.documents import InsertStep, Pour, declared
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
@@ -100,7 +100,7 @@ def family(plan: Plan) -> Iterator[Finding]:
     resin = plan.job.pour.resin
     if resin is None:
         return
-    known = catalogue().family(resin.family)
+    known = plan.shop.family(resin.family)
     if known and not known.sets_when_mixed:
         because = "It stays liquid at shop temperature; it is made to be soaked into wood and set in an oven."
         yield Finding(Severity.STOP, Station.POUR, f"{resin.name} does not set in a mould.", because)
@@ -136,7 +136,7 @@ def label_conditions(plan: Plan) -> Iterator[Finding]:
     resin, mixture = plan.job.pour.resin, plan.mixture
     if resin is None or mixture is None or resin.pot_life_min is None or not mixture.cups:
         return
-    known = catalogue().family(resin.family)
+    known = plan.shop.family(resin.family)
     if known is not None and known.cure is not None:
         return  # the forecast says how long each cup lasts, and how it cures in the cold
     largest = max(cup.mass_g.value for cup in mixture.cups)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from orvek.craft.moulding import BarSection, bars_in
-from orvek.documents import Insert, InsertStep, Job, LoafMould, Step
+from orvek.documents import Insert, InsertStep, Job, LoafMould, Material, Step
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -50,7 +50,7 @@ def _by_shape(job: Job, section: BarSection | None) -> tuple[InsertWay, ...]:
     if not laid or section is None or job.cast_index is None:
         return ()
     size = (section.width_mm, section.depth_mm, section.length_mm, section.is_round)
-    share, bar_ml = _share(laid, size)
+    share, bar_ml = _share(laid, size, job.blank.materials)
     mould = job.pour.mould
     bars = bars_in(mould) if isinstance(mould, LoafMould) else 1
     figure = Figure(
@@ -90,7 +90,9 @@ def _as_measured(insert: Insert | None) -> tuple[InsertWay, ...]:
 
 
 @lru_cache(maxsize=64)
-def _share(laid: tuple[InsertStep, ...], size: tuple[float, float, float, bool]) -> tuple[float, float]:
+def _share(
+    laid: tuple[InsertStep, ...], size: tuple[float, float, float, bool], own: tuple[Material, ...]
+) -> tuple[float, float]:
     """The wood's share of a bar, and the bar's volume in ml."""
     # Only a hybrid needs the field, and it brings NumPy along.
     from orvek.documents import CastStep
@@ -99,7 +101,7 @@ def _share(laid: tuple[InsertStep, ...], size: tuple[float, float, float, bool])
     from orvek.workpiece.reference import evaluate_reference
 
     steps: tuple[Step, ...] = (*laid, CastStep())
-    program = compiled(steps, *size)
+    program = compiled(steps, *size, own)
     found = amounts(evaluate_reference, program, 0, program.length_mm, points=_POINTS)
     bar_ml = sum(amount.volume_ml for amount in found)
     resin_ml = sum(amount.volume_ml for amount in found if amount.material.key == "clear-resin")

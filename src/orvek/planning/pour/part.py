@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from orvek.craft.moulding import bars_in
-from orvek.documents import catalogue
 from orvek.planning.pour.costs import CostPlan, cost_plan
 from orvek.planning.pour.mixture import MixturePlan, mixture_plan
 from orvek.planning.pour.pace import PacePlan, pace_plan
@@ -43,7 +42,7 @@ def cautions(plan: Plan) -> Iterator[Caution]:
     resin = plan.job.pour.resin
     if resin is None:
         return
-    family = catalogue().family(resin.family)
+    family = plan.shop.family(resin.family)
     if family is None:
         words = "Orvek does not know this family of resin: the product's own safety sheet is the only guide."
         yield Caution("pour.unknown family", words)

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import STANDING_WORDS, Document, Known, catalogue, declared
+from orvek.documents import STANDING_WORDS, Document, Known, Shop, catalogue, declared
 from orvek.documents.base import title_of
 from orvek.errors import OrvekError
 from orvek.quantities import Units
@@ -37,12 +37,13 @@ D = TypeVar("D", bound=Document)
 class DocumentSheet(QDialog):
     """A sheet with all fields of one document."""
 
-    def __init__(self, parent: QWidget | None, title: str, document: Document, units: Units) -> None:
+    def __init__(self, parent: QWidget | None, title: str, document: Document, units: Units, shop: Shop) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
         self._document = document
         self._units = units
+        self._shop = shop
         self._values: dict[str, Callable[[], Any]] = {}
         self._sentence = Label()
         self._sentence.setWordWrap(True)
@@ -73,9 +74,14 @@ class DocumentSheet(QDialog):
         return self._sentence.text()
 
     def _fields(self) -> list[str]:
-        """All but those that can hold one value only, such as a mould's kind."""
+        """All but those that can hold one value only, such as a mould's kind, and what no maker sets."""
         fields = type(self._document).model_fields
-        return [name for name, info in fields.items() if len(typing.get_args(info.annotation) or "ab") != 1]
+        return [
+            name
+            for name, info in fields.items()
+            if len(typing.get_args(info.annotation) or "ab") != 1
+            and not (isinstance(extra := info.json_schema_extra, dict) and extra.get("editor") == "none")
+        ]
 
     def _add_row(self, grid: QGridLayout, row: int, field: str) -> None:
         info = type(self._document).model_fields[field]
@@ -143,7 +149,7 @@ class DocumentSheet(QDialog):
     def _list_editor(self, field: str, value: str, annotation: Any) -> QComboBox:
         box = QComboBox()
         if field == "family":
-            entries = [(family.key, family.name) for family in catalogue().families]
+            entries = [(family.key, family.name) for family in self._shop.all_families]
         elif typing.get_origin(annotation) is Literal:
             words = STANDING_WORDS if field == "ratio_standing" else {}
             entries = [(key, words.get(key, key)) for key in typing.get_args(annotation)]
@@ -189,9 +195,9 @@ class DocumentSheet(QDialog):
         self.accept()
 
 
-def edit_document(parent: QWidget | None, title: str, document: D, units: Units) -> D | None:
-    """Ask for changes to a document."""
-    sheet = DocumentSheet(parent, title, document, units)
+def edit_document(parent: QWidget | None, title: str, document: D, shop: Shop) -> D | None:
+    """Ask for changes to a document, in the units that the maker of this shop reads."""
+    sheet = DocumentSheet(parent, title, document, shop.preferences.units, shop)
     agreed = sheet.exec() == QDialog.DialogCode.Accepted
     return typing.cast("D | None", sheet.result_document if agreed else None)
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QPushButton, QSizePolicy
 
-from orvek.documents import Step
+from orvek.documents import Material, Step
 from orvek.window import theme
 from orvek.window.surface import image_of
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
@@ -56,6 +56,7 @@ def turned_picture(
     steps: tuple[Step, ...],
     size: tuple[float, float, float, bool],
     barrels: tuple[TurnedBarrel, ...],
+    own: tuple[Material, ...] = (),
 ) -> QImage:
     """These barrels turned from the bar that these steps make, where they lie on it."""
     import numpy as np
@@ -63,7 +64,7 @@ def turned_picture(
     from orvek.workpiece.compiling import compiled
     from orvek.workpiece.pictures import turned, turning, unrolled
 
-    program = compiled(steps, *size)
+    program = compiled(steps, *size, own)
     z = (np.arange(PICTURE_WIDE, dtype=np.float32) + 0.5) * np.float32(program.length_mm / PICTURE_WIDE)
     hole = min(barrel.hole_mm for barrel in barrels) / 2
     pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole)

@@ -76,7 +76,9 @@ class OrientationDialog(QDialog):
             return
         width, _, length, _ = size = bar_size(plan.layout)
         for angle in ANGLES_DEG:
-            picture = turned_picture(evaluate, steps_at(plan.job, angle), size, barrels_of(plan))
+            picture = turned_picture(
+                evaluate, steps_at(plan.job, angle), size, barrels_of(plan), plan.job.blank.materials
+            )
             count = bars_at_angle((self._block[0], self._block[1]), (length, width), plan.job.blank.saw_kerf_mm, angle)
             words = f"{count} bar{'' if count == 1 else 's'} a layer"
             button = PictureButton(picture, _NAMES.get(angle, f"At {angle:g}°"), words)

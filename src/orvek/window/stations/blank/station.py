@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import NEW_STEPS, STOCK_KINDS, Step, deeds
+from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, Step, deeds
 from orvek.planning import Plan, step_figures
 from orvek.planning.blank.lines import showings
 from orvek.planning.words import showing_line
@@ -57,7 +57,7 @@ class BlankStation(QWidget):
         self.steps.show_plan(plan, self._index)
         self.turned.show_plan(plan, self._session.units, is_moving=self._session.is_previewing)
         self.picture.show_plan(plan, self._index)
-        self.form.show_step(steps[self._index], self._session.units)
+        self.form.show_step(steps[self._index], self._session.units, self._own())
         self._title.setText(f"Step {self._index + 1} of {len(steps)}")
         self._line.setText(steps[self._index].title)
         short, full = steps[self._index].caution or ("", "")
@@ -171,6 +171,11 @@ class BlankStation(QWidget):
         for step in NEW_STEPS:
             if step.kind in STOCK_KINDS:
                 add_action(menu, step.title, lambda s=step: self._replace_stock(s))
+
+    def _own(self) -> tuple[Material, ...]:
+        """The maker's own materials: on the shelf, and those that the job holds a copy of."""
+        held = {there.key: there for there in (*self._session.shop.materials, *self._session.plan.job.blank.materials)}
+        return tuple(held.values())
 
     def _add(self, step: Step) -> None:
         steps = self._session.job.blank.steps

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import typing
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, Literal
 
@@ -23,6 +24,7 @@ from orvek.documents import (
     CastStep,
     InsertStep,
     Layer,
+    Material,
     Measure,
     Print,
     StavesStep,
@@ -66,6 +68,7 @@ class StepForm(QWidget):
         self._step: Step | None = None
         self._shape: tuple[Any, ...] | None = None
         self._units = Units()
+        self._own: tuple[Material, ...] = ()
         self._fields: dict[str, Any] = {}
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
@@ -74,8 +77,9 @@ class StepForm(QWidget):
         self._grid.setColumnStretch(0, 1)
         self._grid.setColumnStretch(1, 1)
 
-    def show_step(self, step: Step, units: Units) -> None:
-        """Show a step's values."""
+    def show_step(self, step: Step, units: Units, own: tuple[Material, ...] = ()) -> None:
+        """Show a step's values; `own` are the maker's materials."""
+        self._own = own
         layers = tuple(len(v) for v in step.__dict__.values() if isinstance(v, tuple))
         shape = (step.kind, layers, *(_is_used(step, name) for name in type(step).model_fields))
         self._step, self._units = step, units
@@ -136,9 +140,9 @@ class StepForm(QWidget):
             if isinstance(value, Print):
                 field.set_text(value.name)
             else:
-                field.set_text(material(value).name if name in _MATERIALS else str(value or "choose"))
+                field.set_text(material(value, self._own).name if name in _MATERIALS else str(value or "choose"))
         elif isinstance(field, LayerPile):
-            field.show_layers(value, self._units)
+            field.show_layers(value, self._units, self._own)
 
     def _pile(self, name: str, title: str, value: tuple[Any, ...]) -> QWidget:
         pile = LayerPile(title, len(value), self._units, thick=name != "materials")
@@ -160,7 +164,7 @@ class StepForm(QWidget):
             add_action(menu, option, lambda o=option: self._put(name, o, f"Choose {o}"), checked=option == now)
 
     def _fill_materials(self, menu: QMenu, put: Any) -> None:
-        fill_materials(menu, put)
+        fill_materials(menu, put, self._own)
 
     def _ask_colour(self) -> None:
         colour = QColorDialog.getColor(QColor(getattr(self._step, "colour", "#888888")), self, "Colour")
@@ -188,6 +192,7 @@ class LayerPile(QWidget):
     def __init__(self, title: str, count: int, units: Units, *, thick: bool) -> None:
         super().__init__()
         self._layers: tuple[Any, ...] = ()
+        self._own: tuple[Material, ...] = ()
         self._thick = thick
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -204,7 +209,7 @@ class LayerPile(QWidget):
         self._rows: list[tuple[ChoiceField, QuantityEdit | None]] = []
         for index in range(count):
             choice = ChoiceField(
-                str(index + 1), lambda menu, i=index: fill_materials(menu, lambda k: self._set(i, k, None))
+                str(index + 1), lambda menu, i=index: fill_materials(menu, lambda k: self._set(i, k, None), self._own)
             )
             edit = None
             row = QHBoxLayout()
@@ -217,11 +222,11 @@ class LayerPile(QWidget):
             column.addLayout(row)
             self._rows.append((choice, edit))
 
-    def show_layers(self, layers: tuple[Any, ...], units: Units) -> None:
+    def show_layers(self, layers: tuple[Any, ...], units: Units, own: tuple[Material, ...]) -> None:
         """Show these layers."""
-        self._layers = layers
+        self._layers, self._own = layers, own
         for (choice, edit), layer in zip(self._rows, layers, strict=True):
-            choice.set_text(material(layer.material if self._thick else layer).name)
+            choice.set_text(material(layer.material if self._thick else layer, self._own).name)
             if edit is not None:
                 edit.set_value(layer.thickness_mm, units)
 
@@ -255,8 +260,12 @@ def _is_used(step: Step, name: str) -> bool:
     return name in _FIELDS_OF_FORM[step.form]
 
 
-def fill_materials(menu: QMenu, put: Any) -> None:
-    """All materials, by how they look."""
+def fill_materials(menu: QMenu, put: Callable[[str], None], own: tuple[Material, ...]) -> None:
+    """All materials, the maker's own first, then the generic ones by how they look."""
+    if own:
+        inner = menu.addMenu("Your own")
+        for there in own:
+            add_action(inner, there.name, lambda key=there.key: put(key))
     kinds = {"wood": "Woods", "metal": "Metals", "composite": "Composites", "paper": "Paper", "air": "Nothing"}
     for look, words in {**kinds, "resin": "Resins", "glue": "Glue lines"}.items():
         inner = menu.addMenu(words)

@@ -40,7 +40,10 @@ class StepsRow(QWidget):
     def show_plan(self, plan: Plan, index: int) -> None:
         """Show a plan's steps, one of them chosen."""
         self._plan, self._index = plan, index
-        words = ", ".join(f"{n} {step_line(step, plan.units)}" for n, step in enumerate(plan.job.blank.steps, 1))
+        words = ", ".join(
+            f"{n} {step_line(step, plan.units, plan.job.blank.materials)}"
+            for n, step in enumerate(plan.job.blank.steps, 1)
+        )
         self.setAccessibleDescription(words)
         self.setMinimumWidth(self.sizeHint().width())
         self.update()
@@ -116,7 +119,9 @@ class StepsRow(QWidget):
             painter.setFont(theme.bold(theme.SMALL) if is_chosen else theme.font(theme.SMALL))
             painter.setPen(theme.INK if is_chosen else theme.QUIET)
             words = painter.fontMetrics().elidedText(
-                f"{index + 1}  {step_line(step, self._plan.units)}", Qt.TextElideMode.ElideRight, _WIDE
+                f"{index + 1}  {step_line(step, self._plan.units, self._plan.job.blank.materials)}",
+                Qt.TextElideMode.ElideRight,
+                _WIDE,
             )
             painter.drawText(QRectF(area.left(), area.bottom() + 5, _WIDE, 18), Qt.AlignmentFlag.AlignVCenter, words)
         if self._drop is not None and self._held is not None:

@@ -47,7 +47,7 @@ class Search(QThread):
         layout, pen = self._plan.layout, self._plan.job.pen
         assert layout is not None
         assert pen is not None
-        program = compiled(self._plan.job.blank.steps, *bar_size(layout))
+        program = compiled(self._plan.job.blank.steps, *bar_size(layout), self._plan.job.blank.materials)
         trims = tuple(barrel.trim_mm for barrel in pen.barrels)
         room = Room(layout.ends[0].end_mm, layout.ends[1].start_mm, trims, self._plan.job.blank.saw_kerf_mm)
         self.found.emit(self._number, proposals(self._evaluate, program, barrels_of(self._plan), room, self._wish))
@@ -156,7 +156,7 @@ class StretchDialog(QDialog):
         evaluate = self._surface.evaluator()
         assert evaluate is not None
         plan = self._session.plan
-        return turned_picture(evaluate, plan.job.blank.steps, bar_size(plan.layout), barrels)
+        return turned_picture(evaluate, plan.job.blank.steps, bar_size(plan.layout), barrels, plan.job.blank.materials)
 
 
 def _words(proposal: Proposal, wish: Wish, units: Units) -> tuple[str, str]:

@@ -189,7 +189,7 @@ class BubblesPage(QWidget):
         add_action(menu, "Say what your pot is like…", self._change_pot)
 
     def _change_pot(self) -> None:
-        changed = edit_document(self, "Pressure pot", self._session.job.pour.pot or Pot(), self._session.units)
+        changed = edit_document(self, "Pressure pot", self._session.job.pour.pot or Pot(), self._session.shop)
         if changed is not None:
             self._session.change_shop(f"Keep {changed.name}", lambda shop: put_on_shelf(shop, "pots", changed))
             self._session.edit(("pour", "pot"), changed, f"Take {changed.name}")

@@ -202,7 +202,7 @@ class ColourPage(QWidget):
     def _ask_for_chip(self, cup: int, place: int) -> None:
         dose = self._session.job.cast.cups[cup].pigments[place]
         begin = dose.pigment.chip or Chip(load_pct=clamped(Chip, "load_pct", dose.load_pct))
-        chip = edit_document(self, f"A chip of {dose.pigment.name}", begin, self._session.units)
+        chip = edit_document(self, f"A chip of {dose.pigment.name}", begin, self._session.shop)
         if chip is not None:
             self.take_chip(dose.pigment.name, chip)
 

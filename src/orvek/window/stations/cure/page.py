@@ -238,7 +238,7 @@ class CurePage(QWidget):
             gel_min=clamped(CureLog, "gel_min", resin.pot_life_min.value),
             peak_c=None if peak_c is None else clamped(CureLog, "peak_c", peak_c),
         )
-        entered = edit_document(self, "A cup you watched", begin, self._session.units)
+        entered = edit_document(self, "A cup you watched", begin, self._session.shop)
         if entered is not None:
             self.keep_log(entered)
 

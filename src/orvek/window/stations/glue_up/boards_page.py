@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import BadSpot, Board, LaminateStep, RipStep, material
+from orvek.documents import BadSpot, Board, LaminateStep, Material, RipStep, material
 from orvek.planning import Figure, Plan
 from orvek.planning.glue_up.nesting import NestAnswer, offcuts
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
@@ -30,12 +32,13 @@ class BoardsPicture(QWidget):
         super().__init__()
         self._answer: NestAnswer | None = None
         self._units = Units()
+        self._own: tuple[Material, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Boards at hand with the pieces on them")
 
-    def show_answer(self, answer: NestAnswer | None, units: Units) -> None:
-        """Show a layout."""
-        self._answer, self._units = answer, units
+    def show_answer(self, answer: NestAnswer | None, units: Units, own: tuple[Material, ...]) -> None:
+        """Show a layout; `own` are the maker's materials."""
+        self._answer, self._units, self._own = answer, units, own
         boards = answer.question.boards if answer else ()
         self.setMinimumHeight(int(sum(b.width_mm * self._scale() + _GAP for b in boards)) + 10)
         self.setAccessibleDescription(answer.words if answer else "")
@@ -47,7 +50,7 @@ class BoardsPicture(QWidget):
     def resizeEvent(self, event) -> None:
         super().resizeEvent(event)
         if self._answer is not None:
-            self.show_answer(self._answer, self._units)
+            self.show_answer(self._answer, self._units, self._own)
 
     def _scale(self) -> float:
         boards = self._answer.question.boards if self._answer else ()
@@ -67,7 +70,7 @@ class BoardsPicture(QWidget):
             sizes = write_sizes((board.length_mm, board.width_mm, board.thickness_mm), self._units)
             painter.drawText(QRectF(4, top, self.width(), 16), Qt.AlignmentFlag.AlignLeft, f"{board.name}, {sizes}")
             area = QRectF(4, top + 18, board.length_mm * scale, board.width_mm * scale)
-            there = material(board.material)
+            there = material(board.material, self._own)
             painter.fillRect(area, QColor(there.colour))
             painter.fillRect(area, theme.FADED)
             painter.setPen(theme.pen(theme.INK, 1))
@@ -89,11 +92,11 @@ class BoardsPicture(QWidget):
             area.left() + placed.x_mm * scale, area.bottom() - (placed.y_mm + stock.width_mm) * scale,
             stock.length_mm * scale, stock.width_mm * scale,
         )  # fmt: skip
-        painter.fillRect(piece, QColor(material(stock.material).colour))
+        painter.fillRect(piece, QColor(material(stock.material, self._own).colour))
         painter.setPen(theme.pen(theme.INK, 1))
         painter.drawRect(piece)
         if piece.height() >= 12 and piece.width() > 40:
-            light = QColor(material(stock.material).colour).lightness() > 120
+            light = QColor(material(stock.material, self._own).colour).lightness() > 120
             painter.setPen(theme.INK if light else theme.PANEL)
             painter.drawText(piece, Qt.AlignmentFlag.AlignCenter, f"{stock.length_mm:g}")
 
@@ -155,7 +158,8 @@ class BoardsPage(QWidget):
         units = self._session.units
         for stock in added_up(plan.cutting.stock if plan.cutting else ()):
             sizes = write_sizes((stock.length_mm, stock.width_mm, stock.thickness_mm), units)
-            line = Label(f"<b>{stock.count} ×</b> {material(stock.material).name}<br>{stock.name.lower()}, {sizes}")
+            name = escape(plan.job.blank.material(stock.material).name)  # the maker's own may be called anything
+            line = Label(f"<b>{stock.count} ×</b> {name}<br>{stock.name.lower()}, {sizes}")
             line.setTextFormat(Qt.TextFormat.RichText)
             line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(line)
@@ -173,17 +177,18 @@ class BoardsPage(QWidget):
         if answer is not None and answer.placed and not answer.is_best:
             self.words.setText(f"{answer.words} There may be a better way; this is the best found in a few seconds.")
         self._left_over.setText("\n".join(offcuts(answer)) if answer else "")
-        self.picture.show_answer(answer, self._session.units)
+        self.picture.show_answer(answer, self._session.units, self._session.shop.materials)
 
     def _fill_add(self, menu: QMenu) -> None:
         plan = self._session.plan.cutting
         wanted = list(dict.fromkeys(stock.material for stock in plan.stock)) if plan else []
-        for key in [*wanted, "hard-maple"]:
-            add_action(menu, material(key).name, lambda k=key: self._ask_for_board(k))
+        own = [there.key for there in self._session.shop.materials]
+        for key in dict.fromkeys([*wanted, *own, "hard-maple"]):
+            add_action(menu, material(key, self._session.shop.materials).name, lambda k=key: self._ask_for_board(k))
 
     def _ask_for_board(self, key: str) -> None:
-        begin = Board(name=f"{material(key).name} board", material=key)
-        board = edit_document(self, "A board at hand", begin, self._session.units)
+        begin = Board(name=f"{material(key, self._session.shop.materials).name} board", material=key)
+        board = edit_document(self, "A board at hand", begin, self._session.shop)
         if board is not None:
             self.keep_boards((*self._session.shop.boards, board))
 
@@ -193,7 +198,7 @@ class BoardsPage(QWidget):
 
     def _ask_for_spot(self, number: int) -> None:
         begin = BadSpot(x_mm=0, y_mm=0, length_mm=20, width_mm=20)
-        spot = edit_document(self, "A hole, a crack, a bad end", begin, self._session.units)
+        spot = edit_document(self, "A hole, a crack, a bad end", begin, self._session.shop)
         if spot is not None:
             boards = list(self._session.shop.boards)
             boards[number] = boards[number].with_(bad=(*boards[number].bad, spot))

@@ -127,7 +127,7 @@ class CutsPage(QWidget):
 
     def _change_machine(self) -> None:
         plan = self._session.plan.cutting
-        changed = edit_document(self, "This saw", plan.machine, self._session.units) if plan else None
+        changed = edit_document(self, "This saw", plan.machine, self._session.shop) if plan else None
         if changed is not None:
             self._session.change_shop(f"Keep {changed.name}", lambda shop: put_on_shelf(shop, "machines", changed))
             self._session.edit(("glue_up", "machine"), changed, f"Saw with {changed.name}")

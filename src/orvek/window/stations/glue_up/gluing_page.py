@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import GlueUp, declared, glue, glues
+from orvek.documents import GlueUp, declared
 from orvek.planning import Plan
 from orvek.planning.glue_up.saw import CutPlan
 from orvek.quantities import Dimension, Units, write
@@ -120,7 +120,7 @@ class GluingPage(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Show a plan's glue-ups."""
         how, units = plan.job.glue_up, self._session.units
-        hand = glue(how.glue)
+        hand = plan.glue_up.glue if plan.glue_up else plan.shop.all_glues[0]
         self.picture.show_cutting(plan.cutting, units)
         self.glue.set_text(hand.key)
         self.activator.setVisible(hand.activator)
@@ -132,7 +132,7 @@ class GluingPage(QWidget):
 
     def _fill_glues(self, menu: QMenu) -> None:
         now = self._session.job.glue_up.glue
-        for one in glues():
+        for one in self._session.shop.all_glues:
             words = (
                 f"{one.key}, open {write(one.open_min, Dimension.DURATION)}, holds after "
                 f"{write(one.handle_min, Dimension.DURATION)}"

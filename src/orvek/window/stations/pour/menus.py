@@ -89,25 +89,25 @@ class PourMenus:
 
     def _change_mould(self) -> None:
         now = self._session.job.pour.mould
-        changed = edit_document(self._parent, "This mould", now, self._session.units) if now else None
+        changed = edit_document(self._parent, "This mould", now, self._session.shop) if now else None
         if changed is not None:
             self._session.attempt("Change the mould", lambda job: deeds.choose_mould(job, changed))
 
     def _change_resin(self) -> None:
         now = self._session.job.pour.resin
-        changed = edit_document(self._parent, "This resin", now, self._session.units) if now else None
+        changed = edit_document(self._parent, "This resin", now, self._session.shop) if now else None
         if changed is not None:
             self._session.attempt("Change the resin", lambda job: deeds.choose_resin(job, changed))
 
     def _change_scale(self) -> None:
         now = self._session.job.pour.scale
-        changed = edit_document(self._parent, "This scale", now, self._session.units)
+        changed = edit_document(self._parent, "This scale", now, self._session.shop)
         if changed is not None:
             self._take_scale(changed)
 
     def _change_insert(self) -> None:
         begin = self._insert() or Insert(volume_ml=10)
-        changed = edit_document(self._parent, "What lies in each cavity", begin, self._session.units)
+        changed = edit_document(self._parent, "What lies in each cavity", begin, self._session.shop)
         if changed is not None:
             self._set_insert(changed)
 

@@ -290,7 +290,9 @@ class PourStation(QWidget):
     def _resin_suggestions(self) -> tuple[Suggestion, ...]:
         units, menus = self._session.units, self._menus
         resins: tuple[Resin, ...] = tuple(
-            r for r in self._session.shop.resins if (f := catalogue().family(r.family)) is None or f.sets_when_mixed
+            r
+            for r in self._session.shop.resins
+            if (f := self._session.shop.family(r.family)) is None or f.sets_when_mixed
         )
         return tuple(
             Suggestion(
