@@ -50,7 +50,8 @@ class DeedsPalette(QDialog):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """The arrows move in the list while the typing stays in the line."""
         if watched is self._line and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(event.key())
+            ways: dict[int, int] = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+            step = ways.get(event.key())
             if step and self._list.count():
                 self._list.setCurrentRow((self._list.currentRow() + step) % self._list.count())
                 return True

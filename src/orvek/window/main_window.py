@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -272,12 +273,13 @@ class MainWindow(QWidget):
             self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"))
         view.addSeparator()
         self._units: dict[LengthUnit, QAction] = {}
-        for words, unit in (
+        units: tuple[tuple[str, LengthUnit], ...] = (
             ("Millimetres", "mm"),
             ("Inches as fractions", "inch fraction"),
             ("Inches as decimals", "inch decimal"),
-        ):
-            action = self._action(view, words, lambda u=unit: self._set_length_unit(u))
+        )
+        for words, unit in units:
+            action = self._action(view, words, partial(self._set_length_unit, unit))
             action.setCheckable(True)
             self._units[unit] = action
         self._action(view, "Switch mm and inches", self._switch_units, QKeySequence("Ctrl+U"))
@@ -285,7 +287,11 @@ class MainWindow(QWidget):
         self._action(about, "About Orvek", self._about)
 
     def _action(
-        self, menu: QMenu, words: str, deed, shortcut: QKeySequence | QKeySequence.StandardKey | None = None
+        self,
+        menu: QMenu,
+        words: str,
+        deed: Callable[[], object],
+        shortcut: QKeySequence | QKeySequence.StandardKey | None = None,
     ) -> QAction:
         action = menu.addAction(words)
         action.triggered.connect(lambda: deed())
@@ -297,9 +303,9 @@ class MainWindow(QWidget):
 
     def all_actions(self) -> list[QAction]:
         """Every deed in the menus, for the palette."""
-        menus = [action.menu() for action in self.frame.menuBar().actions()]
-        inner = [action.menu() for menu in menus if menu for action in menu.actions() if action.menu()]
-        every = [action for menu in (*menus, *inner) if menu for action in menu.actions()]
+        menus = [menu for action in self.frame.menuBar().actions() if isinstance(menu := action.menu(), QMenu)]
+        inner = [m for menu in menus for action in menu.actions() if isinstance(m := action.menu(), QMenu)]
+        every = [action for menu in (*menus, *inner) for action in menu.actions()]
         return [action for action in every if not action.isSeparator() and not action.menu()]
 
     def _find_deed(self) -> None:

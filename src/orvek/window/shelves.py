@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Document, Glue, Material, Pigment, Resin, Scale, Shop, catalogue, glues, material
+from orvek.documents import Glue, Material, Pigment, Resin, Scale, Shop, catalogue, glues, material
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.planning.words import mould_size, ratio_line
@@ -136,7 +136,7 @@ class ShelvesDialog(QDialog):
             return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
 
-    def _beginnings(self) -> list[tuple[str, Document]]:
+    def _beginnings(self) -> list[tuple[str, Any]]:
         """What a new item on this shelf can start from."""
         shelf = catalogue()
         match self._shelf():
@@ -167,7 +167,7 @@ class ShelvesDialog(QDialog):
         if row >= 0 and self._edit.isEnabled():
             self._put(self._owned()[row], row)
 
-    def _put(self, begin: Document, row: int | None) -> None:
+    def _put(self, begin: Any, row: int | None) -> None:
         changed = edit_document(self, "Change it" if row is not None else "Put on the shelf", begin, self._session.shop)
         if changed is None:
             return

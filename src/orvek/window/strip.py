@@ -155,8 +155,8 @@ class Strip(QWidget):
         if self._plan is None or self._plan.layout is None:
             super().keyPressEvent(event)
             return
-        ways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
-        turns = {Qt.Key.Key_Up: -_TURN_DEG, Qt.Key.Key_Down: _TURN_DEG}
+        ways: dict[int, int] = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
+        turns: dict[int, float] = {Qt.Key.Key_Up: -_TURN_DEG, Qt.Key.Key_Down: _TURN_DEG}
         if event.key() in turns:
             self.turned.emit(self._chosen, turns[event.key()])
         elif event.key() in ways:

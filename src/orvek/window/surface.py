@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeVar, cast
 
 import platformdirs
 from PySide6.QtCore import QObject, QThread, Signal
@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.program import Program
 
 _Key = tuple[tuple[Step, ...], tuple[float, float, float, bool], tuple[Material, ...]]
+T = TypeVar("T")
 _KEPT = 160
 _COARSE = 3
 _POINTS = 180_000
@@ -136,7 +137,7 @@ class Surface(QObject):
         rows, columns = (max(2, side // self._coarse) for side in size)
         angle, azimuth, place = plane
         program = self._program(plan, None)
-        return oblique(self._evaluate, program, (angle, azimuth, place), (rows, columns), theme.PAPER.getRgb()[:3])
+        return oblique(self._evaluate, program, (angle, azimuth, place), (rows, columns), theme.rgb(theme.PAPER))
 
     def unrolled(self, plan: Plan, columns: int, rows: int, barrels: tuple[TurnedBarrel, ...]) -> Pixels | None:
         """The surface at the finished outline of the barrels, as an array, over the whole bar."""
@@ -215,7 +216,7 @@ class Surface(QObject):
 
         return self._made((view, self._key(plan, upto), columns, rows), plan, upto, image)
 
-    def _made(self, key: Hashable, plan: Plan, upto: int | None, make: Callable[[], object]) -> object:
+    def _made(self, key: Hashable, plan: Plan, upto: int | None, make: Callable[[], T]) -> T | None:
         if self._evaluate is None or missing_stock(self._key(plan, upto)[0]):
             return None
         if key not in self._kept:
@@ -223,7 +224,7 @@ class Surface(QObject):
             while len(self._kept) > _KEPT:
                 self._kept.popitem(last=False)
         self._kept.move_to_end(key)
-        return self._kept[key]
+        return cast("T", self._kept[key])
 
     def _program(self, plan: Plan, upto: int | None) -> Program:
         from orvek.workpiece.compiling import compiled

@@ -126,6 +126,11 @@ def bold(size: int = BODY) -> QFont:
     return font(size, QFont.Weight.DemiBold)
 
 
+def rgb(colour: QColor) -> tuple[int, int, int]:
+    """A colour for an array: red, green and blue, 0 to 255."""
+    return colour.red(), colour.green(), colour.blue()
+
+
 def pen(colour: QColor, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
     """A pen of this colour with flat ends."""
     made = QPen(colour, width, style)

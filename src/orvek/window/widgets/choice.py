@@ -25,18 +25,19 @@ def refill(menu: QMenu, fill: MenuFiller) -> None:
 
 
 class ChoiceButton(QPushButton):
-    """The menu is filled afresh each time it opens, so that it never shows what is no longer there."""
+    """Its menu is filled each time it opens; without one, whoever made the button listens to its clicks."""
 
-    def __init__(self, words: str, fill: MenuFiller) -> None:
+    def __init__(self, words: str, fill: MenuFiller | None) -> None:
         super().__init__()
         self.setProperty("plain", True)
         self.setAccessibleName(words)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._full = ""
         self.setStyleSheet("text-align: right;")
-        menu = QMenu(self)
-        refill(menu, fill)
-        self.setMenu(menu)
+        if fill is not None:
+            menu = QMenu(self)
+            refill(menu, fill)
+            self.setMenu(menu)
 
     def set_text(self, text: str) -> None:
         """Show what is chosen, shortened to the room there is."""
@@ -49,7 +50,6 @@ class ChoiceButton(QPushButton):
         self._fit()
 
     def _fit(self) -> None:
-
         room = max(24, self.width() - 24)
         shown = self.fontMetrics().elidedText(self._full, Qt.TextElideMode.ElideRight, room)
         self.setText(without_shortcut(f"{shown} ›"))
@@ -58,7 +58,7 @@ class ChoiceButton(QPushButton):
 class ChoiceField(QWidget):
     """A quiet label and a `ChoiceButton`."""
 
-    def __init__(self, words: str, fill: MenuFiller) -> None:
+    def __init__(self, words: str, fill: MenuFiller | None) -> None:
         super().__init__()
         self.button = ChoiceButton(words, fill)
         row = QHBoxLayout(self)

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import STANDING_WORDS, Document, Known, Shop, catalogue, declared
+from orvek.documents import STANDING_WORDS, Document, Known, Measure, Shop, catalogue, declared
 from orvek.documents.base import title_of
 from orvek.errors import OrvekError
 from orvek.quantities import Units
@@ -151,8 +151,8 @@ class DocumentSheet(QDialog):
         if field == "family":
             entries = [(family.key, family.name) for family in self._shop.all_families]
         elif typing.get_origin(annotation) is Literal:
-            words = STANDING_WORDS if field == "ratio_standing" else {}
-            entries = [(key, words.get(key, key)) for key in typing.get_args(annotation)]
+            said = {str(key): words for key, words in STANDING_WORDS.items()} if field == "ratio_standing" else {}
+            entries = [(key, said.get(key, key)) for key in typing.get_args(annotation)]
         else:
             entries = [(kind.key, kind.name) for kind in catalogue().kinds]
         for key, words in entries:
@@ -202,7 +202,7 @@ def edit_document(parent: QWidget | None, title: str, document: D, shop: Shop) -
     return typing.cast("D | None", sheet.result_document if agreed else None)
 
 
-def _measure_of(model: type[Document], field: str):
+def _measure_of(model: type[Document], field: str) -> Measure | None:
     try:
         return declared(model, field)
     except KeyError:

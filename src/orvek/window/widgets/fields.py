@@ -6,7 +6,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Measure
@@ -249,7 +249,5 @@ class FigureLine(QWidget):
         self.value.set_figure(figure, units, text)
 
 
-def _metrics(size: int):
-    from PySide6.QtGui import QFontMetrics
-
+def _metrics(size: int) -> QFontMetrics:
     return QFontMetrics(theme.bold(size))

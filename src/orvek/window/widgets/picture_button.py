@@ -70,4 +70,4 @@ def turned_picture(
     pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole)
     scale = min(PICTURE_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
     radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
-    return image_of(turned(pixels, turning(radius, _TALL, theme.PAPER.getRgb()[:3]), 20.0))
+    return image_of(turned(pixels, turning(radius, _TALL, theme.rgb(theme.PAPER)), 20.0))

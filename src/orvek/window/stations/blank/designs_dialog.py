@@ -32,7 +32,9 @@ class DesignsDialog(QDialog):
         self._list.setSpacing(0)
         evaluate = surface.evaluator()
         size, barrels = bar_size(session.plan.layout), barrels_of(session.plan)
-        for design in designs() if evaluate else ():
+        for design in designs():
+            if evaluate is None:
+                break
             button = PictureButton(turned_picture(evaluate, design.steps, size, barrels), design.name, design.line)
             button.clicked.connect(lambda _=False, d=design: self._take(d))
             self._list.addWidget(button)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, Step, deeds
@@ -149,7 +152,7 @@ class BlankStation(QWidget):
         column.addLayout(row, 1)
         return editor
 
-    def _menu_button(self, words: str, fill: object) -> QPushButton:
+    def _menu_button(self, words: str, fill: Callable[[QMenu], None]) -> QPushButton:
         button = QPushButton(words)
         button.setProperty("plain", True)
         menu = QMenu(button)
@@ -166,11 +169,11 @@ class BlankStation(QWidget):
         add_heading(menu, "Change the bar, after the chosen step")
         for step in NEW_STEPS:
             if step.kind not in STOCK_KINDS:
-                add_action(menu, step.title, lambda s=step: self._add(s))
+                add_action(menu, step.title, partial(self._add, step))
         add_heading(menu, "Make the bar anew")
         for step in NEW_STEPS:
             if step.kind in STOCK_KINDS:
-                add_action(menu, step.title, lambda s=step: self._replace_stock(s))
+                add_action(menu, step.title, partial(self._replace_stock, step))
 
     def _own(self) -> tuple[Material, ...]:
         """The maker's own materials: on the shelf, and those that the job holds a copy of."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import typing
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any, Literal
 
@@ -118,20 +119,18 @@ class StepForm(QWidget):
             return number
         if typing.get_origin(info.annotation) is Literal:
             options = typing.get_args(info.annotation)
-            return ChoiceField(title, lambda menu, n=name, o=options: self._fill_options(menu, n, o))
+            return ChoiceField(title, partial(self._fill_options, name=name, options=options))
         if name == "colour":
-            button = ChoiceField(title, lambda _menu: None)
-            button.button.setMenu(None)
+            button = ChoiceField(title, None)
             button.button.clicked.connect(self._ask_colour)
             return button
         if isinstance(value, tuple):
             return self._pile(name, title, value)
         if name == "picture":
-            chosen = ChoiceField(title, lambda _menu: None)
-            chosen.button.setMenu(None)
+            chosen = ChoiceField(title, None)
             chosen.button.clicked.connect(self._ask_picture)
             return chosen
-        return ChoiceField(title, lambda menu, n=name: self._fill_materials(menu, lambda key: self._put(n, key, title)))
+        return ChoiceField(title, partial(self._fill_materials, put=lambda key: self._put(name, key, title)))
 
     def _fill(self, name: str, field: Any, value: Any) -> None:
         if isinstance(field, QuantityField):
@@ -161,7 +160,7 @@ class StepForm(QWidget):
     def _fill_options(self, menu: QMenu, name: str, options: tuple[str, ...]) -> None:
         now = getattr(self._step, name)
         for option in options:
-            add_action(menu, option, lambda o=option: self._put(name, o, f"Choose {o}"), checked=option == now)
+            add_action(menu, option, partial(self._put, name, option, f"Choose {option}"), checked=option == now)
 
     def _fill_materials(self, menu: QMenu, put: Any) -> None:
         fill_materials(menu, put, self._own)
@@ -208,9 +207,7 @@ class LayerPile(QWidget):
         column.addLayout(head)
         self._rows: list[tuple[ChoiceField, QuantityEdit | None]] = []
         for index in range(count):
-            choice = ChoiceField(
-                str(index + 1), lambda menu, i=index: fill_materials(menu, lambda k: self._set(i, k, None), self._own)
-            )
+            choice = ChoiceField(str(index + 1), partial(self._fill_materials, index))
             edit = None
             row = QHBoxLayout()
             row.addWidget(choice, 1)
@@ -229,6 +226,9 @@ class LayerPile(QWidget):
             choice.set_text(material(layer.material if self._thick else layer, self._own).name)
             if edit is not None:
                 edit.set_value(layer.thickness_mm, units)
+
+    def _fill_materials(self, index: int, menu: QMenu) -> None:
+        fill_materials(menu, lambda key: self._set(index, key, None), self._own)
 
     def _set(self, index: int, key: str | None, thickness: float | None) -> None:
         layers = list(self._layers)
@@ -265,10 +265,10 @@ def fill_materials(menu: QMenu, put: Callable[[str], None], own: tuple[Material,
     if own:
         inner = menu.addMenu("Your own")
         for there in own:
-            add_action(inner, there.name, lambda key=there.key: put(key))
+            add_action(inner, there.name, partial(put, there.key))
     kinds = {"wood": "Woods", "metal": "Metals", "composite": "Composites", "paper": "Paper", "air": "Nothing"}
     for look, words in {**kinds, "resin": "Resins", "glue": "Glue lines"}.items():
         inner = menu.addMenu(words)
         for there in materials():
             if there.look == look or (look == "resin" and there.look in {"pearl", "clear"}):
-                add_action(inner, there.name, lambda key=there.key: put(key))
+                add_action(inner, there.name, partial(put, there.key))

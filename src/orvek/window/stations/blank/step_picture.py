@@ -124,7 +124,8 @@ class StepPicture(QWidget):
             self.moved.emit(f"Drag step {self._index + 1}")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        way = {Qt.Key.Key_Left: -0.5, Qt.Key.Key_Right: 0.5}.get(event.key())
+        ways: dict[int, float] = {Qt.Key.Key_Left: -0.5, Qt.Key.Key_Right: 0.5}
+        way = ways.get(event.key())
         step = self._step()
         if way is None or not isinstance(step, CutStep | ArcStep | PlugStep):
             super().keyPressEvent(event)
@@ -169,9 +170,9 @@ class StepPicture(QWidget):
         handles = self.handles()
         if isinstance(self._step(), CutStep):
             painter.setPen(theme.pen(theme.PANEL, 3))
-            painter.drawLine(handles[1], 2 * handles[0] - handles[1])
+            painter.drawLine(handles[1], handles[0] + handles[0] - handles[1])
             painter.setPen(theme.pen(theme.ACCENT, 1.4, Qt.PenStyle.DashLine))
-            painter.drawLine(handles[1], 2 * handles[0] - handles[1])
+            painter.drawLine(handles[1], handles[0] + handles[0] - handles[1])
         for number, handle in enumerate(handles):
             painter.setPen(theme.pen(theme.ACCENT, 2.4 if number == self._held or self.hasFocus() else 1.6))
             painter.setBrush(theme.PANEL)

@@ -81,7 +81,8 @@ class StepsRow(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         count = len(self._plan.job.blank.steps) if self._plan else 0
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(event.key())
+        ways: dict[int, int] = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
+        step = ways.get(event.key())
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if step is not None and 0 <= self._index + step < count:
             if control:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from typing import Any
+from collections.abc import Callable, Hashable
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.planning import Plan
@@ -16,6 +16,11 @@ from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.surface import Surface, image_of
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
+
+if TYPE_CHECKING:
+    import numpy as np
+
+    from orvek.workpiece.pictures import Pixels, Turning
 
 _SIDE, _UNROLLED_TALL, _ROWS = 24, 94, 360
 _WHILE_MOVING = 8  # dots of a picture while something is dragged are this many pixels wide and high
@@ -34,7 +39,7 @@ class TurnedView(QWidget):
         self._units = Units()
         self._rotation = 20.0
         self._grip: tuple[float, float] | None = None
-        self._prepared: tuple[object, object] | None = None
+        self._prepared: tuple[Hashable, Turning] | None = None
         self._coarse = 1
         self.setMinimumHeight(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -69,7 +74,8 @@ class TurnedView(QWidget):
         self._grip = None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Up: -5.0, Qt.Key.Key_Down: 5.0}.get(event.key())
+        ways: dict[int, float] = {Qt.Key.Key_Up: -5.0, Qt.Key.Key_Down: 5.0}
+        step = ways.get(event.key())
         if step is None:
             super().keyPressEvent(event)
         else:
@@ -91,10 +97,10 @@ class TurnedView(QWidget):
             painter.setPen(theme.QUIET)
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The steps do not make a bar yet.")
             return
-        self._paint_turned(painter, pixels, barrels, below.top() - 30)
+        self._paint_turned(painter, self._plan, pixels, barrels, below.top() - 30)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(below, image_of(pixels))
-        self._paint_ends(painter, barrels, below)
+        self._paint_ends(painter, self._plan, barrels, below)
         painter.setPen(theme.QUIET)
         foot = QRectF(_SIDE, self.height() - 20, width, 18)
         painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, "Rolled out at the finished outline")
@@ -110,13 +116,15 @@ class TurnedView(QWidget):
             return None
         return found.repeat(self._coarse, axis=0).repeat(self._coarse, axis=1)[:, :columns]
 
-    def _paint_turned(self, painter: QPainter, pixels: object, barrels: tuple[TurnedBarrel, ...], room: float) -> None:
+    def _paint_turned(
+        self, painter: QPainter, plan: Plan, pixels: Pixels, barrels: tuple[TurnedBarrel, ...], room: float
+    ) -> None:
         """The same columns as below, so that what lies under one another is the same place on the bar."""
         import numpy as np
 
         from orvek.workpiece.pictures import turned, turning
 
-        _, _, length, _ = bar_size(self._plan.layout)
+        _, _, length, _ = bar_size(plan.layout)
         columns, scale = pixels.shape[1], pixels.shape[1] / length
         widest = max(barrel.widest_mm for barrel in barrels)
         across = min(scale, (room - 14) / widest)
@@ -125,7 +133,7 @@ class TurnedView(QWidget):
         if self._prepared is None or self._prepared[0] != key:
             z = (np.arange(columns) + 0.5) / scale
             radius = outline_mm(z.astype(np.float32), barrels, 0.0) * np.float32(across)
-            self._prepared = (key, turning(radius, rows, theme.PAPER.getRgb()[:3]))
+            self._prepared = (key, turning(radius, rows, theme.rgb(theme.PAPER)))
         prepared = self._prepared[1]
         lean = self._seen(self._surface.lean, columns, barrels)
         top = (room - rows) / 2 + 2
@@ -138,29 +146,16 @@ class TurnedView(QWidget):
             at = self._rotation + barrel.turned_deg
             leaning = None if lean is None else lean[:, first:last]
             piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at, leaning))
-            painter.drawImage(QPointF(_SIDE + first, top), self._cut_out(piece, first, last))
+            painter.drawImage(QPointF(_SIDE + first, top), _cut_out(piece, prepared.cover[:, first:last]))
         painter.setPen(theme.QUIET)
         words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
         painter.drawText(QRectF(_SIDE, room + 2, columns, 18), Qt.AlignmentFlag.AlignLeft, words)
         size = write(widest, Dimension.LENGTH, self._units)
         painter.drawText(QRectF(_SIDE, room + 2, columns, 18), Qt.AlignmentFlag.AlignRight, f"{size} at the widest")
 
-    def _cut_out(self, piece: object, first: int, last: int) -> object:
-        """Transparent outside the outline, so that the tube's ends show."""
-        import numpy as np
-        from PySide6.QtGui import QImage
-
-        cover = self._prepared[1].cover[:, first:last]
-        alpha = (255 * cover).astype(np.uint8)
-        rows, columns = alpha.shape
-        mask = QImage(alpha.tobytes(), columns, rows, columns, QImage.Format.Format_Alpha8).copy()
-        cut = piece.convertToFormat(QImage.Format.Format_ARGB32)
-        cut.setAlphaChannel(mask)
-        return cut
-
-    def _paint_ends(self, painter: QPainter, barrels: tuple[TurnedBarrel, ...], area: QRectF) -> None:
+    def _paint_ends(self, painter: QPainter, plan: Plan, barrels: tuple[TurnedBarrel, ...], area: QRectF) -> None:
         """What is not turned is waste; the barrels' ends are marked in brass."""
-        _, _, length, _ = bar_size(self._plan.layout)
+        _, _, length, _ = bar_size(plan.layout)
         scale, place = area.width() / length, 0.0
         spans = [(barrel.start_mm, barrel.end_mm) for barrel in sorted(barrels)]
         for start, end in (*spans, (length, length)):
@@ -174,3 +169,13 @@ class TurnedView(QWidget):
             for z in (start, end):
                 x = area.left() + z * scale
                 painter.drawLine(QPointF(x, area.top() - 5), QPointF(x, area.bottom() + 5))
+
+
+def _cut_out(piece: QImage, cover: np.ndarray) -> QImage:
+    """Transparent outside the outline, so that the tube's ends show."""
+    alpha = (255 * cover).astype("uint8")
+    rows, columns = alpha.shape
+    mask = QImage(alpha.tobytes(), columns, rows, columns, QImage.Format.Format_Alpha8).copy()
+    cut = piece.convertToFormat(QImage.Format.Format_ARGB32)
+    cut.setAlphaChannel(mask)
+    return cut

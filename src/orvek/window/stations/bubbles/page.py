@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWid
 
 from orvek.documents import Bubbles, Pot, Preferences, declared
 from orvek.documents.deeds import put_on_shelf, set_preference
-from orvek.planning import Plan
+from orvek.planning import Figure, Plan
+from orvek.planning.bubbles.part import BubblesPlan
 from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -46,12 +47,13 @@ class PotPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         half = self.width() / 2
         bubbles, pot = self._plan.bubbles, self._plan.job.pour.pot
+        if bubbles is None:
+            return
         if bubbles.left_kpa is None and pot is not None:
-            self._paint_pot(painter, QRectF(0, 0, half, self.height() - 24), pot)
-        self._paint_bubbles(painter, QRectF(half, 0, half, self.height() - 24))
+            self._paint_pot(painter, QRectF(0, 0, half, self.height() - 24), pot, bubbles)
+        self._paint_bubbles(painter, QRectF(half, 0, half, self.height() - 24), bubbles.bubble_pct.value / 100)
 
-    def _paint_pot(self, painter: QPainter, area: QRectF, pot: Pot) -> None:
-        bubbles = self._plan.bubbles
+    def _paint_pot(self, painter: QPainter, area: QRectF, pot: Pot, bubbles: BubblesPlan) -> None:
         scale = min(area.width(), area.height()) * 0.94 / pot.diameter_mm
         radius, middle = pot.diameter_mm * scale / 2, area.center()
         painter.setPen(theme.pen(theme.INK, 1.5))
@@ -75,8 +77,7 @@ class PotPicture(QWidget):
         under = QRectF(area.left(), middle.y() + radius + 6, area.width(), 18)
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, words)
 
-    def _paint_bubbles(self, painter: QPainter, area: QRectF) -> None:
-        part = self._plan.bubbles.bubble_pct.value / 100
+    def _paint_bubbles(self, painter: QPainter, area: QRectF, part: float) -> None:
         largest = min(area.height() * 0.34, area.width() * 0.16) * min(1.0, 1 / part)
         places = ((0.28, 1.0, "a bubble before"), (0.76, part, "and then"))
         for x, size, words in places:
@@ -195,7 +196,7 @@ class BubblesPage(QWidget):
             self._session.edit(("pour", "pot"), changed, f"Take {changed.name}")
 
 
-def _figures(plan: Plan) -> list:
+def _figures(plan: Plan) -> list[Figure]:
     bubbles = plan.bubbles
     if bubbles is None:
         return []

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QIcon, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Chip, Cup, Recipe, deeds
+from orvek.documents import Chip, Cup, Job, Recipe, deeds
 from orvek.documents.base import clamped
 from orvek.documents.deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
@@ -69,14 +71,14 @@ class WallsPicture(QWidget):
             name = painter.fontMetrics().elidedText(cup.name, Qt.TextElideMode.ElideRight, _NAME - 12)
             painter.drawText(QRectF(0, top, _NAME - 8, 28), Qt.AlignmentFlag.AlignVCenter, name)
             for column, (number, side) in enumerate(ends):
-                view = _view(plan, number, side, cup)
-                if view is not None:
-                    self._paint_wall(painter, QRectF(_NAME + column * wide, top, wide - 16, 28), cup, view)
+                seen = _view(plan, number, side, cup)
+                if seen is not None:
+                    self._paint_wall(painter, QRectF(_NAME + column * wide, top, wide - 16, 28), cup, seen)
 
     def _paint_wall(self, painter: QPainter, area: QRectF, cup: Cup, view: TubeView) -> None:
         """Left over brass, right over black: where the two look alike the tube is hidden."""
         over = QColor(cup.colour)
-        dark = QColor.fromRgbF(*(max(0.0, part * view.ratio) for part in over.getRgbF()[:3]))
+        dark = QColor.fromRgbF(*(max(0.0, part * view.ratio) for part in (over.redF(), over.greenF(), over.blueF())))
         half = area.width() / 2
         painter.fillRect(QRectF(area.left(), area.top(), half, area.height()), over)
         painter.fillRect(QRectF(area.left() + half, area.top(), half, area.height()), dark)
@@ -148,7 +150,7 @@ class ColourPage(QWidget):
         clear(self._paint_place)
         self._paints = []
         for number, name in enumerate(names):
-            choice = ChoiceField(name, lambda menu, n=number: self._fill_paints(menu, n))
+            choice = ChoiceField(name, partial(self._fill_paints, number=number))
             choice.setMaximumWidth(360)
             self._paint_place.addWidget(choice)
             self._paints.append(choice)
@@ -163,7 +165,7 @@ class ColourPage(QWidget):
 
     def _fill_keep(self, menu: QMenu) -> None:
         for cup in self._session.job.cast.cups:
-            add_action(menu, cup.name, lambda c=cup: self.keep_recipe(c))
+            add_action(menu, cup.name, partial(self.keep_recipe, cup))
 
     def _fill_take(self, menu: QMenu) -> None:
         recipes = self._session.shop.recipes
@@ -175,7 +177,7 @@ class ColourPage(QWidget):
             chip.fill(QColor(recipe.colour))
             inner.setIcon(QIcon(chip))
             for index, cup in enumerate(self._session.job.cast.cups):
-                add_action(inner, f"for {cup.name}", lambda i=index, r=recipe: self.take_recipe(i, r))
+                add_action(inner, f"for {cup.name}", partial(self.take_recipe, index, recipe))
 
     def _fill_chips(self, menu: QMenu) -> None:
         seen: set[str] = set()
@@ -183,7 +185,7 @@ class ColourPage(QWidget):
             for place, dose in enumerate(cup.pigments):
                 if dose.pigment.name not in seen:
                     seen.add(dose.pigment.name)
-                    add_action(menu, f"{dose.pigment.name}…", lambda n=number, p=place: self._ask_for_chip(n, p))
+                    add_action(menu, f"{dose.pigment.name}…", partial(self._ask_for_chip, number, place))
 
     def keep_recipe(self, cup: Cup) -> None:
         """Keep a cup's pigments under its name, for any mass."""
@@ -193,7 +195,7 @@ class ColourPage(QWidget):
     def take_recipe(self, index: int, recipe: Recipe) -> None:
         """Colour a cup by a recipe."""
 
-        def change(job):
+        def change(job: Job) -> Job:
             cup = job.cast.cups[index].with_(name=recipe.name, colour=recipe.colour, pigments=recipe.pigments)
             return deeds.set_cup(job, index, cup)
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from orvek.planning.cure.question import READY_CURE, CureForecast
@@ -112,13 +114,16 @@ class CureChart(QWidget):
         )
         self.cured.addItem(ready)
 
-    def _degrees(self, celsius):
+    def _degrees(self, celsius: Any) -> Any:
+        """A temperature or an array of them, as the maker reads it."""
         return celsius * 1.8 + 32 if self._units.temperature == "°F" else celsius
 
-    def _line(self, plot, x, y, colour, width, style=Qt.PenStyle.SolidLine) -> None:
+    def _line(
+        self, plot: Any, x: Any, y: Any, colour: QColor, width: float, style: Qt.PenStyle = Qt.PenStyle.SolidLine
+    ) -> None:
         plot.addItem(pg.PlotCurveItem(x, np.asarray(y), pen=pg.mkPen(colour, width=width, style=style), antialias=True))
 
-    def _range(self, plot, x, low, high, colour) -> None:
+    def _range(self, plot: Any, x: Any, low: Any, high: Any, colour: QColor) -> None:
         edge = pg.mkPen(None)
         one, other = pg.PlotCurveItem(x, low, pen=edge), pg.PlotCurveItem(x, high, pen=edge)
         shade = pg.QtGui.QColor(colour)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import typing
+from functools import partial
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -31,6 +33,9 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
+
+if TYPE_CHECKING:
+    from orvek.window.stations.cure.chart import CureChart
 
 _OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c"}
 _COLUMNS = (
@@ -70,7 +75,7 @@ class CurePage(QWidget):
         self.cancel = QPushButton("Do not wait")
         self.cancel.setProperty("plain", True)
         self.section = CureSection()
-        self.chart: QWidget | None = None
+        self.chart: CureChart | None = None
         self._chart_place = QVBoxLayout()
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setAccessibleName("Moment shown")
@@ -139,13 +144,14 @@ class CurePage(QWidget):
             self.answer.setText(_NO_FORECAST)
 
     def _show_moment(self) -> None:
-        frames = self._forecast.frames if self._forecast else None
-        if frames is None:
+        forecast = self._forecast
+        if forecast is None or forecast.frames is None:
             return
+        frames = forecast.frames
         frame = min(self.slider.value(), len(frames.time_min) - 1)
         minutes = float(frames.time_min[frame])
         self.section.show_frame(frame)
-        self._moment.setText(clock(self._forecast.question.conditions, minutes))
+        self._moment.setText(clock(forecast.question.conditions, minutes))
         if self.chart is not None:
             self.chart.show_time(minutes)
 
@@ -208,7 +214,7 @@ class CurePage(QWidget):
             ready = lambda: self._session.edit(("pour", "conditions", name), None, title)  # noqa: E731
             add_action(menu, "when it is ready", ready)
         for day in typing.get_args(Day):
-            add_action(menu, day, lambda d=day: self._session.edit(("pour", "conditions", name), d, title))
+            add_action(menu, day, partial(self._session.edit, ("pour", "conditions", name), day, title))
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()

@@ -58,15 +58,15 @@ class CureSection(QWidget):
 
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        frames = self._forecast.frames if self._forecast else None
-        if frames is None:
+        forecast = self._forecast
+        if forecast is None or forecast.frames is None:
             return
+        frames, question = forecast.frames, forecast.question
         frame = min(self._frame, len(frames.time_min) - 1)
         x, y = _edges(frames.x_mm), _edges(frames.y_mm)
         wide, tall = x[-1] - x[0], y[-1] - y[0]
         scale = min((self.width() - 12) / wide, (self.height() - 26) / tall)
         area = QRectF((self.width() - wide * scale) / 2, 4, wide * scale, tall * scale)
-        question = self._forecast.question
         low = float(min(question.shop_c, frames.temperature_c.min()))
         image = _coloured(_evenly(frames.temperature_c[frame], x, y, area), low, question.hottest_c)
         painter.drawImage(area, image)
@@ -107,12 +107,8 @@ def _coloured(values: np.ndarray, low: float, high: float) -> QImage:
     """From paper over amber to red."""
     import numpy as np
 
-    stops = np.array([_rgb(theme.PANEL), _rgb(theme.AMBER), _rgb(theme.STOP)], dtype=float)
+    stops = np.array([theme.rgb(theme.PANEL), theme.rgb(theme.AMBER), theme.rgb(theme.STOP)], dtype=float)
     part = np.clip((values - low) / max(1.0, high - low), 0, 1)
     made = np.stack([np.interp(part, (0, 0.5, 1), stops[:, n]) for n in range(3)], axis=-1).astype(np.uint8)
     rows, columns, _ = made.shape
     return QImage(made.tobytes(), columns, rows, 3 * columns, QImage.Format.Format_RGB888).copy()
-
-
-def _rgb(colour) -> tuple[int, int, int]:
-    return colour.getRgb()[:3]

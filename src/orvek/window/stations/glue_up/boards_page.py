@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from functools import partial
 from html import escape
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import BadSpot, Board, LaminateStep, Material, RipStep, material
 from orvek.planning import Figure, Plan
-from orvek.planning.glue_up.nesting import NestAnswer, offcuts
+from orvek.planning.glue_up.nesting import NestAnswer, Placed, offcuts
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
 from orvek.quantities import Units, write_sizes
 from orvek.window import theme
@@ -47,7 +48,7 @@ class BoardsPicture(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(400, self.minimumHeight())
 
-    def resizeEvent(self, event) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         if self._answer is not None:
             self.show_answer(self._answer, self._units, self._own)
@@ -87,7 +88,7 @@ class BoardsPicture(QWidget):
                     self._paint_piece(painter, area, scale, placed, self._answer.question.stock[placed.stock])
             top += board.width_mm * scale + _GAP
 
-    def _paint_piece(self, painter: QPainter, area: QRectF, scale: float, placed, stock: Stock) -> None:
+    def _paint_piece(self, painter: QPainter, area: QRectF, scale: float, placed: Placed, stock: Stock) -> None:
         piece = QRectF(
             area.left() + placed.x_mm * scale, area.bottom() - (placed.y_mm + stock.width_mm) * scale,
             stock.length_mm * scale, stock.width_mm * scale,
@@ -163,11 +164,11 @@ class BoardsPage(QWidget):
             line.setTextFormat(Qt.TextFormat.RichText)
             line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(line)
-        for line, figure in zip(self._panel, [*_panel(plan), *[None] * len(self._panel)], strict=False):
-            line.setVisible(figure is not None)
+        for shown, figure in zip(self._panel, [*_panel(plan), *[None] * len(self._panel)], strict=False):
+            shown.setVisible(figure is not None)
             if figure is not None:
-                line.label.setText(figure.label)
-                line.set_figure(figure, units)
+                shown.label.setText(figure.label)
+                shown.set_figure(figure, units)
         if plan.cutting:
             self._yield.setText(f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted")
 
@@ -184,7 +185,7 @@ class BoardsPage(QWidget):
         wanted = list(dict.fromkeys(stock.material for stock in plan.stock)) if plan else []
         own = [there.key for there in self._session.shop.materials]
         for key in dict.fromkeys([*wanted, *own, "hard-maple"]):
-            add_action(menu, material(key, self._session.shop.materials).name, lambda k=key: self._ask_for_board(k))
+            add_action(menu, material(key, self._session.shop.materials).name, partial(self._ask_for_board, key))
 
     def _ask_for_board(self, key: str) -> None:
         begin = Board(name=f"{material(key, self._session.shop.materials).name} board", material=key)
@@ -194,7 +195,7 @@ class BoardsPage(QWidget):
 
     def _fill_bad(self, menu: QMenu) -> None:
         for number, board in enumerate(self._session.shop.boards):
-            add_action(menu, f"on {board.name}…", lambda n=number: self._ask_for_spot(n))
+            add_action(menu, f"on {board.name}…", partial(self._ask_for_spot, number))
 
     def _ask_for_spot(self, number: int) -> None:
         begin = BadSpot(x_mm=0, y_mm=0, length_mm=20, width_mm=20)
@@ -208,7 +209,7 @@ class BoardsPage(QWidget):
         boards = self._session.shop.boards
         for number, board in enumerate(boards):
             rest = (*boards[:number], *boards[number + 1 :])
-            add_action(menu, board.name, lambda r=rest: self.keep_boards(r))
+            add_action(menu, board.name, partial(self.keep_boards, rest))
 
     def keep_boards(self, boards: tuple[Board, ...]) -> None:
         """Put these boards on the shelf."""

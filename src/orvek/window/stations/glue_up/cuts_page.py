@@ -104,8 +104,8 @@ class CutsPage(QWidget):
         for label in self._numbers:
             numbers.addWidget(label, 1)
         right.addLayout(numbers)
-        for label in (self._nearest, self._keep, self._caution):
-            right.addWidget(label)
+        for under in (self._nearest, self._keep, self._caution):
+            right.addWidget(under)
         left = QVBoxLayout()
         left.setSpacing(8)
         left.addWidget(self.list, 1)

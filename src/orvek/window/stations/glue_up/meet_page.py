@@ -22,6 +22,11 @@ from orvek.workpiece.outline import outline_mm
 
 if TYPE_CHECKING:
     import numpy as np
+    from numpy.typing import NDArray
+
+    from orvek.workpiece.field import Evaluator
+    from orvek.workpiece.program import Program, Sample
+    from orvek.workpiece.tolerance import Draw, ToleranceRun
 
 _ROWS = 240
 _WHICH = ("as designed", "a typical one", "an unlucky one in twenty")
@@ -62,7 +67,7 @@ class MeetPicture(QWidget):
         tall = self._tall()
         key = (self._which, self.width(), tall)
         if key not in self._kept:
-            made = self._made()
+            made = self._made(self._plan, self._answer.run)
             if made is None:
                 return
             self._kept[key] = made
@@ -70,7 +75,7 @@ class MeetPicture(QWidget):
         painter.drawImage(QPointF(0, max(0, (tall - turned.height()) / 2)), turned)
         area = QRectF(0, tall + 26, self.width(), self.height() - tall - 50)
         painter.drawImage(area, flat)
-        self._paint_worst(painter, area)
+        self._paint_worst(painter, area, self._plan, self._answer.run)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         painter.drawText(
@@ -83,11 +88,10 @@ class MeetPicture(QWidget):
         """How much of the height the turned barrel has."""
         return int((self.height() - 50) * 0.46)
 
-    def _paint_worst(self, painter: QPainter, area: QRectF) -> None:
-        run = self._answer.run
+    def _paint_worst(self, painter: QPainter, area: QRectF, plan: Plan, run: ToleranceRun) -> None:
         if run.median_mm <= 0:
             return
-        length = bar_size(self._plan.layout)[2]
+        length = bar_size(plan.layout)[2]
         at = QPointF(
             area.left() + run.worst[0] / length * area.width(), area.top() + run.worst[1] / 360 * area.height()
         )
@@ -96,15 +100,15 @@ class MeetPicture(QWidget):
             painter.setPen(theme.pen(colour, width))
             painter.drawEllipse(at, 12, 12)
 
-    def _made(self) -> tuple[QImage, QImage] | None:
+    def _made(self, plan: Plan, run: ToleranceRun) -> tuple[QImage, QImage] | None:
         import numpy as np
 
         from orvek.workpiece.pictures import turned, turning, unrolled
 
-        evaluate, run = self._surface.evaluator(), self._answer.run
+        evaluate = self._surface.evaluator()
         if evaluate is None:
             return None
-        plan, barrels = self._plan, barrels_of(self._plan)
+        barrels = barrels_of(plan)
         draw = (run.typical, run.unlucky)[self._which - 1] if self._which else None
         program = draw.program if draw else self._surface.program(plan)
         columns = self.width()
@@ -118,10 +122,10 @@ class MeetPicture(QWidget):
         across = min(scale, (self._tall() - 6) / wide)
         outline = outline_mm(z, barrels, 0.0) * np.float32(across)
         rows = int(wide * across) + 3
-        lit = turned(surface, turning(outline, rows, theme.PAPER.getRgb()[:3]), 20.0)
+        lit = turned(surface, turning(outline, rows, theme.rgb(theme.PAPER)), 20.0)
         return image_of(lit), self._banded(image_of(surface), run, program.length_mm)
 
-    def _banded(self, image: QImage, run, length_mm: float) -> QImage:
+    def _banded(self, image: QImage, run: ToleranceRun, length_mm: float) -> QImage:
         """The surface, paler, with how often a place differs laid over it in red."""
         import numpy as np
 
@@ -218,11 +222,11 @@ class MeetPage(QWidget):
         )
 
 
-def _shifted(evaluate, draw, length_mm: float):
+def _shifted(evaluate: Evaluator, draw: Draw, length_mm: float) -> Evaluator:
     """The field as the hole lies in it: pictures and walls follow the hole."""
     x, y, tilt_x, tilt_y = draw.hole
 
-    def asked(program, points: np.ndarray):
+    def asked(program: Program, points: NDArray[np.float32]) -> Sample:
         moved = points.copy()
         moved[0] += x + tilt_x * points[2] / length_mm
         moved[1] += y + tilt_y * points[2] / length_mm

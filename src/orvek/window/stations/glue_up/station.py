@@ -41,8 +41,8 @@ class GlueUpStation(QWidget):
         column.setSpacing(0)
         column.addWidget(self.tabs)
         column.addWidget(self._pages, 1)
-        for page in (whole, self._nothing):
-            self._stack.addWidget(page)
+        self._stack.addWidget(whole)
+        self._stack.addWidget(self._nothing)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(self._stack)

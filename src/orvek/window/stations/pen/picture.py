@@ -128,7 +128,7 @@ class PenPicture(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         handles = self.handles()
-        steps = {Qt.Key.Key_Up: 0.1, Qt.Key.Key_Down: -0.1}
+        steps: dict[int, float] = {Qt.Key.Key_Up: 0.1, Qt.Key.Key_Down: -0.1}
         if not handles:
             super().keyPressEvent(event)
         elif event.key() in {Qt.Key.Key_Left, Qt.Key.Key_Right}:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QGridLayout,
@@ -259,7 +261,7 @@ class PenStation(QWidget):
         pens = {pen.name: pen for pen in (*catalogue().pens, *self._session.shop.pens)}
         owned = {pen.name for pen in self._session.shop.pens}
         return tuple(
-            Suggestion(pen.name, self._line_of(pen), lambda pen=pen: self._take(pen), pen_drawing(pen))
+            Suggestion(pen.name, self._line_of(pen), partial(self._take, pen), pen_drawing(pen))
             for pen in sorted(pens.values(), key=lambda pen: pen.name not in owned)
         )
 
@@ -277,18 +279,16 @@ class PenStation(QWidget):
         if shelf:
             add_heading(menu, "On your shelf")
             for pen in shelf:
-                add_action(menu, pen.name, lambda pen=pen: self._take(pen), checked=pen == session.job.pen)
+                add_action(menu, pen.name, partial(self._take, pen), checked=pen == session.job.pen)
         add_heading(menu, "Plain starting points")
         for pen in catalogue().pens:
-            add_action(menu, pen.name, lambda pen=pen: self._take(pen))
+            add_action(menu, pen.name, partial(self._take, pen))
         menu.addSeparator()
         add_action(menu, "Keep this pen on your shelf…", self._keep)
-        pen = session.job.pen
-        for index, barrel in enumerate(pen.barrels if pen and len(pen.barrels) > 1 else ()):
+        now = session.job.pen
+        for index, barrel in enumerate(now.barrels if now and len(now.barrels) > 1 else ()):
             words = f"Remove barrel {barrel.name}"
-            add_action(
-                menu, words, lambda i=index, w=words: session.attempt(w, lambda job: deeds.remove_barrel(job, i))
-            )
+            add_action(menu, words, partial(session.attempt, words, partial(deeds.remove_barrel, index=index)))
 
     def _keep(self) -> None:
         pen = self._session.job.pen

@@ -6,10 +6,15 @@ NumPy loads after the first window is up; until then `picture` gives None and pa
 from __future__ import annotations
 
 from collections import OrderedDict
+from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QColor, QImage
 
 from orvek.documents import CastStep
+from orvek.window import theme
+
+if TYPE_CHECKING:
+    from orvek.workpiece.swirl import SwirlField
 
 _KEPT = 24
 # Length, across, rows, columns; seed, scale, stretch and contrast of the swirl.
@@ -21,7 +26,7 @@ class CastingLook:
 
     def __init__(self) -> None:
         self._ready = False
-        self._fields: OrderedDict[_Size, object] = OrderedDict()
+        self._fields: OrderedDict[_Size, SwirlField] = OrderedDict()
         self._images: OrderedDict[object, QImage] = OrderedDict()
 
     def load(self) -> None:
@@ -52,15 +57,14 @@ class CastingLook:
         return self._images[key]
 
     def _made(self, cast: CastStep, size: _Size) -> QImage:
-        from orvek.workpiece.swirl import SwirlField, swirl_field, swirl_picture
+        from orvek.workpiece.swirl import swirl_field, swirl_picture
 
         if size not in self._fields:
             self._fields[size] = swirl_field(*size)
             while len(self._fields) > _KEPT:
                 self._fields.popitem(last=False)
         field = self._fields[size]
-        assert isinstance(field, SwirlField)
-        colours = tuple(QColor(cup.colour).getRgb()[:3] for cup in cast.cups)
+        colours = tuple(theme.rgb(QColor(cup.colour)) for cup in cast.cups)
         pixels = swirl_picture(field, colours, tuple(cup.share for cup in cast.cups))
         rows, columns, _ = pixels.shape
         return QImage(pixels.tobytes(), columns, rows, 3 * columns, QImage.Format.Format_RGB888).copy()

@@ -83,8 +83,8 @@ class CupsPicture(QWidget):
             self.moved.emit("Share out the resin")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        ways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
-        others = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
+        ways: dict[int, int] = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
+        others: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
         boundaries = len(self._cups()) - 1
         if boundaries < 1:
             super().keyPressEvent(event)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QMenu, QWidget
 
 from orvek.documents import Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds
@@ -26,10 +28,10 @@ class PourMenus:
             add_heading(menu, "On your shelf")
         for mould in session.shop.moulds:
             words = f"{mould.name}   {mould_size(mould, session.units)}"
-            add_action(menu, words, lambda m=mould: self.take_mould(m), checked=mould == session.job.pour.mould)
+            add_action(menu, words, partial(self.take_mould, mould), checked=mould == session.job.pour.mould)
         add_heading(menu, "Plain starting points")
         for mould in catalogue().moulds:
-            add_action(menu, f"{mould.name}   {mould_size(mould, session.units)}", lambda m=mould: self.take_mould(m))
+            add_action(menu, f"{mould.name}   {mould_size(mould, session.units)}", partial(self.take_mould, mould))
         menu.addSeparator()
         add_action(menu, "Change this mould's sizes…", self._change_mould)
         add_action(menu, "Keep this mould on your shelf", self._keep_mould)
@@ -38,7 +40,7 @@ class PourMenus:
         """The maker's resins, and this one's numbers."""
         now = self._session.job.pour.resin
         for resin in self._session.shop.resins:
-            add_action(menu, resin.name, lambda r=resin: self.take_resin(r), checked=resin == now)
+            add_action(menu, resin.name, partial(self.take_resin, resin), checked=resin == now)
         menu.addSeparator()
         add_action(menu, "Change this resin's numbers…", self._change_resin)
         add_action(menu, "Keep this resin on your shelf", self._keep_resin)
@@ -48,7 +50,7 @@ class PourMenus:
         session = self._session
         for scale in session.shop.scales:
             words = f"{scale.name}, {scale.resolution_g:g} g steps, up to {scale.capacity_g:g} g"
-            add_action(menu, words, lambda s=scale: self._take_scale(s), checked=scale == session.job.pour.scale)
+            add_action(menu, words, partial(self._take_scale, scale), checked=scale == session.job.pour.scale)
         menu.addSeparator()
         add_action(menu, "Change this scale…", self._change_scale)
 
@@ -67,7 +69,7 @@ class PourMenus:
     def fill_colours(self, menu: QMenu) -> None:
         """A cup with one of the maker's pigments, or clear."""
         for pigment in self._session.shop.pigments:
-            add_action(menu, pigment.name, lambda p=pigment: self.add_colour(p))
+            add_action(menu, pigment.name, partial(self.add_colour, pigment))
         menu.addSeparator()
         add_action(menu, "Clear", lambda: self.add_colour(None))
 

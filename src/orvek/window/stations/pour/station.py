@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
@@ -284,7 +286,7 @@ class PourStation(QWidget):
         units, menus = self._session.units, self._menus
         moulds: tuple[Mould, ...] = (*self._session.shop.moulds, *catalogue().moulds)
         return tuple(
-            Suggestion(m.name, mould_size(m, units), lambda m=m: menus.take_mould(m), mould_drawing(m)) for m in moulds
+            Suggestion(m.name, mould_size(m, units), partial(menus.take_mould, m), mould_drawing(m)) for m in moulds
         )
 
     def _resin_suggestions(self) -> tuple[Suggestion, ...]:
@@ -298,7 +300,7 @@ class PourStation(QWidget):
             Suggestion(
                 r.name,
                 f"{ratio_line(r)}, {pot_life_line(r, units)}",
-                lambda r=r: menus.take_resin(r),
+                partial(menus.take_resin, r),
                 _ratio_drawing(r),
             )
             for r in resins
@@ -311,7 +313,7 @@ class PourStation(QWidget):
         clear = Suggestion("Clear", "no pigment", lambda: menus.add_colour(None))
         return (
             *(
-                Suggestion(p.name, kinds.get(p.kind, p.kind), lambda p=p: menus.add_colour(p), colour_drawing(p.colour))
+                Suggestion(p.name, kinds.get(p.kind, p.kind), partial(menus.add_colour, p), colour_drawing(p.colour))
                 for p in pigments
             ),
             clear,

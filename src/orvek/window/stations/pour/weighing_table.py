@@ -5,6 +5,8 @@ Rows are built anew only when a cup or a pigment comes or goes; else they are fi
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QColorDialog, QGridLayout, QLineEdit, QMenu, QToolButton, QWidget
@@ -154,9 +156,9 @@ class _CupRow(QWidget):
         def figure(value: FigureValue, found: Figure | None, grams: float | None) -> None:
             value.set_figure(found, units, weighed(grams, step, units) if grams is not None else None)
 
-        figure(self.part_a, planned and planned.part_a_g, planned.weighed_a_g if planned else None)
-        figure(self.part_b, planned and planned.part_b_g, planned.weighed_b_g if planned else None)
-        figure(self.mass, planned and planned.mass_g, planned.mass_g.value if planned else None)
+        figure(self.part_a, planned.part_a_g if planned else None, planned.weighed_a_g if planned else None)
+        figure(self.part_b, planned.part_b_g if planned else None, planned.weighed_b_g if planned else None)
+        figure(self.mass, planned.mass_g if planned else None, planned.mass_g.value if planned else None)
         for n, (row, dose) in enumerate(zip(self.doses, cup.pigments, strict=True)):
             row.show_dose(dose, planned, n, plan)
 
@@ -186,7 +188,7 @@ class _CupRow(QWidget):
             add_action(
                 pigments,
                 pigment.name,
-                lambda p=pigment, w=words: session.attempt(w, lambda job: deeds.add_pigment(job, index, p)),
+                partial(session.attempt, words, partial(deeds.add_pigment, cup_index=index, pigment=pigment)),
             )
         vessels = menu.addMenu("Mix it in")
         now = session.job.cast.cups[index].vessel_ml
@@ -201,7 +203,7 @@ class _CupRow(QWidget):
             add_action(
                 vessels,
                 words,
-                lambda v=vessel: self._edit("vessel_ml", v, "Choose a mixing cup"),
+                partial(self._edit, "vessel_ml", vessel, "Choose a mixing cup"),
                 checked=now == vessel,
             )
         add_action(
@@ -216,7 +218,9 @@ class _CupRow(QWidget):
         for n, dose in enumerate(cup.pigments):
             words = f"Take out {dose.pigment.name}"
             add_action(
-                menu, words, lambda n=n, w=words: session.attempt(w, lambda job: deeds.remove_pigment(job, index, n))
+                menu,
+                words,
+                partial(session.attempt, words, partial(deeds.remove_pigment, cup_index=index, dose_index=n)),
             )
         words = f"Remove {cup.name}"
         add_action(menu, words, lambda: session.attempt(words, lambda job: deeds.remove_cup(job, index)))
@@ -275,6 +279,6 @@ class _DoseRow:
             add_action(
                 menu,
                 words,
-                lambda s=strength: self._edit("stock_pct", s, "Weigh a pigment as stock"),
+                partial(self._edit, "stock_pct", strength, "Weigh a pigment as stock"),
                 checked=now == strength,
             )
