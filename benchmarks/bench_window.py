@@ -12,6 +12,8 @@ import sys
 import time
 from pathlib import Path
 
+from benchmarks.timing import best_of
+
 _BARE = """
 import sys
 from importlib import resources
@@ -46,6 +48,8 @@ _FILLED = """
 import os
 import sys
 from pathlib import Path
+
+from benchmarks.timing import best_of
 from PySide6.QtCore import QTimer
 from orvek.window.application import Start, make_application
 from orvek.window.frame import Frame
@@ -78,3 +82,47 @@ def test_first_window(tmp_path: Path) -> None:
     print(f"\nbare window {bare:.3f} s; first window {frame:.3f} s: {frame / bare:.2f} x", end="")
     print(f"; with the demo job in it {filled:.3f} s: {filled / bare:.2f} x")
     assert frame / bare < 3
+
+
+def test_a_tube_dragged_at_blank(tmp_path: Path) -> None:
+    """The whole of one move: the deed, the plan, every station and picture that is seen."""
+    from PySide6.QtWidgets import QApplication
+
+    from orvek.documents import deeds
+    from orvek.planning import Station
+    from orvek.shop import fill_with_demo, open_workshop
+    from orvek.window import theme
+    from orvek.window.main_window import MainWindow
+    from orvek.window.session import Session
+
+    app = QApplication.instance() or QApplication([])
+    assert isinstance(app, QApplication)
+    theme.apply(app)
+    workshop = open_workshop(tmp_path / "demo.sqlite")
+    fill_with_demo(workshop)
+    window = MainWindow(Session(workshop))
+    window.frame.resize(1280, 800)
+    window.frame.show()
+    window.load_slow_parts()
+    window.surface.wait()
+    window.open_station(Station.BLANK)
+    app.processEvents()
+    session = window.session
+    assert session.plan.layout is not None
+    starts = tuple(place.tube.start_mm for place in session.plan.layout.tubes)
+
+    def move(step: int) -> None:
+        session.preview(deeds.move_tube(session.job, starts, 0, starts[0] + 0.07 * step))
+        app.processEvents()
+
+    for step in range(40):
+        move(step)
+    start = time.perf_counter()
+    for step in range(40, 0, -1):
+        move(step)
+    took = (time.perf_counter() - start) / 40
+    stick = best_of(lambda: sum(number for number in range(100_000)))
+    print(f"\na tube dragged at Blank {1000 * took:.1f} ms a move, {took / stick:.2f} x the yardstick")
+    window.frame.close()
+    window.surface.wait()
+    assert took / stick < 6

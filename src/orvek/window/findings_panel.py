@@ -51,30 +51,51 @@ class FindingView(QWidget):
 
     def __init__(self, finding: Finding, *, writable: bool) -> None:
         super().__init__()
-        colour = _COLOURS[finding.severity]
-        self.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        self._finding = finding
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 12, 0, 14)
         column.setSpacing(4)
         head = QHBoxLayout()
         head.setSpacing(6)
         head.addWidget(Mark(finding.severity))
-        head.addWidget(
-            _text(f"{finding.severity.value} · {finding.station.value}", theme.words_css(colour, 12, 600)), 1
-        )
+        said = f"{finding.severity.value} · {finding.station.value}"
+        head.addWidget(_text(said, theme.words_css(_COLOURS[finding.severity], 12, 600)), 1)
         column.addLayout(head)
-        column.addWidget(_text(finding.title, theme.words_css(theme.INK, theme.BODY, 600)))
-        column.addWidget(_text(finding.because, theme.words_css(theme.QUIET)))
-        for remedy in finding.remedies:
-            button = QPushButton(without_shortcut("\n".join(textwrap.wrap(remedy.label, _LABEL)) or remedy.label))
-            button.setStyleSheet(f"font-size: {theme.SMALL}px;")
+        self._title = _text("", theme.words_css(theme.INK, theme.BODY, 600))
+        self._because = _text("", theme.words_css(theme.QUIET))
+        column.addWidget(self._title)
+        column.addWidget(self._because)
+        self._buttons = [self._button(number) for number in range(len(finding.remedies))]
+        for button in self._buttons:
+            column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        self.show_finding(finding, writable=writable)
+
+    def fits(self, finding: Finding) -> bool:
+        """Whether another finding can be shown without building anew, as mostly while something is dragged."""
+        now = self._finding
+        return (finding.severity, finding.station, len(finding.remedies)) == (
+            now.severity, now.station, len(now.remedies),
+        )  # fmt: skip
+
+    def show_finding(self, finding: Finding, *, writable: bool) -> None:
+        """Show a finding that fits."""
+        self._finding = finding
+        self.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        self._title.setText(finding.title)
+        self._because.setText(finding.because)
+        for button, remedy in zip(self._buttons, finding.remedies, strict=True):
+            button.setText(without_shortcut("\n".join(textwrap.wrap(remedy.label, _LABEL)) or remedy.label))
             button.setAccessibleName(remedy.label)
             button.setToolTip(plain_tip(remedy.label))
-            button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
-            button.setMaximumWidth(WIDTH - 44)
             button.setEnabled(writable)
-            button.clicked.connect(lambda _=False, wanted=remedy: self.remedy_wanted.emit(wanted))
-            column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def _button(self, number: int) -> QPushButton:
+        button = QPushButton()
+        button.setStyleSheet(f"font-size: {theme.SMALL}px;")
+        button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+        button.setMaximumWidth(WIDTH - 44)
+        button.clicked.connect(lambda: self.remedy_wanted.emit(self._finding.remedies[number]))
+        return button
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -95,6 +116,7 @@ class FindingsPanel(QWidget):
         palette.setColor(self.backgroundRole(), theme.PANEL)
         self.setPalette(palette)
         self._shown: tuple[tuple[Finding, ...], bool] | None = None
+        self._views: list[FindingView] = []
         self._count = quiet_label("", theme.BODY)
         self._list = QVBoxLayout()
         self._list.setContentsMargins(0, 0, 12, 0)
@@ -123,12 +145,20 @@ class FindingsPanel(QWidget):
         if self._shown == (plan.findings, writable):
             return
         self._shown = (plan.findings, writable)
-        clear(self._list)
         self._count.setText(str(len(plan.findings)) if plan.findings else "")
+        if len(plan.findings) == len(self._views) > 0 and all(
+            view.fits(finding) for view, finding in zip(self._views, plan.findings, strict=True)
+        ):
+            for view, finding in zip(self._views, plan.findings, strict=True):
+                view.show_finding(finding, writable=writable)
+            return
+        clear(self._list)
+        self._views = []
         for finding in plan.findings:
             view = FindingView(finding, writable=writable)
             view.remedy_wanted.connect(self.remedy_wanted)
             self._list.addWidget(view)
+            self._views.append(view)
         if not plan.findings:
             self._list.addWidget(_text(quiet_line(plan), theme.words_css(theme.QUIET, theme.BODY)))
         self._list.addStretch(1)

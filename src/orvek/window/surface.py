@@ -35,6 +35,7 @@ T = TypeVar("T")
 _KEPT = 160
 _COARSE = 3
 _POINTS = 180_000
+_COARSE_ROWS = 100  # a picture of fewer is one that is being dragged
 
 
 class _Loader(QThread):
@@ -147,13 +148,14 @@ class Surface(QObject):
         def make() -> Pixels | None:
             import numpy as np
 
-            from orvek.workpiece.pictures import unrolled
+            from orvek.workpiece.pictures import LOOK_INTO, unrolled
 
             program = self._program(plan, None)
             z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
             radius = outline_mm(z, barrels, min(program.width_mm, program.depth_mm) * 0.3)
             hole = min((b.hole_mm for b in barrels), default=0.0) / 2
-            return unrolled(self._working(), program, z, radius, rows, hole, behind)
+            depths = LOOK_INTO if rows > _COARSE_ROWS else 2  # the eye follows the lines while something is dragged
+            return unrolled(self._working(), program, z, radius, rows, hole, behind, depths)
 
         return self._made(key, plan, None, make)
 

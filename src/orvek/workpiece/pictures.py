@@ -12,13 +12,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.documents import Material
+from orvek.workpiece import columns as col
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.lustre import angle_bins, gain_table, shimmer
 from orvek.workpiece.program import Kind, Program, Sample
 
 Pixels = NDArray[np.uint8]
 BRASS = (181.0, 138.0, 58.0)
-_LOOK_INTO = 5  # how many depths are sampled in a clear resin
+LOOK_INTO = 5  # how many depths are sampled in a clear resin
 _LIGHT_FROM = -0.62  # angle of the key light on the barrel, in radians above the middle
 _LUSTRE = gain_table(_LIGHT_FROM)
 
@@ -63,6 +64,7 @@ def unrolled(
     rows: int,
     hole_radius_mm: float = 0.0,
     behind: tuple[float, float, float] = BRASS,
+    depths: int = LOOK_INTO,
 ) -> Pixels:
     """The surface at a radius, rolled out: row 0 is azimuth 0, counted towards +y.
 
@@ -74,6 +76,7 @@ def unrolled(
         rows: how many angles.
         hole_radius_mm: where a clear resin ends in front of the tube.
         behind: the colour there, 0 to 255: brass, or the paint in the hole or on the tube.
+        depths: at how many depths a clear resin is looked into.
     """
     floor_mm = max(hole_radius_mm, _sheet_radius_mm(program))
     angle = (np.arange(rows, dtype=np.float32) + 0.5) * np.float32(2 * np.pi / rows)
@@ -90,7 +93,7 @@ def unrolled(
     clear = np.array([there.clearness_per_mm for there in program.materials], dtype=np.float32)[sample.material]
     if clear.any():
         wall = max(0.0, float(np.max(radius_mm)) - floor_mm)
-        _look_into(evaluate, program, colours, clear, points, wall, behind)
+        _look_into(evaluate, program, colours, clear, points, wall, behind, depths)
     return _pixels(colours, (rows, z_mm.size))
 
 
@@ -217,22 +220,22 @@ def _palettes(materials: tuple[Material, ...]) -> tuple[NDArray[np.float32], NDA
 def _sheet_radius_mm(program: Program) -> float:
     """Where a wrapped sheet lies, which a clear resin over it is looked through to; 0 without one."""
     sheets = program.rows[program.kinds == Kind.WRAP]
-    return float((sheets[:, 0] + sheets[:, 1]).max() / 2) if sheets.size else 0.0
+    return float((sheets[:, col.WRAP_CORE] + sheets[:, col.WRAP_OUTER]).max() / 2) if sheets.size else 0.0
 
 
-def _look_into(evaluate, program, colours, clear, points, wall_mm, behind) -> None:  # type: ignore[no-untyped-def]
+def _look_into(evaluate, program, colours, clear, points, wall_mm, behind, depths) -> None:  # type: ignore[no-untyped-def]
     """March inwards from clear points, each depth dimmed by what lies before it; what ends the wall is behind all.
 
     That is whatever is not clear there (a sheet, a core), else the tube or its paint.
     """
     where = np.flatnonzero(clear > 0)
-    through = clear[where] ** (wall_mm / _LOOK_INTO)
+    through = clear[where] ** (wall_mm / depths)
     seen = colours[where] * (1 - through[:, None])
     weight = through
     clearness = np.array([there.clearness_per_mm for there in program.materials], dtype=np.float32)
-    for step in range(1, _LOOK_INTO):
-        sample = evaluate(program, points(wall_mm * step / _LOOK_INTO)[:, where])
-        passes = clearness[sample.material] ** (wall_mm / _LOOK_INTO)
+    for step in range(1, depths):
+        sample = evaluate(program, points(wall_mm * step / depths)[:, where])
+        passes = clearness[sample.material] ** (wall_mm / depths)
         seen += weight[:, None] * (1 - passes[:, None]) * coloured(program, sample)
         weight = weight * passes
     last = evaluate(program, points(wall_mm)[:, where])

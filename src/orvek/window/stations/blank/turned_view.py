@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterator
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.pictures import Pixels, Turning
 
 _SIDE, _UNROLLED_TALL, _ROWS = 24, 94, 360
-_WHILE_MOVING = 8  # dots of a picture while something is dragged are this many pixels wide and high
+_WHILE_MOVING = 6  # dots of a picture while something is dragged are this many pixels wide and high
 _DEGREES_A_PIXEL = 1.2
 
 
@@ -108,50 +108,58 @@ class TurnedView(QWidget):
             painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "the casting is an impression")
 
     def _seen(self, look: Callable[..., Any], columns: int, barrels: tuple[TurnedBarrel, ...]) -> Any:
-        """What the surface says of the barrels, as an array of `columns`; each of its dots is several while moving."""
-        if self._coarse == 1:
-            return look(self._plan, columns, _ROWS, barrels)
-        found = look(self._plan, math.ceil(columns / self._coarse), _ROWS // self._coarse, barrels)
-        if found is None:
-            return None
-        return found.repeat(self._coarse, axis=0).repeat(self._coarse, axis=1)[:, :columns]
+        """What the surface says of the barrels, as an array of `columns`, of fewer while something is dragged."""
+        return look(self._plan, math.ceil(columns / self._coarse), _ROWS // self._coarse, barrels)
 
     def _paint_turned(
         self, painter: QPainter, plan: Plan, pixels: Pixels, barrels: tuple[TurnedBarrel, ...], room: float
     ) -> None:
         """The same columns as below, so that what lies under one another is the same place on the bar."""
+        _, _, length, _ = bar_size(plan.layout)
+        width = self.width() - 2 * _SIDE
+        scale = width / length
+        widest = max(barrel.widest_mm for barrel in barrels)
+        across = min(scale, (room - 14) / widest)
+        rows = int(widest * across) + 3
+        top = (room - rows) / 2 + 2
+        for barrel in barrels:
+            tube, long = barrel.hole_mm * across * 0.98, (barrel.end_mm - barrel.start_mm) * scale
+            area = QRectF(_SIDE + barrel.start_mm * scale - 3, top + (rows - tube) / 2, long + 6, tube)
+            painter.fillRect(area, theme.BRASS)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self._coarse > 1)
+        for first, piece in self._pieces(pixels, barrels, length, across / self._coarse):
+            target = QRectF(_SIDE, top, piece.width() * self._coarse, piece.height() * self._coarse)
+            painter.drawImage(target.translated(first * self._coarse, 0), piece)
+        painter.setPen(theme.QUIET)
+        words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
+        painter.drawText(QRectF(_SIDE, room + 2, width, 18), Qt.AlignmentFlag.AlignLeft, words)
+        size = write(widest, Dimension.LENGTH, self._units)
+        painter.drawText(QRectF(_SIDE, room + 2, width, 18), Qt.AlignmentFlag.AlignRight, f"{size} at the widest")
+
+    def _pieces(
+        self, pixels: Pixels, barrels: tuple[TurnedBarrel, ...], length_mm: float, across: float
+    ) -> Iterator[tuple[int, QImage]]:
+        """Each barrel turned, as (its first column, its picture); `across` is in dots a mm."""
         import numpy as np
 
         from orvek.workpiece.pictures import turned, turning
 
-        _, _, length, _ = bar_size(plan.layout)
-        columns, scale = pixels.shape[1], pixels.shape[1] / length
-        widest = max(barrel.widest_mm for barrel in barrels)
-        across = min(scale, (room - 14) / widest)
-        rows = int(widest * across) + 3
+        columns = pixels.shape[1]
+        scale = columns / length_mm
+        rows = int(max(barrel.widest_mm for barrel in barrels) * across) + 3
         key = (barrels, columns, rows)
         if self._prepared is None or self._prepared[0] != key:
             z = (np.arange(columns) + 0.5) / scale
             radius = outline_mm(z.astype(np.float32), barrels, 0.0) * np.float32(across)
             self._prepared = (key, turning(radius, rows, theme.rgb(theme.PAPER)))
         prepared = self._prepared[1]
-        lean = self._seen(self._surface.lean, columns, barrels)
-        top = (room - rows) / 2 + 2
-        for barrel in barrels:
-            tube, long = barrel.hole_mm * across * 0.98, (barrel.end_mm - barrel.start_mm) * scale
-            area = QRectF(_SIDE + barrel.start_mm * scale - 3, top + (rows - tube) / 2, long + 6, tube)
-            painter.fillRect(area, theme.BRASS)
+        lean = self._seen(self._surface.lean, self.width() - 2 * _SIDE, barrels)
         for barrel in barrels:
             first, last = int(barrel.start_mm * scale), int(barrel.end_mm * scale) + 1
-            at = self._rotation + barrel.turned_deg
             leaning = None if lean is None else lean[:, first:last]
+            at = self._rotation + barrel.turned_deg
             piece = image_of(turned(pixels[:, first:last], prepared.part(first, last), at, leaning))
-            painter.drawImage(QPointF(_SIDE + first, top), _cut_out(piece, prepared.cover[:, first:last]))
-        painter.setPen(theme.QUIET)
-        words = f"Turned, seen from {self._rotation:.0f}° · drag up or down to roll"
-        painter.drawText(QRectF(_SIDE, room + 2, columns, 18), Qt.AlignmentFlag.AlignLeft, words)
-        size = write(widest, Dimension.LENGTH, self._units)
-        painter.drawText(QRectF(_SIDE, room + 2, columns, 18), Qt.AlignmentFlag.AlignRight, f"{size} at the widest")
+            yield first, _cut_out(piece, prepared.cover[:, first:last])
 
     def _paint_ends(self, painter: QPainter, plan: Plan, barrels: tuple[TurnedBarrel, ...], area: QRectF) -> None:
         """What is not turned is waste; the barrels' ends are marked in brass."""
