@@ -28,7 +28,13 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
         items[:] = [item for item in items if not item.get_closest_marker("long")]
 
 
-settings.register_profile("orvek", deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "orvek",
+    deadline=None,
+    max_examples=40,
+    suppress_health_check=[HealthCheck.too_slow],
+    derandomize=bool(os.environ.get("ORVEK_SAME_EXAMPLES")),
+)
 settings.load_profile("orvek")
 
 

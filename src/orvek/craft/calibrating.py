@@ -21,14 +21,15 @@ from orvek.errors import OutOfBoundsError
 Floats = NDArray[np.float64]
 
 # Standard deviations before anything was seen: ln rate, ln heat, energy in kJ/mol, ln film. Estimates.
+# Ln k2, activation energy as a part of it, ln heat, film: estimates, chosen so that 90 % means 90 %.
 PRIOR_SD = (0.27, 0.12, 5.0, 0.25)
 NAMES = ("rate", "heat", "energy", "film")
 READING_SD = 0.10  # of a gel time, as a fraction: an estimate of how well it is seen
-PEAK_SD_K = 5.0
+PEAK_SD_K = 5.0  # reading a peak with a probe: estimate
 FAR_OFF = 3.0  # standard deviations from what the model can still explain
 _MOST_HEAT = 0.5  # how far a family's heat may be off, as a logarithm: beyond it the label is misread
 _CELLS, _TOLERANCE = (10, 7), 1e-4
-_LONGEST_S = 30 * 86400.0
+_LONGEST_S = 30 * 86400.0  # where a search ends: no label is longer
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 
-GAS_J_MOL_K = 8.314462618
-ZERO_C_K = 273.15
+GAS_J_MOL_K = 8.314462618  # CODATA
+ZERO_C_K = 273.15  # definition
 _BRAKE_AHEAD_K, _BRAKE_WIDTH_K = 5.0, 4.0
 _LAMBDA = 0.45  # DiBenedetto's ratio of heat capacities; a usual value for epoxies, a guess for the others
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 # Workshop practice: a finished wall of 1.5 mm over the hole; below 0.5 mm little survives the lathe.
 # Finished walls over a tube, common workshop practice: slim pens are turned to 0.5 to 1 mm as a rule.
-WANTED_WALL_MM = 0.8
-THIN_WALL_MM = 0.5
-LEAST_WALL_MM = 0.3
+WANTED_WALL_MM = 0.8  # workshop practice; thinner walls are many pens' own and stand
+THIN_WALL_MM = 0.5  # workshop practice: cracks on pressing become usual
+LEAST_WALL_MM = 0.3  # estimate: less does not survive sanding
 # An estimate, until the boring drift is worked out: a bar this much larger than the barrel cleans up.
-CLEAN_UP_MARGIN_MM = 1.0
+CLEAN_UP_MARGIN_MM = 1.0  # workshop practice, across
 
 
 def finished_wall_mm(finished_diameter_mm: float, hole_diameter_mm: float) -> float:

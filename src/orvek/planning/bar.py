@@ -13,7 +13,7 @@ from orvek.planning.results import BarsPlan, Layout, Plan, TubePlace
 from orvek.workpiece.lengths import lengths_mm
 from orvek.workpiece.outline import TurnedBarrel
 
-USUAL_BAR_MM = (20.0, 20.0, 130.0)
+USUAL_BAR_MM = (20.0, 20.0, 130.0)  # what is shown until a pen or a mould says better: workshop practice
 
 
 def bar_size(layout: Layout | None) -> tuple[float, float, float, bool]:

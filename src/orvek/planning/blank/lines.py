@@ -35,10 +35,10 @@ class Showing:
     most_mm: float
 
 
-_WITHIN_MM = 3.0
-_STEP_MM = 0.1
-_ANGLES = 36
-_FINE_MM = 0.05
+_WITHIN_MM = 3.0  # of an end: where a line is seen to miss the lip
+_STEP_MM = 0.1  # how finely a line is looked for
+_ANGLES = 36  # how many sides are looked at
+_FINE_MM = 0.05  # how finely a width is measured
 # Steps that draw single lines across the bar. Strips and staves cross every end, slices come too close together to
 # keep them off, and a casting is an impression.
 LINE_KINDS = {"cut", "arc", "stack", "plug"}

@@ -9,7 +9,7 @@ from orvek.documents import InsertStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
-_GAUGE_ERROR_KPA = 3.0
+_GAUGE_ERROR_KPA = 3.0  # a dial gauge, and the weather: workshop practice
 _DRY_AND_SAFE = 0.5  # of the family's limit
 
 

@@ -16,7 +16,7 @@ from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
 
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
-_EDGE_K = 25.0
+_EDGE_K = 25.0  # estimate: a band of peaks this wide straddles a run-away
 _ABOVE_DEW_K = 2.0  # thermometers and hygrometers of a shop are no better
 
 

@@ -39,12 +39,12 @@ from orvek.quantities import Dimension, write
 Floats = NDArray[np.float64]
 _WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}
 _CORES = {"wood": WOOD, "brass": BRASS}
-_NORMAL_95 = 1.645
-_FRAMES = 72
-_POINTS = 400
+_NORMAL_95 = 1.645  # 95 % point of the normal distribution
+_FRAMES = 72  # moments of the section that can be looked at
+_POINTS = 400  # of a curve on the screen
 _ROUGHLY, _CLOSELY = 3e-4, 3e-5  # tolerances of the solver: for ranges and trials, and for the best course
-_RAMP_H = 2.0
-_DRAWS = 15
+_RAMP_H = 2.0  # how fast an oven or a shop warms: estimate
+_DRAWS = 15  # each is a whole week of one bar
 _FULL = 0.99  # of what it has after a week: then waiting changes nothing more
 _PEAK_ERROR_K = 5.0  # how closely a peak is known at best: an estimate
 _TACK_ENDS = 0.5  # of the way from gel to demould: an estimate of when a next layer no longer bonds by itself

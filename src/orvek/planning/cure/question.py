@@ -25,9 +25,9 @@ from orvek.planning.findings import Remedy
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, Units, write
 
-HORIZON_H = 168.0
+HORIZON_H = 168.0  # a week: who waits longer asks another resin
 READY_CURE = 0.90  # and Tg well above the shop: then it drills and turns cleanly (workshop practice)
-READY_ABOVE_K = 15.0
+READY_ABOVE_K = 15.0  # estimate, see docs/how/curing.md
 # Above these a mould suffers: estimates.
 WALL_LIMIT_C = {"silicone": 200.0, "HDPE": 80.0, "polypropylene": 100.0}
 Progress = Callable[[float], None]

@@ -17,8 +17,8 @@ from orvek.workpiece.lengths import sheet_mm
 
 _COARSE_MM = 0.3  # a line that is off by this is seen
 _BENDS = 0.015  # dry wood breaks at about 1 to 1.5 % (workshop practice)
-_KERF_OFF_MM = 0.05
-_GAP_MM = 0.15
+_KERF_OFF_MM = 0.05  # half of what still shows as a line: workshop practice
+_GAP_MM = 0.15  # what thick glue still hides: workshop practice
 HAND_SAW = Machine(
     name="Mitre box, by hand", kind="mitre box", kerf_mm=0.8, angle_step_deg=0.5, stop_step_mm=0.5, least_piece_mm=15
 )

@@ -21,9 +21,9 @@ from orvek.planning.results import Plan
 from orvek.quantities import Dimension, Units, write
 
 _UNITS = 10  # a millimetre
-_SECONDS = 3.0
+_SECONDS = 3.0  # how long a better layout is looked for
 _FITS_MM = 0.3  # a board this much thicker or thinner is the same
-MOST_PIECES = 80
+MOST_PIECES = 80  # beyond it no layout is found while somebody looks
 _OFFCUT_MM = 12.0  # narrower leftovers are not worth a word
 # A piece outweighs all boards, a square centimetre of board outweighs where the pieces lie on it.
 _PIECE_WORTH, _BOARD_WORTH = 10**14, 10**7

@@ -15,7 +15,7 @@ from orvek.documents import Barrel
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
-_TOUCHING_MM = 0.005
+_TOUCHING_MM = 0.005  # rounding
 
 
 def no_pen(plan: Plan) -> Iterator[Finding]:

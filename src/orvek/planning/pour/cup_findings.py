@@ -12,7 +12,7 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.pour.mixture import CupPlan, DosePlan
 from orvek.planning.results import Plan
 
-_SHARES_WITHIN_PCT = 0.1
+_SHARES_WITHIN_PCT = 0.1  # rounding of typed shares
 
 
 def shares(plan: Plan) -> Iterator[Finding]:

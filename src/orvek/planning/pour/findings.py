@@ -15,10 +15,10 @@ from orvek.planning.results import Plan
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, write
 
-_LABEL_MASS_FACTOR = 1.5
-_LABEL_WARMER_C = 3.0
-_COLD_SHOP_C = 16.0
-_DENSITY_DISAGREES = 0.05
+_LABEL_MASS_FACTOR = 1.5  # estimate: a cup this much larger than the label's sets noticeably sooner
+_LABEL_WARMER_C = 3.0  # estimate: about a quarter off a label's pot life
+_COLD_SHOP_C = 16.0  # workshop practice
+_DENSITY_DISAGREES = 0.05  # natural spread of a wood's density, one sd: textbook
 _NO_INSERT = Edit(("pour", "insert"), None)
 
 
