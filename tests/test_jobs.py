@@ -258,7 +258,7 @@ def test_a_used_board_with_holes_and_a_crack(tideline: Job, shop: Shop, tmp_path
 
 def test_a_bar_for_friday_is_poured_cured_and_drilled(tideline: Job, shop: Shop, tmp_path: Path) -> None:
     """From the conditions of the shop to the times on the card, and to a way that makes it possible."""
-    job = set_value(tideline, ("pour", "conditions"), tideline.pour.conditions.with_(drill_day="Monday", drill_h=8))
+    job = set_value(tideline, ("pour", "conditions"), tideline.pour.conditions.with_(drill_day="Saturday", drill_h=12))
     planned = carried(job, shop, tmp_path)
     question = cure_question(planned)
     assert question is not None

@@ -53,9 +53,9 @@ def inert(kinetics: Kinetics) -> Kinetics:
 
 
 WORKED = [
-    (COATING, bar_section(COATING, 20, 20), 22, 78.5, 83.6, 65.7, 89.0, 1.72, 0.907, 0.935),
-    (DEEP, bar_section(DEEP, 40, 40), 25, 459.8, 514.9, 44.9, 443, 19.1, 0.831, 0.914),
-    (COATING, cup_section(COATING, 100), 25, 35.0, 37.6, 165.1, 47.6, 0.668, 0.985, None),
+    (COATING, bar_section(COATING, 20, 20), 22, 78.5, 83.6, 65.7, 89.0, 1.72, 0.946, 0.978),
+    (DEEP, bar_section(DEEP, 40, 40), 25, 459.8, 514.9, 44.9, 443, 18.98, 0.835, 0.955),
+    (COATING, cup_section(COATING, 100), 25, 35.0, 37.6, 165.1, 47.6, 0.668, 0.987, None),
 ]
 
 
@@ -200,7 +200,7 @@ def test_walls_films_and_cores_take_heat_away() -> None:
     assert peak(wall=HDPE) < peak(wall=SILICONE) < peak(wall=PP)
     assert peak(film=2.0) < peak() < peak(film=0.5)
     assert peak(core=(BRASS, 0.2)) < peak(core=(WOOD, 0.2)) < peak()
-    assert peak(has_neighbours=True) > peak()
+    assert peak(row=3) > peak(row=2) > peak()
 
 
 @pytest.mark.parametrize(("kinetics", "rise"), [(COATING, 3), (DEEP, 3), (FAST, 16), (POLYESTER, 30)])
@@ -227,3 +227,32 @@ def test_the_families_say_that_their_numbers_are_guesses() -> None:
     for family in generic_families():
         assert family.cure is not None
         assert json.loads(family.model_dump_json())["cure"]["standing"] == "guess"
+
+
+def test_a_core_has_its_share_of_the_section_exactly() -> None:
+    for share in (0.07, 0.31, 0.6):
+        section = bar_section(COATING, 19, 23, core=(WOOD, share))
+        assert section.resin_g.sum() == pytest.approx(19 / 2 * 23 * (1 - share) * COATING.density / 1000, rel=1e-9)
+
+
+def test_bars_of_a_row_warm_one_another() -> None:
+    alone, pair, row = (
+        run(bar_section(COATING, 20, 20, row=n, cells=(10, 5)), COATING, 22, 0.3, 3e-4) for n in (1, 2, 5)
+    )
+    middle, *_, end = row.bars()
+    assert len(row.bars()) == 3
+    assert middle.peak()[0] > end.peak()[0] > alone.peak()[0]
+    assert middle.peak()[0] > pair.peak()[0] > alone.peak()[0]
+    # Two bars are alike: each has one side to the other, as the end of any row.
+    assert sum(one.section.resin_g.sum() for one in row.bars()) == pytest.approx(2.5 * alone.section.resin_g.sum() * 2)
+
+
+def test_the_film_takes_heat_from_every_side() -> None:
+    whole = bar_section(COATING, 20, 20, cells=(6, 4))
+    strong = bar_section(COATING, 20, 20, cells=(6, 4), film=2.0)
+    gained = (strong.outside / np.maximum(whole.outside, 1e-12))[whole.outside > 0]
+    assert (gained > 1.05).all()
+    ends = bar_section(COATING, 20, 20, cells=(6, 4), length_mm=100)
+    assert (ends.outside > whole.outside).all()
+    through = 1 / (1 / 10 + 0.008 / 0.22)
+    assert (ends.outside - whole.outside).sum() == pytest.approx(2 * through * (18 * 28e-6) / 100, rel=1e-6)

@@ -52,8 +52,8 @@ def cure_rows(plan: Plan, forecast: CureForecast, units: Units) -> tuple[CureRow
         bar = write(plan.job.pour.bubbles.pressure_bar, Dimension.PRESSURE, units)
         add(min(5.0, gel.low / 2), f"Pressure on, {bar}: before anything begins to gel")
     add(gel.best, "It gels: the first of it stops running", gel)
-    if pressure and math.isfinite(gelled.high):
-        add(gelled.high * 1.2, "Pressure off, not sooner; let it out slowly")
+    if pressure and forecast.pressure_off_min is not None:
+        add(forecast.pressure_off_min.best, "Pressure off, better late; let it out slowly", forecast.pressure_off_min)
     if there.layers > 1:
         add(gelled.best, f"Next layer, until {clock(there, forecast.tack_ends_min, 10)}; later scuff and wipe first")
     if forecast.demould_min is not None:

@@ -112,7 +112,7 @@ def _cure(plan: Plan) -> dict[str, Any] | None:
         return None
     times = {
         "gel_h": plan.cure.gel_min,
-        "pressure_off_h": plan.cure.gelled_min,
+        "pressure_off_h": plan.cure.pressure_off_min,
         "out_h": plan.cure.demould_min,
         "ready_h": plan.cure.ready_min,
     }

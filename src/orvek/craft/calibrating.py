@@ -21,7 +21,6 @@ from orvek.errors import OutOfBoundsError
 Floats = NDArray[np.float64]
 
 # Standard deviations before anything was seen: ln rate, ln heat, energy in kJ/mol, ln film. Estimates.
-# Ln k2, activation energy as a part of it, ln heat, film: estimates, chosen so that 90 % means 90 %.
 PRIOR_SD = (0.27, 0.12, 5.0, 0.25)
 NAMES = ("rate", "heat", "energy", "film")
 READING_SD = 0.10  # of a gel time, as a fraction: an estimate of how well it is seen

@@ -16,7 +16,9 @@ Floats = NDArray[np.float64]
 
 GAS_J_MOL_K = 8.314462618  # CODATA
 ZERO_C_K = 273.15  # definition
-_BRAKE_AHEAD_K, _BRAKE_WIDTH_K = 5.0, 4.0
+# A resin that cures in a room ends with its glass transition some 20 to 25 K above the room; a brake that takes hold
+# sooner would stall deep pours for ever. Plausible; nothing here has been compared with measured resin.
+_BRAKE_AHEAD_K, _BRAKE_WIDTH_K = 18.0, 6.0
 _LAMBDA = 0.45  # DiBenedetto's ratio of heat capacities; a usual value for epoxies, a guess for the others
 
 

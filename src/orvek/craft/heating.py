@@ -3,13 +3,15 @@
 Finite volumes on a rectangle of cells with series of half-cell conductances; time by `solve_ivp` BDF with the sparse
 pattern of the Jacobian. `bar_section` and `cup_section` make sections, `cure` runs one. Lengths in mm, times in s.
 
-Not modelled: the ends of a bar, a lid, air that warms in a pot, evaporation, an inhibitor's delay.
+Not modelled: a lid, air that warms in a pot, evaporation, an inhibitor's delay. What the ends
+of a bar lose is spread along it, so that its very middle is a little hotter than is said.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -26,6 +28,7 @@ SIDE, BOTTOM, TOP = 10.0, 6.0, 10.0
 CUP_SIDE, CUP_BOTTOM, CUP_TOP = 8.0, 6.0, 10.0
 CUP_DEPTH = 0.7  # of its diameter
 CUP_WALL_MM, CUP_WALL_K = 0.8, 0.2
+MOST_IN_A_ROW = 6  # further bars are too far from one another to matter while they cure
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +55,7 @@ class Section:
         resin_g: mass of resin in each cell, 0 elsewhere.
         links: (n, n) sparse, W/K between cells, rows adding up to zero.
         outside: W/K from each cell to the air.
+        bars: the columns of each bar in a row, from the middle of the row outwards; none in a cup.
     """
 
     shape: tuple[int, int]
@@ -61,11 +65,37 @@ class Section:
     resin_g: Floats
     links: Any
     outside: Floats
+    bars: tuple[slice, ...] = ()
 
     @property
     def is_resin(self) -> NDArray[np.bool_]:
         """Which cells hold resin."""
         return np.asarray(self.resin_g > 0)
+
+
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """The resin at one time: (cells,) temperatures, degrees of cure and shares."""
+
+    temperature_c: Floats
+    cure: Floats
+    weight: Floats
+
+    @property
+    def hottest_c(self) -> float:
+        """The hottest point."""
+        return float(self.temperature_c.max())
+
+    @property
+    def mean_cure(self) -> float:
+        """The mean degree of cure."""
+        return float(self.cure @ self.weight)
+
+    @property
+    def most_cure(self) -> float:
+        """The degree of cure that all but 5 % of the resin has passed."""
+        order = np.argsort(self.cure)
+        return float(self.cure[order][(np.cumsum(self.weight[order]) >= 0.05).argmax()])
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,6 +144,42 @@ class Run:
         steps = np.arange(len(self.cure))
         return self.cure[steps, place], self.cure_slope[steps, place]
 
+    def bars(self) -> tuple[Run, ...]:
+        """The same run seen by each bar of a row alone, from the middle of the row outwards."""
+        if len(self.section.bars) < 2:
+            return (self,)
+        rows, columns = self.section.shape
+        column = np.tile(np.arange(columns), rows)
+        found = []
+        for span in self.section.bars:
+            here = self.section.is_resin & (column >= span.start) & (column < span.stop)
+            kept = here[self.section.is_resin]
+            own = replace(self.section, resin_g=np.where(here, self.section.resin_g, 0.0), bars=(span,))
+            weight = self.weight[kept] / self.weight[kept].sum()
+            found.append(
+                replace(self, section=own, cure=self.cure[:, kept], cure_slope=self.cure_slope[:, kept], weight=weight)
+            )
+        return tuple(found)
+
+    def first_s(self, holds: Callable[[Moment], bool]) -> float | None:
+        """When something holds for the first time, to a second, by the cubics between the steps; None for never."""
+        step = next((n for n in range(len(self.time_s)) if holds(self._at_step(n))), None)
+        if step is None or step == 0:
+            return None if step is None else float(self.time_s[0])
+        low, high = float(self.time_s[step - 1]), float(self.time_s[step])
+        while high - low > 1.0:
+            middle = (low + high) / 2
+            low, high = (low, middle) if holds(self._between(step - 1, middle)) else (middle, high)
+        return high
+
+    def _at_step(self, n: int) -> Moment:
+        return Moment(self.temperature_c[n][self.section.is_resin], self.cure[n], self.weight)
+
+    def _between(self, n: int, t: float) -> Moment:
+        resin = self.section.is_resin
+        temperature = _cubic(self.time_s, self.temperature_c[:, resin], self.temperature_slope[:, resin], n, t)
+        return Moment(temperature, _cubic(self.time_s, self.cure, self.cure_slope, n, t), self.weight)
+
     def peak(self) -> tuple[float, float]:
         """The highest temperature in the resin and when, between the steps by their slopes."""
         resin = self.section.is_resin
@@ -131,40 +197,76 @@ def bar_section(
     floor_mm: float = 8.0,
     *,
     core: tuple[Stuff, float] | None = None,
-    has_neighbours: bool = False,
+    row: int = 1,
+    length_mm: float | None = None,
     film: float = 1.0,
     cells: tuple[int, int] = (20, 10),
 ) -> Section:
-    """Half the section of a bar in an open mould, from its middle to the outside of the wall, 1 mm long.
+    """The section of a row of bars in an open mould, 1 mm long, from the middle of the row to its outer wall.
 
     Args:
         kinetics: the resin.
-        width_mm, depth_mm: the bar.
-        wall, wall_mm, floor_mm: the mould.
-        core: what lies in the middle, and the share of the section it takes.
-        has_neighbours: other bars cure beside it, so that no heat leaves through the sides; the wall is theirs too.
+        width_mm, depth_mm: a bar.
+        wall, wall_mm, floor_mm: the mould; one wall stands between two bars.
+        core: what lies in the middle of each, and the share of its section; its cells are cut to that share exactly.
+        length_mm: of the bars; what leaves through their two ends is spread along them. None: endless bars.
+        row: how many bars stand side by side; more than `MOST_IN_A_ROW` cure like so many.
         film: factor on all film coefficients.
-        cells: rows and columns in the resin; wall and floor have as many as they need.
+        cells: rows and columns in half the width of a bar; wall and floor have as many as they need.
     """
     rows, columns = cells
-    wall_mm = wall_mm / 2 if has_neighbours else wall_mm
-    x_edges = _edges(width_mm / 2, columns, wall_mm)
-    floor = _edges(depth_mm, rows, floor_mm)
-    y_edges = np.sort(floor[-1] - floor)
-    stuff = np.zeros((len(y_edges) - 1, len(x_edges) - 1), dtype=int)  # 0 resin, 1 wall, 2 core
-    x, y = _middles(x_edges), _middles(y_edges)
-    stuff[:, x > width_mm / 2] = 1
-    stuff[y < floor_mm, :] = 1
-    if core is not None and core[1] > 0:
-        side = np.sqrt(min(core[1], 0.98))
-        inside = (x[None, :] < side * width_mm / 2) & (
-            np.abs(y[:, None] - floor_mm - depth_mm / 2) < side * depth_mm / 2
-        )
-        stuff[inside] = 2
+    side = math.sqrt(min(core[1], 0.98)) if core is not None and core[1] > 0 else 0.0
+    half = _spans(((1 - side) * width_mm / 2, columns), (side * width_mm / 2, columns))
+    band = _spans(((1 - side) * depth_mm / 2, rows), (side * depth_mm, rows), ((1 - side) * depth_mm / 2, rows))
+    between, floor = _wall(wall_mm, width_mm / 2 / columns), _wall(floor_mm, depth_mm / rows)
+    row = min(row, MOST_IN_A_ROW)
+    widths, starts, at = _half_row(row, width_mm, wall_mm, [*half, *half[::-1]], between)
+    x_edges = np.concatenate([[0.0], np.cumsum(widths)])
+    y_edges = np.concatenate([[0.0], np.cumsum([*floor, *band])])
+    x, y = _middles(x_edges), _middles(y_edges) - floor_mm - depth_mm / 2
+    stuff = np.ones((len(y), len(x)), dtype=int)  # 0 resin, 1 wall, 2 core
+    for middle in at:
+        off = np.abs(x - middle)
+        stuff[np.ix_(y > -depth_mm / 2, off < width_mm / 2)] = 0
+        stuff[np.ix_(np.abs(y) < side * depth_mm / 2, off < side * width_mm / 2)] = 2
     resin = Stuff(kinetics.conductivity, kinetics.density, kinetics.heat_capacity)
-    kinds = (resin, wall, core[0] if core else wall)
-    sides = (0.0, 0.0 if has_neighbours else 1000 / (SIDE * film), 1000 / (BOTTOM * film), 1000 / (TOP * film))
-    return _section(x_edges, y_edges, stuff, kinds, sides, is_round=False)
+    made = _section(
+        x_edges,
+        y_edges,
+        stuff,
+        (resin, wall, core[0] if core else wall),
+        (0.0, 1000 / (SIDE * film), 1000 / (BOTTOM * film), 1000 / (TOP * film)),
+        is_round=False,
+    )
+    if length_mm is None:
+        return replace(made, bars=tuple(starts))
+    through = 1 / (1 / (SIDE * film) + wall_mm / 1000 / wall.conductivity)  # W/(m2 K), film and wall in series
+    area_mm2 = (np.diff(y_edges)[:, None] * np.diff(x_edges)[None, :]).ravel()
+    ends = 2 * through * area_mm2 * 1e-6 / length_mm
+    return replace(made, bars=tuple(starts), outside=made.outside + ends)
+
+
+def _half_row(
+    row: int, width_mm: float, wall_mm: float, bar: list[float], wall: list[float]
+) -> tuple[list[float], list[slice], list[float]]:
+    """Widths of the cells from the middle of a row outwards, each bar's columns, and where the bars' middles lie.
+
+    A row of an odd number begins in the middle of a bar, one of an even number in the middle of a wall.
+    """
+    widths: list[float] = []
+    found, at = [], []
+    for n in range(math.ceil(row / 2)):
+        if n == 0 and row % 2 == 1:
+            own, before = bar[len(bar) // 2 :], []
+        elif n == 0:
+            own, before = bar, _wall(wall_mm / 2, 2 * wall[0] if wall else 1.0)
+        else:
+            own, before = bar, wall
+        widths += before
+        found.append(slice(len(widths), len(widths) + len(own)))
+        at.append(sum(widths) + (width_mm / 2 if len(own) == len(bar) else 0.0))
+        widths += own
+    return [*widths, *wall], found, at
 
 
 def cup_section(kinetics: Kinetics, mass_g: float, *, film: float = 1.0, cells: tuple[int, int] = (14, 10)) -> Section:
@@ -288,9 +390,14 @@ def summit(time: Floats, values: Floats, slopes: Floats) -> tuple[float, float]:
 
 
 def _hermite(time: Floats, values: Floats, slopes: Floats, n: int, t: float) -> float:
+    return float(_cubic(time, values, slopes, n, t))
+
+
+def _cubic(time: Floats, values: Floats, slopes: Floats, n: int, t: float) -> Floats:
+    """Between two steps of the solver, by values and slopes: (steps, …) to (…)."""
     step = time[n + 1] - time[n]
     u = (t - time[n]) / step
-    return float(
+    return np.asarray(
         (1 + 2 * u) * (1 - u) ** 2 * values[n]
         + u * (1 - u) ** 2 * step * slopes[n]
         + u * u * (3 - 2 * u) * values[n + 1]
@@ -306,13 +413,20 @@ def _gelled(count: int, gel: float) -> Callable[[float, Floats], float]:
     return event
 
 
-def _edges(inner_mm: float, count: int, outer_mm: float) -> Floats:
-    """Edges of even cells inside, and of cells about as wide, at least three, in what lies around."""
-    step = inner_mm / count
-    around = max(3, round(outer_mm / (2 * step))) if outer_mm > 0 else 0
-    return np.concatenate(
-        [np.linspace(0, inner_mm, count + 1), inner_mm + np.arange(1, around + 1) * outer_mm / max(around, 1)]
-    )
+def _spans(*spans: tuple[float, int]) -> list[float]:
+    """Widths of even cells over spans that lie side by side, as (mm, cells of the whole); at least two in each."""
+    whole = sum(length for length, _ in spans)
+    found: list[float] = []
+    for length, cells in spans:
+        count = max(2, round(cells * length / whole)) if length < whole else cells
+        found += [length / count] * (count if length > 0 else 0)
+    return found
+
+
+def _wall(thickness_mm: float, cell_mm: float) -> list[float]:
+    """Widths of the cells in a wall, about twice as wide as those beside it, at least three."""
+    count = max(3, round(thickness_mm / (2 * cell_mm))) if thickness_mm > 0 else 0
+    return [thickness_mm / max(count, 1)] * count
 
 
 def _middles(edges: Floats) -> Floats:

@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+import json
 import math
 from dataclasses import replace
+from pathlib import Path
+from typing import Any
 
+import numpy as np
 import pytest
 
+from orvek.craft.calibrating import PRIOR_SD
 from orvek.documents import BarMould, CureLog, Job, Known, Shop, deeds, first_shop
 from orvek.documents.deeds import set_value
 from orvek.planning import Severity, apply_remedy, plan, with_answer
 from orvek.planning.cure.findings import answer
-from orvek.planning.cure.forecast import air_over_time, cure_forecast
+from orvek.planning.cure.forecast import calibrated, cure_forecast
 from orvek.planning.cure.question import CureForecast, CureQuestion, clock, cure_question
+from orvek.planning.cure.running import air_over_time, cast
 
 
 def asked(job: Job, shop: Shop) -> CureQuestion:
@@ -47,7 +53,7 @@ def test_every_figure_is_a_range(told: dict[str, CureForecast], tideline: Job, s
     assert len(forecast.cup_lives_min) == 2
     heavy, light = forecast.cup_lives_min
     assert heavy.best < light.best, "the larger cup sets first"
-    assert "Sunday" not in answer(forecast)
+    assert "you want to drill" not in answer(forecast)
     assert forecast.curve is not None
     assert (forecast.curve.hottest_low_c <= forecast.curve.hottest_c + 1e-9).all()
     assert (forecast.curve.mean <= forecast.curve.mean_high + 1e-9).all()
@@ -164,3 +170,65 @@ def test_the_clock_goes_round_the_week(tideline: Job) -> None:
 
 def test_what_is_missing_asks_nothing(shop: Shop) -> None:
     assert cure_question(plan(Job(), shop)) is None
+
+
+WINDOWS = json.loads((Path(__file__).parent / "practice_windows.json").read_text())["cases"]
+
+
+def in_a_tray(tideline: Job, shop: Shop, family: str, cavities: int, shop_c: float = 21.0) -> CureQuestion:
+    resin = next(one for one in first_shop().resins if one.family == family)
+    tray = BarMould(name="Tray", cavities=cavities, length_mm=135, width_mm=20, depth_mm=20, wall="HDPE")
+    job = deeds.choose_mould(deeds.choose_resin(tideline, resin), tray)
+    job = set_value(set_value(job, ("batch", "pens_wanted"), 5), ("blank", "tube_starts_mm"), ())
+    job = set_value(job, ("pour", "most_bars_at_once"), None)
+    return asked(set_value(job, ("batch", "shop_temperature_c"), shop_c), shop)
+
+
+@pytest.mark.parametrize("case", WINDOWS, ids=[f"{case['family']} at {case['shop_c']}" for case in WINDOWS])
+def test_generic_families_cure_as_practice_has_it(case: dict[str, Any], tideline: Job, shop: Shop) -> None:
+    """Windows of practice, wide on purpose; gel, pressure off, out and ready come in this order, in every range."""
+    question = in_a_tray(tideline, shop, case["family"], 6, float(case["shop_c"]))
+    assert question.side_by_side == 6
+    best = cast(question, calibrated(question), lambda _part: None)
+    for name, after_min in (("out_h", best.out_min), ("ready_h", best.ready_min)):
+        low, high = case[name]
+        assert low <= after_min / 60 <= high
+    assert best.gel_min < best.pressure_off_min <= best.out_min <= best.ready_min
+
+
+def test_nine_times_in_ten_is_nine_times_in_ten(tideline: Job, shop: Shop) -> None:
+    """Makers whose resins lie as far from the family's as the priors have it: how often is the range right?"""
+    question = in_a_tray(tideline, shop, "fast polyurethane", 1)
+    forecast, fit = cure_forecast(question), calibrated(question)
+    bands = (forecast.gel_min, forecast.pressure_off_min, forecast.demould_min, forecast.ready_min, forecast.peak_c)
+    chance, held = np.random.default_rng(3), 0
+    makers = 40
+    for _ in range(makers):
+        truth = cast(question, fit, lambda _part: None, step=chance.normal(size=4) * PRIOR_SD)
+        seen = (truth.gel_min, truth.pressure_off_min, truth.out_min, truth.ready_min, truth.peak_c)
+        held += sum(band.low <= value <= band.high for band, value in zip(bands, seen, strict=True) if band)
+    assert 0.82 <= held / makers / len(bands) <= 0.97
+    assert all(one is not None for one in bands)
+
+
+def test_a_label_that_stays_longer_in_the_mould_is_believed(tideline: Job, shop: Shop) -> None:
+    question = in_a_tray(tideline, shop, "quick coating epoxy", 1)
+    patient = replace(question, label_out=(20 * 60.0, 10.0, 25.0))
+    plain, longer = (cure_forecast(one).demould_min for one in (question, patient))
+    assert plain is not None
+    assert longer is not None
+    assert longer.best > 1.5 * plain.best
+    hasty = cure_forecast(replace(question, label_out=(40.0, 10.0, 25.0))).demould_min
+    assert hasty is not None
+    assert hasty.best == pytest.approx(plain.best, rel=0.01)
+
+
+def test_a_hot_bar_is_never_ready(tideline: Job, shop: Shop) -> None:
+    question = in_a_tray(tideline, shop, "unsaturated polyester", 2)
+    casting = cast(question, calibrated(question), lambda _part: None)
+    run = casting.hottest
+    cured = run.reached_s(0.95)
+    assert cured is not None
+    at = np.interp(casting.ready_min * 60, run.time_s, run.resin_c().max(axis=1))
+    assert casting.ready_min * 60 > 1.5 * cured, "it waits until it is cool"
+    assert at <= 21 + 8.2

@@ -84,6 +84,9 @@ class Resin(Document):
     demould_min: Annotated[Known, within(1, 20000)] | None = known(
         "Out of the mould after", Dimension.DURATION, low=1, high=20000, default=None, hint="If the label gives it"
     )
+    demould_thick_mm: float = measure(
+        "… in a casting of", Dimension.LENGTH, low=1, high=200, default=10, hint="The thickness that this time is for"
+    )
     price_per_kg: Annotated[Known, within(0, 10000)] | None = known(
         "Price a kg", Dimension.PRICE, low=0, high=10000, default=None
     )

@@ -16,6 +16,7 @@ from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
 
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
+_IN_MINUTES = 120.0  # times of fast resins are told in minutes, by a bench timer
 _EDGE_K = 25.0  # estimate: a band of peaks this wide straddles a run-away
 _ABOVE_DEW_K = 2.0  # thermometers and hygrometers of a shop are no better
 
@@ -56,11 +57,14 @@ def _ready(forecast: CureForecast, band: Band, to: str = "") -> str:
 
 
 def _when(forecast: CureForecast, band: Band) -> str:
+    """A time with its range: fast resins in minutes from the pour, slow ones by the clock, slower ones by half days."""
     there = forecast.question.conditions
     if math.isinf(band.low):
         return "not within a week"
     if math.isinf(band.best):
         return f"{clock(there, band.low, 60)} at the earliest"
+    if band.best < _IN_MINUTES and band.high < 2 * _IN_MINUTES:
+        return f"after {band.best:.0f} min ({band.low:.0f} to {band.high:.0f})"
     step = 60 if band.high - band.low > _ROUGH_MIN else 10
     low, best = clock(there, band.low, step), clock(there, band.best, step)
     if math.isinf(band.high):

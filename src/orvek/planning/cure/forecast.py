@@ -1,53 +1,41 @@
 """The cure forecast: slow, so it is made in the background. `cure_forecast(question, progress)` gives the answer.
 
-The best course is computed closely; then a few draws of what the calibration leaves open are computed roughly, and
-every figure comes with its range over them, from 5 to 95 %.
+The best course is computed closely; then what the calibration leaves open is moved, axis by axis, to where it lies one
+time in twenty, and every figure comes with its range from 5 to 95 %.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.craft.air import dew_point_c
 from orvek.craft.calibrating import PRIOR_SD, Fit, Observation, cup_gel_s, from_label, refit
 from orvek.craft.curing import Kinetics
-from orvek.craft.heating import BRASS, HDPE, PP, SILICONE, WOOD, Run, bar_section, cure
-from orvek.documents import Conditions, Cure
+from orvek.craft.heating import HDPE, Run, bar_section, cure
+from orvek.documents import Cure
 from orvek.errors import OrvekError
-from orvek.planning.cure.question import (
-    HORIZON_H,
-    READY_ABOVE_K,
-    READY_CURE,
-    Band,
-    CureForecast,
-    CureQuestion,
-    Curve,
-    Frames,
-    Progress,
-    clock,
-)
-from orvek.planning.findings import Edit, Remedy
-from orvek.quantities import Dimension, write
+from orvek.planning.cure.casting import TACK_ENDS, Casting, minutes
+from orvek.planning.cure.question import Band, CureForecast, CureQuestion, Curve, Frames, Progress
+from orvek.planning.cure.remedies import cooler, sooner
+from orvek.planning.cure.running import CLOSELY, ROUGHLY, air_over_time, cast
 
 Floats = NDArray[np.float64]
-_WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}
-_CORES = {"wood": WOOD, "brass": BRASS}
 _NORMAL_95 = 1.645  # 95 % point of the normal distribution
+_WALL_CELLS = 4  # of the wall on each side that a picture of the section shows
 _FRAMES = 72  # moments of the section that can be looked at
 _POINTS = 400  # of a curve on the screen
-_ROUGHLY, _CLOSELY = 3e-4, 3e-5  # tolerances of the solver: for ranges and trials, and for the best course
-_RAMP_H = 2.0  # how fast an oven or a shop warms: estimate
-_DRAWS = 15  # each is a whole week of one bar
+_AXES = 4  # rate, heat, energy and film, in the directions in which they are known apart
+_MOST_DEMOULD = 0.97  # a label that opens the mould later than that speaks of something else
+# All axes at once, half as far each, which is as likely together: one half of the corners of a cube in four dimensions.
+_CORNERS = tuple((a, b, c, a * b * c) for a in (-1, 1) for b in (-1, 1) for c in (-1, 1))
+Pair = tuple[Casting, Casting]  # one axis, moved up and down
 _FULL = 0.99  # of what it has after a week: then waiting changes nothing more
-_PEAK_ERROR_K = 5.0  # how closely a peak is known at best: an estimate
-_TACK_ENDS = 0.5  # of the way from gel to demould: an estimate of when a next layer no longer bonds by itself
 
 
 def cure_forecast(
@@ -60,20 +48,33 @@ def cure_forecast(
     `progress` is told a part from 0 to 1 and may raise to end the work; `early` gets the courses before ways out have
     been tried.
     """
-    tell = progress or (lambda _part: None)
+    done = [0.0]
+
+    def tell(part: float) -> None:
+        """How far it is; a part below what has been told says only that it goes on."""
+        done[0] = max(done[0], part)
+        if progress is not None:
+            progress(done[0])
+
     try:
         tell(0.02)
         fit = calibrated(question)
     except OrvekError as error:
         return CureForecast(question, problem=str(error))
     tell(0.1)
-    best = _run(question, fit.kinetics, fit.film, tell, 0.1, 0.2, _CLOSELY)
-    runs = []
-    for n, step in enumerate(_draws(fit)):
-        kinetics, film = fit.moved(step)
-        low, high = (0.2 + 0.65 * (n + k) / _DRAWS for k in (0, 1))
-        runs.append(_run(question, kinetics, film, tell, low, high))
-    forecast = _answer(question, fit, best, runs)
+    demould = _demould(question, fit)
+    best = cast(question, fit, tell, demould=demould, tolerance=CLOSELY)
+    tell(0.2)
+    pairs: list[Pair] = []
+    for n, step in enumerate(_steps(fit)):
+        one, other = (cast(question, fit, tell, step=way * step, demould=demould) for way in (1, -1))
+        tell(0.2 + 0.3 * (n + 1) / _AXES)
+        pairs.append((one, other))
+    corners = []
+    for n, signs in enumerate(_CORNERS):
+        corners.append(cast(question, fit, tell, step=np.array(signs) / 2 @ np.array(_steps(fit)), demould=demould))
+        tell(0.5 + 0.35 * (n + 1) / len(_CORNERS))
+    forecast = _answer(question, fit, best, pairs, corners)
     if early is not None:
         early(forecast)
     lives = _cup_lives(question, fit, tell)
@@ -81,8 +82,8 @@ def cure_forecast(
     tell(0.9)
     return replace(
         forecast,
-        remedies=_sooner(question, fit, forecast, tell),
-        cooler=_cooler(question, fit, forecast, tell),
+        remedies=sooner(question, fit, forecast, tell, demould),
+        cooler=cooler(question, fit, forecast, tell, demould),
     )
 
 
@@ -109,116 +110,59 @@ def _calibrated(calibration: tuple[Any, ...]) -> Fit:
     return refit(fit, seen)
 
 
-def air_over_time(question: CureQuestion) -> tuple[Floats, Floats]:
-    """Corners of the air's temperature: hours since pouring and °C, with ramps of two hours between levels."""
-    there = question.conditions
-    hours = np.unique(
-        np.concatenate([[0.0, HORIZON_H], *(_switches(there, day) for day in range(8)), _warm_corners(there)])
-    )
-    hours = hours[(hours >= 0) & (hours <= HORIZON_H)]
-    return hours, np.array([_level(question, hour) for hour in hours])
+def _demould(question: CureQuestion, fit: Fit) -> float:
+    """The degree of cure at which it leaves the mould: the family's, or what the label's own time comes to."""
+    if question.label_out is None:
+        return fit.kinetics.demould
+    return max(fit.kinetics.demould, _cured_by_label(question.calibration, question.label_out))
 
 
-def _switches(there: Conditions, day: int) -> Floats:
-    if there.night_c is None:
-        return np.array([])
-    at = [there.night_to_h, there.night_to_h + _RAMP_H, there.night_from_h, there.night_from_h + _RAMP_H]
-    return np.array([24 * day + hour - there.poured_h for hour in at])
+@lru_cache(maxsize=32)
+def _cured_by_label(calibration: tuple[Any, ...], label_out: tuple[float, float, float]) -> float:
+    """How far a sheet of the label's thickness is cured when the label opens the mould."""
+    after_min, thick_mm, at_c = label_out
+    kinetics = _calibrated(calibration).kinetics
+    section = bar_section(kinetics, 8 * thick_mm, thick_mm, HDPE, cells=(10, 8))
+    run = cure(section, kinetics, lambda _t: at_c, (at_c, at_c), after_min * 60, tolerance=ROUGHLY)
+    return min(_MOST_DEMOULD, float(run.mean_cure[-1]))
 
 
-def _warm_corners(there: Conditions) -> Floats:
-    if there.warm_c is None:
-        return np.array([])
-    start, end = there.warm_after_min / 60, (there.warm_after_min + there.warm_min) / 60
-    return np.array([start, start + _RAMP_H, end, end + _RAMP_H])
-
-
-def _level(question: CureQuestion, hour: float) -> float:
-    """The air at an hour since pouring; exact at the corners, where ramps begin and end."""
-    there = question.conditions
-    level = question.shop_c
-    if there.night_c is not None:
-        of_day = (there.poured_h + hour) % 24
-        ramps = (there.night_to_h, there.night_to_h + _RAMP_H, there.night_from_h, there.night_from_h + _RAMP_H)
-        levels = (there.night_c, question.shop_c, question.shop_c, there.night_c)
-        level = float(np.interp(of_day, ramps, levels))
-    if there.warm_c is not None:
-        start, end = there.warm_after_min / 60, (there.warm_after_min + there.warm_min) / 60
-        part = float(np.interp(hour, (start, start + _RAMP_H, end, end + _RAMP_H), (0, 1, 1, 0)))
-        level += part * (there.warm_c - level)
-    return level
-
-
-def _run(
-    question: CureQuestion,
-    kinetics: Kinetics,
-    film: float,
-    tell: Progress,
-    low: float,
-    high: float,
-    tolerance: float = _ROUGHLY,
-) -> Run:
-    there, shop = question.conditions, question.shop_c
-    core = (_CORES[question.core], question.core_share) if question.core_share > 0 else None
-    section = bar_section(
-        kinetics,
-        question.width_mm,
-        question.depth_mm,
-        _WALLS[question.wall],
-        question.wall_mm,
-        question.floor_mm,
-        core=core,
-        has_neighbours=question.has_neighbours,
-        film=film,
-    )
-    hours, levels = air_over_time(question)
-    changes = bool(np.ptp(levels) > 0)
-    # The work goes with the logarithm of the time.
-    scale = math.log1p(HORIZON_H * 60)
-    return cure(
-        section,
-        kinetics,
-        (lambda t: float(np.interp(t / 3600, hours, levels))) if changes else (lambda _t: shop),
-        (there.parts_c if there.parts_c is not None else shop, there.mould_c if there.mould_c is not None else shop),
-        HORIZON_H * 3600,
-        longest_step_s=3600.0 if changes else np.inf,
-        tolerance=tolerance,
-        progress=lambda t: tell(low + (high - low) * min(1.0, math.log1p(t / 60) / scale)),
-    )
-
-
-def _draws(fit: Fit) -> list[Floats]:
-    """Evenly spread draws of what is not known, the same ones every time."""
-    from scipy.stats import norm, qmc
-
+def _steps(fit: Fit) -> list[Floats]:
+    """What is not known, axis by axis of its covariance: how far each lies off one time in twenty."""
     values, vectors = np.linalg.eigh(fit.covariance)
-    even = qmc.Sobol(4, seed=7).random(_DRAWS + 1)[1:]
-    return list(norm.ppf(np.clip(even, 0.01, 0.99)) @ (vectors * np.sqrt(np.maximum(values, 0))).T)
+    return list((vectors * np.sqrt(np.maximum(values, 0)) * _NORMAL_95).T)
 
 
-def _answer(question: CureQuestion, fit: Fit, best: Run, runs: list[Run]) -> CureForecast:
-    there, kinetics = question.conditions, fit.kinetics
-    wait = _waits_min(question, best, kinetics)
-    gel = _band(lambda run: _minutes(run.reached_s(kinetics.gel, "first")), best, runs)
-    ready = ready_cure(kinetics, question.shop_c)
+def _answer(question: CureQuestion, fit: Fit, best: Casting, pairs: list[Pair], corners: list[Casting]) -> CureForecast:
+    there = question.conditions
     wanted = there.drill_after_h
-    times = _times(best)
+    band = partial(_band, best=best, pairs=pairs, corners=corners)
+    start = there.parts_c if there.parts_c is not None else question.shop_c
+    most_c = start + fit.kinetics.adiabatic_rise_k() * math.exp(_NORMAL_95 * float(fit.sd[1]))
+    peak = band(lambda one: one.peak_c)
+    tack = fit.kinetics.gel + TACK_ENDS * (fit.kinetics.demould - fit.kinetics.gel)
+    slow = best.slowest
+    times = _in_order(
+        band(lambda one: one.gel_min, is_time=True),
+        band(lambda one: one.pressure_off_min, is_time=True),
+        band(lambda one: one.out_min, is_time=True),
+        band(lambda one: one.ready_min, is_time=True),
+    )
     return CureForecast(
         question,
-        curve=_curve(question, times, best, runs),
-        frames=_frames(best),
-        gel_min=gel,
-        gelled_min=_band(lambda run: _minutes(run.reached_s(kinetics.gel)), best, runs),
-        tack_ends_min=_minutes(best.reached_s(kinetics.gel + _TACK_ENDS * (kinetics.demould - kinetics.gel))),
-        full_min=_minutes(best.reached_s(_FULL * float(best.mean_cure[-1]))) + wait,
-        peak_c=_band(lambda run: run.peak()[0], best, runs),
-        peak_min=best.peak()[1] / 60,
-        demould_min=_later(_band(lambda run: _minutes(run.reached_s(kinetics.demould, "most")), best, runs), wait),
-        ready_min=_later(_band(lambda run: _minutes(run.reached_s(ready)), best, runs), wait),
-        cure_when_drilled=(
-            None if wanted is None else _band(lambda run: _cure_at(run, (wanted * 60 - wait) * 60), best, runs)
-        ),
-        cure_at_end=_band(lambda run: float(run.mean_cure[-1]), best, runs),
+        curve=_curve(question, best, pairs),
+        frames=_frames(best.hottest),
+        gel_min=times[0],
+        gelled_min=band(lambda one: one.gelled_min, is_time=True),
+        pressure_off_min=times[1],
+        tack_ends_min=minutes(slow.reached_s(tack)),
+        full_min=minutes(slow.reached_s(_FULL * float(slow.mean_cure[-1]))) + best.wait_min,
+        peak_c=Band(peak.low, peak.best, max(peak.best, min(peak.high, most_c))),
+        peak_min=best.hottest.peak()[1] / 60,
+        demould_min=times[2],
+        ready_min=times[3],
+        cure_when_drilled=None if wanted is None else _share(band(lambda one: one.cure_at(wanted * 60))),
+        cure_at_end=_share(band(lambda one: one.cure_at_end)),
         rate_sd=(PRIOR_SD[0], float(fit.sd[0])),
         far=tuple(
             one for one in question.log if any((o.mass_g, o.gel_min) == (one.mass_g, one.gel_min) for o in fit.far)
@@ -226,45 +170,51 @@ def _answer(question: CureQuestion, fit: Fit, best: Run, runs: list[Run]) -> Cur
     )
 
 
-def ready_cure(kinetics: Kinetics, shop_c: float) -> float:
-    """The degree of cure at which it drills cleanly: 0.90, and more where the glass transition asks for it."""
-    cures = np.linspace(0, 1, 2001)
-    glassy = cures[kinetics.glass_c(cures) >= shop_c + READY_ABOVE_K]
-    return max(READY_CURE, float(glassy[0]) if glassy.size else 1.0)
+def _in_order(*bands: Band) -> list[Band]:
+    """Ranges of times of which none comes before the one before it."""
+    found: list[Band] = []
+    for band in bands:
+        last = found[-1] if found else band
+        found.append(Band(max(last.low, band.low), max(last.best, band.best), max(last.high, band.high)))
+    return found
 
 
-def _minutes(seconds: float | None) -> float:
-    return math.inf if seconds is None else seconds / 60
+def _share(band: Band) -> Band:
+    return Band(max(0.0, band.low), band.best, min(1.0, band.high))
 
 
-def _cure_at(run: Run, seconds: float) -> float:
-    return float(np.interp(seconds, run.time_s, run.mean_cure)) if seconds > 0 else 0.0
+def _band(
+    of: Callable[[Casting], float], best: Casting, pairs: list[Pair], corners: list[Casting], *, is_time: bool = False
+) -> Band:
+    """A figure of the best course with its range from 5 to 95 %: what each axis does to it, added as squares.
+
+    Times are added in their logarithms: a rate twice as high is half the time. What all axes together bring about is
+    in the range too: where one thing waits for another (cure, then cooling), no axis alone shows the end.
+    """
+    added = _added_up(of, best, pairs, is_time=is_time)
+    ends = [of(one) for one in corners]
+    return Band(min(added.low, *ends), added.best, max(added.high, *ends))
 
 
-def _waits_min(question: CureQuestion, best: Run, kinetics: Kinetics) -> float:
-    """How long the layers before the last one take."""
-    if question.conditions.layers == 1:
-        return 0.0
-    gel = _minutes(best.reached_s(kinetics.gel))
-    ends = _minutes(best.reached_s(kinetics.gel + _TACK_ENDS * (kinetics.demould - kinetics.gel)))
-    return (question.conditions.layers - 1) * (gel + min(ends, 2 * gel)) / 2
+def _added_up(of: Callable[[Casting], float], best: Casting, pairs: list[Pair], *, is_time: bool) -> Band:
+    middle = of(best)
+    found = [(of(one), of(other)) for one, other in pairs]
+    if not is_time:
+        low, high = _spread(middle, found)
+        return Band(float(low), middle, float(high))
+    finite = [value for pair in found for value in pair if math.isfinite(value)]
+    if math.isinf(middle):
+        return Band(min(finite, default=math.inf), middle, math.inf)
+    logs = [(math.log(max(one, 1e-6)), math.log(max(other, 1e-6))) for one, other in found]
+    low, high = _spread(math.log(max(middle, 1e-6)), logs)
+    return Band(math.exp(low), middle, math.exp(high))
 
 
-def _later(band: Band, by_min: float) -> Band:
-    return Band(band.low + by_min, band.best + by_min, band.high + by_min)
-
-
-def _band(of: Callable[[Run], float], best: Run, runs: list[Run]) -> Band:
-    """A figure of the best course, and its range over the draws: from 5 to 95 %."""
-    middle, found = of(best), sorted(of(run) for run in runs)
-    return Band(min(middle, _quantile(found, 0.05)), middle, max(middle, _quantile(found, 0.95)))
-
-
-def _quantile(ordered: list[float], part: float) -> float:
-    """Linear between the draws; infinite as soon as an infinite one takes part."""
-    place = part * (len(ordered) - 1)
-    low, high = ordered[math.floor(place)], ordered[math.ceil(place)]
-    return high if math.isinf(high) else low + (high - low) * (place - math.floor(place))
+def _spread(middle: Any, found: Sequence[tuple[Any, Any]]) -> tuple[Any, Any]:
+    """How far below and above the middle it comes; for numbers or whole courses."""
+    below = sum(np.square(np.maximum(0.0, middle - np.minimum(one, other))) for one, other in found)
+    above = sum(np.square(np.maximum(0.0, np.maximum(one, other) - middle)) for one, other in found)
+    return middle - np.sqrt(below), middle + np.sqrt(above)
 
 
 def _times(best: Run) -> Floats:
@@ -272,53 +222,59 @@ def _times(best: Run) -> Floats:
     return np.concatenate([[0.0], np.geomspace(60.0, best.time_s[-1], _POINTS)])
 
 
-def _curve(question: CureQuestion, times: Floats, best: Run, runs: list[Run]) -> Curve:
+def _curve(question: CureQuestion, best: Casting, pairs: list[Pair]) -> Curve:
+    hot, slow = best.hottest, best.slowest
+    times = _times(hot)
+
     def course(run: Run, values: Floats) -> Floats:
         return np.interp(times, run.time_s, values)
 
-    def spread(of: Callable[[Run], Floats]) -> tuple[Floats, Floats, Floats]:
-        middle = course(best, of(best))
-        every = np.array([course(run, of(run)) for run in runs])
-        low, high = np.quantile(every, (0.05, 0.95), axis=0)
-        return middle, np.minimum(middle, low), np.maximum(middle, high)
+    def hottest(one: Casting) -> Floats:
+        return np.asarray(np.max([course(run, run.resin_c().max(axis=1)) for run in one.bars], axis=0))
 
-    hottest, hot_low, hot_high = spread(lambda run: run.resin_c().max(axis=1))
-    mean, mean_low, mean_high = spread(lambda run: run.mean_cure)
+    def mean(one: Casting) -> Floats:
+        return np.asarray(np.min([course(run, run.mean_cure) for run in one.bars], axis=0))
+
+    def spread(of: Callable[[Casting], Floats]) -> tuple[Floats, Floats, Floats]:
+        middle = of(best)
+        return (middle, *_spread(middle, [(of(one), of(other)) for one, other in pairs]))
+
+    heat, heat_low, heat_high = spread(hottest)
+    cured, cured_low, cured_high = spread(mean)
     hours, levels = air_over_time(question)
+    coldest = course(slow, slow.resin_c().min(axis=1))
     return Curve(
         times / 60,
-        hottest,
-        hot_low,
-        hot_high,
-        course(best, best.resin_c().min(axis=1)),
+        heat,
+        np.maximum(heat_low, np.minimum(heat, coldest)),
+        heat_high,
+        coldest,
         np.interp(times / 3600, hours, levels),
-        mean,
-        mean_low,
-        mean_high,
-        course(best, best.cure.min(axis=1)),
+        cured,
+        np.maximum(cured_low, 0),
+        np.minimum(cured_high, 1),
+        course(slow, slow.cure.min(axis=1)),
     )
 
 
-def _frames(best: Run) -> Frames:
-    """Pictures of the whole section, mirrored, over the time in which something happens."""
-    rows, columns = best.section.shape
-    last = best.time_s[-1]
-    ticks = np.concatenate([[0.0], np.geomspace(120, last, _FRAMES - 1)])
-    resin = best.section.is_resin
+def _frames(bar: Run) -> Frames:
+    """Pictures of one bar's section with its walls, over the time in which something happens."""
+    rows, columns = bar.section.shape
+    own, resin = bar.section.bars[0], bar.section.is_resin
+    seen = slice(max(0, own.start - _WALL_CELLS), min(columns, own.stop + _WALL_CELLS))
+    ticks = np.concatenate([[0.0], np.geomspace(120, bar.time_s[-1], _FRAMES - 1)])
     temperature, degree = [], []
     for t in ticks:
-        place = min(int(np.searchsorted(best.time_s, t)), len(best.time_s) - 1)
-        grid = best.temperature_c[place].reshape(rows, columns)
+        place = min(int(np.searchsorted(bar.time_s, t)), len(bar.time_s) - 1)
         cured = np.full(resin.size, np.nan)
-        cured[resin] = best.cure[place]
-        temperature.append(_mirrored(grid))
-        degree.append(_mirrored(cured.reshape(rows, columns)))
-    x = best.section.x_mm
-    return Frames(ticks / 60, np.concatenate([-x[::-1], x]), best.section.y_mm, np.array(temperature), np.array(degree))
-
-
-def _mirrored(half: Floats) -> Floats:
-    return np.concatenate([half[:, ::-1], half], axis=1)
+        cured[resin] = bar.cure[place]
+        temperature.append(bar.temperature_c[place].reshape(rows, columns)[:, seen])
+        degree.append(cured.reshape(rows, columns)[:, seen])
+    x, heat, cured_as = bar.section.x_mm[seen], np.array(temperature), np.array(degree)
+    if own.start == 0:  # half a bar: the other half is alike
+        x = np.concatenate([-x[::-1], x])
+        heat, cured_as = (np.concatenate([half[:, :, ::-1], half], axis=2) for half in (heat, cured_as))
+    return Frames(ticks / 60, x, bar.section.y_mm, heat, cured_as)
 
 
 def _cup_lives(question: CureQuestion, fit: Fit, tell: Progress) -> tuple[Band, ...]:
@@ -337,103 +293,3 @@ def _cup_lives(question: CureQuestion, fit: Fit, tell: Progress) -> tuple[Band, 
             )
             found[mass] = Band(fast, best, best * best / fast)
     return tuple(found[mass] for mass in question.cups_g)
-
-
-# -- ways out --------------------------------------------------------------------------------------------------
-
-
-def _sooner(question: CureQuestion, fit: Fit, forecast: CureForecast, tell: Progress) -> tuple[Remedy, ...]:
-    """What makes it ready in time, each tried out; and the day on which it is ready as it is."""
-    there, ready = question.conditions, forecast.ready_min
-    hours = there.drill_after_h
-    stalls = forecast.cure_at_end is not None and forecast.cure_at_end.best < READY_CURE
-    if ready is None or forecast.demould_min is None or (hours is None and not stalls):
-        return ()
-    wanted = HORIZON_H * 60 if hours is None else hours * 60
-    if ready.high <= wanted and not stalls:
-        return ()
-    found = []
-    for label, change in _warmer(question, forecast):
-        tell(0.93)
-        trial = replace(question, **change)
-        run = _run(trial, fit.kinetics, fit.film, tell, 0.93, 0.94)
-        slow = _run(trial, fit.kinetics.faster(math.exp(-_NORMAL_95 * fit.sd[0])), fit.film, tell, 0.94, 0.95)
-        wait = _waits_min(trial, run, fit.kinetics)
-        level = ready_cure(fit.kinetics, trial.shop_c)
-        in_time = max(_minutes(one.reached_s(level)) for one in (run, slow)) + wait <= wanted
-        if in_time and max(run.peak()[0], slow.peak()[0]) <= question.hottest_c + _PEAK_ERROR_K:
-            found.append(Remedy(label, _edits(question, trial)))
-        if len(found) == 2:
-            break
-    if hours is not None and ready.high < HORIZON_H * 60:
-        later = math.ceil((there.poured_h * 60 + ready.high) / 60)
-        day = clock(there.with_(poured_h=0.0), later * 60.0).split()[0]
-        moved = there.with_(drill_day=day, drill_h=float(later % 24))
-        words = f"Drill on {day} at {later % 24:02d}:00"
-        found.append(Remedy(words, (Edit(("pour", "conditions"), moved),)))
-    return tuple(found)
-
-
-def _warmer(question: CureQuestion, forecast: CureForecast) -> list[tuple[str, dict[str, Any]]]:
-    """Ways to try, the gentlest first: warming what has gelled, a warmer shop, warming from the beginning."""
-    there = question.conditions
-    wanted = there.drill_after_h or HORIZON_H
-    found: list[tuple[str, dict[str, Any]]] = []
-    assert forecast.gelled_min is not None
-    gelled = forecast.gelled_min.high / 60
-
-    def warm(to_c: float, start_h: float, hours: float) -> None:
-        if hours >= 1 and start_h + hours + 2 <= wanted:
-            warmed = there.with_(warm_c=to_c, warm_after_min=60 * start_h, warm_min=60 * hours)
-            words = f"Warm to {question.degrees(to_c)} for {hours:.0f} h, from {clock(there, start_h * 60)}"
-            found.append((words, {"conditions": warmed}))
-
-    if math.isfinite(gelled):
-        for to_c, hours in ((40.0, 4.0), (50.0, 6.0), (60.0, 8.0)):
-            warm(to_c, float(math.ceil(gelled + 1)), hours)
-    for shop in (20.0, 22.0, 25.0, 28.0):
-        if shop > question.shop_c + 1:
-            changes: dict[str, Any] = {"shop_c": shop, "conditions": there.with_(night_c=None)}
-            found.append((f"Keep the shop at {question.degrees(shop)}, nights too", changes))
-    soon = forecast.gelled_min.best / 60 + 1
-    for to_c in (40.0, 45.0, 50.0):
-        if math.isfinite(soon):
-            warm(to_c, float(math.ceil(soon)), float(math.floor(min(16.0, wanted - math.ceil(soon) - 2))))
-    for to_c in (28.0, 32.0, 36.0):
-        warm(to_c, 1.0, float(math.floor(min(36.0, wanted - 4))))
-    return found
-
-
-def _cooler(question: CureQuestion, fit: Fit, forecast: CureForecast, tell: Progress) -> tuple[Remedy, ...]:
-    """What keeps it under the limit: thinner layers, cooler parts; each tried out."""
-    if forecast.peak_c is None or forecast.peak_c.high <= question.hottest_c:
-        return ()
-    there, found = question.conditions, []
-    whole = question.depth_mm * there.layers
-    trials: list[tuple[str, CureQuestion]] = []
-    for layers in (2, 3, 4, 6):
-        if question.may_layer and layers > there.layers and whole / layers >= 3:
-            thin = replace(question, depth_mm=whole / layers, conditions=there.with_(layers=layers))
-            trials.append((f"Pour {layers} layers of {write(whole / layers, Dimension.LENGTH, question.units)}", thin))
-    parts = there.parts_c if there.parts_c is not None else question.shop_c
-    cool = float(max(15, math.ceil(dew_point_c(question.shop_c) + 2)))
-    if parts > cool + 2:
-        cooler = replace(question, conditions=there.with_(parts_c=cool))
-        trials.append((f"Cool the parts to {question.degrees(cool)}", cooler))
-    for label, trial in trials:
-        tell(0.97)
-        fast = fit.kinetics.faster(math.exp(_NORMAL_95 * fit.sd[0]))
-        if _run(trial, fast, fit.film, tell, 0.97, 0.98).peak()[0] <= question.hottest_c:
-            found.append(Remedy(label, _edits(question, trial)))
-        if len(found) == 2:
-            break
-    return tuple(found)
-
-
-def _edits(question: CureQuestion, trial: CureQuestion) -> tuple[Edit, ...]:
-    edits = []
-    if trial.conditions != question.conditions:
-        edits.append(Edit(("pour", "conditions"), trial.conditions))
-    if trial.shop_c != question.shop_c:
-        edits.append(Edit(("batch", "shop_temperature_c"), trial.shop_c))
-    return tuple(edits)

@@ -26,8 +26,7 @@ from orvek.planning.results import Plan
 from orvek.quantities import Dimension, Units, write
 
 HORIZON_H = 168.0  # a week: who waits longer asks another resin
-READY_CURE = 0.90  # and Tg well above the shop: then it drills and turns cleanly (workshop practice)
-READY_ABOVE_K = 15.0  # estimate, see docs/how/curing.md
+READY_CURE = 0.90  # and glassy, and cool: then it drills and turns cleanly (workshop practice)
 # Above these a mould suffers: estimates.
 WALL_LIMIT_C = {"silicone": 200.0, "HDPE": 80.0, "polypropylene": 100.0}
 Progress = Callable[[float], None]
@@ -37,7 +36,9 @@ Progress = Callable[[float], None]
 class CureQuestion:
     """All that a forecast depends on. Lengths in mm, masses in g.
 
-    `depth_mm` is that of one layer; `core_share` is the part of the section that an insert takes.
+    `depth_mm` is that of one layer; `side_by_side` says how many bars stand beside one another in the mould;
+    `core_share` is the part of the section that an insert takes; `label_out` the time, thickness and temperature at
+    which the label lets a casting leave the mould.
     """
 
     resin: str
@@ -47,18 +48,20 @@ class CureQuestion:
     pot_life_mass_g: float
     pot_life_c: float
     peak_c: float | None
+    length_mm: float
     width_mm: float
     depth_mm: float
     wall: str
     wall_mm: float
     floor_mm: float
-    has_neighbours: bool
+    side_by_side: int
     core: str
     core_share: float
     cups_g: tuple[float, ...]
     shop_c: float
     conditions: Conditions
     log: tuple[CureLog, ...]
+    label_out: tuple[float, float, float] | None = None
     may_layer: bool = True  # a swirl is one pour: layers would be another pattern
     units: Units = field(default_factory=Units)  # for the words of remedies
 
@@ -124,6 +127,7 @@ class CureForecast:
     frames: Frames | None = None
     gel_min: Band | None = None
     gelled_min: Band | None = None
+    pressure_off_min: Band | None = None
     tack_ends_min: float = math.inf
     full_min: float = math.inf
     peak_c: Band | None = None
@@ -160,12 +164,18 @@ def cure_question(plan: Plan) -> CureQuestion | None:
         pot_life_mass_g=resin.pot_life_mass_g,
         pot_life_c=resin.pot_life_temperature_c,
         peak_c=resin.peak_c.value if resin.peak_c else None,
+        length_mm=mould.length_mm,
         width_mm=width,
         depth_mm=depth / conditions.layers,
         wall=mould.wall,
         wall_mm=mould.wall_mm,
         floor_mm=mould.floor_mm,
-        has_neighbours=not isinstance(mould, LoafMould) and min(mould.cavities, plan.bars.bars_per_casting) > 2,
+        side_by_side=1 if isinstance(mould, LoafMould) else min(mould.cavities, plan.bars.bars_per_casting),
+        label_out=(
+            (resin.demould_min.value, resin.demould_thick_mm, resin.pot_life_temperature_c)
+            if resin.demould_min
+            else None
+        ),
         core=_core(plan),
         core_share=share,
         cups_g=tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.cups),
