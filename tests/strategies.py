@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from orvek.documents import (
     DAYS,
     ArcStep,
+    BarInHand,
     BarMould,
     Barrel,
     Batch,
@@ -160,9 +161,19 @@ glue_ups = st.builds(
     kerf_readings_mm=_readings,
     sheet_readings_mm=_readings,
 )
+bars_in_hand = st.builds(
+    BarInHand,
+    name=names,
+    count=st.integers(1, 12),
+    length_mm=_size(10, 3000),
+    form=st.sampled_from(["rectangular", "round", "irregular"]),
+    width_mm=_size(3, 300),
+    depth_mm=_size(3, 300),
+)
 blanks = st.builds(
     Blank,
     steps=step_lists,
+    bars=st.lists(bars_in_hand, max_size=4).map(tuple),
     paints=st.lists(st.builds(Paint, where=st.sampled_from(["none", "hole", "tube"])), max_size=4).map(tuple),
     saw_kerf_mm=_size(0, 10),
     end_waste_mm=_size(0, 50),

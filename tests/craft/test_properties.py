@@ -51,13 +51,6 @@ def test_pieces_that_fit_exactly_are_counted() -> None:
     assert laying_out.pieces(245, 20, 2.5)[0] == 11
 
 
-@given(st.integers(1, 500), st.floats(0, 0.9))
-def test_enough_blanks_and_not_one_more(pens: int, spoilage: float) -> None:
-    blanks = laying_out.blanks_for(pens, spoilage)
-    assert blanks * (1 - spoilage) >= pens - 1e-6
-    assert (blanks - 1) * (1 - spoilage) < pens
-
-
 @given(
     st.lists(st.tuples(st.floats(10, 80), st.floats(0, 5)), min_size=1, max_size=4), st.floats(0, 5), st.floats(0, 10)
 )

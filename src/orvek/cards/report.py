@@ -18,7 +18,7 @@ from orvek.planning.blank.lines import showings
 from orvek.planning.cure.findings import answer
 from orvek.planning.glue_up.nesting import offcuts
 from orvek.planning.glue_up.saw import added_up
-from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, showing_line
+from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, sawn_line, showing_line
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 
@@ -73,6 +73,7 @@ def report_json(plan: Plan, units: Units) -> str:
         "cuts": [asdict(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
         "joints": [asdict(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
         "tube_views": [asdict(view) for view in plan.tube_views],
+        "bars": _bars(plan),
         "left_over_mm": [span.length_mm for span in (plan.layout.waste if plan.layout else ())],
         "cure": _cure(plan),
         "boards": {"words": plan.boards.words, "left": list(offcuts(plan.boards))} if plan.boards else None,
@@ -106,6 +107,21 @@ def _finite(content: Any) -> Any:
             return content
 
 
+def _bars(plan: Plan) -> list[dict[str, Any]]:
+    """What is sawn from each bar in hand; nothing where the bars come from a mould."""
+    each, packing, pen = plan.bars.each_in_hand, plan.bars.packing, plan.job.pen
+    names = [barrel.name for barrel in pen.barrels] if pen else []
+    return [
+        {
+            "bar": each[one.bar].name,
+            "length_mm": each[one.bar].length_mm,
+            "pieces": dict(zip(names, one.pieces, strict=True)),
+            "left_mm": one.left_mm,
+        }
+        for one in (packing.sawn if packing else ())
+    ]
+
+
 def _cure(plan: Plan) -> dict[str, Any] | None:
     """Hours from pouring as low, best, high; null for never. None where it was not forecast."""
     if plan.cure is None:
@@ -128,6 +144,8 @@ def _answer_lines(plan: Plan, units: Units) -> Iterator[str]:
     if plan.layout is not None:
         left = [write(span.length_mm, Dimension.LENGTH, units) for span in plan.layout.waste if span.length_mm >= 1]
         yield f"Left over from the bar: {', '.join(left) or 'nothing'}"
+    if plan.bars.packing is not None:
+        yield f"Sawn from the bars in hand: {sawn_line(plan) or 'nothing'}"
     if plan.cure is not None:
         yield f"Cure: {answer(plan.cure) or plan.cure.problem}"
     if plan.boards is not None:

@@ -60,11 +60,6 @@ def bars_at_angle(block_mm: tuple[float, float], bar_mm: tuple[float, float], ke
     return best
 
 
-def blanks_for(pens: int, spoilage: float) -> int:
-    """Blanks to start with so that `pens` good ones are expected: ⌈n/(1−s)⌉."""
-    return math.ceil(pens / (1 - spoilage) - _GUARD)
-
-
 def blank_length_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float, end_waste_mm: float) -> float:
     """Length of bar that a pen needs: Σ(tube + 2·trim) + (n+1)·kerf + 2·waste.
 
@@ -74,6 +69,18 @@ def blank_length_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float, end_
         end_waste_mm: lost at each end of the bar.
     """
     return sum(tube + 2 * trim for tube, trim in tubes) + (len(tubes) + 1) * kerf_mm + 2 * end_waste_mm
+
+
+def blanks_in_bar(length_mm: float, tubes: tuple[tuple[float, float], ...], kerf_mm: float, end_waste_mm: float) -> int:
+    """How many blanks a bar gives; what is lost at its ends is lost once a bar, not once a blank.
+
+    n·Σ(tube + 2·trim + kerf) + kerf + 2·waste ≤ L.
+
+    >>> blanks_in_bar(160, ((60, 2),), 2, 4)
+    2
+    """
+    one = sum(tube + 2 * trim + kerf_mm for tube, trim in tubes)
+    return max(0, math.floor((length_mm - 2 * end_waste_mm - kerf_mm) / one + _GUARD))
 
 
 def packed_starts_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float, bar_mm: float) -> tuple[float, ...]:

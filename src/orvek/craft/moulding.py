@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from orvek.craft.laying_out import pieces
-from orvek.documents import BarMould, LoafMould, RoundMould
+from orvek.documents import BarInHand, BarMould, LoafMould, RoundMould
 
 AnyMould = BarMould | RoundMould | LoafMould
 
@@ -31,6 +31,16 @@ def cavity_ml(mould: AnyMould) -> float:
     if isinstance(mould, RoundMould):
         return math.pi / 4 * mould.diameter_mm**2 * mould.length_mm / 1000
     return mould.width_mm * mould.depth_mm * mould.length_mm / 1000
+
+
+def section_in_hand(bar: BarInHand) -> BarSection:
+    """A bar on the bench: a round one by its diameter, an irregular one by the smallest section it has."""
+    if bar.form == "round":
+        return BarSection(bar.width_mm, bar.width_mm, bar.length_mm, True)
+    if bar.form == "irregular":
+        least = min(bar.width_mm, bar.depth_mm)
+        return BarSection(least, least, bar.length_mm, False)
+    return BarSection(bar.width_mm, bar.depth_mm, bar.length_mm, False)
 
 
 def bar_section(mould: AnyMould) -> BarSection:

@@ -10,6 +10,7 @@ from orvek.documents.base import (
     declared,
 )
 from orvek.documents.designs import NEW_STEPS, Design, designs, step_line
+from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.job.job import Batch, Job, new_id
@@ -64,6 +65,7 @@ __all__ = [
     "Accuracy",
     "ArcStep",
     "BadSpot",
+    "BarInHand",
     "BarMould",
     "Barrel",
     "Batch",

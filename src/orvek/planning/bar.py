@@ -7,12 +7,13 @@ from itertools import pairwise
 
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection
-from orvek.documents import Barrel, Blank, Job, Pen, RoundStep, SquareStep
-from orvek.planning.bars import blank_mm
+from orvek.documents import Barrel, Blank, CutStep, Job, Pen, RipStep, RoundStep, SquareStep
+from orvek.planning.bars import blank_mm, is_sawn_first
 from orvek.planning.results import BarsPlan, Layout, Plan, TubePlace
-from orvek.workpiece.lengths import lengths_mm
+from orvek.workpiece.lengths import lengths_mm, sheet_mm
 from orvek.workpiece.outline import TurnedBarrel
 
+_ASLANT = 0.01  # of a plane that is seen from a face but for rounding
 USUAL_BAR_MM = (20.0, 20.0, 130.0)  # what is shown until a pen or a mould says better: workshop practice
 
 
@@ -59,23 +60,31 @@ def laid_out(job: Job, bars: BarsPlan) -> Layout | None:
     """The blank of a job with its tubes on it; None without a pen."""
     if job.pen is None:
         return None
-    start = blank_mm(bars, job.blank.saw_kerf_mm)
+    alone = is_sawn_first(job)
+    start = blank_mm(bars, job.blank.saw_kerf_mm) if alone or bars.section is None else bars.section.length_mm
     finished = None if start is None else lengths_mm(job.blank.steps, start)[-1]
-    return layout(job.pen, job.blank, bars.section, finished)
+    return layout(job.pen, job.blank, bars.section, finished, 1 if alone else bars.blanks_per_bar)
 
 
-def layout(pen: Pen, blank: Blank, section: BarSection | None, blank_mm: float | None) -> Layout:
-    """Lay the tubes on the blank: where the maker put them, else packed in its middle.
+def layout(
+    pen: Pen, blank: Blank, section: BarSection | None, length_mm: float | None, blanks_in_it: int = 1
+) -> Layout:
+    """Lay the tubes on the bar: where the maker put them, else packed in its middle, further blanks beside them.
 
-    Without a mould the blank is as long as the pen needs.
+    Without a mould or a bar in hand the bar is as long as the pen needs.
     """
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
-    length = blank_mm or blank_length_mm(tubes, blank.saw_kerf_mm, blank.end_waste_mm)
+    needed = blank_length_mm(tubes, blank.saw_kerf_mm, blank.end_waste_mm)
+    # Barrels that must come from several bars are drawn on one that would hold them all.
+    length = max(length_mm, needed) if length_mm and blank.bars else length_mm or needed
     by_hand = len(blank.tube_starts_mm) == len(tubes)
-    starts = blank.tube_starts_mm if by_hand else packed_starts_mm(tubes, blank.saw_kerf_mm, length)
+    packed = packed_starts_mm(tubes * blanks_in_it, blank.saw_kerf_mm, length)
+    starts = blank.tube_starts_mm if by_hand else packed[: len(tubes)]
     places = tuple(_place(barrel, start) for barrel, start in zip(pen.barrels, starts, strict=True))
-    kerfs = _kerfs(places, blank.saw_kerf_mm, length)
-    taken = (*(place.piece for place in places), *kerfs)
+    pieces = [tube + 2 * trim for tube, trim in tubes] * (blanks_in_it - 1)
+    others = _beside(places, pieces, length, blank) if pieces else ()
+    spans = (*(place.piece for place in places), *others)
+    kerfs = _kerfs(spans, blank.saw_kerf_mm, length)
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
     width, depth, is_round = _section(blank, section, widest + 4)
     return Layout(
@@ -85,11 +94,44 @@ def layout(pen: Pen, blank: Blank, section: BarSection | None, blank_mm: float |
         is_round=is_round,
         tubes=places,
         kerfs=kerfs,
-        waste=gaps(taken, length),
+        waste=gaps((*spans, *kerfs), length),
         ends=(Span(0, blank.end_waste_mm), Span(length - blank.end_waste_mm, length)),
         is_from_mould=section is not None,
         placed_by_hand=by_hand,
+        others=others,
+        wanted_others=len(pieces),
     )
+
+
+def window_mm(layout: Layout, index: int, kerf_mm: float) -> Span:
+    """From where to where a tube can begin without its piece meeting another or a lost end."""
+    place = layout.tubes[index]
+    low, high = layout.ends[0].end_mm, layout.ends[1].start_mm
+    around = [other.piece for n, other in enumerate(layout.tubes) if n != index]
+    for piece in (*around, *layout.others):
+        if piece.end_mm <= place.piece.start_mm + 1e-6:
+            low = max(low, piece.end_mm + kerf_mm)
+        elif piece.start_mm >= place.piece.end_mm - 1e-6:
+            high = min(high, piece.start_mm - kerf_mm)
+    trim = place.tube.start_mm - place.piece.start_mm
+    return Span(min(low + trim, place.tube.start_mm), max(high - trim - place.tube.length_mm, place.tube.start_mm))
+
+
+def _beside(places: tuple[TubePlace, ...], pieces: list[float], length_mm: float, blank: Blank) -> tuple[Span, ...]:
+    """Further pieces in what is free beside the tubes, from left to right, the first that fits; a kerf between all."""
+    kerf, free = blank.saw_kerf_mm, []
+    left = blank.end_waste_mm
+    for piece in sorted((place.piece for place in places), key=lambda span: span.start_mm):
+        free.append([left + kerf, piece.start_mm - kerf])
+        left = piece.end_mm
+    free.append([left + kerf, length_mm - blank.end_waste_mm - kerf])
+    found = []
+    for piece_mm in pieces:
+        room = next((span for span in free if span[1] - span[0] >= piece_mm - 1e-6), None)
+        if room is not None:
+            found.append(Span(room[0], room[0] + piece_mm))
+            room[0] += piece_mm + kerf
+    return tuple(found)
 
 
 def _section(blank: Blank, section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:
@@ -101,12 +143,26 @@ def _section(blank: Blank, section: BarSection | None, without_mould_mm: float) 
         if isinstance(step, RoundStep):
             across = min(width, depth, step.diameter_mm)
             width, depth, is_round = across, across, True
+        elif isinstance(step, RipStep):
+            # The saw takes its kerf out of the middle; the halves are glued together again.
+            width, depth = _narrowed(width, depth, step.azimuth_deg, step.kerf_mm)
+        elif isinstance(step, CutStep) and step.register_by == "normal" and step.tab_mm == 0:
+            # Halves that slide along the cut's normal no longer lie flush.
+            off = abs(sheet_mm(step) - step.kerf_mm) * math.cos(math.radians(step.angle_deg))
+            width, depth = _narrowed(width, depth, step.azimuth_deg, off)
         elif isinstance(step, SquareStep):
             # A square from a round is at most as wide as its half diagonal allows.
             most = min(width, depth) / math.sqrt(2) if is_round else min(width, depth)
             across = min(most, step.side_mm)
             width, depth, is_round = across, across, False
     return width, depth, is_round
+
+
+def _narrowed(width_mm: float, depth_mm: float, azimuth_deg: float, by_mm: float) -> tuple[float, float]:
+    """A bar that has lost so much across, seen from an azimuth; off its faces the loss counts for both sides."""
+    c, s = abs(math.cos(math.radians(azimuth_deg))), abs(math.sin(math.radians(azimuth_deg)))
+    lost = (by_mm if c > _ASLANT else 0.0, by_mm if s > _ASLANT else 0.0)
+    return max(1.0, width_mm - lost[0]), max(1.0, depth_mm - lost[1])
 
 
 def _place(barrel: Barrel, start_mm: float) -> TubePlace:
@@ -121,11 +177,11 @@ def _place(barrel: Barrel, start_mm: float) -> TubePlace:
     )
 
 
-def _kerfs(places: tuple[TubePlace, ...], kerf_mm: float, bar_mm: float) -> tuple[Span, ...]:
+def _kerfs(pieces: tuple[Span, ...], kerf_mm: float, bar_mm: float) -> tuple[Span, ...]:
     """The saw's cuts: one at each outer edge; between two pieces one cut, or two where waste lies between."""
     if kerf_mm <= 0:
         return ()
-    ordered = sorted((place.piece for place in places), key=lambda piece: piece.start_mm)
+    ordered = sorted(pieces, key=lambda piece: piece.start_mm)
     cuts = [Span(ordered[0].start_mm - kerf_mm, ordered[0].start_mm)]
     for left, right in pairwise(ordered):
         cuts.append(Span(left.end_mm, left.end_mm + kerf_mm))

@@ -4,42 +4,86 @@ from __future__ import annotations
 
 import math
 
-from orvek.craft.laying_out import blank_length_mm, blanks_for, pieces
-from orvek.craft.moulding import BarSection, bar_section, bars_in
-from orvek.documents import Job, LoafMould, Mould
+from orvek.craft.counting import bars_for, chance_of
+from orvek.craft.laying_out import blanks_in_bar
+from orvek.craft.moulding import BarSection, bar_section, bars_in, section_in_hand
+from orvek.craft.packing import Packing, packed
+from orvek.documents import (
+    ArcStep,
+    CutStep,
+    Job,
+    LoafMould,
+    Mould,
+    PlugStep,
+    ReorientStep,
+    RipStep,
+    SliceStep,
+)
 from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 _COUNT = Dimension.COUNT
+# Work at a place of its own along the bar: then a bar is sawn into blanks first, and each is worked by itself.
+_WORKED_ALONE = (CutStep, ArcStep, SliceStep, RipStep, PlugStep, ReorientStep)
 
 
 def bars_plan(job: Job) -> BarsPlan:
     """Blanks from the pens wanted; bars from the blanks; castings from the mould.
 
-    Castings are made equally large, so that one card serves them all; a loaf is always poured whole.
+    Bars in hand go before what a mould would give. Castings are made equally large, so that one card serves them all;
+    a loaf is always poured whole.
     """
-    batch, mould = job.batch, job.pour.mould
-    section = bar_section(mould) if mould else None
-    blanks = blanks_for(batch.pens_wanted, batch.spoilage_pct / 100)
+    batch, mould, hand = job.batch, job.pour.mould, job.blank.bars
+    blanks, chance = bars_for(batch.pens_wanted, batch.spoilage_pct / 100, batch.chance_pct / 100)
+    packing = _packing(job, blanks)
+    section = _section(job, packing)
     per_bar = _blanks_per_bar(section, job)
     bars = math.ceil(blanks / per_bar)
     castings, at_once = _castings(mould, bars, job.pour.most_bars_at_once)
+    if packing is not None:
+        bars = len(packing.sawn)
     return BarsPlan(
-        blanks=_blanks_figure(job, blanks),
+        blanks=_blanks_figure(job, blanks, chance),
         blanks_per_bar=per_bar,
-        bars=_bars_figure(blanks, per_bar, bars),
+        bars=_bars_figure(job, blanks, per_bar, bars, packing),
         bars_per_casting=at_once,
         castings=castings,
         section=section,
+        packing=packing,
+        in_hand=hand,
     )
 
 
+def is_sawn_first(job: Job) -> bool:
+    """Whether a long bar is sawn into blanks before it is worked on."""
+    return any(isinstance(step, _WORKED_ALONE) for step in job.blank.steps)
+
+
 def blank_mm(bars: BarsPlan, kerf_mm: float) -> float | None:
-    """Length of one blank once the bar is sawn into equal blanks; None without a mould."""
+    """Length of one blank once the bar is sawn into equal blanks; None without a mould or a bar in hand."""
     if bars.section is None:
         return None
     return (bars.section.length_mm - (bars.blanks_per_bar - 1) * kerf_mm) / bars.blanks_per_bar
+
+
+def _packing(job: Job, blanks: int) -> Packing | None:
+    """The bars in hand, sawn; None without any, or without a pen."""
+    if not job.blank.bars or job.pen is None:
+        return None
+    lengths = tuple(bar.length_mm for bar in job.blank.bars for _ in range(bar.count))
+    pieces = tuple(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in job.pen.barrels)
+    return packed(lengths, pieces, job.blank.saw_kerf_mm, job.blank.end_waste_mm, blanks)
+
+
+def _section(job: Job, packing: Packing | None) -> BarSection | None:
+    """The bar that is drawn: the first in hand that takes a whole pen, else the first there is, else the mould's."""
+    hand = job.blank.bars
+    if not hand:
+        return bar_section(job.pour.mould) if job.pour.mould else None
+    each = [bar for bar in hand for _ in range(bar.count)]
+    whole = (each[one.bar] for one in (packing.sawn if packing else ()) if all(one.pieces))
+    return section_in_hand(next(whole, hand[0]))
 
 
 def _castings(mould: Mould | None, bars: int, most: int | None) -> tuple[int, int]:
@@ -57,28 +101,39 @@ def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
     if section is None or job.pen is None:
         return 1
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in job.pen.barrels)
-    needed = blank_length_mm(tubes, job.blank.saw_kerf_mm, job.blank.end_waste_mm)
-    count, _ = pieces(section.length_mm, needed, job.blank.saw_kerf_mm)
-    return max(1, count)
+    return max(1, blanks_in_bar(section.length_mm, tubes, job.blank.saw_kerf_mm, job.blank.end_waste_mm))
 
 
-def _blanks_figure(job: Job, blanks: int) -> Figure:
+def _blanks_figure(job: Job, blanks: int, chance: float) -> Figure:
+    batch = job.batch
+    fewer = chance_of(blanks - 1, batch.pens_wanted, batch.spoilage_pct / 100)
+    less = f"; one fewer: {_times(fewer)}" if blanks > batch.pens_wanted else ""
     return Figure(
         "Blanks to start with",
         blanks,
         _COUNT,
-        "blanks = ⌈ pens / (1 − spoilt) ⌉",
+        "smallest n with P(binomial(n, 1 − spoilt) ≥ pens) ≥ chance",
         (
-            Term("pens", "good pens wanted", job.batch.pens_wanted, _COUNT),
-            Term("spoilt", "expected to spoil", job.batch.spoilage_pct, Dimension.PERCENT),
+            Term("pens", "good pens wanted", batch.pens_wanted, _COUNT),
+            Term("spoilt", "expected to spoil", batch.spoilage_pct, Dimension.PERCENT),
+            Term("chance", "wanted", batch.chance_pct, Dimension.PERCENT),
         ),
-        "so that the pens wanted are what can be expected to come out good",
+        f"enough good ones {_times(chance)}{less}",
     )
 
 
-def _bars_figure(blanks: int, per_bar: int, bars: int) -> Figure:
+def _times(chance: float) -> str:
+    """A chance as makers say it."""
+    return f"{round(10 * chance)} times in 10" if chance < 0.95 else f"{100 * chance:.0f} times in 100"
+
+
+def _bars_figure(job: Job, blanks: int, per_bar: int, bars: int, packing: Packing | None) -> Figure:
+    if packing is not None:
+        terms = (Term("pens", "pens that come of them", packing.pens, _COUNT),)
+        return Figure("Bars to saw", bars, _COUNT, "pieces packed into the bars in hand", terms, "fewest bars first")
+    cast = job.cast_index is not None
     return Figure(
-        "Bars to cast",
+        "Bars to cast" if cast else "Bars to make",
         bars,
         _COUNT,
         "bars = ⌈ blanks / blanks in a bar ⌉",
@@ -86,5 +141,5 @@ def _bars_figure(blanks: int, per_bar: int, bars: int) -> Figure:
             Term("blanks", "blanks to start with", blanks, _COUNT),
             Term("in a bar", "blanks in a bar", per_bar, _COUNT),
         ),
-        "blanks in a bar = ⌊ (L + kerf) / (blank + kerf) ⌋",
+        "blanks in a bar = ⌊ (L − 2 · waste − kerf) / Σ (piece + kerf) ⌋: the ends are lost once a bar",
     )

@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING
 
 from orvek.craft.laying_out import Span
 from orvek.craft.moulding import BarSection
-from orvek.documents import Job, Shop
+from orvek.craft.packing import Packing
+from orvek.documents import BarInHand, Job, Shop
 from orvek.planning.findings import Finding, Severity, Station, StationState
 from orvek.planning.working import Figure
 from orvek.quantities import Dimension, Units, write, write_bit
@@ -55,6 +56,8 @@ class Layout:
     ends: tuple[Span, Span]
     is_from_mould: bool
     placed_by_hand: bool
+    others: tuple[Span, ...] = ()  # pieces of further blanks sawn from the same bar
+    wanted_others: int = 0  # how many of them the bar would hold if the tubes lay side by side
 
     @property
     def across_mm(self) -> float:
@@ -77,6 +80,13 @@ class BarsPlan:
     bars_per_casting: int
     castings: int
     section: BarSection | None
+    packing: Packing | None = None
+    in_hand: tuple[BarInHand, ...] = ()
+
+    @property
+    def each_in_hand(self) -> tuple[BarInHand, ...]:
+        """The bars in hand one by one, as the packing numbers them."""
+        return tuple(bar for bar in self.in_hand for _ in range(bar.count))
 
 
 @dataclass(frozen=True, slots=True)

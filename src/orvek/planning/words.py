@@ -42,6 +42,20 @@ def bars_line(bars: BarsPlan) -> str:
     return line
 
 
+def sawn_line(plan: Plan) -> str:
+    """What is sawn from each bar in hand: "Bar 1: 2 Nib, left 12.5 mm; …"."""
+    packing, pen = plan.bars.packing, plan.job.pen
+    if packing is None or pen is None:
+        return ""
+    each = plan.bars.each_in_hand
+    found = []
+    for one in packing.sawn:
+        pieces = (f"{count} {b.name}" for count, b in zip(one.pieces, pen.barrels, strict=True) if count)
+        bar = f"{each[one.bar].name} {one.bar + 1}, {plan.mm(each[one.bar].length_mm)}"
+        found.append(f"{bar}: {', '.join(pieces)}, left {plan.mm(one.left_mm)}")
+    return "; ".join(found)
+
+
 def mould_size(mould: Mould, units: Units | None = None) -> str:
     """A mould's size in one line."""
     if isinstance(mould, RoundMould):

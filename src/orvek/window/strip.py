@@ -14,6 +14,7 @@ from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter,
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Layout, Plan, TubePlace
+from orvek.planning.bar import window_mm
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write
@@ -215,6 +216,7 @@ class Strip(QWidget):
         self._paint_bar(painter, self._plan, self._plan.layout)
         self._paint_cuts(painter, self._plan.layout)
         painter.setClipRect(QRectF(_LEFT - 14, 0, self.width() - _LEFT + 14, self.height()))
+        self._paint_others(painter, self._plan.layout)
         for index, place in enumerate(self._plan.layout.tubes):
             self._paint_tube(painter, index, place)
         self._paint_mark(painter)
@@ -287,6 +289,23 @@ class Strip(QWidget):
             if left > last_right + 6:
                 painter.drawText(QPointF(left, bar.top() - 9), words)
                 last_right = left + width
+
+    def _paint_others(self, painter: QPainter, layout: Layout) -> None:
+        """Pieces for further pens from the same bar, and how far the tube in hand can slide."""
+        bar = self.bar_rect()
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(theme.pen(theme.BRASS_DARK, 1, Qt.PenStyle.DashLine))
+        for span in layout.others:
+            width = span.length_mm * self._scale(layout)
+            painter.drawRect(QRectF(self._x(span.start_mm), bar.top() + 8, width, bar.height() - 16))
+        held = self._hover if self._hover is not None else self._chosen if self.hasFocus() else None
+        if held is None or held >= len(layout.tubes) or self._plan is None:
+            return
+        room = window_mm(layout, held, self._plan.job.blank.saw_kerf_mm)
+        long = layout.tubes[held].tube.length_mm
+        painter.setPen(theme.pen(theme.ACCENT, 2))
+        y = bar.bottom() + 3
+        painter.drawLine(QPointF(self._x(room.start_mm), y), QPointF(self._x(room.end_mm + long), y))
 
     def _paint_mark(self, painter: QPainter) -> None:
         """The cut in hand, as its line crosses the bar seen from its side."""

@@ -20,7 +20,15 @@ from orvek.documents.deeds.cups import (
     split_cup,
     usual_load_pct,
 )
-from orvek.documents.deeds.pen import add_barrel, choose_pen, lay_tubes_out, move_tube, remove_barrel, turn_tube
+from orvek.documents.deeds.pen import (
+    add_barrel,
+    choose_pen,
+    lay_tubes_out,
+    move_tube,
+    remove_barrel,
+    set_bars,
+    turn_tube,
+)
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
 from orvek.documents.deeds.steps import (
     add_step,
@@ -62,6 +70,7 @@ __all__ = [
     "remove_step",
     "renormalise_shares",
     "replace_stock",
+    "set_bars",
     "set_chip",
     "set_cup",
     "set_dose",

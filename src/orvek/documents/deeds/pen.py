@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
+from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.pen import MOST_BARRELS, Pen
 from orvek.errors import NothingToDoError, OutOfBoundsError
@@ -11,6 +12,11 @@ from orvek.errors import NothingToDoError, OutOfBoundsError
 def choose_pen(job: Job, pen: Pen) -> Job:
     """Make the job for another pen; tubes placed by hand are laid out anew."""
     return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=(), tube_turns_deg=()))
+
+
+def set_bars(job: Job, bars: tuple[BarInHand, ...]) -> Job:
+    """Take other bars in hand; tubes placed by hand are laid out anew."""
+    return job.with_(blank=job.blank.with_(bars=bars, tube_starts_mm=()))
 
 
 def add_barrel(job: Job) -> Job:

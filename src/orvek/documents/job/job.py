@@ -35,6 +35,14 @@ class Batch(Document):
         default=10,
         hint="Your own record is the best guess",
     )
+    chance_pct: float = measure(
+        "Enough good ones, how surely",
+        Dimension.PERCENT,
+        low=50,
+        high=99.9,
+        default=90,
+        hint="90: nine times in ten the bars you start give the pens you want",
+    )
     shop_temperature_c: float = measure("Shop temperature", Dimension.TEMPERATURE, low=-10, high=50, default=21)
     notes: Notes = ""
 

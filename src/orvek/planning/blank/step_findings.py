@@ -11,6 +11,7 @@ from orvek.documents import (
     ArcStep,
     CutStep,
     DyeStep,
+    InsertStep,
     SliceStep,
     StavesStep,
     WrapStep,
@@ -18,6 +19,7 @@ from orvek.documents import (
     materials,
     missing_stock,
 )
+from orvek.documents.steps import STOCK_STEPS
 from orvek.planning.bar import bar_size, widest_radius_mm
 from orvek.planning.bars import blank_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -132,6 +134,28 @@ def crowded(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.BLANK, "Some colours are drawn alike.", because)
 
 
+def second_stock(plan: Plan) -> Iterator[Finding]:
+    """A bar that would begin once more: it is neither drawn nor poured for, and never left out in silence."""
+    steps = plan.job.blank.steps
+    if missing_stock(steps):
+        return
+    stocks = [n for n, step in enumerate(steps) if isinstance(step, STOCK_STEPS)]
+    first = next(n for n in stocks if not isinstance(steps[n], InsertStep))
+    for index in stocks:
+        if index <= first:
+            continue
+        rest = (*steps[:index], *steps[index + 1 :])
+        because = (
+            f"Step {first + 1} makes the bar already; a second one is neither drawn nor counted in what is poured. To "
+            "cast round a piece, lay it into the mould before the casting. A bar glued up of bars is a job of its own, "
+            "and the bar in hand for the next."
+        )
+        remedies = (Remedy(f"Take step {index + 1} out", (Edit(("blank", "steps"), rest),)),)
+        title = f"Step {index + 1} would make a second bar."
+        yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
+        return
+
+
 def unknown_materials(plan: Plan) -> Iterator[Finding]:
     """A material that Orvek does not know is never another one in silence."""
     known = {there.key for there in (*materials(), *plan.job.blank.materials)}
@@ -152,6 +176,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     eaten,
     crowded,
     unknown_materials,
+    second_stock,
 )
 _MANY = 5  # with fewer dyes and printed sheets there can be no 254 looks
 

@@ -14,6 +14,7 @@ from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import Barrel
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.words import counted, sawn_line
 
 _TOUCHING_MM = 0.005  # rounding
 
@@ -76,7 +77,7 @@ def walls(plan: Plan) -> Iterator[Finding]:
 
 def length(plan: Plan) -> Iterator[Finding]:
     """Whether the bar is long enough for the pen."""
-    if plan.pen is None or plan.bars.section is None:
+    if plan.pen is None or plan.bars.section is None or plan.bars.in_hand:
         return
     needed, there = plan.pen.length_needed_mm.value, plan.bars.section.length_mm
     if needed <= there + 1e-6:
@@ -88,6 +89,49 @@ def length(plan: Plan) -> Iterator[Finding]:
         f"Tubes, trim, saw cuts and the lost ends take {plan.mm(needed)}; the mould gives {plan.mm(there)}.",
         tuple(_longer(plan, needed)),
     )
+
+
+def in_hand(plan: Plan) -> Iterator[Finding]:
+    """Whether the bars in hand give the pens that are wanted, and from which bars their barrels come."""
+    packing, pen = plan.bars.packing, plan.job.pen
+    if packing is None or pen is None:
+        return
+    blank, longest = plan.job.blank, max(bar.length_mm for bar in plan.bars.in_hand)
+    for barrel in pen.barrels:
+        piece = barrel.tube_length_mm + 2 * barrel.trim_mm
+        needed = piece + 2 * blank.saw_kerf_mm + 2 * blank.end_waste_mm
+        if needed > longest + 1e-6:
+            because = (
+                f"Its piece of {plan.mm(piece)} takes {plan.mm(needed)} of a bar, with a cut beside it and the lost "
+                f"ends; the longest bar in hand has {plan.mm(longest)}."
+            )
+            yield Finding(Severity.STOP, Station.PEN, f"No bar is long enough for {barrel.name.lower()}.", because)
+            return
+    blanks = round(plan.bars.blanks.value)
+    if packing.pens < blanks:
+        enough = packing.pens >= plan.job.batch.pens_wanted
+        because = (
+            f"With the saw's cuts and the lost ends {counted(packing.pens, 'whole pen')} come of "
+            f"{counted(len(plan.bars.each_in_hand), 'bar')}; {blanks} would be started so that "
+            f"{plan.job.batch.pens_wanted} come out good."
+        )
+        title = f"The bars in hand give {packing.pens} of {blanks}."
+        yield Finding(Severity.NOTE if enough else Severity.CAUTION, Station.PEN, title, because)
+    if len(pen.barrels) > 1 and packing.pens and not any(all(one.pieces) for one in packing.sawn):
+        because = f"No bar takes a whole pen: {sawn_line(plan)}. The strip shows them as if they came from one."
+        yield Finding(Severity.NOTE, Station.PEN, "The barrels of a pen come from different bars.", because)
+
+
+def beside(plan: Plan) -> Iterator[Finding]:
+    """Tubes that lie where the pattern is best, and leave no room for the further blanks of the bar."""
+    layout, pen = plan.layout, plan.job.pen
+    if layout is None or pen is None or len(layout.others) >= layout.wanted_others:
+        return
+    each = len(pen.barrels)
+    there, could = 1 + len(layout.others) // each, 1 + layout.wanted_others // each
+    because = f"Side by side the bar gives {could}; where the tubes lie now, what is left beside them is too short."
+    remedies = (Remedy("Lay the tubes side by side", (Edit(("blank", "tube_starts_mm"), ()),)),)
+    yield Finding(Severity.NOTE, Station.PEN, f"This bar then gives {counted(there, 'blank')}.", because, remedies)
 
 
 def tubes(plan: Plan) -> Iterator[Finding]:
@@ -102,7 +146,7 @@ def tubes(plan: Plan) -> Iterator[Finding]:
 
 
 STATION = Station.PEN
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (no_pen, bits, walls, length, tubes)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (no_pen, bits, walls, length, in_hand, beside, tubes)
 
 
 def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, title: str) -> Finding:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, fitting_vessel_ml
@@ -97,7 +98,9 @@ def ratio(plan: Plan) -> Iterator[Finding]:
                 f"{plan.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {plan.pct(tolerance)}."
             )
             title = f"{cup.name} is a small cup for this scale."
-            yield Finding(severity, Station.POUR, title, because, tuple(_finer_scale(plan)))
+            yield Finding(
+                severity, Station.POUR, title, because, tuple(_finer_scale(plan, most_g=step * tolerance / total))
+            )
 
 
 def capacity(plan: Plan) -> Iterator[Finding]:
@@ -193,10 +196,15 @@ def _weak_stock(plan: Plan, index: int, cup: Cup, planned: CupPlan) -> Finding:
     return Finding(Severity.STOP, Station.POUR, title, because, (Remedy("Weigh the pigment straight", edits),))
 
 
-def _finer_scale(plan: Plan, amount: DosePlan | None = None) -> Iterator[Remedy]:
+def _finer_scale(plan: Plan, amount: DosePlan | None = None, most_g: float = math.inf) -> Iterator[Remedy]:
+    """The coarsest scale on the shelf that is fine enough: for one dose, or for steps of at most so much."""
     now = plan.job.pour.scale
     heaviest = max(planned.mass_g.value for _, planned in _cups(plan))
-    finer = [s for s in plan.shop.scales if s.resolution_g < now.resolution_g and s.capacity_g > 1.1 * heaviest]
+    finer = [
+        s
+        for s in plan.shop.scales
+        if s.resolution_g < min(now.resolution_g, most_g * 1.001) and s.capacity_g > 1.1 * heaviest
+    ]
     if amount is not None:
         need = amount.weighed_g * plan.job.pour.dose_tolerance_pct / 100
         finer = [scale for scale in finer if scale.resolution_g <= need]

@@ -48,10 +48,11 @@ def section(plan: Plan) -> Iterator[Finding]:
     spare = clean_up_mm(across, widest)
     if spare >= CLEAN_UP_MARGIN_MM / 2:
         return
+    sawn = " after the saw" if plan.layout and bar.smallest_mm > plan.layout.across_mm + 1e-6 else ""
     severity = Severity.STOP if spare < 0 else Severity.CAUTION
     title = "The bar is thinner than the barrel." if spare < 0 else "The bar may keep a flat."
     because = (
-        f"{plan.mm(widest)} finished from a bar of {plan.mm(across)}: the hole may lie at most "
+        f"{plan.mm(widest)} finished from a bar of {plan.mm(across)}{sawn}: the hole may lie at most "
         f"{plan.mm(max(spare, 0), 2)} off centre. Half a millimetre is a fair allowance for a drill press."
     )
     yield Finding(severity, Station.POUR, title, because, tuple(_thicker(plan, widest)))

@@ -65,7 +65,9 @@ def _slice_rows(compiler: Compiler, step: SliceStep) -> None:
 def _rip_rows(compiler: Compiler, step: RipStep) -> None:
     azimuth = math.radians(step.azimuth_deg)
     flip = 1.0 if step.flip == "end for end" else 2.0
-    half = compiler.width_mm / 2
+    # The bar as it was before the saw: a kerf wider across the rip than it is when the halves are together again.
+    across = abs(math.cos(azimuth)) * compiler.width_mm + abs(math.sin(azimuth)) * compiler.depth_mm
+    half = (across + step.kerf_mm) / 2
     compiler.row(Kind.RIP, math.cos(azimuth), math.sin(azimuth), step.kerf_mm, flip, compiler.length_mm, half)
 
 

@@ -20,14 +20,16 @@ from PySide6.QtWidgets import (
 from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
+from orvek.planning.words import counted, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.pen.bars_menu import BarsMenu, bars_text
 from orvek.window.stations.pen.picture import PenPicture
 from orvek.window.surface import Surface
-from orvek.window.widgets.choice import ChoiceButton, add_action, add_heading
+from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, add_heading
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.label import Label, plain_tip
 from orvek.window.widgets.layouts import clear
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
@@ -155,7 +157,10 @@ class PenStation(QWidget):
         self._wanted = {
             "pens_wanted": QuantityField(declared(Batch, "pens_wanted"), session.units),
             "spoilage_pct": QuantityField(declared(Batch, "spoilage_pct"), session.units),
+            "chance_pct": QuantityField(declared(Batch, "chance_pct"), session.units),
         }
+        self._menu = BarsMenu(self, session)
+        self.bars = ChoiceField("Bars", self._menu.fill)
         self._needed = FigureLine("A pen needs")
         self._blanks = FigureLine("Blanks to start with")
         self._offered = quiet_label("")
@@ -185,8 +190,14 @@ class PenStation(QWidget):
         self._needed.set_figure(plan.pen.length_needed_mm, units)
         self._blanks.set_figure(plan.bars.blanks, units)
         self._offered.setText(self._offer(plan))
+        self.bars.set_text(bars_text(plan, units))
+        self._offered.setToolTip(plain_tip(sawn_line(plan)))
 
     def _offer(self, plan: Plan) -> str:
+        if plan.bars.packing is not None:
+            sawn = plan.bars.packing
+            longest = write(sawn.longest_left_mm, Dimension.LENGTH, self._session.units)
+            return f"{counted(sawn.pens, 'whole pen')} from {counted(len(sawn.sawn), 'bar')}; longest left {longest}."
         if plan.bars.section is None:
             return "No mould yet: the strip shows what the pen needs."
         length = write(plan.bars.section.length_mm, Dimension.LENGTH, self._session.units)
@@ -223,6 +234,7 @@ class PenStation(QWidget):
         side = QVBoxLayout()
         side.setSpacing(5)
         side.addWidget(heading("The saw and the bar"))
+        side.addWidget(self.bars)
         for widget in self._fields.values():
             side.addWidget(widget)
         side.addWidget(self._needed)
