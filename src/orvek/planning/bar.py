@@ -134,6 +134,15 @@ def _beside(places: tuple[TubePlace, ...], pieces: list[float], length_mm: float
     return tuple(found)
 
 
+def section_at(plan: Plan, step: int) -> tuple[float, float, bool]:
+    """Width, depth and roundness of the bar as it is when a step begins."""
+    width, depth, _, is_round = bar_size(plan.layout)
+    if plan.layout is None or plan.bars.section is None:
+        return width, depth, is_round
+    before = plan.job.blank.with_(steps=plan.job.blank.steps[:step] or plan.job.blank.steps[:1])
+    return _section(before, plan.bars.section, plan.layout.across_mm)
+
+
 def _section(blank: Blank, section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:
     """Width, depth and roundness of the bar after the steps that round or square it down."""
     width = section.width_mm if section else without_mould_mm

@@ -11,8 +11,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from orvek.planning.blank import findings as blank_findings
+from orvek.planning.blank import kept, step_findings
 from orvek.planning.blank import part as blank
-from orvek.planning.blank import step_findings
 from orvek.planning.bubbles import findings as bubble_findings
 from orvek.planning.bubbles import part as bubbles
 from orvek.planning.colour import findings as colour_findings
@@ -63,7 +63,7 @@ TOPICS = (
         "blank",
         Station.BLANK,
         "the blank",
-        checks=(*blank_findings.CHECKS, *step_findings.CHECKS),
+        checks=(*blank_findings.CHECKS, *step_findings.CHECKS, *kept.CHECKS),
         progress=blank.progress,
         cautions=blank.cautions,
     ),

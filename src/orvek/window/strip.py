@@ -294,10 +294,13 @@ class Strip(QWidget):
         """Pieces for further pens from the same bar, and how far the tube in hand can slide."""
         bar = self.bar_rect()
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(theme.pen(theme.BRASS_DARK, 1, Qt.PenStyle.DashLine))
         for span in layout.others:
-            width = span.length_mm * self._scale(layout)
-            painter.drawRect(QRectF(self._x(span.start_mm), bar.top() + 8, width, bar.height() - 16))
+            area = QRectF(
+                self._x(span.start_mm), bar.top() + 8, span.length_mm * self._scale(layout), bar.height() - 16
+            )
+            for pen in (theme.pen(theme.FADED, 3), theme.pen(theme.BRASS_DARK, 1.4, Qt.PenStyle.DashLine)):
+                painter.setPen(pen)
+                painter.drawRect(area)
         held = self._hover if self._hover is not None else self._chosen if self.hasFocus() else None
         if held is None or held >= len(layout.tubes) or self._plan is None:
             return

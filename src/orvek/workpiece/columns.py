@@ -132,8 +132,19 @@ RIP_COS, RIP_SIN, RIP_KERF, RIP_FLIP, RIP_LENGTH, RIP_HALF = range(6)
 # PLUG: direction, a point, radius squared, material.
 PLUG_DX, PLUG_DY, PLUG_DZ, PLUG_PX, PLUG_PY, PLUG_PZ, PLUG_RADIUS_SQUARED, PLUG_MATERIAL = range(8)
 
-# DYE: depth, half the width and depth of the bar, its length, map in aux, its places, which dye of the program.
-DYE_DEPTH, DYE_HALF_WIDTH, DYE_HALF_DEPTH, DYE_LENGTH, DYE_START, DYE_PLACES, DYE_NUMBER = range(7)
+# DYE: depth from the faces, half the width and depth of the bar, its length, map in aux, its places, which dye of the
+# program; depth from the ends, whether the bar is round.
+(
+    DYE_DEPTH,
+    DYE_HALF_WIDTH,
+    DYE_HALF_DEPTH,
+    DYE_LENGTH,
+    DYE_START,
+    DYE_PLACES,
+    DYE_NUMBER,
+    DYE_END_DEPTH,
+    DYE_ROUND,
+) = range(9)
 
 # REORIENT: azimuth, cosine and sine of the angle, shift, z of the middle.
 REORIENT_COS, REORIENT_SIN, REORIENT_TURN_COS, REORIENT_TURN_SIN, REORIENT_SHIFT, REORIENT_MIDDLE = range(6)

@@ -359,11 +359,12 @@ def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):
         if kind < FIRST_WORK:
             found, shade = _stock(kind, rows, i, aux, x[p], y[p], z[p])
         elif kind == DYE:
-            inside = min(
-                min(rows[i, col.DYE_HALF_WIDTH] - abs(x[p]), rows[i, col.DYE_HALF_DEPTH] - abs(y[p])),
-                min(z[p], rows[i, col.DYE_LENGTH] - z[p]),
-            )
-            if inside < rows[i, col.DYE_DEPTH]:
+            if rows[i, col.DYE_ROUND] > 0:
+                inside = rows[i, col.DYE_HALF_WIDTH] - math.sqrt(x[p] * x[p] + y[p] * y[p])
+            else:
+                inside = min(rows[i, col.DYE_HALF_WIDTH] - abs(x[p]), rows[i, col.DYE_HALF_DEPTH] - abs(y[p]))
+            end = min(z[p], rows[i, col.DYE_LENGTH] - z[p])
+            if inside < rows[i, col.DYE_DEPTH] or end < rows[i, col.DYE_END_DEPTH]:
                 dyes[p] |= np.int64(1) << np.int64(rows[i, col.DYE_NUMBER])
         else:
             found, x[p], y[p], z[p], shade = _rare(kind, rows, i, aux, x[p], y[p], z[p])

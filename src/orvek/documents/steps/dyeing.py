@@ -24,4 +24,11 @@ class DyeStep(StepDocument):
     kind: Literal["dye"] = "dye"
     colour: Colour = Field(default="#245b7a", title="Colour")
     depth_mm: float = length("Depth from the faces", low=0.1, high=60, default=60)
+    end_depth_mm: float | None = length(
+        "Depth from the ends",
+        low=0.1,
+        high=300,
+        default=None,
+        hint="End grain drinks deeper; empty: as deep as the faces",
+    )
     strength: float = measure("Strength", Dimension.FRACTION, low=0, high=1, default=0.6)

@@ -23,7 +23,8 @@ def _dye_rows(compiler: Compiler, step: DyeStep) -> None:
                 compiler.gone.add(index)
     compiler.gone -= {int(index) for index in pairs if index >= len(pairs)}
     start, size = compiler.put(pairs), (compiler.width_mm / 2, compiler.depth_mm / 2, compiler.length_mm)
-    compiler.row(Kind.DYE, step.depth_mm, *size, start, len(pairs), compiler.dye_number)
+    ends = step.end_depth_mm if step.end_depth_mm is not None else step.depth_mm
+    compiler.row(Kind.DYE, step.depth_mm, *size, start, len(pairs), compiler.dye_number, ends, float(compiler.is_round))
 
 
 def _dyed(there: Material, step: DyeStep) -> Material:
@@ -39,11 +40,12 @@ def _dyed(there: Material, step: DyeStep) -> Material:
 
 
 def _dye_case(s: State, r: Floats, _aux: Floats, _i: int) -> None:
-    inside = np.minimum(
-        np.minimum(r[col.DYE_HALF_WIDTH] - np.abs(s.x), r[col.DYE_HALF_DEPTH] - np.abs(s.y)),
-        np.minimum(s.z, r[col.DYE_LENGTH] - s.z),
-    )
-    s.dyes[s.open & (inside < r[col.DYE_DEPTH])] |= 1 << int(r[col.DYE_NUMBER])
+    if r[col.DYE_ROUND] > 0:
+        inside = r[col.DYE_HALF_WIDTH] - np.hypot(s.x, s.y)
+    else:
+        inside = np.minimum(r[col.DYE_HALF_WIDTH] - np.abs(s.x), r[col.DYE_HALF_DEPTH] - np.abs(s.y))
+    end = np.minimum(s.z, r[col.DYE_LENGTH] - s.z)
+    s.dyes[s.open & ((inside < r[col.DYE_DEPTH]) | (end < r[col.DYE_END_DEPTH]))] |= 1 << int(r[col.DYE_NUMBER])
 
 
 KINDS: dict[type, StepKind] = {

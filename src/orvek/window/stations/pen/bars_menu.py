@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from orvek.documents import BarInHand, deeds
 from orvek.planning import Plan
-from orvek.quantities import Units, write_sizes
+from orvek.quantities import Dimension, Units, write, write_sizes
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
@@ -25,8 +25,10 @@ def bar_line(bar: BarInHand, units: Units) -> str:
 def bars_text(plan: Plan, units: Units) -> str:
     """What the button shows."""
     bars = plan.job.blank.bars
+    if len(bars) == 1:
+        return f"{bars[0].count} of {write(bars[0].length_mm, Dimension.LENGTH, units)} in hand"
     if bars:
-        return bar_line(bars[0], units) + (f" and {len(bars) - 1} more" if len(bars) > 1 else "")
+        return f"{sum(bar.count for bar in bars)} in hand, {len(bars)} sizes"
     return "from the mould" if plan.job.pour.mould else "as the pen needs"
 
 

@@ -1,0 +1,181 @@
+"""Will it still be there? What the lathe takes away, what comes out at an end, what the bit meets.
+
+Every judgement is made at the finished radius of each barrel, with the drift of the hole that this shop admits: a hole
+that lies off the middle moves the finished barrel by as much.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from orvek.documents import Accuracy, CutStep, DyeStep, InsertStep, PlugStep, WrapStep
+from orvek.planning.bar import laid_barrels, section_at
+from orvek.planning.blank.islands import islands
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
+from orvek.quantities import Dimension, write
+from orvek.workpiece.outline import TurnedBarrel
+
+_OVER_SHEET_MM = 1.0  # of clear over a wrapped sheet: workshop practice
+_SURE = 2.0  # standard deviations of the drift that are reckoned with: nineteen times in twenty
+_SEEN_ML = 0.02  # a loose piece smaller than this is dust
+
+
+def drift_mm(accuracy: Accuracy) -> float:
+    """How far the hole may lie off the bar's axis: centring and the bit's wander together, nineteen times in twenty."""
+    return _SURE * math.hypot(accuracy.centring_mm, accuracy.boring_mm)
+
+
+def dyes(plan: Plan) -> Iterator[Finding]:
+    """Colours that do not reach the finished surface."""
+    for index, step, barrels in _steps_of(plan, DyeStep):
+        width, depth, is_round = section_at(plan, index)
+        half = min(width, depth) / 2
+        thick, thin = max(_radii(barrels)), min(_radii(barrels))
+        # In the middle of a face the least is turned away, towards its corners the most.
+        least = half - thick
+        most = half - thin * (1.0 if is_round else math.sqrt(0.5))
+        if step.depth_mm >= most:
+            continue
+        gone = step.depth_mm <= least
+        because = (
+            f"It goes {plan.mm(step.depth_mm)} deep; {plan.mm(least)} is turned away where the barrel is thickest and "
+            f"the faces nearest, {plan.mm(most)} where they are farthest. Dye after it is round, or let it go deeper."
+        )
+        title = (
+            f"The dye of step {index + 1} is turned away." if gone else f"The dye of step {index + 1} stays in places."
+        )
+        deeper = math.ceil(10 * most) / 10
+        remedies = (_set(index, "depth_mm", deeper, f"Let it go {plan.mm(deeper)} deep"),)
+        yield Finding(Severity.CAUTION if gone else Severity.NOTE, Station.BLANK, title, because, remedies)
+
+
+def wraps(plan: Plan) -> Iterator[Finding]:
+    """A wrapped sheet that the tool reaches, or that has little over it."""
+    drift = drift_mm(plan.shop.accuracy)
+    for index, step, barrels in _steps_of(plan, WrapStep):
+        outer = step.core_mm / 2 + step.sheet_mm
+        thin = min(_radii(barrels))
+        over = thin - outer
+        fits = math.floor(10 * (2 * (thin - _OVER_SHEET_MM - step.sheet_mm))) / 10
+        remedies = (_set(index, "core_mm", fits, f"Turn the core to {plan.mm(fits)}"),) if fits >= 2 else ()
+        because = (
+            f"Its outside is at {plan.mm(2 * outer, 2)}; the barrel is turned to {plan.mm(2 * thin, 2)} at its "
+            f"thinnest, and the hole may lie {plan.mm(drift, 2)} off. {plan.mm(_OVER_SHEET_MM)} of clear over it is "
+            "wanted."
+        )
+        if over <= 0:
+            yield Finding(Severity.STOP, Station.BLANK, "The printed sheet is turned away.", because, remedies)
+        elif over < drift:
+            yield Finding(Severity.CAUTION, Station.BLANK, "The tool may reach the printed sheet.", because, remedies)
+        elif over < _OVER_SHEET_MM - 1e-6:
+            yield Finding(Severity.NOTE, Station.BLANK, "There is little over the printed sheet.", because, remedies)
+
+
+def cores(plan: Plan) -> Iterator[Finding]:
+    """A core that comes out at an end, or that the bit takes away whole."""
+    drift = drift_mm(plan.shop.accuracy)
+    for index, step, barrels in _steps_of(plan, InsertStep):
+        if step.form != "core":
+            continue
+        radius = step.diameter_mm / 2
+        hole = max(barrel.hole_mm for barrel in barrels) / 2
+        thin, sizes = min(_radii(barrels)), plan.mm(step.diameter_mm, 2)
+        if radius <= hole:
+            because = f"It is {sizes} across, the hole {plan.mm(2 * hole, 2)}: nothing of it is left."
+            yield Finding(Severity.CAUTION, Station.BLANK, f"The core of step {index + 1} is bored away.", because)
+        elif radius > thin - drift and radius < max(_radii(barrels)) + drift:
+            may = "may come" if radius <= thin else "comes"
+            because = (
+                f"It is {sizes} across; the barrel is {plan.mm(2 * thin, 2)} at its thinnest, and the hole may lie "
+                f"{plan.mm(drift, 2)} off. There what lies round it is gone."
+            )
+            fits = math.floor(10 * 2 * (thin - drift)) / 10
+            remedies = (_set(index, "diameter_mm", fits, f"Make the core {plan.mm(fits)}"),) if fits > 2 * hole else ()
+            title = f"The core of step {index + 1} {may} out at an end."
+            yield Finding(Severity.CAUTION, Station.BLANK, title, because, remedies)
+
+
+def rods(plan: Plan) -> Iterator[Finding]:
+    """Rods and fillings along the bar that are turned away, bored away, or cut open by the bit."""
+    for index, step, barrels in (*_steps_of(plan, InsertStep), *_steps_of(plan, PlugStep)):
+        if isinstance(step, InsertStep):
+            if step.form != "rods":
+                continue
+            ring, what = step.ring_mm, "The rods"
+        elif step.way == "along":
+            ring, what = abs(step.offset_mm), "The filling"
+        else:
+            continue
+        low, high = ring - step.diameter_mm / 2, ring + step.diameter_mm / 2
+        thick, hole = max(_radii(barrels)), max(barrel.hole_mm for barrel in barrels) / 2
+        are = "are" if what == "The rods" else "is"
+        spans = f"from {plan.mm(max(low, 0), 2)} to {plan.mm(high, 2)} off the axis"
+        if low >= thick:
+            because = f"It lies {spans}; the thickest barrel ends at {plan.mm(thick, 2)}."
+            yield Finding(Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} turned away.", because)
+        elif high <= hole:
+            because = f"It lies {spans}; the hole reaches to {plan.mm(hole, 2)}."
+            yield Finding(Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} bored away.", because)
+
+
+def tabs(plan: Plan) -> Iterator[Finding]:
+    """Tabs that stay inside the finished barrel: every loop is open there."""
+    for index, step, barrels in _steps_of(plan, CutStep):
+        if step.tab_mm <= 0:
+            continue
+        width, depth, _ = section_at(plan, index)
+        azimuth = math.radians(step.azimuth_deg)
+        half = abs(math.cos(azimuth)) * width / 2 + abs(math.sin(azimuth)) * depth / 2
+        thick = max(_radii(barrels))
+        most = half - thick
+        if step.tab_mm <= most:
+            continue
+        closes = math.floor(10 * (most - drift_mm(plan.shop.accuracy))) / 10
+        because = (
+            f"{plan.mm(step.tab_mm)} is left uncut and {plan.mm(most)} is turned away there: the sheet ends "
+            f"{plan.mm(step.tab_mm - most)} inside the finished barrel, and the loop does not close."
+        )
+        remedies = (_set(index, "tab_mm", closes, f"Leave a tab of {plan.mm(closes)}"),) if closes >= 0.3 else ()
+        title = f"The tab of step {index + 1} stays in the barrel."
+        yield Finding(Severity.CAUTION, Station.BLANK, title, because, remedies)
+
+
+def loose(plan: Plan) -> Iterator[Finding]:
+    """Resin that hangs on nothing else in the finished shell of a natural edge."""
+    edge = any(isinstance(step, InsertStep) and step.form == "edge" for step in plan.job.blank.steps)
+    if not edge or plan.layout is None or plan.job.pen is None:
+        return
+    for island in islands(plan.job, plan.layout):
+        if island.volume_ml < _SEEN_ML:
+            continue
+        barrel = plan.job.pen.barrels[island.barrel].name.lower()
+        because = (
+            f"At {plan.mm(island.at_mm)} of the bar about {write(island.volume_ml, Dimension.VOLUME, plan.units, 2)} "
+            f"of {island.material.lower()} is held by its bond alone. Seal the edge before the pour, cut lightly, "
+            "thin glue into the joint first."
+        )
+        yield Finding(Severity.NOTE, Station.BLANK, f"A piece on {barrel} hangs by its bond alone.", because)
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (dyes, wraps, cores, rods, tabs, loose)
+
+
+def _steps_of(plan: Plan, kind: type[Any]) -> Iterator[tuple[int, Any, tuple[TurnedBarrel, ...]]]:
+    """Steps of a kind with the barrels that are turned from the bar; nothing without a pen."""
+    if plan.layout is None or plan.job.pen is None:
+        return
+    barrels = laid_barrels(plan.job, plan.layout)
+    for index, step in enumerate(plan.job.blank.steps):
+        if isinstance(step, kind):
+            yield index, step, barrels
+
+
+def _radii(barrels: tuple[TurnedBarrel, ...]) -> tuple[float, ...]:
+    return tuple(value / 2 for barrel in barrels for value in (barrel.left_mm, barrel.right_mm))
+
+
+def _set(index: int, field: str, value: float, label: str) -> Remedy:
+    return Remedy(label, (Edit(("blank", "steps", index, field), value),))
