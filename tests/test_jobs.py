@@ -242,6 +242,7 @@ def test_a_two_barrel_hybrid_keeps_its_grain_over_the_joint(tideline: Job, shop:
 
 def test_a_used_board_with_holes_and_a_crack(tideline: Job, shop: Shop, tmp_path: Path) -> None:
     """Strips from a used board: laid round what is spoilt, glued up, and no piece too short for the saw."""
+    tideline = set_value(tideline, ("batch", "pens_wanted"), 1)
     strips = (Layer(material="beech", thickness_mm=4), Layer(material="veneer-black", thickness_mm=0.6))
     planned = carried(with_steps(tideline, LaminateStep(strips=strips, glue_mm=0.1)), shop, tmp_path)
     assert planned.cutting is not None

@@ -32,7 +32,10 @@ from orvek.documents import (
     Shop,
     deeds,
     first_shop,
+    glues,
+    materials,
 )
+from orvek.documents.shelf.resin import generic_families
 from orvek.errors import (
     CannotWriteError,
     NothingToDoError,
@@ -327,6 +330,9 @@ def test_every_shelf_and_setting_of_a_shop_is_kept(workshop_path: Path) -> None:
         cure_log=(CureLog(resin="Quay slow clear", mass_g=90, temperature_c=20, gel_min=100),),
         machines=(Machine(name="Pull saw"),),
         boards=(Board(name="Hatch cover", bad=(BadSpot(x_mm=1, y_mm=2, length_mm=3, width_mm=4),)),),
+        materials=(materials()[0].with_(key="own wrack", name="Wrack"),),
+        glues=(glues()[0].with_(key="Quay glue"),),
+        families=(generic_families()[0].with_(name="Ours"),),
         accuracy=Accuracy(angle_deg=0.2),
         scales=first_shop().scales[:1],
         vessels_ml=(50.0,),

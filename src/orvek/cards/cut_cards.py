@@ -15,7 +15,7 @@ from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import CutStep, Shop, step_line
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, Severity, Station
-from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up
+from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, tab_words
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 _MARGIN = 15.0
@@ -48,7 +48,9 @@ def cut_list_card(plan: Plan, shop: Shop, today: date) -> bytes:
     """
     page = _begin(plan, shop, today, "Cut list")
     sheet, y = page.sheet, page.y
-    sheet.text(_MARGIN, y, "To begin with", 11, "bold")
+    bars = page.cutting.bars
+    words = "To begin with" if bars == 1 else f"To begin with, for {bars} bars; every cut below is made on each"
+    sheet.text(_MARGIN, y, words, 11, "bold")
     y += 5
     stock = added_up(page.cutting.stock)
     row = min(7.0, (sheet.height_mm * 0.4) / max(1, len(stock)))
@@ -202,7 +204,7 @@ def _cut_rows(page: _Page, y: float) -> float:
         sheet.text(page.right, y + row * 0.42, _numbers(cut, page.units), min(10.5, row * 0.9), "bold", align="right")
         faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence; keep {cut.keep}"
         if cut.depth_mm is not None:
-            faces += f"; saw {write(cut.depth_mm, _LENGTH, page.units)} deep"
+            faces += f"; {tab_words(cut, page.units)}"
         sheet.fitted(_MARGIN + 7, y + row * 0.84, faces, page.right - _MARGIN - 10, min(8.0, row * 0.7), colour=QUIET)
         y += row
     return y

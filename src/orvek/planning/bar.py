@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection
-from orvek.documents import Barrel, Blank, CutStep, Job, Pen, RipStep, RoundStep, SquareStep
+from orvek.documents import Barrel, Blank, CutStep, Job, Pen, RipStep, RoundStep, SquareStep, Step
 from orvek.planning.bars import blank_mm, is_sawn_first
 from orvek.planning.results import BarsPlan, Layout, Plan, TubePlace
 from orvek.workpiece.lengths import lengths_mm, sheet_mm
@@ -100,6 +100,7 @@ def layout(
         placed_by_hand=by_hand,
         others=others,
         wanted_others=len(pieces),
+        raw=_raw(section, widest + 4),
     )
 
 
@@ -144,27 +145,38 @@ def section_at(plan: Plan, step: int) -> tuple[float, float, bool]:
 
 
 def _section(blank: Blank, section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:
-    """Width, depth and roundness of the bar after the steps that round or square it down."""
-    width = section.width_mm if section else without_mould_mm
-    depth = section.depth_mm if section else without_mould_mm
-    is_round = bool(section and section.is_round)
+    """Width, depth and roundness of the bar after the steps that take something off it across."""
+    found = _raw(section, without_mould_mm)
     for step in blank.steps:
-        if isinstance(step, RoundStep):
-            across = min(width, depth, step.diameter_mm)
-            width, depth, is_round = across, across, True
-        elif isinstance(step, RipStep):
-            # The saw takes its kerf out of the middle; the halves are glued together again.
-            width, depth = _narrowed(width, depth, step.azimuth_deg, step.kerf_mm)
-        elif isinstance(step, CutStep) and step.register_by == "normal" and step.tab_mm == 0:
-            # Halves that slide along the cut's normal no longer lie flush.
-            off = abs(sheet_mm(step) - step.kerf_mm) * math.cos(math.radians(step.angle_deg))
-            width, depth = _narrowed(width, depth, step.azimuth_deg, off)
-        elif isinstance(step, SquareStep):
-            # A square from a round is at most as wide as its half diagonal allows.
-            most = min(width, depth) / math.sqrt(2) if is_round else min(width, depth)
-            across = min(most, step.side_mm)
-            width, depth, is_round = across, across, False
-    return width, depth, is_round
+        found = narrowed_by(step, found)
+    return found
+
+
+def _raw(section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:
+    if section is None:
+        return without_mould_mm, without_mould_mm, False
+    return section.width_mm, section.depth_mm, section.is_round
+
+
+def narrowed_by(step: Step, section: tuple[float, float, bool]) -> tuple[float, float, bool]:
+    """Width, depth and roundness of a bar after one step."""
+    width, depth, is_round = section
+    if isinstance(step, RoundStep):
+        across = min(width, depth, step.diameter_mm)
+        return across, across, True
+    if isinstance(step, RipStep):
+        # The saw takes its kerf out of the middle; the halves are glued together again.
+        return (*_narrowed(width, depth, step.azimuth_deg, step.kerf_mm), is_round)
+    if isinstance(step, CutStep) and step.register_by == "normal" and step.tab_mm == 0:
+        # Halves that slide along the cut's normal no longer lie flush.
+        off = abs(sheet_mm(step) - step.kerf_mm) * math.cos(math.radians(step.angle_deg))
+        return (*_narrowed(width, depth, step.azimuth_deg, off), is_round)
+    if isinstance(step, SquareStep):
+        # A square from a round is at most as wide as its half diagonal allows.
+        most = min(width, depth) / math.sqrt(2) if is_round else min(width, depth)
+        across = min(most, step.side_mm)
+        return across, across, False
+    return section
 
 
 def _narrowed(width_mm: float, depth_mm: float, azimuth_deg: float, by_mm: float) -> tuple[float, float]:

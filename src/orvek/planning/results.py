@@ -57,6 +57,7 @@ class Layout:
     is_from_mould: bool
     placed_by_hand: bool
     others: tuple[Span, ...] = ()  # pieces of further blanks sawn from the same bar
+    raw: tuple[float, float, bool] | None = None  # width, depth, roundness before any step takes something off
     wanted_others: int = 0  # how many of them the bar would hold if the tubes lay side by side
 
     @property

@@ -262,7 +262,8 @@ def _rare(kind, rows, i, aux, x, y, z):
         if t - number * (rows[i, col.SLICE_SLICE] + rows[i, col.SLICE_GAP]) >= rows[i, col.SLICE_SLICE]:
             return int(rows[i, col.SLICE_MATERIAL]), x, y, z, zero
         back = number * (rows[i, col.SLICE_KERF] - rows[i, col.SLICE_GAP])
-        x, y, z = x + back * rows[i, col.SLICE_NX], y + back * rows[i, col.SLICE_NY], z + back * rows[i, col.SLICE_NZ]
+        # Closed along the axis, so that the bar stays straight however the slices lean.
+        z = z + back / rows[i, col.SLICE_NZ]
         if int(number) % 2 != 0:
             x, y, z = _turned(rows, i, x, y, z, number)
         return -1, x, y, z, zero

@@ -32,7 +32,16 @@ from orvek.documents import (
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, Station, apply_remedy, plan
 from orvek.planning.glue_up.part import cut_plan
-from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, centre_for, chevron_figures, panel_figures, stop_for
+from orvek.planning.glue_up.saw import (
+    CutPlan,
+    SawCut,
+    added_up,
+    centre_for,
+    chevron_figures,
+    panel_figures,
+    stop_for,
+    tab_words,
+)
 from orvek.planning.results import Layout
 from orvek.shop import demo_job
 from orvek.workpiece.compiling import compiled
@@ -53,25 +62,29 @@ def cutting_of(job: Job, shop: Shop | None = None) -> CutPlan:
     return found
 
 
-def on_bar(steps: tuple[Step, ...], length_mm: float) -> CutPlan:
-    """The cut list of steps on a bar of 20 x 20, whatever pen would want."""
+def on_bar(steps: tuple[Step, ...], length_mm: float, size: tuple[float, float] = (WIDE, WIDE)) -> CutPlan:
+    """The cut list of steps on a bar of this section, whatever pen would want."""
     found = plan(glued(*steps), first_shop())
     assert found.layout is not None
-    bar = replace(found.layout, length_mm=length_mm, width_mm=WIDE, depth_mm=WIDE, is_from_mould=True)
+    width, depth = size
+    bar = replace(
+        found.layout, length_mm=length_mm, width_mm=width, depth_mm=depth, is_from_mould=True, raw=(*size, False)
+    )
     assert isinstance(bar, Layout)
     made = cut_plan(found.job, bar, first_shop())
     assert made is not None
     return made
 
 
-def sawn(cut: SawCut, sheet: float, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def sawn(cut: SawCut, sheet: float, points: np.ndarray, size: tuple[float, float]) -> tuple[np.ndarray, np.ndarray]:
     """What the hands do with one cut, from the numbers on the card: where each point of the stock ends, if it is left.
 
     The bar lies with a face against the fence and its left end at the stop; the blade is set from square. What lies
     beyond the kerf is moved up against the sheet along the axis.
     """
     fence = math.radians(FACES[cut.face_fence])
-    away = -(points[0] * math.cos(fence) + points[1] * math.sin(fence)) + WIDE / 2  # distance from the fence
+    half = abs(math.cos(fence)) * size[0] / 2 + abs(math.sin(fence)) * size[1] / 2
+    away = -(points[0] * math.cos(fence) + points[1] * math.sin(fence)) + half  # distance from the fence
     lean = math.tan(math.radians(cut.set_deg))
     assert cut.stop_mm is not None
     near = cut.stop_mm - away * lean
@@ -97,8 +110,13 @@ cuts = st.builds(
 )
 
 
-@given(st.lists(cuts, min_size=1, max_size=4).map(tuple), st.integers(0, 2**31))
-def test_the_cut_list_replayed_gives_the_designed_bar(steps: tuple[CutStep, ...], seed: int) -> None:
+sections = st.sampled_from([(WIDE, WIDE), (24.0, 16.0), (15.0, 22.5)])
+
+
+@given(st.lists(cuts, min_size=1, max_size=4).map(tuple), sections, st.integers(0, 2**31))
+def test_the_cut_list_replayed_gives_the_designed_bar(
+    steps: tuple[CutStep, ...], size: tuple[float, float], seed: int
+) -> None:
     """Stock of two woods is sawn by the card alone; every point of it lies where the design has its material."""
     stripes = LaminateStep(
         strips=(Layer(material="hard-maple", thickness_mm=7), Layer(material="black-walnut", thickness_mm=6)), glue_mm=0
@@ -106,18 +124,18 @@ def test_the_cut_list_replayed_gives_the_designed_bar(steps: tuple[CutStep, ...]
     whole = (stripes, *steps)
     end = 130.0
     start = starts_mm(whole, end)[0]
-    cutting = on_bar(whole, end)
+    cutting = on_bar(whole, end, size)
     made = [cut for cut in cutting.cuts if cut.set_by == "mitre"]
     assert len(made) == len(steps)
     rng = np.random.default_rng(seed)
-    points = (rng.random((3, 400)) - [[0.5], [0.5], [0.0]]) * [[WIDE], [WIDE], [start]]
-    stock = compiled((stripes,), WIDE, WIDE, start)
+    points = (rng.random((3, 400)) - [[0.5], [0.5], [0.0]]) * [[size[0]], [size[1]], [start]]
+    stock = compiled((stripes,), *size, start)
     wood = evaluate_reference(stock, points).material
     there, kept = points, np.ones(400, dtype=bool)
     for cut, step in zip(made, steps, strict=True):
-        there, left = sawn(cut, sheet_mm(step), there)
+        there, left = sawn(cut, sheet_mm(step), there, size)
         kept &= left
-    designed = compiled(whole, WIDE, WIDE, end)
+    designed = compiled(whole, *size, end)
     # Not within a hair of a boundary, where either side is right.
     found = evaluate_reference(designed, there[:, kept]).material
     names = [designed.materials[n].key for n in found]
@@ -166,13 +184,15 @@ def test_staves_are_bevelled_tapered_and_wide_enough() -> None:
     assert bevel.set_by == "tilt"
     assert math.sin(math.radians(bevel.set_deg)) == pytest.approx(math.cos(math.radians(5)) * math.sin(math.pi / 8))
     assert "tapered 2.07°" in bevel.title
-    assert sum(stock.count for stock in cutting.stock) == 8
+    assert sum(stock.count for stock in cutting.stock) == 8 * cutting.bars
 
 
 def test_the_same_wood_is_counted_once() -> None:
     sheet = (Layer(material="holly", thickness_mm=1.0),)
     cutting = cutting_of(glued(SolidStep(), *[CutStep(sheet=sheet, azimuth_deg=90 * n) for n in range(4)]))
-    assert [(stock.material, stock.count) for stock in added_up(cutting.stock)] == [("pear", 1), ("holly", 4)]
+    assert [(stock.material, stock.count) for stock in added_up(cutting.stock)] == [("pear", 6), ("holly", 24)], (
+        "six bars of four sheets"
+    )
 
 
 SHEET = (Layer(material="brass", thickness_mm=2.0),)
@@ -226,7 +246,7 @@ def test_nothing_sawn_has_no_cut_list(tideline: Job, shop: Shop) -> None:
 
 def test_a_squared_bar_is_sawn_narrower_afterwards() -> None:
     job = glued(SolidStep(), SquareStep(side_mm=14), CutStep(angle_deg=45, centre_mm=50, kerf_mm=2, sheet=SHEET))
-    cut = cutting_of(job).cuts[-1]
+    cut = next(cut for cut in cutting_of(job).cuts if cut.set_by == "mitre")
     assert cut.across_mm == 14
     assert cut.stop_mm == pytest.approx(stop_for(50, 45, 14, 2))
 
@@ -249,3 +269,53 @@ def test_vs_want_a_board_as_wide_as_the_slices_are_long() -> None:
     assert wide.value == pytest.approx(99.0, abs=0.05)
     assert apart.value == pytest.approx(8.485, abs=0.001)
     assert count.value > 20
+
+
+def test_leaning_slices_begin_at_a_leaning_end() -> None:
+    """The waste is sawn off at the slices' angle first; then the stop is the slice, along any edge of the bar."""
+    step = SliceStep(pitch_mm=9, angle_deg=60, kerf_mm=2)
+    cutting = on_bar((SolidStep(), step), 100, (24.0, 16.0))
+    mitre, slices = cutting.cuts[:2]
+    lean = 24 / 2 / math.tan(math.radians(60))
+    assert mitre.title.startswith("Mitre the left end first")
+    assert mitre.stop_mm is not None
+    kerf = 2 / math.sin(math.radians(60))
+    assert mitre.stop_mm + kerf == pytest.approx(2 * lean), "it leaves the fence face where the plane does"
+    assert (slices.stop_mm, slices.set_deg) == (9, pytest.approx(30))
+    assert cutting.stock[0].length_mm > starts_mm((SolidStep(), step), 100)[0] + 2 * lean
+
+
+def test_a_tab_is_sawn_from_mark_to_mark() -> None:
+    step = CutStep(angle_deg=30, centre_mm=60, kerf_mm=2, tab_mm=2, sheet=(Layer(material="holly", thickness_mm=2),))
+    cut = on_bar((SolidStep(), step), 120).cuts[0]
+    slope = 1 / math.tan(math.radians(30))
+    assert cut.marks_mm == (pytest.approx(60 - 10 * slope), pytest.approx(60 + (10 - 2) * slope))
+    assert "do not saw through" in tab_words(cut, None)
+
+
+def test_the_list_is_for_all_bars_and_ends_with_the_pieces() -> None:
+    one = on_bar((LaminateStep(),), 130)
+    found = plan(glued(LaminateStep(), glue="slow epoxy"), first_shop())
+    assert found.cutting is not None
+    assert found.cutting.bars == round(found.bars.bars.value) == 6
+    assert found.cutting.stock[0].count == 6 * one.stock[0].count
+    assert found.layout is not None
+    ends = [cut for cut in found.cutting.cuts if cut.title.startswith("Crosscut the finished bar")]
+    assert [cut.stop_mm for cut in ends] == sorted((kerf.start_mm for kerf in found.layout.kerfs), reverse=True)
+
+
+def test_angled_slices_leave_the_bar_straight() -> None:
+    """Closed along the axis: a stripe down the middle stays in the middle, however many slices there are."""
+    stripes = LaminateStep(
+        strips=tuple(
+            Layer(material=key, thickness_mm=4)
+            for key in ("hard-maple", "black-walnut", "hard-maple", "black-walnut", "hard-maple")
+        ),
+        glue_mm=0,
+    )
+    slices = SliceStep(pitch_mm=8, angle_deg=50, azimuth_deg=90, kerf_mm=3, glue_mm=0.1, turn="180")
+    program = compiled((stripes, slices), 20, 20, 150)
+    z = np.linspace(2, 148, 300)
+    centre = evaluate_reference(program, np.stack([0 * z, 0 * z, z]))
+    keys = {program.materials[m].key for m in centre.material}
+    assert keys <= {"hard-maple", "glue"}

@@ -37,7 +37,7 @@ def settled(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_each_cut_shows_its_two_numbers_and_stands_on_the_strip(bench: MainWindow) -> None:
     page = bench.at("Glue-up").cuts
-    assert page.list.count() == 4
+    assert page.list.count() == 4 + 3, "four faces, then the bar into its pieces"
     assert page._numbers[0].text() == "Stop 52.1 mm"
     assert page._numbers[1].text() == "Mitre 55.0°"
     assert all(number.figure() is not None for number in page._numbers), "each shows its working"

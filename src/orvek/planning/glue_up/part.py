@@ -29,7 +29,7 @@ from orvek.documents import (
     Step,
     WrapStep,
 )
-from orvek.planning.bar import widest_radius_mm
+from orvek.planning.bar import narrowed_by, widest_radius_mm
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures, face_of, stop_for
 from orvek.planning.results import Layout, Plan
 from orvek.planning.working import Figure
@@ -44,7 +44,7 @@ _METALS = {"metal"}
 
 def part(plan: Plan) -> CutPlan | None:
     """The cut list of the plan."""
-    return cut_plan(plan.job, plan.layout, plan.shop)
+    return cut_plan(plan.job, plan.layout, plan.shop, bars=round(plan.bars.bars.value))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -59,8 +59,8 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
         yield f"Cut {number}", list(cut_figures(cut))
 
 
-def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
-    """The cut list of a job; None where nothing is sawn or glued."""
+def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> CutPlan | None:
+    """The cut list of a job, its stock for so many bars; None where nothing is sawn or glued."""
     steps = job.blank.steps
     if layout is None or not any(isinstance(step, SAWN) for step in steps):
         return None
@@ -68,20 +68,68 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop) -> CutPlan | None:
     hand = shop.glue(job.glue_up.glue) or shop.all_glues[-1 - len(shop.glues)]  # an unknown one is said by a finding
     before = starts_mm(steps, layout.length_mm)
     across = _start_across(job, layout)
+    lost = _lost_to_mitres(steps, across)
+    section = layout.raw if layout.raw and layout.is_from_mould else (across, across, False)
     stock: list[Stock] = []
     cuts: list[SawCut] = []
     joints: list[GlueJoint] = []
     for index, (step, long) in enumerate(zip(steps, before, strict=True)):
-        maker = _Maker(job, shop.preferences.units, machine, hand, index, long, across)
-        stock += maker.stock(step)
+        maker = _Maker(job, shop.preferences.units, machine, hand, index, long, across, section)
+        stock += [replace(one, count=one.count * bars) for one in maker.stock(step, lost)]
         cuts += maker.cuts(step)
         joints += maker.joints(step)
         if isinstance(step, SquareStep):
             across = min(across, step.side_mm)
-    bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000
-    return CutPlan(
-        machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * (math.pi / 4 if layout.is_round else 1)
-    )
+        section = narrowed_by(step, section)
+    bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
+    cuts += _into_pieces(layout, machine, len(steps) - 1)
+    return CutPlan(machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * bars, bars)
+
+
+def _lost_to_mitres(steps: tuple[Step, ...], across_mm: float) -> float:
+    """What leaning slices take off both ends of a bar, beyond their own length."""
+    angles = [math.radians(step.angle_deg) for step in steps if isinstance(step, SliceStep) and step.angle_deg < 90]
+    return sum(across_mm / math.tan(angle) for angle in angles)
+
+
+def _into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
+    """The finished bar sawn into the pieces of the barrels: from the right, so that the stop keeps the left end."""
+    support = max(layout.width_mm, layout.depth_mm)
+    found = []
+    for kerf in sorted(layout.kerfs, key=lambda span: -span.start_mm):
+        nearest = round(round(kerf.start_mm / machine.stop_step_mm) * machine.stop_step_mm, 4)
+        found.append(
+            SawCut(
+                step=step,
+                title="Crosscut the finished bar: a barrel's end",
+                angle_deg=90.0,
+                azimuth_deg=0.0,
+                centre_mm=kerf.start_mm + kerf.length_mm / 2,
+                kerf_mm=kerf.length_mm,
+                set_deg=0.0,
+                set_by="",
+                stop_mm=kerf.start_mm,
+                fence_mm=None,
+                nearest_deg=0.0,
+                nearest_stop_mm=nearest,
+                cost_mm=abs(nearest - kerf.start_mm),
+                face_down="D",
+                face_fence="C",
+                keep="the piece, its barrel's name on it",
+                held_mm=layout.length_mm,
+                length_mm=layout.length_mm,
+                across_mm=support,
+            )
+        )
+    return found
+
+
+def support_mm(width_mm: float, depth_mm: float, azimuth_deg: float, *, is_round: bool = False) -> float:
+    """How far the bar reaches from its axis towards an azimuth: to a face, or to the corner that lies that way."""
+    if is_round:
+        return width_mm / 2
+    azimuth = math.radians(azimuth_deg)
+    return abs(math.cos(azimuth)) * width_mm / 2 + abs(math.sin(azimuth)) * depth_mm / 2
 
 
 def _start_across(job: Job, layout: Layout) -> float:
@@ -94,8 +142,17 @@ class _Maker:
     """One step's share of the cut list."""
 
     def __init__(
-        self, job: Job, units: Units, machine: Machine, hand: Glue, index: int, long: float, across: float
+        self,
+        job: Job,
+        units: Units,
+        machine: Machine,
+        hand: Glue,
+        index: int,
+        long: float,
+        across: float,
+        section: tuple[float, float, bool],
     ) -> None:
+        self.section = section
         self._units = units
         self.job, self.machine, self.hand, self.index = job, machine, hand, index
         self.long, self.across = long, across
@@ -103,17 +160,22 @@ class _Maker:
     def _mm(self, value: float) -> str:
         return write(value, Dimension.LENGTH, self._units)
 
+    def _across_at(self, azimuth_deg: float) -> float:
+        """Twice as far as the bar, as it is at this step, reaches towards an azimuth: what a stop is reckoned from."""
+        width, depth, is_round = self.section
+        return 2 * support_mm(width, depth, azimuth_deg, is_round=is_round)
+
     # -- stock -------------------------------------------------------------------------------------------------
 
-    def stock(self, step: Step) -> list[Stock]:
-        """Boards and strips a step begins with."""
-        skim, long = self.job.glue_up.skim_mm, self.long + ALLOWANCE_MM
+    def stock(self, step: Step, lost_mm: float = 0.0) -> list[Stock]:
+        """Boards and strips a step begins with; `lost_mm` is what later slices take off the ends."""
+        skim, long = self.job.glue_up.skim_mm, self.long + ALLOWANCE_MM + lost_mm
         square = self.across + skim
         match step:
             case SolidStep():
                 return [self._piece("Bar", step.material, long, square, square)]
             case LaminateStep():
-                return self._strips(step, square)
+                return self._strips(step, square, lost_mm)
             case StackStep():
                 return [
                     self._piece(f"Piece {n}", layer.material, layer.thickness_mm + skim, square, square)
@@ -130,9 +192,9 @@ class _Maker:
             case _:
                 return []
 
-    def _strips(self, step: LaminateStep, square: float) -> list[Stock]:
+    def _strips(self, step: LaminateStep, square: float, lost_mm: float) -> list[Stock]:
         angle = math.radians(step.angle_deg)
-        along = self.long * math.cos(angle) + self.across * math.sin(angle) + ALLOWANCE_MM
+        along = self.long * math.cos(angle) + self.across * math.sin(angle) + ALLOWANCE_MM + lost_mm
         over = self.long * math.sin(angle) + self.across * math.cos(angle)
         found: dict[tuple[str, float], int] = {}
         for layer, count in _pile_over(step.strips, step.glue_mm, over):
@@ -175,13 +237,10 @@ class _Maker:
             case CutStep():
                 return [self._diagonal(step)]
             case SliceStep():
-                return [self._slices(step)]
+                return [*self._mitred_end(step), self._slices(step)]
             case RipStep():
-                return [
-                    self._along(
-                        "Rip it along its axis", step.azimuth_deg, self.across / 2 - step.kerf_mm / 2, step.kerf_mm
-                    )
-                ]
+                fence = self._across_at(step.azimuth_deg) / 2 - step.kerf_mm / 2
+                return [self._along("Rip it along its axis", step.azimuth_deg, fence, step.kerf_mm)]
             case ArcStep():
                 return [self._arc(step)]
             case StavesStep():
@@ -196,14 +255,17 @@ class _Maker:
                 return []
 
     def _diagonal(self, step: CutStep) -> SawCut:
-        stop = stop_for(step.centre_mm, step.angle_deg, self.across, step.kerf_mm)
+        across = self._across_at(step.azimuth_deg)
+        stop = stop_for(step.centre_mm, step.angle_deg, across, step.kerf_mm)
         set_deg, nearest, nearest_stop = self._settings(step.angle_deg, stop)
         slip = DiagonalCut(90 - nearest, 0, step.kerf_mm).amplitude_mm(1) - DiagonalCut(
             step.angle_deg, 0, step.kerf_mm
         ).amplitude_mm(1)
         cost = abs(slip) * widest_radius_mm(self.job) + abs(nearest_stop - stop)
-        depth = self.across - step.tab_mm if step.tab_mm > 0 else None
-        reach = self.across / 2 / math.tan(math.radians(step.angle_deg))
+        depth = across - step.tab_mm if step.tab_mm > 0 else None
+        slope = 1 / math.tan(math.radians(step.angle_deg))
+        reach = across / 2 * slope
+        marks = (step.centre_mm - reach, step.centre_mm + (across / 2 - step.tab_mm) * slope) if depth else None
         # What lies against the fence, of the longer of the two pieces.
         held = max(step.centre_mm, self.long - step.centre_mm) + reach
         return SawCut(
@@ -226,9 +288,36 @@ class _Maker:
             keep="both halves, mark them",
             held_mm=held if depth is None else self.long,
             length_mm=self.long,
-            across_mm=self.across,
+            across_mm=across,
             depth_mm=depth,
+            marks_mm=marks,
         )
+
+    def _mitred_end(self, step: SliceStep) -> list[SawCut]:
+        """Slices that lean begin at an end that leans as they do: it is sawn off first, and waste."""
+        if step.angle_deg >= 90:
+            return []
+        across = self._across_at(step.azimuth_deg)
+        reach = across / 2 / math.tan(math.radians(step.angle_deg))
+        kerf = step.kerf_mm / math.sin(math.radians(step.angle_deg))
+        first = self._crosscuts(step.pitch_mm, step.angle_deg, step.azimuth_deg, step.kerf_mm)
+        stop = 2 * reach  # where the plane leaves the fence face: the kerf lies before it, in the waste
+        words = f"Mitre the left end first: it loses {self._mm(reach)} on the axis"
+        nearest = self._to_stop(stop - kerf)
+        return [
+            _replaced(
+                first,
+                title=words,
+                centre_mm=reach - kerf / 2,
+                stop_mm=stop - kerf,
+                nearest_stop_mm=nearest,
+                cost_mm=0.0,
+                keep="what lies beyond the kerf",
+                held_mm=self.long,
+                across_mm=across,
+                count=1,
+            )
+        ]
 
     def _slices(self, step: SliceStep) -> SawCut:
         return self._crosscuts(step.pitch_mm, step.angle_deg, step.azimuth_deg, step.kerf_mm)
@@ -256,12 +345,13 @@ class _Maker:
             keep="every slice, numbered in its order",
             held_mm=pitch_mm,
             length_mm=self.long,
-            across_mm=self.across,
+            across_mm=self._across_at(azimuth_deg),
             count=count,
         )
 
     def _arc(self, step: ArcStep) -> SawCut:
-        reach = ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2)
+        across = self._across_at(step.azimuth_deg)
+        reach = ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(across / 2)
         return SawCut(
             step=self.index,
             title=f"Saw an arc of {self._mm(step.radius_mm)}, its centre {self._mm(step.distance_mm)} from the axis",

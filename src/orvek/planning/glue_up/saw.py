@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from orvek.craft.segmenting import Chevron, chevron_width_mm
 from orvek.documents import Glue, Machine
 from orvek.planning.working import Figure, Term
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, Units, write
 
 _BOARD_MM = 600.0  # a usual length of board, to say how many slices it gives
 
@@ -48,6 +48,7 @@ class SawCut:
         cost_mm: what that rounding moves the line on the finished barrel.
         held_mm: the shortest piece that has to be held.
         depth_mm: how deep the saw goes, where a tab is left.
+        marks_mm: where a cut that leaves a tab enters and where it ends, from the left end along the bar.
     """
 
     step: int
@@ -72,6 +73,7 @@ class SawCut:
     count: int = 1
     depth_mm: float | None = None
     radius_mm: float | None = None
+    marks_mm: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,6 +101,7 @@ class CutPlan:
     cuts: tuple[SawCut, ...]
     joints: tuple[GlueJoint, ...]
     bar_ml: float
+    bars: int = 1  # the stock is for all of them, the cuts are those of one
 
     @property
     def yield_pct(self) -> float:
@@ -120,6 +123,15 @@ def added_up(stock: tuple[Stock, ...]) -> tuple[Stock, ...]:
         key = (one.material, one.length_mm, one.width_mm, one.thickness_mm, one.name)
         found[key] = replace(one, count=one.count + found[key].count) if key in found else one
     return tuple(found.values())
+
+
+def tab_words(cut: SawCut, units: Units | None) -> str:
+    """How a cut that leaves a tab is sawn: where it enters, and the mark it stops at."""
+    if cut.depth_mm is None or cut.marks_mm is None:
+        return ""
+    enter, end = (write(mark, Dimension.LENGTH, units) for mark in cut.marks_mm)
+    deep = write(cut.depth_mm, Dimension.LENGTH, units)
+    return f"{deep} deep, from the mark at {enter} to the mark at {end}; stop there, do not saw through"
 
 
 def stop_for(centre_mm: float, angle_deg: float, across_mm: float, kerf_mm: float) -> float:

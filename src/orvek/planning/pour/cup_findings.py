@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, fitting_vessel_ml
@@ -98,9 +97,7 @@ def ratio(plan: Plan) -> Iterator[Finding]:
                 f"{plan.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {plan.pct(tolerance)}."
             )
             title = f"{cup.name} is a small cup for this scale."
-            yield Finding(
-                severity, Station.POUR, title, because, tuple(_finer_scale(plan, most_g=step * tolerance / total))
-            )
+            yield Finding(severity, Station.POUR, title, because, tuple(_finer_scale(plan)))
 
 
 def capacity(plan: Plan) -> Iterator[Finding]:
@@ -196,18 +193,16 @@ def _weak_stock(plan: Plan, index: int, cup: Cup, planned: CupPlan) -> Finding:
     return Finding(Severity.STOP, Station.POUR, title, because, (Remedy("Weigh the pigment straight", edits),))
 
 
-def _finer_scale(plan: Plan, amount: DosePlan | None = None, most_g: float = math.inf) -> Iterator[Remedy]:
-    """The coarsest scale on the shelf that is fine enough: for one dose, or for steps of at most so much."""
+def _finer_scale(plan: Plan, amount: DosePlan | None = None) -> Iterator[Remedy]:
+    """The coarsest scale that is fine enough for a dose; for a ratio the finest, because both readings count."""
     now = plan.job.pour.scale
     heaviest = max(planned.mass_g.value for _, planned in _cups(plan))
-    finer = [
-        s
-        for s in plan.shop.scales
-        if s.resolution_g < min(now.resolution_g, most_g * 1.001) and s.capacity_g > 1.1 * heaviest
-    ]
-    if amount is not None:
-        need = amount.weighed_g * plan.job.pour.dose_tolerance_pct / 100
-        finer = [scale for scale in finer if scale.resolution_g <= need]
+    finer = [s for s in plan.shop.scales if s.resolution_g < now.resolution_g and s.capacity_g > 1.1 * heaviest]
+    if amount is None:
+        yield from (_take_scale(min(finer, key=lambda s: s.resolution_g)) for _ in finer[:1])
+        return
+    need = amount.weighed_g * plan.job.pour.dose_tolerance_pct / 100
+    finer = [scale for scale in finer if scale.resolution_g <= need]
     if finer:
         yield _take_scale(max(finer, key=lambda scale: scale.resolution_g))
 

@@ -107,7 +107,8 @@ def _slice_case(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     s.decide(inside >= r[col.SLICE_SLICE], r[col.SLICE_MATERIAL], 0.0)
     here = s.open
     back = number * (r[col.SLICE_KERF] - r[col.SLICE_GAP])
-    point = [v + back * m for v, m in zip((s.x, s.y, s.z), n, strict=True)]
+    # Closed along the axis, so that the bar stays straight however the slices lean.
+    point = [s.x, s.y, s.z + back / n[2]]
     middle = (number * (r[col.SLICE_SLICE] + r[col.SLICE_KERF]) + r[col.SLICE_SLICE] / 2 + r[col.SLICE_START]) / n[2]
     turned = _turned(point, middle, n, u, int(r[col.SLICE_TURN]))
     odd = np.mod(number, 2) == 1

@@ -118,7 +118,8 @@ class BoardsPage(QWidget):
         self._left_over.setWordWrap(True)
         self._panel = [FigureLine("") for _ in range(5)]
         left = QVBoxLayout()
-        left.addWidget(heading("To begin with"))
+        self._begin = heading("To begin with")
+        left.addWidget(self._begin)
         left.addLayout(self._stock)
         left.addWidget(self._yield)
         left.addSpacing(8)
@@ -170,6 +171,8 @@ class BoardsPage(QWidget):
                 shown.label.setText(figure.label)
                 shown.set_figure(figure, units)
         if plan.cutting:
+            many = plan.cutting.bars > 1
+            self._begin.setText(f"To begin with, for {plan.cutting.bars} bars" if many else "To begin with")
             self._yield.setText(f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted")
 
     def show_answer(self, answer: NestAnswer | None) -> None:

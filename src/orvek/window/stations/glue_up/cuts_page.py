@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, 
 from orvek.documents import CutStep
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
-from orvek.planning.glue_up.saw import SawCut, cut_figures
+from orvek.planning.glue_up.saw import SawCut, cut_figures, tab_words
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -87,11 +87,7 @@ class CutsPage(QWidget):
         self._numbers[1].set_figure(angle, units, f"{how} {angle.written(units)}" if cut.set_deg else "Square")
         self._nearest.setText(_nearest(cut, units))
         times = f", {cut.count} times" if cut.count > 1 else ""
-        depth = (
-            f" Saw {write(cut.depth_mm, Dimension.LENGTH, units)} deep; the tab stays."
-            if cut.depth_mm is not None
-            else ""
-        )
+        depth = f" {tab_words(cut, units)[:1].upper()}{tab_words(cut, units)[1:]}." if cut.depth_mm is not None else ""
         self._keep.setText(f"Keep {cut.keep}{times}.{depth}")
         self._caution.setText(CutStep.caution.short)
         self._caution.setToolTip(CutStep.caution.full)
