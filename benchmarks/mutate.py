@@ -23,7 +23,13 @@ ROOT = Path(__file__).parents[1]
 TESTS = {
     "craft": ("tests/craft", "tests/planning", "tests/test_jobs.py"),
     "planning": ("tests/planning", "tests/cards", "tests/test_jobs.py", "tests/test_commands.py"),
-    "workpiece": ("tests/workpiece", "tests/planning/blank", "tests/planning/pour"),
+    "workpiece": (
+        "tests/workpiece",
+        "tests/craft",
+        "tests/planning/blank",
+        "tests/planning/pour",
+        "tests/planning/colour",
+    ),
     "shop": ("tests/shop",),
 }
 WORKERS = os.environ.get("ORVEK_MUTATE_WORKERS", "2")

@@ -129,12 +129,12 @@ def test_the_report_tells_steps_and_how_wide_inlays_show(
 def test_the_report_tells_cuts_and_whether_the_tube_shows(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["--workshop", demo, "report", "Ropewalk"]) == 0
     words = capsys.readouterr().out
-    assert "1 × black-cherry, bar: 119.5 × 17.3 × 17.3 mm" in words
+    assert "3 × black-cherry, bar: 119.5 × 17.3 × 17.3 mm" in words
     assert "Cut at 35° to the axis; face D down, face C at the fence" in words
     assert "then wait 8 h" in words
     assert main(["--workshop", demo, "report", "Ropewalk", "--json"]) == 0
     content = json.loads(capsys.readouterr().out)
-    assert [cut["set_deg"] for cut in content["cuts"]] == [55.0] * 4
+    assert [cut["set_deg"] for cut in content["cuts"]] == [55.0] * 4 + [0.0] * 3
     assert any(figure["section"] == "Cut 1" and figure["label"] == "Stop" for figure in content["figures"])
     assert main(["--workshop", demo, "report", "Tideline"]) == 0
     assert "Foam at Nib, left: shows" in capsys.readouterr().out

@@ -14,7 +14,7 @@ import pytest
 from orvek.cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.template import CHECK_MM, template, template_dxf, template_pdf, template_svg
 from orvek.commands import main
-from orvek.documents import Job, LaminateStep, Shop, SliceStep, deeds, to_text
+from orvek.documents import Job, LaminateStep, Machine, Shop, SliceStep, deeds, to_text
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan
 from orvek.planning.glue_up.saw import CutPlan, added_up
@@ -57,6 +57,7 @@ def test_the_cards_have_the_numbers_of_the_screen(ropewalk: Plan) -> None:
 
 def test_a_stop_finding_stands_on_the_card(ropewalk: Plan) -> None:
     job = deeds.set_steps(ropewalk.job, (LaminateStep(), SliceStep(pitch_mm=6)))
+    job = deeds.set_value(job, ("glue_up", "machine"), Machine(least_piece_mm=400))
     words = words_of(cut_list_card(plan(job, demo_shop()), demo_shop(), TODAY))
     assert "Stop. A piece is too short to hold" in words.replace("\n", " ")
 

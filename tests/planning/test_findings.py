@@ -204,10 +204,10 @@ def test_the_parts_of_a_casting_add_up(job: Job) -> None:
     mixture = plan(job, first_shop()).mixture
     if mixture is None or not mixture.cups:
         return
-    for cup in mixture.cups:
+    for cup in mixture.wet:
         carried = sum(dose.weighed_g for dose in cup.doses)
         assert cup.part_a_g.value + cup.part_b_g.value + carried == pytest.approx(cup.mass_g.value, rel=1e-6)
     poured = sum(
-        (cup.mass_g.value - job.pour.cup_residue_g) / cup.mass_g.value * cup.volume_ml.value for cup in mixture.cups
+        (cup.mass_g.value - job.pour.cup_residue_g) / cup.mass_g.value * cup.volume_ml.value for cup in mixture.wet
     )
     assert poured == pytest.approx(mixture.volume_ml.value, rel=1e-6)

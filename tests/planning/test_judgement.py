@@ -9,7 +9,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orvek.craft.air import dew_point_c
-from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds, designs, material
+from orvek.documents import (
+    CutStep,
+    Design,
+    Job,
+    Layer,
+    PigmentDose,
+    Shop,
+    SolidStep,
+    deeds,
+    designs,
+    first_shop,
+    material,
+)
 from orvek.errors import NotUnderstoodError
 from orvek.planning import Ask, Severity, Station, amount_figure, guard, plan
 from orvek.planning.cure.question import cure_question
@@ -137,3 +149,33 @@ def test_an_amount_tells_its_mass_by_the_materials_density() -> None:
     masses = [term.value for term in figure.terms if term.dimension is Dimension.MASS]
     assert masses == [pytest.approx(2.0 * brass.density_g_ml.value)]
     assert brass.density_g_ml.value > 8
+
+
+@pytest.mark.parametrize("design", designs(), ids=lambda design: design.name)
+def test_no_design_of_the_gallery_is_stopped(design: Design, tideline: Job, shop: Shop) -> None:
+    """What ships must be makeable as it ships, in the demo's own workshop."""
+    made = plan(deeds.take_design(tideline, design.steps), shop)
+    assert made.failed == ()
+    assert [finding.title for finding in made.findings if finding.severity is Severity.STOP] == []
+
+
+def test_stirring_follows_the_family_until_the_maker_says_otherwise(tideline: Job) -> None:
+    resins = {resin.family: resin for resin in first_shop().resins}
+    fresh = tideline.with_(pour=tideline.pour.with_(mix_min_per_cup=3))
+    fast = deeds.choose_resin(fresh, resins["fast polyurethane"])
+    assert fast.pour.mix_min_per_cup == 1
+    assert deeds.choose_resin(fast, resins["slow deep-pour epoxy"]).pour.mix_min_per_cup == 3
+    own = tideline.with_(pour=tideline.pour.with_(mix_min_per_cup=2.2))
+    assert deeds.choose_resin(own, resins["fast polyurethane"]).pour.mix_min_per_cup == 2.2
+
+
+def test_a_dose_that_the_eye_cannot_tell_is_a_note(tideline: Job, shop: Shop) -> None:
+    def severity_of(kind: str, load: float) -> Severity | None:
+        pigment = next(one for one in first_shop().pigments if one.kind == kind)
+        cup = tideline.cast.cups[1].with_(pigments=(PigmentDose(pigment=pigment, load_pct=load),))
+        found = plan(deeds.set_cup(tideline, 1, cup), shop).findings
+        return next((f.severity for f in found if "to weigh" in f.title and cup.name in f.title), None)
+
+    assert severity_of("pearl", 0.8) is Severity.NOTE
+    assert severity_of("pearl", 0.3) is Severity.CAUTION
+    assert severity_of("dye", 1.0) is Severity.CAUTION

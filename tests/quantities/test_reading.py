@@ -127,7 +127,7 @@ def test_what_is_written_reads_back_to_its_digits(dimension: Dimension, value: f
         (18.4, D.LENGTH, Units(), "18.4 mm"),
         (38.1, D.LENGTH, Units(length="inch fraction"), "1 1/2 in"),
         (50.8, D.LENGTH, Units(length="inch fraction"), "2 in"),
-        (0.1, D.LENGTH, Units(length="inch fraction"), "0 in"),
+        (0.1, D.LENGTH, Units(length="inch fraction"), "0.004 in"),
         (9.525, D.LENGTH, Units(length="inch decimal"), "0.375 in"),
         (21, D.TEMPERATURE, Units(temperature="°F"), "70 °F"),
         (4.1369, D.PRESSURE, Units(pressure="psi"), "60 psi"),

@@ -41,6 +41,10 @@ def weighing_rows(plan: Plan, units: Units | None = None) -> tuple[Row, ...]:
     before: list[Row] = []
     hardener: list[Row] = []
     for n, cup in enumerate(mixture.cups):
+        if cup.is_solid:
+            amount = weighed(cup.mass_g.value, pour.scale.resolution_g, units)
+            before.append(Row(n, "Chips, laid in dry", amount))
+            continue
         parts = [("Part A", cup.weighed_a_g), *((dose_name(d, units), d.weighed_g) for d in cup.doses)]
         parts.append(("Part B", cup.weighed_b_g))
         if pour.weighing == "cumulative":
@@ -191,7 +195,7 @@ def _weighing_row(sheet: Sheet, y: float, row_mm: float, size: float, row: Row, 
     sheet.tick_box(_MARGIN, baseline, min(3.6, row_mm * 0.5))
     if first:
         sheet.disc(_MARGIN + 9, baseline - size * 0.11, min(4.4, row_mm * 0.55), cup.colour)
-        vessel = f" in a {cup.vessel_ml:.0f} ml cup" if row.what != "Part B" else ""
+        vessel = "" if row.what == "Part B" or cup.is_solid else f" in a {cup.vessel_ml:.0f} ml cup"
         sheet.fitted(_MARGIN + 13, baseline, f"{row.cup + 1}  {cup.name}{vessel}", 58, size, "medium")
     sheet.fitted(_MARGIN + 76, baseline, row.what, 56, size)
     sheet.text(right - 32, baseline, row.amount, size, "bold", align="right")
@@ -220,7 +224,7 @@ def _times(sheet: Sheet, y: float, plan: Plan, resin: Resin, units: Units) -> fl
 
 def pouring_order(plan: Plan) -> str:
     """When each cup gets its hardener and when it is poured, in minutes of the clock."""
-    pour, cups = plan.job.pour, plan.job.cast.cups
+    pour, cups = plan.job.pour, plan.job.cast.wet
     starts = [n * pour.mix_min_per_cup for n in range(len(cups))]
     end = len(cups) * pour.mix_min_per_cup
     hardener = ", ".join(f"{cup.name} at {start:g}" for cup, start in zip(cups, starts, strict=True))

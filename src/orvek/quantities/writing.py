@@ -117,10 +117,12 @@ def _usual_digits(dimension: Dimension) -> int:
 
 def _length(value_mm: float, units: Units, digits: int | None) -> str:
     fine = digits is not None and digits >= 2
-    if units.length == "inch fraction" and not fine:
+    inches = value_mm / MM_PER_INCH
+    # A fraction that would come out as nothing is told in decimals, and those with as many as it takes.
+    if units.length == "inch fraction" and not fine and (value_mm == 0 or abs(inches) >= 1 / 128):
         return _inch_fraction(value_mm)
     if units.length != "mm":
-        return f"{_fixed(value_mm / MM_PER_INCH, 3)} in"
+        return f"{_fixed(inches, 3 if value_mm == 0 or abs(inches) >= 0.0005 else 5)} in"
     return f"{_fixed(value_mm, 1 if digits is None else digits)} mm"
 
 

@@ -208,7 +208,7 @@ def cut_in(machine: Machine = FINE, glue: str = "slow epoxy", **how: float) -> J
 
 
 CASES = [
-    ("too short to hold", Severity.STOP, glued(LaminateStep(), SliceStep(kerf_mm=2), machine=FEW)),
+    ("too short to hold", Severity.CAUTION, glued(LaminateStep(), SliceStep(kerf_mm=2), machine=FEW)),
     ("kerf is not this saw's", Severity.CAUTION, cut_in(kerf_mm=1)),
     ("kerf is wider than what step 1", Severity.CAUTION, glued(LaminateStep(strips=THIN), machine=FINE)),
     ("between two marks", Severity.NOTE, cut_in(COARSE, angle_deg=21.3)),

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import pytest
 
+from orvek.cards.pour_card import weighing_rows
 from orvek.documents import Insert, InsertStep, Job, Shop, deeds
 from orvek.documents.deeds import set_value
 from orvek.planning import Plan, apply_remedy, plan
+from orvek.planning.cure.question import cure_question
 
 
 def poured_ml(planned: Plan) -> float:
@@ -66,3 +68,31 @@ def test_what_was_measured_is_poured_for_and_the_edge_is_redrawn_to_it(tideline:
     assert not [f for f in again.findings if f.key == "pour.insert"]
     drawn_now = next(way for way in again.mixture.insert.ways if way.is_drawn)  # type: ignore[union-attr]
     assert drawn_now.volume_ml.value == pytest.approx(20.0, rel=0.02)
+
+
+def test_chips_are_laid_in_and_never_mixed(tideline: Job, shop: Shop) -> None:
+    """Pieces cast before fill their share of the mould; what is mixed, stirred and heats is what lies between them."""
+    swirl = plan(tideline, shop)
+    assert tideline.cast_index is not None
+    chipped = set_value(tideline, ("blank", "steps", tideline.cast_index, "style"), "chips")
+    made = plan(chipped, shop)
+    assert made.mixture is not None
+    assert swirl.mixture is not None
+    chips, *wet = made.mixture.cups
+    assert chips.is_solid
+    assert (chips.part_a_g.value, chips.part_b_g.value, chips.doses) == (0, 0, ())
+    share = tideline.cast.cups[0].share / sum(cup.share for cup in tideline.cast.cups)
+    mould, over = made.mixture.mould_ml.value, 1 + tideline.pour.overage_pct / 100
+    assert chips.volume_ml.value == pytest.approx(mould * share)
+    assert made.mixture.volume_ml.value == pytest.approx(mould * (1 - share) * over)
+    assert made.mixture.mass_g is not None
+    assert made.mixture.mass_g.value == pytest.approx(sum(cup.mass_g.value for cup in wet))
+    assert made.pace is not None
+    assert swirl.pace is not None
+    assert made.pace.working_min.value < swirl.pace.working_min.value
+    question = cure_question(made)
+    assert question is not None
+    assert len(question.cups_g) == len(wet)
+    rows = [row for row in weighing_rows(made, made.units) if row.cup == 0]
+    assert [row.what for row in rows] == ["Chips, laid in dry"]
+    assert made.failed == ()

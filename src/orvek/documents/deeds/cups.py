@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
 from orvek.documents.job.job import Job
+from orvek.documents.job.pour import Pour
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose
-from orvek.documents.shelf.resin import Resin
+from orvek.documents.shelf.resin import Resin, generic_families
 from orvek.documents.shipped import catalogue
 from orvek.documents.steps import MOST_CUPS, Cup
 from orvek.errors import NothingToDoError, OutOfBoundsError
@@ -26,8 +27,15 @@ def choose_mould(job: Job, mould: Mould) -> Job:
 
 
 def choose_resin(job: Job, resin: Resin) -> Job:
-    """Pour another resin."""
-    return job.with_(pour=job.pour.with_(resin=resin))
+    """Pour another resin; it is stirred as long as its family usually is, unless the maker has said otherwise."""
+    pour = job.pour
+    families = {family.key: family.stir_min for family in generic_families()}
+    was = families.get(pour.resin.family) if pour.resin else None
+    usual = families.get(resin.family)
+    # A time that the maker has set himself stays.
+    as_usual = pour.mix_min_per_cup in {Pour().mix_min_per_cup, was.value if was else None}
+    stir = usual.value if usual and as_usual else pour.mix_min_per_cup
+    return job.with_(pour=pour.with_(resin=resin, mix_min_per_cup=stir))
 
 
 def add_cup(job: Job, pigment: Pigment | None = None) -> Job:

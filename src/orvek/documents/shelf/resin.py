@@ -47,6 +47,7 @@ class Family(Document):
     ratio_tolerance_pct: Known
     cautions: tuple[str, ...]
     sets_when_mixed: bool = True
+    stir_min: Known = Known(value=3, standing="practice", source="workshop practice")
     cure: Cure | None = None
     most_moisture_pct: Known | None = None
     shrinks_pct: Known | None = None

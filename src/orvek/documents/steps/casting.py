@@ -51,6 +51,11 @@ class CastStep(StepDocument):
     )
     chip_mm: float = length("Chips, size", low=1, high=30, default=6)
 
+    @property
+    def wet(self) -> tuple[Cup, ...]:
+        """The cups that are mixed: all of them, but for the first where it is chips that were cast before."""
+        return self.cups[1:] if self.style == "chips" and len(self.cups) > 1 else self.cups
+
     def line(self, _words: StepWords) -> str:
         """The step in a few words, its sizes in the maker's units."""
         return f"Cast, {len(self.cups)} colour{'' if len(self.cups) == 1 else 's'}"

@@ -148,16 +148,19 @@ def loose(plan: Plan) -> Iterator[Finding]:
     edge = any(isinstance(step, InsertStep) and step.form == "edge" for step in plan.job.blank.steps)
     if not edge or plan.layout is None or plan.job.pen is None:
         return
-    for island in islands(plan.job, plan.layout):
-        if island.volume_ml < _SEEN_ML:
-            continue
-        barrel = plan.job.pen.barrels[island.barrel].name.lower()
-        because = (
-            f"At {plan.mm(island.at_mm)} of the bar about {write(island.volume_ml, Dimension.VOLUME, plan.units, 2)} "
-            f"of {island.material.lower()} is held by its bond alone. Seal the edge before the pour, cut lightly, "
-            "thin glue into the joint first."
-        )
-        yield Finding(Severity.NOTE, Station.BLANK, f"A piece on {barrel} hangs by its bond alone.", because)
+    found = [one for one in islands(plan.job, plan.layout) if one.volume_ml >= _SEEN_ML]
+    if not found:
+        return
+    places = ", ".join(
+        f"{write(one.volume_ml, Dimension.VOLUME, plan.units, 2)} of {one.material.lower()} at {plan.mm(one.at_mm, 0)}"
+        for one in found[:3]
+    )
+    because = (
+        f"About {places} of the bar {'is' if len(found) == 1 else 'are'} held by the bond alone. Seal the edge before "
+        "the pour, cut lightly there, thin glue into the joint first."
+    )
+    count = "A piece hangs" if len(found) == 1 else f"{len(found)} pieces hang"
+    yield Finding(Severity.NOTE, Station.BLANK, f"{count} by the bond alone.", because)
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (dyes, wraps, cores, rods, tabs, loose)

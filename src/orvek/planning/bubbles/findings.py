@@ -66,7 +66,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
         remedy = Remedy(f"Reckon with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
-    largest = max((cup.volume_ml.value for cup in plan.mixture.cups), default=0.0)
+    largest = max((cup.volume_ml.value for cup in plan.mixture.wet), default=0.0)
     if largest * HEAD_ROOM > pour.bubbles.vessel_ml:
         because = (
             f"{plan.ml(largest)} foam up to four times and more in a vessel of "

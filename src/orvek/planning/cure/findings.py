@@ -112,7 +112,7 @@ def _lives(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     if plan.mixture is None or not forecast.cup_lives_min:
         return
     ages = cup_ages(plan)
-    for cup, age, life in zip(plan.mixture.cups, ages, forecast.cup_lives_min, strict=True):
+    for cup, age, life in zip(plan.mixture.wet, ages, forecast.cup_lives_min, strict=True):
         if age <= HASTE * life.low:
             continue
         late = age > life.best
@@ -129,7 +129,7 @@ def _lives(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
 def cup_ages(plan: Plan) -> tuple[float, ...]:
     """How old each cup of the plan is, in min from its own hardener, when the last bar is filled."""
     pour = plan.job.pour
-    return cup_ages_min(len(plan.job.cast.cups), pour.mix_min_per_cup, plan.bars.bars_per_casting, pour.pour_s_per_bar)
+    return cup_ages_min(len(plan.job.cast.wet), pour.mix_min_per_cup, plan.bars.bars_per_casting, pour.pour_s_per_bar)
 
 
 def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy]:

@@ -178,7 +178,7 @@ def cure_question(plan: Plan) -> CureQuestion | None:
         ),
         core=_core(plan),
         core_share=share,
-        cups_g=tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.cups),
+        cups_g=tuple(round(cup.mass_g.value / conditions.layers, 1) for cup in mixture.wet),
         shop_c=job.batch.shop_temperature_c,
         conditions=conditions,
         log=tuple(one for one in plan.shop.cure_log if one.resin == resin.name),

@@ -48,7 +48,15 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
     remedies = [Remedy(f"Saw it with {hand.name}", (Edit(("glue_up", "machine"), hand),))] if hand else []
     if worst.held_mm >= 5:
         remedies.append(Remedy("I clamp it in a sled with a stop", (Edit(("glue_up", "machine"), sled),)))
-    yield Finding(Severity.STOP, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
+    severity = Severity.STOP
+    if worst.length_mm >= least:
+        # What is held is the bar, as long as there is enough of it.
+        severity = Severity.CAUTION
+        because += (
+            " Or hold the bar itself, take the stop away before the cut so that the piece falls free, and begin with a "
+            f"bar {plan.mm(least, 0)} longer: its last end is never sawn."
+        )
+    yield Finding(severity, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
 
 
 def kerfs(plan: Plan) -> Iterator[Finding]:

@@ -37,10 +37,11 @@ def cost_plan(job: Job, bars: BarsPlan, mixture: MixturePlan | None) -> CostPlan
     if resin is None or mixture is None or not mixture.cups:
         return None
     pigment_g = sum(dose.pigment_g.value for cup in mixture.cups for dose in cup.doses)
-    resin_g = sum(cup.mass_g.value for cup in mixture.cups) - pigment_g
+    resin_g = sum(cup.mass_g.value for cup in mixture.wet) - pigment_g
     lines = [_line(resin.name, resin_g, resin.price_per_kg)]
     for cup, planned in zip(job.cast.cups, mixture.cups, strict=True):
-        for dose, amount in zip(cup.pigments, planned.doses, strict=True):
+        # Chips were paid for when they were cast.
+        for dose, amount in zip(cup.pigments, planned.doses, strict=not planned.is_solid):
             lines.append(_line(dose.pigment.name, amount.pigment_g.value, dose.pigment.price_per_kg))
     casting = sum(line.cost or 0 for line in lines)
     total = Figure(

@@ -12,6 +12,8 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.pour.mixture import CupPlan, DosePlan
 from orvek.planning.results import Plan
 
+# How far a dose may be off before it is seen, by kind: workshop practice.
+_BEARS_PCT = {"pearl": 15.0, "flake": 15.0, "paste": 10.0, "dye": 5.0, "ink": 5.0}
 _SHARES_WITHIN_PCT = 0.1  # rounding of typed shares
 
 
@@ -86,6 +88,8 @@ def ratio(plan: Plan) -> Iterator[Finding]:
     for cup, planned in _cups(plan):
         off = abs(planned.ratio_error_pct.value)
         total = off + planned.ratio_uncertainty_pct.value
+        if planned.is_solid:
+            continue
         if planned.weighed_b_g <= 0:
             because = f"{plan.g(planned.part_b_g.value, 2)} of part B is less than half a step of {step:g} g."
             title = f"The scale cannot weigh the hardener for {cup.name}."
@@ -165,8 +169,12 @@ def _small_dose(plan: Plan, cup: Cup, planned: CupPlan, amount: DosePlan, place:
         *_as_stock(plan, planned, amount, place),
         *_finer_scale(plan, amount),
     ]
-    title = f"{amount.name} in {cup.name} is too little to weigh."
-    return Finding(Severity.CAUTION, Station.POUR, title, because, tuple(remedies))
+    # What the eye tells apart decides: a pearl may be off by more than a dye.
+    kind = cup.pigments[place[1]].pigment.kind
+    off = 100 * step / amount.weighed_g if amount.weighed_g > 0 else 100.0
+    bears = off <= _BEARS_PCT.get(kind, 5.0)
+    title = f"{amount.name} in {cup.name} is {'hard' if bears else 'too little'} to weigh."
+    return Finding(Severity.NOTE if bears else Severity.CAUTION, Station.POUR, title, because, tuple(remedies))
 
 
 def _as_stock(plan: Plan, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Iterator[Remedy]:

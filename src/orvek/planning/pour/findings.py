@@ -124,7 +124,7 @@ def pace(plan: Plan) -> Iterator[Finding]:
     late = working > pot_life
     title = "It will set in the cups." if late else "There is little time to spare."
     because = (
-        f"Stirring {counted(len(plan.job.cast.cups), 'cup')} and pouring "
+        f"Stirring {counted(len(plan.job.cast.wet), 'cup')} and pouring "
         f"{counted(plan.bars.bars_per_casting, 'bar')} takes "
         f"{plan.minutes(working)}; the label gives {plan.minutes(pot_life)}."
     )
@@ -140,7 +140,7 @@ def label_conditions(plan: Plan) -> Iterator[Finding]:
     known = plan.shop.family(resin.family)
     if known is not None and known.cure is not None:
         return  # the forecast says how long each cup lasts, and how it cures in the cold
-    largest = max(cup.mass_g.value for cup in mixture.cups)
+    largest = max(cup.mass_g.value for cup in mixture.wet)
     warm = plan.job.batch.shop_temperature_c
     heavy = largest > _LABEL_MASS_FACTOR * resin.pot_life_mass_g
     hot = warm > resin.pot_life_temperature_c + _LABEL_WARMER_C
@@ -200,7 +200,7 @@ def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
 
 def _slower(plan: Plan, pot_life_min: float) -> Iterator[Remedy]:
     """Fewer bars at once where that helps, or a slower resin from the shelf."""
-    pour, cups = plan.job.pour, len(plan.job.cast.cups)
+    pour, cups = plan.job.pour, len(plan.job.cast.wet)
     left_min = HASTE * pot_life_min - cups * pour.mix_min_per_cup
     bars = int(left_min * 60 / pour.pour_s_per_bar)
     most = declared(Pour, "most_bars_at_once").high

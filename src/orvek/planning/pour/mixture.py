@@ -56,6 +56,7 @@ class CupPlan:
     ratio_error_pct: Figure
     ratio_uncertainty_pct: Figure
     vessel_ml: float
+    is_solid: bool = False  # chips that are laid in: weighed, never mixed
 
     @property
     def filled(self) -> float:
@@ -75,6 +76,11 @@ class MixturePlan:
     ratio: Figure | None
     cups: tuple[CupPlan, ...]
 
+    @property
+    def wet(self) -> tuple[CupPlan, ...]:
+        """The cups that are mixed."""
+        return tuple(cup for cup in self.cups if not cup.is_solid)
+
 
 _ML, _G, _PCT, _MM = Dimension.VOLUME, Dimension.MASS, Dimension.PERCENT, Dimension.LENGTH
 _UNKNOWN_PIGMENT_DENSITY = Known(value=1.5, standing="guess", source="kind of pigment not known")
@@ -92,8 +98,17 @@ def mixture_plan(job: Job, bars: BarsPlan, vessels_ml: tuple[float, ...]) -> Mix
     if pour.resin is None:
         return MixturePlan(cavity, mould, insert, volume, None, None, ())
     ratio = ratio_figure(pour.resin)
+    chips = tuple(cup for cup in job.cast.cups if cup not in job.cast.wet)
+    solid = tuple(_chips_plan(cup, job.cast.cups, mould, pour.resin) for cup in chips)
+    volume = _beside_chips(volume, sum(cup.volume_ml.value for cup in solid), pour)
     total = sum(cup.share for cup in job.cast.cups)
-    cups = tuple(_cup_plan(cup, total, volume, ratio, pour, pour.resin, vessels_ml) for cup in job.cast.cups)
+    poured = volume
+    if solid:
+        # Shares are told of the whole casting; what is mixed is shared out among the cups that are mixed.
+        part = sum(cup.share for cup in job.cast.wet) / total
+        poured = replace(volume, value=volume.value / part)
+    wet = (_cup_plan(cup, total, poured, ratio, pour, pour.resin, vessels_ml) for cup in job.cast.wet)
+    cups = (*solid, *wet)
     return MixturePlan(cavity, mould, insert, volume, _mass_figure(cups, volume, pour.resin), ratio, cups)
 
 
@@ -153,12 +168,48 @@ def _volume_figure(mould: Figure, cavity: Figure, pour: Pour, lying: InsertPlan 
     return Figure("Resin to pour", volume, _ML, formula, tuple(terms), "what the insert displaces and soaks up")
 
 
+def _beside_chips(volume: Figure, chips_ml: float, pour: Pour) -> Figure:
+    """What is mixed where chips fill a part of the mould."""
+    if chips_ml <= 0:
+        return volume
+    value = volume.value - chips_ml * (1 + pour.overage_pct / 100)
+    terms = (*volume.terms, Term("Vc", "chips laid in", chips_ml, _ML))
+    return replace(volume, value=max(0.0, value), formula=f"{volume.formula} − Vc · (1 + o)", terms=terms)
+
+
+def _chips_plan(cup: Cup, cups: tuple[Cup, ...], mould: Figure, resin: Resin) -> CupPlan:
+    """Chips that were cast before: their volume and mass; nothing is mixed of them."""
+    total = sum(one.share for one in cups)
+    density = dosed_density(resin.density_mix.value, tuple((d.load_pct / 100, _density(d)) for d in cup.pigments))
+    share = Term("share", "of the casting", 100 * cup.share / total, _PCT)
+    volume = mould.value * cup.share / total
+    none = Figure(f"{cup.name}: nothing is mixed", 0.0, _G, "chips are solid", (), "cast before, broken up, laid in")
+    exact = Figure(f"{cup.name}: no ratio", 0.0, _PCT, "chips are solid", (), "cast before", digits=1)
+    filled = Term("V", "cavities filled", mould.value, _ML)
+    return CupPlan(
+        name=cup.name,
+        colour=cup.colour,
+        share_pct=Figure(f"{cup.name}: share", share.value, _PCT, "share = typed / Σ typed", (share,), "laid in", 0),
+        volume_ml=Figure(f"{cup.name}: chips", volume, _ML, "Vc = V · share", (filled, share), "laid in as solids"),
+        mass_g=Figure(f"{cup.name}: chips to lay in", volume * density, _G, "m = Vc · ρ", (filled, share), "solid"),
+        part_a_g=none,
+        part_b_g=none,
+        weighed_a_g=0.0,
+        weighed_b_g=0.0,
+        doses=(),
+        ratio_error_pct=exact,
+        ratio_uncertainty_pct=exact,
+        vessel_ml=math.inf,
+        is_solid=True,
+    )
+
+
 def _mass_figure(cups: tuple[CupPlan, ...], volume: Figure, resin: Resin) -> Figure:
     if not cups:
         density = known_term("ρ", "density mixed", resin.density_mix, Dimension.DENSITY)
         value = volume.value * resin.density_mix.value
         return Figure("To mix", value, _G, "m = V · ρ", (Term("V", "resin", volume.value, _ML), density), "geometry")
-    terms = tuple(Term(f"cup {n}", cup.name, cup.mass_g.value, _G) for n, cup in enumerate(cups, 1))
+    terms = tuple(Term(f"cup {n}", cup.name, cup.mass_g.value, _G) for n, cup in enumerate(cups, 1) if not cup.is_solid)
     return Figure("To mix", sum(t.value for t in terms), _G, "m = Σ cups", terms, "what stays in the cups included")
 
 

@@ -21,7 +21,7 @@ class PacePlan:
 
 def pace_plan(job: Job, bars: BarsPlan) -> PacePlan | None:
     """The time one casting takes from the first hardener; None without cups or resin."""
-    pour, cups = job.pour, len(job.cast.cups)
+    pour, cups = job.pour, len(job.cast.wet)
     if pour.resin is None or cups == 0:
         return None
     working = Figure(

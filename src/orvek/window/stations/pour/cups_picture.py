@@ -159,7 +159,7 @@ class CupsPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         volume = f"{cup.volume_ml.value:.0f}"
-        words = f"{volume} of {write(cup.vessel_ml, Dimension.VOLUME, self._units, 0)} cup"
+        words = "chips" if cup.is_solid else f"{volume} of {write(cup.vessel_ml, Dimension.VOLUME, self._units, 0)} cup"
         if painter.fontMetrics().horizontalAdvance(words) > gauge.width():
             words = f"{volume}/{cup.vessel_ml:.0f}" if gauge.width() > 48 else ""
         painter.drawText(

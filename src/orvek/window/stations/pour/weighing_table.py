@@ -156,8 +156,9 @@ class _CupRow(QWidget):
         def figure(value: FigureValue, found: Figure | None, grams: float | None) -> None:
             value.set_figure(found, units, weighed(grams, step, units) if grams is not None else None)
 
-        figure(self.part_a, planned.part_a_g if planned else None, planned.weighed_a_g if planned else None)
-        figure(self.part_b, planned.part_b_g if planned else None, planned.weighed_b_g if planned else None)
+        mixed = planned if planned and not planned.is_solid else None
+        figure(self.part_a, mixed.part_a_g if mixed else None, mixed.weighed_a_g if mixed else None)
+        figure(self.part_b, mixed.part_b_g if mixed else None, mixed.weighed_b_g if mixed else None)
         figure(self.mass, planned.mass_g if planned else None, planned.mass_g.value if planned else None)
         for n, (row, dose) in enumerate(zip(self.doses, cup.pigments, strict=True)):
             row.show_dose(dose, planned, n, plan)
@@ -249,7 +250,7 @@ class _DoseRow:
         units, step = self._session.units, plan.job.pour.scale.resolution_g
         self.name.setText(dose.pigment.name)
         self.load.set_value(dose.load_pct, units)
-        amount = planned.doses[n] if planned else None
+        amount = planned.doses[n] if planned and not planned.is_solid else None
         text = weighed(amount.weighed_g, step, units) if amount else None
         self.mass.set_figure(amount.pigment_g if amount else None, units, text)
         if dose.stock_pct is None:
