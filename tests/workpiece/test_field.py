@@ -39,7 +39,7 @@ from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator, load_kernel
 from orvek.workpiece.lustre import lean_map
 from orvek.workpiece.measures import amounts
-from orvek.workpiece.pictures import oblique, turned, turning, unrolled
+from orvek.workpiece.pictures import end_face, face, oblique, section, turned, turning, unrolled
 from orvek.workpiece.program import Program
 from orvek.workpiece.reference import evaluate_reference
 
@@ -372,3 +372,32 @@ def test_more_looks_than_there_are_numbers_for_are_drawn_as_their_neighbours(ker
     one, other = (evaluate(program, points).material for evaluate in (evaluate_reference, kernel))
     assert one.max() < len(program.materials)
     assert np.mean(one == other) > 0.999
+
+
+def test_each_face_of_an_oblong_bar_has_its_own_height() -> None:
+    """Stripes of 4 mm across the width: from above all of them are seen, from the front the nearest alone."""
+    stripes = LaminateStep(
+        strips=(Layer(material="holly", thickness_mm=4), Layer(material="ebony", thickness_mm=4)), glue_mm=0
+    )
+    program = compiled((stripes,), 24, 12, 100)
+    z = np.array([50.0], dtype=np.float32)
+    above = face(evaluate_reference, program, z, 48, 90)[:, 0].astype(int)
+    front = face(evaluate_reference, program, z, 24, 0)[:, 0].astype(int)
+    changes = [int((abs(np.diff(seen.sum(axis=1))) > 120).sum()) for seen in (above, front)]
+    assert changes == [5, 0]
+    half = section(evaluate_reference, program, z, 48, 0)[:, 0].astype(int)
+    assert int((abs(np.diff(half.sum(axis=1))) > 120).sum()) == 5
+
+
+def test_a_round_bar_is_seen_round() -> None:
+    """From the front a flat shows one stripe; a round falls away through several."""
+    stripes = LaminateStep(
+        strips=(Layer(material="holly", thickness_mm=4), Layer(material="ebony", thickness_mm=4)), glue_mm=0
+    )
+    z = np.array([50.0], dtype=np.float32)
+    square, rod = (compiled((stripes,), 20, 20, 100, is_round) for is_round in (False, True))
+    flat, falling = (face(evaluate_reference, one, z, 80, 0)[:, 0].astype(int).sum(axis=1) for one in (square, rod))
+    assert [int((abs(np.diff(seen)) > 120).sum()) for seen in (flat, falling)] == [0, 4]
+    end = end_face(evaluate_reference, rod, 50, (40, 40), (1, 2, 3))
+    assert end[0, 0].tolist() == [1, 2, 3]
+    assert end[20, 1].tolist() != [1, 2, 3]

@@ -16,6 +16,7 @@ from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.colour.part import behind_colour
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
+from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.lustre import lean_map
 from orvek.workpiece.outline import outline_mm
 from orvek.workpiece.pictures import (
@@ -133,15 +134,15 @@ def _surface(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray) -
 def _bar(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, _rotation: float) -> Pixels:
     """Top, front and the left end, as a maker lays a bar down to look at it."""
     scale = z.size / program.length_mm
-    tall = max(2, round(program.depth_mm * scale))
+    # From above the bar is as high as it is wide, from the front as it is deep.
+    above, tall = (max(2, round(side * scale)) for side in (program.width_mm, program.depth_mm))
     gap = max(2, tall // 8)
-    _bounded(2 * tall + gap, z.size + gap + tall)
-    top, front = (face(evaluate, program, z, tall, azimuth) for azimuth in (90, 0))
-    end = end_face(evaluate, program, 0.0, tall)
-    sheet = np.empty((2 * tall + gap, z.size + gap + tall, 3), dtype=np.uint8)
+    _bounded(above + tall + gap, z.size + gap + above)
+    sheet = np.empty((above + tall + gap, z.size + gap + above, 3), dtype=np.uint8)
     sheet[:] = _PAPER
-    sheet[:tall, : z.size], sheet[tall + gap :, : z.size] = top, front
-    sheet[tall + gap :, z.size + gap :] = end
+    sheet[:above, : z.size] = face(evaluate, program, z, above, 90)
+    sheet[above + gap :, : z.size] = face(evaluate, program, z, tall, 0)
+    sheet[above + gap :, z.size + gap :] = end_face(evaluate, program, 0.0, (tall, above), _PAPER)
     return sheet
 
 
@@ -159,6 +160,7 @@ def _turned(plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, ro
 
 
 def _section(_plan: Plan, evaluate: Evaluator, program: Program, z: np.ndarray, rotation: float) -> Pixels:
-    tall = max(2, round(program.depth_mm * z.size / program.length_mm))
+    across = 2 * reach_mm(program.width_mm, program.depth_mm, rotation, is_round=program.is_round)
+    tall = max(2, round(across * z.size / program.length_mm))
     _bounded(tall, z.size)
     return section(evaluate, program, z, tall, rotation)

@@ -17,7 +17,7 @@ from orvek.planning import Layout, Plan, TubePlace
 from orvek.planning.bar import window_mm
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.words import bars_line
-from orvek.quantities import MM_PER_INCH, Dimension, Units, write
+from orvek.quantities import MM_PER_INCH, Dimension, Units, write, write_sizes
 from orvek.window import theme
 from orvek.window.frame import STRIP_HEIGHT as HEIGHT
 from orvek.window.surface import Surface
@@ -26,6 +26,7 @@ _LEFT = 200
 _RIGHT = 32
 _TOP = 34
 _TALL = 70.0
+_OBLONG_MM = 0.05  # sides that differ by more are told both
 _TURN_DEG = 5.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
@@ -85,7 +86,7 @@ class Strip(QWidget):
     def bar_rect(self) -> QRectF:
         """Where the bar is painted, in pixels."""
         layout = self._layout()
-        tall = layout.across_mm * self._scale_across(layout)
+        tall = layout.width_mm * self._scale_across(layout)
         middle = _TOP + _TALL / 2
         return QRectF(self._x(0), middle - tall / 2, layout.length_mm * self._scale(layout), tall)
 
@@ -100,7 +101,7 @@ class Strip(QWidget):
 
     def _scale_across(self, layout: Layout) -> float:
         """Pixels a millimetre across: less than along, so that a long thin bar can be laid out by hand."""
-        return min(self._scale(layout), _TALL / layout.across_mm)
+        return min(self._scale(layout), _TALL / layout.width_mm)
 
     def _x(self, z_mm: float) -> float:
         return _LEFT + z_mm * self._scale(self._layout())
@@ -231,7 +232,9 @@ class Strip(QWidget):
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "The blank lies here once the job has a pen.")
 
     def _paint_words(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
-        across = f"⌀ {self._mm(layout.across_mm)}" if layout.is_round else self._mm(layout.across_mm)
+        across = f"⌀ {self._mm(layout.across_mm)}" if layout.is_round else self._mm(layout.width_mm)
+        if not layout.is_round and abs(layout.width_mm - layout.depth_mm) >= _OBLONG_MM:
+            across = write_sizes((layout.width_mm, layout.depth_mm), self._units)
         count = len(layout.tubes)
         lines = [
             f"{self._mm(layout.length_mm)} × {across}"

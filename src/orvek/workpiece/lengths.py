@@ -77,6 +77,14 @@ def sheet_mm(step: CutStep | ArcStep) -> float:
     return sum(layer.thickness_mm for layer in step.sheet) + (layers + 1) * step.glue_mm
 
 
+def reach_mm(width_mm: float, depth_mm: float, azimuth_deg: float, *, is_round: bool = False) -> float:
+    """How far a bar reaches from its axis towards an azimuth: to a face, or to the corner that lies that way."""
+    if is_round:
+        return width_mm / 2
+    azimuth = math.radians(azimuth_deg)
+    return abs(math.cos(azimuth)) * width_mm / 2 + abs(math.sin(azimuth)) * depth_mm / 2
+
+
 def staves_hole_mm(step: StavesStep, across_mm: float) -> float:
     """From the axis to the flat inside of a stave in the middle of the bar; 0 where the staves meet."""
     return max(0.0, across_mm / 2 - step.thickness_mm) if step.thickness_mm > 0 else 0.0

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from orvek.documents import Material
 from orvek.workpiece import columns as col
 from orvek.workpiece.field import Evaluator
+from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.lustre import angle_bins, gain_table, shimmer
 from orvek.workpiece.program import Kind, Program, Sample
 
@@ -108,19 +109,25 @@ def unrolled_materials(
 
 
 def face(evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], rows: int, azimuth_deg: float) -> Pixels:
-    """The bar seen from the side, from the direction of an azimuth: its outer face, flat."""
+    """The bar seen from the side, from the direction of an azimuth: its outer face, as high as that face is.
+
+    A round bar is seen as it is, its surface falling away to both edges.
+    """
     turn = np.deg2rad(azimuth_deg)
-    half, across = program.width_mm / 2, program.depth_mm
+    across = 2 * reach_mm(program.width_mm, program.depth_mm, azimuth_deg + 90, is_round=program.is_round)
     w = ((np.arange(rows, dtype=np.float32) + 0.5) / rows - 0.5) * across
-    x = np.cos(turn) * half - np.sin(turn) * w
-    y = np.sin(turn) * half + np.cos(turn) * w
+    near = reach_mm(program.width_mm, program.depth_mm, azimuth_deg, is_round=program.is_round)
+    out = np.sqrt(np.maximum(near**2 - w**2, 0)) if program.is_round else np.full_like(w, near)
+    x = np.cos(turn) * out - np.sin(turn) * w
+    y = np.sin(turn) * out + np.cos(turn) * w
     return _grid(evaluate, program, x[:, None] * (1 - 1e-4), y[:, None] * (1 - 1e-4), z_mm[None, :])
 
 
 def section(evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], rows: int, azimuth_deg: float) -> Pixels:
     """The bar cut open along its axis, the cut turned by an azimuth: the row's place is the distance from the axis."""
     turn = np.deg2rad(azimuth_deg)
-    w = (0.5 - (np.arange(rows, dtype=np.float32) + 0.5) / rows) * program.depth_mm
+    across = 2 * reach_mm(program.width_mm, program.depth_mm, azimuth_deg, is_round=program.is_round)
+    w = (0.5 - (np.arange(rows, dtype=np.float32) + 0.5) / rows) * across
     return _grid(evaluate, program, (np.cos(turn) * w)[:, None], (np.sin(turn) * w)[:, None], z_mm[None, :])
 
 
@@ -161,11 +168,17 @@ def oblique(
     return made
 
 
-def end_face(evaluate: Evaluator, program: Program, z_mm: float, size: int) -> Pixels:
-    """The bar cut across at a place, seen from its left end."""
-    step = (np.arange(size, dtype=np.float32) + 0.5) / size - 0.5
-    x, y = step[None, :] * program.width_mm, -step[:, None] * program.depth_mm
-    return _grid(evaluate, program, x, y, np.full((1, 1), z_mm, dtype=np.float32))
+def end_face(
+    evaluate: Evaluator, program: Program, z_mm: float, size: tuple[int, int], ground: tuple[int, int, int]
+) -> Pixels:
+    """The bar cut across at a place, seen from its left end, in `size` rows and columns; what is not bar is ground."""
+    v, u = ((np.arange(count, dtype=np.float32) + 0.5) / count - 0.5 for count in size)
+    x, y = u[None, :] * program.width_mm, -v[:, None] * program.depth_mm
+    made = _grid(evaluate, program, x, y, np.full((1, 1), z_mm, dtype=np.float32)).copy()
+    if program.is_round:
+        made[np.hypot(*np.broadcast_arrays(x, y)) > program.width_mm / 2] = ground
+    made.setflags(write=False)
+    return made
 
 
 def turning(radius_px: NDArray[np.float32], rows: int, ground: tuple[int, int, int]) -> Turning:

@@ -300,7 +300,7 @@ def test_the_list_is_for_all_bars_and_ends_with_the_pieces() -> None:
     assert found.cutting.bars == round(found.bars.bars.value) == 6
     assert found.cutting.stock[0].count == 6 * one.stock[0].count
     assert found.layout is not None
-    ends = [cut for cut in found.cutting.cuts if cut.title.startswith("Crosscut the finished bar")]
+    ends = [cut for cut in found.cutting.cuts if cut.title.startswith("Crosscut a barrel")]
     assert [cut.stop_mm for cut in ends] == sorted((kerf.start_mm for kerf in found.layout.kerfs), reverse=True)
 
 

@@ -34,7 +34,7 @@ from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_fi
 from orvek.planning.results import Layout, Plan
 from orvek.planning.working import Figure
 from orvek.quantities import Dimension, Units, write
-from orvek.workpiece.lengths import starts_mm
+from orvek.workpiece.lengths import reach_mm, starts_mm
 
 _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
 ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
@@ -101,7 +101,7 @@ def _into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
         found.append(
             SawCut(
                 step=step,
-                title="Crosscut the finished bar: a barrel's end",
+                title="Crosscut a barrel's end",
                 angle_deg=90.0,
                 azimuth_deg=0.0,
                 centre_mm=kerf.start_mm + kerf.length_mm / 2,
@@ -122,14 +122,6 @@ def _into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
             )
         )
     return found
-
-
-def support_mm(width_mm: float, depth_mm: float, azimuth_deg: float, *, is_round: bool = False) -> float:
-    """How far the bar reaches from its axis towards an azimuth: to a face, or to the corner that lies that way."""
-    if is_round:
-        return width_mm / 2
-    azimuth = math.radians(azimuth_deg)
-    return abs(math.cos(azimuth)) * width_mm / 2 + abs(math.sin(azimuth)) * depth_mm / 2
 
 
 def _start_across(job: Job, layout: Layout) -> float:
@@ -163,7 +155,7 @@ class _Maker:
     def _across_at(self, azimuth_deg: float) -> float:
         """Twice as far as the bar, as it is at this step, reaches towards an azimuth: what a stop is reckoned from."""
         width, depth, is_round = self.section
-        return 2 * support_mm(width, depth, azimuth_deg, is_round=is_round)
+        return 2 * reach_mm(width, depth, azimuth_deg, is_round=is_round)
 
     # -- stock -------------------------------------------------------------------------------------------------
 

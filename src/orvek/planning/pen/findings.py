@@ -111,9 +111,8 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
     if packing.pens < blanks:
         enough = packing.pens >= plan.job.batch.pens_wanted
         because = (
-            f"With the saw's cuts and the lost ends {counted(packing.pens, 'whole pen')} come of "
-            f"{counted(len(plan.bars.each_in_hand), 'bar')}; {blanks} would be started so that "
-            f"{plan.job.batch.pens_wanted} come out good."
+            f"Whole pens from {counted(len(plan.bars.each_in_hand), 'bar')}, with the saw's cuts and the lost ends: "
+            f"{packing.pens}. {blanks} would be started so that {plan.job.batch.pens_wanted} come out good."
         )
         title = f"The bars in hand give {packing.pens} of {blanks}."
         yield Finding(Severity.NOTE if enough else Severity.CAUTION, Station.PEN, title, because)

@@ -25,6 +25,7 @@ from orvek.planning import Plan
 from orvek.planning.bar import bar_size
 from orvek.window import theme
 from orvek.window.surface import Surface
+from orvek.workpiece.lengths import reach_mm
 
 _REACH = 14
 
@@ -68,7 +69,7 @@ class StepPicture(QWidget):
             return tuple(self._point(z, up) for z, up in self._edge(step))
         if isinstance(step, LaminateStep) and step.angle_deg == 0:
             return tuple(
-                self._point(size[2] / 2, up) for up in deeds.layer_bounds_mm(step.strips, step.glue_mm, centred=True)
+                self._point(size[0] / 2, up) for up in deeds.layer_bounds_mm(step.strips, step.glue_mm, centred=True)
             )
         if isinstance(step, StackStep):
             return tuple(self._point(z, 0) for z in deeds.layer_bounds_mm(step.pieces, step.glue_mm, centred=False))
@@ -76,7 +77,7 @@ class StepPicture(QWidget):
 
     def _edge(self, step: InsertStep) -> list[tuple[float, float]]:
         """The points of a natural edge: place along the bar, and how far from the axis."""
-        length, slope = self._size()[2], math.tan(math.radians(step.slope_deg))
+        length, slope = self._size()[0], math.tan(math.radians(step.slope_deg))
         line = step.line_mm if len(step.line_mm) == LINE_POINTS else (0.0,) * LINE_POINTS
         places = [length * n / (LINE_POINTS - 1) for n in range(LINE_POINTS)]
         return [(z, step.middle_mm + slope * (z - length / 2) + off) for z, off in zip(places, line, strict=True)]
@@ -86,22 +87,25 @@ class StepPicture(QWidget):
         steps = self._plan.job.blank.steps
         return steps[min(self._index, len(steps) - 1)]
 
-    def _size(self) -> tuple[float, float, float, bool]:
-        return bar_size(self._plan.layout if self._plan else None)
+    def _size(self) -> tuple[float, float]:
+        """How long the bar is, and how high where it is cut open."""
+        width, depth, length, is_round = bar_size(self._plan.layout if self._plan else None)
+        azimuth = getattr(self._step(), "azimuth_deg", 90.0) if self._plan else 90.0
+        return length, 2 * reach_mm(width, depth, azimuth, is_round=is_round)
 
     def _bar(self) -> QRectF:
-        _, depth, length, _ = self._size()
+        length, depth = self._size()
         scale = min((self.width() - 8) / length, (self.height() - 12) / depth)
         bar = QRectF(0, 0, length * scale, depth * scale)
         bar.moveCenter(QPointF(self.width() / 2, self.height() / 2))
         return bar
 
     def _point(self, z_mm: float, up_mm: float) -> QPointF:
-        bar, (_, depth, length, _) = self._bar(), self._size()
+        bar, (length, depth) = self._bar(), self._size()
         return QPointF(bar.left() + z_mm / length * bar.width(), bar.center().y() - up_mm / depth * bar.height())
 
     def _place(self, point: QPointF) -> tuple[float, float]:
-        bar, (_, depth, length, _) = self._bar(), self._size()
+        bar, (length, depth) = self._bar(), self._size()
         z = (point.x() - bar.left()) / bar.width() * length
         return round(z, 1), round((bar.center().y() - point.y()) / bar.height() * depth, 1)
 

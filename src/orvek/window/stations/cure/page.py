@@ -117,9 +117,7 @@ class CurePage(QWidget):
             if logged
             else f"From the label alone: the rate to ±{100 * before:.0f} %. Cups that you watched make it closer."
         )
-        self._trust.setText(
-            f"{trust} A calculation, not a measurement: bar ends, lids and an inhibitor's delay are not in it."
-        )
+        self._trust.setText(f"{trust} A calculation, not a measurement: lids and an inhibitor's delay are not in it.")
         if forecast.curve is None or forecast.frames is None:
             return
         if self.chart is None:
