@@ -6,12 +6,12 @@ from typing import TYPE_CHECKING
 
 from orvek.craft.pouring import digits_of
 from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould
-from orvek.planning.pour.mixture import DosePlan
 from orvek.planning.results import BarsPlan, Plan
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 if TYPE_CHECKING:
     from orvek.planning.blank.lines import Showing
+    from orvek.planning.pour.mixture import DosePlan
 
 
 def weighed(mass_g: float, resolution_g: float, units: Units | None = None) -> str:
