@@ -8,14 +8,14 @@ from scipy.integrate import solve_ivp
 from benchmarks.timing import best_of
 from orvek.craft.calibrating import from_label
 from orvek.craft.heating import bar_section, cure
-from orvek.documents import catalogue
+from orvek.documents.shelf.resin import generic_families
 from orvek.planning.cure.forecast import kinetics_of
 
 WEEK_S = 7 * 86400.0
 
 
 def test_a_week_of_one_bar() -> None:
-    family = catalogue().families[2]
+    family = generic_families()[2]
     assert family.cure is not None
     kinetics = kinetics_of(family.cure, 1.06)
     section = bar_section(kinetics, 20, 20)
@@ -43,7 +43,7 @@ def test_a_week_of_one_bar() -> None:
 
 
 def test_calibrating_a_label() -> None:
-    family = catalogue().families[2]
+    family = generic_families()[2]
     assert family.cure is not None
     kinetics = kinetics_of(family.cure, 1.06)
     line = np.zeros(1_000_000, dtype=np.float32)

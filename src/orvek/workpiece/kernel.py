@@ -38,6 +38,8 @@ ARC, CAST, CHIPS, CUT, DYE, EDGE, LAYERED, PLUG, RIP, RODS, SLICE, SOLID, STAVES
 )
 FIRST_WORK = int(Kind.CUT)  # kinds below it are stock
 CHUNK = 2048
+_ALL = numba.get_num_threads()
+_FEW = 16_000  # points: below, one thread is quicker
 NO_TAB = -1e30  # the limit of a cut that goes all the way through
 # numba's plain thread pool must not be entered twice at once; a second caller waits a few milliseconds.
 _ONE_AT_A_TIME = threading.Lock()
@@ -50,6 +52,8 @@ def evaluate_kernel(program: Program, points_mm: NDArray[np.float32]) -> Sample:
     count = points.shape[1]
     material, tone = np.empty(count, np.uint8), np.empty(count, np.float32)
     with _ONE_AT_A_TIME:
+        # A few points are done sooner alone than it takes to wake the others, most of all while something is dragged.
+        numba.set_num_threads(1 if count < _FEW else _ALL)
         _run(program.kinds, program.rows, program.aux, points, material, tone)
     return Sample(material, tone)
 
