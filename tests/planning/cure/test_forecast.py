@@ -17,7 +17,7 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Severity, apply_remedy, plan, with_answer
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import calibrated, cure_forecast
-from orvek.planning.cure.question import CureForecast, CureQuestion, clock, cure_question
+from orvek.planning.cure.question import Band, CureForecast, CureQuestion, clock, cure_question
 from orvek.planning.cure.running import air_over_time, cast
 
 
@@ -232,3 +232,25 @@ def test_a_hot_bar_is_never_ready(tideline: Job, shop: Shop) -> None:
     at = np.interp(casting.ready_min * 60, run.time_s, run.resin_c().max(axis=1))
     assert casting.ready_min * 60 > 1.5 * cured, "it waits until it is cool"
     assert at <= 21 + 8.2
+
+
+def test_damp_air_lets_parts_be_cooled_less(tideline: Job, shop: Shop) -> None:
+    """What is cooled is never cooled below the dew point of the air that was measured."""
+    slow = set_value(tideline, ("pour", "mix_min_per_cup"), 58.0)
+    question = asked(slow, shop)
+    forecast = CureForecast(question, cup_lives_min=(Band(20, 30, 40), Band(20, 30, 40)))
+
+    def coolest(humidity: float | None) -> list[float]:
+        job = put(slow, humidity_pct=humidity)
+        found = with_answer(plan(job, shop), "cure", forecast).findings
+        return [
+            edit.value
+            for finding in found
+            for remedy in finding.remedies
+            for edit in remedy.edits
+            if edit.path[-1] == "parts_c"
+        ]
+
+    assert coolest(40) == [13.0], "eight degrees below the shop, and dry"
+    assert coolest(None) == [15.0], "60 % until somebody has measured"
+    assert coolest(85) == [], "at 18.4 °C everything is wet"

@@ -41,6 +41,14 @@ class Conditions(Document):
     )
     warm_after_min: float = measure("Warmed after", Dimension.DURATION, low=0, high=10080, default=1440)
     warm_min: float = measure("Warmed for", Dimension.DURATION, low=30, high=4320, default=360)
+    humidity_pct: float | None = measure(
+        "Shop humidity",
+        Dimension.PERCENT,
+        low=5,
+        high=100,
+        default=None,
+        hint="Nothing is cooled so far that it gets wet; empty: 60 %, a guess",
+    )
     layers: int = measure("Poured in layers", Dimension.COUNT, low=1, high=12, default=1)
 
     @property

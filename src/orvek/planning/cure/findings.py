@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from orvek.craft.air import dew_point_c
+from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.pouring import cup_ages_min
 from orvek.documents import Pour, declared
 from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
@@ -145,7 +145,9 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
         yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))
     shop = plan.job.batch.shop_temperature_c
     # Never below the shop's dew point: wet parts foam in isocyanates and cloud everything else.
-    cool = math.ceil(max(8.0, shop - 8, dew_point_c(shop) + _ABOVE_DEW_K))
+    cool = math.ceil(
+        max(8.0, shop - 8, dew_point_c(shop, pour.conditions.humidity_pct or USUAL_HUMIDITY_PCT) + _ABOVE_DEW_K)
+    )
     if (pour.conditions.parts_c or plan.job.batch.shop_temperature_c) > cool + 2:
         edit = Edit(("pour", "conditions", "parts_c"), float(cool))
         yield Remedy(f"Cool the parts to {plan.degrees_c(cool)}", (edit,))

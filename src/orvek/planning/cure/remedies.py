@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from orvek.craft.air import dew_point_c
+from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.calibrating import Fit
 from orvek.planning.cure.casting import Casting
 from orvek.planning.cure.question import HORIZON_H, READY_CURE, CureForecast, CureQuestion, Progress, clock
@@ -100,7 +100,8 @@ def cooler(
             thin = replace(question, depth_mm=whole / layers, conditions=there.with_(layers=layers))
             trials.append((f"Pour {layers} layers of {write(whole / layers, Dimension.LENGTH, question.units)}", thin))
     parts = there.parts_c if there.parts_c is not None else question.shop_c
-    cool = float(max(15, math.ceil(dew_point_c(question.shop_c) + 2)))
+    damp = there.humidity_pct or USUAL_HUMIDITY_PCT
+    cool = float(max(15, math.ceil(dew_point_c(question.shop_c, damp) + 2)))
     if parts > cool + 2:
         cooler = replace(question, conditions=there.with_(parts_c=cool))
         trials.append((f"Cool the parts to {question.degrees(cool)}", cooler))

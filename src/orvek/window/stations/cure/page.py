@@ -37,11 +37,11 @@ from orvek.window.widgets.label import Label
 if TYPE_CHECKING:
     from orvek.window.stations.cure.chart import CureChart
 
-_OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c"}
+_OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c", "humidity_pct"}
 _COLUMNS = (
     ("parts_c", "mould_c", "night_c", "night_from_h", "night_to_h"),
     ("poured_day", "poured_h", "drill_day", "drill_h", "layers"),
-    ("warm_c", "warm_after_min", "warm_min"),
+    ("humidity_pct", "warm_c", "warm_after_min", "warm_min"),
 )
 
 _NO_FORECAST = (
