@@ -26,7 +26,7 @@ from orvek.errors import NotUnderstoodError
 from orvek.planning import Ask, Severity, Station, amount_figure, guard, plan
 from orvek.planning.cure.question import cure_question
 from orvek.planning.guard import Attempts
-from orvek.planning.words import counted
+from orvek.planning.words import counted, the_barrel
 from orvek.quantities import Dimension, read
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job
@@ -179,3 +179,10 @@ def test_a_dose_that_the_eye_cannot_tell_is_a_note(tideline: Job, shop: Shop) ->
     assert severity_of("pearl", 0.8) is Severity.NOTE
     assert severity_of("pearl", 0.3) is Severity.CAUTION
     assert severity_of("dye", 1.0) is Severity.CAUTION
+
+
+@pytest.mark.parametrize(
+    ("name", "words"), [("Nib", "The nib barrel"), ("Barrel", "The barrel"), ("Barrel 2", "The barrel 2")]
+)
+def test_a_barrel_called_barrel_is_named_once(name: str, words: str) -> None:
+    assert the_barrel(name) == words

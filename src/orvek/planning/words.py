@@ -31,6 +31,11 @@ def counted(count: int, word: str) -> str:
     return f"{count} {word}{'' if count == 1 else 's'}"
 
 
+def the_barrel(name: str) -> str:
+    """A barrel at the beginning of a sentence: "The nib barrel", and "The barrel" for one that is called so."""
+    return f"The {name.lower()}" if name.lower().split()[0] == "barrel" else f"The {name.lower()} barrel"
+
+
 def bars_line(bars: BarsPlan) -> str:
     """How many bars and castings, in one line."""
     count = round(bars.bars.value)

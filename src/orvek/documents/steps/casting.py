@@ -82,7 +82,7 @@ class InsertStep(StepDocument):
     rods: int = measure("Rods", Dimension.COUNT, low=1, high=24, default=4)
     ring_mm: float = length("Rods from the axis", low=0, high=60, default=6)
     azimuth_deg: float = angle("Seen from", default=0)
-    seed: int = measure("Edge number", Dimension.COUNT, low=0, high=9999, default=1)
+    seed: int = measure("Pattern number", Dimension.COUNT, low=0, high=9999, default=1)
 
     def line(self, words: StepWords) -> str:
         """The step in a few words, its sizes in the maker's units."""

@@ -14,7 +14,7 @@ from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import Barrel
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
-from orvek.planning.words import counted, sawn_line
+from orvek.planning.words import counted, sawn_line, the_barrel
 
 _TOUCHING_MM = 0.005  # rounding
 
@@ -56,7 +56,7 @@ def walls(plan: Plan) -> Iterator[Finding]:
         )
         name = barrel.name.lower()
         if wall <= 0:
-            title = f"The {name} barrel is turned away."
+            title = f"{the_barrel(barrel.name)} is turned away."
             yield Finding(Severity.STOP, Station.PEN, title, because + " The hole is wider than the barrel.")
         elif wall < LEAST_WALL_MM:
             title = f"The {name} wall is too thin to turn."
@@ -194,7 +194,7 @@ def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
             f"Its piece runs from {plan.mm(place.piece.start_mm)} to {plan.mm(place.piece.end_mm)}; "
             f"the sound part of the bar from {plan.mm(low)} to {plan.mm(high)}."
         )
-        title = f"The {name} tube lies off the bar." if off else f"The {name} barrel reaches into a lost end."
+        title = f"The {name} tube lies off the bar." if off else f"{the_barrel(place.name)} reaches into a lost end."
         severity = Severity.STOP if off else Severity.CAUTION
         yield Finding(severity, Station.PEN, title, because, (Remedy(f"Slide {name} to {plan.mm(target)}", edits),))
 
