@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from orvek.quantities import Bit, bits
 
-# Workshop practice: smallest bit from 0.05 to 0.20 mm over the tube; never more than 0.02 under it.
 LEAST_CLEARANCE_MM = 0.05  # workshop practice, as all four: glue wants room
 MOST_CLEARANCE_MM = 0.20  # beyond it the glue line thickens
 LOOSE_CLEARANCE_MM = 0.40  # from here on thick epoxy or a sleeve

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
+from itertools import count, islice, repeat
 
 
 def bars_for(good: int, spoilt: float, chance: float) -> tuple[int, float]:
@@ -18,26 +20,24 @@ def bars_for(good: int, spoilt: float, chance: float) -> tuple[int, float]:
     >>> bars_for(5, 0.15, 0.9)[0], round(bars_for(5, 0.15, 0.9)[1], 4)
     (7, 0.9262)
     """
-    if spoilt <= 0:
-        return good, 1.0
-    term, failures, reached = good * math.log1p(-spoilt), 0, 0.0
-    while True:
-        reached += math.exp(term)
+    for failures, reached in enumerate(_reached(good, spoilt)):
         # Sums of thousands of small terms end a little below 1.
         if reached >= chance - 1e-9:
-            return good + failures, min(1.0, reached)
-        term += math.log((good + failures) / (failures + 1)) + math.log(spoilt)
-        failures += 1
+            return good + failures, reached
+    raise AssertionError("the chances add up to 1")
 
 
 def chance_of(started: int, good: int, spoilt: float) -> float:
     """The chance that so many started give at least `good` good ones."""
-    if started < good:
-        return 0.0
+    return next(islice(_reached(good, spoilt), started - good, None)) if started >= good else 0.0
+
+
+def _reached(good: int, spoilt: float) -> Iterator[float]:
+    """The chance of `good` good ones with no piece more to start, one more, two more, …: without an end."""
     if spoilt <= 0:
-        return 1.0
+        yield from repeat(1.0)
     term, reached = good * math.log1p(-spoilt), 0.0
-    for failures in range(started - good + 1):
+    for failures in count():
         reached += math.exp(term)
+        yield min(1.0, reached)
         term += math.log((good + failures) / (failures + 1)) + math.log(spoilt)
-    return min(1.0, reached)

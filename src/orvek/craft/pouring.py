@@ -12,11 +12,18 @@ from typing import Literal
 
 Weighing = Literal["tared", "cumulative"]
 
-# Stirring wants a fifth of the cup free. Workshop practice.
-ROOM_TO_STIR = 0.8  # share of a cup that is filled, so that it can be stirred (workshop practice)
+ROOM_TO_STIR = 0.8  # of a cup that is filled: stirring wants a fifth of it free (workshop practice)
 
-# Strengths of pre-dispersed stock that are easy to mix, strongest first. Workshop practice.
-STOCK_STRENGTHS_PCT = (20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1)  # round strengths that makers mix (workshop practice)
+STOCK_STRENGTHS_PCT = (
+    20.0,
+    10.0,
+    5.0,
+    2.0,
+    1.0,
+    0.5,
+    0.2,
+    0.1,
+)  # easy to mix: workshop practice
 
 
 @dataclass(frozen=True, slots=True)

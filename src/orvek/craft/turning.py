@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-# Workshop practice: a finished wall of 1.5 mm over the hole; below 0.5 mm little survives the lathe.
 # Finished walls over a tube, common workshop practice: slim pens are turned to 0.5 to 1 mm as a rule.
 WANTED_WALL_MM = 0.8  # workshop practice; thinner walls are many pens' own and stand
 THIN_WALL_MM = 0.5  # workshop practice: cracks on pressing become usual

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from itertools import pairwise
 
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
@@ -86,7 +87,8 @@ def layout(
     spans = (*(place.piece for place in places), *others)
     kerfs = _kerfs(spans, blank.saw_kerf_mm, length)
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
-    width, depth, is_round = _section(blank, section, widest + 4)
+    raw = _raw(section, widest + 4)
+    width, depth, is_round = _after(blank.steps, raw)
     return Layout(
         length_mm=length,
         width_mm=width,
@@ -100,7 +102,7 @@ def layout(
         placed_by_hand=by_hand,
         others=others,
         wanted_others=len(pieces),
-        raw=_raw(section, widest + 4),
+        raw=raw,
     )
 
 
@@ -137,19 +139,17 @@ def _beside(places: tuple[TubePlace, ...], pieces: list[float], length_mm: float
 
 def section_at(plan: Plan, step: int) -> tuple[float, float, bool]:
     """Width, depth and roundness of the bar as it is when a step begins."""
-    width, depth, _, is_round = bar_size(plan.layout)
-    if plan.layout is None or plan.bars.section is None:
+    if plan.layout is None:
+        width, depth, _, is_round = bar_size(None)
         return width, depth, is_round
-    before = plan.job.blank.with_(steps=plan.job.blank.steps[:step] or plan.job.blank.steps[:1])
-    return _section(before, plan.bars.section, plan.layout.across_mm)
+    return _after(plan.job.blank.steps[:step], plan.layout.raw)
 
 
-def _section(blank: Blank, section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:
+def _after(steps: Sequence[Step], section: tuple[float, float, bool]) -> tuple[float, float, bool]:
     """Width, depth and roundness of the bar after the steps that take something off it across."""
-    found = _raw(section, without_mould_mm)
-    for step in blank.steps:
-        found = narrowed_by(step, found)
-    return found
+    for step in steps:
+        section = narrowed_by(step, section)
+    return section
 
 
 def _raw(section: BarSection | None, without_mould_mm: float) -> tuple[float, float, bool]:

@@ -56,8 +56,8 @@ class Layout:
     ends: tuple[Span, Span]
     is_from_mould: bool
     placed_by_hand: bool
+    raw: tuple[float, float, bool]  # width, depth, roundness before any step takes something off
     others: tuple[Span, ...] = ()  # pieces of further blanks sawn from the same bar
-    raw: tuple[float, float, bool] | None = None  # width, depth, roundness before any step takes something off
     wanted_others: int = 0  # how many of them the bar would hold if the tubes lay side by side
 
     @property

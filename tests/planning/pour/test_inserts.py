@@ -96,3 +96,15 @@ def test_chips_are_laid_in_and_never_mixed(tideline: Job, shop: Shop) -> None:
     rows = [row for row in weighing_rows(made, made.units) if row.cup == 0]
     assert [row.what for row in rows] == ["Chips, laid in dry"]
     assert made.failed == ()
+
+
+def test_chips_of_the_same_colour_as_what_lies_between_them(tideline: Job, shop: Shop) -> None:
+    """Two cups that are alike to the letter are still chips and what is mixed round them."""
+    assert tideline.cast_index is not None
+    cup = tideline.cast.cups[0]
+    cast = tideline.cast.with_(cups=(cup, cup), style="chips")
+    made = plan(set_value(tideline, ("blank", "steps", tideline.cast_index), cast), shop)
+    assert made.failed == ()
+    assert made.mixture is not None
+    assert [one.is_solid for one in made.mixture.cups] == [True, False]
+    assert [one.share_pct.value for one in made.mixture.cups] == [pytest.approx(50), pytest.approx(50)]

@@ -16,6 +16,7 @@ from orvek.planning.blank.islands import islands
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
+from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.outline import TurnedBarrel
 
 _OVER_SHEET_MM = 1.0  # of clear over a wrapped sheet: workshop practice
@@ -126,9 +127,8 @@ def tabs(plan: Plan) -> Iterator[Finding]:
     for index, step, barrels in _steps_of(plan, CutStep):
         if step.tab_mm <= 0:
             continue
-        width, depth, _ = section_at(plan, index)
-        azimuth = math.radians(step.azimuth_deg)
-        half = abs(math.cos(azimuth)) * width / 2 + abs(math.sin(azimuth)) * depth / 2
+        width, depth, is_round = section_at(plan, index)
+        half = reach_mm(width, depth, step.azimuth_deg, is_round=is_round)
         thick = max(_radii(barrels))
         most = half - thick
         if step.tab_mm <= most:

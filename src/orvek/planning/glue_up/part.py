@@ -67,19 +67,16 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
     machine = job.glue_up.machine or (shop.machines[0] if shop.machines else Machine())
     hand = shop.glue(job.glue_up.glue) or shop.all_glues[-1 - len(shop.glues)]  # an unknown one is said by a finding
     before = starts_mm(steps, layout.length_mm)
-    across = _start_across(job, layout)
-    lost = _lost_to_mitres(steps, across)
-    section = layout.raw if layout.raw and layout.is_from_mould else (across, across, False)
+    section = layout.raw
+    lost = _lost_to_mitres(steps, max(section[:2]))
     stock: list[Stock] = []
     cuts: list[SawCut] = []
     joints: list[GlueJoint] = []
     for index, (step, long) in enumerate(zip(steps, before, strict=True)):
-        maker = _Maker(job, shop.preferences.units, machine, hand, index, long, across, section)
+        maker = _Maker(job, shop.preferences.units, machine, hand, index, long, section)
         stock += [replace(one, count=one.count * bars) for one in maker.stock(step, lost)]
         cuts += maker.cuts(step)
         joints += maker.joints(step)
-        if isinstance(step, SquareStep):
-            across = min(across, step.side_mm)
         section = narrowed_by(step, section)
     bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
     cuts += _into_pieces(layout, machine, len(steps) - 1)
@@ -97,7 +94,7 @@ def _into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
     support = max(layout.width_mm, layout.depth_mm)
     found = []
     for kerf in sorted(layout.kerfs, key=lambda span: -span.start_mm):
-        nearest = round(round(kerf.start_mm / machine.stop_step_mm) * machine.stop_step_mm, 4)
+        nearest = _to_step(kerf.start_mm, machine.stop_step_mm)
         found.append(
             SawCut(
                 step=step,
@@ -124,12 +121,6 @@ def _into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
     return found
 
 
-def _start_across(job: Job, layout: Layout) -> float:
-    """Width of the bar before anything is taken off it."""
-    widest = max(2 * widest_radius_mm(job) + 4, layout.width_mm)
-    return widest if not layout.is_from_mould else max(layout.width_mm, layout.depth_mm)
-
-
 class _Maker:
     """One step's share of the cut list."""
 
@@ -141,13 +132,12 @@ class _Maker:
         hand: Glue,
         index: int,
         long: float,
-        across: float,
         section: tuple[float, float, bool],
     ) -> None:
         self.section = section
         self._units = units
         self.job, self.machine, self.hand, self.index = job, machine, hand, index
-        self.long, self.across = long, across
+        self.long, self.across = long, max(section[:2])
 
     def _mm(self, value: float) -> str:
         return write(value, Dimension.LENGTH, self._units)
@@ -303,7 +293,7 @@ class _Maker:
                 centre_mm=reach - kerf / 2,
                 stop_mm=stop - kerf,
                 nearest_stop_mm=nearest,
-                cost_mm=0.0,
+                cost_mm=abs(nearest - (stop - kerf)),
                 keep="what lies beyond the kerf",
                 held_mm=self.long,
                 across_mm=across,
@@ -363,7 +353,7 @@ class _Maker:
             keep="both pieces",
             held_mm=self.long,
             length_mm=self.long,
-            across_mm=self.across,
+            across_mm=across,
             radius_mm=step.radius_mm,
         )
 
@@ -448,12 +438,10 @@ class _Maker:
         return 90 - angle_deg, self._to_angle(90 - angle_deg), self._to_stop(stop)
 
     def _to_angle(self, angle: float) -> float:
-        step = self.machine.angle_step_deg
-        return round(round(angle / step) * step, 4)
+        return _to_step(angle, self.machine.angle_step_deg)
 
     def _to_stop(self, stop: float) -> float:
-        step = self.machine.stop_step_mm
-        return round(round(stop / step) * step, 4)
+        return _to_step(stop, self.machine.stop_step_mm)
 
     # -- joints ------------------------------------------------------------------------------------------------
 
@@ -525,6 +513,11 @@ class _Maker:
 
     def _metal(self, layers: tuple[Layer, ...]) -> bool:
         return any(self.job.blank.material(layer.material).look in _METALS for layer in layers)
+
+
+def _to_step(value: float, step: float) -> float:
+    """The nearest mark of a scale."""
+    return round(round(value / step) * step, 4)
 
 
 def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> list[tuple[Layer, int]]:

@@ -207,7 +207,8 @@ def _finer_scale(plan: Plan, amount: DosePlan | None = None) -> Iterator[Remedy]
     heaviest = max(planned.mass_g.value for _, planned in _cups(plan))
     finer = [s for s in plan.shop.scales if s.resolution_g < now.resolution_g and s.capacity_g > 1.1 * heaviest]
     if amount is None:
-        yield from (_take_scale(min(finer, key=lambda s: s.resolution_g)) for _ in finer[:1])
+        if finer:
+            yield _take_scale(min(finer, key=lambda scale: scale.resolution_g))
         return
     need = amount.weighed_g * plan.job.pour.dose_tolerance_pct / 100
     finer = [scale for scale in finer if scale.resolution_g <= need]

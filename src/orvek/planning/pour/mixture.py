@@ -98,18 +98,13 @@ def mixture_plan(job: Job, bars: BarsPlan, vessels_ml: tuple[float, ...]) -> Mix
     if pour.resin is None:
         return MixturePlan(cavity, mould, insert, volume, None, None, ())
     ratio = ratio_figure(pour.resin)
-    chips = tuple(cup for cup in job.cast.cups if cup not in job.cast.wet)
-    solid = tuple(_chips_plan(cup, job.cast.cups, mould, pour.resin) for cup in chips)
+    cups, mixed = job.cast.cups, job.cast.wet
+    solid = tuple(_chips_plan(cup, cups, mould, pour.resin) for cup in cups[: len(cups) - len(mixed)])
     volume = _beside_chips(volume, sum(cup.volume_ml.value for cup in solid), pour)
-    total = sum(cup.share for cup in job.cast.cups)
-    poured = volume
-    if solid:
-        # Shares are told of the whole casting; what is mixed is shared out among the cups that are mixed.
-        part = sum(cup.share for cup in job.cast.wet) / total
-        poured = replace(volume, value=volume.value / part)
-    wet = (_cup_plan(cup, total, poured, ratio, pour, pour.resin, vessels_ml) for cup in job.cast.wet)
-    cups = (*solid, *wet)
-    return MixturePlan(cavity, mould, insert, volume, _mass_figure(cups, volume, pour.resin), ratio, cups)
+    shares = (sum(cup.share for cup in cups), sum(cup.share for cup in mixed))
+    wet = (_cup_plan(cup, shares, volume, ratio, pour, pour.resin, vessels_ml) for cup in mixed)
+    planned = (*solid, *wet)
+    return MixturePlan(cavity, mould, insert, volume, _mass_figure(planned, volume, pour.resin), ratio, planned)
 
 
 def ratio_figure(resin: Resin) -> Figure:
@@ -214,8 +209,16 @@ def _mass_figure(cups: tuple[CupPlan, ...], volume: Figure, resin: Resin) -> Fig
 
 
 def _cup_plan(
-    cup: Cup, total: float, volume: Figure, ratio: Figure, pour: Pour, resin: Resin, vessels_ml: tuple[float, ...]
+    cup: Cup,
+    shares: tuple[float, float],
+    volume: Figure,
+    ratio: Figure,
+    pour: Pour,
+    resin: Resin,
+    vessels_ml: tuple[float, ...],
 ) -> CupPlan:
+    """One cup; `shares` are those of all cups, and of those that are mixed, added up."""
+    total, mixed = shares
     share = Figure(
         f"{cup.name}: share",
         100 * cup.share / total,
@@ -225,7 +228,7 @@ def _cup_plan(
         "shares that do not make 100 % are scaled so that they do",
         digits=0 if abs(cup.share - round(cup.share)) < 0.05 else 1,
     )
-    mass, density = _cup_mass(cup, share, volume, pour, resin)
+    mass, density = _cup_mass(cup, share, mixed / total, volume, pour, resin)
     in_cup = Figure(
         f"{cup.name}: in the cup",
         mass.value / density,
@@ -258,17 +261,20 @@ def _cup_plan(
     )
 
 
-def _cup_mass(cup: Cup, share: Figure, volume: Figure, pour: Pour, resin: Resin) -> tuple[Figure, float]:
+def _cup_mass(cup: Cup, share: Figure, mixed: float, volume: Figure, pour: Pour, resin: Resin) -> tuple[Figure, float]:
+    """What a cup holds, and its density; `mixed` is the part of the casting that is not chips."""
     density = dosed_density(resin.density_mix.value, tuple((d.load_pct / 100, _density(d)) for d in cup.pigments))
-    mass = volume.value * share.value / 100 * density + pour.cup_residue_g
+    mass = volume.value * share.value / 100 / mixed * density + pour.cup_residue_g
     terms = (
         Term("V", "resin to pour", volume.value, _ML),
         Term("share", cup.name, share.value, _PCT),
         Term("ρ", "density with pigments", density, Dimension.DENSITY, resin.density_mix.standing),
         Term("c", "left in the cup", pour.cup_residue_g, _G, "practice"),
     )
+    beside = (Term("w", "of the casting is mixed, not chips", 100 * mixed, _PCT),) if mixed < 1 else ()
+    formula = "m = V · share / w · ρ + c" if beside else "m = V · share · ρ + c"
     label = f"{cup.name}: in the cup"
-    return Figure(label, mass, _G, "m = V · share · ρ + c", terms, "pigments count by their density"), density
+    return Figure(label, mass, _G, formula, (*terms, *beside), "pigments count by their density"), density
 
 
 def _density(dose: PigmentDose) -> float:
