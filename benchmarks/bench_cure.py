@@ -7,7 +7,7 @@ from scipy.integrate import solve_ivp
 
 from benchmarks.timing import best_of
 from orvek.craft.calibrating import from_label
-from orvek.craft.heating import bar_section, cure
+from orvek.craft.heating import bar_mesh, cure
 from orvek.documents.shelf.resin import generic_families
 from orvek.planning.cure.forecast import kinetics_of
 
@@ -18,7 +18,7 @@ def test_a_week_of_one_bar() -> None:
     family = generic_families()[2]
     assert family.cure is not None
     kinetics = kinetics_of(family.cure, 1.06)
-    section = bar_section(kinetics, 20, 20)
+    section = bar_mesh(kinetics, 20, 20)
     resin, count = section.is_resin, section.capacity.size
     grams, links = section.resin_g[resin], section.links
     here = np.eye(count)[resin]

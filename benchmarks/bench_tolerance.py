@@ -11,7 +11,7 @@ from benchmarks.timing import best_of
 from orvek.documents import Accuracy, CutStep, Layer, SolidStep
 from orvek.workpiece.field import load_kernel
 from orvek.workpiece.outline import TurnedBarrel
-from orvek.workpiece.tolerance import Bench, sobol_normal
+from orvek.workpiece.tolerance import Trial, sobol_normal
 
 
 def test_a_thousand_knots() -> None:
@@ -19,7 +19,7 @@ def test_a_thousand_knots() -> None:
     sheet = (Layer(material="holly", thickness_mm=2.0),)
     cuts = [CutStep(angle_deg=35, azimuth_deg=90 * n, kerf_mm=2, sheet=sheet) for n in range(4)]
     barrel = (TurnedBarrel(40, 90, 12, 12, 8),)
-    bench = Bench(evaluate, (SolidStep(), *cuts), (20.0, 20.0, 130.0, False), barrel, Accuracy())
+    bench = Trial(evaluate, (SolidStep(), *cuts), (20.0, 20.0, 130.0, False), barrel, Accuracy())
     moves = sobol_normal(1000, bench.values) * bench.scales()
     line = np.full(100_000, 0.5, dtype=np.float32)
     stick, taken = best_of(lambda: np.sin(line), 200), best_of(lambda: bench.mismatches(moves), 5)

@@ -127,4 +127,4 @@ def test_a_tube_dragged_at_blank(tmp_path: Path) -> None:
     print(f"\na tube dragged at Blank {1000 * took:.1f} ms a move, {took / stick:.2f} x the yardstick")
     window.frame.close()
     window.surface.wait()
-    assert took / stick < 6
+    assert took / stick < 4

@@ -14,17 +14,17 @@ from hypothesis import strategies as st
 
 from orvek.craft.curing import Kinetics, cured_s, shortest_gel_s
 from orvek.craft.heating import (
-    BRASS,
+    BRASS_CORE,
     HDPE,
     PP,
     SILICONE,
-    WOOD,
+    WOOD_CORE,
     Run,
     Section,
     Stuff,
-    bar_section,
+    bar_mesh,
     crossing,
-    cup_section,
+    cup_mesh,
     cure,
     summit,
 )
@@ -53,9 +53,9 @@ def inert(kinetics: Kinetics) -> Kinetics:
 
 
 WORKED = [
-    (COATING, bar_section(COATING, 20, 20), 22, 78.5, 83.6, 65.7, 89.0, 1.72, 0.946, 0.978),
-    (DEEP, bar_section(DEEP, 40, 40), 25, 459.8, 514.9, 44.9, 443, 18.98, 0.835, 0.955),
-    (COATING, cup_section(COATING, 100), 25, 35.0, 37.6, 165.1, 47.6, 0.668, 0.987, None),
+    (COATING, bar_mesh(COATING, 20, 20), 22, 78.5, 83.6, 65.7, 89.0, 1.72, 0.946, 0.978),
+    (DEEP, bar_mesh(DEEP, 40, 40), 25, 459.8, 514.9, 44.9, 443, 18.98, 0.835, 0.955),
+    (COATING, cup_mesh(COATING, 100), 25, 35.0, 37.6, 165.1, 47.6, 0.668, 0.987, None),
 ]
 
 
@@ -80,7 +80,7 @@ def test_conduction_alone_meets_the_fourier_series() -> None:
     wall = Stuff(k, rho, cp)
     plain = replace(inert(COATING), conductivity=k, density=rho, heat_capacity=cp)
     # Half a rod by symmetry across; its films are made equal by hand.
-    section = bar_section(plain, side, side, wall, 0.0, 0.0, cells=(40, 20))
+    section = bar_mesh(plain, side, side, wall, 0.0, 0.0, cells=(40, 20))
     outside = np.zeros(section.shape)
     cell = side / 40
     through = 1 / (cell / 2 / k + 1000 / film) / 1000
@@ -113,7 +113,7 @@ def test_conduction_alone_meets_the_fourier_series() -> None:
 
 
 def test_without_losses_it_reaches_the_adiabatic_end() -> None:
-    section = cup_section(DEEP, 100, cells=(4, 3))
+    section = cup_mesh(DEEP, 100, cells=(4, 3))
     closed = replace(section, outside=np.zeros_like(section.outside))
     found = cure(closed, DEEP, lambda _t: 25.0, (25.0, 25.0), 7 * DAY_S, tolerance=1e-9)
     expected = 25 + DEEP.adiabatic_rise_k(float(found.mean_cure[-1]))
@@ -122,7 +122,7 @@ def test_without_losses_it_reaches_the_adiabatic_end() -> None:
 
 
 def test_the_energy_balance_closes() -> None:
-    section = bar_section(COATING, 20, 20, cells=(10, 5))
+    section = bar_mesh(COATING, 20, 20, cells=(10, 5))
     found = cure(section, COATING, lambda _t: 22.0, (22.0, 22.0), 0.5 * DAY_S, tolerance=1e-9)
     # Heat made = heat stored + heat lost, as rates at every step of the solver.
     made = found.cure_slope @ section.resin_g[section.is_resin] * COATING.heat_j_g
@@ -149,16 +149,14 @@ def test_the_reaction_alone_meets_a_plain_integration(at_c: float, kinetics: Kin
 
 def test_the_degree_of_cure_never_falls() -> None:
     for kinetics in (COATING, POLYESTER):
-        found = run(bar_section(kinetics, 20, 20, cells=(10, 5)), kinetics, 20, 1.0, 1e-7)
+        found = run(bar_mesh(kinetics, 20, 20, cells=(10, 5)), kinetics, 20, 1.0, 1e-7)
         assert found.cure.min() >= 0
         assert found.cure.max() <= 1
         assert (np.diff(found.cure, axis=0) >= -1e-6).all()
 
 
 def test_second_order_in_the_mesh() -> None:
-    gels = [
-        run(cup_section(COATING, 60, cells=(n, n)), COATING, 22, 0.2, 1e-8).reached_s(COATING.gel) for n in (4, 8, 16)
-    ]
+    gels = [run(cup_mesh(COATING, 60, cells=(n, n)), COATING, 22, 0.2, 1e-8).reached_s(COATING.gel) for n in (4, 8, 16)]
     coarse, fine = abs(gels[0] - gels[1]), abs(gels[1] - gels[2])  # type: ignore[operator]
     assert coarse / fine == pytest.approx(4, rel=0.4)
 
@@ -169,9 +167,7 @@ def _told(found: Run, kinetics: Kinetics) -> tuple[float, float, float]:
 
 
 def test_a_warmer_shop_is_faster_hotter_and_goes_further() -> None:
-    told = [
-        (_told(run(bar_section(COATING, 20, 20, cells=(10, 5)), COATING, at, 7), COATING), at) for at in (12, 20, 28)
-    ]
+    told = [(_told(run(bar_mesh(COATING, 20, 20, cells=(10, 5)), COATING, at, 7), COATING), at) for at in (12, 20, 28)]
     for (cool, at), (warm, warmer) in itertools.pairwise(told):
         assert warm[0] < cool[0]
         assert warm[1] - warmer > cool[1] - at
@@ -179,7 +175,7 @@ def test_a_warmer_shop_is_faster_hotter_and_goes_further() -> None:
 
 
 def test_larger_cups_are_hotter_and_no_slower() -> None:
-    told = [_told(run(cup_section(COATING, mass), COATING, 25, 0.3), COATING) for mass in (30, 100, 300, 600)]
+    told = [_told(run(cup_mesh(COATING, mass), COATING, 25, 0.3), COATING) for mass in (30, 100, 300, 600)]
     for small, large in itertools.pairwise(told):
         assert large[1] > small[1]
         assert large[0] <= small[0]
@@ -187,7 +183,7 @@ def test_larger_cups_are_hotter_and_no_slower() -> None:
 
 
 def test_deeper_bars_are_hotter_and_earlier() -> None:
-    told = [_told(run(bar_section(COATING, 20, d, cells=(10, 5)), COATING, 22), COATING) for d in (3, 10, 20, 30)]
+    told = [_told(run(bar_mesh(COATING, 20, d, cells=(10, 5)), COATING, 22), COATING) for d in (3, 10, 20, 30)]
     for thin, thick in itertools.pairwise(told):
         assert thick[1] > thin[1]
         assert thick[0] < thin[0]
@@ -195,17 +191,17 @@ def test_deeper_bars_are_hotter_and_earlier() -> None:
 
 def test_walls_films_and_cores_take_heat_away() -> None:
     def peak(**how: object) -> float:
-        return run(bar_section(COATING, 20, 20, cells=(10, 5), **how), COATING, 22, 0.3).peak()[0]  # type: ignore[arg-type]
+        return run(bar_mesh(COATING, 20, 20, cells=(10, 5), **how), COATING, 22, 0.3).peak()[0]  # type: ignore[arg-type]
 
     assert peak(wall=HDPE) < peak(wall=SILICONE) < peak(wall=PP)
     assert peak(film=2.0) < peak() < peak(film=0.5)
-    assert peak(core=(BRASS, 0.2)) < peak(core=(WOOD, 0.2)) < peak()
+    assert peak(core=(BRASS_CORE, 0.2)) < peak(core=(WOOD_CORE, 0.2)) < peak()
     assert peak(row=3) > peak(row=2) > peak()
 
 
 @pytest.mark.parametrize(("kinetics", "rise"), [(COATING, 3), (DEEP, 3), (FAST, 16), (POLYESTER, 30)])
 def test_thin_layers_hardly_warm(kinetics: Kinetics, rise: float) -> None:
-    found = run(bar_section(kinetics, 20, 3, cells=(8, 10)), kinetics, 22, 0.5)
+    found = run(bar_mesh(kinetics, 20, 3, cells=(8, 10)), kinetics, 22, 0.5)
     warmer = found.peak()[0] - 22
     assert warmer < rise
     assert warmer > (0.05 if rise == 3 else rise / 2.5)  # epoxies hardly, the quick ones well
@@ -231,14 +227,12 @@ def test_the_families_say_that_their_numbers_are_guesses() -> None:
 
 def test_a_core_has_its_share_of_the_section_exactly() -> None:
     for share in (0.07, 0.31, 0.6):
-        section = bar_section(COATING, 19, 23, core=(WOOD, share))
+        section = bar_mesh(COATING, 19, 23, core=(WOOD_CORE, share))
         assert section.resin_g.sum() == pytest.approx(19 / 2 * 23 * (1 - share) * COATING.density / 1000, rel=1e-9)
 
 
 def test_bars_of_a_row_warm_one_another() -> None:
-    alone, pair, row = (
-        run(bar_section(COATING, 20, 20, row=n, cells=(10, 5)), COATING, 22, 0.3, 3e-4) for n in (1, 2, 5)
-    )
+    alone, pair, row = (run(bar_mesh(COATING, 20, 20, row=n, cells=(10, 5)), COATING, 22, 0.3, 3e-4) for n in (1, 2, 5))
     middle, *_, end = row.bars()
     assert len(row.bars()) == 3
     assert middle.peak()[0] > end.peak()[0] > alone.peak()[0]
@@ -248,11 +242,11 @@ def test_bars_of_a_row_warm_one_another() -> None:
 
 
 def test_the_film_takes_heat_from_every_side() -> None:
-    whole = bar_section(COATING, 20, 20, cells=(6, 4))
-    strong = bar_section(COATING, 20, 20, cells=(6, 4), film=2.0)
+    whole = bar_mesh(COATING, 20, 20, cells=(6, 4))
+    strong = bar_mesh(COATING, 20, 20, cells=(6, 4), film=2.0)
     gained = (strong.outside / np.maximum(whole.outside, 1e-12))[whole.outside > 0]
     assert (gained > 1.05).all()
-    ends = bar_section(COATING, 20, 20, cells=(6, 4), length_mm=100)
+    ends = bar_mesh(COATING, 20, 20, cells=(6, 4), length_mm=100)
     assert (ends.outside > whole.outside).all()
     through = 1 / (1 / 10 + 0.008 / 0.22)
     assert (ends.outside - whole.outside).sum() == pytest.approx(2 * through * (18 * 28e-6) / 100, rel=1e-6)

@@ -13,7 +13,7 @@ from orvek.documents import Accuracy, ArcStep, CutStep, LaminateStep, Layer, Sli
 from orvek.workpiece.field import Evaluator, load_kernel
 from orvek.workpiece.outline import TurnedBarrel
 from orvek.workpiece.reference import evaluate_reference
-from orvek.workpiece.tolerance import Bench, sobol_normal, tolerance_run
+from orvek.workpiece.tolerance import Trial, sobol_normal, tolerance_run
 
 SHEET = (Layer(material="holly", thickness_mm=2.0),)
 SIZE = (20.0, 20.0, 130.0, False)
@@ -26,11 +26,11 @@ def kernel() -> Evaluator:
     return load_kernel(Path(platformdirs.user_cache_path("orvek", appauthor=False)) / "kernel")
 
 
-def bench(kernel: Evaluator, accuracy: Accuracy, *later: Step, finer: int = 1) -> Bench:
-    return Bench(kernel, (SolidStep(material="black-walnut"), *later), SIZE, (BARREL,), accuracy, finer)
+def bench(kernel: Evaluator, accuracy: Accuracy, *later: Step, finer: int = 1) -> Trial:
+    return Trial(kernel, (SolidStep(material="black-walnut"), *later), SIZE, (BARREL,), accuracy, finer)
 
 
-def only(made: Bench, group: str, move: float, nth: int = 0) -> np.ndarray:
+def only(made: Trial, group: str, move: float, nth: int = 0) -> np.ndarray:
     places = [n for n, cause in enumerate(made.causes) if cause.group == group]
     moves = np.zeros((1, made.values))
     moves[0, places[nth]] = move
@@ -100,7 +100,7 @@ def test_closer_work_misses_less_and_the_first_cause_is_worth_it(kernel: Evaluat
 )
 def test_other_steps_are_made_with_errors_too(step: Step) -> None:
     steps = (step,) if step.kind in {"stack", "laminate"} else (LaminateStep(), step)
-    made = Bench(evaluate_reference, steps, SIZE, (BARREL,), Accuracy())
+    made = Trial(evaluate_reference, steps, SIZE, (BARREL,), Accuracy())
     assert made.causes
     moves = sobol_normal(4, made.values) * made.scales()
     assert (made.mismatches(moves) > 0).all()

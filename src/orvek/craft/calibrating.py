@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.craft.curing import Kinetics, shortest_gel_s
-from orvek.craft.heating import cup_section, cure
+from orvek.craft.heating import cup_mesh, cure
 from orvek.errors import OutOfBoundsError
 
 Floats = NDArray[np.float64]
@@ -76,7 +76,7 @@ def watched(
     kinetics: Kinetics, mass_g: float, temperature_c: float, film: float = 1.0, *, with_peak: bool = True
 ) -> tuple[float, float]:
     """Gel time in s and highest temperature in °C of a simulated cup; the second only when asked for."""
-    section = cup_section(kinetics, mass_g, film=film, cells=_CELLS)
+    section = cup_mesh(kinetics, mass_g, film=film, cells=_CELLS)
     start, air = (temperature_c, temperature_c), lambda _t: temperature_c
     run = cure(section, kinetics, air, start, _LONGEST_S, until_gel=True, tolerance=_TOLERANCE)
     gel = run.reached_s(kinetics.gel * (1 - 1e-9), "first")

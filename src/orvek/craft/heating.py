@@ -1,7 +1,7 @@
 """Heat in the section of a bar with its mould, and in a cup, while the resin cures.
 
 Finite volumes on a rectangle of cells with series of half-cell conductances; time by `solve_ivp` BDF with the sparse
-pattern of the Jacobian. `bar_section` and `cup_section` make sections, `cure` runs one. Lengths in mm, times in s.
+pattern of the Jacobian. `bar_mesh` and `cup_mesh` make sections, `cure` runs one. Lengths in mm, times in s.
 
 Not modelled: a lid, air that warms in a pot, evaporation, an inhibitor's delay. What the ends
 of a bar lose is spread along it, so that its very middle is a little hotter than is said.
@@ -41,7 +41,7 @@ class Stuff:
 
 
 SILICONE, HDPE, PP = Stuff(0.22, 1.15, 1.40), Stuff(0.45, 0.955, 2.00), Stuff(0.20, 0.905, 1.90)
-WOOD, BRASS = Stuff(0.16, 0.65, 1.65), Stuff(115.0, 8.5, 0.38)
+WOOD_CORE, BRASS_CORE = Stuff(0.16, 0.65, 1.65), Stuff(115.0, 8.5, 0.38)
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,7 +188,7 @@ class Run:
         return summit(self.time_s, temperature[:, cell], slope[:, cell])
 
 
-def bar_section(
+def bar_mesh(
     kinetics: Kinetics,
     width_mm: float,
     depth_mm: float,
@@ -269,7 +269,7 @@ def _half_row(
     return [*widths, *wall], found, at
 
 
-def cup_section(kinetics: Kinetics, mass_g: float, *, film: float = 1.0, cells: tuple[int, int] = (14, 10)) -> Section:
+def cup_mesh(kinetics: Kinetics, mass_g: float, *, film: float = 1.0, cells: tuple[int, int] = (14, 10)) -> Section:
     """A cup of mixed resin: a cylinder, its depth 0.7 of its diameter, in a thin plastic wall."""
     volume_mm3 = 1000 * mass_g / kinetics.density
     diameter = (volume_mm3 / (np.pi / 4 * CUP_DEPTH)) ** (1 / 3)

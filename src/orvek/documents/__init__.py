@@ -13,10 +13,11 @@ from orvek.documents.designs import NEW_STEPS, Design, designs, step_line
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
+from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.pour import Insert, Pour, Scale
-from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, GlueUp, Machine
+from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould

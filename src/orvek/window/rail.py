@@ -31,6 +31,8 @@ class StationButton(QWidget):
 
     def set_state(self, state: StationState, is_open: bool) -> None:
         """Set the mark and whether this station is open."""
+        if (state, is_open) == (self._state, self._open) and self.toolTip():
+            return  # a drag asks sixty times a second
         self._state, self._open = state, is_open
         self.setAccessibleName(f"{self.station.value}, {state.value}")
         self.setToolTip(f"{self.station.value}: {state.value}")

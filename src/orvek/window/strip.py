@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -51,6 +51,7 @@ class Strip(QWidget):
         self._chosen = 0
         self._grip: tuple[int, float] | None = None
         self._hover: int | None = None
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -363,15 +364,16 @@ class Strip(QWidget):
         y = self.bar_rect().bottom() + 12
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.pen(theme.QUIET, 1))
-        end = self._x(layout.length_mm)
-        painter.drawLine(QPointF(self._x(0), y), QPointF(end, y))
+        scale = self._scale(layout)
+        lines = [QLineF(_LEFT, y, _LEFT + layout.length_mm * scale, y)]
         for n in range(int(layout.length_mm / step + 1e-6) + 1):
-            x = self._x(n * step)
+            x = _LEFT + n * step * scale
             tall = 9 if n % each == 0 else 6 if n % (each // 2) == 0 else 3.5
-            painter.drawLine(QPointF(x, y), QPointF(x, y + tall))
+            lines.append(QLineF(x, y, x, y + tall))
             if n % each == 0:
                 words = f"{n // each} in" if inch else f"{n}"
                 painter.drawText(QRectF(x - 30, y + 10, 60, 14), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawLines(lines)
 
     def _mm(self, value: float) -> str:
         return write(value, Dimension.LENGTH, self._units)

@@ -175,6 +175,10 @@ class Surface(QObject):
 
         return self._made(key, plan, None, make)
 
+    def seen(self, plan: Plan) -> Hashable:
+        """What the pictures of the steps follow from: as long as it stays the same, they do."""
+        return self._evaluate, self._key(plan, None), plan.units
+
     def program(self, plan: Plan) -> Program:
         """The blank's program, compiled.
 

@@ -10,7 +10,7 @@ import math
 
 from orvek.documents import Chip, Cup, Pigment, catalogue
 
-DARK, BRASS, PAINTED = (
+DARK_REFLECTS, BRASS_REFLECTS, PAINT_REFLECTS = (
     0.05,
     0.65,
     0.13,
@@ -49,10 +49,10 @@ def wall_reflectance(absorbed: float, scattered: float, behind: float) -> float:
     return (1 - behind * (a - b * coth)) / (a - behind + b * coth)
 
 
-def contrast_ratio(absorbed: float, scattered: float, behind: float = BRASS) -> float:
+def contrast_ratio(absorbed: float, scattered: float, behind: float = BRASS_REFLECTS) -> float:
     """Reflectance over a dark ground by that over what really lies behind; 1 hides it."""
     over = wall_reflectance(absorbed, scattered, behind)
-    return wall_reflectance(absorbed, scattered, DARK) / over if over > 0 else 1.0
+    return wall_reflectance(absorbed, scattered, DARK_REFLECTS) / over if over > 0 else 1.0
 
 
 def platelets(load: float, mix_g_ml: float, wall_mm: float, flake_g_ml: float, flake_um: float) -> tuple[float, float]:
@@ -85,11 +85,11 @@ def wall_of(cup: Cup, wall_mm: float) -> tuple[float, float]:
     return absorbed, scattered
 
 
-def passes(cup: Cup, wall_mm: float, behind: float = BRASS) -> float:
+def passes(cup: Cup, wall_mm: float, behind: float = BRASS_REFLECTS) -> float:
     """Part of the contrast behind a wall that still shows: 1 for clear resin, 0 for what hides all."""
     absorbed, scattered = wall_of(cup, wall_mm)
-    seen = wall_reflectance(absorbed, scattered, behind) - wall_reflectance(absorbed, scattered, DARK)
-    return max(0.0, min(1.0, seen / (behind - DARK)))
+    seen = wall_reflectance(absorbed, scattered, behind) - wall_reflectance(absorbed, scattered, DARK_REFLECTS)
+    return max(0.0, min(1.0, seen / (behind - DARK_REFLECTS)))
 
 
 def light_of_chip(chip: Chip) -> tuple[float, float]:

@@ -19,7 +19,7 @@ from orvek.workpiece.lustre import angle_bins, gain_table, shimmer
 from orvek.workpiece.program import Kind, Program, Sample
 
 Pixels = NDArray[np.uint8]
-BRASS = (181.0, 138.0, 58.0)
+BRASS_RGB = (181.0, 138.0, 58.0)
 LOOK_INTO = 5  # how many depths are sampled in a clear resin
 _LIGHT_FROM = -0.62  # angle of the key light on the barrel, in radians above the middle
 _LUSTRE = gain_table(_LIGHT_FROM)
@@ -64,7 +64,7 @@ def unrolled(
     radius_mm: NDArray[np.float32],
     rows: int,
     hole_radius_mm: float = 0.0,
-    behind: tuple[float, float, float] = BRASS,
+    behind: tuple[float, float, float] = BRASS_RGB,
     depths: int = LOOK_INTO,
 ) -> Pixels:
     """The surface at a radius, rolled out: row 0 is azimuth 0, counted towards +y.

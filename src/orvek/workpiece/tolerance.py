@@ -78,7 +78,7 @@ class ToleranceRun:
     unlucky: Draw
 
 
-class Bench:
+class Trial:
     """A blank ready to be made many times: ideal picture, points on the finished barrels, causes of error.
 
     `finer` divides the cells along and around; one draw is then good to a part of its 0.02 mm.
@@ -170,34 +170,34 @@ class Bench:
         return np.array([cause.aux for cause in self.causes]).reshape(len(self.causes), self.program.aux.size)
 
 
-def tolerance_run(bench: Bench, draws: int = 1000, progress: Callable[[float], None] | None = None) -> ToleranceRun:
+def tolerance_run(trial: Trial, draws: int = 1000, progress: Callable[[float], None] | None = None) -> ToleranceRun:
     """Make the blank `draws` times.
 
     `progress` is told a part from 0 to 1 and may raise to end the work.
     """
     tell = progress or (lambda _part: None)
-    even = sobol_normal(draws, bench.values)
-    often = np.zeros(bench.ideal.size)
+    even = sobol_normal(draws, trial.values)
+    often = np.zeros(trial.ideal.size)
     found = np.empty(draws)
-    moves = even * bench.scales()
+    moves = even * trial.scales()
     for start in range(0, draws, 100):
         tell(0.6 * start / draws)
-        found[start : start + 100] = bench.mismatches(moves[start : start + 100], often)
-    shares = _shares(bench, even, tell)
+        found[start : start + 100] = trial.mismatches(moves[start : start + 100], often)
+    shares = _shares(trial, even, tell)
     order = np.argsort(found)
     low, median, high = (float(np.quantile(found, part)) for part in (0.05, 0.5, 0.95))
     better = None
     if shares and shares[0][1] > 0:
         tell(0.95)
         top = shares[0][0]
-        closer = float(np.median(bench.mismatches(even[: 2 * _ALONE] * bench.scales(closer=top))))
-        better = (top, _error_of(bench, top) / _BETTER, closer)
-    counted = np.zeros(bench.angles * bench.z_mm.size, dtype=np.float32)
-    counted[bench.kept] = often / draws
+        closer = float(np.median(trial.mismatches(even[: 2 * _ALONE] * trial.scales(closer=top))))
+        better = (top, _error_of(trial, top) / _BETTER, closer)
+    counted = np.zeros(trial.angles * trial.z_mm.size, dtype=np.float32)
+    counted[trial.kept] = often / draws
     there = np.zeros_like(counted)
-    there[bench.kept] = 1
+    there[trial.kept] = 1
     # Points that stand for others speak for the cells around them.
-    shape = (bench.angles, bench.z_mm.size)
+    shape = (trial.angles, trial.z_mm.size)
     weight = _blurred(there.reshape(shape), 1)
     grid = np.divide(_blurred(counted.reshape(shape), 1), weight, out=np.zeros(shape, np.float32), where=weight > 0)
     place = np.unravel_index(_blurred(grid, _BLUR).argmax(), grid.shape)
@@ -208,11 +208,11 @@ def tolerance_run(bench: Bench, draws: int = 1000, progress: Callable[[float], N
         shares,
         better,
         grid,
-        bench.z_mm,
-        (float(bench.z_mm[place[1]]), float((place[0] + 0.5) * 360 / bench.angles)),
-        bench.boundary_mm,
-        bench.draw(moves[order[draws // 2]]),
-        bench.draw(moves[order[int(0.95 * (draws - 1))]]),
+        trial.z_mm,
+        (float(trial.z_mm[place[1]]), float((place[0] + 0.5) * 360 / trial.angles)),
+        trial.boundary_mm,
+        trial.draw(moves[order[draws // 2]]),
+        trial.draw(moves[order[int(0.95 * (draws - 1))]]),
     )
 
 
@@ -254,22 +254,22 @@ def _near_a_line(index: NDArray[np.uint8], step_mm: float) -> NDArray[np.bool_]:
     return wide
 
 
-def _shares(bench: Bench, even: Floats, tell: Callable[[float], None]) -> tuple[tuple[str, float], ...]:
+def _shares(trial: Trial, even: Floats, tell: Callable[[float], None]) -> tuple[tuple[str, float], ...]:
     """Each group alone: its mean square mismatch as a part of all of them."""
     squares: dict[str, float] = {}
     for n, group in enumerate(GROUPS):
         tell(0.6 + 0.05 * n)
-        scales = bench.scales(only=group)
-        squares[group] = float(np.mean(bench.mismatches(even[:_ALONE] * scales) ** 2)) if scales.any() else 0.0
+        scales = trial.scales(only=group)
+        squares[group] = float(np.mean(trial.mismatches(even[:_ALONE] * scales) ** 2)) if scales.any() else 0.0
     total = sum(squares.values())
     parts = ((group, square / total) for group, square in squares.items() if total > 0 and square > 0)
     return tuple(sorted(parts, key=lambda part: -part[1]))
 
 
-def _error_of(bench: Bench, group: str) -> float:
+def _error_of(trial: Trial, group: str) -> float:
     if group in {"centring", "boring"}:
-        return float(bench.hole_sd[0 if group == "centring" else 2])
-    return max(cause.sd for cause in bench.causes if cause.group == group)
+        return float(trial.hole_sd[0 if group == "centring" else 2])
+    return max(cause.sd for cause in trial.causes if cause.group == group)
 
 
 def _blurred(grid: NDArray[np.float32], reach: int) -> NDArray[np.float32]:

@@ -9,8 +9,8 @@ from pydantic import Field
 
 from orvek.documents.base import Document, Name, Notes, measure
 from orvek.documents.job.blank import Blank
+from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
-from orvek.documents.shelf.bench import GlueUp
 from orvek.documents.shelf.pen import Pen
 from orvek.documents.steps import CastStep
 from orvek.quantities import Dimension

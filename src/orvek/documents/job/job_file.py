@@ -14,9 +14,9 @@ from pydantic import Field
 
 from orvek.documents.base import Document, checked
 from orvek.documents.job.blank import Blank
+from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job
 from orvek.documents.job.pour import Pour
-from orvek.documents.shelf.bench import GlueUp
 from orvek.documents.shelf.pen import Pen
 from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
 

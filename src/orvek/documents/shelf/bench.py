@@ -1,4 +1,4 @@
-"""What stands at the bench for glue-ups: machines, boards at hand, how closely the shop works, and how it glues."""
+"""What stands at the bench for glue-ups: machines, boards at hand, and how closely the shop works."""
 
 from __future__ import annotations
 
@@ -56,15 +56,3 @@ class Board(Document):
     width_mm: float = measure("Width", _MM, low=5, high=2000, default=80)
     thickness_mm: float = measure("Thickness", _MM, low=0.1, high=300, default=25)
     bad: Annotated[tuple[BadSpot, ...], Field(max_length=12)] = ()
-
-
-class GlueUp(Document):
-    """How this job is sawn and glued."""
-
-    machine: Machine | None = None
-    glue: Name = Field(default="slow epoxy", title="Glue")
-    activator: bool = Field(default=False, title="Activator on one face")
-    minutes_a_joint: float = measure("Spreading and closing a joint", Dimension.DURATION, low=0.05, high=30, default=1)
-    skim_mm: float = measure("Skimmed off after gluing", _MM, low=0, high=10, default=0.5)
-    kerf_readings_mm: Annotated[tuple[Annotated[float, Field(gt=0, le=10)], ...], Field(max_length=40)] = ()
-    sheet_readings_mm: Annotated[tuple[Annotated[float, Field(gt=0, le=60)], ...], Field(max_length=40)] = ()

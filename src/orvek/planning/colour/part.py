@@ -9,11 +9,11 @@ from orvek.documents import Barrel, Cup, Job, Paint
 from orvek.planning.results import Plan
 from orvek.workpiece.optics import (
     BORDERLINE,
-    BRASS,
-    DARK,
+    BRASS_REFLECTS,
+    DARK_REFLECTS,
     HIDDEN,
     HIDDEN_DIFFERENCE,
-    PAINTED,
+    PAINT_REFLECTS,
     contrast_ratio,
     light_of,
     passes,
@@ -46,7 +46,7 @@ def tube_views(job: Job) -> tuple[TubeView, ...]:
         return ()
     found = []
     for number, barrel in enumerate(job.pen.barrels):
-        behind = PAINTED if paint_of(job, number).where != "none" else BRASS
+        behind = PAINT_REFLECTS if paint_of(job, number).where != "none" else BRASS_REFLECTS
         for cup in job.cast.cups:
             for side, finished in (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm)):
                 wall = max(0.0, (finished - barrel.bit_diameter_mm) / 2)
@@ -67,7 +67,7 @@ def painted(job: Job, barrels: Collection[int], where: str) -> tuple[Paint, ...]
 
 def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float) -> TubeView:
     ratio = contrast_ratio(*wall_of(cup, wall_mm), behind)
-    left = passes(cup, wall_mm, behind) * (behind - DARK)
+    left = passes(cup, wall_mm, behind) * (behind - DARK_REFLECTS)
     hidden = ratio >= HIDDEN or left <= HIDDEN_DIFFERENCE
     verdict = "hidden" if hidden else "borderline" if ratio >= BORDERLINE else "shows"
     measured = bool(cup.pigments) and all(light_of(dose.pigment)[2] for dose in cup.pigments)

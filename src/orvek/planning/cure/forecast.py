@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from orvek.craft.calibrating import PRIOR_SD, Fit, Observation, cup_gel_s, from_label, refit
 from orvek.craft.curing import Kinetics
-from orvek.craft.heating import HDPE, Run, bar_section, cure
+from orvek.craft.heating import HDPE, Run, bar_mesh, cure
 from orvek.documents import Cure
 from orvek.errors import OrvekError
 from orvek.planning.cure.casting import TACK_ENDS, Casting, minutes
@@ -122,7 +122,7 @@ def _cured_by_label(calibration: tuple[Any, ...], label_out: tuple[float, float,
     """How far a sheet of the label's thickness is cured when the label opens the mould."""
     after_min, thick_mm, at_c = label_out
     kinetics = _calibrated(calibration).kinetics
-    section = bar_section(kinetics, 8 * thick_mm, thick_mm, HDPE, cells=(10, 8))
+    section = bar_mesh(kinetics, 8 * thick_mm, thick_mm, HDPE, cells=(10, 8))
     run = cure(section, kinetics, lambda _t: at_c, (at_c, at_c), after_min * 60, tolerance=ROUGHLY)
     return min(_MOST_DEMOULD, float(run.mean_cure[-1]))
 

@@ -8,14 +8,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.craft.calibrating import Fit
-from orvek.craft.heating import BRASS, HDPE, PP, SILICONE, WOOD, bar_section, cure
+from orvek.craft.heating import BRASS_CORE, HDPE, PP, SILICONE, WOOD_CORE, bar_mesh, cure
 from orvek.documents import Conditions
 from orvek.planning.cure.casting import TACK_ENDS, Casting, minutes
 from orvek.planning.cure.question import HORIZON_H, CureQuestion, Progress
 
 Floats = NDArray[np.float64]
 _WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}
-_CORES = {"wood": WOOD, "brass": BRASS}
+_CORES = {"wood": WOOD_CORE, "brass": BRASS_CORE}
 ROUGHLY, CLOSELY = 3e-4, 3e-5  # tolerances of the solver: for ranges and trials, and for the best course
 _FINE, _COARSE = (20, 10), (12, 6)  # cells of the best course, and of those that give its range
 _RAMP_H = 2.0  # how fast an oven or a shop warms: estimate
@@ -36,7 +36,7 @@ def cast(
     core = (_CORES[question.core], question.core_share) if question.core_share > 0 else None
     hours, levels = air_over_time(question)
     changes = bool(np.ptp(levels) > 0)
-    section = bar_section(
+    section = bar_mesh(
         kinetics,
         question.width_mm,
         question.depth_mm,

@@ -101,7 +101,7 @@ def mean_reading_mm(readings: tuple[float, ...]) -> float | None:
 
 def meet(question: MeetQuestion, evaluate: Evaluator, progress: Callable[[float], None] | None = None) -> MeetAnswer:
     """Make the blank a thousand times and say how its lines meet."""
-    from orvek.workpiece.tolerance import Bench, tolerance_run
+    from orvek.workpiece.tolerance import Trial, tolerance_run
 
-    bench = Bench(evaluate, question.steps, question.size, question.barrels, question.accuracy, own=question.own)
-    return MeetAnswer(question, tolerance_run(bench, DRAWS, progress))
+    trial = Trial(evaluate, question.steps, question.size, question.barrels, question.accuracy, own=question.own)
+    return MeetAnswer(question, tolerance_run(trial, DRAWS, progress))

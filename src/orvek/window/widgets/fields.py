@@ -180,9 +180,12 @@ class FigureValue(QWidget):
 
     def set_figure(self, figure: Figure | None, units: Units, text: str | None = None) -> None:
         """Show a figure; `text` replaces its usual writing, e.g. by what the scale shows."""
+        before = self.accessibleName()
         self._figure, self._units = figure, units
         self._text = text if text is not None else figure.written(units) if figure else "–"
         self.setAccessibleName(f"{figure.label}: {self._text}" if figure else "not known yet")
+        if self.accessibleName() == before:
+            return  # nothing to lay out or paint anew: a drag asks sixty times a second
         self.setToolTip("Click for the working" if figure else "")
         self.updateGeometry()
         self.update()

@@ -5,6 +5,7 @@ line's end, the boundaries between strips and pieces, the points of a natural ed
 from __future__ import annotations
 
 import math
+from collections.abc import Hashable
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
@@ -41,6 +42,7 @@ class StepPicture(QWidget):
         self._surface = surface
         self._plan: Plan | None = None
         self._index = 0
+        self._seen: Hashable = None
         self._held: int | None = None
         self.setMinimumWidth(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -51,8 +53,11 @@ class StepPicture(QWidget):
 
     def show_plan(self, plan: Plan, index: int) -> None:
         """Show one step of a plan."""
-        self._plan, self._index = plan, index
-        self.update()
+        self._plan = plan
+        seen = (self._surface.seen(plan), index)
+        if seen != self._seen:
+            self._seen, self._index = seen, index
+            self.update()
 
     def handles(self) -> tuple[QPointF, ...]:
         """What can be taken hold of: a centre, and for a cut the end of its line."""

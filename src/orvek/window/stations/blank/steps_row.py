@@ -6,6 +6,8 @@ removes, Ctrl+D copies.
 
 from __future__ import annotations
 
+from collections.abc import Hashable
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
@@ -31,6 +33,7 @@ class StepsRow(QWidget):
         self._surface = surface
         self._plan: Plan | None = None
         self._index = 0
+        self._seen: Hashable = None
         self._held: int | None = None
         self._drop: int | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -39,7 +42,11 @@ class StepsRow(QWidget):
 
     def show_plan(self, plan: Plan, index: int) -> None:
         """Show a plan's steps, one of them chosen."""
-        self._plan, self._index = plan, index
+        self._plan = plan
+        seen = (self._surface.seen(plan), index)
+        if seen == self._seen:
+            return
+        self._seen, self._index = seen, index
         words = ", ".join(
             f"{n} {step_line(step, plan.units, plan.job.blank.materials)}"
             for n, step in enumerate(plan.job.blank.steps, 1)

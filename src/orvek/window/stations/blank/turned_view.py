@@ -41,6 +41,7 @@ class TurnedView(QWidget):
         self._grip: tuple[float, float] | None = None
         self._prepared: tuple[Hashable, Turning] | None = None
         self._coarse = 1
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # what lies below need not be painted with it
         self.setMinimumHeight(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -84,9 +85,10 @@ class TurnedView(QWidget):
     # -- painting ----------------------------------------------------------------------------------------------
 
     def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme.PAPER)
         if self._plan is None:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font(theme.SMALL))
         width = self.width() - 2 * _SIDE

@@ -1,0 +1,25 @@
+"""How a job is sawn and glued: its machine, its glue, and what was measured of kerfs and sheets."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, measure
+from orvek.documents.shelf.bench import Machine
+from orvek.quantities import Dimension
+
+_MM = Dimension.LENGTH
+
+
+class GlueUp(Document):
+    """How this job is sawn and glued."""
+
+    machine: Machine | None = None
+    glue: Name = Field(default="slow epoxy", title="Glue")
+    activator: bool = Field(default=False, title="Activator on one face")
+    minutes_a_joint: float = measure("Spreading and closing a joint", Dimension.DURATION, low=0.05, high=30, default=1)
+    skim_mm: float = measure("Skimmed off after gluing", _MM, low=0, high=10, default=0.5)
+    kerf_readings_mm: Annotated[tuple[Annotated[float, Field(gt=0, le=10)], ...], Field(max_length=40)] = ()
+    sheet_readings_mm: Annotated[tuple[Annotated[float, Field(gt=0, le=60)], ...], Field(max_length=40)] = ()
