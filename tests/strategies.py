@@ -119,11 +119,12 @@ _bars = st.one_of(
 _works = st.one_of(
     st.builds(
         CutStep, angle_deg=_size(8, 90), azimuth_deg=_size(-360, 360), centre_mm=_size(-100, 1000), sheet=_SHEETS,
-        kerf_mm=_size(0.1, 20), tab_mm=st.just(0.0) | _size(0, 30), glue_mm=_size(0, 2),
+        kerf_mm=_size(0.1, 20), tab_mm=st.just(0.0) | _size(0, 30), glue_mm=_size(0, 2), slip_mm=_size(-5, 5),
+        sheet_form=st.sampled_from(["single layers", "one bonded sheet"]),
     ),
     st.builds(ArcStep, radius_mm=_size(5, 500), distance_mm=_size(0, 600), sheet=_SHEETS, kerf_mm=_size(0.1, 20)),
     st.builds(SliceStep, pitch_mm=_size(0.5, 200), angle_deg=_size(20, 90), kerf_mm=_size(0, 20), glue_mm=_size(0, 5)),
-    st.builds(RipStep, kerf_mm=_size(0, 20)),
+    st.builds(RipStep, kerf_mm=_size(0, 20), shift_mm=_size(-100, 100)),
     st.builds(PlugStep),
     st.builds(SquareStep, side_mm=_size(3, 100)),
     st.builds(RoundStep, diameter_mm=_size(3, 100)),
@@ -155,7 +156,8 @@ pots = st.builds(Pot, diameter_mm=_size(50, 1000), height_mm=_size(20, 1000), ra
 _readings = st.lists(_size(0.1, 10), max_size=5).map(tuple)
 glue_ups = st.builds(
     GlueUp,
-    machine=st.none() | st.builds(Machine, kerf_mm=_size(0.1, 10), least_piece_mm=_size(5, 500)),
+    machine=st.none()
+    | st.builds(Machine, kerf_mm=_size(0.1, 10), least_piece_mm=_size(5, 500), largest_deg=_size(5, 85)),
     glue=st.sampled_from(["slow epoxy", "medium cyanoacrylate", "white wood glue", "spit"]),
     minutes_a_joint=_size(0.05, 30),
     kerf_readings_mm=_readings,
@@ -168,6 +170,7 @@ bars_in_hand = st.builds(
     length_mm=_size(10, 3000),
     form=st.sampled_from(["rectangular", "round", "irregular"]),
     width_mm=_size(3, 300),
+    end_loss_mm=_size(0, 50),
     depth_mm=_size(3, 300),
 )
 blanks = st.builds(

@@ -56,7 +56,7 @@ def test_a_long_bar_holds_further_blanks_beside_the_first(tideline: Job, shop: S
     assert made.bars.blanks_per_bar == 5
     assert made.layout is not None
     assert len(made.layout.others) == 4
-    middle = deeds.move_tube(job, made.layout.starts_mm, 0, 42.0)
+    middle = deeds.move_tube(job, made.layout.starts_mm, 0, 45.0)
     assert any(title.startswith("This bar then gives") for title in titles(middle, shop))
     assert made.bars.packing is not None
     assert made.bars.packing.pens == round(made.bars.blanks.value)

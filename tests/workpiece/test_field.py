@@ -137,6 +137,8 @@ work = st.one_of(
         register_by=st.sampled_from(["coaxial", "normal"]),
         glue_mm=st.sampled_from([0.0, 0.1]),
         tab_mm=st.sampled_from([0.0, 2.0]),
+        slip_mm=st.sampled_from([0.0, 0.8, -2.0]),
+        sheet_form=st.sampled_from(["single layers", "one bonded sheet"]),
     ),
     st.builds(ArcStep, azimuth_deg=angles, centre_mm=st.floats(20, 110), sheet=sheets),
     st.builds(
@@ -146,7 +148,12 @@ work = st.one_of(
         azimuth_deg=angles,
         turn=st.sampled_from(["90", "180", "end for end"]),
     ),
-    st.builds(RipStep, azimuth_deg=angles, flip=st.sampled_from(["end for end", "face for face"])),
+    st.builds(
+        RipStep,
+        azimuth_deg=angles,
+        flip=st.sampled_from(["end for end", "face for face"]),
+        shift_mm=st.sampled_from([0.0, 7.5, -4.0]),
+    ),
     st.builds(PlugStep, way=st.sampled_from(["across", "along"]), azimuth_deg=angles, offset_mm=st.floats(-4, 4)),
     st.builds(DyeStep, depth_mm=st.floats(1, 20)),
     st.builds(ReorientStep, angle_deg=st.floats(-90, 90), azimuth_deg=angles, shift_mm=st.floats(-20, 20)),

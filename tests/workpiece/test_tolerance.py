@@ -18,7 +18,7 @@ from orvek.workpiece.tolerance import Trial, sobol_normal, tolerance_run
 SHEET = (Layer(material="holly", thickness_mm=2.0),)
 SIZE = (20.0, 20.0, 130.0, False)
 BARREL = TurnedBarrel(40, 90, 12, 12, 8)
-EXACT = Accuracy(angle_deg=0, stop_mm=0, kerf_mm=0, sheet_mm=0, index_deg=0, centring_mm=0, boring_mm=0)
+EXACT = Accuracy(angle_deg=0, stop_mm=0, kerf_mm=0, sheet_mm=0, index_deg=0, slip_mm=0, centring_mm=0, boring_mm=0)
 
 
 @pytest.fixture(scope="module")
@@ -91,6 +91,16 @@ def test_closer_work_misses_less_and_the_first_cause_is_worth_it(kernel: Evaluat
     assert 40 <= run.worst[0] <= 90
     assert run.often.max() <= 1
     assert run.typical.program.rows.shape == run.unlucky.program.rows.shape
+
+
+def test_slips_are_shown_one_by_one_and_grow(kernel: Evaluator) -> None:
+    knot = [CutStep(angle_deg=35, azimuth_deg=90 * n, kerf_mm=2, sheet=SHEET) for n in range(4)]
+    run = tolerance_run(bench(kernel, Accuracy(slip_mm=0), *knot), 64)
+    assert [slip for slip, _, _ in run.slipped] == [0.2, 0.4, 0.8]
+    misses = [miss for _, miss, _ in run.slipped]
+    assert 0.02 < misses[0] < misses[1] < misses[2]
+    assert "slip" not in dict(run.shares), "a shop that pins its joints has no share from them"
+    assert "slip" in dict(tolerance_run(bench(kernel, Accuracy(slip_mm=0.4), *knot), 64).shares)
 
 
 @pytest.mark.parametrize(

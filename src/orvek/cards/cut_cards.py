@@ -9,13 +9,15 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from itertools import pairwise
 
 from orvek.cards.csv_table import csv_table
 from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import CutStep, Shop, step_line
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, Severity, Station
-from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, tab_words
+from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, after_words, setting_words
+from orvek.planning.words import taken_lines
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 _MARGIN = 15.0
@@ -23,6 +25,7 @@ _LENGTH, _ANGLE = Dimension.LENGTH, Dimension.ANGLE
 _COLUMNS = (
     *("what", "number", "name", "material", "count", "length_mm", "width_mm", "thickness_mm", "step"),
     *("stop_mm", "fence_mm", "set_deg", "set_by", "kerf_mm", "face_down", "face_at_fence", "keep"),
+    *("then", "radius_mm", "centre_mm", "centre_off_axis_mm"),
 )
 
 
@@ -52,8 +55,12 @@ def cut_list_card(plan: Plan, shop: Shop, today: date) -> bytes:
     words = "To begin with" if bars == 1 else f"To begin with, for {bars} bars; every cut below is made on each"
     sheet.text(_MARGIN, y, words, 11, "bold")
     y += 5
-    stock = added_up(page.cutting.stock)
-    row = min(7.0, (sheet.height_mm * 0.4) / max(1, len(stock)))
+    stock, taken = added_up(page.cutting.stock), taken_lines(plan)
+    row = min(7.0, (sheet.height_mm * 0.4) / max(1, len(stock) + len(taken)))
+    for line in taken:
+        sheet.tick_box(_MARGIN, y + row * 0.7, min(3.2, row * 0.6))
+        sheet.fitted(_MARGIN + 7, y + row * 0.7, line, page.right - _MARGIN - 10, min(9.5, row * 1.5))
+        y += row
     for one in stock:
         sheet.tick_box(_MARGIN, y + row * 0.7, min(3.2, row * 0.6))
         sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), page.units)
@@ -61,10 +68,8 @@ def cut_list_card(plan: Plan, shop: Shop, today: date) -> bytes:
         words = f"{one.count} × {wood.name}, {one.name.lower()}: {sizes}, grain along its length"
         sheet.fitted(_MARGIN + 7, y + row * 0.7, words, page.right - _MARGIN - 10, min(9.5, row * 1.5))
         y += row
-    words = (
-        f"Kerf {write(page.cutting.machine.kerf_mm, _LENGTH, page.units, 2)}; {page.cutting.yield_pct:.0f} % of "
-        "it ends in the bar."
-    )
+    words = f"Kerf {write(page.cutting.machine.kerf_mm, _LENGTH, page.units, 2)}"
+    words += "." if plan.bars.in_hand else f"; {page.cutting.yield_pct:.0f} % of it ends in the bar."
     sheet.text(_MARGIN, y + 4, words, 8.5, colour=QUIET)
     y = _cut_rows(page, y + 12)
     _foot(page, plan, y + 4)
@@ -151,9 +156,10 @@ def cut_list_csv(plan: Plan) -> bytes:
         rows.append(["stock", number, one.name, one.material, one.count, one.length_mm, one.width_mm, one.thickness_mm])
     for number, cut in enumerate(cutting.cuts, 1):
         stop, fence = ("" if value is None else f"{value:.3f}" for value in (cut.stop_mm, cut.fence_mm))
-        settings = (stop, fence, f"{cut.set_deg:.4f}", cut.set_by, cut.kerf_mm)
-        faces = (cut.face_down, cut.face_fence, cut.keep)
-        rows.append(["cut", number, cut.title, "", cut.count, "", "", "", cut.step + 1, *settings, *faces])
+        settings = (stop, fence, f"{cut.set_deg:.4f}", cut.set_by, round(cut.kerf_mm, 3))
+        faces = (cut.face_down, cut.face_fence, cut.keep, cut.then)
+        arc = (cut.radius_mm, cut.centre_mm, cut.off_mm) if cut.radius_mm is not None else ("", "", "")
+        rows.append(["cut", number, cut.title, "", cut.count, "", "", "", cut.step + 1, *settings, *faces, *arc])
     return csv_table(rows)
 
 
@@ -201,31 +207,20 @@ def _cut_rows(page: _Page, y: float) -> float:
             min(9.5, row * 0.8),
             "medium",
         )
-        sheet.text(page.right, y + row * 0.42, _numbers(cut, page.units), min(10.5, row * 0.9), "bold", align="right")
-        faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence; keep {cut.keep}"
-        if cut.depth_mm is not None:
-            faces += f"; {tab_words(cut, page.units)}"
+        sheet.text(
+            page.right, y + row * 0.42, setting_words(cut, page.units), min(10.5, row * 0.9), "bold", align="right"
+        )
+        faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence; {after_words(cut, page.units)}"
         sheet.fitted(_MARGIN + 7, y + row * 0.84, faces, page.right - _MARGIN - 10, min(8.0, row * 0.7), colour=QUIET)
         y += row
     return y
-
-
-def _numbers(cut: SawCut, units: Units) -> str:
-    along = (
-        f"stop {write(cut.stop_mm, _LENGTH, units)}"
-        if cut.stop_mm is not None
-        else f"fence {write(cut.fence_mm, _LENGTH, units)}"
-    )
-    if not cut.set_deg:
-        return f"{along} · square"
-    return f"{along} · {cut.set_by} {write(cut.set_deg, _ANGLE, units, 2 if cut.set_by == 'tilt' else 1)}"
 
 
 def _setting(page: _Page, cut: SawCut, number: int, x: float, y: float, wide: float, tall: float) -> None:
     """The bar at the fence, to scale, the blade's line across it."""
     sheet = page.sheet
     sheet.fitted(x, y + 4, f"{number}  {cut.title}", wide, 9.5, "medium")
-    sheet.fitted(x, y + 9, _numbers(cut, page.units), wide, 10.5, "bold")
+    sheet.fitted(x, y + 9, setting_words(cut, page.units), wide, 10.5, "bold")
     scale = min((wide - 14) / cut.length_mm, (tall - 24) / cut.across_mm)
     left, foot = x + 8, y + 14 + cut.across_mm * scale
     sheet.box(left, foot - cut.across_mm * scale, cut.length_mm * scale, cut.across_mm * scale, "#EFE9DC", INK)
@@ -233,17 +228,36 @@ def _setting(page: _Page, cut: SawCut, number: int, x: float, y: float, wide: fl
     if cut.fence_mm is not None:
         at = foot - cut.fence_mm * scale
         sheet.line(left - 4, at, left + cut.length_mm * scale + 4, at, 0.4, STOP)
+    elif cut.radius_mm is not None:
+        for one, other in pairwise(_arc_points(cut)):
+            ends = [(left + z * scale, foot - (q + cut.across_mm / 2) * scale) for z, q in (one, other)]
+            sheet.line(*ends[0], *ends[1], 0.4, STOP)
+        sheet.line(left + cut.centre_mm * scale, foot, left + cut.centre_mm * scale, foot + 2.2, 0.4, STOP)
     elif cut.stop_mm is not None:
         sheet.box(left - 4, foot - 4, 4, 4, INK)
         slope = 1 / math.tan(math.radians(cut.angle_deg)) if cut.angle_deg < 90 else 0.0
         low = left + cut.stop_mm * scale
         sheet.line(low, foot, low - slope * cut.across_mm * scale, foot - cut.across_mm * scale, 0.4, STOP)
+    if cut.nearest_stop_mm is None or cut.radius_mm is not None:
+        sheet.fitted(x, foot + 6.5, after_words(cut, page.units), wide, 7.5, colour=QUIET)
+        return
     near = f"nearest marks {write(cut.nearest_stop_mm, _LENGTH, page.units)}"
     near += f", {write(cut.nearest_deg, _ANGLE, page.units)}" if cut.set_deg else ""
     near += f": moves the line {write(cut.cost_mm, _LENGTH, page.units, 2)}" if cut.cost_mm >= 0.005 else ""
     sheet.fitted(
         x, foot + 6.5, f"face {cut.face_down} down, {cut.face_fence} at the fence · {near}", wide, 7.5, colour=QUIET
     )
+
+
+def _arc_points(cut: SawCut) -> list[tuple[float, float]]:
+    """The middle of an arc's kerf inside the bar, from the left: along the bar, and up from the axis."""
+    radius, off, half = cut.radius_mm or 0.0, cut.off_mm or 0.0, cut.across_mm / 2
+    across = [half - 2 * half * n / 40 for n in range(41)]
+    rows = [(math.sqrt(radius**2 - (off - q) ** 2), q) for q in across if abs(off - q) <= radius]
+    if rows and rows[-1][1] > -half + 1e-9:
+        rows.append((0.0, off - radius))  # where it turns inside the bar
+    whole = [*((cut.centre_mm - z, q) for z, q in rows), *((cut.centre_mm + z, q) for z, q in reversed(rows))]
+    return [(z, q) for z, q in whole if 0 <= z <= cut.length_mm]
 
 
 def _foot(page: _Page, plan: Plan, y: float) -> None:

@@ -17,8 +17,17 @@ from orvek.planning import Figure, Finding, Plan, report_sections
 from orvek.planning.blank.lines import showings
 from orvek.planning.cure.findings import answer
 from orvek.planning.glue_up.nesting import offcuts
-from orvek.planning.glue_up.saw import added_up
-from orvek.planning.words import bars_line, mould_size, pot_life_line, quiet_line, ratio_line, sawn_line, showing_line
+from orvek.planning.glue_up.saw import added_up, row_words
+from orvek.planning.words import (
+    bars_line,
+    mould_size,
+    pot_life_line,
+    quiet_line,
+    ratio_line,
+    sawn_line,
+    showing_line,
+    taken_lines,
+)
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 
@@ -172,12 +181,14 @@ def _glue_up_lines(plan: Plan, units: Units) -> Iterator[str]:
     """Stock, cuts and joints, and whether the tubes will show."""
     if plan.cutting:
         yield "To begin with"
+        yield from (f"  {line}" for line in taken_lines(plan))
         for one in added_up(plan.cutting.stock):
             sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), units)
             yield f"  {one.count} × {one.material}, {one.name.lower()}: {sizes}"
         yield "Cuts, in this order"
         for number, cut in enumerate(plan.cutting.cuts, 1):
-            yield f"  {number}  {cut.title}; face {cut.face_down} down, face {cut.face_fence} at the fence"
+            times = f", {cut.count} times" if cut.count > 1 else ""
+            yield f"  {number}  {cut.title}{times}: {row_words(cut, units)}"
         yield "Glue, in this order"
         for number, joint in enumerate(plan.cutting.joints, 1):
             rest = write(joint.rest_min, Dimension.DURATION, units)

@@ -61,26 +61,36 @@ def bars_at_angle(block_mm: tuple[float, float], bar_mm: tuple[float, float], ke
 
 
 def blank_length_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float, end_waste_mm: float) -> float:
-    """Length of bar that a pen needs: Σ(tube + 2·trim) + (n+1)·kerf + 2·waste.
+    """Length of bar that a pen needs: Σ(tube + 2·trim) + cuts·kerf + 2·waste.
 
     Args:
         tubes: (tube length, trim at each end) of each barrel, in mm.
-        kerf_mm: of the saw; a cut between two barrels and one at each outer end.
+        kerf_mm: of the saw; see `saw_cuts`.
         end_waste_mm: lost at each end of the bar.
     """
-    return sum(tube + 2 * trim for tube, trim in tubes) + (len(tubes) + 1) * kerf_mm + 2 * end_waste_mm
+    pieces_mm = sum(tube + 2 * trim for tube, trim in tubes)
+    return pieces_mm + saw_cuts(len(tubes), end_waste_mm) * kerf_mm + 2 * end_waste_mm
+
+
+def saw_cuts(pieces_in_bar: int, end_waste_mm: float) -> int:
+    """Cuts that a bar's pieces take: one between two of them, and one at each end where the end is lost.
+
+    A bar whose ends are clean is its own first and last face: n − 1 cuts, else n + 1.
+    """
+    return max(0, pieces_in_bar + (1 if end_waste_mm > 0 else -1))
 
 
 def blanks_in_bar(length_mm: float, tubes: tuple[tuple[float, float], ...], kerf_mm: float, end_waste_mm: float) -> int:
     """How many blanks a bar gives; what is lost at its ends is lost once a bar, not once a blank.
 
-    n·Σ(tube + 2·trim + kerf) + kerf + 2·waste ≤ L.
+    n·Σ(tube + 2·trim + kerf) ± kerf + 2·waste ≤ L: one cut more than pieces where the ends are lost, else one less.
 
     >>> blanks_in_bar(160, ((60, 2),), 2, 4)
     2
     """
     one = sum(tube + 2 * trim + kerf_mm for tube, trim in tubes)
-    return max(0, math.floor((length_mm - 2 * end_waste_mm - kerf_mm) / one + _GUARD))
+    beside_mm = kerf_mm if end_waste_mm > 0 else -kerf_mm
+    return max(0, math.floor((length_mm - 2 * end_waste_mm - beside_mm) / one + _GUARD))
 
 
 def packed_starts_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float, bar_mm: float) -> tuple[float, ...]:

@@ -13,12 +13,16 @@ AnyMould = BarMould | RoundMould | LoafMould
 
 @dataclass(frozen=True, slots=True)
 class BarSection:
-    """The bar that a mould gives: width and depth across, length along; a round one has both the same."""
+    """A bar: width and depth across, length along; a round one has both the same.
+
+    `end_loss_mm` is what a bar in hand loses at each end; None where the job says it, as for a bar from a mould.
+    """
 
     width_mm: float
     depth_mm: float
     length_mm: float
     is_round: bool
+    end_loss_mm: float | None = None
 
     @property
     def smallest_mm(self) -> float:
@@ -36,11 +40,11 @@ def cavity_ml(mould: AnyMould) -> float:
 def section_in_hand(bar: BarInHand) -> BarSection:
     """A bar on the bench: a round one by its diameter, an irregular one by the smallest section it has."""
     if bar.form == "round":
-        return BarSection(bar.width_mm, bar.width_mm, bar.length_mm, True)
+        return BarSection(bar.width_mm, bar.width_mm, bar.length_mm, True, bar.end_loss_mm)
     if bar.form == "irregular":
         least = min(bar.width_mm, bar.depth_mm)
-        return BarSection(least, least, bar.length_mm, False)
-    return BarSection(bar.width_mm, bar.depth_mm, bar.length_mm, False)
+        return BarSection(least, least, bar.length_mm, False, bar.end_loss_mm)
+    return BarSection(bar.width_mm, bar.depth_mm, bar.length_mm, False, bar.end_loss_mm)
 
 
 def bar_section(mould: AnyMould) -> BarSection:

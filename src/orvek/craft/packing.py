@@ -43,20 +43,19 @@ class Packing:
 
 @lru_cache(maxsize=64)
 def packed(
-    bars_mm: tuple[float, ...], pieces_mm: tuple[float, ...], kerf_mm: float, end_loss_mm: float, wanted: int
+    bars_mm: tuple[tuple[float, float], ...], pieces_mm: tuple[float, ...], kerf_mm: float, wanted: int
 ) -> Packing:
     """Saw as many whole pens as are wanted from bars, leaving the longest leftover there can be.
 
     Args:
-        bars_mm: the bars, in the order in which they are to be taken.
+        bars_mm: (length, what is lost at each end) of the bars, in the order in which they are to be taken.
         pieces_mm: one piece for each barrel of a pen, squaring allowances included.
-        kerf_mm: of the saw; a cut beside each piece and one at the first.
-        end_loss_mm: lost at each end of a bar, once a bar.
+        kerf_mm: of the saw; a cut between two pieces and before what is left, and one at an end that is lost.
         wanted: pens.
 
     Exact for a few bars that each give a few pieces; beyond that, the best that a search of limited width finds.
     """
-    ways = {bar: _fullest(_ways(bar - 2 * end_loss_mm, pieces_mm, kerf_mm, wanted)) for bar in set(bars_mm)}
+    ways = {bar: _fullest(_ways(*bar, pieces_mm, kerf_mm, wanted)) for bar in set(bars_mm)}
     states: dict[tuple[int, ...], _Chain] = {(0,) * len(pieces_mm): _Chain(0, None, None)}
     for number, bar in enumerate(bars_mm):
         after = dict(states)  # a bar may be left as it is
@@ -120,13 +119,16 @@ def _fullest(ways: list[tuple[tuple[int, ...], float]]) -> list[tuple[tuple[int,
 
 
 def _ways(
-    room_mm: float, pieces_mm: tuple[float, ...], kerf_mm: float, wanted: int
+    long_mm: float, lost_mm: float, pieces_mm: tuple[float, ...], kerf_mm: float, wanted: int
 ) -> list[tuple[tuple[int, ...], float]]:
     """What can be sawn from one bar: counts of each piece, and what is left.
 
     All ways where they are few; of a long bar and many short pieces, whole pens and then what still fits of each.
     """
-    room = room_mm - kerf_mm
+    room_mm = long_mm - 2 * lost_mm
+    # A clean end needs no cut, and the last piece of a bar none behind it; what is left over then has its own cut.
+    beside = kerf_mm if lost_mm > 0 else -kerf_mm
+    room = room_mm - beside
     most = [max(0, min(wanted, math.floor(room / (piece + kerf_mm) + _GUARD))) for piece in pieces_mm]
     none = (0,) * len(pieces_mm)
     if math.prod(count + 1 for count in most) <= _MOST_WAYS:
@@ -137,7 +139,8 @@ def _ways(
     for taken in counts:
         used = sum(count * (piece + kerf_mm) for count, piece in zip(taken, pieces_mm, strict=True))
         if used <= room + _GUARD:
-            found.append((taken, round(max(0.0, room - used), 6) if any(taken) else room_mm))
+            left = room_mm - max(beside, 0.0) - used
+            found.append((taken, round(max(0.0, left), 6) if any(taken) else room_mm))
     return found or [(none, room_mm)]
 
 

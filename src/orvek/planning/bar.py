@@ -9,11 +9,14 @@ from itertools import pairwise
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection
 from orvek.documents import Barrel, Blank, CutStep, Job, Pen, RipStep, RoundStep, SquareStep, Step
-from orvek.planning.bars import blank_mm, is_sawn_first
+from orvek.planning.bars import blank_mm, end_loss_mm, is_sawn_first
 from orvek.planning.results import BarsPlan, Layout, Plan, TubePlace
 from orvek.workpiece.lengths import lengths_mm, sheet_mm
 from orvek.workpiece.outline import TurnedBarrel
 
+_SLIVER_MM = (
+    4.0  # less than this and the kerf is squared off with the trim, never sawn: it would fly (workshop practice)
+)
 _ASLANT = 0.01  # of a plane that is seen from a face but for rounding
 USUAL_BAR_MM = (20.0, 20.0, 130.0)  # what is shown until a pen or a mould says better: workshop practice
 
@@ -75,7 +78,8 @@ def layout(
     Without a mould or a bar in hand the bar is as long as the pen needs.
     """
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
-    needed = blank_length_mm(tubes, blank.saw_kerf_mm, blank.end_waste_mm)
+    lost = end_loss_mm(section, blank)
+    needed = blank_length_mm(tubes, blank.saw_kerf_mm, lost)
     # Barrels that must come from several bars are drawn on one that would hold them all.
     length = max(length_mm, needed) if length_mm and blank.bars else length_mm or needed
     by_hand = len(blank.tube_starts_mm) == len(tubes)
@@ -83,9 +87,9 @@ def layout(
     starts = blank.tube_starts_mm if by_hand else packed[: len(tubes)]
     places = tuple(_place(barrel, start) for barrel, start in zip(pen.barrels, starts, strict=True))
     pieces = [tube + 2 * trim for tube, trim in tubes] * (blanks_in_it - 1)
-    others = _beside(places, pieces, length, blank) if pieces else ()
+    others = _beside(places, pieces, (lost, length - lost), blank.saw_kerf_mm) if pieces else ()
     spans = (*(place.piece for place in places), *others)
-    kerfs = _kerfs(spans, blank.saw_kerf_mm, length)
+    kerfs = _kerfs(spans, blank.saw_kerf_mm, length, lost)
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
     raw = _raw(section, widest + 4)
     width, depth, is_round = _after(blank.steps, raw)
@@ -97,7 +101,7 @@ def layout(
         tubes=places,
         kerfs=kerfs,
         waste=gaps((*spans, *kerfs), length),
-        ends=(Span(0, blank.end_waste_mm), Span(length - blank.end_waste_mm, length)),
+        ends=(Span(0, lost), Span(length - lost, length)),
         is_from_mould=section is not None,
         placed_by_hand=by_hand,
         others=others,
@@ -120,20 +124,22 @@ def window_mm(layout: Layout, index: int, kerf_mm: float) -> Span:
     return Span(min(low + trim, place.tube.start_mm), max(high - trim - place.tube.length_mm, place.tube.start_mm))
 
 
-def _beside(places: tuple[TubePlace, ...], pieces: list[float], length_mm: float, blank: Blank) -> tuple[Span, ...]:
+def _beside(
+    places: tuple[TubePlace, ...], pieces: list[float], sound_mm: tuple[float, float], kerf_mm: float
+) -> tuple[Span, ...]:
     """Further pieces in what is free beside the tubes, from left to right, the first that fits; a kerf between all."""
-    kerf, free = blank.saw_kerf_mm, []
-    left = blank.end_waste_mm
+    free: list[list[float]] = []
+    left = sound_mm[0] if sound_mm[0] > 0 else -kerf_mm  # a clean end needs no cut
     for piece in sorted((place.piece for place in places), key=lambda span: span.start_mm):
-        free.append([left + kerf, piece.start_mm - kerf])
+        free.append([left + kerf_mm, piece.start_mm - kerf_mm])
         left = piece.end_mm
-    free.append([left + kerf, length_mm - blank.end_waste_mm - kerf])
+    free.append([left + kerf_mm, sound_mm[1] - (kerf_mm if sound_mm[0] > 0 else 0.0)])
     found = []
     for piece_mm in pieces:
         room = next((span for span in free if span[1] - span[0] >= piece_mm - 1e-6), None)
         if room is not None:
             found.append(Span(room[0], room[0] + piece_mm))
-            room[0] += piece_mm + kerf
+            room[0] += piece_mm + kerf_mm
     return tuple(found)
 
 
@@ -198,16 +204,21 @@ def _place(barrel: Barrel, start_mm: float) -> TubePlace:
     )
 
 
-def _kerfs(pieces: tuple[Span, ...], kerf_mm: float, bar_mm: float) -> tuple[Span, ...]:
-    """The saw's cuts: one at each outer edge; between two pieces one cut, or two where waste lies between."""
+def _kerfs(pieces: tuple[Span, ...], kerf_mm: float, bar_mm: float, lost_mm: float) -> tuple[Span, ...]:
+    """The saw's cuts: between two pieces one, or two where waste lies between; one at each outer edge.
+
+    None there where the end is sound and only a sliver lies beyond the piece.
+    """
     if kerf_mm <= 0:
         return ()
     ordered = sorted(pieces, key=lambda piece: piece.start_mm)
-    cuts = [Span(ordered[0].start_mm - kerf_mm, ordered[0].start_mm)]
+    worth = 0.0 if lost_mm > 0 else kerf_mm + _SLIVER_MM
+    cuts = [Span(ordered[0].start_mm - kerf_mm, ordered[0].start_mm)] if ordered[0].start_mm > worth else []
     for left, right in pairwise(ordered):
         cuts.append(Span(left.end_mm, left.end_mm + kerf_mm))
         if right.start_mm - left.end_mm > kerf_mm + 1e-6:
             cuts.append(Span(right.start_mm - kerf_mm, right.start_mm))
-    cuts.append(Span(ordered[-1].end_mm, ordered[-1].end_mm + kerf_mm))
+    if bar_mm - ordered[-1].end_mm > worth:
+        cuts.append(Span(ordered[-1].end_mm, ordered[-1].end_mm + kerf_mm))
     inside = (Span(max(0, cut.start_mm), min(bar_mm, cut.end_mm)) for cut in cuts)
     return tuple(cut for cut in inside if cut.length_mm > 1e-6)

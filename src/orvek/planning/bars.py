@@ -7,9 +7,10 @@ import math
 from orvek.craft.counting import bars_for, chance_of
 from orvek.craft.laying_out import blanks_in_bar
 from orvek.craft.moulding import BarSection, bar_section, bars_in, section_in_hand
-from orvek.craft.packing import Packing, packed
+from orvek.craft.packing import Packing, Sawn, packed
 from orvek.documents import (
     ArcStep,
+    Blank,
     CutStep,
     Job,
     LoafMould,
@@ -38,7 +39,7 @@ def bars_plan(job: Job) -> BarsPlan:
     blanks, chance = bars_for(batch.pens_wanted, batch.spoilage_pct / 100, batch.chance_pct / 100)
     packing = _packing(job, blanks)
     section = _section(job, packing)
-    per_bar = _blanks_per_bar(section, job)
+    per_bar = min(_blanks_per_bar(section, job), _whole_pens(packing) or blanks)
     bars = math.ceil(blanks / per_bar)
     castings, at_once = _castings(mould, bars, job.pour.most_bars_at_once)
     if packing is not None:
@@ -67,23 +68,41 @@ def blank_mm(bars: BarsPlan, kerf_mm: float) -> float | None:
     return (bars.section.length_mm - (bars.blanks_per_bar - 1) * kerf_mm) / bars.blanks_per_bar
 
 
+def end_loss_mm(section: BarSection | None, blank: Blank) -> float:
+    """What is lost at each end of the bar: its own where it is in hand, else what the job loses of a bar it makes."""
+    own = section.end_loss_mm if section else None
+    return blank.end_waste_mm if own is None else own
+
+
 def _packing(job: Job, blanks: int) -> Packing | None:
     """The bars in hand, sawn; None without any, or without a pen."""
     if not job.blank.bars or job.pen is None:
         return None
-    lengths = tuple(bar.length_mm for bar in job.blank.bars for _ in range(bar.count))
+    lengths = tuple((bar.length_mm, bar.end_loss_mm) for bar in job.blank.bars for _ in range(bar.count))
     pieces = tuple(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in job.pen.barrels)
-    return packed(lengths, pieces, job.blank.saw_kerf_mm, job.blank.end_waste_mm, blanks)
+    return packed(lengths, pieces, job.blank.saw_kerf_mm, blanks)
 
 
 def _section(job: Job, packing: Packing | None) -> BarSection | None:
-    """The bar that is drawn: the first in hand that takes a whole pen, else the first there is, else the mould's."""
+    """The bar that is drawn: the one in hand that gives most whole pens, else the first, else the mould's."""
     hand = job.blank.bars
     if not hand:
         return bar_section(job.pour.mould) if job.pour.mould else None
     each = [bar for bar in hand for _ in range(bar.count)]
-    whole = (each[one.bar] for one in (packing.sawn if packing else ()) if all(one.pieces))
-    return section_in_hand(next(whole, hand[0]))
+    fullest = _fullest(packing)
+    return section_in_hand(each[fullest.bar] if fullest else hand[0])
+
+
+def _fullest(packing: Packing | None) -> Sawn | None:
+    """The bar in hand that gives most whole pens; None where none takes one."""
+    whole = [one for one in (packing.sawn if packing else ()) if all(one.pieces)]
+    return max(whole, key=lambda one: min(one.pieces), default=None)
+
+
+def _whole_pens(packing: Packing | None) -> int:
+    """Whole pens from the bar that is drawn; 0 without bars in hand, or where none takes a whole pen."""
+    fullest = _fullest(packing)
+    return min(fullest.pieces) if fullest else 0
 
 
 def _castings(mould: Mould | None, bars: int, most: int | None) -> tuple[int, int]:
@@ -101,7 +120,7 @@ def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
     if section is None or job.pen is None:
         return 1
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in job.pen.barrels)
-    return max(1, blanks_in_bar(section.length_mm, tubes, job.blank.saw_kerf_mm, job.blank.end_waste_mm))
+    return max(1, blanks_in_bar(section.length_mm, tubes, job.blank.saw_kerf_mm, end_loss_mm(section, job.blank)))
 
 
 def _blanks_figure(job: Job, blanks: int, chance: float) -> Figure:
@@ -141,5 +160,5 @@ def _bars_figure(job: Job, blanks: int, per_bar: int, bars: int, packing: Packin
             Term("blanks", "blanks to start with", blanks, _COUNT),
             Term("in a bar", "blanks in a bar", per_bar, _COUNT),
         ),
-        "blanks in a bar = ⌊ (L − 2 · waste − kerf) / Σ (piece + kerf) ⌋: the ends are lost once a bar",
+        "blanks in a bar = ⌊ (L − 2 · waste ∓ kerf) / Σ (piece + kerf) ⌋: an end is lost, and sawn off, once a bar",
     )

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import TYPE_CHECKING
 
 from orvek.craft.pouring import digits_of
-from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould
+from orvek.documents import BarInHand, Job, LoafMould, Mould, Resin, RoundMould
 from orvek.planning.results import BarsPlan, Plan
 from orvek.quantities import Dimension, Units, write, write_sizes
 
@@ -45,6 +46,23 @@ def bars_line(bars: BarsPlan) -> str:
     if bars.blanks_per_bar > 1:
         line += f", {bars.blanks_per_bar} blanks from each"
     return line
+
+
+def bar_line(bar: BarInHand, units: Units | None = None) -> str:
+    """A kind of bar in a few words: "3 × Bar, 20 × 20 × 140 mm"."""
+    if bar.form == "round":
+        return f"{bar.count} × {bar.name}, ⌀ {write_sizes((bar.width_mm, bar.length_mm), units)}"
+    about = "at least " if bar.form == "irregular" else ""
+    return f"{bar.count} × {bar.name}, {about}{write_sizes((bar.width_mm, bar.depth_mm, bar.length_mm), units)}"
+
+
+def taken_lines(plan: Plan) -> tuple[str, ...]:
+    """The bars in hand that are sawn, each kind with its number: what the cut list begins with."""
+    packing = plan.bars.packing
+    numbered = [(kind, bar) for kind, bar in enumerate(plan.bars.in_hand) for _ in range(bar.count)]
+    taken = Counter(numbered[one.bar][0] for one in packing.sawn) if packing else Counter[int]()
+    lines = (bar_line(plan.bars.in_hand[kind].with_(count=count), plan.units) for kind, count in sorted(taken.items()))
+    return tuple(f"{line}, in hand" for line in lines)
 
 
 def sawn_line(plan: Plan) -> str:

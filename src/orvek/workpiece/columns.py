@@ -126,8 +126,8 @@ ARC_COS, ARC_SIN, ARC_DISTANCE, ARC_RADIUS, ARC_Z0, ARC_LOW, ARC_SHEET, ARC_MOVE
     SLICE_MATERIAL,
 ) = range(12)
 
-# RIP: azimuth, kerf, how one half is flipped, length, half the width.
-RIP_COS, RIP_SIN, RIP_KERF, RIP_FLIP, RIP_LENGTH, RIP_HALF = range(6)
+# RIP: azimuth, kerf, how one half is flipped, length, half the width, where the bar begins in either half.
+RIP_COS, RIP_SIN, RIP_KERF, RIP_FLIP, RIP_LENGTH, RIP_HALF, RIP_LEFT, RIP_SLID = range(8)
 
 # PLUG: direction, a point, radius squared, material.
 PLUG_DX, PLUG_DY, PLUG_DZ, PLUG_PX, PLUG_PY, PLUG_PZ, PLUG_RADIUS_SQUARED, PLUG_MATERIAL = range(8)

@@ -274,11 +274,12 @@ def _rare(kind, rows, i, aux, x, y, z):
     if kind == RIP:
         q, w = x * rows[i, col.RIP_COS] + y * rows[i, col.RIP_SIN], -x * rows[i, col.RIP_SIN] + y * rows[i, col.RIP_COS]
         if q < 0:
-            q -= rows[i, col.RIP_KERF] * np.float32(0.5)
+            q, z = q - rows[i, col.RIP_KERF] * np.float32(0.5), z + rows[i, col.RIP_LEFT]
         elif int(rows[i, col.RIP_FLIP]) == 1:
-            q, w, z = q + rows[i, col.RIP_KERF] * np.float32(0.5), -w, rows[i, col.RIP_LENGTH] - z
+            z = rows[i, col.RIP_LENGTH] - z - rows[i, col.RIP_SLID]
+            q, w = q + rows[i, col.RIP_KERF] * np.float32(0.5), -w
         else:
-            q, w = rows[i, col.RIP_HALF] - q, -w
+            q, w, z = rows[i, col.RIP_HALF] - q, -w, z + rows[i, col.RIP_SLID]
         return (
             -1,
             q * rows[i, col.RIP_COS] - w * rows[i, col.RIP_SIN],

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from orvek.documents import ArcStep, CutStep, SliceStep, StavesStep, Step
+from orvek.documents import ArcStep, CutStep, RipStep, SliceStep, StavesStep, Step
 
 SHORTEST_MM = 1.0  # what is left of a bar that the saw has eaten up, so that it can still be drawn
 
@@ -63,6 +63,8 @@ def _gained_mm(step: Step, cuts: int) -> float:
         case CutStep() if step.tab_mm == 0:
             grows, sine = sheet_mm(step) - step.kerf_mm, math.sin(math.radians(step.angle_deg))
             return grows * sine if step.register_by == "normal" else grows / sine
+        case RipStep():
+            return -abs(step.shift_mm)
         case ArcStep():
             return 2 * (sheet_mm(step) - step.kerf_mm)
         case _:
@@ -71,10 +73,19 @@ def _gained_mm(step: Step, cuts: int) -> float:
 
 def sheet_mm(step: CutStep | ArcStep) -> float:
     """Thickness of what is let into a cut, with the glue on both its faces; 0 where nothing is."""
+    return bare_sheet_mm(step) + sheet_joints(step) * step.glue_mm
+
+
+def bare_sheet_mm(step: CutStep | ArcStep) -> float:
+    """Thickness of what is let into a cut as calipers read it, before any glue."""
+    return sum(layer.thickness_mm for layer in step.sheet)
+
+
+def sheet_joints(step: CutStep | ArcStep) -> int:
+    """Glue lines that a sheet takes: two for a bonded one, one more than its layers for single ones."""
     if not step.sheet:
-        return 0.0
-    layers = len(step.sheet)
-    return sum(layer.thickness_mm for layer in step.sheet) + (layers + 1) * step.glue_mm
+        return 0
+    return 2 if step.sheet_form == "one bonded sheet" else len(step.sheet) + 1
 
 
 def reach_mm(width_mm: float, depth_mm: float, azimuth_deg: float, *, is_round: bool = False) -> float:

@@ -58,8 +58,10 @@ class Compiler:
         alike = [n for n, known in enumerate(self.materials) if known.look == wanted.look]
         return min(alike or range(len(self.materials)), key=lambda n: _far(self.materials[n].colour, wanted.colour))
 
-    def layers(self, layers: tuple[Layer, ...], glue_mm: float, ends: bool) -> tuple[float, float, float]:
-        """Bounds and materials of a pile of layers with glue between them (and outside, with `ends`).
+    def layers(
+        self, layers: tuple[Layer, ...], glue_mm: float, *, ends: bool, between: bool = True
+    ) -> tuple[float, float, float]:
+        """Bounds and materials of a pile of layers with glue `between` them, and outside with `ends`.
 
         Returns:
             aux start, count and total thickness; aux holds all upper bounds, then all materials.
@@ -67,7 +69,7 @@ class Compiler:
         pile: list[tuple[float, float]] = []
         glue = (glue_mm, self.index("glue")) if glue_mm > 0 else None
         for n, layer in enumerate(layers):
-            if glue and (n or ends):
+            if glue and (between if n else ends):
                 pile.append(glue)
             pile.append((layer.thickness_mm, self.index(layer.material)))
         if glue and ends:

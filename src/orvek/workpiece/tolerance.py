@@ -7,7 +7,7 @@ Mismatch = area where the material differs from the ideal / length of the ideal 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -24,7 +24,8 @@ Floats = NDArray[np.float64]
 ANGLES = 96
 STEP_MM = 0.3
 MOST_POINTS = 3600
-GROUPS = ("angle", "stop", "kerf", "sheet", "index", "centring", "boring")
+GROUPS = ("angle", "stop", "kerf", "sheet", "index", "slip", "centring", "boring")
+SLIPS_MM = (0.2, 0.4, 0.8)  # shown one by one: a joint that is pinned, pressed, and left to itself
 _REACH_MM = 1.5
 _NUDGE = 0.05  # how far a value is moved to find the slope of the rows: mm or degrees
 _ALONE = 64  # draws of one cause at a time
@@ -63,6 +64,7 @@ class ToleranceRun:
         worst: place in mm and angle in degrees where it differs most.
         boundary_mm: length of the ideal boundaries.
         typical, unlucky: the draws at the median and at 95 %.
+        slipped: every joint slipped by `SLIPS_MM` and nothing else wrong: (slip, mismatch, the draw); none without one.
     """
 
     median_mm: float
@@ -76,6 +78,7 @@ class ToleranceRun:
     boundary_mm: float
     typical: Draw
     unlucky: Draw
+    slipped: tuple[tuple[float, float, Draw], ...] = ()
 
 
 class Trial:
@@ -213,7 +216,16 @@ def tolerance_run(trial: Trial, draws: int = 1000, progress: Callable[[float], N
         trial.boundary_mm,
         trial.draw(moves[order[draws // 2]]),
         trial.draw(moves[order[int(0.95 * (draws - 1))]]),
+        tuple(_slipped(trial)),
     )
+
+
+def _slipped(trial: Trial) -> Iterator[tuple[float, float, Draw]]:
+    """Every joint slipped by the same, the same way."""
+    joints = np.array([cause.group == "slip" for cause in trial.causes] + [False] * 4)
+    for slip_mm in SLIPS_MM if joints.any() else ():
+        moves = np.where(joints, slip_mm, 0.0)
+        yield slip_mm, float(trial.mismatches(moves[None, :])[0]), trial.draw(moves)
 
 
 def sobol_normal(draws: int, values: int) -> Floats:
@@ -316,7 +328,7 @@ def _causes(
     found = []
     for index, step in enumerate(steps):
         for group, sd, moved in _moves(step, accuracy):
-            if sd <= 0:
+            if sd <= 0 and group != "slip":  # what a slip would do is shown whatever the shop's is
                 continue
             nudged = compiled((*steps[:index], moved, *steps[index + 1 :]), *size)
             if nudged.rows.shape != ideal.rows.shape or nudged.aux.shape != ideal.aux.shape:
@@ -337,6 +349,7 @@ def _moves(step: Step, accuracy: Accuracy) -> list[tuple[str, float, Step]]:
     kind = KINDS[type(step)]
     errors = {
         "angle": accuracy.angle_deg, "stop": accuracy.stop_mm, "kerf": accuracy.kerf_mm, "index": accuracy.index_deg,
+        "slip": accuracy.slip_mm,
     }  # fmt: skip
     found = [(group, errors[group], nudged(field)) for group, field in kind.set_by]
     return [*found, *_thicker(step, kind.layers, accuracy)] if kind.layers else found

@@ -12,12 +12,15 @@ from hypothesis import strategies as st
 
 from orvek.documents import (
     ArcStep,
+    BarInHand,
     CutStep,
     GlueUp,
     Job,
     LaminateStep,
     Layer,
     Machine,
+    RipStep,
+    RoundStep,
     Shop,
     SliceStep,
     SolidStep,
@@ -39,6 +42,7 @@ from orvek.planning.glue_up.saw import (
     centre_for,
     chevron_figures,
     panel_figures,
+    row_words,
     stop_for,
     tab_words,
 )
@@ -300,8 +304,72 @@ def test_the_list_is_for_all_bars_and_ends_with_the_pieces() -> None:
     assert found.cutting.bars == round(found.bars.bars.value) == 6
     assert found.cutting.stock[0].count == 6 * one.stock[0].count
     assert found.layout is not None
-    ends = [cut for cut in found.cutting.cuts if cut.title.startswith("Crosscut a barrel")]
-    assert [cut.stop_mm for cut in ends] == sorted((kerf.start_mm for kerf in found.layout.kerfs), reverse=True)
+    trim, *ends = [cut for cut in found.cutting.cuts if cut.title.startswith(("Trim the left", "Crosscut a barrel"))]
+    kerfs = sorted(found.layout.kerfs, key=lambda span: span.start_mm)
+    # Held by its length, turned round: what stays of the bar lies between the stop and the blade.
+    assert trim.stop_mm == pytest.approx(found.layout.length_mm - kerfs[0].end_mm)
+    assert [cut.stop_mm for cut in ends] == [pytest.approx(k.start_mm - kerfs[0].end_mm) for k in reversed(kerfs[1:])]
+    assert all(cut.held_mm > (cut.stop_mm or 0) for cut in ends)
+
+
+def test_a_cut_steeper_than_the_saw_wants_a_wedge() -> None:
+    steep, shop = glued(SolidStep(), CutStep(angle_deg=24, kerf_mm=2)), first_shop()
+    said = next(f for f in plan(steep, shop).findings if f.key == "glue_up.beyond_the_saw")
+    assert said.title == "Step 2 needs a wedge."
+    assert "66" in said.because
+    assert "16" in said.because, "the saw turns to 50"
+    able = set_value(steep, ("glue_up", "machine"), Machine(largest_deg=66))
+    assert not [f for f in plan(able, shop).findings if f.key == "glue_up.beyond_the_saw"]
+
+
+def test_rows_say_how_the_pieces_are_turned() -> None:
+    """What a second person needs beside the numbers: where the blade leans, how slices and halves are laid."""
+    slices = on_bar((LaminateStep(), SliceStep(turn="90", azimuth_deg=90)), 130).cuts
+    assert any("so that face B comes where C was" in row_words(cut, None) for cut in slices)
+    flipped = on_bar((LaminateStep(), SliceStep(turn="end for end")), 130).cuts
+    assert any("A and C change places, B and D stay" in row_words(cut, None) for cut in flipped)
+    rip = on_bar((LaminateStep(), RipStep(azimuth_deg=90, shift_mm=-3)), 130).cuts
+    assert any("half with face B end for end" in cut.then and "slide it 3.0 mm to the left" in cut.then for cut in rip)
+    lean = on_bar((SolidStep(), CutStep(angle_deg=40)), 130).cuts[0]
+    assert "away from the fence the blade runs towards the stop" in lean.then
+    round_it = next(
+        cut for cut in on_bar((SolidStep(), CutStep(), RoundStep(diameter_mm=17)), 130).cuts if cut.step == 2
+    )
+    assert row_words(round_it, None) == "its faces go: mark 0° on its end"
+    arc = on_bar((SolidStep(), ArcStep(radius_mm=30, distance_mm=34, centre_mm=65)), 130).cuts[0]
+    assert row_words(arc, None).startswith("radius 30.0 mm, centre 65.0 mm along and 34.0 mm from the axis")
+
+
+def test_every_piece_of_a_stack_has_a_row_and_its_own_length() -> None:
+    pieces = tuple(Layer(material=key, thickness_mm=t) for key, t in (("pear", 30.0), ("brass", 1.0), ("holly", 45.5)))
+    cutting = on_bar((StackStep(pieces=pieces),), 76.5)
+    rows = [cut for cut in cutting.cuts if "Crosscut piece" in cut.title]
+    assert [cut.stop_mm for cut in rows] == [30.0, 45.5], "a sheet of brass is cut out, not crosscut"
+    assert [one.length_mm for one in cutting.stock] == [30.0, 1.0, 45.5], "no piece longer than it is"
+
+
+def test_veneers_are_bought_and_calipers_read_sheets_without_glue() -> None:
+    thin = glued(
+        LaminateStep(strips=(Layer(material="beech", thickness_mm=6), Layer(material="paper", thickness_mm=0.6)))
+    )
+    assert not [f for f in plan(thin, first_shop()).findings if "wider than what" in f.title]
+    sawn_thin = glued(LaminateStep(strips=(Layer(material="beech", thickness_mm=1.5),)))
+    assert [f for f in plan(sawn_thin, first_shop()).findings if "wider than what" in f.title]
+    cut = CutStep(kerf_mm=2.2, sheet=(Layer(material="holly", thickness_mm=2.0),), glue_mm=0.1)
+    right = glued(SolidStep(), cut, sheet_readings_mm=(2.0, 2.01, 1.99))
+    assert not [f for f in plan(right, first_shop()).findings if "not as thick" in f.title]
+
+
+def test_a_long_bar_is_sawn_into_blanks_before_they_are_worked() -> None:
+    job = deeds.set_bars(glued(SolidStep(), CutStep(centre_mm=60)), (BarInHand(length_mm=400, count=2),))
+    found = plan(job, first_shop())
+    assert found.cutting is not None
+    each = found.bars.blanks_per_bar
+    first = found.cutting.cuts[0]
+    assert (first.title, first.count) == ("Saw the bar into blanks", each - 1)
+    assert first.stop_mm == pytest.approx((400 - (each - 1) * 1.6) / each)
+    assert found.cutting.bars == each * round(found.bars.bars.value), "sheets for every blank"
+    assert not found.cutting.stock or found.cutting.stock[0].name == "Let in", "the bar is there already"
 
 
 def test_angled_slices_leave_the_bar_straight() -> None:

@@ -26,3 +26,11 @@ class BarInHand(Document):
     )
     width_mm: float = measure("Width, or diameter", _MM, low=3, high=300, default=20)
     depth_mm: float = measure("Depth", _MM, low=3, high=300, default=20, hint="Of a round bar the diameter counts")
+    end_loss_mm: float = measure(
+        "Lost at each of its ends",
+        _MM,
+        low=0,
+        high=50,
+        default=0,
+        hint="0 for a bar sawn clean; 3 to 5 mm for a casting that still has its meniscus",
+    )

@@ -20,6 +20,7 @@ class Machine(Document):
     kind: Literal["table saw", "band saw", "mitre box"] = Field(default="table saw", title="Kind")
     kerf_mm: float = measure("Kerf", _MM, low=0.1, high=10, default=2.0)
     angle_step_deg: float = measure("Its angles go in steps of", _DEG, low=0.01, high=5, default=0.5)
+    largest_deg: float = measure("It turns as far as", _DEG, low=5, high=85, default=50, hint="From square")
     stop_step_mm: float = measure("Its stop goes in steps of", _MM, low=0.01, high=5, default=0.5)
     least_piece_mm: float = measure(
         "Shortest piece it holds safely", _MM, low=5, high=500, default=60, hint="Against the sled, not by hand"
@@ -35,6 +36,7 @@ class Accuracy(Document):
     sheet_mm: float = measure("Sheets and strips within", _MM, low=0, high=2, default=0.05)
     index_deg: float = measure("Faces turned within", _DEG, low=0, high=10, default=0.5)
     centring_mm: float = measure("Centres within", _MM, low=0, high=5, default=0.15)
+    slip_mm: float = measure("Joints slip by", _MM, low=0, high=5, default=0.1, hint="0.1 pinned, 0.2 to 0.8 free")
     boring_mm: float = measure("Bit wanders at the far end by", _MM, low=0, high=5, default=0.2)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Any, ClassVar, NamedTuple, Self
+from typing import Annotated, Any, ClassVar, Literal, NamedTuple, Self
 
 from pydantic import BeforeValidator, Field
 
@@ -82,3 +82,5 @@ Layers = Annotated[tuple[Layer, ...], Field(min_length=1, max_length=24)]
 
 
 Sheet = Annotated[tuple[Layer, ...], Field(max_length=9)]
+# Several layers are glued one by one, or were bought bonded: then glue goes on the two outsides only.
+SheetForm = Literal["single layers", "one bonded sheet"]

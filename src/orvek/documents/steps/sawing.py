@@ -12,6 +12,7 @@ from orvek.documents.steps.parts import (
     Layer,
     MaterialKey,
     Sheet,
+    SheetForm,
     StepDocument,
     StepWords,
     angle,
@@ -31,9 +32,11 @@ class CutStep(StepDocument):
     centre_mm: float = length("Centre from the left end", low=-100, high=1000, default=65)
     kerf_mm: float = length("Kerf", low=0.1, high=20, default=2)
     sheet: Sheet = Field(title="Sheet", default=())
+    sheet_form: SheetForm = Field(default="single layers", title="Its layers are")
     register_by: Literal["coaxial", "normal"] = Field(default="coaxial", title="Halves kept")
     glue_mm: float = length("Glue line", high=2, default=0.0)
     tab_mm: float = length("Tab left", high=30, default=0)
+    slip_mm: float = length("The joint slipped by", low=-5, high=5, default=0, hint="Down the slope of the cut")
 
     @classmethod
     def new(cls) -> Self:
@@ -58,6 +61,7 @@ class ArcStep(StepDocument):
     centre_mm: float = length("Centre from the left end", low=-100, high=1000, default=65)
     kerf_mm: float = length("Kerf", low=0.1, high=20, default=2)
     sheet: Sheet = Field(title="Sheet", default=())
+    sheet_form: SheetForm = Field(default="single layers", title="Its layers are")
     glue_mm: float = length("Glue line", high=2, default=0.0)
 
     @classmethod
@@ -96,3 +100,4 @@ class RipStep(StepDocument):
     azimuth_deg: float = angle("Plane seen from", default=0)
     kerf_mm: float = length("Kerf", low=0, high=20, default=2)
     flip: Literal["end for end", "face for face"] = Field(default="end for end", title="One half flipped")
+    shift_mm: float = length("That half slid along by", low=-100, high=100, default=0, hint="Until the lines meet")

@@ -9,7 +9,7 @@ from orvek.documents import CutStep, Layer, missing_stock
 from orvek.planning.blank.lines import EndLine, end_lines
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Layout, Plan
-from orvek.workpiece.lengths import sheet_mm
+from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints, sheet_mm
 
 _LIP_MM, _CLEAR_MM = 1.0, 2.0  # estimates: how near an end a line chips, and how far inside it is safe
 _FITS_MM = 0.05  # an estimate: what a sheet may be thicker or thinner than its kerf before it shows
@@ -29,7 +29,7 @@ def sheets(plan: Plan) -> Iterator[Finding]:
     for index, step in enumerate(plan.job.blank.steps):
         if not isinstance(step, CutStep) or not step.sheet:
             continue
-        thickness = sum(layer.thickness_mm for layer in step.sheet)
+        thickness = bare_sheet_mm(step)
         glued = sheet_mm(step)
         off = glued - step.kerf_mm
         if abs(off) <= _FITS_MM:
@@ -89,9 +89,9 @@ def _slid(plan: Plan, layout: Layout, line: EndLine) -> Iterator[Remedy]:
 
 def _skimmed(plan: Plan, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:
     """Make the sheet as thick as the kerf leaves room for, all layers in proportion."""
-    room = step.kerf_mm - (len(step.sheet) + 1) * step.glue_mm
-    if room < 0.2:
-        return
+    room = step.kerf_mm - sheet_joints(step) * step.glue_mm
+    if room < 0.2 or step.sheet_form == "one bonded sheet":
+        return  # what was bought is as thick as it is
     layers = tuple(
         Layer(material=layer.material, thickness_mm=max(0.05, round(layer.thickness_mm * room / thickness_mm, 3)))
         for layer in step.sheet

@@ -16,7 +16,7 @@ _DRY_AND_SAFE = 0.5  # of the family's limit
 def pressure(plan: Plan) -> Iterator[Finding]:
     """Pressure within the pot's rating, and a pot the mould goes into."""
     pour, made = plan.job.pour, plan.bubbles
-    if pour.bubbles.way != "pressure":
+    if pour.bubbles.way != "pressure" or plan.job.cast_index is None:
         return
     if pour.pot is None or made is None:
         because = "Its plate says how far it may be pumped up, and its inside which moulds go in."

@@ -13,10 +13,11 @@ from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
-from orvek.workpiece.lengths import sheet_mm
+from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints
 
 _COARSE_MM = 0.3  # a line that is off by this is seen
 _BENDS = 0.015  # dry wood breaks at about 1 to 1.5 % (workshop practice)
+_VENEER_MM = 0.9  # what is thinner is bought as veneer or paper, not sawn: workshop practice
 _KERF_OFF_MM = 0.05  # half of what still shows as a line: workshop practice
 _GAP_MM = 0.15  # what thick glue still hides: workshop practice
 HAND_SAW = Machine(
@@ -84,7 +85,7 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
             min((layer.thickness_mm for layer in step.strips), default=99.0) if isinstance(step, LaminateStep) else 99.0
         )
         thin = step.pitch_mm if isinstance(step, SliceStep) else thin
-        if thin < kerf:
+        if _VENEER_MM < thin < kerf:
             because = (
                 f"{plan.mm(thin)} thick, sawn with {plan.mm(kerf)}: more becomes dust than strip, and it shatters."
             )
@@ -114,6 +115,29 @@ def settings(plan: Plan) -> Iterator[Finding]:
             because,
             tuple(_settable(plan, cut)),
         )
+
+
+def beyond_the_saw(plan: Plan) -> Iterator[Finding]:
+    """Cuts that lean further than the machine turns."""
+    cutting = plan.cutting
+    if cutting is None:
+        return
+    beyond = [cut for cut in cutting.cuts if cut.set_by == "mitre" and cut.set_deg > cutting.machine.largest_deg + 1e-6]
+    if not beyond:
+        return
+    worst = max(beyond, key=lambda cut: cut.set_deg)
+    wanted, most, rest = (
+        write(value, Dimension.ANGLE, plan.units)
+        for value in (worst.set_deg, cutting.machine.largest_deg, worst.set_deg - cutting.machine.largest_deg)
+    )
+    numbers = [str(number) for number in sorted({cut.step + 1 for cut in beyond})]
+    because = (
+        f"Step {worst.step + 1} wants {wanted} from square and {cutting.machine.name} turns to {most}. Put a wedge of "
+        f"{rest} between fence and bar and set {most}, or a wedge of {wanted} and saw square: the template draws it. "
+        "Clamp the bar to the wedge; a hand beside a steep cut is pulled in."
+    )
+    title = f"Step {numbers[0]} needs a wedge." if len(numbers) == 1 else f"Steps {', '.join(numbers)} need a wedge."
+    yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because)
 
 
 def _settable(plan: Plan, cut: SawCut) -> Iterator[Remedy]:
@@ -159,7 +183,10 @@ def bends(plan: Plan) -> Iterator[Finding]:
     for index, step in enumerate(plan.job.blank.steps):
         if not isinstance(step, ArcStep) or not step.sheet:
             continue
+        is_bonded = step.sheet_form == "one bonded sheet"
         thickest = max(step.sheet, key=lambda layer: layer.thickness_mm)
+        if is_bonded:
+            thickest = thickest.with_(thickness_mm=bare_sheet_mm(step))  # it bends as one
         strain = thickest.thickness_mm / (2 * step.radius_mm)
         if strain <= _BENDS:
             continue
@@ -179,7 +206,7 @@ def bends(plan: Plan) -> Iterator[Finding]:
             "breaks at about 1 to 1.5 %. Several thin ones bend; metal and composite sheets may take more."
         )
         remedies: tuple[Remedy, ...] = ()
-        if len(thin) <= 9:
+        if len(thin) <= 9 and not is_bonded:
             remedies = (Remedy(f"Take {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), thin),)),)
         title = f"The sheet of step {index + 1} may break when it is bent."
         yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies)
@@ -235,9 +262,10 @@ def sheet_readings(plan: Plan) -> Iterator[Finding]:
         return
     step = steps[cut]
     assert isinstance(step, CutStep)
-    planned = sheet_mm(step)
+    planned = bare_sheet_mm(step)  # calipers read the sheet before there is glue on it
     if abs(measured - planned) > _KERF_OFF_MM:
-        moved = DiagonalCut(step.angle_deg, measured, step.kerf_mm).lengthening_mm
+        glued = measured + sheet_joints(step) * step.glue_mm
+        moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
         because = (
             f"{plan.mm(measured, 2)} measured, {plan.mm(planned, 2)} planned: what lies beyond each cut moves by "
             f"{plan.mm(abs(moved), 2)}."
@@ -251,7 +279,7 @@ def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
     edits = []
     for n, step in enumerate(plan.job.blank.steps):
         if isinstance(step, CutStep) and step.sheet:
-            part = measured_mm / sheet_mm(step)
+            part = measured_mm / bare_sheet_mm(step)
             thin = [{"material": one.material, "thickness_mm": round(one.thickness_mm * part, 3)} for one in step.sheet]
             edits.append(Edit(("blank", "steps", n, "sheet"), tuple(thin)))
     return (Remedy(f"Reckon with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
@@ -274,6 +302,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     short_pieces,
     kerfs,
     settings,
+    beyond_the_saw,
     joints,
     bends,
     rings,

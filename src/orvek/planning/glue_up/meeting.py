@@ -24,6 +24,7 @@ WORDS = {
     "stop": "the stop",
     "kerf": "the kerf",
     "sheet": "the sheets' thickness",
+    "slip": "joints that slip",
     "index": "the turning of the faces",
     "centring": "the centring of the hole",
     "boring": "the bit's wander",

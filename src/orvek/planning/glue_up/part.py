@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from orvek.documents import (
+    STOCK_KINDS,
     ArcStep,
     CutStep,
     Job,
@@ -27,8 +28,10 @@ from orvek.documents import (
     WrapStep,
 )
 from orvek.planning.bar import narrowed_by
+from orvek.planning.bars import is_sawn_first
+from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
-from orvek.planning.glue_up.step_share import StepShare, into_pieces
+from orvek.planning.glue_up.step_share import StepShare
 from orvek.planning.results import Layout, Plan
 from orvek.planning.working import Figure
 from orvek.workpiece.lengths import starts_mm
@@ -38,7 +41,14 @@ SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcSt
 
 def part(plan: Plan) -> CutPlan | None:
     """The cut list of the plan."""
-    return cut_plan(plan.job, plan.layout, plan.shop, bars=round(plan.bars.bars.value))
+    bars, each = round(plan.bars.bars.value), plan.bars.blanks_per_bar if is_sawn_first(plan.job) else 1
+    made = cut_plan(plan.job, plan.layout, plan.shop, bars=bars * each)
+    section = plan.bars.section
+    if made is None or section is None or each == 1:
+        return made
+    stock = max((n for n, step in enumerate(plan.job.blank.steps) if step.kind in STOCK_KINDS), default=0)
+    across, kerf = max(section.width_mm, section.depth_mm), plan.job.blank.saw_kerf_mm
+    return replace(made, cuts=(into_blanks(section.length_mm, each, kerf, made.machine, stock, across), *made.cuts))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -54,7 +64,10 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
 
 
 def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> CutPlan | None:
-    """The cut list of a job, its stock for so many bars; None where nothing is sawn or glued."""
+    """The cut list of a job, its stock for so many bars; None where nothing is sawn or glued.
+
+    A bar in hand is there already: what it was sawn and glued from is not asked for again.
+    """
     steps = job.blank.steps
     if layout is None or not any(isinstance(step, SAWN) for step in steps):
         return None
@@ -67,10 +80,11 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
     cuts: list[SawCut] = []
     joints: list[GlueJoint] = []
     for index, (step, long) in enumerate(zip(steps, before, strict=True)):
-        share = StepShare(job, shop.preferences.units, machine, hand, index, long, section)
-        stock += [replace(one, count=one.count * bars) for one in share.stock(step, lost)]
-        cuts += share.cuts(step)
-        joints += share.joints(step)
+        if not (job.blank.bars and step.kind in STOCK_KINDS):
+            share = StepShare(job, shop.preferences.units, machine, hand, index, long, section)
+            stock += [replace(one, count=one.count * bars) for one in share.stock(step, lost)]
+            cuts += share.cuts(step)
+            joints += share.joints(step)
         section = narrowed_by(step, section)
     bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
     cuts += into_pieces(layout, machine, len(steps) - 1)

@@ -43,12 +43,14 @@ class SawCut:
         set_deg: what is set at the saw, from square.
         set_by: "mitre", "tilt" or "" where nothing is turned.
         stop_mm: from the stop, at the left end, along the face against the fence to the near side of the kerf.
-        fence_mm: between fence and blade, for a cut along the bar.
+        fence_mm: between fence and blade, for a cut along the bar. Neither where nothing is sawn but turned.
         nearest_deg, nearest_stop_mm: what this machine's scales can be set to.
         cost_mm: what that rounding moves the line on the finished barrel.
         held_mm: the shortest piece that has to be held.
         depth_mm: how deep the saw goes, where a tab is left.
         marks_mm: where a cut that leaves a tab enters and where it ends, from the left end along the bar.
+        radius_mm, off_mm: of an arc, of the middle of its kerf, and how far its centre lies from the axis.
+        then: what the hands do with what was sawn.
     """
 
     step: int
@@ -73,7 +75,9 @@ class SawCut:
     count: int = 1
     depth_mm: float | None = None
     radius_mm: float | None = None
+    off_mm: float | None = None
     marks_mm: tuple[float, float] | None = None
+    then: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,6 +138,39 @@ def tab_words(cut: SawCut, units: Units | None) -> str:
     return f"{deep} deep, from the mark at {enter} to the mark at {end}; stop there, do not saw through"
 
 
+def to_mark(value: float, step: float) -> float:
+    """The nearest mark of a scale."""
+    return round(round(value / step) * step, 4)
+
+
+def row_words(cut: SawCut, units: Units | None) -> str:
+    """One row of the cut list in words, after its title: settings, faces, what is kept and what follows."""
+    is_sawn = cut.stop_mm is not None or cut.fence_mm is not None
+    faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence" if is_sawn else ""
+    parts = (setting_words(cut, units), faces, after_words(cut, units))
+    return "; ".join(part for part in parts if part)
+
+
+def setting_words(cut: SawCut, units: Units | None) -> str:
+    """What is set before a cut: the stop or the fence, and the angle; of an arc, where its centre lies."""
+    if cut.radius_mm is not None and cut.off_mm is not None:
+        radius, along, off = (write(v, Dimension.LENGTH, units) for v in (cut.radius_mm, cut.centre_mm, cut.off_mm))
+        return f"radius {radius}, centre {along} along and {off} from the axis"
+    along_mm = cut.stop_mm if cut.stop_mm is not None else cut.fence_mm
+    if along_mm is None:
+        return ""
+    along = f"{'fence' if cut.stop_mm is None else 'stop'} {write(along_mm, Dimension.LENGTH, units)}"
+    if not cut.set_deg:
+        return f"{along} · square"
+    return f"{along} · {cut.set_by} {write(cut.set_deg, Dimension.ANGLE, units, 2 if cut.set_by == 'tilt' else 1)}"
+
+
+def after_words(cut: SawCut, units: Units | None) -> str:
+    """What is kept of a cut, how its tab is left, and what is done with the pieces, in one line."""
+    parts = (f"keep {cut.keep}" if cut.keep else "", tab_words(cut, units), cut.then)
+    return "; ".join(part for part in parts if part)
+
+
 def stop_for(centre_mm: float, angle_deg: float, across_mm: float, kerf_mm: float) -> float:
     """Along the fence face (opposite the cut's azimuth), from the left end to the near side of the kerf.
 
@@ -149,14 +186,24 @@ def centre_for(stop_mm: float, angle_deg: float, across_mm: float, kerf_mm: floa
     return stop_mm - across_mm / 2 / math.tan(angle) + kerf_mm / 2 / math.sin(angle)
 
 
-def cut_figures(cut: SawCut) -> tuple[Figure, Figure]:
-    """The two numbers that are set, with their working: stop or fence, and the angle from square."""
+def cut_figures(cut: SawCut) -> tuple[Figure, ...]:
+    """The two numbers that are set, with their working: stop or fence, and the angle from square.
+
+    Of an arc, where its centre lies and its radius; nothing of what is not sawn.
+    """
     mm, deg = Dimension.LENGTH, Dimension.ANGLE
     angle = Term("a", "the cut to the axis", cut.angle_deg, deg)
     turned = Figure("Set from square", cut.set_deg, deg, "90° − a", (angle,), "the saw's scale counts from square")
     if cut.set_by == "tilt":
         source = "sin bevel = cos slope · sin(180° / n), checked in three dimensions"
         turned = Figure("Tilt", cut.set_deg, deg, "bevel of a stave", (), source, 2)
+    if cut.radius_mm is not None:
+        words = "from the left end to the arc's centre; it lies beyond the face that is away from the fence"
+        off = Figure("Its centre from the axis", cut.off_mm or 0.0, mm, "as drawn", (), "measured across the bar")
+        along = Figure("Centre along the bar", cut.centre_mm, mm, "as drawn", (), words)
+        return along, off, Figure("Radius", cut.radius_mm, mm, "as drawn", (), "of the middle of the kerf")
+    if cut.stop_mm is None and cut.fence_mm is None:
+        return ()
     if cut.stop_mm is None:
         fence = Figure("Fence", cut.fence_mm or 0.0, mm, "from the fence to the blade", (), "the width that stays")
         return fence, turned

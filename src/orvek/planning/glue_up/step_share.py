@@ -15,6 +15,7 @@ from orvek.documents import (
     Layer,
     Machine,
     RipStep,
+    RoundStep,
     SliceStep,
     SolidStep,
     SquareStep,
@@ -24,11 +25,12 @@ from orvek.documents import (
     WrapStep,
 )
 from orvek.planning.bar import widest_radius_mm
-from orvek.planning.glue_up.saw import GlueJoint, SawCut, Stock, face_of, stop_for
-from orvek.planning.results import Layout
+from orvek.planning.glue_up.saw import GlueJoint, SawCut, Stock, centre_for, face_of, stop_for, to_mark
 from orvek.quantities import Dimension, Units, write
-from orvek.workpiece.lengths import reach_mm
+from orvek.workpiece.lengths import bare_sheet_mm, reach_mm, sheet_joints
 
+# The cut meets the fence beyond the axis and the face away from it before: so the blade is turned.
+_LEANS = "away from the fence the blade runs towards the stop"
 _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
 _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
 ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
@@ -74,7 +76,7 @@ class StepShare:
                 return self._strips(step, square, lost_mm)
             case StackStep():
                 return [
-                    self._piece(f"Piece {n}", layer.material, layer.thickness_mm + skim, square, square)
+                    self._piece(f"Piece {n}", layer.material, layer.thickness_mm, square, square)
                     for n, layer in enumerate(step.pieces, 1)
                 ]
             case StavesStep():
@@ -117,9 +119,12 @@ class StepShare:
             long = self.across / math.sin(math.radians(step.angle_deg)) + ALLOWANCE_MM
         else:
             long = 2 * ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(self.across / 2) + ALLOWANCE_MM
-        return [
-            self._piece("Let in", layer.material, long, self.across + 2, layer.thickness_mm) for layer in step.sheet
-        ]
+        layers = step.sheet
+        if step.sheet_form == "one bonded sheet":
+            # One piece to cut; it is listed by what lies outside, and as thick as the whole.
+            layers = (Layer(material=layers[0].material, thickness_mm=bare_sheet_mm(step)),) if layers else ()
+        name = "Let in, bonded sheet" if len(layers) < len(step.sheet) else "Let in"
+        return [self._piece(name, layer.material, long, self.across + 2, layer.thickness_mm) for layer in layers]
 
     @staticmethod
     def _piece(name: str, key: str, long: float, wide: float, thick: float, count: int = 1) -> Stock:
@@ -136,7 +141,8 @@ class StepShare:
                 return [*self._mitred_end(step), self._slices(step)]
             case RipStep():
                 fence = self._across_at(step.azimuth_deg) / 2 - step.kerf_mm / 2
-                return [self._along("Rip it along its axis", step.azimuth_deg, fence, step.kerf_mm)]
+                rip = self._along("Rip it along its axis", step.azimuth_deg, fence, step.kerf_mm)
+                return [_replaced(rip, then=_flipped(step, self._units))]
             case ArcStep():
                 return [self._arc(step)]
             case StavesStep():
@@ -144,7 +150,9 @@ class StepShare:
             case LaminateStep() if step.angle_deg > 0:
                 return [self._out_of_panel(step)]
             case StackStep():
-                return [self._across(step)]
+                return self._pieces(step)
+            case RoundStep() if step.diameter_mm < self.across:
+                return [self._rounded(step)]
             case SquareStep() if step.side_mm < self.across:
                 return [self._along(f"Square it to {self._mm(step.side_mm)}", 0, step.side_mm, self.machine.kerf_mm, 2)]
             case _:
@@ -154,10 +162,10 @@ class StepShare:
         across = self._across_at(step.azimuth_deg)
         stop = stop_for(step.centre_mm, step.angle_deg, across, step.kerf_mm)
         set_deg, nearest, nearest_stop = self._settings(step.angle_deg, stop)
-        slip = DiagonalCut(90 - nearest, 0, step.kerf_mm).amplitude_mm(1) - DiagonalCut(
-            step.angle_deg, 0, step.kerf_mm
-        ).amplitude_mm(1)
-        cost = abs(slip) * widest_radius_mm(self.job) + abs(nearest_stop - stop)
+        # The line z0 + r · cot a · cos θ, as it would be sawn less as it is drawn, where that is most.
+        sawn_at = centre_for(nearest_stop, 90 - nearest, across, step.kerf_mm)
+        slopes = [DiagonalCut(angle, 0, step.kerf_mm).amplitude_mm(1) for angle in (90 - nearest, step.angle_deg)]
+        cost = abs(slopes[0] - slopes[1]) * widest_radius_mm(self.job) + abs(sawn_at - step.centre_mm)
         depth = across - step.tab_mm if step.tab_mm > 0 else None
         slope = 1 / math.tan(math.radians(step.angle_deg))
         reach = across / 2 * slope
@@ -182,6 +190,7 @@ class StepShare:
             face_down=face_of(step.azimuth_deg + 270),
             face_fence=face_of(step.azimuth_deg + 180),
             keep="both halves, mark them",
+            then=_LEANS if step.angle_deg < 90 else "",
             held_mm=held if depth is None else self.long,
             length_mm=self.long,
             across_mm=across,
@@ -209,6 +218,7 @@ class StepShare:
                 nearest_stop_mm=nearest,
                 cost_mm=abs(nearest - (stop - kerf)),
                 keep="what lies beyond the kerf",
+                then=_LEANS,
                 held_mm=self.long,
                 across_mm=across,
                 count=1,
@@ -216,7 +226,15 @@ class StepShare:
         ]
 
     def _slices(self, step: SliceStep) -> SawCut:
-        return self._crosscuts(step.pitch_mm, step.angle_deg, step.azimuth_deg, step.kerf_mm)
+        slices = self._crosscuts(step.pitch_mm, step.angle_deg, step.azimuth_deg, step.kerf_mm)
+        one, other, still, too = (face_of(step.azimuth_deg + turn) for turn in (0, 180, 90, 270))
+        turned = {
+            "90": f"a quarter about its cut faces, so that face {one} comes where {still} was",
+            "180": f"half round about its cut faces: {one} and {other} change places, {still} and {too} too",
+            "end for end": f"end for end: {one} and {other} change places, {still} and {too} stay where they are",
+        }[step.turn]
+        leans = f"; {_LEANS}" if step.angle_deg < 90 else ""
+        return _replaced(slices, then=f"turn every second slice {turned}{leans}")
 
     def _crosscuts(self, pitch_mm: float, angle_deg: float, azimuth_deg: float, kerf_mm: float) -> SawCut:
         set_deg, nearest, stop = self._settings(angle_deg, pitch_mm)
@@ -260,8 +278,8 @@ class StepShare:
             stop_mm=step.centre_mm - reach,
             fence_mm=None,
             nearest_deg=0.0,
-            nearest_stop_mm=self._to_stop(step.centre_mm - reach),
-            cost_mm=abs(self._to_stop(step.centre_mm - reach) - (step.centre_mm - reach)),
+            nearest_stop_mm=step.centre_mm - reach,
+            cost_mm=0.0,  # it is marked out and followed, no scale is set
             face_down=face_of(step.azimuth_deg + 270),
             face_fence=face_of(step.azimuth_deg + 180),
             keep="both pieces",
@@ -269,6 +287,9 @@ class StepShare:
             length_mm=self.long,
             across_mm=across,
             radius_mm=step.radius_mm,
+            off_mm=step.distance_mm,
+            then=f"its centre lies beyond face {face_of(step.azimuth_deg)}; it enters there "
+            f"{self._mm(step.centre_mm - reach)} and {self._mm(step.centre_mm + reach)} from the left end",
         )
 
     def _bevels(self, step: StavesStep) -> list[SawCut]:
@@ -296,32 +317,27 @@ class StepShare:
             angle_deg=turned,
         )
 
-    def _across(self, step: StackStep) -> SawCut:
-        sawn = [layer.thickness_mm for layer in step.pieces if layer.thickness_mm >= _SHEET_MM]
-        shortest = min(sawn, default=self.long)
-        set_deg, nearest, stop = self._settings(90.0, step.pieces[0].thickness_mm)
-        return SawCut(
-            step=self.index,
-            title="Crosscut the pieces square to their lengths",
-            angle_deg=90.0,
-            azimuth_deg=0.0,
-            centre_mm=step.pieces[0].thickness_mm,
-            kerf_mm=self.machine.kerf_mm,
-            set_deg=set_deg,
-            set_by="",
-            stop_mm=step.pieces[0].thickness_mm,
-            fence_mm=None,
-            nearest_deg=nearest,
-            nearest_stop_mm=stop,
-            cost_mm=abs(stop - step.pieces[0].thickness_mm),
-            face_down="D",
-            face_fence="C",
-            keep="the piece at the stop",
-            held_mm=shortest,
-            length_mm=self.long,
-            across_mm=self.across,
-            count=len(step.pieces),
+    def _pieces(self, step: StackStep) -> list[SawCut]:
+        """Every piece of a stack at its own length; what is as thin as a sheet is cut from one."""
+        return [
+            self._piece_off(f"Crosscut piece {n}, {self._named((layer,))}", layer.thickness_mm)
+            for n, layer in enumerate(step.pieces, 1)
+            if layer.thickness_mm >= _SHEET_MM
+        ]
+
+    def _piece_off(self, title: str, long_mm: float) -> SawCut:
+        """A piece sawn square to its length off a longer bar, which is what is held."""
+        cut = self._crosscuts(long_mm, 90.0, 0.0, self.machine.kerf_mm)
+        nearest = cut.nearest_stop_mm or long_mm
+        return _replaced(
+            cut, title=title, keep="the piece at the stop", cost_mm=abs(nearest - long_mm), count=1, then=""
         )
+
+    def _rounded(self, step: RoundStep) -> SawCut:
+        """Not sawn: a bar is turned, or planed, to a diameter between two cuts."""
+        cut = self._along(f"Turn it round to {self._mm(step.diameter_mm)}", 0, 0.0, 0.0)
+        words = "its faces go: mark 0° on its end"
+        return _replaced(cut, fence_mm=None, nearest_stop_mm=None, cost_mm=0.0, keep="", then=words)
 
     def _along(self, title: str, azimuth: float, fence: float, kerf: float, count: int = 1) -> SawCut:
         nearest = self._to_stop(fence)
@@ -352,10 +368,10 @@ class StepShare:
         return 90 - angle_deg, self._to_angle(90 - angle_deg), self._to_stop(stop)
 
     def _to_angle(self, angle: float) -> float:
-        return _to_step(angle, self.machine.angle_step_deg)
+        return to_mark(angle, self.machine.angle_step_deg)
 
     def _to_stop(self, stop: float) -> float:
-        return _to_step(stop, self.machine.stop_step_mm)
+        return to_mark(stop, self.machine.stop_step_mm)
 
     # -- joints ------------------------------------------------------------------------------------------------
 
@@ -392,10 +408,9 @@ class StepShare:
                     )
                 return found
             case CutStep() | ArcStep() if step.sheet:
-                layers = len(step.sheet) + 1
                 closing = "Flush all faces and re-square before the next cut"
                 words = f"{self._named(step.sheet)} into the cut"
-                return [self._joint(words, layers, self._metal(step.sheet), closing, down="the left face")]
+                return [self._joint(words, sheet_joints(step), self._metal(step.sheet), closing, down="the left face")]
             case SliceStep():
                 sine = math.sin(math.radians(step.angle_deg))
                 count = max(0, math.ceil(self.long / (step.pitch_mm + step.kerf_mm / sine) - 1e-6) - 1)
@@ -429,41 +444,16 @@ class StepShare:
         return any(self.job.blank.material(layer.material).look in _METALS for layer in layers)
 
 
-def _to_step(value: float, step: float) -> float:
-    """The nearest mark of a scale."""
-    return round(round(value / step) * step, 4)
-
-
-def into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
-    """The finished bar sawn into the pieces of the barrels: from the right, so that the stop keeps the left end."""
-    support = max(layout.width_mm, layout.depth_mm)
-    found = []
-    for kerf in sorted(layout.kerfs, key=lambda span: -span.start_mm):
-        nearest = _to_step(kerf.start_mm, machine.stop_step_mm)
-        found.append(
-            SawCut(
-                step=step,
-                title="Crosscut a barrel's end",
-                angle_deg=90.0,
-                azimuth_deg=0.0,
-                centre_mm=kerf.start_mm + kerf.length_mm / 2,
-                kerf_mm=kerf.length_mm,
-                set_deg=0.0,
-                set_by="",
-                stop_mm=kerf.start_mm,
-                fence_mm=None,
-                nearest_deg=0.0,
-                nearest_stop_mm=nearest,
-                cost_mm=abs(nearest - kerf.start_mm),
-                face_down="D",
-                face_fence="C",
-                keep="the piece, its barrel's name on it",
-                held_mm=layout.length_mm,
-                length_mm=layout.length_mm,
-                across_mm=support,
-            )
-        )
-    return found
+def _flipped(step: RipStep, units: Units) -> str:
+    """How one half of a rip is laid back on the other."""
+    face = face_of(step.azimuth_deg)
+    words = f"turn the half with face {face} over about its length: that face comes to the joint"
+    if step.flip == "end for end":
+        words = f"turn the half with face {face} end for end, its sawn face on the joint again"
+    if step.shift_mm == 0:
+        return words
+    way = "right" if step.shift_mm > 0 else "left"
+    return f"{words}; then slide it {write(abs(step.shift_mm), Dimension.LENGTH, units)} to the {way}"
 
 
 def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> list[tuple[Layer, int]]:

@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 from itertools import pairwise
 
 from orvek.craft import boring
+from orvek.craft.laying_out import saw_cuts
 from orvek.craft.moulding import bar_section
 from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import Barrel
@@ -96,15 +97,17 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
     packing, pen = plan.bars.packing, plan.job.pen
     if packing is None or pen is None:
         return
-    blank, longest = plan.job.blank, max(bar.length_mm for bar in plan.bars.in_hand)
+    kerf = plan.job.blank.saw_kerf_mm
+    sound = [
+        (bar.length_mm - 2 * bar.end_loss_mm - saw_cuts(1, bar.end_loss_mm) * kerf, bar.length_mm)
+        for bar in plan.bars.in_hand
+    ]
+    room, longest = max(sound)
     for barrel in pen.barrels:
         piece = barrel.tube_length_mm + 2 * barrel.trim_mm
-        needed = piece + 2 * blank.saw_kerf_mm + 2 * blank.end_waste_mm
-        if needed > longest + 1e-6:
-            because = (
-                f"Its piece of {plan.mm(piece)} takes {plan.mm(needed)} of a bar, with a cut beside it and the lost "
-                f"ends; the longest bar in hand has {plan.mm(longest)}."
-            )
+        if piece > room + 1e-6:
+            lost = "" if room == longest else f", of which {plan.mm(room)} are left when its lost ends are sawn off"
+            because = f"Tube and trim take {plan.mm(piece)}; the longest bar in hand has {plan.mm(longest)}{lost}."
             yield Finding(Severity.STOP, Station.PEN, f"No bar is long enough for {barrel.name.lower()}.", because)
             return
     blanks = round(plan.bars.blanks.value)

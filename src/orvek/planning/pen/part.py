@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from orvek.craft.laying_out import blank_length_mm
+from orvek.craft.laying_out import blank_length_mm, saw_cuts
 from orvek.craft.turning import finished_wall_mm
 from orvek.documents import Barrel, Blank, Pen
+from orvek.planning.bars import end_loss_mm
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -37,7 +38,9 @@ _MM = Dimension.LENGTH
 
 def part(plan: Plan) -> PenPlan | None:
     """What follows from the pen alone; None while there is none."""
-    return pen_plan(plan.job.pen, plan.job.blank) if plan.job.pen else None
+    if plan.job.pen is None:
+        return None
+    return pen_plan(plan.job.pen, plan.job.blank, end_loss_mm(plan.bars.section, plan.job.blank))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -52,9 +55,10 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
         yield "Pen", [*(figure for figures in each for figure in figures), plan.pen.length_needed_mm]
 
 
-def pen_plan(pen: Pen, blank: Blank) -> PenPlan:
-    """What follows from the pen and the saw, whatever it is cast in."""
-    return PenPlan(tuple(_barrel_figures(barrel) for barrel in pen.barrels), _length_needed(pen, blank))
+def pen_plan(pen: Pen, blank: Blank, end_loss_mm: float) -> PenPlan:
+    """What follows from the pen, the saw and what a bar loses at its ends, whatever it is cast in."""
+    figures = tuple(_barrel_figures(barrel) for barrel in pen.barrels)
+    return PenPlan(figures, _length_needed(pen, blank.saw_kerf_mm, end_loss_mm))
 
 
 def _barrel_figures(barrel: Barrel) -> BarrelFigures:
@@ -96,9 +100,8 @@ def _wall(label: str, finished_mm: float, bit_mm: float) -> Figure:
     )
 
 
-def _length_needed(pen: Pen, blank: Blank) -> Figure:
+def _length_needed(pen: Pen, kerf: float, waste: float) -> Figure:
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
-    kerf, waste = blank.saw_kerf_mm, blank.end_waste_mm
     terms = tuple(
         Term(f"piece {n}", b.name, b.tube_length_mm + 2 * b.trim_mm, _MM) for n, b in enumerate(pen.barrels, 1)
     )
@@ -106,12 +109,12 @@ def _length_needed(pen: Pen, blank: Blank) -> Figure:
         "Length of bar a pen needs",
         blank_length_mm(tubes, kerf, waste),
         _MM,
-        "length = Σ pieces + (n + 1) · kerf + 2 · waste",
+        "length = Σ pieces + cuts · kerf + 2 · waste",
         (
             *terms,
-            Term("n", "barrels", len(tubes), Dimension.COUNT),
+            Term("cuts", "between two pieces, and where an end is lost", saw_cuts(len(tubes), waste), Dimension.COUNT),
             Term("kerf", "taken by each saw cut", kerf, _MM),
             Term("waste", "lost at each end of the bar", waste, _MM),
         ),
-        "tube and trim of each barrel, a saw cut beside each, and the ends of the bar",
+        "tube and trim of each barrel, the saw cuts, and the ends of the bar; a bar whose ends are clean loses none",
     )

@@ -16,8 +16,15 @@ from orvek.workpiece.state import Floats, State
 _TURNS = {"90": 1.0, "180": 2.0, "end for end": 3.0}
 
 
+def _let_in(compiler: Compiler, step: CutStep | ArcStep) -> tuple[float, float, float]:
+    """The layers of a sheet: aux start, count, thickness; a bonded one has glue on its two outsides only."""
+    if not step.sheet:
+        return 0.0, 0.0, 0.0
+    return compiler.layers(step.sheet, step.glue_mm, ends=True, between=step.sheet_form == "single layers")
+
+
 def _cut_rows(compiler: Compiler, step: CutStep) -> None:
-    start, count, sheet = compiler.layers(step.sheet, step.glue_mm, ends=True) if step.sheet else (0.0, 0.0, 0.0)
+    start, count, sheet = _let_in(compiler, step)
     angle, azimuth = math.radians(step.angle_deg), math.radians(step.azimuth_deg)
     u = (math.cos(azimuth), math.sin(azimuth))
     n = (math.cos(angle) * u[0], math.cos(angle) * u[1], math.sin(angle))
@@ -30,12 +37,14 @@ def _cut_rows(compiler: Compiler, step: CutStep) -> None:
         limit, moved = -half + step.tab_mm, 0.0
         sheet = step.kerf_mm
     move = n if step.register_by == "normal" else (0.0, 0.0, 1 / n[2])
-    shift = tuple(moved * m for m in move)
+    down = (-n[2] * u[0], -n[2] * u[1], math.cos(angle))  # the slope of the cut: in its plane, and in that of the axis
+    slip = 0.0 if step.tab_mm > 0 else step.slip_mm  # a tab keeps the halves where they were
+    shift = tuple(moved * m + slip * d for m, d in zip(move, down, strict=True))
     compiler.row(Kind.CUT, *n, d, -step.kerf_mm / 2, sheet, *shift, start, count, limit, *u)
 
 
 def _arc_rows(compiler: Compiler, step: ArcStep) -> None:
-    start, count, sheet = compiler.layers(step.sheet, step.glue_mm, ends=True) if step.sheet else (0.0, 0.0, 0.0)
+    start, count, sheet = _let_in(compiler, step)
     azimuth = math.radians(step.azimuth_deg)
     compiler.row(
         Kind.ARC,
@@ -68,7 +77,9 @@ def _rip_rows(compiler: Compiler, step: RipStep) -> None:
     # The bar as it was before the saw: a kerf wider across the rip than it is when the halves are together again.
     across = abs(math.cos(azimuth)) * compiler.width_mm + abs(math.sin(azimuth)) * compiler.depth_mm
     half = (across + step.kerf_mm) / 2
-    compiler.row(Kind.RIP, math.cos(azimuth), math.sin(azimuth), step.kerf_mm, flip, compiler.length_mm, half)
+    # The half that slid leaves a step at both ends; the bar begins where both halves are.
+    slid = max(0.0, step.shift_mm), max(0.0, -step.shift_mm)
+    compiler.row(Kind.RIP, math.cos(azimuth), math.sin(azimuth), step.kerf_mm, flip, compiler.length_mm, half, *slid)
 
 
 # -- the reference, row by row: the points of a finished blank carried back ------------------------------------
@@ -136,29 +147,30 @@ def _rip_case(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     high = s.open & (q >= 0)
     # The two halves meet where the kerf was: each has lost half of it.
     if int(r[col.RIP_FLIP]) == 1:
-        across, along, z = q + r[col.RIP_KERF] / 2, -w, r[col.RIP_LENGTH] - s.z
+        across, along, z = q + r[col.RIP_KERF] / 2, -w, r[col.RIP_LENGTH] - s.z - r[col.RIP_SLID]
     else:
-        across, along, z = r[col.RIP_HALF] - q, -w, s.z
+        across, along, z = r[col.RIP_HALF] - q, -w, s.z + r[col.RIP_SLID]
     low = q - r[col.RIP_KERF] / 2
     across = np.where(high, across, low)
     along = np.where(high, along, w)
     here = s.open
     x, y = across * r[col.RIP_COS] - along * r[col.RIP_SIN], across * r[col.RIP_SIN] + along * r[col.RIP_COS]
     s.x, s.y = np.where(here, x, s.x), np.where(here, y, s.y)
-    s.z = np.where(high, z, s.z)
+    s.z = np.where(high, z, np.where(here, s.z + r[col.RIP_LEFT], s.z))
 
 
+_PLANE = (("angle", "angle_deg"), ("stop", "centre_mm"), ("kerf", "kerf_mm"), ("index", "azimuth_deg"))
 KINDS: dict[type, StepKind] = {
     CutStep: StepKind(
         _cut_rows,
-        set_by=(("angle", "angle_deg"), ("stop", "centre_mm"), ("kerf", "kerf_mm"), ("index", "azimuth_deg")),
+        set_by=(*_PLANE, ("slip", "slip_mm")),
         layers="sheet",
     ),
     ArcStep: StepKind(
         _arc_rows, set_by=(("stop", "centre_mm"), ("kerf", "kerf_mm"), ("index", "azimuth_deg")), layers="sheet"
     ),
     SliceStep: StepKind(_slice_rows, set_by=(("stop", "pitch_mm"), ("kerf", "kerf_mm"), ("index", "azimuth_deg"))),
-    RipStep: StepKind(_rip_rows, set_by=(("kerf", "kerf_mm"),)),
+    RipStep: StepKind(_rip_rows, set_by=(("kerf", "kerf_mm"), ("slip", "shift_mm"))),
 }
 CASES: dict[Kind, Case] = {
     Kind.CUT: _cut_case,

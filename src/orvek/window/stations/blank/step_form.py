@@ -22,7 +22,9 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.documents import (
+    ArcStep,
     CastStep,
+    CutStep,
     InsertStep,
     Layer,
     Material,
@@ -251,6 +253,8 @@ def _is_used(step: Step, name: str) -> bool:
     """Whether a field means anything for what is laid in: an edge has no rods."""
     if isinstance(step, WrapStep) and name in {"picture", "one", "other"}:
         return (step.pattern == "picture") == (name == "picture")
+    if isinstance(step, CutStep | ArcStep) and name == "sheet_form":
+        return len(step.sheet) > 1
     if isinstance(step, CastStep) and name == "chip_mm":
         return step.style == "chips"
     if isinstance(step, StavesStep) and name in {"taper_deg", "inside"}:

@@ -13,6 +13,7 @@ from orvek.documents import BadSpot, Board, LaminateStep, Material, RipStep, mat
 from orvek.planning import Figure, Plan
 from orvek.planning.glue_up.nesting import NestAnswer, Placed, offcuts
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
+from orvek.planning.words import taken_lines
 from orvek.quantities import Units, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
@@ -158,6 +159,10 @@ class BoardsPage(QWidget):
         """Show what a plan begins with."""
         clear(self._stock)
         units = self._session.units
+        for words in taken_lines(plan):
+            bar = Label(words)
+            bar.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
+            self._stock.addWidget(bar)
         for stock in added_up(plan.cutting.stock if plan.cutting else ()):
             sizes = write_sizes((stock.length_mm, stock.width_mm, stock.thickness_mm), units)
             name = escape(plan.job.blank.material(stock.material).name)  # the maker's own may be called anything
@@ -173,7 +178,12 @@ class BoardsPage(QWidget):
         if plan.cutting:
             many = plan.cutting.bars > 1
             self._begin.setText(f"To begin with, for {plan.cutting.bars} bars" if many else "To begin with")
-            self._yield.setText(f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted")
+            sawn = (
+                ""
+                if plan.bars.in_hand
+                else f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted"
+            )
+            self._yield.setText(sawn)
 
     def show_answer(self, answer: NestAnswer | None) -> None:
         """Show a layout; None while it is being found."""

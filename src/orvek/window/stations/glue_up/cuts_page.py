@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, 
 from orvek.documents import CutStep
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
-from orvek.planning.glue_up.saw import SawCut, cut_figures, tab_words
+from orvek.planning.glue_up.saw import SawCut, after_words, cut_figures, setting_words
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -45,6 +45,7 @@ class CutsPage(QWidget):
         self._numbers = [FigureValue(theme.TITLE, left), FigureValue(theme.TITLE, left)]
         self._nearest, self._keep, self._caution = quiet_label(""), quiet_label(""), Label()
         self._nearest.setWordWrap(True)
+        self._keep.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._lay_out()
 
@@ -56,7 +57,11 @@ class CutsPage(QWidget):
         self.list.blockSignals(True)
         self.list.clear()
         for number, cut in enumerate(self._cuts, 1):
-            self.list.addItem(QListWidgetItem(f"{number}  {cut.title}\n     {_settings(cut, self._session.units)}"))
+            self.list.addItem(
+                QListWidgetItem(
+                    f"{number}  {cut.title}\n     {setting_words(cut, self._session.units)} · face {cut.face_down} down"
+                )
+            )
         self.list.setCurrentRow(min(row, len(self._cuts) - 1))
         self.list.blockSignals(False)
         machine = cutting.machine if cutting else None
@@ -81,14 +86,16 @@ class CutsPage(QWidget):
             for label in (self._nearest, self._keep, self._caution):
                 label.setText("")
             return
-        along, angle = cut_figures(cut)
+        along, angle = (*cut_figures(cut)[:2], None, None)[:2]
         how = {"mitre": "Mitre", "tilt": "Tilt", "panel turned": "Turned"}.get(cut.set_by, "")
-        self._numbers[0].set_figure(along, units, f"{along.label} {along.written(units)}")
-        self._numbers[1].set_figure(angle, units, f"{how} {angle.written(units)}" if cut.set_deg else "Square")
+        self._numbers[0].set_figure(along, units, f"{along.label} {along.written(units)}" if along else "")
+        words = f"{how or (angle.label if angle else '')} {angle.written(units)}" if angle else ""
+        is_square = cut.radius_mm is None and angle is not None and not cut.set_deg
+        self._numbers[1].set_figure(angle, units, "Square" if is_square else words)
         self._nearest.setText(_nearest(cut, units))
         times = f", {cut.count} times" if cut.count > 1 else ""
-        depth = f" {tab_words(cut, units)[:1].upper()}{tab_words(cut, units)[1:]}." if cut.depth_mm is not None else ""
-        self._keep.setText(f"Keep {cut.keep}{times}.{depth}")
+        after = after_words(cut, units)
+        self._keep.setText(f"{after[:1].upper()}{after[1:]}{times}.")
         self._caution.setText(CutStep.caution.short)
         self._caution.setToolTip(CutStep.caution.full)
 
@@ -129,15 +136,10 @@ class CutsPage(QWidget):
             self._session.edit(("glue_up", "machine"), changed, f"Saw with {changed.name}")
 
 
-def _settings(cut: SawCut, units: Units) -> str:
-    along = cut.stop_mm if cut.stop_mm is not None else cut.fence_mm
-    name = "stop" if cut.stop_mm is not None else "fence"
-    angle = f" · {write(cut.set_deg, Dimension.ANGLE, units)}" if cut.set_deg else ""
-    return f"{name} {write(along, Dimension.LENGTH, units)}{angle} · face {cut.face_down} down"
-
-
 def _nearest(cut: SawCut, units: Units) -> str:
     """What the saw's scales can be set to, and what that costs."""
+    if cut.nearest_stop_mm is None or cut.radius_mm is not None:
+        return "It is marked out and followed; no scale is set."
     if cut.cost_mm < 0.005:
         return "Its scales can be set to just that."
     place = write(cut.nearest_stop_mm, Dimension.LENGTH, units)

@@ -13,6 +13,7 @@ from orvek.documents import Accuracy, declared
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.meeting import WORDS, MeetAnswer
+from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
@@ -30,6 +31,7 @@ if TYPE_CHECKING:
 
 _ROWS = 240
 _WHICH = ("as designed", "a typical one", "an unlucky one in twenty")
+_SLIPPED = len(_WHICH)  # further places of the slider: every joint slipped
 
 
 class MeetPicture(QWidget):
@@ -54,10 +56,27 @@ class MeetPicture(QWidget):
         self.update()
 
     def show_which(self, which: int) -> None:
-        """As designed (0), typical (1) or unlucky (2)."""
+        """As designed (0), typical (1), unlucky (2), then every joint slipped by a little and by more."""
         self._which = which
-        self.setAccessibleDescription(_WHICH[which])
+        self.setAccessibleDescription(self._words())
         self.update()
+
+    def _words(self) -> str:
+        """Which one is shown."""
+        if self._which < _SLIPPED:
+            return _WHICH[self._which]
+        run = self._answer.run if self._answer else None
+        if run is None or self._which - _SLIPPED >= len(run.slipped):
+            return _WHICH[0]
+        slip, miss, _ = run.slipped[self._which - _SLIPPED]
+        units = self._plan.units if self._plan else None
+        slip_words, miss_words = (write(value, Dimension.LENGTH, units, 2) for value in (slip, miss))
+        return f"every joint slipped by {slip_words}, all else right: lines miss by {miss_words}"
+
+    def _draw(self, run: ToleranceRun) -> Draw | None:
+        """The blank that is shown; None for the one that was designed."""
+        draws = (None, run.typical, run.unlucky, *(draw for _, _, draw in run.slipped))
+        return draws[self._which] if self._which < len(draws) else None
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         if self._plan is None or self._answer is None:
@@ -78,9 +97,7 @@ class MeetPicture(QWidget):
         self._paint_worst(painter, area, self._plan, self._answer.run)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
-        painter.drawText(
-            QRectF(0, tall + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, f"turned, {_WHICH[self._which]}"
-        )
+        painter.drawText(QRectF(0, tall + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, f"turned, {self._words()}")
         words = "rolled out: red where a line may lie elsewhere, the ring where it misses most"
         painter.drawText(QRectF(0, area.bottom() + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, words)
 
@@ -109,7 +126,7 @@ class MeetPicture(QWidget):
         if evaluate is None:
             return None
         barrels = barrels_of(plan)
-        draw = (run.typical, run.unlucky)[self._which - 1] if self._which else None
+        draw = self._draw(run)
         program = draw.program if draw else self._surface.program(plan)
         columns = self.width()
         z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
@@ -185,7 +202,7 @@ class MeetPage(QWidget):
         which = QHBoxLayout()
         which.addWidget(quiet_label("designed"))
         which.addWidget(self.slider, 1)
-        which.addWidget(quiet_label("unlucky"))
+        which.addWidget(quiet_label("unlucky, slipped"))
         left = QVBoxLayout()
         left.addWidget(self.answer)
         left.addWidget(self.bar)
@@ -205,6 +222,7 @@ class MeetPage(QWidget):
     def show_answer(self, plan: Plan, answer: MeetAnswer | None) -> None:
         """Show what came of it; None while it is being made."""
         self._answer = answer
+        self.slider.setRange(0, _SLIPPED - 1 + (len(answer.run.slipped) if answer else 0))
         self.answer.setText(answer.words if answer else "Making it a thousand times …")
         shares = answer.run.shares if answer else ()
         for n, label in enumerate(self._shares):

@@ -8,18 +8,11 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from orvek.documents import BarInHand, deeds
 from orvek.planning import Plan
-from orvek.quantities import Dimension, Units, write, write_sizes
+from orvek.planning.words import bar_line
+from orvek.quantities import Dimension, Units, write
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
-
-
-def bar_line(bar: BarInHand, units: Units) -> str:
-    """A kind of bar in a few words: "3 × Bar, 20 × 20 × 140 mm"."""
-    if bar.form == "round":
-        return f"{bar.count} × {bar.name}, ⌀ {write_sizes((bar.width_mm, bar.length_mm), units)}"
-    about = "at least " if bar.form == "irregular" else ""
-    return f"{bar.count} × {bar.name}, {about}{write_sizes((bar.width_mm, bar.depth_mm, bar.length_mm), units)}"
 
 
 def bars_text(plan: Plan, units: Units) -> str:
