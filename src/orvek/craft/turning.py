@@ -6,8 +6,6 @@ from __future__ import annotations
 WANTED_WALL_MM = 0.8  # workshop practice; thinner walls are many pens' own and stand
 THIN_WALL_MM = 0.5  # workshop practice: cracks on pressing become usual
 LEAST_WALL_MM = 0.3  # estimate: less does not survive sanding
-# An estimate, until the boring drift is worked out: a bar this much larger than the barrel cleans up.
-CLEAN_UP_MARGIN_MM = 1.0  # workshop practice, across
 
 
 def finished_wall_mm(finished_diameter_mm: float, hole_diameter_mm: float) -> float:
@@ -21,3 +19,12 @@ def finished_wall_mm(finished_diameter_mm: float, hole_diameter_mm: float) -> fl
 def clean_up_mm(bar_across_mm: float, finished_diameter_mm: float) -> float:
     """How far off centre the hole may lie before the barrel keeps a flat: w/2 − r finished."""
     return (bar_across_mm - finished_diameter_mm) / 2
+
+
+def cleans_up_to_mm(width_mm: float, depth_mm: float, off_x_mm: float, off_y_mm: float) -> float:
+    """The largest diameter that is round where the hole lies off the axis by so much: 2 · min(w/2 − |ex|, d/2 − |ey|).
+
+    >>> cleans_up_to_mm(20, 16, 1.5, 0.25), cleans_up_to_mm(20, 16, 3.0, 0)
+    (15.5, 14.0)
+    """
+    return 2 * min(width_mm / 2 - abs(off_x_mm), depth_mm / 2 - abs(off_y_mm))

@@ -68,3 +68,10 @@ class Finding:
     because: str
     remedies: tuple[Remedy, ...] = ()
     key: str = ""  # which judgement this is, whatever its words: topic and check, e.g. "pen.walls"
+    place: str = ""  # where, in a word: the number of a step, the name of a barrel
+    many: str = ""  # the title for several places, {} where they are named; empty for what is never folded
+
+    @property
+    def lead(self) -> str:
+        """What goes before the reasons of one of several."""
+        return f"Step {self.place}: " if self.place.isdigit() else ""

@@ -15,6 +15,7 @@ from orvek.errors import OrvekError
 from orvek.planning.bar import laid_out
 from orvek.planning.bars import bars_plan
 from orvek.planning.findings import Finding, Remedy, Severity, Station
+from orvek.planning.folding import folded
 from orvek.planning.guard import Attempts
 from orvek.planning.questions import QUESTIONS, Slow
 from orvek.planning.results import Caution, Plan
@@ -91,7 +92,7 @@ def _findings(made: Plan, tried: Attempts) -> tuple[Finding, ...]:
         for check in topic.checks
         for finding in _keyed(topic, check, made, tried)
     ]
-    return in_order((*shortened(found, made.job, made.shop), *tried.as_findings()))
+    return in_order((*shortened(folded(found), made.job, made.shop), *tried.as_findings()))
 
 
 def _keyed(topic: Topic, check: Check, made: Plan, tried: Attempts) -> Iterator[Finding]:

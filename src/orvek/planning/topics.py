@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from orvek.planning.blank import findings as blank_findings
-from orvek.planning.blank import kept, step_findings
+from orvek.planning.blank import hidden, kept, step_findings
 from orvek.planning.blank import part as blank
 from orvek.planning.bubbles import findings as bubble_findings
 from orvek.planning.bubbles import part as bubbles
@@ -63,7 +63,7 @@ TOPICS = (
         "blank",
         Station.BLANK,
         "the blank",
-        checks=(*blank_findings.CHECKS, *step_findings.CHECKS, *kept.CHECKS),
+        checks=(*blank_findings.CHECKS, *step_findings.CHECKS, *kept.CHECKS, *hidden.CHECKS),
         progress=blank.progress,
         cautions=blank.cautions,
     ),

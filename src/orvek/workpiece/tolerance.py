@@ -335,6 +335,8 @@ def _causes(
                 continue
             finite = np.where(np.isfinite(ideal.rows), ideal.rows, 0.0)
             rows = (np.where(np.isfinite(nudged.rows), nudged.rows, 0.0) - finite) / _NUDGE
+            if group == "slip" and not rows.any():
+                continue  # a tab holds the joint
             found.append(Cause(group, sd, rows.astype(np.float32), ((nudged.aux - ideal.aux) / _NUDGE)))
     return found
 

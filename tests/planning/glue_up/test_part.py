@@ -337,7 +337,7 @@ def test_rows_say_how_the_pieces_are_turned() -> None:
     )
     assert row_words(round_it, None) == "its faces go: mark 0° on its end"
     arc = on_bar((SolidStep(), ArcStep(radius_mm=30, distance_mm=34, centre_mm=65)), 130).cuts[0]
-    assert row_words(arc, None).startswith("radius 30.0 mm, centre 65.0 mm along and 34.0 mm from the axis")
+    assert row_words(arc, None).startswith("radius 30.0 mm, centre 65.0 mm along, 34.0 mm off")
 
 
 def test_every_piece_of_a_stack_has_a_row_and_its_own_length() -> None:

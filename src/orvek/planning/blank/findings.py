@@ -34,21 +34,24 @@ def sheets(plan: Plan) -> Iterator[Finding]:
         off = glued - step.kerf_mm
         if abs(off) <= _FITS_MM:
             continue
-        remedies = tuple(_skimmed(plan, index, step, thickness))
+        remedies, place = tuple(_skimmed(plan, index, step, thickness)), str(index + 1)
         sheet, kerf = plan.mm(glued, 2), plan.mm(step.kerf_mm, 2)
         if step.tab_mm > 0 and -_CLAMP_CLOSES_MM <= off < 0:
             because = f"{sheet} with its glue against a kerf of {kerf}: a clamp closes that much. Try it dry first."
             title = f"The sheet of step {index + 1} is a little thin for its kerf."
-            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
+            many = "The sheets of steps {} are a little thin for their kerfs."
+            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies, place=place, many=many)
         elif step.tab_mm > 0:
             because = f"{sheet} with its glue against a kerf of {kerf}; the tab lets nothing give."
             title = f"The sheet of step {index + 1} does not fit its kerf."
-            yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
+            many = "The sheets of steps {} do not fit their kerfs."
+            yield Finding(Severity.STOP, Station.BLANK, title, because, remedies, place=place, many=many)
         elif step.register_by == "coaxial":
             moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
             title = f"Step {index + 1} moves what lies beyond it by {plan.mm(moved, 2)}."
             because = f"{sheet} with its glue in a kerf of {kerf}; lines of earlier cuts part there by as much."
-            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies)
+            many = "Steps {} each move what lies beyond them."
+            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies, place=place, many=many)
 
 
 def lips(plan: Plan) -> Iterator[Finding]:
@@ -64,8 +67,9 @@ def lips(plan: Plan) -> Iterator[Finding]:
             f"{line.material} meets the {line.side} end {plan.mm(line.inside_mm)} inside the barrel; a sliver that "
             "thin chips when the end is squared."
         )
-        title = f"A line ends on the lip of {name}."
-        yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_slid(plan, layout, line)))
+        title, remedies = f"A line ends on the lip of {name}.", tuple(_slid(plan, layout, line))
+        place, many = f"{name} ({line.side})", "Lines end on the lips of {}."
+        yield Finding(Severity.CAUTION, Station.BLANK, title, because, remedies, place=place, many=many)
 
 
 STATION = Station.BLANK

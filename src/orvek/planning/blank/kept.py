@@ -10,9 +10,10 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from orvek.documents import Accuracy, CutStep, DyeStep, InsertStep, PlugStep, WrapStep
+from orvek.documents import CutStep, DyeStep, InsertStep, PlugStep, WrapStep
 from orvek.planning.bar import laid_barrels, section_at
 from orvek.planning.blank.islands import islands
+from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write
@@ -20,13 +21,7 @@ from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.outline import TurnedBarrel
 
 _OVER_SHEET_MM = 1.0  # of clear over a wrapped sheet: workshop practice
-_SURE = 2.0  # standard deviations of the drift that are reckoned with: nineteen times in twenty
 _SEEN_ML = 0.02  # a loose piece smaller than this is dust
-
-
-def drift_mm(accuracy: Accuracy) -> float:
-    """How far the hole may lie off the bar's axis: centring and the bit's wander together, nineteen times in twenty."""
-    return _SURE * math.hypot(accuracy.centring_mm, accuracy.boring_mm)
 
 
 def dyes(plan: Plan) -> Iterator[Finding]:

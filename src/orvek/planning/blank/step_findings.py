@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from typing import Any
 
 from orvek.craft.segmenting import ArcCut
@@ -44,7 +45,8 @@ def misses(plan: Plan) -> Iterator[Finding]:
         if missed:
             because = f"Its middle is at {plan.mm(step.centre_mm)}; the bar is {plan.mm(long[index])} long there."
             remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {plan.mm(long[index] / 2)}")
-            yield _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
+            found = _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
+            yield replace(found, place=str(index + 1), many="Steps {} do not meet the bar.")
 
 
 def deep_arcs(plan: Plan) -> Iterator[Finding]:
@@ -62,7 +64,8 @@ def deep_arcs(plan: Plan) -> Iterator[Finding]:
             )
             out = math.ceil(math.hypot(width, depth) / 2 + 1)
             remedy = _set(index, "distance_mm", float(out), f"Move its centre out to {plan.mm(out)}")
-            yield _caution(f"The centre of the arc of step {index + 1} is inside the bar.", because, remedy)
+            found = _caution(f"The centre of the arc of step {index + 1} is inside the bar.", because, remedy)
+            yield replace(found, place=str(index + 1), many="The centres of the arcs of steps {} are inside the bar.")
         elif holes and arc.depth_mm(radius) > radius - min(holes) + 1e-6:
             wall = radius - min(holes)
             further = math.ceil((step.distance_mm + arc.depth_mm(radius) - 0.8 * wall) * 10) / 10
@@ -71,9 +74,8 @@ def deep_arcs(plan: Plan) -> Iterator[Finding]:
                 f"{plan.mm(wall)}; what stays above it holds by the glue on the tube alone."
             )
             remedy = _set(index, "distance_mm", further, f"Move its centre out to {plan.mm(further)}")
-            yield Finding(
-                Severity.NOTE, Station.BLANK, f"The arc of step {index + 1} reaches the tube.", because, remedy
-            )
+            title, many = f"The arc of step {index + 1} reaches the tube.", "The arcs of steps {} reach the tube."
+            yield Finding(Severity.NOTE, Station.BLANK, title, because, remedy, place=str(index + 1), many=many)
 
 
 def hollow_staves(plan: Plan) -> Iterator[Finding]:

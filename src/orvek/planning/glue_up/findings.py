@@ -114,6 +114,8 @@ def settings(plan: Plan) -> Iterator[Finding]:
             f"Step {cut.step + 1} falls between two marks of the saw.",
             because,
             tuple(_settable(plan, cut)),
+            place=str(cut.step + 1),
+            many="Steps {} fall between two marks of the saw.",
         )
 
 
@@ -209,7 +211,8 @@ def bends(plan: Plan) -> Iterator[Finding]:
         if len(thin) <= 9 and not is_bonded:
             remedies = (Remedy(f"Take {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), thin),)),)
         title = f"The sheet of step {index + 1} may break when it is bent."
-        yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies)
+        many = "The sheets of steps {} may break when they are bent."
+        yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies, place=str(index + 1), many=many)
 
 
 def rings(plan: Plan) -> Iterator[Finding]:

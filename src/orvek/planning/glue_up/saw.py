@@ -155,7 +155,7 @@ def setting_words(cut: SawCut, units: Units | None) -> str:
     """What is set before a cut: the stop or the fence, and the angle; of an arc, where its centre lies."""
     if cut.radius_mm is not None and cut.off_mm is not None:
         radius, along, off = (write(v, Dimension.LENGTH, units) for v in (cut.radius_mm, cut.centre_mm, cut.off_mm))
-        return f"radius {radius}, centre {along} along and {off} from the axis"
+        return f"radius {radius}, centre {along} along, {off} off"
     along_mm = cut.stop_mm if cut.stop_mm is not None else cut.fence_mm
     if along_mm is None:
         return ""
@@ -199,8 +199,8 @@ def cut_figures(cut: SawCut) -> tuple[Figure, ...]:
         turned = Figure("Tilt", cut.set_deg, deg, "bevel of a stave", (), source, 2)
     if cut.radius_mm is not None:
         words = "from the left end to the arc's centre; it lies beyond the face that is away from the fence"
-        off = Figure("Its centre from the axis", cut.off_mm or 0.0, mm, "as drawn", (), "measured across the bar")
-        along = Figure("Centre along the bar", cut.centre_mm, mm, "as drawn", (), words)
+        off = Figure("Off axis", cut.off_mm or 0.0, mm, "as drawn", (), "measured across the bar")
+        along = Figure("Centre at", cut.centre_mm, mm, "as drawn", (), words)
         return along, off, Figure("Radius", cut.radius_mm, mm, "as drawn", (), "of the middle of the kerf")
     if cut.stop_mm is None and cut.fence_mm is None:
         return ()

@@ -268,7 +268,7 @@ class StepShare:
         reach = ArcCut(step.radius_mm, step.distance_mm, 0).reach_mm(across / 2)
         return SawCut(
             step=self.index,
-            title=f"Saw an arc of {self._mm(step.radius_mm)}, its centre {self._mm(step.distance_mm)} from the axis",
+            title=f"Saw an arc of {self._mm(step.radius_mm)}",
             angle_deg=90.0,
             azimuth_deg=step.azimuth_deg,
             centre_mm=step.centre_mm,
@@ -288,7 +288,7 @@ class StepShare:
             across_mm=across,
             radius_mm=step.radius_mm,
             off_mm=step.distance_mm,
-            then=f"its centre lies beyond face {face_of(step.azimuth_deg)}; it enters there "
+            then=f"its centre lies off the axis beyond face {face_of(step.azimuth_deg)}; it enters there "
             f"{self._mm(step.centre_mm - reach)} and {self._mm(step.centre_mm + reach)} from the left end",
         )
 

@@ -7,8 +7,10 @@ from collections.abc import Callable, Iterator
 from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in
-from orvek.craft.turning import CLEAN_UP_MARGIN_MM, clean_up_mm
+from orvek.craft.turning import clean_up_mm, cleans_up_to_mm
 from orvek.documents import InsertStep, Pour, declared
+from orvek.planning.bar import bar_size
+from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
@@ -38,24 +40,45 @@ def what_is_missing(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.POUR, "Last, the colours.", because)
 
 
+def bars_are_there(plan: Plan) -> Iterator[Finding]:
+    """A casting that is poured already: its bars lie on the bench, measured."""
+    if not plan.bars.in_hand or plan.job.cast_index is None or plan.mixture is None:
+        return
+    there = counted(sum(bar.count for bar in plan.bars.in_hand), "bar")
+    because = f"The pens come from {there} in hand, as measured. What stands here would cast {_more(plan)} once more."
+    remedies = (Remedy("Reckon with the mould's bars", (Edit(("blank", "bars"), ()),)),)
+    yield Finding(Severity.NOTE, Station.POUR, "Nothing need be poured.", because, remedies)
+
+
+def _more(plan: Plan) -> str:
+    return counted(round(plan.bars.bars.value), "bar")
+
+
 def section(plan: Plan) -> Iterator[Finding]:
     """Whether the barrels can be turned from the bar."""
     bar, pen = plan.bars.section, plan.job.pen
     if bar is None or pen is None:
         return
-    widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
-    across = plan.layout.across_mm if plan.layout else bar.smallest_mm
-    spare = clean_up_mm(across, widest)
-    if spare >= CLEAN_UP_MARGIN_MM / 2:
+    width, depth, _, is_round = bar_size(plan.layout)
+    off = drift_mm(plan.shop.accuracy)
+    off_x, off_y = (0.0, off) if is_round else (off, off)  # round: whichever way it drifts is the worst
+    ends = [
+        (max(0.0, finished - cleans_up_to_mm(width, depth, off_x, off_y)), finished, f"{barrel.name.lower()}, {side}")
+        for barrel in pen.barrels
+        for side, finished in (("left end", barrel.finished_left_mm), ("right end", barrel.finished_right_mm))
+    ]
+    over, widest, where = max(ends)
+    if over <= 1e-6:
         return
-    sawn = " after the saw" if plan.layout and bar.smallest_mm > plan.layout.across_mm + 1e-6 else ""
-    severity = Severity.STOP if spare < 0 else Severity.CAUTION
-    title = "The bar is thinner than the barrel." if spare < 0 else "The bar may keep a flat."
+    across, allowed = min(width, depth), clean_up_mm(min(width, depth), widest)
+    sawn = " after the saw" if bar.smallest_mm > across + 1e-6 else ""
+    title = "The bar is thinner than the barrel." if allowed < 0 else "The bar may keep a flat."
     because = (
-        f"{plan.mm(widest)} finished from a bar of {plan.mm(across)}{sawn}: the hole may lie at most "
-        f"{plan.mm(max(spare, 0), 2)} off centre. Half a millimetre is a fair allowance for a drill press."
+        f"{plan.mm(widest)} finished at the {where}, from a bar of {plan.mm(across)}{sawn}: the hole may lie at most "
+        f"{plan.mm(max(allowed, 0), 2)} off centre there, and as you work it may lie {plan.mm(off, 2)} off."
     )
-    yield Finding(severity, Station.POUR, title, because, tuple(_thicker(plan, widest)))
+    severity = Severity.STOP if allowed < 0 else Severity.CAUTION
+    yield Finding(severity, Station.POUR, title, because, tuple(_thicker(plan, widest + 2 * off)))
 
 
 def castings(plan: Plan) -> Iterator[Finding]:
@@ -94,6 +117,15 @@ def insert(plan: Plan) -> Iterator[Finding]:
             )
             redrawn = tuple(_redrawn(plan, a - b)) if other.is_drawn and not one.is_drawn else ()
             yield Finding(Severity.CAUTION, Station.POUR, "The insert's volumes disagree.", because, redrawn)
+
+
+def no_room(plan: Plan) -> Iterator[Finding]:
+    """Chips that, with what is laid in, fill the mould by themselves."""
+    made = plan.mixture
+    if made is None or not any(cup.is_solid for cup in made.cups) or made.volume_ml.value > 0:
+        return
+    because = "Their shares are of the whole mould; with what is laid in nothing is left for resin between them."
+    yield Finding(Severity.STOP, Station.POUR, "The chips leave no room for resin.", because)
 
 
 def family(plan: Plan) -> Iterator[Finding]:
@@ -160,9 +192,11 @@ def label_conditions(plan: Plan) -> Iterator[Finding]:
 STATION = Station.POUR
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     what_is_missing,
+    bars_are_there,
     section,
     castings,
     insert,
+    no_room,
     family,
     pace,
     label_conditions,
@@ -189,7 +223,7 @@ def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
     fitting = [
         mould
         for mould in plan.shop.moulds
-        if bar_section(mould).smallest_mm >= widest_mm + CLEAN_UP_MARGIN_MM
+        if bar_section(mould).smallest_mm >= widest_mm - 1e-6
         and (plan.pen is None or mould.length_mm >= plan.pen.length_needed_mm.value)
     ]
     if fitting:

@@ -154,13 +154,11 @@ class CutPicture(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(middle, radius, radius)
         painter.restore()
-        self._paint_length(
-            painter,
-            bar.left(),
-            bar.left() + (cut.stop_mm or 0.0) * scale,
-            bar.bottom() + _FENCE + 16,
-            cut.stop_mm or 0.0,
-        )
+        # The centre is what is marked out: how far along, and its place when it lies in sight.
+        painter.setPen(theme.pen(theme.QUIET, 1, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(middle.x(), max(4.0, middle.y())), QPointF(middle.x(), bar.bottom()))
+        painter.drawText(QPointF(middle.x() + 6, max(16.0, middle.y() + 4)), "centre")
+        self._paint_length(painter, bar.left(), middle.x(), bar.bottom() + _FENCE + 16, cut.centre_mm)
 
     # -- from the end ------------------------------------------------------------------------------------------
 

@@ -133,6 +133,7 @@ class PourStation(QWidget):
     def _show_figures(self, plan: Plan, units: Units) -> None:
         mixture, costs = plan.mixture, plan.costs
         self._climb.set_figure(climb(plan.job.pour.resin), units)
+        self._bars.label.setText(plan.bars.bars.label)
         self._bars.set_figure(plan.bars.bars, units)
         self._volume.set_figure(mixture.volume_ml if mixture else None, units)
         self._mass.set_figure(mixture.mass_g if mixture else None, units)
