@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+import numpy as np
 import pytest
 
-from orvek.documents import CutStep, Layer, SolidStep, StackStep
+from orvek.documents import CutStep, Layer, SolidStep, StackStep, StavesStep
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.outline import TurnedBarrel
+from orvek.workpiece.program import Program
 from orvek.workpiece.reference import evaluate_reference
 from orvek.workpiece.stretch import Room, Wish, proposals
 
@@ -46,6 +50,52 @@ def test_a_pattern_is_carried_over_the_joint() -> None:
     wish = Wish(feature_centred=False, no_line_within_mm=1, carried_over_the_joint=True)
     for proposal in proposals(evaluate_reference, program, TWO, ROOM_TWO, wish):
         assert proposal.joint_differs == 0
+
+
+def test_what_is_looked_for_may_be_one_material() -> None:
+    """A brass ring at 40, a copper one at 85: each is put in the middle when it is asked for."""
+    copper = ring(85).with_(sheet=(Layer(material="copper", thickness_mm=2),))
+    program = compiled((SolidStep(), ring(40), copper), 20, 20, 130)
+    for key, at in (("brass", 40), ("copper", 85)):
+        best = proposals(evaluate_reference, program, ONE, ROOM, Wish(feature=key))[0]
+        assert best.starts_mm[0] + 25 == pytest.approx(at, abs=0.6)
+
+
+def test_as_much_of_a_colour_as_there_can_be() -> None:
+    pieces = (Layer(material="holly", thickness_mm=70), Layer(material="ebony", thickness_mm=60))
+    program = compiled((StackStep(pieces=pieces, glue_mm=0),), 20, 20, 130)
+    wish = Wish(feature_centred=False, no_line_within_mm=0, feature="ebony", most_of_it=True)
+    best = proposals(evaluate_reference, program, ONE, ROOM, wish)[0]
+    assert best.covers == pytest.approx(1)
+    assert best.starts_mm[0] >= 70
+    assert min(p.covers for p in proposals(evaluate_reference, program, ONE, ROOM, wish, most=20)) < 0.5
+
+
+def test_a_barrel_is_turned_until_its_line_goes_on() -> None:
+    """A twisted ring of staves: beyond the waste of the saw the same staves lie round by the twist of that length."""
+    staves = StavesStep(count=4, twist_deg=200, materials=("holly", "ebony", "pear", "teak"))
+    program = compiled((staves,), 20, 20, 130)
+    wish = Wish(feature_centred=False, no_line_within_mm=0, carried_over_the_joint=True)
+    plain = proposals(evaluate_reference, program, TWO, ROOM_TWO, wish)[0]
+    turned = proposals(evaluate_reference, program, TWO, ROOM_TWO, replace(wish, may_turn=True))[0]
+    assert plain.turns_deg == (0, 0)
+    assert turned.joint_differs < 0.06 < plain.joint_differs
+    waste_mm = turned.starts_mm[1] - turned.starts_mm[0] - 40
+    assert abs(turned.turns_deg[1]) == pytest.approx(2 * waste_mm, abs=5)
+    seen = [_at(program, z, r, turn) for z, r, turn in (
+        (turned.starts_mm[0] + 39.75, 6.0, 0.0), (turned.starts_mm[1] + 0.25, 6.0, turned.turns_deg[1]),
+    )]  # fmt: skip
+    assert sum(a == b for a, b in zip(*seen, strict=True)) > 0.9 * len(seen[0])
+    # Under a band as wide as the waste the lines go on by themselves.
+    under = proposals(evaluate_reference, program, TWO, ROOM_TWO, replace(wish, band_mm=5.0))[0]
+    assert under.joint_differs < 0.06
+
+
+def _at(program: Program, z_mm: float, radius_mm: float, turned_deg: float) -> list[int]:
+    """What is seen round a face of a barrel that is turned, as the pictures turn it."""
+    angle = np.radians(np.arange(0, 360, 5) + turned_deg)
+    points = np.stack([radius_mm * np.cos(angle), radius_mm * np.sin(angle), np.full(angle.size, z_mm)])
+    return list(evaluate_reference(program, points).material)
 
 
 def test_places_lie_on_the_sound_bar_and_leave_room_for_the_saw() -> None:

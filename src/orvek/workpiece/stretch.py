@@ -1,7 +1,7 @@
 """Which stretch of the bar: places for the tubes, ranked by what the maker asks for.
 
-The bar's surface is read once, at the finished radius; every place is then judged from that. Scores are in mm or in
-the share of the circumference, added up with fixed weights; lower is better.
+The bar's surface is read once a barrel, at its own finished radius; every place is then judged from that. Scores are
+in mm or in the share of the circumference, added up with fixed weights; lower is better.
 """
 
 from __future__ import annotations
@@ -22,12 +22,23 @@ _APART_MM = 4.0
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What the maker asks for."""
+    """What the maker asks for.
+
+    Attributes:
+        feature: key of the material that is looked for; None for all that is not the body of the bar.
+        most_of_it: as much of it on the barrels as there can be.
+        may_turn: a barrel may be turned about its axis against the one before it, so that the joint is met.
+        band_mm: width of the ring or band between two barrels: a line goes on beneath it.
+    """
 
     feature_centred: bool = True
     no_line_within_mm: float = 1.0
     same_at_both_ends: bool = False
     carried_over_the_joint: bool = False
+    feature: str | None = None
+    most_of_it: bool = False
+    may_turn: bool = False
+    band_mm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,21 +57,25 @@ class Proposal:
 
     Attributes:
         starts_mm: where each tube begins.
+        turns_deg: how far each barrel is turned about its axis.
         score: lower is better.
         off_centre_mm: how far the feature lies from the middle of its barrel, on average.
         feature_kept: the share of the feature that ends up on a barrel.
         lines_near_ends: share of all end circumferences with a line within the wished distance.
         ends_differ: share of the circumference in which the two ends of a barrel differ, on average.
-        joint_differs: the same for the two faces of each joint; 0 for one barrel.
+        joint_differs: the same for the two faces of each joint, what lies under a band left out; 0 for one barrel.
+        covers: share of the barrels' surfaces that is of what is looked for.
     """
 
     starts_mm: tuple[float, ...]
+    turns_deg: tuple[float, ...]
     score: float
     off_centre_mm: float
     feature_kept: float
     lines_near_ends: float
     ends_differ: float
     joint_differs: float
+    covers: float
 
 
 def proposals(
@@ -76,35 +91,48 @@ def proposals(
     Barrels stay in their order; the first one's place and the gaps between them are varied in steps of half a
     millimetre.
     """
-    surface = _surface(evaluate, program, barrels)
     starts = _starts(barrels, room)
     if starts.size == 0:
         return ()
-    judged = _judged(surface, barrels, starts, wish)
+    judged, turns = _judged(_Bar(evaluate, program, barrels), barrels, starts, wish)
     score = _score(judged, wish)
     chosen: list[Proposal] = []
     for index in np.argsort(score, kind="stable"):
         place = tuple(float(value) for value in starts[index])
         if all(max(abs(a - b) for a, b in zip(place, c.starts_mm, strict=True)) >= _APART_MM for c in chosen):
-            chosen.append(Proposal(place, float(score[index]), *(float(column[index]) for column in judged)))
+            figures = (float(column[index]) for column in judged)
+            turned = tuple(float(turn) for turn in turns[index])
+            chosen.append(Proposal(place, turned, float(score[index]), *figures))
         if len(chosen) == most:
             break
     return tuple(chosen)
 
 
-def _surface(evaluate: Evaluator, program: Program, barrels: tuple[TurnedBarrel, ...]) -> NDArray[np.uint8]:
-    """Materials on the surface at the mean finished radius: (columns along the bar, angles)."""
-    radius = float(np.mean([(barrel.left_mm + barrel.right_mm) / 4 for barrel in barrels]))
-    z = np.arange(0, program.length_mm, STEP_MM, dtype=np.float32) + np.float32(STEP_MM / 2)
-    angle = np.arange(_ANGLES) * 2 * np.pi / _ANGLES
-    points = np.stack(
-        [
-            np.broadcast_to(radius * np.cos(angle), (z.size, _ANGLES)).ravel(),
-            np.broadcast_to(radius * np.sin(angle), (z.size, _ANGLES)).ravel(),
-            np.repeat(z, _ANGLES),
-        ]
-    )
-    return evaluate(program, points.astype(np.float32)).material.reshape(z.size, _ANGLES)
+class _Bar:
+    """The bar as it is seen at a radius: materials as (columns along the bar, angles)."""
+
+    def __init__(self, evaluate: Evaluator, program: Program, barrels: tuple[TurnedBarrel, ...]) -> None:
+        self._evaluate, self._program = evaluate, program
+        self._seen: dict[float, NDArray[np.uint8]] = {}
+        self.middles = [self.at((barrel.left_mm + barrel.right_mm) / 4) for barrel in barrels]
+        self.body = int(np.bincount(np.concatenate([one.ravel() for one in self.middles])).argmax())
+
+    def at(self, radius_mm: float) -> NDArray[np.uint8]:
+        """The surface at this radius."""
+        if radius_mm not in self._seen:
+            z = np.arange(0, self._program.length_mm, STEP_MM, dtype=np.float32) + np.float32(STEP_MM / 2)
+            angle = np.arange(_ANGLES) * 2 * np.pi / _ANGLES
+            x, y = (np.broadcast_to(radius_mm * f(angle), (z.size, _ANGLES)).ravel() for f in (np.cos, np.sin))
+            points = np.stack([x, y, np.repeat(z, _ANGLES)]).astype(np.float32)
+            self._seen[radius_mm] = self._evaluate(self._program, points).material.reshape(z.size, _ANGLES)
+        return self._seen[radius_mm]
+
+    def wanted(self, surface: NDArray[np.uint8], feature: str | None) -> NDArray[np.bool_]:
+        """Where what is looked for lies on a surface."""
+        if feature is None:
+            return np.asarray(surface != self.body)
+        keys = [n for n, there in enumerate(self._program.materials) if there.key == feature]
+        return np.isin(surface, keys)
 
 
 def _starts(barrels: tuple[TurnedBarrel, ...], room: Room) -> NDArray[np.float64]:
@@ -129,36 +157,70 @@ def _starts(barrels: tuple[TurnedBarrel, ...], room: Room) -> NDArray[np.float64
 
 
 def _judged(
-    surface: NDArray[np.uint8], barrels: tuple[TurnedBarrel, ...], starts: NDArray[np.float64], wish: Wish
-) -> tuple[NDArray[np.float64], ...]:
-    columns = surface.shape[0]
-    body = np.bincount(surface.ravel()).argmax()
-    feature = np.mean(surface != body, axis=1)
-    weight, moment = (np.concatenate([[0.0], np.cumsum(f)]) for f in (feature, feature * np.arange(columns)))
-    changes = np.zeros_like(surface, dtype=bool)
-    changes[1:] = surface[1:] != surface[:-1]
+    bar: _Bar, barrels: tuple[TurnedBarrel, ...], starts: NDArray[np.float64], wish: Wish
+) -> tuple[tuple[NDArray[np.float64], ...], NDArray[np.float64]]:
+    """How every place fares, as columns in the order of a proposal's figures, and how the barrels are turned there."""
+    columns = bar.middles[0].shape[0]
     near = max(1, round(wish.no_line_within_mm / STEP_MM))
-    lines = np.stack([np.mean(_any_within(changes, near, c), axis=1) for c in (0, 1)])
 
     def column(z: NDArray[np.float64]) -> NDArray[np.int64]:
         return np.clip((z / STEP_MM).astype(np.int64), 0, columns - 1)
 
-    centred, kept, at_lines, ends = (np.zeros(len(starts)) for _ in range(4))
+    centred, kept, at_lines, ends, long = (np.zeros(len(starts)) for _ in range(5))
+    there = 0.0
     left = [column(starts[:, n]) for n in range(len(barrels))]
     right = [column(starts[:, n] + b.end_mm - b.start_mm - STEP_MM / 2) for n, b in enumerate(barrels)]
-    for a, b in zip(left, right, strict=True):
+    for surface, a, b in zip(bar.middles, left, right, strict=True):
+        feature = np.mean(bar.wanted(surface, wish.feature), axis=1)
+        weight, moment = (np.concatenate([[0.0], np.cumsum(f)]) for f in (feature, feature * np.arange(columns)))
+        changes = np.zeros_like(surface, dtype=bool)
+        changes[1:] = surface[1:] != surface[:-1]
+        lines = np.stack([np.mean(_any_within(changes, near, side), axis=1) for side in (0, 1)])
         mass = weight[b + 1] - weight[a]
         middle = (moment[b + 1] - moment[a]) / np.maximum(mass, 1e-9)
         centred += mass * np.abs(middle - (a + b) / 2) * STEP_MM
         kept += mass
+        long += b + 1 - a
+        there = max(there, float(weight[-1]))
         at_lines += lines[0][a] + lines[1][b]
         ends += np.mean(surface[a] != surface[b], axis=1)
-    joint = np.zeros(len(starts))
-    for b, a in zip(right[:-1], left[1:], strict=True):
-        joint += np.mean(surface[b] != surface[a], axis=1)
+    joint, turns = _joints(bar, barrels, (left, right), wish)
     count = len(barrels)
-    centred /= np.maximum(kept, 1e-9)
-    return centred, kept / max(weight[-1], 1e-9), at_lines / (2 * count), ends / count, joint / max(1, count - 1)
+    figures = (
+        centred / np.maximum(kept, 1e-9),
+        kept / max(there, 1e-9),
+        at_lines / (2 * count),
+        ends / count,
+        joint / max(1, count - 1),
+        kept / np.maximum(long, 1),
+    )
+    return figures, turns
+
+
+def _joints(
+    bar: _Bar,
+    barrels: tuple[TurnedBarrel, ...],
+    at: tuple[list[NDArray[np.int64]], list[NDArray[np.int64]]],
+    wish: Wish,
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """How much the faces of the joints differ, each at its own radius, and the turn of each barrel that meets best.
+
+    Under a band the pattern goes on unseen: what must meet the next barrel is what the bar shows that much further.
+    """
+    left, right = at
+    joint, turns = np.zeros(len(left[0])), np.zeros((len(left[0]), len(barrels)))
+    for n in range(len(barrels) - 1):
+        before, after = bar.at(barrels[n].right_mm / 2), bar.at(barrels[n + 1].left_mm / 2)
+        under = np.clip(right[n] + round(wish.band_mm / STEP_MM), 0, len(before) - 1)
+        one, other = before[under], after[left[n + 1]]
+        ways = range(_ANGLES) if wish.may_turn else range(1)
+        # A barrel turned by t shows at an angle what lies t further round.
+        differ = np.stack([np.mean(one != np.roll(other, way, axis=1), axis=1) for way in ways])
+        best = differ.argmin(axis=0)
+        joint += differ[best, np.arange(len(best))]
+        turned = turns[:, n] - best * 360 / _ANGLES
+        turns[:, n + 1] = (turned + 180) % 360 - 180
+    return joint, turns
 
 
 def _any_within(changes: NDArray[np.bool_], near: int, side: int) -> NDArray[np.bool_]:
@@ -172,12 +234,14 @@ def _any_within(changes: NDArray[np.bool_], near: int, side: int) -> NDArray[np.
 
 def _score(judged: tuple[NDArray[np.float64], ...], wish: Wish) -> NDArray[np.float64]:
     """A millimetre off centre weighs as much as a tenth of a circumference of lines or of difference, and as a
-    twentieth of the feature that is sawn away.
+    twentieth of the feature that is sawn away; a fortieth of the surface that might show it weighs as much.
     """
-    centred, kept, lines, ends, joint = judged
+    centred, kept, lines, ends, joint, covers = judged
     score = 10.0 * lines if wish.no_line_within_mm > 0 else np.zeros_like(lines)
     if wish.feature_centred:
         score = score + centred + 20.0 * (1 - kept)
+    if wish.most_of_it:
+        score = score + 40.0 * (1 - covers)
     if wish.same_at_both_ends:
         score = score + 10.0 * ends
     if wish.carried_over_the_joint:

@@ -256,7 +256,7 @@ def _cup_plan(
         weighed_b_g=weighed_b,
         doses=doses,
         ratio_error_pct=_ratio_error(cup, weighed_a, weighed_b, doses, ratio.value),
-        ratio_uncertainty_pct=_ratio_spread(cup, part_a.value, ratio.value, pour),
+        ratio_uncertainty_pct=_ratio_spread(cup, part_a.value + _carrier_g(doses), ratio.value, pour),
         vessel_ml=cup.vessel_ml or fitting_vessel_ml(in_cup.value, vessels_ml) or max(vessels_ml, default=0),
     )
 
@@ -347,9 +347,13 @@ def _dose_plan(dose: PigmentDose, cup_g: float, ratio: float, pour: Pour) -> Dos
     )
 
 
+def _carrier_g(doses: tuple[DosePlan, ...]) -> float:
+    """Part A that comes with pigments weighed as stocks."""
+    return sum(dose.weighed_g - dose.pigment_g.value for dose in doses if dose.stock_pct)
+
+
 def _ratio_error(cup: Cup, a_g: float, b_g: float, doses: tuple[DosePlan, ...], ratio: float) -> Figure:
-    carrier_g = sum(dose.weighed_g - dose.pigment_g.value for dose in doses if dose.stock_pct)
-    whole_a = a_g + carrier_g
+    whole_a = a_g + _carrier_g(doses)
     error = 100 * (b_g / whole_a / ratio - 1) if whole_a > 0 else 100.0
     terms = (
         Term("A", "part A as the scale shows it, stock included", whole_a, _G),
@@ -371,7 +375,7 @@ def _ratio_spread(cup: Cup, part_a_g: float, ratio: float, pour: Pour) -> Figure
     value = 200 * ratio_uncertainty(pour.scale.resolution_g, part_a_g, ratio, pour.weighing)
     terms = (
         Term("d", "step of the scale", pour.scale.resolution_g, _G),
-        Term("A", "part A", part_a_g, _G),
+        Term("A", "part A, stock included", part_a_g, _G),
         Term("r", "B to A by mass", ratio, Dimension.RATIO),
     )
     formula = f"U = 2 · {tared} · (d/√12) / (A · r)"

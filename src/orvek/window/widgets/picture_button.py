@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QImage, QPainter, QPaintEvent
+from PySide6.QtGui import QFontMetrics, QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QPushButton, QSizePolicy
 
 from orvek.documents import Material, Step
@@ -31,8 +31,13 @@ class PictureButton(QPushButton):
         self.setAccessibleDescription(line)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
+    def _is_long(self) -> bool:
+        """Whether title and line need a row each."""
+        metrics = QFontMetrics(theme.font(theme.SMALL))
+        return metrics.horizontalAdvance(self._title) + metrics.horizontalAdvance(self._line) > PICTURE_WIDE - 16
+
     def sizeHint(self) -> QSize:
-        return QSize(PICTURE_WIDE + 24, _TALL + 32)
+        return QSize(PICTURE_WIDE + 24, _TALL + (50 if self._is_long() else 32))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -46,7 +51,11 @@ class PictureButton(QPushButton):
         words = QRectF(12, _TALL + 8, self.width() - 24, 18)
         painter.drawText(words, Qt.AlignmentFlag.AlignLeft, self._title)
         painter.setPen(theme.QUIET)
-        painter.drawText(words, Qt.AlignmentFlag.AlignRight, self._line)
+        if self._is_long():
+            text = painter.fontMetrics().elidedText(self._line, Qt.TextElideMode.ElideRight, int(words.width()))
+            painter.drawText(words.translated(0, 18), Qt.AlignmentFlag.AlignLeft, text)
+        else:
+            painter.drawText(words, Qt.AlignmentFlag.AlignRight, self._line)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
 
@@ -67,7 +76,10 @@ def turned_picture(
     program = compiled(steps, *size, own)
     z = (np.arange(PICTURE_WIDE, dtype=np.float32) + 0.5) * np.float32(program.length_mm / PICTURE_WIDE)
     hole = min(barrel.hole_mm for barrel in barrels) / 2
-    pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole)
+    pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole).copy()
+    for barrel in barrels:
+        columns = slice(*(round(end / program.length_mm * PICTURE_WIDE) for end in (barrel.start_mm, barrel.end_mm)))
+        pixels[:, columns] = np.roll(pixels[:, columns], -round(barrel.turned_deg / 360 * _ROWS), axis=0)
     scale = min(PICTURE_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
     radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
     return image_of(turned(pixels, turning(radius, _TALL, theme.rgb(theme.PAPER)), 20.0))

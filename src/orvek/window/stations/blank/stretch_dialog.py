@@ -5,19 +5,21 @@ The search runs in the background; a new wish replaces the one that is being loo
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QCloseEvent, QImage
-from PySide6.QtWidgets import QCheckBox, QDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QDialog, QMenu, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import Measure, deeds
+from orvek.documents import Job, Measure, deeds
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.surface import Surface
+from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, widgets_in
@@ -28,6 +30,8 @@ if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
     from orvek.workpiece.stretch import Proposal, Wish
 
+_ANYTHING = "all but the body of the bar"
+_BAND = Measure("Ring or band between the barrels", Dimension.LENGTH, 0, 30, "0: they meet")
 _DISTANCE = Measure("No line within … of an end", Dimension.LENGTH, 0, 10, "0: it does not matter")
 
 
@@ -59,7 +63,8 @@ class StretchDialog(QDialog):
     def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:
         super().__init__(parent)
         self.setWindowTitle("Which stretch of the bar")
-        self.setMinimumWidth(PICTURE_WIDE + 72)
+        self.setMinimumWidth(PICTURE_WIDE + 96)
+        self.resize(PICTURE_WIDE + 96, 700)
         self._session, self._surface = session, surface
         self._number = 0
         self._searches: list[Search] = []
@@ -69,24 +74,45 @@ class StretchDialog(QDialog):
         self.centred = QCheckBox("The feature in the middle of its barrel")
         self.alike = QCheckBox("Both ends of a barrel alike")
         self.joint = QCheckBox("The pattern carried over the joint")
+        self.most = QCheckBox("As much of it as there can be")
+        self.turn = QCheckBox("Barrels may be turned to meet there")
+        self.band = QuantityField(_BAND, session.units)
+        self._feature: str | None = None
+        self._band_mm = 0.0
+        self.band.set_value(0.0)
+        self.band.entered.connect(self._set_band)
+        self.feature = ChoiceField("What is looked for", self._fill_features)
+        self.feature.set_text(_ANYTHING)
         self.centred.setChecked(True)
         self.distance = QuantityField(_DISTANCE, session.units)
         self.distance.set_value(self._distance_mm)
         self.distance.entered.connect(self._set_distance)
         self._state = quiet_label("")
         self._list = QVBoxLayout()
+        self._list.setContentsMargins(0, 0, 0, 0)
         self._list.setSpacing(0)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 16)
         column.setSpacing(8)
         column.addWidget(title)
-        for box in (self.centred, self.alike, self.joint):
+        column.addWidget(self.feature)
+        several = len(barrels_of(session.plan)) > 1
+        for box in (self.centred, self.most, self.alike, self.joint, self.turn):
             box.toggled.connect(lambda _: self.search())
+            box.setVisible(several or box not in {self.joint, self.turn})
             column.addWidget(box)
         column.addWidget(self.distance)
+        self.band.setVisible(several)
+        column.addWidget(self.band)
         column.addWidget(self._state)
-        column.addLayout(self._list)
-        column.addStretch(1)
+        inside = QWidget()
+        inside.setLayout(self._list)
+        area = QScrollArea()
+        area.setWidget(inside)
+        area.setWidgetResizable(True)
+        area.setMinimumHeight(300)
+        area.setAccessibleName("Proposals")
+        column.addWidget(area, 1)
         self.search()
 
     def buttons(self) -> list[PictureButton]:
@@ -123,7 +149,38 @@ class StretchDialog(QDialog):
     def _wish(self) -> Wish:
         from orvek.workpiece.stretch import Wish
 
-        return Wish(self.centred.isChecked(), self._distance_mm, self.alike.isChecked(), self.joint.isChecked())
+        return Wish(
+            feature_centred=self.centred.isChecked(),
+            no_line_within_mm=self._distance_mm,
+            same_at_both_ends=self.alike.isChecked(),
+            carried_over_the_joint=self.joint.isChecked(),
+            feature=self._feature,
+            most_of_it=self.most.isChecked(),
+            may_turn=self.joint.isChecked() and self.turn.isChecked(),
+            band_mm=self._band_mm,
+        )
+
+    def _fill_features(self, menu: QMenu) -> None:
+        """All that is not the body, or one of the materials of the bar."""
+        from orvek.workpiece.compiling import compiled
+
+        plan = self._session.plan
+        program = compiled(plan.job.blank.steps, *bar_size(plan.layout), plan.job.blank.materials)
+        add_action(menu, _ANYTHING, partial(self.look_for, None, _ANYTHING), checked=self._feature is None)
+        for there in program.materials:
+            if there.look not in {"air", "glue"}:
+                chosen = partial(self.look_for, there.key, there.name)
+                add_action(menu, there.name, chosen, checked=self._feature == there.key)
+
+    def look_for(self, key: str | None, name: str) -> None:
+        """Look for one material, or for all that is not the body of the bar."""
+        self._feature = key
+        self.feature.set_text(name)
+        self.search()
+
+    def _set_band(self, value: float) -> None:
+        self._band_mm = value
+        self.search()
 
     def _set_distance(self, value: float) -> None:
         self._distance_mm = value
@@ -143,15 +200,24 @@ class StretchDialog(QDialog):
 
     def _take(self, proposal: Proposal) -> None:
         starts = tuple(round(start, 2) for start in proposal.starts_mm)
-        self._session.attempt(
-            "Lay the tubes where proposed", lambda job: deeds.set_value(job, ("blank", "tube_starts_mm"), starts)
-        )
+
+        def laid(job: Job) -> Job:
+            job = deeds.set_value(job, ("blank", "tube_starts_mm"), starts)
+            return (
+                deeds.set_value(job, ("blank", "tube_turns_deg"), proposal.turns_deg)
+                if any(proposal.turns_deg)
+                else job
+            )
+
+        self._session.attempt("Lay the tubes where proposed", laid)
         self.accept()
 
     def _picture(self, proposal: Proposal) -> QImage:
         barrels = tuple(
-            TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm)
-            for start, b in zip(proposal.starts_mm, barrels_of(self._session.plan), strict=True)
+            TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm, turn)
+            for start, turn, b in zip(
+                proposal.starts_mm, proposal.turns_deg, barrels_of(self._session.plan), strict=True
+            )
         )
         evaluate = self._surface.evaluator()
         assert evaluate is not None
@@ -161,7 +227,8 @@ class StretchDialog(QDialog):
 
 def _words(proposal: Proposal, wish: Wish, units: Units) -> tuple[str, str]:
     starts = ", ".join(write(start, Dimension.LENGTH, units) for start in proposal.starts_mm)
-    return f"Tubes at {starts}", " · ".join(_reasons(proposal, wish, units))
+    turned = ", ".join(f"{turn:.0f}°" for turn in proposal.turns_deg[1:]) if any(proposal.turns_deg) else ""
+    return f"Tubes at {starts}{', turned ' + turned if turned else ''}", " · ".join(_reasons(proposal, wish, units))
 
 
 def _reasons(proposal: Proposal, wish: Wish, units: Units) -> list[str]:
@@ -171,6 +238,8 @@ def _reasons(proposal: Proposal, wish: Wish, units: Units) -> list[str]:
         off = write(proposal.off_centre_mm, Dimension.LENGTH, units)
         lost = f", {100 * (1 - proposal.feature_kept):.0f} % of it lost" if proposal.feature_kept < 0.995 else ""
         words.append(f"{off} off centre{lost}")
+    if wish.most_of_it:
+        words.append(f"covers {100 * proposal.covers:.0f} %")
     if wish.no_line_within_mm > 0:
         share = proposal.lines_near_ends
         words.append("no line at an end" if share == 0 else f"lines at {100 * share:.0f} % of the ends")
