@@ -159,6 +159,7 @@ glue_ups = st.builds(
     machine=st.none()
     | st.builds(Machine, kerf_mm=_size(0.1, 10), least_piece_mm=_size(5, 500), largest_deg=_size(5, 85)),
     glue=st.sampled_from(["slow epoxy", "medium cyanoacrylate", "white wood glue", "spit"]),
+    order=st.sampled_from(["cut, glue, cut", "saw all, then glue"]),
     minutes_a_joint=_size(0.05, 30),
     kerf_readings_mm=_readings,
     sheet_readings_mm=_readings,

@@ -66,9 +66,11 @@ def cutting_of(job: Job, shop: Shop | None = None) -> CutPlan:
     return found
 
 
-def on_bar(steps: tuple[Step, ...], length_mm: float, size: tuple[float, float] = (WIDE, WIDE)) -> CutPlan:
+def on_bar(
+    steps: tuple[Step, ...], length_mm: float, size: tuple[float, float] = (WIDE, WIDE), **how: object
+) -> CutPlan:
     """The cut list of steps on a bar of this section, whatever pen would want."""
-    found = plan(glued(*steps), first_shop())
+    found = plan(glued(*steps, **how), first_shop())
     assert found.layout is not None
     width, depth = size
     bar = replace(
@@ -99,17 +101,18 @@ def sawn(cut: SawCut, sheet: float, points: np.ndarray, size: tuple[float, float
     return moved, left | beyond
 
 
+_SHEETS = st.lists(
+    st.builds(Layer, material=st.sampled_from(["brass", "holly"]), thickness_mm=st.floats(0.4, 2)),
+    min_size=1,
+    max_size=3,
+).map(tuple)
 cuts = st.builds(
     CutStep,
     angle_deg=st.floats(25, 90),
     azimuth_deg=st.sampled_from([0.0, 90.0, 180.0, 270.0]),
     centre_mm=st.floats(40, 90),
     kerf_mm=st.floats(0.6, 3),
-    sheet=st.lists(
-        st.builds(Layer, material=st.sampled_from(["brass", "holly"]), thickness_mm=st.floats(0.4, 2)),
-        min_size=1,
-        max_size=3,
-    ).map(tuple),
+    sheet=_SHEETS,
     glue_mm=st.sampled_from([0.0, 0.1]),
 )
 
@@ -151,6 +154,58 @@ def test_the_cut_list_replayed_gives_the_designed_bar(
             designed, spot[:, None] + 1e-3 * np.array(np.meshgrid([-1, 1], [-1, 1], [-1, 1])).reshape(3, -1)
         )
         assert expected[n] in {designed.materials[m].key for m in near.material}
+
+
+def side_by_side() -> st.SearchStrategy[tuple[CutStep, ...]]:
+    """Cuts of one angle and face, apart from each other, in any order of their steps."""
+    return st.tuples(
+        st.floats(30, 90), st.sampled_from([0.0, 90.0]), st.permutations([30.0, 55.0, 80.0]), st.floats(0.8, 3), _SHEETS
+    ).map(
+        lambda drawn: tuple(
+            CutStep(angle_deg=drawn[0], azimuth_deg=drawn[1], centre_mm=centre, kerf_mm=drawn[3], sheet=drawn[4])
+            for centre in drawn[2]
+        )
+    )
+
+
+@given(side_by_side(), st.integers(0, 2**31))
+def test_sawn_first_and_glued_after_it_is_the_same_bar(steps: tuple[CutStep, ...], seed: int) -> None:
+    """Every point of the stock that the kerfs leave, moved by all sheets to its left, lies where the design has it."""
+    stripes = LaminateStep(
+        strips=(Layer(material="hard-maple", thickness_mm=7), Layer(material="black-walnut", thickness_mm=6)), glue_mm=0
+    )
+    whole, size = (stripes, *steps), (WIDE, WIDE)
+    start = starts_mm(whole, 130)[0]
+    cutting = on_bar(whole, 130.0, order="saw all, then glue")
+    made = [cut for cut in cutting.cuts if cut.keep.startswith("every piece")]
+    assert [cut.stop_mm for cut in made] == sorted((cut.stop_mm for cut in made), reverse=True)
+    assert len(cutting.joints) == 2, "the stripes, then everything at once"
+    rng = np.random.default_rng(seed)
+    points = (rng.random((3, 300)) - [[0.5], [0.5], [0.0]]) * [[WIDE], [WIDE], [start]]
+    wood = evaluate_reference(compiled((stripes,), *size, start), points).material
+    there, kept = points, np.ones(300, dtype=bool)
+    for cut, step in zip(made, sorted(steps, key=lambda one: -one.centre_mm), strict=True):
+        # From the right end on: what lies left of a later cut has not moved yet.
+        _, left = sawn(cut, sheet_mm(step), points, size)
+        moved, _ = sawn(cut, sheet_mm(step), points, size)
+        there, kept = there + (moved - points), kept & left
+    designed = compiled(whole, *size, 130)
+    inside = kept & (abs(there[2] - 65) < 64)
+    found = [designed.materials[n].key for n in evaluate_reference(designed, there[:, inside]).material]
+    names = compiled((stripes,), *size, start).materials
+    same = [a == names[b].key for a, b in zip(found, wood[inside], strict=True)]
+    assert np.mean(same) > 0.985, "all but points within a hair of a boundary"
+
+
+def test_what_crosses_is_not_sawn_first() -> None:
+    cross = [CutStep(angle_deg=40, azimuth_deg=180 * n, kerf_mm=2.2, centre_mm=65 + n) for n in (0, 1)]
+    job = glued(SolidStep(), *cross, order="saw all, then glue")
+    said = next(f for f in plan(job, first_shop()).findings if f.title == "Not all can be sawn first.")
+    assert "Steps 2 and 3 cross" in said.because
+    mended = plan(apply_remedy(job, said.remedies[0]), first_shop())
+    assert not [f for f in mended.findings if f.title == said.title]
+    apart = glued(SolidStep(), cross[0], cross[1].with_(centre_mm=110), order="saw all, then glue")
+    assert not [f for f in plan(apart, first_shop()).findings if f.title == said.title]
 
 
 @given(st.floats(10, 90), st.floats(15, 90), st.floats(10, 30), st.floats(0.2, 4))

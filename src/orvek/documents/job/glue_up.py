@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -17,6 +17,7 @@ class GlueUp(Document):
     """How this job is sawn and glued."""
 
     machine: Machine | None = None
+    order: Literal["cut, glue, cut", "saw all, then glue"] = Field(default="cut, glue, cut", title="Order of work")
     glue: Name = Field(default="slow epoxy", title="Glue")
     activator: bool = Field(default=False, title="Activator on one face")
     minutes_a_joint: float = measure("Spreading and closing a joint", Dimension.DURATION, low=0.05, high=30, default=1)

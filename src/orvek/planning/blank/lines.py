@@ -126,7 +126,7 @@ def _widths(
 
     program = _compiled(steps, size, own)
     z = np.arange(barrel.start_mm, barrel.end_mm, _FINE_MM, dtype=np.float32)
-    surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), 12)
+    surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), _ANGLES)
     body = np.bincount(surface.ravel()).argmax()
     found = []
     for index, there in enumerate(program.materials):

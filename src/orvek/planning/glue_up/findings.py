@@ -9,6 +9,7 @@ from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.glue_up.meeting import mean_reading_mm
+from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
@@ -140,6 +141,24 @@ def beyond_the_saw(plan: Plan) -> Iterator[Finding]:
     )
     title = f"Step {numbers[0]} needs a wedge." if len(numbers) == 1 else f"Steps {', '.join(numbers)} need a wedge."
     yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because)
+
+
+def order_of_work(plan: Plan) -> Iterator[Finding]:
+    """Cuts that are to be sawn first, all of them, and cannot be."""
+    if plan.job.glue_up.order != SAW_ALL_FIRST or plan.layout is None or plan.cutting is None:
+        return
+    pair = hindered(plan.job.blank.steps, plan.layout.raw)
+    if pair is None:
+        return
+    one, other = pair
+    because = f"Step {one} leaves a tab or slides along its cut, and needs the bar whole."
+    if one != other:
+        because = (
+            f"Steps {one} and {other} cross, or other work lies between: the second is sawn through the glue of the "
+            "first. The list is for cut, glue, cut."
+        )
+    remedies = (Remedy("Cut, glue, cut", (Edit(("glue_up", "order"), "cut, glue, cut"),)),)
+    yield Finding(Severity.CAUTION, Station.GLUE_UP, "Not all can be sawn first.", because, remedies)
 
 
 def _settable(plan: Plan, cut: SawCut) -> Iterator[Remedy]:
@@ -306,6 +325,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     kerfs,
     settings,
     beyond_the_saw,
+    order_of_work,
     joints,
     bends,
     rings,

@@ -14,6 +14,7 @@ from orvek.documents import (
     STOCK_KINDS,
     ArcStep,
     CutStep,
+    Glue,
     Job,
     LaminateStep,
     Machine,
@@ -30,10 +31,12 @@ from orvek.documents import (
 from orvek.planning.bar import narrowed_by
 from orvek.planning.bars import is_sawn_first
 from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces
+from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered, uncut
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
 from orvek.planning.glue_up.step_share import StepShare
 from orvek.planning.results import Layout, Plan
 from orvek.planning.working import Figure
+from orvek.quantities import Units
 from orvek.workpiece.lengths import starts_mm
 
 SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcStep, SliceStep, RipStep, SquareStep)
@@ -86,9 +89,50 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
             cuts += share.cuts(step)
             joints += share.joints(step)
         section = narrowed_by(step, section)
+    if job.glue_up.order == SAW_ALL_FIRST and hindered(steps, layout.raw) is None:
+        cuts, joints = _sawn_first(job, shop.preferences.units, (machine, hand), layout.raw, before, cuts, joints)
     bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
     cuts += into_pieces(layout, machine, len(steps) - 1)
     return CutPlan(machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * bars, bars)
+
+
+def _sawn_first(
+    job: Job,
+    units: Units,
+    using: tuple[Machine, Glue],
+    section: tuple[float, float, bool],
+    before_mm: tuple[float, ...],
+    cuts: list[SawCut],
+    joints: list[GlueJoint],
+) -> tuple[list[SawCut], list[GlueJoint]]:
+    """The same list with all cuts sawn from the bar as it is, from its right end on, and one glue-up after."""
+    bars = uncut(job.blank.steps)
+    if len(bars) < 2:
+        return cuts, joints
+    first, last = min(one.index for one in bars), max(one.index for one in bars)
+    sawn = []
+    for one in bars:
+        share = StepShare(job, units, *using, one.index, before_mm[first], section)
+        sawn += [replace(cut, keep="every piece, numbered from the left end") for cut in share.cuts(one.step)]
+    inside = [joint for joint in joints if first <= joint.step <= last]
+    whole = (
+        [
+            replace(
+                inside[0],
+                what="All pieces in their order, each sheet between its two",
+                joints=sum(joint.joints for joint in inside),
+                needed_min=sum(joint.needed_min for joint in inside),
+                has_metal=any(joint.has_metal for joint in inside),
+                then="Flush all faces and re-square",
+            )
+        ]
+        if inside
+        else []
+    )
+    return (
+        [*(c for c in cuts if c.step < first), *sawn, *(c for c in cuts if c.step > last)],
+        [*(j for j in joints if j.step < first), *whole, *(j for j in joints if j.step > last)],
+    )
 
 
 def _lost_to_mitres(steps: tuple[Step, ...], across_mm: float) -> float:

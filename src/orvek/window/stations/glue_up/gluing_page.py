@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QVBo
 
 from orvek.documents import GlueUp, declared
 from orvek.planning import Plan
+from orvek.planning.glue_up.order import SAW_ALL_FIRST
 from orvek.planning.glue_up.saw import CutPlan
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
@@ -80,6 +81,7 @@ class GluingPage(QWidget):
         self.picture = JointsPicture()
         self.glue = ChoiceField("Glue", self._fill_glues)
         self.activator = ChoiceField("Activator", self._fill_activator)
+        self.order = ChoiceField("Order of work", self._fill_order)
         self._note = quiet_label("")
         self._note.setWordWrap(True)
         self._fields: dict[str, QuantityField] = {}
@@ -94,6 +96,7 @@ class GluingPage(QWidget):
         right.setSpacing(6)
         for widget in (
             heading("How you glue"),
+            self.order,
             self.glue,
             self.activator,
             *self._fields.values(),
@@ -123,6 +126,7 @@ class GluingPage(QWidget):
         hand = plan.glue_up.glue if plan.glue_up else plan.shop.all_glues[0]
         self.picture.show_cutting(plan.cutting, units)
         self.glue.set_text(hand.key)
+        self.order.set_text(how.order)
         self.activator.setVisible(hand.activator)
         self.activator.set_text("on one face" if how.activator else "none")
         self._note.setText(hand.note[:1].upper() + hand.note[1:] + ".")
@@ -139,6 +143,11 @@ class GluingPage(QWidget):
             )
             deed = lambda k=one.key: self._session.edit(("glue_up", "glue"), k, f"Glue with {k}")  # noqa: E731
             add_action(menu, words, deed, checked=one.key == now)
+
+    def _fill_order(self, menu: QMenu) -> None:
+        for value in ("cut, glue, cut", SAW_ALL_FIRST):
+            deed = lambda v=value: self._session.edit(("glue_up", "order"), v, f"Order: {v}")  # noqa: E731
+            add_action(menu, value, deed, checked=self._session.job.glue_up.order == value)
 
     def _fill_activator(self, menu: QMenu) -> None:
         for words, value in (("none", False), ("on one face, glue on the other", True)):
