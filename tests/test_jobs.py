@@ -141,7 +141,8 @@ def test_a_four_cut_knot_with_a_tab(tideline: Job, shop: Shop, tmp_path: Path) -
     planned = carried(job, shop, tmp_path)
     assert not planned.has_stop
     wide = {s.material: s for s in showings(job, planned.layout) if s.barrel == 0}
-    assert wide["Holly"].least_mm == pytest.approx(1.74, abs=0.1)
+    # Looked at from every side: where two bands cross, little of one is left beside the other.
+    assert wide["Holly"].least_mm == pytest.approx(0.45, abs=0.1)
     tabbed = job
     for index in range(1, 5):
         tabbed = set_value(tabbed, ("blank", "steps", index, "tab_mm"), 2.5)
