@@ -21,10 +21,11 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 # Which tests are asked about a room, the quick ones first; the first failure ends the run.
 TESTS = {
-    "craft": ("tests/craft", "tests/planning", "tests/test_jobs.py"),
-    "planning": ("tests/planning", "tests/cards", "tests/test_jobs.py", "tests/test_commands.py"),
+    "craft": ("tests/craft", "tests/jobs", "tests/planning", "tests/test_jobs.py"),
+    "planning": ("tests/jobs", "tests/planning", "tests/cards", "tests/test_jobs.py", "tests/test_commands.py"),
     "workpiece": (
         "tests/workpiece",
+        "tests/jobs",
         "tests/craft",
         "tests/planning/blank",
         "tests/planning/pour",
