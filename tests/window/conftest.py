@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from orvek.planning import Slow
 from orvek.shop import fill_with_demo, open_workshop
 from orvek.window import theme
+from orvek.window.answers import Answers
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
 
@@ -21,6 +24,24 @@ Opener = Callable[..., MainWindow]
 @pytest.fixture(scope="session")
 def qapp_cls() -> type[QApplication]:
     return QApplication
+
+
+_RECORDED: dict[tuple[str, Any], Any] = {}
+
+
+@pytest.fixture(autouse=True)
+def recorded_answers(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A slow question is worked out once a session and then given again; `fresh_answers` tests work it out anew."""
+    if request.node.get_closest_marker("fresh_answers"):
+        return
+    work_out = Answers._answer
+
+    def answer(self: Answers, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
+        if (slow.key, question) not in _RECORDED:
+            _RECORDED[slow.key, question] = work_out(self, slow, question, tell, early)
+        return _RECORDED[slow.key, question]
+
+    monkeypatch.setattr(Answers, "_answer", answer)
 
 
 @pytest.fixture

@@ -59,6 +59,7 @@ def test_the_answer_comes_with_its_course_and_its_section(pour: MainWindow, qtbo
     assert page.slider.maximum() == len(forecast.frames.time_min) - 1
 
 
+@pytest.mark.fresh_answers
 def test_a_boundary_is_dragged_while_a_forecast_runs(pour: MainWindow, qtbot: QtBot) -> None:
     """The window goes on, the last question wins, and what was left behind is given up."""
     qtbot.waitUntil(
@@ -114,6 +115,7 @@ def test_remedies_of_the_forecast_stand_among_the_findings(pour: MainWindow, qtb
     assert pour.session.job.pour.conditions.warm_c is None
 
 
+@pytest.mark.fresh_answers
 def test_nobody_has_to_wait(pour: MainWindow, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: pour.session.answers.forecasters["cure"].is_busy(), timeout=_LONG_MS)
     pour.at("Pour").cure.cancel.click()
