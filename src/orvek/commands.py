@@ -20,6 +20,7 @@ from orvek.files import read_text, reason_of, write_atomically
 from orvek.log import keep_log
 from orvek.planning import QUESTIONS, Plan, answered, plan
 
+_WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
 _PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour", "cuts", "boards", "gluing", "meet")
 
 
@@ -34,7 +35,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # a terminal that cannot show every letter
-    options = _parser().parse_args(arguments)
+    given, file = _job_file_in(list(sys.argv[1:] if arguments is None else arguments))
+    options = _parser().parse_args(given)
+    options.file = file
     try:
         command: Callable[[argparse.Namespace], int] = options.command
         code = command(options)
@@ -61,8 +64,27 @@ def workshop_path(options: argparse.Namespace) -> Path:
     return Path(given) if given else platformdirs.user_data_path("orvek", appauthor=False) / name
 
 
+def _job_file_in(given: list[str]) -> tuple[list[str], Path | None]:
+    """`orvek FILE`, as a file manager calls it: the job file that stands where a command could, and the other words."""
+    place = 0
+    while place < len(given):
+        if given[place] in _WITH_VALUE:
+            place += 2
+        elif given[place].startswith("-"):
+            place += 1
+        else:
+            break
+    if place < len(given) and (given[place].endswith(SUFFIX) or Path(given[place]).is_file()):
+        return [*given[:place], *given[place + 1 :]], Path(given[place])
+    return given, None
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="orvek", description="From a pen and a mould to a blank and its pour card.")
+    parser = argparse.ArgumentParser(
+        prog="orvek",
+        description="From a pen and a mould to a blank and its pour card.",
+        epilog=f"orvek FILE opens a job file (*{SUFFIX}) in the window.",
+    )
     parser.add_argument("--version", action="version", version=f"Orvek {__version__}")
     parser.add_argument("--workshop", metavar="FILE", help="the workshop file to use instead of your own")
     parser.add_argument("--demo", action="store_true", help="open the demo workshop, Tern Quay")
@@ -110,7 +132,7 @@ def _window(options: argparse.Namespace) -> int:
 
     picture = Path(options.picture) if options.picture else None
     begin = (options.station, options.first_job)
-    return run(workshop_path(options), demo=options.demo, picture=picture, begin=begin)
+    return run(workshop_path(options), demo=options.demo, picture=picture, begin=begin, file=options.file)
 
 
 def _report(options: argparse.Namespace) -> int:

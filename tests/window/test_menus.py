@@ -58,10 +58,10 @@ def test_what_is_changed_on_a_sheet_is_kept_and_can_be_put_on_the_shelf(
 
     monkeypatch.setattr(pour_menus, "edit_document", answer)
     choose(filled(menus.fill_moulds), "Change this mould")
-    choose(filled(menus.fill_moulds), "Keep this mould")
+    choose(filled(menus.fill_moulds), "Save this mould")
     assert session.shop.moulds[-1].name == "Narrow tray"
     choose(filled(menus.fill_resins), "Change this resin")
-    choose(filled(menus.fill_resins), "Keep this resin")
+    choose(filled(menus.fill_resins), "Save this resin")
     assert session.workshop.shop().resins[0].name == "Quay thin"
     choose(filled(menus.fill_scales), "Change this scale")
     assert session.job.pour.scale.resolution_g == 0.5
@@ -82,7 +82,7 @@ def test_a_cups_own_menu(window: MainWindow) -> None:
     menu = filled(window.at("Pour").table.row(1)._fill_menu)
     choose(menu.actions()[1].menu(), "a cup of 750 ml")
     assert session.job.cast.cups[1].vessel_ml == 750
-    choose(filled(window.at("Pour").table.row(1)._fill_menu), "Take out Foam pearl")
+    choose(filled(window.at("Pour").table.row(1)._fill_menu), "Remove Foam pearl")
     assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Herring flake"]
     choose(filled(window.at("Pour").table.row(1).doses[0]._fill_menu), "as a 5 % stock")
     assert session.job.cast.cups[1].pigments[0].stock_pct == 5
@@ -104,10 +104,10 @@ def test_a_pen_is_kept_on_the_shelf_under_a_name(window: MainWindow, monkeypatch
     names = iter(["Spring ebb", None])
     monkeypatch.setattr(pen_station, "ask_name", lambda *_: next(names))
     window.session.edit(("pen", "barrels", 0, "tube_length_mm"), 49.0, "Tube length of Nib")
-    choose(filled(window.at("Pen")._fill_menu), "Keep this pen")
+    choose(filled(window.at("Pen")._fill_menu), "Save this pen")
     assert window.session.shop.pens[-1].name == "Spring ebb"
     assert window.session.shop.pens[-1].barrels[0].tube_length_mm == 49
-    choose(filled(window.at("Pen")._fill_menu), "Keep this pen")
+    choose(filled(window.at("Pen")._fill_menu), "Save this pen")
     assert len(window.session.shop.pens) == 3
     choose(filled(window.at("Pen")._fill_menu), "Mooring, one barrel")
     assert len(window.session.job.pen.barrels) == 1  # type: ignore[union-attr]
@@ -149,7 +149,7 @@ def test_preferences_change_how_things_are_written(window: MainWindow, monkeypat
 
     wanted = {"temperature": "°F", "currency": "£", "bit_names": True, "length": "inch decimal"}
     monkeypatch.setattr(document_sheet, "edit_document", lambda _p, _t, document, _u: document.with_(**wanted))
-    window._preferences()
+    window.menus.preferences()
     window.open_station(Station.POUR)
     assert window.at("Pour")._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
     assert window.at("Pour")._total.value.text().startswith("£")

@@ -41,7 +41,7 @@ _WORDS = (
     *("0.3", "0", "-1", "banana", "19/64", "1e9", "12 am", "=1+1", "<b>x</b>", "5000", "0.04 0.04 0.04", "1 8 1"),
     *("", "   ", "20", "130 mm", "70 F", "2 h 30", "18:30", "50 %", "a" * 300, "\u202e!", "½", "3,5", "99999999999"),
 )
-_NOT_PRESSED = {"Close the window", "Show the folder"}
+_NOT_PRESSED = {"Quit", "Show the folder"}
 
 
 class Monkey:
@@ -101,7 +101,7 @@ class Monkey:
                 action.trigger()
 
     def menu(self) -> None:
-        action = self.chance.choice(self.window.all_actions())
+        action = self.chance.choice(self.window.menus.actions())
         if action.isEnabled() and action.text() not in _NOT_PRESSED:
             self.done.append(action.text())
             action.trigger()

@@ -183,7 +183,15 @@ def _begin(plan: Plan, shop: Shop, today: date, title: str) -> _Page:
     sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN, 9.5)
     y = 41.0
     for finding in [f for f in plan.findings if f.severity is Severity.STOP and f.station is Station.GLUE_UP][:2]:
-        y = sheet.paragraph(_MARGIN, y, f"Stop. {finding.title} {finding.because}", right - _MARGIN, 9, "medium", STOP)
+        y = sheet.paragraph(
+            _MARGIN,
+            y,
+            f"{finding.severity.value}. {finding.title} {finding.because}",
+            right - _MARGIN,
+            9,
+            "medium",
+            STOP,
+        )
     return _Page(sheet, cutting, shop.preferences.units, y + 3)
 
 

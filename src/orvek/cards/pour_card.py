@@ -102,7 +102,9 @@ def _stops(sheet: Sheet, plan: Plan, y: float) -> float:
     for finding in [f for f in plan.findings if f.severity is Severity.STOP][:3]:
         width = sheet.width_mm - 2 * _MARGIN - 4
         top = y
-        y = sheet.paragraph(_MARGIN + 4, y, f"Stop. {finding.title} {finding.because}", width, 9, "medium", STOP)
+        y = sheet.paragraph(
+            _MARGIN + 4, y, f"{finding.severity.value}. {finding.title} {finding.because}", width, 9, "medium", STOP
+        )
         sheet.line(_MARGIN + 1, top - 3, _MARGIN + 1, y - 3.5, 0.8, STOP)
     return y
 

@@ -11,7 +11,7 @@ from orvek.documents.deeds import Path
 class Severity(StrEnum):
     """How much a finding matters; the value is the word that stands beside its mark."""
 
-    STOP = "Stop"
+    STOP = "Do not proceed"
     CAUTION = "Caution"
     NOTE = "Note"
 

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import QApplication
 
 from orvek.errors import OrvekError, WorkshopDamagedError
 from orvek.log import keep_log
-from orvek.window import theme
+from orvek.window import places, theme
 from orvek.window.frame import Frame
 from orvek.window.widgets.asking import ask, tell
 
@@ -45,8 +45,15 @@ def make_application() -> QApplication:
     return application
 
 
-def run(path: Path, *, demo: bool, picture: Path | None, begin: tuple[str | None, str | None] = (None, None)) -> int:
-    """Show the window, then open the workshop in it.
+def run(
+    path: Path,
+    *,
+    demo: bool,
+    picture: Path | None,
+    begin: tuple[str | None, str | None] = (None, None),
+    file: Path | None = None,
+) -> int:
+    """Show the window, then open the workshop in it, and a job file where one is given.
 
     Returns:
         The exit code: 0, or 2 when the workshop could not be opened (a sentence says why).
@@ -57,8 +64,10 @@ def run(path: Path, *, demo: bool, picture: Path | None, begin: tuple[str | None
     keep_log()
     application = make_application()
     frame = Frame()
+    if picture is None:
+        begin = (begin[0] or places.put_back(frame) or None, begin[1])
     frame.show()
-    start = Start(frame, path, demo=demo, picture=picture, begin=begin)
+    start = Start(frame, path, demo=demo, picture=picture, begin=begin, file=file)
     QTimer.singleShot(0, start.open_workshop)
     code = int(application.exec())
     if start.is_at_work():
@@ -74,13 +83,21 @@ class Start:
     """What is done once the frame is up: load the rest of the program, open the workshop, fill the frame."""
 
     def __init__(
-        self, frame: Frame, path: Path, *, demo: bool, picture: Path | None, begin: tuple[str | None, str | None]
+        self,
+        frame: Frame,
+        path: Path,
+        *,
+        demo: bool,
+        picture: Path | None,
+        begin: tuple[str | None, str | None],
+        file: Path | None = None,
     ) -> None:
         self._frame = frame
         self._path = path
         self._demo = demo
         self._picture = picture
         self._station, self._job = begin
+        self._file = file
         self._window: MainWindow | None = None
 
     def open_workshop(self) -> None:
@@ -109,8 +126,11 @@ class Start:
             window.session.open_job(
                 next((entry.id for entry in window.session.jobs() if self._job in {entry.id, entry.name}), self._job)
             )
+        if self._file is not None:
+            window.session.take_in(self._file)
         if self._station:
-            window.open_named(self._station)
+            window.open_named(self._station.lower())
+        window.remembers = self._picture is None
         QTimer.singleShot(_SLOW_PARTS_AFTER_MS, window.load_slow_parts)
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)

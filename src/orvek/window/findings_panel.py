@@ -6,7 +6,16 @@ import textwrap
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
 
 from orvek.planning import Finding, Plan, Severity
 from orvek.planning.words import quiet_line
@@ -30,17 +39,23 @@ class Mark(QWidget):
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(_COLOURS[self._severity])
-        if self._severity is Severity.STOP:
-            painter.drawRect(QRectF(1, 1, 12, 12))
-            painter.fillRect(QRectF(3, 5.8, 8, 2.4), theme.PANEL)
-        elif self._severity is Severity.CAUTION:
-            painter.drawPolygon(QPolygonF([QPointF(1, 2), QPointF(13, 7), QPointF(1, 12)]))
-        else:
-            painter.drawEllipse(QPointF(7, 7), 3, 3)
+        paint_mark(painter, self._severity)
 
 
+def paint_mark(painter: QPainter, severity: Severity) -> None:
+    """A severity's mark in a field of 14 x 14."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(_COLOURS[severity])
+    if severity is Severity.STOP:
+        painter.drawRect(QRectF(1, 1, 12, 12))
+        painter.fillRect(QRectF(3, 5.8, 8, 2.4), theme.PANEL)
+    elif severity is Severity.CAUTION:
+        painter.drawPolygon(QPolygonF([QPointF(1, 2), QPointF(13, 7), QPointF(1, 12)]))
+    else:
+        painter.drawEllipse(QPointF(7, 7), 3, 3)
+
+
+_FOLDED = 44  # width of the column of marks
 _LABEL = 34  # letters of a remedy on one line of its button
 
 
@@ -103,6 +118,44 @@ class FindingView(QWidget):
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
 
 
+class MarksColumn(QPushButton):
+    """The findings as marks under one another, worst first: a click shows them in full."""
+
+    _EACH, _MOST = 24, 12
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._severities: tuple[Severity, ...] = ()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_findings(self, findings: tuple[Finding, ...]) -> None:
+        """Show a mark for each."""
+        self._severities = tuple(finding.severity for finding in findings)
+        counts = ", ".join(
+            f"{self._severities.count(one)} × {one.value.lower()}" for one in Severity if one in self._severities
+        )
+        self.setAccessibleName(f"Findings: {counts or 'none'}")
+        self.setToolTip(f"Show the findings ({counts})" if counts else "Nothing to say yet")
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.QUIET)
+        painter.drawText(QRectF(0, 18, self.width(), 18), Qt.AlignmentFlag.AlignCenter, str(len(self._severities)))
+        painter.translate(self.width() / 2 - 7, 48)
+        for severity in self._severities[: self._MOST]:
+            paint_mark(painter, severity)
+            painter.translate(0, self._EACH)
+        if self.hasFocus():
+            painter.resetTransform()
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
+            painter.drawRect(self.rect().adjusted(4, 4, -5, -5))
+
+
 class FindingsPanel(QWidget):
     """The right edge of the window."""
 
@@ -130,21 +183,52 @@ class FindingsPanel(QWidget):
         area.viewport().setAutoFillBackground(False)
         inside.setAutoFillBackground(False)
         area.setAccessibleName("Findings")
+        self.fold_button = QPushButton("Hide")
+        self.fold_button.setProperty("plain", True)
+        self.fold_button.setToolTip("Leave a column of marks, so that the station has more room")
+        self.fold_button.clicked.connect(self.toggle)
         head = QHBoxLayout()
         head.addWidget(_text("Findings", theme.words_css(theme.INK, theme.BODY, 600)), 1)
         head.addWidget(self._count)
+        head.addWidget(self.fold_button)
         head.setContentsMargins(0, 0, 16, 0)
-        column = QVBoxLayout(self)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
         column.setContentsMargins(20, 20, 4, 8)
         column.setSpacing(8)
         column.addLayout(head)
         column.addWidget(area, 1)
+        self._marks = MarksColumn()
+        self._marks.clicked.connect(self.toggle)
+        self._pages = QStackedLayout(self)
+        self._pages.setContentsMargins(0, 0, 0, 0)
+        for page in (whole, self._marks):
+            self._pages.addWidget(page)
+        self.set_foldable(foldable=False)
+
+    def set_foldable(self, *, foldable: bool) -> None:
+        """Whether there is little room: then only the marks stand there until they are clicked."""
+        self.fold_button.setVisible(foldable)
+        self._fold(folded=foldable)
+
+    def is_folded(self) -> bool:
+        """Whether only the marks are shown."""
+        return self._pages.currentIndex() == 1
+
+    def toggle(self) -> None:
+        """Show the findings in place of their marks, or the other way."""
+        self._fold(folded=not self.is_folded())
+
+    def _fold(self, *, folded: bool) -> None:
+        self._pages.setCurrentIndex(1 if folded else 0)
+        self.setFixedWidth(_FOLDED if folded else WIDTH)
 
     def show_plan(self, plan: Plan, *, writable: bool = True) -> None:
         """Show a plan's findings; built anew only when they have changed."""
         if self._shown == (plan.findings, writable):
             return
         self._shown = (plan.findings, writable)
+        self._marks.show_findings(plan.findings)
         self._count.setText(str(len(plan.findings)) if plan.findings else "")
         if len(plan.findings) == len(self._views) > 0 and all(
             view.fits(finding) for view, finding in zip(self._views, plan.findings, strict=True)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QMainWindow, QWidget
 from orvek.window import theme
 
 RAIL_WIDTH, FINDINGS_WIDTH, STRIP_HEIGHT = 184, 288, 156
+USUAL_SIZE = (1280, 800)
 
 
 class Frame(QMainWindow):
@@ -20,8 +21,9 @@ class Frame(QMainWindow):
         super().__init__()
         self.may_close: Callable[[], bool] = lambda: True
         self.setWindowTitle("Orvek")
-        self.setMinimumSize(1200, 720)
-        self.resize(1280, 800)
+        self.setMinimumSize(960, 600)
+        free = self.screen().availableGeometry() if self.screen() else QRect(0, 0, *USUAL_SIZE)
+        self.resize(min(USUAL_SIZE[0], free.width()), min(USUAL_SIZE[1], free.height()))
         self.setCentralWidget(Grounds())
 
     def closeEvent(self, event: QCloseEvent) -> None:

@@ -7,48 +7,44 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QFileDialog,
+    QFrame,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
-    QMenu,
     QPushButton,
+    QScrollArea,
     QStackedWidget,
     QWidget,
 )
 
-from orvek import __version__
-from orvek.documents import SUFFIX, deeds
-from orvek.documents.deeds import set_preference
+from orvek.documents import deeds
 from orvek.errors import OrvekError
-from orvek.files import safe_name
 from orvek.planning import Plan, Station
-from orvek.quantities import LengthUnit
-from orvek.shop import back_up
-from orvek.window import theme
-from orvek.window.card_writer import CARDS, CardWriter
+from orvek.window import places, theme
+from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
-from orvek.window.frame import Frame
+from orvek.window.frame import STRIP_HEIGHT, Frame
+from orvek.window.menus import Menus
 from orvek.window.rail import Rail
 from orvek.window.session import Session
 from orvek.window.stations.table import STATIONS
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
-from orvek.window.widgets.asking import ask, tell
-from orvek.window.widgets.label import Label, without_shortcut
-from orvek.window.widgets.naming import ask_name
+from orvek.window.widgets.asking import ask
+from orvek.window.widgets.label import Label
 
 T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
 
 _SAID_FOR_MS = 12000
+_NARROW, _LOW, _LOWER = 1160, 690, 22  # below so many pixels findings fold and the strip gets lower by so many
 _LOOK_AGAIN_MS = 2000
 
 
@@ -94,17 +90,21 @@ class MainWindow(QWidget):
         self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
         self.cards = CardWriter(session, self)
         self._built: dict[Station, QWidget] = {}
+        self._areas: dict[Station, QScrollArea] = {}
         self.station = STATIONS[0].station
         self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
         self.notice, self.keeping = Notice(), Notice()
         self._said_deed: Callable[[], None] | None = None
         self._seen = 0
+        self._is_narrow = False
+        self.remembers = False  # set where a maker sits before it: how the window is left is then written down
+        self.setAcceptDrops(True)
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.timeout.connect(lambda: self.notice.say(""))
         self._lay_out()
-        self._build_menus()
+        self.menus = Menus(self)
         self._connect()
         self.frame.setCentralWidget(self)
         self.frame.may_close = self._may_close
@@ -121,7 +121,8 @@ class MainWindow(QWidget):
             if leave is not None:
                 leave()
         self.station = station
-        self._stack.setCurrentWidget(self.at(station))
+        self.at(station)
+        self._stack.setCurrentWidget(self._areas[station])
         self.show_plan(self.session.plan)
 
     def at(self, station: Station | str) -> Any:
@@ -130,7 +131,12 @@ class MainWindow(QWidget):
         if entry.station not in self._built:
             made = entry.build(self.session, self.surface)
             self._built[entry.station] = made
-            self._stack.addWidget(made)
+            self._areas[entry.station] = area = QScrollArea()
+            area.setWidget(made)
+            area.setWidgetResizable(True)  # what does not fit is scrolled to, never squeezed or cut off
+            area.setFrameShape(QFrame.Shape.NoFrame)
+            area.viewport().setAutoFillBackground(False)
+            self._stack.addWidget(area)
         return self._built[entry.station]
 
     def open_named(self, name: str) -> None:
@@ -203,18 +209,36 @@ class MainWindow(QWidget):
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(2, 1)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        is_narrow, is_low = self.width() < _NARROW, self.height() < _LOW
+        if is_narrow != self._is_narrow:
+            self._is_narrow = is_narrow
+            self.findings.set_foldable(foldable=is_narrow)
+        self.strip.setFixedHeight(STRIP_HEIGHT - _LOWER if is_low else STRIP_HEIGHT)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if any(url.isLocalFile() for url in event.mimeData().urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Job files that are let fall on the window are opened."""
+        for url in event.mimeData().urls():
+            if url.isLocalFile():
+                self.session.take_in(Path(url.toLocalFile()))
+
     def _connect(self) -> None:
         session = self.session
         session.cut_chosen.connect(self.strip.show_cut)
         session.planned.connect(self.show_plan)
         session.said.connect(self.say)
-        session.history_changed.connect(self._show_history)
+        session.history_changed.connect(self.menus.show_history)
         session.jobs_changed.connect(lambda: self.rail.show_jobs(session.jobs(), session.job.batch.id))
-        session.units_changed.connect(self._show_units)
+        session.units_changed.connect(self.menus.show_units)
         session.unsaved_changed.connect(self._show_keeping)
         session.access_changed.connect(self._show_keeping)
-        session.shop_changed.connect(self._show_shop_history)
-        session.log_wanted.connect(self._show_log)
+        session.shop_changed.connect(self.menus.show_shop_history)
+        session.log_wanted.connect(self.menus.show_log)
         self.keeping.button.clicked.connect(self._keep_again)
         self.notice.button.clicked.connect(self._do_what_was_said)
         self.rail.station_chosen.connect(self.open_station)
@@ -226,189 +250,14 @@ class MainWindow(QWidget):
         self.strip.turned.connect(
             lambda index, by: session.attempt("Turn a barrel", lambda job: deeds.turn_tube(job, index, by))
         )
-        self._show_history()
-        self._show_shop_history()
-        self._show_units()
+        self.menus.show_history()
+        self.menus.show_shop_history()
+        self.menus.show_units()
 
     def _move_tube(self, index: int, start_mm: float) -> None:
         layout = self.session.plan.layout
         if layout is not None:
             self.session.preview(deeds.move_tube(self.session.job, layout.starts_mm, index, start_mm))
-
-    def _build_menus(self) -> None:
-        bar = self.frame.menuBar()
-        job, edit, shop, view, about = (bar.addMenu(words) for words in ("Job", "Edit", "Shop", "View", "Help"))
-        session = self.session
-        self._action(job, "Begin a job", session.new_job, QKeySequence.StandardKey.New)
-        self._action(job, "Begin one like this", session.copy_job)
-        self._action(job, "Name this job…", self._name_job)
-        job.addSeparator()
-        self._action(job, "Take in a job file…", self._take_in, QKeySequence.StandardKey.Open)
-        self._action(job, "Give out a job file…", self._give_out)
-        cards = job.addMenu("Cards and templates")
-        for words, kind, suffix in CARDS:
-            deed = lambda w=words, k=kind, s=suffix: self.cards.ask(w, k, s)  # noqa: E731
-            key = QKeySequence.StandardKey.Print if kind == "pour" else None
-            self._action(cards, f"{words.capitalize()} as {suffix[1:].upper()}…", deed, key)
-        job.addSeparator()
-        self._action(job, "Remove this job…", self._remove_job)
-        self._action(job, "Close the window", self.frame.close, QKeySequence.StandardKey.Quit)
-        self._undo = self._action(edit, "Undo", session.undo, QKeySequence.StandardKey.Undo)
-        self._redo = self._action(edit, "Redo", session.redo, QKeySequence.StandardKey.Redo)
-        edit.addSeparator()
-        lay_out = lambda: session.attempt("Lay the tubes out", deeds.lay_tubes_out)  # noqa: E731
-        self._action(edit, "Lay the tubes out afresh", lay_out)
-        self._action(
-            edit, "Make the shares 100 %", lambda: session.attempt("Scale the shares", deeds.renormalise_shares)
-        )
-        self._action(edit, "Find a deed…", self._find_deed, QKeySequence("Ctrl+."))
-        self._action(shop, "Shelves…", self._shelves)
-        self._shop_undo = self._action(shop, "Undo on the shelves", session.undo_shop)
-        self._action(shop, "Preferences…", self._preferences)
-        shop.addSeparator()
-        self._action(shop, "Back up now", self._back_up)
-        self._action(shop, "Backups…", self._backups)
-        for number, station in enumerate((entry.station for entry in STATIONS), 1):
-            go = lambda s=station: self.open_station(s)  # noqa: E731
-            self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"))
-        view.addSeparator()
-        self._units: dict[LengthUnit, QAction] = {}
-        units: tuple[tuple[str, LengthUnit], ...] = (
-            ("Millimetres", "mm"),
-            ("Inches as fractions", "inch fraction"),
-            ("Inches as decimals", "inch decimal"),
-        )
-        for words, unit in units:
-            action = self._action(view, words, partial(self._set_length_unit, unit))
-            action.setCheckable(True)
-            self._units[unit] = action
-        self._action(view, "Switch mm and inches", self._switch_units, QKeySequence("Ctrl+U"))
-        self._action(about, "Log…", self._show_log)
-        self._action(about, "About Orvek", self._about)
-
-    def _action(
-        self,
-        menu: QMenu,
-        words: str,
-        deed: Callable[[], object],
-        shortcut: QKeySequence | QKeySequence.StandardKey | None = None,
-    ) -> QAction:
-        action = menu.addAction(words)
-        action.triggered.connect(lambda: deed())
-        if shortcut is not None:
-            action.setShortcut(shortcut)
-        return action
-
-    # -- deeds of the menus ------------------------------------------------------------------------------------
-
-    def all_actions(self) -> list[QAction]:
-        """Every deed in the menus, for the palette."""
-        menus = [menu for action in self.frame.menuBar().actions() if isinstance(menu := action.menu(), QMenu)]
-        inner = [m for menu in menus for action in menu.actions() if isinstance(m := action.menu(), QMenu)]
-        every = [action for menu in (*menus, *inner) for action in menu.actions()]
-        return [action for action in every if not action.isSeparator() and not action.menu()]
-
-    def _find_deed(self) -> None:
-        from orvek.window.deeds_palette import DeedsPalette
-
-        DeedsPalette(self, self.all_actions()).exec()
-
-    def _show_shop_history(self) -> None:
-        deed = self.session.shop_undo
-        self._shop_undo.setText(without_shortcut(f"Undo: {deed}") if deed else "Undo on the shelves")
-        self._shop_undo.setEnabled(deed is not None)
-
-    def _show_history(self) -> None:
-        try:
-            state = self.session.workshop.history(self.session.job.batch.id)
-        except OrvekError:
-            return
-        unsaved = self.session.unsaved > 0
-        self._undo.setText(without_shortcut(f"Undo: {state.undo}") if state.undo and not unsaved else "Undo")
-        self._undo.setEnabled(bool(state.undo) or unsaved)
-        self._redo.setText(without_shortcut(f"Redo: {state.redo}") if state.redo else "Redo")
-        self._redo.setEnabled(bool(state.redo) and not unsaved)
-
-    def _show_units(self) -> None:
-        for unit, action in self._units.items():
-            action.setChecked(unit == self.session.units.length)
-
-    def _set_length_unit(self, unit: LengthUnit) -> None:
-        self.session.change_shop("Units", lambda shop: set_preference(shop, "length", unit))
-        self._show_units()
-
-    def _switch_units(self) -> None:
-        self._set_length_unit("inch fraction" if self.session.units.length == "mm" else "mm")
-
-    def _name_job(self) -> None:
-        name = ask_name(self, "Name of this job", self.session.job.batch.name)
-        if name:
-            self.session.edit(("batch", "name"), name, "Name the job")
-
-    def _take_in(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Take in a job file", "", f"Orvek jobs (*{SUFFIX});;All files (*)")
-        if name:
-            self.session.take_in(Path(name))
-
-    def _give_out(self) -> None:
-        suggested = f"{safe_name(self.session.job.batch.name)}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Give out a job file", suggested, f"Orvek jobs (*{SUFFIX})")
-        if name:
-            self.session.give_out(Path(name if name.endswith(".json") else name + SUFFIX))
-
-    def _remove_job(self) -> None:
-        name = self.session.job.batch.name
-        words = f"Remove “{name}” and its history from this workshop? This cannot be undone."
-        if ask(self, "Remove this job", words, ("Remove it", "Keep it"), default=1) == 0:
-            self.session.remove_job()
-
-    def _shelves(self) -> None:
-        from orvek.window.shelves import ShelvesDialog
-
-        ShelvesDialog(self, self.session).exec()
-
-    def _preferences(self) -> None:
-        from orvek.window.widgets.document_sheet import edit_document
-
-        shop = self.session.shop
-        changed = edit_document(self, "Preferences", shop.preferences, shop)
-        if changed is not None:
-            self.session.change_shop("Preferences", lambda shop: shop.with_(preferences=changed))
-
-    def _about(self) -> None:
-        words = (
-            f"Orvek {__version__}\n\nFrom a pen and a mould to a blank and its pour card.\n"
-            "Figures are calculations: labels, safety sheets and your own records go before them."
-        )
-        tell(self, "About Orvek", words)
-
-    def _show_log(self) -> None:
-        from orvek.window.log_dialog import LogDialog
-
-        LogDialog(self).exec()
-
-    def _back_up(self) -> None:
-        try:
-            made = back_up(self.session.workshop.path, "asked")
-        except OrvekError as error:
-            self.say(str(error))
-            return
-        self.say(f"Made {made.name}, in the folder {made.parent}.")
-
-    def _backups(self) -> None:
-        from orvek.window.backups_dialog import BackupsDialog
-
-        dialog = BackupsDialog(self, self.session)
-        dialog.restored.connect(self._say_restored)
-        dialog.exec()
-
-    def _say_restored(self, before: Path) -> None:
-        words = "The workshop is as it was in that backup."
-        self.say(words, stays=True, button="Undo the restore", deed=lambda: self._undo_restore(before))
-
-    def _undo_restore(self, before: Path) -> None:
-        if self.session.restore(before) is not None:
-            self.say("The workshop is as it was before the restore.")
 
     # -- the file, a second window, and closing ----------------------------------------------------------------
 
@@ -454,6 +303,8 @@ class MainWindow(QWidget):
             focused.editingFinished.emit()
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
+        if self.remembers:
+            places.remember(self.frame, self.station.value)
         self.surface.close()
         self.has_ended = self.session.answers.close()
         self.session.workshop.close()
@@ -462,9 +313,9 @@ class MainWindow(QWidget):
     def _leave_unsaved(self) -> bool:
         words = (
             "Some changes could not be written to the workshop. Keep this window open, "
-            "or give the job out as a file somewhere else first."
+            "or save a copy of the job somewhere else first."
         )
-        answer = ask(self, "Not everything is kept", words, ("Give out a job file…", "Close and lose them", "Stay"), 2)
+        answer = ask(self, "Not everything is saved", words, ("Save a copy…", "Close without saving", "Stay"), 2)
         if answer == 0:
-            self._give_out()
+            self.menus.save_copy()
         return answer == 1

@@ -110,7 +110,7 @@ class Rail(QWidget):
         self._jobs.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._jobs.itemActivated.connect(self._choose)
         self._jobs.itemClicked.connect(self._choose)
-        new = QPushButton("Begin a job")
+        new = QPushButton("New job")
         new.clicked.connect(self.new_job_wanted)
         self._lay_out(new)
 

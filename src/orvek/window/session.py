@@ -246,7 +246,7 @@ class Session(QObject):
         self.add_job(Job(), "Begin")
 
     def copy_job(self) -> None:
-        """Begin a job that is like this one."""
+        """New job that is like this one."""
         batch = self.job.batch
         copy = self.job.with_(batch=batch.with_(id=new_id(), name=f"{batch.name[:72]}, again"))
         self.add_job(copy, f"Begin like {batch.name}")
@@ -275,7 +275,7 @@ class Session(QObject):
         except OrvekError as error:
             self.said.emit(str(error))
             return
-        self.add_job(job, f"Take in {path.name}")
+        self.add_job(job, f"Open {path.name}")
 
     def give_out(self, path: Path) -> None:
         """Write the job in hand to a job file."""

@@ -59,7 +59,7 @@ class ShelvesDialog(QDialog):
         self._menu = QMenu(self._add)
         self._add.setMenu(self._menu)
         self._add.setMinimumWidth(72)
-        self._edit, self._remove = QPushButton("Change…"), QPushButton("Take off the shelf")
+        self._edit, self._remove = QPushButton("Change…"), QPushButton("Delete from the shelf")
         self._edit.clicked.connect(self._change)
         self._remove.clicked.connect(self._take_off)
         self._vessels = QLineEdit()
@@ -176,13 +176,13 @@ class ShelvesDialog(QDialog):
         before = self._owned()[row].name if row is not None else None
         shelf = self._shelf()
         change = lambda shop: put_on_shelf(shop, shelf, changed, instead_of=before, first=True)  # noqa: E731
-        self._keep(f"Keep {changed.name}", change)
+        self._keep(f"Save {changed.name}", change)
 
     def _take_off(self) -> None:
         row = self._items.currentRow()
         if row >= 0:
             shelf, name = self._shelf(), self._owned()[row].name
-            self._keep(f"Take {name} off the shelf", lambda shop: take_off_shelf(shop, shelf, name))
+            self._keep(f"Delete {name} from the shelf", lambda shop: take_off_shelf(shop, shelf, name))
 
     def _set_vessels(self) -> None:
         try:

@@ -88,7 +88,7 @@ class Strip(QWidget):
         """Where the bar is painted, in pixels."""
         layout = self._layout()
         tall = layout.width_mm * self._scale_across(layout)
-        middle = _TOP + _TALL / 2
+        middle = _TOP + self._tall() / 2
         return QRectF(self._x(0), middle - tall / 2, layout.length_mm * self._scale(layout), tall)
 
     def _layout(self) -> Layout:
@@ -100,9 +100,13 @@ class Strip(QWidget):
         """Pixels a millimetre along the bar."""
         return (self.width() - _LEFT - _RIGHT) / layout.length_mm
 
+    def _tall(self) -> float:
+        """The most pixels the bar may be high: less in a low window, so that the ruler stays in sight."""
+        return _TALL - max(0, HEIGHT - self.height())
+
     def _scale_across(self, layout: Layout) -> float:
         """Pixels a millimetre across: less than along, so that a long thin bar can be laid out by hand."""
-        return min(self._scale(layout), _TALL / layout.width_mm)
+        return min(self._scale(layout), self._tall() / layout.width_mm)
 
     def _x(self, z_mm: float) -> float:
         return _LEFT + z_mm * self._scale(self._layout())

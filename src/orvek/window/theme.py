@@ -50,7 +50,9 @@ QSlider::handle:horizontal {{
 QSlider::handle:horizontal:focus {{ background: {accent}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {hairline}; min-height: 24px; border-radius: 4px; }}
-QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; background: none; }}
+QScrollBar:horizontal {{ background: transparent; height: 8px; }}
+QScrollBar::handle:horizontal {{ background: {hairline}; min-width: 24px; border-radius: 4px; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; background: none; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: none; }}
 QLineEdit {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 1px 2px;
   selection-background-color: {accent}; selection-color: {panel}; }}

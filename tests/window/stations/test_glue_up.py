@@ -135,7 +135,7 @@ def test_the_menu_writes_the_cards(bench: MainWindow, tmp_path: Path) -> None:
     for suffix in ("pdf", "svg", "dxf"):
         bench.cards.write("template", tmp_path / f"template.{suffix}")
         assert (tmp_path / f"template.{suffix}").stat().st_size > 300
-    assert any("Template of this cut as DXF" in action.text() for action in bench.all_actions())
+    assert any("Template of this cut as DXF" in action.text() for action in bench.menus.actions())
 
 
 def test_nothing_sawn_says_so(bench: MainWindow, tmp_path: Path) -> None:

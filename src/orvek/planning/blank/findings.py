@@ -101,4 +101,4 @@ def _skimmed(plan: Plan, index: int, step: CutStep, thickness_mm: float) -> Iter
         for layer in step.sheet
     )
     edit = Edit(("blank", "steps", index, "sheet"), layers)
-    yield Remedy(f"Take a sheet of {plan.mm(room, 2)}", (edit,))
+    yield Remedy(f"Use a sheet of {plan.mm(room, 2)}", (edit,))

@@ -95,7 +95,7 @@ def hollow_staves(plan: Plan) -> Iterator[Finding]:
             f"{step.count} staves {plan.mm(step.thickness_mm)} thick leave {plan.mm(across)} open, and the bit takes "
             f"only {plan.mm(min(bits))}: the tube would touch the staves nowhere."
         )
-        remedy = _set(index, "thickness_mm", wanted, f"Take staves of {plan.mm(wanted)}")
+        remedy = _set(index, "thickness_mm", wanted, f"Use staves of {plan.mm(wanted)}")
         title = f"The staves of step {index + 1} leave a hole wider than the bore."
         yield Finding(Severity.STOP, Station.BLANK, title, because, remedy)
 
@@ -152,7 +152,7 @@ def second_stock(plan: Plan) -> Iterator[Finding]:
             "cast round a piece, lay it into the mould before the casting. A bar glued up of bars is a job of its own, "
             "and the bar in hand for the next."
         )
-        remedies = (Remedy(f"Take step {index + 1} out", (Edit(("blank", "steps"), rest),)),)
+        remedies = (Remedy(f"Remove step {index + 1}", (Edit(("blank", "steps"), rest),)),)
         title = f"Step {index + 1} would make a second bar."
         yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
         return

@@ -20,7 +20,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
         return
     if pour.pot is None or made is None:
         because = "Its plate says how far it may be pumped up, and its inside which moulds go in."
-        remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in plan.shop.pots[:2])
+        remedies = tuple(Remedy(f"Use {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in plan.shop.pots[:2])
         yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
         return
     safe = SAFE_PART * pour.pot.rated_bar
@@ -46,7 +46,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
             "lift it out."
         )
         bigger = [pot for pot in plan.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
-        remedies = tuple(Remedy(f"Take {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in bigger[:1])
+        remedies = tuple(Remedy(f"Use {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in bigger[:1])
         yield Finding(Severity.STOP, Station.POUR, "The mould does not go into the pot.", because, remedies)
 
 

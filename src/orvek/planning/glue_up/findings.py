@@ -228,7 +228,7 @@ def bends(plan: Plan) -> Iterator[Finding]:
         )
         remedies: tuple[Remedy, ...] = ()
         if len(thin) <= 9 and not is_bonded:
-            remedies = (Remedy(f"Take {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), thin),)),)
+            remedies = (Remedy(f"Use {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), thin),)),)
         title = f"The sheet of step {index + 1} may break when it is bent."
         many = "The sheets of steps {} may break when they are bent."
         yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies, place=str(index + 1), many=many)

@@ -219,7 +219,7 @@ def _overlaps(plan: Plan) -> Iterator[Finding]:
             Station.PEN,
             f"{left.name} and {right.name.lower()} leave no room for the saw.",
             because,
-            (Remedy("Lay the tubes out afresh", (Edit(("blank", "tube_starts_mm"), ()),)),),
+            (Remedy("Reset the tubes’ places", (Edit(("blank", "tube_starts_mm"), ()),)),),
         )
 
 

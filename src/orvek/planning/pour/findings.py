@@ -254,4 +254,4 @@ def _slower(plan: Plan, pot_life_min: float) -> Iterator[Remedy]:
     ]
     if slower:
         best = min(slower, key=lambda resin: resin.pot_life_min.value if resin.pot_life_min else 0)
-        yield Remedy(f"Take {best.name}", (Edit(("pour", "resin"), best),))
+        yield Remedy(f"Use {best.name}", (Edit(("pour", "resin"), best),))

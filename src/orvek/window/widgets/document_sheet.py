@@ -55,8 +55,8 @@ class DocumentSheet(QDialog):
         for row, field in enumerate(self._fields()):
             self._add_row(grid, row, field)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Keep")
-        buttons.button(QDialogButtonBox.StandardButton.Cancel).setText("Leave as it was")
+        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Save")
+        buttons.button(QDialogButtonBox.StandardButton.Cancel).setText("Cancel")
         buttons.accepted.connect(self._keep)
         buttons.rejected.connect(self.reject)
         heading = Label(title)

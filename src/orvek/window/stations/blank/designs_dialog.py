@@ -21,10 +21,10 @@ class DesignsDialog(QDialog):
 
     def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Begin from a design")
+        self.setWindowTitle("Start from a design")
         self.resize(PICTURE_WIDE + 92, 640)
         self._session = session
-        title = Label("Begin from a design")
+        title = Label("Start from a design")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         inside = QWidget()
         self._list = QVBoxLayout(inside)

@@ -101,7 +101,7 @@ class BlankStation(QWidget):
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)
         head.addWidget(self._menu_button("Look closer", self._fill_looks))
-        gallery = QPushButton("Begin from a design")
+        gallery = QPushButton("Start from a design")
         gallery.setProperty("plain", True)
         gallery.clicked.connect(self._open_gallery)
         head.addWidget(gallery)

@@ -180,7 +180,7 @@ class BubblesPage(QWidget):
         if session.shop.pots:
             add_heading(menu, "On your shelf")
         for pot in session.shop.pots:
-            deed = lambda p=pot: session.edit(("pour", "pot"), p, f"Take {p.name}")  # noqa: E731
+            deed = lambda p=pot: session.edit(("pour", "pot"), p, f"Use {p.name}")  # noqa: E731
             add_action(
                 menu,
                 f"{pot.name}, {write(pot.diameter_mm, Dimension.LENGTH, session.units)}",
@@ -192,8 +192,8 @@ class BubblesPage(QWidget):
     def _change_pot(self) -> None:
         changed = edit_document(self, "Pressure pot", self._session.job.pour.pot or Pot(), self._session.shop)
         if changed is not None:
-            self._session.change_shop(f"Keep {changed.name}", lambda shop: put_on_shelf(shop, "pots", changed))
-            self._session.edit(("pour", "pot"), changed, f"Take {changed.name}")
+            self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "pots", changed))
+            self._session.edit(("pour", "pot"), changed, f"Use {changed.name}")
 
 
 def _figures(plan: Plan) -> list[Figure]:

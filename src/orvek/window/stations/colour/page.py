@@ -115,8 +115,8 @@ class ColourPage(QWidget):
         column.addWidget(heading("Colours by name"))
         row = QHBoxLayout()
         for words, fill in (
-            ("Keep a colour as a recipe", self._fill_keep),
-            ("Take a recipe", self._fill_take),
+            ("Save a colour as a recipe", self._fill_keep),
+            ("Use a recipe", self._fill_take),
             ("Put in a measured chip", self._fill_chips),
         ):
             button = QPushButton(words)
@@ -190,7 +190,7 @@ class ColourPage(QWidget):
     def keep_recipe(self, cup: Cup) -> None:
         """Keep a cup's pigments under its name, for any mass."""
         recipe = Recipe(name=cup.name, colour=cup.colour, pigments=cup.pigments)
-        self._session.change_shop(f"Keep {cup.name}", lambda shop: put_on_shelf(shop, "recipes", recipe))
+        self._session.change_shop(f"Save {cup.name}", lambda shop: put_on_shelf(shop, "recipes", recipe))
 
     def take_recipe(self, index: int, recipe: Recipe) -> None:
         """Colour a cup by a recipe."""

@@ -131,9 +131,9 @@ class BoardsPage(QWidget):
         left.addStretch(1)
         buttons = QHBoxLayout()
         for words, fill in (
-            ("Put a board on the shelf", self._fill_add),
+            ("Add a board", self._fill_add),
             ("Mark a bad spot", self._fill_bad),
-            ("Take a board off", self._fill_off),
+            ("Remove a board", self._fill_off),
         ):
             button = QPushButton(words)
             button.setProperty("plain", True)

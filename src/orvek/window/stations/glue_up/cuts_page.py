@@ -130,7 +130,7 @@ class CutsPage(QWidget):
         plan = self._session.plan.cutting
         changed = edit_document(self, "This saw", plan.machine, self._session.shop) if plan else None
         if changed is not None:
-            self._session.change_shop(f"Keep {changed.name}", lambda shop: put_on_shelf(shop, "machines", changed))
+            self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "machines", changed))
             self._session.edit(("glue_up", "machine"), changed, f"Saw with {changed.name}")
 
 

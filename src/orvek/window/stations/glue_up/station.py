@@ -33,7 +33,7 @@ class GlueUpStation(QWidget):
             self._pages.addWidget(page)
         self._nothing = Opening(
             "Nothing is sawn.",
-            "This blank's steps have no cuts and no glue-ups. Begin from a design at the station Blank.",
+            "This blank's steps have no cuts and no glue-ups. Start from a design at the station Blank.",
         )
         whole = QWidget()
         column = QVBoxLayout(whole)

@@ -296,7 +296,7 @@ class PenStation(QWidget):
         for pen in catalogue().pens:
             add_action(menu, pen.name, partial(self._take, pen))
         menu.addSeparator()
-        add_action(menu, "Keep this pen on your shelf…", self._keep)
+        add_action(menu, "Save this pen to your shelf…", self._keep)
         now = session.job.pen
         for index, barrel in enumerate(now.barrels if now and len(now.barrels) > 1 else ()):
             words = f"Remove barrel {barrel.name}"
@@ -304,8 +304,8 @@ class PenStation(QWidget):
 
     def _keep(self) -> None:
         pen = self._session.job.pen
-        name = ask_name(self, "Keep this pen as", pen.name) if pen else None
+        name = ask_name(self, "Save this pen as", pen.name) if pen else None
         if pen and name:
             kept = pen.with_(name=name)
-            self._session.change_shop(f"Keep {name}", lambda shop: put_on_shelf(shop, "pens", kept))
+            self._session.change_shop(f"Save {name}", lambda shop: put_on_shelf(shop, "pens", kept))
             self._session.edit(("pen", "name"), name, "Name the pen")

@@ -34,7 +34,7 @@ class PourMenus:
             add_action(menu, f"{mould.name}   {mould_size(mould, session.units)}", partial(self.take_mould, mould))
         menu.addSeparator()
         add_action(menu, "Change this mould's sizes…", self._change_mould)
-        add_action(menu, "Keep this mould on your shelf", self._keep_mould)
+        add_action(menu, "Save this mould to your shelf", self._keep_mould)
 
     def fill_resins(self, menu: QMenu) -> None:
         """The maker's resins, and this one's numbers."""
@@ -43,7 +43,7 @@ class PourMenus:
             add_action(menu, resin.name, partial(self.take_resin, resin), checked=resin == now)
         menu.addSeparator()
         add_action(menu, "Change this resin's numbers…", self._change_resin)
-        add_action(menu, "Keep this resin on your shelf", self._keep_resin)
+        add_action(menu, "Save this resin to your shelf", self._keep_resin)
 
     def fill_scales(self, menu: QMenu) -> None:
         """The maker's scales, and another one."""
@@ -79,7 +79,7 @@ class PourMenus:
 
     def take_resin(self, resin: Resin) -> None:
         """Pour this resin."""
-        self._session.attempt(f"Take {resin.name}", lambda job: deeds.choose_resin(job, resin))
+        self._session.attempt(f"Use {resin.name}", lambda job: deeds.choose_resin(job, resin))
 
     def add_colour(self, pigment: Pigment | None) -> None:
         """One more cup."""
@@ -125,9 +125,9 @@ class PourMenus:
     def _keep_mould(self) -> None:
         now = self._session.job.pour.mould
         if now:
-            self._session.change_shop(f"Keep {now.name}", lambda shop: put_on_shelf(shop, "moulds", now))
+            self._session.change_shop(f"Save {now.name}", lambda shop: put_on_shelf(shop, "moulds", now))
 
     def _keep_resin(self) -> None:
         now = self._session.job.pour.resin
         if now:
-            self._session.change_shop(f"Keep {now.name}", lambda shop: put_on_shelf(shop, "resins", now, first=True))
+            self._session.change_shop(f"Save {now.name}", lambda shop: put_on_shelf(shop, "resins", now, first=True))

@@ -217,7 +217,7 @@ class _CupRow(QWidget):
         session, index = self._session, self._index
         cup = session.job.cast.cups[index]
         for n, dose in enumerate(cup.pigments):
-            words = f"Take out {dose.pigment.name}"
+            words = f"Remove {dose.pigment.name}"
             add_action(
                 menu,
                 words,

@@ -1,32 +1,50 @@
-"""Find a deed: type a few letters of what you want to do, Enter does it."""
+"""Find a command: type a few letters of what you want to do, Enter does it."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtGui import QAction, QKeyEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 
-def matches(wanted: str, words: str) -> bool:
-    """Whether every word typed begins some word of the deed's name.
+@dataclass(frozen=True, slots=True)
+class Command:
+    """One line: its words, what it does, its key, and other words it may be looked for by."""
 
-    >>> matches("mo sh", "Keep this mould on your shelf")
+    words: str
+    do: Callable[[], object]
+    key: str = ""
+    also: str = ""
+
+
+def matches(wanted: str, words: str) -> bool:
+    """Whether every word typed begins some word of the command's.
+
+    >>> matches("sa sh", "Save this mould to your shelf")
     True
     """
-    there = words.casefold().replace("…", "").split()
+    there = words.casefold().replace("…", "").replace(",", "").split()
     return all(any(word.startswith(piece) for word in there) for piece in wanted.casefold().split())
 
 
-class DeedsPalette(QDialog):
-    """A list of all deeds that can be done now, made shorter by typing."""
+def found(wanted: str, commands: Sequence[Command]) -> list[Command]:
+    """The commands that are looked for: those named so first, then those known by other words."""
+    named = [one for one in commands if matches(wanted, one.words)]
+    known = [one for one in commands if one not in named and matches(wanted, f"{one.words} {one.also}")]
+    return [*named, *known]
 
-    def __init__(self, parent: QWidget, actions: Sequence[QAction]) -> None:
+
+class CommandPalette(QDialog):
+    """A list of all that can be done now, made shorter by typing."""
+
+    def __init__(self, parent: QWidget, commands: Sequence[Command]) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Find a deed")
+        self.setWindowTitle("Find a command")
         self.resize(480, 360)
-        self._actions = [action for action in actions if action.isEnabled() and action.text()]
+        self._commands = commands
         self._line = QLineEdit()
         self._line.setPlaceholderText("What do you want to do?")
         self._line.setAccessibleName("What do you want to do?")
@@ -34,7 +52,7 @@ class DeedsPalette(QDialog):
         self._line.returnPressed.connect(self._do)
         self._line.installEventFilter(self)
         self._list = QListWidget()
-        self._list.setAccessibleName("Deeds")
+        self._list.setAccessibleName("Commands")
         self._list.itemActivated.connect(lambda _: self._do())
         self._list.itemClicked.connect(lambda _: self._do())
         column = QVBoxLayout(self)
@@ -44,7 +62,7 @@ class DeedsPalette(QDialog):
         self._show("")
 
     def names(self) -> list[str]:
-        """The deeds that are listed now."""
+        """The commands that are listed now."""
         return [self._list.item(row).text() for row in range(self._list.count())]
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -59,17 +77,17 @@ class DeedsPalette(QDialog):
 
     def _show(self, wanted: str) -> None:
         self._list.clear()
-        for action in self._actions:
-            words = action.text().replace("&", "")
-            if matches(wanted, words):
-                shortcut = action.shortcut().toString()
-                item = QListWidgetItem(f"{words}    {shortcut}" if shortcut else words)
-                item.setData(Qt.ItemDataRole.UserRole, action)
-                self._list.addItem(item)
+        for command in found(wanted, self._commands):
+            item = QListWidgetItem(f"{command.words}    {command.key}" if command.key else command.words)
+            item.setData(Qt.ItemDataRole.UserRole, command)
+            self._list.addItem(item)
+        if not self._list.count():
+            self._list.addItem("Nothing is called so; try another word.")
         self._list.setCurrentRow(0)
 
     def _do(self) -> None:
         item = self._list.currentItem()
-        if item is not None:
+        command = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+        if isinstance(command, Command):
             self.accept()
-            item.data(Qt.ItemDataRole.UserRole).trigger()
+            command.do()

@@ -1,0 +1,292 @@
+"""The menus of the window: every command with its words, its key, and the other words a maker may look for it by."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QUrl
+from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequence
+from PySide6.QtWidgets import QFileDialog, QMenu
+
+from orvek import __version__
+from orvek.documents import SUFFIX, deeds
+from orvek.documents.deeds import set_preference
+from orvek.errors import OrvekError
+from orvek.files import safe_name
+from orvek.quantities import LengthUnit
+from orvek.shop import back_up
+from orvek.window.card_writer import CARDS
+from orvek.window.command_palette import Command, CommandPalette
+from orvek.window.stations.table import STATIONS
+from orvek.window.widgets.asking import ask, tell
+from orvek.window.widgets.label import without_shortcut
+from orvek.window.widgets.naming import ask_name
+
+if TYPE_CHECKING:
+    from orvek.window.main_window import MainWindow
+
+Key = QKeySequence | QKeySequence.StandardKey | None
+_UNITS: tuple[tuple[str, LengthUnit], ...] = (
+    ("&Millimetres", "mm"),
+    ("Inches as &fractions", "inch fraction"),
+    ("Inches as &decimals", "inch decimal"),
+)
+
+
+class Menus:
+    """Builds the menu bar of a window and does what its lines say."""
+
+    def __init__(self, window: MainWindow) -> None:
+        self._window, self._session = window, window.session
+        self._also: dict[QAction, str] = {}
+        self._units: dict[LengthUnit, QAction] = {}
+        bar = window.frame.menuBar()
+        job, edit, shop, view, about = (bar.addMenu(words) for words in ("&Job", "&Edit", "&Shop", "&View", "&Help"))
+        self._fill_job(job)
+        self._fill_edit(edit)
+        self._fill_shop(shop)
+        self._fill_view(view)
+        self._action(about, "&Help for this station", self._help, QKeySequence("F1"), also="manual guide how explain")
+        self._action(about, "Show the &log…", self.show_log, also="error fault report")
+        self._action(about, "&About Orvek", self._about, also="version")
+
+    # -- filling -------------------------------------------------------------------------------------------------
+
+    def _fill_job(self, job: QMenu) -> None:
+        session, key = self._session, QKeySequence.StandardKey
+        self._action(job, "&New job", session.new_job, key.New, also="begin create start add")
+        self._action(job, "&Duplicate this job", session.copy_job, also="copy again like")
+        self._action(job, "&Rename this job…", self._rename, QKeySequence("F2"), also="name title")
+        job.addSeparator()
+        self._action(job, "&Open a job file…", self._open, key.Open, also="import load file")
+        self._action(job, "&Save a copy…", self.save_copy, key.SaveAs, also="export file write share send")
+        cards = job.addMenu("&Cards and templates")
+        for words, kind, suffix in CARDS:
+            write = partial(self._window.cards.ask, words, kind, suffix)
+            text = f"{words.capitalize()} as {suffix[1:].upper()}…"
+            self._action(cards, text, write, key.Print if kind == "pour" else None, also="print paper export")
+        job.addSeparator()
+        self._action(job, "De&lete this job…", self._delete, also="remove erase")
+        self._action(job, "&Quit", self._window.frame.close, key.Quit, also="exit close end")
+
+    def _fill_edit(self, edit: QMenu) -> None:
+        session, key = self._session, QKeySequence.StandardKey
+        self._undo = self._action(edit, "&Undo", session.undo, key.Undo, also="back revert")
+        self._redo = self._action(edit, "&Redo", session.redo, key.Redo, also="again")
+        edit.addSeparator()
+        self._action(edit, "Copy the repor&t", self._copy_report, QKeySequence("Ctrl+Shift+C"), also="clipboard text")
+        self._action(edit, "Copy the &findings", self._copy_findings, also="clipboard text warnings")
+        self._action(edit, "Copy a &picture of the window", self._copy_picture, also="clipboard screenshot image")
+        edit.addSeparator()
+        reset = partial(session.attempt, "Lay the tubes out", deeds.lay_tubes_out)
+        self._action(edit, "Reset the tubes' p&laces", reset, also="tube lay out centre")
+        scale = partial(session.attempt, "Scale the shares", deeds.renormalise_shares)
+        self._action(edit, "&Scale the shares to 100 %", scale, also="cups percent colours")
+        self._action(edit, "Find a &command…", self.find_command, QKeySequence("Ctrl+."), also="search palette")
+
+    def _fill_shop(self, shop: QMenu) -> None:
+        self._action(
+            shop, "S&helves…", self._shelves, also="pens moulds resins pigments boards saws glues materials pots"
+        )
+        self._shop_undo = self._action(shop, "&Undo on the shelves", self._session.undo_shop)
+        self._action(shop, "&Preferences…", self.preferences, also="settings options paper currency temperature")
+        shop.addSeparator()
+        self._action(shop, "&Back up now", self._back_up, also="save safe copy")
+        self._action(shop, "Backup&s…", self._backups, also="restore recover")
+        self._action(shop, "Show the workshop's &folder", self._show_folder, also="file where directory")
+
+    def _fill_view(self, view: QMenu) -> None:
+        for number, station in enumerate((entry.station for entry in STATIONS), 1):
+            go = partial(self._window.open_station, station)
+            self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"), also=_ALSO[station.value])
+        view.addSeparator()
+        for words, unit in _UNITS:
+            action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
+            action.setCheckable(True)
+            self._units[unit] = action
+        self._action(view, "S&witch mm and inches", self._switch_units, QKeySequence("Ctrl+U"), also="units")
+
+    def _action(self, menu: QMenu, words: str, deed: Callable[[], object], key: Key = None, also: str = "") -> QAction:
+        action = menu.addAction(words)
+        action.triggered.connect(lambda: deed())
+        if key is not None:
+            action.setShortcut(key)
+        self._also[action] = also
+        return action
+
+    # -- what the window shows of them ---------------------------------------------------------------------------
+
+    def actions(self) -> list[QAction]:
+        """Every command, in the order of the menus."""
+        return list(self._also)
+
+    def commands(self) -> list[Command]:
+        """All that can be looked for: commands, pages of stations, jobs."""
+        found = [
+            Command(action.text().replace("&", ""), action.trigger, action.shortcut().toString(), self._also[action])
+            for action in self._also
+            if action.text()
+        ]
+        for entry in STATIONS:
+            for page in entry.pages:
+                go = partial(self._window.open_named, page)
+                found.append(Command(f"Go to {entry.station.value}, page {page}", go, "", _ALSO.get(page, "")))
+        for job in self._session.jobs():
+            found.append(Command(f"Open {job.name}", partial(self._session.open_job, job.id), "", "job"))
+        return found
+
+    def find_command(self) -> None:
+        """Type what is wanted, Enter does it."""
+        CommandPalette(self._window, self.commands()).exec()
+
+    def show_history(self) -> None:
+        """Name what Undo and Redo would do."""
+        try:
+            state = self._session.workshop.history(self._session.job.batch.id)
+        except OrvekError:
+            return
+        unsaved = self._session.unsaved > 0
+        nothing = "&Undo" if unsaved else "Nothing to &undo"
+        self._undo.setText(f"&Undo: {without_shortcut(state.undo)}" if state.undo and not unsaved else nothing)
+        self._undo.setEnabled(bool(state.undo) or unsaved)
+        self._redo.setText(f"&Redo: {without_shortcut(state.redo)}" if state.redo else "Nothing to &redo")
+        self._redo.setEnabled(bool(state.redo) and not unsaved)
+
+    def show_shop_history(self) -> None:
+        """Name what the shelves' Undo would do."""
+        deed = self._session.shop_undo
+        self._shop_undo.setText(f"&Undo: {without_shortcut(deed)}" if deed else "Nothing to &undo on the shelves")
+        self._shop_undo.setEnabled(deed is not None)
+
+    def show_units(self) -> None:
+        """Mark the unit of length."""
+        for unit, action in self._units.items():
+            action.setChecked(unit == self._session.units.length)
+
+    # -- what they do --------------------------------------------------------------------------------------------
+
+    def _set_length_unit(self, unit: LengthUnit) -> None:
+        self._session.change_shop("Units", lambda shop: set_preference(shop, "length", unit))
+        self.show_units()
+
+    def _switch_units(self) -> None:
+        self._set_length_unit("inch fraction" if self._session.units.length == "mm" else "mm")
+
+    def _rename(self) -> None:
+        name = ask_name(self._window, "Name of this job", self._session.job.batch.name)
+        if name:
+            self._session.edit(("batch", "name"), name, "Rename the job")
+
+    def _open(self) -> None:
+        filters = f"Orvek jobs (*{SUFFIX});;All files (*)"
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open a job file", "", filters)
+        if name:
+            self._session.take_in(Path(name))
+
+    def save_copy(self) -> None:
+        """Ask where a copy of the job goes, and write it there."""
+        suggested = f"{safe_name(self._session.job.batch.name)}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save a copy", suggested, f"Orvek jobs (*{SUFFIX})")
+        if name:
+            self._session.give_out(Path(name if name.endswith(".json") else name + SUFFIX))
+
+    def _delete(self) -> None:
+        name = self._session.job.batch.name
+        words = f"Delete “{name}” and its history from this workshop? This cannot be undone."
+        if ask(self._window, "Delete this job", words, ("Delete it", "Cancel"), default=1) == 0:
+            self._session.remove_job()
+
+    def _copy_report(self) -> None:
+        from orvek.cards import report_text
+
+        QGuiApplication.clipboard().setText(report_text(self._session.plan, self._session.units))
+        self._window.say("The report is on the clipboard.")
+
+    def _copy_findings(self) -> None:
+        told = [f"{one.severity.value}: {one.title} {one.because}" for one in self._session.plan.findings]
+        QGuiApplication.clipboard().setText("\n".join(told) or "Nothing to say.")
+        self._window.say(f"{len(told)} finding{'' if len(told) == 1 else 's'} on the clipboard.")
+
+    def _copy_picture(self) -> None:
+        QGuiApplication.clipboard().setPixmap(self._window.frame.grab())
+        self._window.say("A picture of the window is on the clipboard.")
+
+    def _shelves(self) -> None:
+        from orvek.window.shelves import ShelvesDialog
+
+        ShelvesDialog(self._window, self._session).exec()
+
+    def preferences(self) -> None:
+        """Ask for the shop's preferences."""
+        from orvek.window.widgets.document_sheet import edit_document
+
+        shop = self._session.shop
+        changed = edit_document(self._window, "Preferences", shop.preferences, shop)
+        if changed is not None:
+            self._session.change_shop("Preferences", lambda shop: shop.with_(preferences=changed))
+
+    def _help(self) -> None:
+        from orvek.window.help_window import show_help
+
+        show_help(self._window, self._window.station.value)
+
+    def _about(self) -> None:
+        words = (
+            f"Orvek {__version__}\n\nFrom a pen and a mould to a blank and its pour card.\n"
+            "Figures are calculations: labels, safety sheets and your own records go before them."
+        )
+        tell(self._window, "About Orvek", words)
+
+    def show_log(self) -> None:
+        """Show what Orvek wrote down about itself."""
+        from orvek.window.log_dialog import LogDialog
+
+        LogDialog(self._window).exec()
+
+    def _show_folder(self) -> None:
+        folder = self._session.workshop.path.parent
+        if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder))):
+            self._window.say(f"The workshop's file is in {folder}.")
+
+    def _back_up(self) -> None:
+        try:
+            made = back_up(self._session.workshop.path, "asked")
+        except OrvekError as error:
+            self._window.say(str(error))
+            return
+        self._window.say(f"Made {made.name}, in the folder {made.parent}.")
+
+    def _backups(self) -> None:
+        from orvek.window.backups_dialog import BackupsDialog
+
+        dialog = BackupsDialog(self._window, self._session)
+        dialog.restored.connect(self._say_restored)
+        dialog.exec()
+
+    def _say_restored(self, before: Path) -> None:
+        words = "The workshop is as it was in that backup."
+        self._window.say(words, stays=True, button="Undo the restore", deed=lambda: self._undo_restore(before))
+
+    def _undo_restore(self, before: Path) -> None:
+        if self._session.restore(before) is not None:
+            self._window.say("The workshop is as it was before the restore.")
+
+
+# What makers call what a station or page is for.
+_ALSO = {
+    "Pen": "barrel tube bushing bit drill kit",
+    "Blank": "step design pattern look picture turn",
+    "Pour": "resin mould cup cast mix pigment dye weigh",
+    "Glue-up": "saw cut strip segment wood joint clamp",
+    "cure": "time harden set ready temperature heat",
+    "bubbles": "pressure vacuum pot air",
+    "colour": "opacity chip pigment see through",
+    "cuts": "saw angle stop fence mitre",
+    "boards": "wood stock strips nesting",
+    "gluing": "glue epoxy clamp open time",
+    "meet": "tolerance accuracy error lines",
+    "weigh": "scale cup mix mass",
+}

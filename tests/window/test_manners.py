@@ -1,0 +1,173 @@
+"""Everyday manners: any screen, words people know, files let fall on the window, help and copies at hand."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QGuiApplication
+from PySide6.QtWidgets import QApplication, QWidget
+
+from orvek import commands
+from orvek.documents import to_text
+from orvek.planning import Station
+from orvek.shop import demo_job
+from orvek.window import places
+from orvek.window.command_palette import found
+from orvek.window.frame import Frame
+from orvek.window.help_window import HelpWindow, sections, show_help
+from orvek.window.main_window import MainWindow
+from orvek.window.stations.table import STATIONS
+
+SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
+
+
+def _at_the_window(widget: QWidget, window: MainWindow) -> tuple[int, int, int, int]:
+    corner = widget.mapTo(window, QPoint(0, 0))
+    return corner.x(), corner.y(), corner.x() + widget.width(), corner.y() + widget.height()
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_the_window_fits_any_screen(window: MainWindow, size: tuple[int, int]) -> None:
+    """Rail, station, findings and strip lie beside each other, and all of the strip's ruler is in sight."""
+    window.frame.resize(*size)
+    for station in Station:
+        window.open_station(station)
+        QApplication.processEvents()
+        parts = (window.rail, window._areas[station], window.findings, window.strip)
+        rail, area, findings, strip = (_at_the_window(part, window) for part in parts)
+        assert rail[2] <= area[0]
+        assert area[2] <= findings[0]
+        assert findings[2] == window.width() <= size[0]
+        assert max(rail[3], area[3], findings[3]) <= strip[1]
+        assert strip[3] <= window.height()
+        # The station itself is never squeezed: what does not fit is scrolled to.
+        assert window.at(station).height() >= window.at(station).minimumSizeHint().height()
+    assert window.strip.bar_rect().bottom() + 12 + 24 <= window.strip.height()
+
+
+def test_findings_fold_to_their_marks_where_there_is_little_room(window: MainWindow) -> None:
+    window.frame.resize(1280, 800)
+    QApplication.processEvents()
+    assert not window.findings.is_folded()
+    assert window.findings.fold_button.isHidden()
+    window.frame.resize(1000, 640)
+    QApplication.processEvents()
+    assert window.findings.is_folded()
+    narrow = window.findings.width()
+    assert "2 × caution" in window.findings._marks.accessibleName()
+    window.findings._marks.click()
+    assert window.findings.width() > 5 * narrow
+    window.findings.fold_button.click()
+    assert window.findings.width() == narrow
+
+
+def test_how_the_window_is_left_is_how_it_comes_back(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(
+        places, "settings", lambda: places.QSettings(str(tmp_path / "window.ini"), places.QSettings.Format.IniFormat)
+    )
+    fresh = Frame()
+    assert places.put_back(fresh) == ""
+    window.frame.resize(960, 717)  # the screen of the tests is 800 wide
+    window.open_station(Station.POUR)
+    window.remembers = True
+    window.frame.close()
+    again = Frame()
+    assert places.put_back(again) == "Pour"
+    assert (again.width(), again.height()) == (960, 717)
+    (tmp_path / "window.ini").write_text("[General]\ngeometry=nonsense\n")
+    assert places.put_back(Frame()) == ""
+
+
+WORDS = {
+    "ask": "save print open new export import delete remove help quit exit undo redo copy duplicate rename search",
+    "thing": "settings preferences units backup step design mould resin pen saw glue cure colour manual report job",
+}
+
+
+@pytest.mark.parametrize("word", " ".join(WORDS.values()).split())
+def test_an_everyday_word_finds_a_command(window: MainWindow, word: str) -> None:
+    assert found(word, window.menus.commands()), word
+
+
+def test_commands_go_to_pages_and_jobs(window: MainWindow) -> None:
+    pages = [page for entry in STATIONS for page in entry.pages]
+    told = {one.words: one for one in window.menus.commands()}
+    assert pages
+    for entry in STATIONS:
+        for page in entry.pages:
+            told[f"Go to {entry.station.value}, page {page}"].do()
+            assert window.station is entry.station
+    told["Open Ropewalk"].do()
+    assert window.session.job.batch.name == "Ropewalk"
+
+
+def test_every_menu_has_its_letter_and_no_letter_twice(window: MainWindow) -> None:
+    for menu in [window.frame.menuBar(), *(action.menu() for action in window.frame.menuBar().actions())]:
+        letters = [text[text.index("&") + 1].lower() for action in menu.actions() if "&" in (text := action.text())]
+        assert len(letters) == len(set(letters)), letters
+    assert all("&" in action.text() for action in window.frame.menuBar().actions())
+
+
+def test_a_job_file_let_fall_on_the_window_is_opened(window: MainWindow, tmp_path: Path) -> None:
+    job = demo_job()
+    file = tmp_path / "let fall.orvek.json"
+    file.write_text(to_text(job.with_(batch=job.batch.with_(id="0123456789ab", name="Let fall"))), encoding="utf-8")
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(file))])
+    action, button = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
+    event = QDropEvent(QPointF(300, 300), action, mime, button, Qt.KeyboardModifier.NoModifier)
+    window.dropEvent(event)
+    assert window.session.job.batch.name == "Let fall"
+    picture = tmp_path / "no job.png"
+    picture.write_bytes(b"\x89PNG")
+    mime.setUrls([QUrl.fromLocalFile(str(picture))])
+    window.dropEvent(QDropEvent(QPointF(300, 300), action, mime, button, Qt.KeyboardModifier.NoModifier))
+    assert window.session.job.batch.name == "Let fall"
+    assert window.notice.text(), "what is no job is said"
+
+
+@pytest.mark.parametrize(
+    ("given", "file"),
+    [
+        (["some.orvek.json"], "some.orvek.json"),
+        (["--workshop", "w.sqlite", "--demo", "some.orvek.json"], "some.orvek.json"),
+        (["report", "some.orvek.json"], None),
+        (["--station", "pour"], None),
+        ([], None),
+    ],
+)
+def test_a_file_manager_opens_a_file(given: list[str], file: str | None) -> None:
+    rest, found_file = commands._job_file_in(given)
+    assert (str(found_file) if found_file else None) == file
+    assert rest == [word for word in given if word != file]
+
+
+def test_help_opens_at_the_station_and_is_searched(window: MainWindow) -> None:
+    help_ = show_help(window, "Pour")
+    assert "drilled on Sunday" in help_.text.toPlainText()
+    assert show_help(window, "Blank") is help_, "one window"
+    assert help_.text.toPlainText().startswith("Blank")
+    help_.search.setText("backup")
+    assert 0 < len(help_.titles()) < len(sections())
+    assert "ackup" in help_.text.toPlainText()
+    help_.search.setText("zzzz")
+    assert help_.titles() == []
+    assert "Nothing in the help" in help_.text.toPlainText()
+    for station in Station:
+        help_.search.clear()
+        assert show_help(window, station.value).list.currentItem() is not None
+    assert isinstance(help_, HelpWindow)
+
+
+def test_what_is_said_can_be_copied(window: MainWindow) -> None:
+    window.menus._copy_findings()
+    text = QGuiApplication.clipboard().text()
+    assert all(finding.title in text for finding in window.session.plan.findings)
+    window.menus._copy_report()
+    assert window.session.job.batch.name in QGuiApplication.clipboard().text()
+    window.menus._copy_picture()
+    assert not QGuiApplication.clipboard().image().isNull()
