@@ -10,6 +10,7 @@ from pathlib import Path
 
 import ezdxf
 import pytest
+from pypdf import PdfReader
 
 from orvek.cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.template import CHECK_MM, template, template_dxf, template_pdf, template_svg
@@ -59,14 +60,21 @@ def test_a_stop_finding_stands_on_the_card(ropewalk: Plan) -> None:
     job = deeds.set_steps(ropewalk.job, (LaminateStep(), SliceStep(pitch_mm=6)))
     job = deeds.set_value(job, ("glue_up", "machine"), Machine(least_piece_mm=400))
     words = words_of(cut_list_card(plan(job, demo_shop()), demo_shop(), TODAY))
-    assert "Stop. A piece is too short to hold" in words.replace("\n", " ")
+    assert "Do not proceed. A piece is too short to hold" in words.replace("\n", " ")
 
 
-def test_long_lists_stay_on_one_page(ropewalk: Plan) -> None:
+def test_long_lists_go_on_to_further_pages(ropewalk: Plan) -> None:
     steps = ropewalk.job.blank.steps
-    many = deeds.set_steps(ropewalk.job, (steps[0], *(steps[1:] * 4)))
-    for card in (cut_list_card, settings_card, glue_up_card):
-        words_of(card(plan(many, demo_shop()), demo_shop(), TODAY))
+    long = plan(deeds.set_steps(ropewalk.job, (steps[0], *(steps[1:] * 4))), demo_shop())
+    cuts, joints = cutting(long).cuts, cutting(long).joints
+    for card, rows in ((cut_list_card, len(cuts)), (settings_card, len(cuts)), (glue_up_card, len(joints))):
+        pdf = card(long, demo_shop(), TODAY)
+        pages = len(PdfReader(io.BytesIO(pdf)).pages)
+        words = words_of(pdf, pages)
+        assert pages > 1
+        assert all(f"page {n}" in words for n in range(2, pages + 1))
+        assert all(f"{n}  " in words or f"{n} " in words for n in range(1, rows + 1)), "every row is there"
+        assert "Take care" in words
 
 
 def test_the_csv_has_a_line_for_everything(ropewalk: Plan) -> None:

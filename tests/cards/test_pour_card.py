@@ -17,10 +17,23 @@ from orvek.planning import plan
 TODAY = date(2026, 11, 23)
 
 
-def words_of(pdf: bytes) -> str:
+def words_of(pdf: bytes, pages: int = 1) -> str:
     reader = PdfReader(io.BytesIO(pdf))
-    assert len(reader.pages) == 1
-    return reader.pages[0].extract_text()
+    assert len(reader.pages) == pages
+    return "\n".join(page.extract_text() for page in reader.pages)
+
+
+def weights_of(pdf: bytes) -> list[tuple[float, str]]:
+    """What is printed as grams in bold, with its size in points."""
+    found: list[tuple[float, str]] = []
+
+    def visit(text: str, _cm: object, _tm: object, font: dict[str, str] | None, size: float) -> None:
+        if font and "SemiBold" in font.get("/BaseFont", "") and text.strip().endswith(" g"):
+            found.append((size, text.strip()))
+
+    for page in PdfReader(io.BytesIO(pdf)).pages:
+        page.extract_text(visitor_text=visit)
+    return found
 
 
 @pytest.mark.parametrize(("paper", "height"), [("A4", 842), ("Letter", 792)])
@@ -65,7 +78,7 @@ def test_a_running_sum_is_written_as_the_scale_will_show_it(tideline: Job, shop:
     assert "reads" in words_of(pour_card(plan(summed, shop), shop, TODAY))
 
 
-def test_the_fullest_card_is_still_one_page(tideline: Job, shop: Shop) -> None:
+def test_a_weight_is_never_printed_small(tideline: Job, shop: Shop) -> None:
     job = tideline
     for pigment in shop.pigments[:6]:
         job = deeds.add_cup(job, pigment)
@@ -73,12 +86,22 @@ def test_the_fullest_card_is_still_one_page(tideline: Job, shop: Shop) -> None:
         for pigment in shop.pigments[: 6 - len(job.cast.cups[cup].pigments)]:
             job = deeds.add_pigment(job, cup, pigment)
     letter = shop.with_(preferences=shop.preferences.with_(paper="Letter"))
-    assert "Take care" in words_of(pour_card(plan(job, letter), letter, TODAY))
+    planned = plan(job, letter)
+    pdf = pour_card(planned, letter, TODAY)
+    words = words_of(pdf, pages=len(PdfReader(io.BytesIO(pdf)).pages))
+    assert "Take care" in words
+    assert "page 2" in words
+    with_rows = [page for page in PdfReader(io.BytesIO(pdf)).pages if "Slack-water blue" in page.extract_text()]
+    assert words.count("In the order of weighing") == len(with_rows) > 1, "the heading is repeated"
+    rows, printed = weighing_rows(planned), weights_of(pdf)
+    assert [text for _, text in printed] == [row.amount for row in rows]
+    assert min(size for size, _ in printed) >= 11
+    assert {size for size, _ in weights_of(pour_card(plan(tideline, letter), letter, TODAY))} == {12}
 
 
 def test_a_stop_finding_stands_on_the_card(tideline: Job, shop: Shop) -> None:
     job = set_value(tideline, ("blank", "steps", 0, "cups", 0, "vessel_ml"), 60)
-    assert "Stop. Slack water runs over its cup." in words_of(pour_card(plan(job, shop), shop, TODAY))
+    assert "Do not proceed. Slack water runs over its cup." in words_of(pour_card(plan(job, shop), shop, TODAY))
 
 
 def test_every_family_has_its_cautions(tideline: Job, shop: Shop) -> None:

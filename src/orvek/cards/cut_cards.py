@@ -1,4 +1,4 @@
-"""The cards for the saw and the glue: cut list, settings, glue-up, each one page; and the cut list as CSV.
+"""The cards for the saw and the glue: cut list, settings, glue-up; and the cut list as CSV.
 
 A second person makes the same bar from them alone: every board, every cut with its two numbers, every face, every wait.
 """
@@ -21,6 +21,8 @@ from orvek.planning.words import taken_lines
 from orvek.quantities import Dimension, Units, write, write_sizes
 
 _MARGIN = 15.0
+_LEAST_JOINT, _LEAST_SETTING = 14.0, 36.0  # in mm: smaller it is not read at arm's length
+_FOOT_MM = 26.0
 _LENGTH, _ANGLE = Dimension.LENGTH, Dimension.ANGLE
 _COLUMNS = (
     *("what", "number", "name", "material", "count", "length_mm", "width_mm", "thickness_mm", "step"),
@@ -56,12 +58,13 @@ def cut_list_card(plan: Plan, shop: Shop, today: date) -> bytes:
     sheet.text(_MARGIN, y, words, 11, "bold")
     y += 5
     stock, taken = added_up(page.cutting.stock), taken_lines(plan)
-    row = min(7.0, (sheet.height_mm * 0.4) / max(1, len(stock) + len(taken)))
+    row = 6.5
     for line in taken:
         sheet.tick_box(_MARGIN, y + row * 0.7, min(3.2, row * 0.6))
         sheet.fitted(_MARGIN + 7, y + row * 0.7, line, page.right - _MARGIN - 10, min(9.5, row * 1.5))
         y += row
     for one in stock:
+        y = sheet.room_for(y, row)
         sheet.tick_box(_MARGIN, y + row * 0.7, min(3.2, row * 0.6))
         sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), page.units)
         wood = plan.job.blank.material(one.material)
@@ -70,6 +73,7 @@ def cut_list_card(plan: Plan, shop: Shop, today: date) -> bytes:
         y += row
     words = f"Kerf {write(page.cutting.machine.kerf_mm, _LENGTH, page.units, 2)}"
     words += "." if plan.bars.in_hand else f"; {page.cutting.yield_pct:.0f} % of it ends in the bar."
+    y = sheet.room_for(y, 30)
     sheet.text(_MARGIN, y + 4, words, 8.5, colour=QUIET)
     y = _cut_rows(page, y + 12)
     _foot(page, plan, y + 4)
@@ -88,12 +92,16 @@ def settings_card(plan: Plan, shop: Shop, today: date) -> bytes:
         raise NothingToDoError("A settings card", "a cut")
     room = page.sheet.height_mm - page.y - 34
     columns = 1 if len(cuts) <= 4 else 2
-    tall = min(46.0, room / math.ceil(len(cuts) / columns))
+    tall = max(_LEAST_SETTING, min(46.0, room / math.ceil(len(cuts) / columns)))
     wide = (page.right - _MARGIN - (columns - 1) * 8) / columns
+    y = page.y
     for number, cut in enumerate(cuts):
-        x = _MARGIN + (number % columns) * (wide + 8)
-        _setting(page, cut, number + 1, x, page.y + (number // columns) * tall, wide, tall)
-    _foot(page, plan, page.y + math.ceil(len(cuts) / columns) * tall + 4)
+        if number and number % columns == 0:
+            y += tall
+        if number % columns == 0:
+            y = page.sheet.room_for(y, tall)
+        _setting(page, cut, number + 1, _MARGIN + (number % columns) * (wide + 8), y, wide, tall)
+    _foot(page, plan, y + tall + 4)
     return page.sheet.bytes()
 
 
@@ -126,8 +134,9 @@ def glue_up_card(plan: Plan, shop: Shop, today: date) -> bytes:
         )
         + 2
     )
-    row = min(17.0, (sheet.height_mm - y - 50) / len(page.cutting.joints))
+    row = max(_LEAST_JOINT, min(17.0, (sheet.height_mm - y - 50) / len(page.cutting.joints)))
     for number, joint in enumerate(page.cutting.joints, 1):
+        y = sheet.room_for(y, row)
         sheet.line(_MARGIN, y, page.right, y, 0.2, HAIRLINE)
         sheet.tick_box(_MARGIN, y + row * 0.38)
         words = f"{number}  Step {joint.step + 1}: {joint.what}"
@@ -202,25 +211,18 @@ def _cut_rows(page: _Page, y: float) -> float:
     )
     y += 3
     cuts = page.cutting.cuts
-    row = min(13.0, (sheet.height_mm - y - 40) / max(1, len(cuts)))
     for number, cut in enumerate(cuts, 1):
-        sheet.line(_MARGIN, y, page.right, y, 0.15, HAIRLINE)
-        sheet.tick_box(_MARGIN, y + row * 0.42)
-        times = f", {cut.count} times" if cut.count > 1 else ""
-        sheet.fitted(
-            _MARGIN + 7,
-            y + row * 0.42,
-            f"{number}  Step {cut.step + 1}: {cut.title}{times}",
-            108,
-            min(9.5, row * 0.8),
-            "medium",
-        )
-        sheet.text(
-            page.right, y + row * 0.42, setting_words(cut, page.units), min(10.5, row * 0.9), "bold", align="right"
-        )
         faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence; {after_words(cut, page.units)}"
-        sheet.fitted(_MARGIN + 7, y + row * 0.84, faces, page.right - _MARGIN - 10, min(8.0, row * 0.7), colour=QUIET)
-        y += row
+        wide = page.right - _MARGIN - 10
+        tall = 7.2 + 3.7 * sheet.lines(faces, wide, 8)
+        y = sheet.room_for(y, tall)
+        sheet.line(_MARGIN, y, page.right, y, 0.15, HAIRLINE)
+        sheet.tick_box(_MARGIN, y + 4.8)
+        times = f", {cut.count} times" if cut.count > 1 else ""
+        sheet.fitted(_MARGIN + 7, y + 4.8, f"{number}  Step {cut.step + 1}: {cut.title}{times}", 100, 9.5, "medium")
+        sheet.text(page.right, y + 4.8, setting_words(cut, page.units), 10.5, "bold", align="right")
+        sheet.paragraph(_MARGIN + 7, y + 9, faces, wide, 8, colour=QUIET)
+        y += tall
     return y
 
 
@@ -270,6 +272,7 @@ def _arc_points(cut: SawCut) -> list[tuple[float, float]]:
 
 def _foot(page: _Page, plan: Plan, y: float) -> None:
     sheet = page.sheet
+    y = sheet.room_for(y, _FOOT_MM)
     sheet.text(_MARGIN, y + 3, "Take care", 10, "bold")
     y = sheet.paragraph(_MARGIN, y + 8, CutStep.caution.full, page.right - _MARGIN, 8.5)
     steps = "; ".join(

@@ -1,4 +1,6 @@
-"""The pour card: one page with everything that is needed at the scale, in the order of weighing.
+"""The pour card: everything that is needed at the scale, in the order of weighing; on one page where it fits.
+
+What is weighed is never printed smaller than 11 points: many cups and colours go on to another page.
 
 `pour_card(plan, shop, today)` gives the PDF. Its figures are the plan's, written as the screen writes them.
 """
@@ -19,7 +21,8 @@ from orvek.quantities import Dimension, Units, write
 
 _MARGIN = 15.0
 _QR = 24.0
-_LARGEST_ROW = 9.0
+_LARGEST_ROW, _LEAST_ROW = 9.0, 7.3  # in mm: the least makes 11 points
+_TIMES_MM = 34.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +60,7 @@ def weighing_rows(plan: Plan, units: Units | None = None) -> tuple[Row, ...]:
 
 
 def pour_card(plan: Plan, shop: Shop, today: date) -> bytes:
-    """The pour card as a one-page PDF on the shop's paper.
+    """The pour card as a PDF on the shop's paper.
 
     Raises:
         NothingToDoError: the job has no mould, resin or cups yet.
@@ -72,8 +75,8 @@ def pour_card(plan: Plan, shop: Shop, today: date) -> bytes:
     y = _mould_and_resin(sheet, y, plan, mixture, mould, resin, units)
     foot = sheet.height_mm - _MARGIN - _cautions_height(plan) - 44
     y = _weighing(sheet, y + 2, foot, mixture, weighing_rows(plan, units), job.pour.weighing)
-    y = _times(sheet, y + 5, plan, resin, units)
-    _cautions(sheet, y + 4, plan)
+    y = _times(sheet, sheet.room_for(y + 5, _TIMES_MM), plan, resin, units)
+    _cautions(sheet, sheet.room_for(y + 4, _cautions_height(plan)), plan)
     return sheet.bytes()
 
 
@@ -170,25 +173,36 @@ def _stripes(cups: tuple[CupPlan, ...]) -> Iterator[tuple[CupPlan, float, float]
 
 
 def _weighing(sheet: Sheet, y: float, foot: float, mixture: MixturePlan, rows: tuple[Row, ...], habit: str) -> float:
+    """The rows to weigh, one under another, going on to another page rather than getting small."""
+    y = _weighing_head(sheet, y, habit)
+    fitting = (foot - y) / (len(rows) + 1)
+    row_mm = min(_LARGEST_ROW, fitting) if fitting >= _LEAST_ROW else _LARGEST_ROW
+    size = min(12.0, row_mm * 1.55)
+    right = sheet.width_mm - _MARGIN
+    hardener_from = next(n for n, row in enumerate(rows) if row.what == "Part B")
+    for n, row in enumerate(rows):
+        at = sheet.room_for(y, row_mm * (2 if n == hardener_from else 1))
+        is_turned = at < y
+        y = _weighing_head(sheet, at, habit) if is_turned else at
+        if n == hardener_from:
+            sheet.line(_MARGIN, y, right, y, 0.5, INK)
+            words = "The clock starts here: hardener into each cup, then stir to the corners, scrape and stir again."
+            sheet.text(_MARGIN, y + row_mm * 0.68, words, 8.5, "medium")
+            y += row_mm
+        named = is_turned or n == 0 or rows[n - 1].cup != row.cup
+        _weighing_row(sheet, y, row_mm, size, row, mixture.cups[row.cup], named)
+        y += row_mm
+    sheet.line(_MARGIN, y, right, y, 0.3, INK)
+    return y
+
+
+def _weighing_head(sheet: Sheet, y: float, habit: str) -> float:
     sheet.text(_MARGIN, y + 2, "In the order of weighing", 11, "bold")
     right = sheet.width_mm - _MARGIN
     if habit == "cumulative":
         sheet.text(right - 32, y + 2, "the scale reads, empty cup at zero", 8, colour=QUIET, align="right")
     sheet.text(right, y + 2, "weighed", 8, colour=QUIET, align="right")
-    y += 4.5
-    row_mm = min(_LARGEST_ROW, (foot - y) / (len(rows) + 1))
-    size = min(12.0, row_mm * 1.55)
-    hardener_from = next(n for n, row in enumerate(rows) if row.what == "Part B")
-    for n, row in enumerate(rows):
-        if n == hardener_from:
-            sheet.line(_MARGIN, y, right, y, 0.5, INK)
-            words = "The clock starts here: hardener into each cup, then stir to the corners, scrape and stir again."
-            sheet.text(_MARGIN, y + row_mm * 0.68, words, min(8.5, size), "medium")
-            y += row_mm
-        _weighing_row(sheet, y, row_mm, size, row, mixture.cups[row.cup], n == 0 or rows[n - 1].cup != row.cup)
-        y += row_mm
-    sheet.line(_MARGIN, y, right, y, 0.3, INK)
-    return y
+    return y + 4.5
 
 
 def _weighing_row(sheet: Sheet, y: float, row_mm: float, size: float, row: Row, cup: CupPlan, first: bool) -> None:

@@ -21,10 +21,14 @@ INK, QUIET, HAIRLINE, BRASS, STOP = "#23272C", "#5F6266", "#B9B3A6", "#B58A3A", 
 _FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
 
 
+_FOOT_MM = 12.0  # nothing is written lower
+
+
 class Sheet:
-    """One page. `paper` is "A4" or "Letter"."""
+    """Pages under one title, most often one. `paper` is "A4" or "Letter"."""
 
     def __init__(self, paper: str, title: str, subject: str) -> None:
+        self._title, self._pages = title, 1
         width, height = A4 if paper == "A4" else LETTER
         self._buffer = io.BytesIO()
         self._canvas = Canvas(self._buffer, pagesize=(width, height), pageCompression=1)
@@ -39,10 +43,27 @@ class Sheet:
                 pdfmetrics.registerFont(TTFont(name, io.BytesIO(data)))
 
     def bytes(self) -> bytes:
-        """The finished PDF of one page."""
+        """The finished PDF."""
         self._canvas.showPage()
         self._canvas.save()
         return self._buffer.getvalue()
+
+    def room_for(self, y: float, needed: float) -> float:
+        """Where something `needed` mm high goes: at y, or at the top of another page where it would not fit."""
+        return y if y + needed <= self.height_mm - _FOOT_MM else self.turn()
+
+    def turn(self) -> float:
+        """Begin another page under the title and its number. Returns where its first line goes."""
+        self._canvas.showPage()
+        self._pages += 1
+        self.text(15, 15, self._title, 9, "medium", QUIET)
+        self.text(self.width_mm - 15, 15, f"page {self._pages}", 9, colour=QUIET, align="right")
+        self.line(15, 18, self.width_mm - 15, 18)
+        return 24.0
+
+    def lines(self, words: str, width: float, size: float) -> int:
+        """How many lines a paragraph would take."""
+        return len(simpleSplit(words, _FONTS["regular"], size, width * mm))
 
     def text(
         self,
