@@ -6,8 +6,9 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QGuiApplication
+from PySide6.QtGui import QAccessible, QDropEvent, QGuiApplication
 from PySide6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
 
 from orvek import commands
 from orvek.documents import to_text
@@ -19,6 +20,7 @@ from orvek.window.frame import Frame
 from orvek.window.help_window import HelpWindow, sections, show_help
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.table import STATIONS
+from orvek.window.widgets.fields import FigureValue
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
 
@@ -110,6 +112,55 @@ def test_every_menu_has_its_letter_and_no_letter_twice(window: MainWindow) -> No
         letters = [text[text.index("&") + 1].lower() for action in menu.actions() if "&" in (text := action.text())]
         assert len(letters) == len(set(letters)), letters
     assert all("&" in action.text() for action in window.frame.menuBar().actions())
+
+
+def test_every_stop_of_the_keyboard_has_a_name_and_a_role(window: MainWindow) -> None:
+    """Over all stations and their pages: a screen reader is never told nothing."""
+    dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
+    for entry in STATIONS:
+        for place in (entry.station.value.lower(), *entry.pages):
+            window.open_named(place)
+            QApplication.processEvents()
+            for stop in window.focus_stops():
+                told = QAccessible.queryAccessibleInterface(stop)
+                assert told is not None
+                assert told.text(QAccessible.Text.Name), (place, stop)
+                assert told.role() not in dumb, (place, stop)
+
+
+def test_tab_goes_from_the_station_to_the_findings_to_the_strip(window: MainWindow, qtbot: QtBot) -> None:
+    window.frame.activateWindow()
+    parts = (window.rail, window._stack, window.findings, window.strip)
+    for station in Station:
+        window.open_station(station)
+        QApplication.processEvents()
+        focused = window.frame.focusWidget()
+        assert window._areas[station].isAncestorOf(focused), "opening a station takes the focus into it"
+        been: list[int] = []
+        for _ in range(120):
+            part = next(n for n, one in enumerate(parts) if one is focused or one.isAncestorOf(focused))
+            if not been or been[-1] != part:
+                been.append(part)
+            qtbot.keyClick(focused, Qt.Key.Key_Tab)
+            focused = window.frame.focusWidget()
+            if been[-1] == 0:
+                break
+        assert been == [1, 2, 3, 0], f"{station}: station, findings, strip, then the rail again"
+
+
+def test_enter_and_space_press_what_looks_like_a_button(window: MainWindow, qtbot: QtBot) -> None:
+    value = next(one for one in window.at("Pen").findChildren(FigureValue) if one.figure() is not None)
+    opened: list[bool] = []
+    value.clicked.connect(lambda: opened.append(True))
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_Space):
+        qtbot.keyClick(value, key)
+        for popup in QApplication.topLevelWidgets():
+            if popup.isVisible() and popup is not window.frame:
+                popup.close()
+    assert len(opened) == 2
+    for number, key in ((1, Qt.Key.Key_Return), (2, Qt.Key.Key_Space)):
+        qtbot.keyClick(window.rail._buttons[number], key)
+        assert window.station is window.rail._buttons[number].station
 
 
 def test_a_job_file_let_fall_on_the_window_is_opened(window: MainWindow, tmp_path: Path) -> None:

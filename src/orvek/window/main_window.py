@@ -6,7 +6,7 @@ A station is a widget with `show_plan(plan)`; a new one is one more entry in sta
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -27,7 +27,7 @@ from PySide6.QtWidgets import (
 from orvek.documents import deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan, Station
-from orvek.window import places, theme
+from orvek.window import places, roles, theme
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import STRIP_HEIGHT, Frame
@@ -84,6 +84,7 @@ class MainWindow(QWidget):
 
     def __init__(self, session: Session, frame: Frame | None = None) -> None:
         super().__init__()
+        roles.install()
         self.session = session
         self.frame = frame or Frame()
         self.surface = Surface()
@@ -123,7 +124,29 @@ class MainWindow(QWidget):
         self.station = station
         self.at(station)
         self._stack.setCurrentWidget(self._areas[station])
+        self._take_focus_into(self._areas[station])
         self.show_plan(self.session.plan)
+
+    def _take_focus_into(self, area: QWidget) -> None:
+        """The keyboard goes where the eye goes."""
+        first = next((stop for stop in self.focus_stops() if area.isAncestorOf(stop)), None)
+        if first is not None:
+            first.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def focus_stops(self) -> list[QWidget]:
+        """What Tab goes through: the rail, the station, the findings, the strip."""
+        parts = (self.rail, self.keeping, self.notice, self._stack, self.findings, self.strip)
+        stops = [one for one in _chain_from(self) if one.isVisible() and one.isEnabled()]
+        return [stop for part in parts for stop in stops if part is stop or part.isAncestorOf(stop)]
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        stops, here = self.focus_stops(), self.frame.focusWidget()
+        if not stops:
+            return False
+        place = stops.index(here) + (1 if forward else -1) if here in stops else 0 if forward else -1
+        reason = Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason
+        stops[place % len(stops)].setFocus(reason)
+        return True
 
     def at(self, station: Station | str) -> Any:
         """The widget of a station, by itself or by its name; built now where it was not open yet."""
@@ -135,6 +158,7 @@ class MainWindow(QWidget):
             area.setWidget(made)
             area.setWidgetResizable(True)  # what does not fit is scrolled to, never squeezed or cut off
             area.setFrameShape(QFrame.Shape.NoFrame)
+            area.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # Tab goes to what lies in it
             area.viewport().setAutoFillBackground(False)
             self._stack.addWidget(area)
         return self._built[entry.station]
@@ -319,3 +343,12 @@ class MainWindow(QWidget):
         if answer == 0:
             self.menus.save_copy()
         return answer == 1
+
+
+def _chain_from(window: QWidget) -> Iterator[QWidget]:
+    """All that can have the focus in a window, in the order of the focus chain."""
+    here = window.nextInFocusChain()
+    while here is not None and here is not window:
+        if here.focusPolicy() & Qt.FocusPolicy.TabFocus and window.isAncestorOf(here):
+            yield here
+        here = here.nextInFocusChain()

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from orvek.planning import Plan, Station, StationState
 from orvek.planning.words import bars_line
@@ -15,7 +15,7 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, plain_tip
 
 
-class StationButton(QWidget):
+class StationButton(QAbstractButton):
     """One station: its mark, its name; the one that is open has a bar at its left."""
 
     chosen = Signal(object)
@@ -27,6 +27,7 @@ class StationButton(QWidget):
         self._open = False
         self.setFixedHeight(36)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.clicked.connect(lambda: self.chosen.emit(self.station))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def set_state(self, state: StationState, is_open: bool) -> None:
@@ -41,12 +42,9 @@ class StationButton(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 36)
 
-    def mousePressEvent(self, _event: QMouseEvent) -> None:
-        self.chosen.emit(self.station)
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space}:
-            self.chosen.emit(self.station)
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.click()
         else:
             super().keyPressEvent(event)
 

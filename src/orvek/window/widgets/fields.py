@@ -6,8 +6,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Measure
 from orvek.errors import NotUnderstoodError, OrvekError, OutOfBoundsError
@@ -164,7 +164,7 @@ class QuantityField(QWidget):
         return self._sentence.text()
 
 
-class FigureValue(QWidget):
+class FigureValue(QAbstractButton):
     """A computed value. A click, or Enter with the focus on it, opens its working."""
 
     def __init__(self, size: int = theme.BODY, align: Qt.AlignmentFlag = Qt.AlignmentFlag.AlignRight) -> None:
@@ -174,6 +174,7 @@ class FigureValue(QWidget):
         self._text = ""
         self._size = size
         self._align = align
+        self.clicked.connect(self._open)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.MinimumExpanding, QSizePolicy.Policy.Fixed)
@@ -205,13 +206,9 @@ class FigureValue(QWidget):
     def minimumSizeHint(self) -> QSize:
         return self.sizeHint()
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self._open()
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space}:
-            self._open()
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.click()
         else:
             super().keyPressEvent(event)
 

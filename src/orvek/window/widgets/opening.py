@@ -86,6 +86,7 @@ class Opening(QWidget):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)
+        area.setAccessibleName(question)
         title = Label(question)
         title.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
         line = Label(because)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, Step, deeds
@@ -108,6 +109,7 @@ class BlankStation(QWidget):
         head.addWidget(self._menu_button("Add a step", self._fill_steps))
         column.addLayout(head)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidget(self.steps)
         area.setWidgetResizable(True)
         area.setFixedHeight(84)
@@ -132,6 +134,7 @@ class BlankStation(QWidget):
             button.clicked.connect(lambda _=False, d=deed: d(self._index))
             head.addWidget(button)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidgetResizable(True)
         area.setWidget(self.form)
         left = QVBoxLayout()

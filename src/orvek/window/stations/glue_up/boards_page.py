@@ -143,6 +143,7 @@ class BoardsPage(QWidget):
             buttons.addWidget(button)
         buttons.addStretch(1)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidget(self.picture)
         area.setWidgetResizable(True)
         right = QVBoxLayout()

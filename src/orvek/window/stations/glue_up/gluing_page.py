@@ -106,6 +106,7 @@ class GluingPage(QWidget):
             right.addWidget(widget)
         right.addStretch(1)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidget(self.picture)
         area.setWidgetResizable(True)
         left = QVBoxLayout()

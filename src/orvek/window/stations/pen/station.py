@@ -247,6 +247,7 @@ class PenStation(QWidget):
         side.addStretch(1)
         row.addLayout(side, 2)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidgetResizable(True)
         area.setWidget(inside)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

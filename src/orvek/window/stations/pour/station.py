@@ -235,6 +235,7 @@ class PourStation(QWidget):
         column.addLayout(columns)
         column.addStretch(1)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidgetResizable(True)
         area.setWidget(inside)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
