@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import io
 import os
+import re
 import sys
 from collections.abc import Callable, Sequence
 from datetime import date
@@ -65,7 +66,10 @@ def workshop_path(options: argparse.Namespace) -> Path:
 
 
 def _job_file_in(given: list[str]) -> tuple[list[str], Path | None]:
-    """`orvek FILE`, as a file manager calls it: the job file that stands where a command could, and the other words."""
+    """`orvek FILE`, as a file manager calls it, or `orvek ID` from a card: what stands where a command could.
+
+    Returns the other words, and the file where there is one.
+    """
     place = 0
     while place < len(given):
         if given[place] in _WITH_VALUE:
@@ -74,8 +78,13 @@ def _job_file_in(given: list[str]) -> tuple[list[str], Path | None]:
             place += 1
         else:
             break
-    if place < len(given) and (given[place].endswith(SUFFIX) or Path(given[place]).is_file()):
-        return [*given[:place], *given[place + 1 :]], Path(given[place])
+    if place == len(given):
+        return given, None
+    word, rest = given[place], [*given[:place], *given[place + 1 :]]
+    if word.endswith(SUFFIX) or Path(word).is_file():
+        return rest, Path(word)
+    if re.fullmatch(r"(orvek:job:)?[0-9a-f]{12}", word):  # what a card's QR code holds
+        return [*rest, "--job", word.rpartition(":")[2]], None
     return given, None
 
 

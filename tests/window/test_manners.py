@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path
 
 import pytest
@@ -14,11 +15,12 @@ from orvek import commands
 from orvek.documents import to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
-from orvek.window import places
+from orvek.window import main_window, places
 from orvek.window.command_palette import found
 from orvek.window.frame import Frame
 from orvek.window.help_window import HelpWindow, sections, show_help
 from orvek.window.main_window import MainWindow
+from orvek.window.one_window import handed_over, listen, socket_path
 from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.fields import FigureValue
 
@@ -188,6 +190,7 @@ def test_a_job_file_let_fall_on_the_window_is_opened(window: MainWindow, tmp_pat
         (["--workshop", "w.sqlite", "--demo", "some.orvek.json"], "some.orvek.json"),
         (["report", "some.orvek.json"], None),
         (["--station", "pour"], None),
+        (["orvek"], None),
         ([], None),
     ],
 )
@@ -195,6 +198,47 @@ def test_a_file_manager_opens_a_file(given: list[str], file: str | None) -> None
     rest, found_file = commands._job_file_in(given)
     assert (str(found_file) if found_file else None) == file
     assert rest == [word for word in given if word != file]
+
+
+def test_a_second_start_brings_the_window_forward_with_its_file(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
+    workshop, got = tmp_path / "w.sqlite", []
+    assert not handed_over(workshop, {"file": "x"}), "nobody is there"
+    server = listen(window, workshop, got.append)
+    answers: list[bool] = []
+    asking = threading.Thread(target=lambda: answers.append(handed_over(workshop, {"file": "a.orvek.json"})))
+    asking.start()
+    qtbot.waitUntil(lambda: bool(got), timeout=20_000)
+    asking.join()
+    assert (got, answers) == ([{"file": "a.orvek.json"}], [True])
+    assert socket_path(workshop) == socket_path(tmp_path / "." / "w.sqlite") != socket_path(tmp_path / "v.sqlite")
+    server.close()
+    socket_path(workshop).write_text("left behind by one that was killed")
+    assert not handed_over(workshop, {})
+    listen(window, workshop, got.append).close()
+
+
+def test_a_written_file_can_be_opened_and_found(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    opened: list[str] = []
+    monkeypatch.setattr(main_window.QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()) or True)
+    window.cards.write("pour", tmp_path / "card.pdf")
+    assert (window.notice.button.text(), window.notice.second.text()) == ("Open it", "Show the folder")
+    window.notice.second.click()
+    window.notice.button.click()
+    assert opened == [str(tmp_path), str(tmp_path / "card.pdf")]
+    monkeypatch.setattr(main_window.QDesktopServices, "openUrl", lambda _url: False)
+    window.cards.write("pour", tmp_path / "card.pdf")
+    window.notice.button.click()
+    assert "No program on this computer opens card.pdf" in window.notice.text()
+
+
+def test_the_code_on_a_card_opens_its_job() -> None:
+    assert commands._job_file_in(["orvek:job:0123456789ab"]) == (["--job", "0123456789ab"], None)
+    assert commands._job_file_in(["--demo", "0123456789ab"]) == (["--demo", "--job", "0123456789ab"], None)
 
 
 def test_help_opens_at_the_station_and_is_searched(window: MainWindow) -> None:

@@ -13,14 +13,15 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtCore import QEventLoop, Qt, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from orvek.errors import OrvekError, WorkshopDamagedError
 from orvek.log import keep_log
 from orvek.window import places, theme
-from orvek.window.frame import Frame
+from orvek.window.frame import USUAL_SIZE, Frame
+from orvek.window.one_window import handed_over, listen
 from orvek.window.widgets.asking import ask, tell
 
 if TYPE_CHECKING:
@@ -63,8 +64,14 @@ def run(
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     keep_log()
     application = make_application()
+    wanted = {"file": str(file.absolute()) if file else "", "station": begin[0] or "", "job": begin[1] or ""}
+    if picture is None and _has_screen() and handed_over(path, wanted):
+        print("Orvek has this workshop open already; its window comes forward.", file=sys.stderr)
+        return 0
     frame = Frame()
-    if picture is None:
+    if picture is not None:
+        frame.resize(*USUAL_SIZE)  # whatever the screen, pictures are of one size
+    else:
         begin = (begin[0] or places.put_back(frame) or None, begin[1])
     frame.show()
     start = Start(frame, path, demo=demo, picture=picture, begin=begin, file=file)
@@ -123,17 +130,43 @@ class Start:
         if workshop.is_writable and self._picture is None:
             threading.Thread(target=_back_up_daily, args=(workshop.path, window.session), daemon=True).start()
         if self._job:
-            window.session.open_job(
-                next((entry.id for entry in window.session.jobs() if self._job in {entry.id, entry.name}), self._job)
-            )
+            self._open_job(self._job)
         if self._file is not None:
             window.session.take_in(self._file)
         if self._station:
             window.open_named(self._station.lower())
         window.remembers = self._picture is None
         QTimer.singleShot(_SLOW_PARTS_AFTER_MS, window.load_slow_parts)
+        if workshop.is_writable and self._picture is None:
+            QTimer.singleShot(_SLOW_PARTS_AFTER_MS, self._listen)
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)
+
+    def _listen(self) -> None:
+        if self._window is not None and self._window.session.workshop.is_writable:
+            listen(self._window, self._path, self._come_forward)
+
+    def _come_forward(self, wanted: dict[str, str]) -> None:
+        """A second start: bring the window to the front, with the file, the job or the station it was asked for."""
+        window = self._window
+        if window is None:
+            return
+        if wanted.get("file"):
+            window.session.take_in(Path(wanted["file"]))
+        if wanted.get("job"):
+            self._open_job(wanted["job"])
+        if wanted.get("station"):
+            window.open_named(wanted["station"])
+        self._frame.setWindowState(self._frame.windowState() & ~Qt.WindowState.WindowMinimized)
+        self._frame.show()
+        self._frame.raise_()
+        self._frame.activateWindow()
+
+    def _open_job(self, wanted: str) -> None:
+        assert self._window is not None
+        session = self._window.session
+        named = (entry.id for entry in session.jobs() if wanted in {entry.id, entry.name})
+        session.open_job(next(named, wanted))
 
     def is_at_work(self) -> bool:
         """Whether something in the background has not ended."""

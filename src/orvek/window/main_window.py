@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtCore import Qt, QTimer, QUrl
+from PySide6.QtGui import QDesktopServices, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
@@ -61,17 +62,20 @@ class Notice(QWidget):
         row.setContentsMargins(24, 8, 24, 8)
         row.addWidget(self._words, 1)
         row.addWidget(self.button)
+        self.second = QPushButton()
+        row.addWidget(self.second)
         self.setAutoFillBackground(True)
         palette = self.palette()
         palette.setColor(self.backgroundRole(), theme.PANEL)
         self.setPalette(palette)
         self.hide()
 
-    def say(self, words: str, button: str = "") -> None:
-        """Show a sentence; an empty one takes the line away."""
+    def say(self, words: str, button: str = "", second: str = "") -> None:
+        """Show a sentence with up to two buttons; an empty one takes the line away."""
         self._words.setText(words)
-        self.button.setText(button)
-        self.button.setVisible(bool(button))
+        for there, label in ((self.button, button), (self.second, second)):
+            there.setText(label)
+            there.setVisible(bool(label))
         self.setVisible(bool(words))
 
     def text(self) -> str:
@@ -98,6 +102,7 @@ class MainWindow(QWidget):
         self.notice, self.keeping = Notice(), Notice()
         self._said_deed: Callable[[], None] | None = None
         self._seen = 0
+        self._written: Path | None = None
         self._is_narrow = False
         self.remembers = False  # set where a maker sits before it: how the window is left is then written down
         self.setAcceptDrops(True)
@@ -208,6 +213,22 @@ class MainWindow(QWidget):
         else:
             self._quiet.start(_SAID_FOR_MS)
 
+    def _say_written(self, path: Path) -> None:
+        """A file was written: it can be opened, and from there printed, or looked for in its folder."""
+        self._written = path
+        open_it = partial(self._open_outside, path)
+        self._said_deed = open_it
+        self.notice.say(f"Wrote {path}", "Open it", "Show the folder")
+        self._quiet.start(_SAID_FOR_MS)
+
+    def _show_written_folder(self) -> None:
+        if self._written is not None:
+            self._open_outside(self._written.parent)
+
+    def _open_outside(self, path: Path) -> None:
+        if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(path))):
+            self.say(f"No program on this computer opens {path.name}; it lies in {path.parent}.")
+
     def _do_what_was_said(self) -> None:
         deed, self._said_deed = self._said_deed, None
         self.notice.say("")
@@ -256,6 +277,8 @@ class MainWindow(QWidget):
         session.cut_chosen.connect(self.strip.show_cut)
         session.planned.connect(self.show_plan)
         session.said.connect(self.say)
+        session.written.connect(self._say_written)
+        self.notice.second.clicked.connect(self._show_written_folder)
         session.history_changed.connect(self.menus.show_history)
         session.jobs_changed.connect(lambda: self.rail.show_jobs(session.jobs(), session.job.batch.id))
         session.units_changed.connect(self.menus.show_units)

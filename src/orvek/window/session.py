@@ -38,6 +38,7 @@ class Session(QObject):
     jobs_changed = Signal()
     units_changed = Signal()
     said = Signal(str)
+    written = Signal(object)  # the path of a file that was written
     unsaved_changed = Signal(str)
     shop_changed = Signal()
     access_changed = Signal()  # reading became writing
@@ -289,6 +290,7 @@ class Session(QObject):
             self.said.emit(str(error))
             return False
         self.said.emit(f"Wrote {path}")
+        self.written.emit(path)
         return True
 
     def remove_job(self) -> None:

@@ -44,8 +44,8 @@ class CastStep(StepDocument):
         default="swirl", title="Poured as", description="chips: pieces of the first colour, the others marbled between"
     )
     seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
-    scale: float = measure("Swirl, how coarse", Dimension.RATIO, low=0.2, high=5, default=1)
-    stretch: float = measure("Swirl, drawn out", Dimension.RATIO, low=0.2, high=8, default=1)
+    scale: float = measure("Swirl size", Dimension.RATIO, low=0.2, high=5, default=1)
+    stretch: float = measure("Stretch along the bar", Dimension.RATIO, low=0.2, high=8, default=1)
     contrast: float = measure(
         "Swirl, how clean", Dimension.FRACTION, low=0, high=1, default=1, hint="1: broad clean colours, 0: stirred fine"
     )
