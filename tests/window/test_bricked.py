@@ -220,7 +220,7 @@ def test_a_file_gone_while_open_is_said_and_saved_under_a_new_name(
 def test_a_backup_is_restored_from_its_list_and_taken_back_by_one_button(window: MainWindow) -> None:
     session = window.session
     dialog = BackupsDialog(window, session)
-    dialog.restored.connect(window._say_restored)
+    dialog.restored.connect(window.menus._say_restored)
     dialog.make.click()
     assert dialog.table.rowCount() == 1
     assert dialog.table.item(0, 2).text() == "2"
@@ -304,12 +304,12 @@ def test_a_deed_on_the_shelves_is_undone_and_kept_undone(window: MainWindow, ope
     before = session.shop
     session.change_shop("Take a mould off", lambda shop: take_off_shelf(shop, "moulds", shop.moulds[0].name))
     session.change_shop("Units", lambda shop: set_preference(shop, "length", "inch decimal"))
-    assert window._shop_undo.text() == "Undo: Units"
-    window._shop_undo.trigger()
+    assert window.menus._shop_undo.text() == "&Undo: Units"
+    window.menus._shop_undo.trigger()
     assert session.units.length == "mm"
-    window._shop_undo.trigger()
+    window.menus._shop_undo.trigger()
     assert session.shop == before
-    assert not window._shop_undo.isEnabled()
+    assert not window.menus._shop_undo.isEnabled()
     window.frame.close()
     assert open_window().session.shop == before
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import threading
+from collections import Counter
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QAccessible, QDropEvent, QGuiApplication
+from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -15,7 +16,7 @@ from orvek import commands
 from orvek.documents import to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
-from orvek.window import main_window, places
+from orvek.window import main_window, places, theme
 from orvek.window.command_palette import found
 from orvek.window.frame import Frame
 from orvek.window.help_window import HelpWindow, sections, show_help
@@ -116,6 +117,11 @@ def test_every_menu_has_its_letter_and_no_letter_twice(window: MainWindow) -> No
     assert all("&" in action.text() for action in window.frame.menuBar().actions())
 
 
+def _name(stop: QWidget) -> str:
+    told = QAccessible.queryAccessibleInterface(stop)
+    return told.text(QAccessible.Text.Name) if told else ""
+
+
 def test_every_stop_of_the_keyboard_has_a_name_and_a_role(window: MainWindow) -> None:
     """Over all stations and their pages: a screen reader is never told nothing."""
     dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
@@ -123,6 +129,8 @@ def test_every_stop_of_the_keyboard_has_a_name_and_a_role(window: MainWindow) ->
         for place in (entry.station.value.lower(), *entry.pages):
             window.open_named(place)
             QApplication.processEvents()
+            names = Counter(_name(stop) for stop in window.focus_stops() if window._stack.isAncestorOf(stop))
+            assert [name for name, count in names.items() if count > 1] == [], place
             for stop in window.focus_stops():
                 told = QAccessible.queryAccessibleInterface(stop)
                 assert told is not None
@@ -239,6 +247,46 @@ def test_a_written_file_can_be_opened_and_found(
 def test_the_code_on_a_card_opens_its_job() -> None:
     assert commands._job_file_in(["orvek:job:0123456789ab"]) == (["--job", "0123456789ab"], None)
     assert commands._job_file_in(["--demo", "0123456789ab"]) == (["--demo", "--job", "0123456789ab"], None)
+
+
+def _contrast(one: QColor, other: QColor) -> float:
+    """Contrast of two colours, 1 to 21 (WCAG 2)."""
+
+    def light(colour: QColor) -> float:
+        parts = [v / 12.92 if v <= 0.04045 else ((v + 0.055) / 1.055) ** 2.4 for v in colour.getRgbF()[:3]]
+        return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+    high, low = sorted((light(one), light(other)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize("evening", [False, True])
+def test_words_stand_out_on_both_grounds(evening: bool) -> None:
+    theme.set_ground(evening=evening)
+    try:
+        for ground in (theme.PAPER, theme.PANEL):
+            for words in (theme.INK, theme.QUIET, theme.ACCENT, theme.STOP, theme.CAUTION, theme.BRASS_DARK):
+                assert _contrast(words, ground) >= 4.5, (words.name(), ground.name())
+        assert _contrast(theme.PANEL, theme.ACCENT) >= 4.5, "what is chosen in a menu"
+    finally:
+        theme.set_ground(evening=False)
+    assert theme.PAPER.name() == "#f5f2eb"
+
+
+def test_the_ground_is_chosen_and_kept(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(
+        places, "settings", lambda: places.QSettings(str(tmp_path / "window.ini"), places.QSettings.Format.IniFormat)
+    )
+    application = QApplication.instance()
+    assert isinstance(application, QApplication)
+    for wanted, evening in (("evening", True), ("light", False)):
+        window.menus._grounds[wanted].trigger()
+        assert places.ground() == wanted
+        assert places.is_evening(application) is evening
+        assert [name for name, action in window.menus._grounds.items() if action.isChecked()] == [wanted]
+        assert "opened again" in window.notice.text()
+    places.set_ground("purple")
+    assert places.ground() == "as the desktop"
 
 
 def test_help_opens_at_the_station_and_is_searched(window: MainWindow) -> None:

@@ -39,7 +39,7 @@ def make_application() -> QApplication:
     application.setApplicationName("orvek")
     application.setApplicationDisplayName("Orvek")
     application.setDesktopFileName("orvek")
-    theme.apply(application)
+    theme.apply(application, evening=places.is_evening(application))
     pixmap = QPixmap()
     pixmap.loadFromData(resources.files("orvek.data").joinpath("icons", "orvek.png").read_bytes())
     application.setWindowIcon(QIcon(pixmap))

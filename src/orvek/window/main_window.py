@@ -6,7 +6,7 @@ A station is a widget with `show_plan(plan)`; a new one is one more entry in sta
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
@@ -141,8 +141,9 @@ class MainWindow(QWidget):
     def focus_stops(self) -> list[QWidget]:
         """What Tab goes through: the rail, the station, the findings, the strip."""
         parts = (self.rail, self.keeping, self.notice, self._stack, self.findings, self.strip)
-        stops = [one for one in _chain_from(self) if one.isVisible() and one.isEnabled()]
-        return [stop for part in parts for stop in stops if part is stop or part.isAncestorOf(stop)]
+        # Not by nextInFocusChain: PySide takes what it returns for a child of where it was asked, and forgets the one
+        # with the other.
+        return [one for part in parts for one in (part, *part.findChildren(QWidget)) if _can_be_stopped_at(one)]
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         stops, here = self.focus_stops(), self.frame.focusWidget()
@@ -368,10 +369,5 @@ class MainWindow(QWidget):
         return answer == 1
 
 
-def _chain_from(window: QWidget) -> Iterator[QWidget]:
-    """All that can have the focus in a window, in the order of the focus chain."""
-    here = window.nextInFocusChain()
-    while here is not None and here is not window:
-        if here.focusPolicy() & Qt.FocusPolicy.TabFocus and window.isAncestorOf(here):
-            yield here
-        here = here.nextInFocusChain()
+def _can_be_stopped_at(widget: QWidget) -> bool:
+    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus) and widget.isVisible() and widget.isEnabled()

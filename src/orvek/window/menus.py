@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QUrl
+from PySide6.QtCore import QObject, QUrl
 from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import QFileDialog, QMenu
 
@@ -18,8 +18,10 @@ from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
+from orvek.window import places
 from orvek.window.card_writer import CARDS
 from orvek.window.command_palette import Command, CommandPalette
+from orvek.window.places import GROUNDS
 from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.asking import ask, tell
 from orvek.window.widgets.label import without_shortcut
@@ -36,15 +38,17 @@ _UNITS: tuple[tuple[str, LengthUnit], ...] = (
 )
 
 
-class Menus:
+class Menus(QObject):
     """Builds the menu bar of a window and does what its lines say."""
 
     def __init__(self, window: MainWindow) -> None:
+        super().__init__(window)  # signals that come after the window has gone find nobody
         self._window, self._session = window, window.session
         self._also: dict[QAction, str] = {}
         self._units: dict[LengthUnit, QAction] = {}
-        bar = window.frame.menuBar()
-        job, edit, shop, view, about = (bar.addMenu(words) for words in ("&Job", "&Edit", "&Shop", "&View", "&Help"))
+        self._grounds: dict[str, QAction] = {}
+        menus = [window.frame.menuBar().addMenu(words) for words in ("&Job", "&Edit", "&Shop", "&View", "&Help")]
+        job, edit, shop, view, about = menus
         self._fill_job(job)
         self._fill_edit(edit)
         self._fill_shop(shop)
@@ -107,6 +111,16 @@ class Menus:
             action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
             action.setCheckable(True)
             self._units[unit] = action
+        view.addSeparator()
+        for wanted in GROUNDS:
+            action = self._action(
+                view, f"&Ground: {wanted}", partial(self._set_ground, wanted), also="dark theme colour"
+            )
+            action.setText(action.text().replace("&", "") if wanted != GROUNDS[0] else action.text())
+            action.setCheckable(True)
+            self._grounds[wanted] = action
+        self._show_ground()
+        view.addSeparator()
         self._action(view, "S&witch mm and inches", self._switch_units, QKeySequence("Ctrl+U"), also="units")
 
     def _action(self, menu: QMenu, words: str, deed: Callable[[], object], key: Key = None, also: str = "") -> QAction:
@@ -171,6 +185,15 @@ class Menus:
     def _set_length_unit(self, unit: LengthUnit) -> None:
         self._session.change_shop("Units", lambda shop: set_preference(shop, "length", unit))
         self.show_units()
+
+    def _set_ground(self, wanted: str) -> None:
+        places.set_ground(wanted)
+        self._show_ground()
+        self._window.say(f"The ground will be {wanted} when Orvek is opened again.")
+
+    def _show_ground(self) -> None:
+        for wanted, action in self._grounds.items():
+            action.setChecked(wanted == places.ground())
 
     def _switch_units(self) -> None:
         self._set_length_unit("inch fraction" if self._session.units.length == "mm" else "mm")

@@ -24,6 +24,26 @@ CAUTION = QColor("#946300")
 MOULD = QColor("#DDD6C6")
 BLANK = QColor("#E6DFD0")
 FADED = QColor(252, 251, 248, 190)  # laid over what will be cut away
+ON_LIGHT, ON_DARK = "#23272C", "#FCFBF8"  # words on a maker's own colours, whatever the ground
+
+# The same meanings on a dark ground: for the evening, and for desktops that are dark. Red stays red, brass brass.
+_DAY = {name: QColor(colour) for name, colour in globals().items() if isinstance(colour, QColor)}
+_EVENING = {
+    "PAPER": QColor("#1F2226"),
+    "PANEL": QColor("#282B30"),
+    "HAIRLINE": QColor("#43474E"),
+    "INK": QColor("#ECE9E3"),
+    "QUIET": QColor("#ABAEB4"),
+    "ACCENT": QColor("#A4BEE2"),
+    "BRASS": QColor("#C59A4A"),
+    "BRASS_DARK": QColor("#E2BE78"),
+    "AMBER": QColor("#D9992B"),
+    "STOP": QColor("#F28B80"),
+    "CAUTION": QColor("#E3B341"),
+    "MOULD": QColor("#3B3F45"),
+    "BLANK": QColor("#4B4740"),
+    "FADED": QColor(31, 34, 38, 190),
+}
 
 SMALL, BODY, LARGE, TITLE, BENCH = 12, 14, 18, 24, 40
 GRID = 8
@@ -89,8 +109,16 @@ QCheckBox {{ spacing: 8px; }}
 """
 
 
-def apply(application: QApplication) -> None:
+def set_ground(*, evening: bool) -> None:
+    """Take the colours of the day or of the evening; before a window is built, because its labels keep theirs."""
+    for name, colour in (_EVENING if evening else _DAY).items():
+        # In place: whoever holds one of these colours holds the new one too.
+        globals()[name].setRgba(colour.rgba())
+
+
+def apply(application: QApplication, *, evening: bool = False) -> None:
     """Load the shipped font and give the application its look, whatever the desktop's own theme."""
+    set_ground(evening=evening)
     for weight in ("Regular", "Medium", "SemiBold"):
         data = resources.files("orvek.data").joinpath("fonts", f"OrvekSans-{weight}.ttf").read_bytes()
         QFontDatabase.addApplicationFontFromData(data)

@@ -47,7 +47,12 @@ class CastStep(StepDocument):
     scale: float = measure("Swirl size", Dimension.RATIO, low=0.2, high=5, default=1)
     stretch: float = measure("Stretch along the bar", Dimension.RATIO, low=0.2, high=8, default=1)
     contrast: float = measure(
-        "Swirl, how clean", Dimension.FRACTION, low=0, high=1, default=1, hint="1: broad clean colours, 0: stirred fine"
+        "Colour separation",
+        Dimension.FRACTION,
+        low=0,
+        high=1,
+        default=1,
+        hint="1: clean colours, 0: stirred fine",
     )
     chip_mm: float = length("Chips, size", low=1, high=30, default=6)
 

@@ -210,12 +210,14 @@ class LayerPile(QWidget):
         self._rows: list[tuple[ChoiceField, QuantityEdit | None]] = []
         for index in range(count):
             choice = ChoiceField(str(index + 1), partial(self._fill_materials, index))
+            choice.button.setAccessibleName(f"{title}, layer {index + 1}: material")
             edit = None
             row = QHBoxLayout()
             row.addWidget(choice, 1)
             if thick:
                 edit = QuantityEdit(_THICKNESS, units)
                 edit.setFixedWidth(76)
+                edit.setAccessibleName(f"{title}, layer {index + 1}: thickness")
                 edit.entered.connect(lambda value, i=index: self._set(i, None, value))
                 row.addWidget(edit)
             column.addLayout(row)

@@ -99,7 +99,7 @@ class BoardsPicture(QWidget):
         painter.drawRect(piece)
         if piece.height() >= 12 and piece.width() > 40:
             light = QColor(material(stock.material, self._own).colour).lightness() > 120
-            painter.setPen(theme.INK if light else theme.PANEL)
+            painter.setPen(QColor(theme.ON_LIGHT if light else theme.ON_DARK))
             painter.drawText(piece, Qt.AlignmentFlag.AlignCenter, f"{stock.length_mm:g}")
 
 

@@ -148,7 +148,9 @@ class MeetPicture(QWidget):
 
         made = image.convertToFormat(QImage.Format.Format_ARGB32)
         painter = QPainter(made)
-        painter.fillRect(made.rect(), QColor(252, 251, 248, 120))
+        veil = QColor(theme.PANEL)
+        veil.setAlpha(120)
+        painter.fillRect(made.rect(), veil)
         rows, places = run.often.shape
         alpha = np.clip(4 * run.often * (1 - run.often) * 255 + 30 * (run.often > 0.02), 0, 235).astype(np.uint8)
         red = np.zeros((rows, places, 4), dtype=np.uint8)

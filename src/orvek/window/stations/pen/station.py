@@ -81,6 +81,7 @@ class BarrelTable(QWidget):
                 self._names[index].setText(barrel.name)
             for field in _FIELDS:
                 self._cells[index, field].set_value(getattr(barrel, field), units)
+                self._cells[index, field].setAccessibleName(f"{barrel.name}: {declared(Barrel, field).title.lower()}")
             for field in _FIGURES:
                 self._figures[index, field].set_figure(getattr(figures, field), units)
 

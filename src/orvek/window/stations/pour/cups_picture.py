@@ -125,7 +125,7 @@ class CupsPicture(QWidget):
             Qt.AlignmentFlag.AlignCenter,
             cup.share_pct.written(self._units) if column.width() > 56 else f"{cup.share_pct.value:.0f} %",
         )
-        painter.setPen(theme.PANEL if colour.lightnessF() < 0.55 else theme.INK)
+        painter.setPen(QColor(theme.ON_DARK if colour.lightnessF() < 0.55 else theme.ON_LIGHT))
         inside = column.adjusted(6, 8, -6, -6)
         if column.width() > 64:
             self._paint_words(painter, number, cup, inside)

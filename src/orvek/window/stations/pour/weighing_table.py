@@ -152,6 +152,7 @@ class _CupRow(QWidget):
         if not self.name.hasFocus():
             self.name.setText(cup.name)
         self.share.set_value(cup.share, units)
+        self.share.setAccessibleName(f"{cup.name}: share")
 
         def figure(value: FigureValue, found: Figure | None, grams: float | None) -> None:
             value.set_figure(found, units, weighed(grams, step, units) if grams is not None else None)
@@ -162,6 +163,7 @@ class _CupRow(QWidget):
         figure(self.mass, planned.mass_g if planned else None, planned.mass_g.value if planned else None)
         for n, (row, dose) in enumerate(zip(self.doses, cup.pigments, strict=True)):
             row.show_dose(dose, planned, n, plan)
+            row.load.setAccessibleName(f"{cup.name}: load of {dose.pigment.name}")
 
     def _edit(self, field: str, value: object, deed: str) -> None:
         def change(job: Job) -> Job:
