@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -10,6 +11,8 @@ import pytest
 from hypothesis import HealthCheck, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Programs that tests start leave the maker's own settings alone.
+os.environ["XDG_CONFIG_HOME"] = str(Path(tempfile.gettempdir()) / f"orvek-tests-{os.getuid()}")
 
 from orvek.documents import Job, Shop
 from orvek.shop import Workshop, demo_job, demo_shop, open_workshop

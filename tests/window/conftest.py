@@ -7,13 +7,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtCore import QEvent
+from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Slow
 from orvek.shop import fill_with_demo, open_workshop
-from orvek.window import theme
+from orvek.window import places, theme
 from orvek.window.answers import Answers
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
@@ -42,6 +42,13 @@ def recorded_answers(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyP
         return _RECORDED[slow.key, question]
 
     monkeypatch.setattr(Answers, "_answer", answer)
+
+
+@pytest.fixture(autouse=True)
+def own_settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No test reads or writes how the maker of this computer left the window."""
+    file = str(tmp_path / "window.ini")
+    monkeypatch.setattr(places, "settings", lambda: QSettings(file, QSettings.Format.IniFormat))
 
 
 @pytest.fixture

@@ -171,6 +171,18 @@ blanks = st.tuples(
 ).map(lambda parts: (*(parts[0] if parts[1].kind == "cast" else ()), parts[1], *parts[2]))
 
 
+def test_a_cut_straight_across_shows_what_lies_above_above() -> None:
+    """A bar of two woods, the dark one towards B: seen square on, the upper half of the cut is dark, and no more."""
+    halves = tuple(Layer(material=key, thickness_mm=10) for key in ("holly", "ebony"))
+    program = compiled((LaminateStep(strips=halves, azimuth_deg=90, glue_mm=0),), 20, 20, 100)
+    made = oblique(evaluate_reference, program, (90.0, 0.0, 50.0), (40, 40), (255, 0, 255)).mean(axis=2)
+    inside = made[7:33, 7:33]
+    upper, lower = inside[:13], inside[13:]
+    assert {float(upper.max()) < float(lower.min()), float(lower.max()) < float(upper.min())} == {True, False}
+    across = end_face(evaluate_reference, program, 50.0, (40, 40), (255, 0, 255)).mean(axis=2)
+    assert (upper.mean() < lower.mean()) == (across[:20].mean() < across[20:].mean()), "both show B above"
+
+
 @settings(max_examples=80)
 @given(blanks, st.integers(0, 2**31))
 def test_kernel_and_reference_agree_point_for_point(kernel: Evaluator, steps: tuple[Step, ...], seed: int) -> None:

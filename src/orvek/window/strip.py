@@ -321,8 +321,8 @@ class Strip(QWidget):
     def _paint_mark(self, painter: QPainter) -> None:
         """The cut in hand, as its line crosses the bar seen from its side."""
         cut, bar = self._cut, self.bar_rect()
-        if cut is None or cut.fence_mm is not None:
-            return
+        if cut is None or cut.stop_mm is None:
+            return  # along the bar, or on the lathe
         lean = cut.across_mm / 2 / math.tan(math.radians(cut.angle_deg)) if cut.angle_deg < 90 else 0.0
         centre = cut.centre_mm if cut.count == 1 else (cut.stop_mm or 0.0)
         top, foot = (

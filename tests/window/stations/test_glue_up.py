@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
-from orvek.documents import BadSpot, Board, CutStep, deeds
+from orvek.documents import ArcStep, BadSpot, Board, CutStep, RoundStep, deeds
 from orvek.planning import Severity, Station, StationState
 from orvek.shop import open_workshop
 from orvek.shop.demo import second_demo_job
@@ -52,6 +52,25 @@ def test_each_cut_shows_its_two_numbers_and_stands_on_the_strip(bench: MainWindo
     assert page._numbers[1].text() == "Mitre 30.0°"
     bench.open_station(Station.PEN)
     assert bench.strip._cut is None
+
+
+def test_arcs_and_rounding_have_rows_of_their_own(bench: MainWindow) -> None:
+    """An arc by its centre; what is turned has no stop, no fence and no line across the strip."""
+    arc = ArcStep(radius_mm=30, distance_mm=33, centre_mm=50, kerf_mm=1)
+    steps = (*bench.session.job.blank.steps[:1], arc, RoundStep(diameter_mm=15))
+    bench.session.attempt("Steps", lambda job: deeds.set_steps(job, steps))
+    page = bench.at("Glue-up").cuts
+    rows = [page.list.item(n).text() for n in range(page.list.count())]
+    row = next(n for n, text in enumerate(rows) if "Saw an arc" in text)
+    page.list.setCurrentRow(row)
+    assert page._numbers[0].text() == "Centre at 50.0 mm"
+    drawn = page.picture.grab().toImage()
+    page.list.setCurrentRow(next(n for n, text in enumerate(rows) if "Turn it round" in text))
+    assert "on the lathe" in page.list.currentItem().text()
+    assert [number.text() for number in page._numbers] == ["", ""]
+    assert page.picture.grab().toImage() != drawn
+    bench.strip.grab()
+    assert "mark 0°" in page._keep.text()
 
 
 def test_calipers_replace_what_is_assumed(bench: MainWindow) -> None:

@@ -63,8 +63,10 @@ class CutPicture(QWidget):
             self._paint_rip(painter, cut, bar, scale)
         elif cut.radius_mm is not None:
             self._paint_arc(painter, cut, bar, scale)
-        else:
+        elif cut.stop_mm is not None:
             self._paint_across(painter, cut, bar, scale)
+        else:
+            painter.drawText(bar, Qt.AlignmentFlag.AlignCenter, "turned on the lathe, or planed")
         painter.setPen(theme.QUIET)
         words = f"from above · face {cut.face_down} down, face {cut.face_fence} against the fence"
         painter.drawText(QRectF(0, self.height() - 20, self.width(), 18), Qt.AlignmentFlag.AlignCenter, words)
