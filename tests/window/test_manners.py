@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from orvek import commands
@@ -17,13 +17,14 @@ from orvek.documents import to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
 from orvek.window import main_window, places, theme
-from orvek.window.command_palette import found
+from orvek.window.command_palette import CommandPalette, found
 from orvek.window.frame import Frame
 from orvek.window.help_window import HelpWindow, sections, show_help
 from orvek.window.main_window import MainWindow
 from orvek.window.one_window import handed_over, listen, socket_path
 from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.fields import FigureValue
+from tests.window.conftest import Opener
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
 
@@ -314,3 +315,62 @@ def test_what_is_said_can_be_copied(window: MainWindow) -> None:
     assert window.session.job.batch.name in QGuiApplication.clipboard().text()
     window.menus._copy_picture()
     assert not QGuiApplication.clipboard().image().isNull()
+
+
+class Keyboard:
+    """A maker without a mouse: Tab until something is reached by its name, then Enter."""
+
+    def __init__(self, window: MainWindow, qtbot: QtBot) -> None:
+        self._window, self._qtbot = window, qtbot
+
+    def reach(self, words: str) -> QWidget:
+        """Tab until the focus is on something whose name holds these words."""
+        window = self._window
+        for _ in range(200):
+            focused = window.frame.focusWidget() or window
+            if words in _name(focused) or words in getattr(focused, "text", str)():
+                return focused
+            self._qtbot.keyClick(focused, Qt.Key.Key_Tab)
+            QApplication.processEvents()
+        raise AssertionError(f"{words} is not reached by Tab")
+
+    def press(self, words: str) -> None:
+        """Reach it and press Enter."""
+        self._qtbot.keyClick(self.reach(words), Qt.Key.Key_Return)
+        QApplication.processEvents()
+
+    def type_into(self, words: str, text: str) -> None:
+        """Reach a field, write over what stands there, Enter."""
+        field = self.reach(words)
+        self._qtbot.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+        self._qtbot.keyClicks(field, text)
+        self._qtbot.keyClick(field, Qt.Key.Key_Return)
+        QApplication.processEvents()
+
+
+def test_from_an_empty_workshop_to_a_card_without_a_mouse(
+    open_window: Opener, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window()
+    window.frame.activateWindow()
+    hands = Keyboard(window, qtbot)
+    hands.press("Pen, ")
+    hands.press("Two barrels")
+    assert window.session.job.pen is not None
+    first = window.session.job.pen.barrels[0].name
+    hands.type_into(f"{first}: tube length", "52.5 mm")
+    assert window.session.job.pen.barrels[0].tube_length_mm == 52.5
+    hands.press("Pour, ")
+    hands.press("Tray of six bars")
+    assert window.session.job.pour.mould is not None
+    hands.press("epoxy")
+    assert window.session.job.pour.resin is not None
+    hands.press("Black paste")
+    assert window.session.job.cast.cups
+    card = tmp_path / "by keyboard.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(card), ""))
+    palette = CommandPalette(window, window.menus.commands())
+    qtbot.addWidget(palette)
+    qtbot.keyClicks(palette._line, "print pour")
+    qtbot.keyClick(palette._line, Qt.Key.Key_Return)
+    assert card.read_bytes()[:4] == b"%PDF"

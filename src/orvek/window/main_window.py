@@ -12,8 +12,9 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt, QTimer, QUrl
-from PySide6.QtGui import QDesktopServices, QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtGui import QDesktopServices, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
+    QAbstractButton,
     QFileDialog,
     QFrame,
     QGridLayout,
@@ -262,6 +263,14 @@ class MainWindow(QWidget):
             self._is_narrow = is_narrow
             self.findings.set_foldable(foldable=is_narrow)
         self.strip.setFixedHeight(STRIP_HEIGHT - _LOWER if is_low else STRIP_HEIGHT)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter presses what looks like a button, as Space does: Qt's own push buttons know it in dialogs only."""
+        focused = self.frame.focusWidget()
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and isinstance(focused, QAbstractButton):
+            focused.click()
+        else:
+            super().keyPressEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if any(url.isLocalFile() for url in event.mimeData().urls()):
