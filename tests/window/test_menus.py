@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QDialog, QFileDialog, QMenu
 
 from orvek.documents import Insert, Pigment
 from orvek.planning import Station
+from orvek.window.csv_preview import CsvPreview
 from orvek.window.main_window import MainWindow
+from orvek.window.shelves import ShelvesDialog
 from orvek.window.stations.pen import station as pen_station
 from orvek.window.stations.pour import menus as pour_menus
 from orvek.window.widgets import naming
@@ -155,3 +158,38 @@ def test_preferences_change_how_things_are_written(window: MainWindow, monkeypat
     assert window.at("Pour")._total.value.text().startswith("£")
     window.open_station(Station.PEN)
     assert window.at("Pen").table.cell(0, "tube_length_mm").text() == "1.870 in"
+
+
+def test_a_table_is_shown_row_by_row_and_put_on_the_shelf(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    file = tmp_path / "scales.csv"
+    file.write_text("name,resolution_g,capacity_g\nPocket scale,0.005,100\nNew one,0.2,2000\nBad,none,1\n")
+    dialog = ShelvesDialog(window, window.session, "scales")
+    shown: list[list[str]] = []
+
+    def look(preview: CsvPreview) -> int:
+        shown.append([preview.list.item(n).text() for n in range(preview.list.count())])
+        return int(QDialog.DialogCode.Accepted)
+
+    monkeypatch.setattr(CsvPreview, "exec", look)
+    dialog.import_table(file)
+    assert shown[0][0] == "Row 2: Pocket scale, in place of the one there"
+    assert shown[0][1] == "Row 3: New one, new"
+    assert shown[0][2].startswith("Row 4: ")
+    scales = {scale.name: scale.resolution_g for scale in window.session.shop.scales}
+    assert (scales["Pocket scale"], scales["New one"]) == (0.005, 0.2)
+    assert len(scales) == 3
+    window.session.undo_shop()
+    assert {scale.name for scale in window.session.shop.scales} == {"Bench scale", "Pocket scale"}
+    out = tmp_path / "out.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(out), ""))
+    dialog._write_table()
+    assert out.read_text().count("\n") == 3
+    (tmp_path / "empty.csv").write_text("")
+    dialog.import_table(tmp_path / "empty.csv")
+    assert "The table" in dialog._sentence.text()
+    for shelf in ("boards", "machines", "pots"):
+        other = ShelvesDialog(window, window.session, shelf)
+        assert other._items.count() == len(getattr(window.session.shop, shelf)) > 0
+        assert other._beginnings()

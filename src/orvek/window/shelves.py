@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import (
     QDialog,
+    QFileDialog,
     QHBoxLayout,
     QLineEdit,
     QListWidget,
@@ -19,11 +21,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Glue, Material, Pigment, Resin, Scale, Shop, catalogue, glues, material
+from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
+from orvek.documents import Board, Glue, Machine, Material, Pigment, Pot, Resin, Scale, Shop, catalogue, glues, material
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
-from orvek.planning.words import mould_size, ratio_line
-from orvek.quantities import Dimension, read, write
+from orvek.files import read_text
+from orvek.planning.words import counted, mould_size, ratio_line
+from orvek.quantities import Dimension, Units, read, write, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.document_sheet import edit_document
@@ -32,7 +36,7 @@ from orvek.window.widgets.label import Label, without_shortcut
 
 _TITLES = {
     "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
-    "glues": "Glues", "scales": "Scales",
+    "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -60,6 +64,9 @@ class ShelvesDialog(QDialog):
         self._add.setMenu(self._menu)
         self._add.setMinimumWidth(72)
         self._edit, self._remove = QPushButton("Change…"), QPushButton("Delete from the shelf")
+        self._import, self._export = QPushButton("Import CSV…"), QPushButton("Export CSV…")
+        self._import.clicked.connect(self._ask_for_table)
+        self._export.clicked.connect(self._write_table)
         self._edit.clicked.connect(self._change)
         self._remove.clicked.connect(self._take_off)
         self._vessels = QLineEdit()
@@ -80,6 +87,9 @@ class ShelvesDialog(QDialog):
             button.setAutoDefault(False)
             buttons.addWidget(button)
         buttons.addStretch(1)
+        for button in (self._import, self._export):
+            button.setAutoDefault(False)
+            buttons.addWidget(button)
         right = QVBoxLayout()
         right.addWidget(self._items, 1)
         right.addLayout(buttons)
@@ -119,6 +129,8 @@ class ShelvesDialog(QDialog):
             self._menu.addAction(without_shortcut(words)).triggered.connect(lambda _=False, b=begin: self._put(b, None))
         self._add.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
         self._edit.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
+        self._import.setEnabled(self._session.workshop.is_writable)
+        self._export.setEnabled(bool(self._owned()))
         self._add.setToolTip("Pens are drawn at the station Pen and kept from there" if self._shelf() == "pens" else "")
 
     def _line_of(self, owned: Any) -> str:
@@ -132,6 +144,8 @@ class ShelvesDialog(QDialog):
             return f"{owned.resolution_g:g} g steps"
         if isinstance(owned, Material):
             return f"{owned.look}, {write(owned.density_g_ml.value, Dimension.DENSITY, units)}"
+        if isinstance(owned, Board | Machine | Pot):
+            return _size_of(owned, units)
         if isinstance(owned, Glue):
             return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
@@ -157,6 +171,12 @@ class ShelvesDialog(QDialog):
                 ]
             case "glues":
                 return [(f"Like {one.key}", one.with_(key=f"my {one.key}")) for one in glues()]
+            case "boards":
+                return [("A board", Board())]
+            case "machines":
+                return [("A table saw", Machine()), ("A mitre box", Machine(name="Mitre box", kind="mitre box"))]
+            case "pots":
+                return [("A pressure pot", Pot())]
             case "scales":
                 return [("A scale", Scale(name="New scale", resolution_g=0.01, capacity_g=200))]
             case _:
@@ -184,6 +204,39 @@ class ShelvesDialog(QDialog):
             shelf, name = self._shelf(), self._owned()[row].name
             self._keep(f"Delete {name} from the shelf", lambda shop: take_off_shelf(shop, shelf, name))
 
+    def _ask_for_table(self) -> None:
+        found, _ = QFileDialog.getOpenFileName(self, "Import from CSV", "", "CSV (*.csv *.txt);;All files (*)")
+        if found:
+            self.import_table(Path(found))
+
+    def import_table(self, path: Path) -> None:
+        """Show what a table holds, row by row, and put what the maker takes on this shelf."""
+        from orvek.window.csv_preview import CsvPreview
+
+        shelf = self._shelf()
+        try:
+            read = read_shelf_csv(read_text(path), shelf)
+        except OrvekError as error:
+            self._sentence.setText(str(error))
+            return
+        self._sentence.setText("")
+        if CsvPreview(self, read, self._owned()).exec() != QDialog.DialogCode.Accepted:
+            return
+
+        def change(shop: Shop) -> Shop:
+            for thing in read.things:
+                shop = put_on_shelf(shop, shelf, thing)
+            return shop
+
+        self._keep(f"Import {counted(len(read.things), 'row')} from {path.name}", change)
+
+    def _write_table(self) -> None:
+        shelf = self._shelf()
+        found, _ = QFileDialog.getSaveFileName(self, "Export as CSV", f"{shelf}.csv", "CSV (*.csv)")
+        if found:
+            path = Path(found if found.lower().endswith(".csv") else f"{found}.csv")
+            self._session.write_file(path, shelf_csv(self._owned()))
+
     def _set_vessels(self) -> None:
         try:
             vessels = {read(part, Dimension.VOLUME, self._session.units) for part in self._vessels.text().split(", ")}
@@ -205,3 +258,13 @@ class ShelvesDialog(QDialog):
         except OrvekError as error:
             self._sentence.setText(str(error))
         self._show()
+
+
+def _size_of(owned: Board | Machine | Pot, units: Units) -> str:
+    """What a board, a saw or a pot is like, in a few words."""
+    if isinstance(owned, Board):
+        return write_sizes((owned.length_mm, owned.width_mm, owned.thickness_mm), units)
+    if isinstance(owned, Machine):
+        return f"kerf {write(owned.kerf_mm, Dimension.LENGTH, units, 2)}"
+    rated = write(owned.rated_bar, Dimension.PRESSURE, units)
+    return f"{write_sizes((owned.diameter_mm, owned.height_mm), units)}, rated {rated}"

@@ -1,0 +1,132 @@
+"""A shelf as CSV, out and in: one row a thing, one column a field; what is read is told row by row before it is kept.
+
+`shelf_csv(things)` writes; `read_shelf_csv(text, shelf)` reads, with decimal points or commas, and says of every row
+what it is or why it is not taken. Fields within fields have names with dots: `barrels.0.tube_length_mm`.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from orvek.cards.csv_table import csv_table
+from orvek.documents import Shop
+from orvek.documents.base import checked
+from orvek.errors import OrvekError, OutOfBoundsError
+
+_NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
+_MOST_ROWS = 2000
+_TEXTS = {"name", "notes", "source", "colour", "key"}  # never taken for numbers, whatever they look like
+
+
+@dataclass(frozen=True, slots=True)
+class ReadRow:
+    """One row: its number in the file, the thing it holds, or the sentence that says why it holds none."""
+
+    number: int
+    thing: Any = None
+    sentence: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ReadShelf:
+    """What a file holds: rows in their order, and columns that no field is called like."""
+
+    rows: tuple[ReadRow, ...]
+    unknown: tuple[str, ...] = ()
+
+    @property
+    def things(self) -> tuple[Any, ...]:
+        """What can be taken."""
+        return tuple(row.thing for row in self.rows if row.thing is not None)
+
+
+def shelf_csv(things: Sequence[Any]) -> bytes:
+    """A shelf's things as CSV; the columns are those that any of them has."""
+    flat = [dict(_flattened(thing.model_dump(mode="json"))) for thing in things]
+    columns = list(dict.fromkeys(name for row in flat for name in row))
+    return csv_table([columns, *([row.get(name, "") for name in columns] for row in flat)])
+
+
+def read_shelf_csv(text: str, shelf: str) -> ReadShelf:
+    """Read a shelf's things from CSV with commas, semicolons or tabs between.
+
+    Raises:
+        OutOfBoundsError: there is no heading, or more rows than a shelf can be.
+    """
+    lines = [line for line in text.lstrip("\ufeff").splitlines() if line.strip()]
+    if len(lines) < 2:
+        raise OutOfBoundsError("The table", "empty", "a line of headings and a row for each thing")
+    if len(lines) > _MOST_ROWS + 1:
+        raise OutOfBoundsError("The table", f"{len(lines) - 1} rows", f"at most {_MOST_ROWS} rows")
+    between = max(",;\t", key=lines[0].count)
+    table = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=between))
+    columns = [cell.strip() for cell in table[0]]
+    known = _fields_of(shelf)
+    unknown = tuple(name for name in columns if name and not known(name))
+    rows = tuple(
+        _read_row(number, dict(zip(columns, cells, strict=False)), shelf, set(unknown))
+        for number, cells in enumerate(table[1:], 2)
+    )
+    return ReadShelf(rows, unknown)
+
+
+def _read_row(number: int, cells: dict[str, str], shelf: str, unknown: set[str]) -> ReadRow:
+    content: dict[str, Any] = {}
+    for name, text in cells.items():
+        text = text.strip().removeprefix("'")
+        if name and text and name not in unknown:
+            _put(content, name.split("."), _value(name.split(".")[-1], text))
+    try:
+        (thing,) = getattr(checked(Shop, {shelf: [_listed(content)]}), shelf)
+    except OrvekError as error:
+        return ReadRow(number, sentence=str(error))
+    return ReadRow(number, thing)
+
+
+def _value(field: str, text: str) -> Any:
+    """A cell's value; numbers with a decimal point or comma."""
+    if field not in _TEXTS and _NUMBER.fullmatch(text):
+        return float(text.replace(",", "."))
+    return {"True": True, "False": False}.get(text, text)
+
+
+def _flattened(value: Any, name: str = "") -> Iterator[tuple[str, Any]]:
+    if isinstance(value, dict):
+        for key, inner in value.items():
+            yield from _flattened(inner, f"{name}.{key}" if name else key)
+    elif isinstance(value, list):
+        for number, inner in enumerate(value):
+            yield from _flattened(inner, f"{name}.{number}")
+    elif value is not None and value != "":
+        yield name, value
+
+
+def _put(content: dict[str, Any], path: list[str], value: Any) -> None:
+    for piece in path[:-1]:
+        inner = content.setdefault(piece, {})
+        if not isinstance(inner, dict):
+            return
+        content = inner
+    content[path[-1]] = value
+
+
+def _listed(value: Any) -> Any:
+    """Fields numbered from 0 as lists again."""
+    if not isinstance(value, dict):
+        return value
+    if value and all(key.isdigit() for key in value):
+        return [_listed(value[key]) for key in sorted(value, key=int)]
+    return {key: _listed(inner) for key, inner in value.items()}
+
+
+def _fields_of(shelf: str) -> Any:
+    """Whether a column could be a field of this shelf's things: by its first name and by the last."""
+    schema = Shop.model_json_schema()
+    names = {name for part in schema["$defs"].values() for name in part.get("properties", {})}
+    assert shelf in schema["properties"]
+    return lambda name: all(piece in names or piece.isdigit() for piece in name.split("."))
