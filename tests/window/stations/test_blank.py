@@ -17,6 +17,7 @@ from orvek.documents import (
     CutStep,
     InsertStep,
     LaminateStep,
+    Layer,
     ReorientStep,
     SolidStep,
     StackStep,
@@ -357,3 +358,21 @@ def test_a_material_of_one_s_own_is_drawn_and_named(blank: MainWindow) -> None:
     middle = image.pixelColor(image.width() // 2, image.height() // 2)
     assert middle.blue() > 3 * middle.red()
     assert any("Wrack burl: fine dust" in c.words for c in blank.session.plan.cautions)
+
+
+def test_points_and_angles_are_moved_by_the_keys(blank: MainWindow, qtbot: QtBot) -> None:
+    picture = blank.at("Blank").picture
+    pieces = tuple(Layer(material=key, thickness_mm=40) for key in ("holly", "ebony", "pear"))
+    blank.session.attempt("Stack", lambda job: deeds.set_steps(job, (StackStep(pieces=pieces), CutStep(angle_deg=40))))
+    blank.at("Blank").choose(0)
+    qtbot.keyClick(picture, Qt.Key.Key_Right)
+    qtbot.keyClick(picture, Qt.Key.Key_Up)
+    moved = [layer.thickness_mm for layer in blank.session.job.blank.steps[0].pieces]
+    assert moved == pytest.approx([40, 40.5, 39.5], abs=0.06), "the second boundary, half a millimetre on"
+    blank.at("Blank").choose(1)
+    qtbot.keyClick(picture, Qt.Key.Key_Up)
+    qtbot.keyClick(picture, Qt.Key.Key_Left)
+    cut = blank.session.job.blank.steps[1]
+    assert (cut.angle_deg, cut.centre_mm) == (41, 64.5)
+    blank.session.undo()
+    assert blank.session.job.blank.steps[1].centre_mm == 65

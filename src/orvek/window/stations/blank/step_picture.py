@@ -29,6 +29,7 @@ from orvek.window.surface import Surface
 from orvek.workpiece.lengths import reach_mm
 
 _REACH = 14
+_NUDGE = 0.5  # mm a press of a key
 
 
 class StepPicture(QWidget):
@@ -44,6 +45,7 @@ class StepPicture(QWidget):
         self._index = 0
         self._seen: Hashable = None
         self._held: int | None = None
+        self._chosen = 0  # the point that the keys move
         self.setMinimumWidth(240)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(80)
@@ -133,13 +135,33 @@ class StepPicture(QWidget):
             self.moved.emit(f"Drag step {self._index + 1}")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        ways: dict[int, float] = {Qt.Key.Key_Left: -0.5, Qt.Key.Key_Right: 0.5}
-        way = ways.get(event.key())
-        step = self._step()
-        if way is None or not isinstance(step, CutStep | ArcStep | PlugStep):
+        """Left and right move a centre; of an edge or a pile they choose a point, and up and down move it.
+
+        Up and down turn a cut by a degree. What is chosen is drawn heavier.
+        """
+        sideways: dict[int, int] = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
+        upwards: dict[int, int] = {Qt.Key.Key_Down: -1, Qt.Key.Key_Up: 1}
+        across, up = sideways.get(event.key()), upwards.get(event.key())
+        step, handles = self._step(), self.handles()
+        if across is not None and isinstance(step, CutStep | ArcStep | PlugStep):
+            self._nudge(step.with_(centre_mm=round(step.centre_mm + _NUDGE * across, 2)))
+        elif up is not None and isinstance(step, CutStep):
+            self._nudge(step.with_(angle_deg=max(8.0, min(90.0, step.angle_deg + up))))
+        elif across is not None and handles:
+            self._chosen = (self._chosen + across) % len(handles)
+            self.setAccessibleDescription(f"point {self._chosen + 1} of {len(handles)}")
+            self.update()
+        elif up is not None and handles:
+            self._chosen = min(self._chosen, len(handles) - 1)
+            along, height = self._place(handles[self._chosen])
+            forward = isinstance(step, StackStep)  # its boundaries move along the bar, all others across it
+            self._drag(self._chosen, along + _NUDGE * up * forward, height + _NUDGE * up * (not forward))
+            self.moved.emit(f"Nudge step {self._index + 1}")
+        else:
             super().keyPressEvent(event)
-            return
-        self.moving.emit(step.with_(centre_mm=round(step.centre_mm + way, 2)))
+
+    def _nudge(self, step: Step) -> None:
+        self.moving.emit(step)
         self.moved.emit(f"Nudge step {self._index + 1}")
 
     def _drag(self, handle: int, z_mm: float, up_mm: float) -> None:
@@ -183,6 +205,7 @@ class StepPicture(QWidget):
             painter.setPen(theme.pen(theme.ACCENT, 1.4, Qt.PenStyle.DashLine))
             painter.drawLine(handles[1], handles[0] + handles[0] - handles[1])
         for number, handle in enumerate(handles):
-            painter.setPen(theme.pen(theme.ACCENT, 2.4 if number == self._held or self.hasFocus() else 1.6))
+            is_chosen = number == self._held or (self.hasFocus() and number == min(self._chosen, len(handles) - 1))
+            painter.setPen(theme.pen(theme.ACCENT, 2.8 if is_chosen else 1.6))
             painter.setBrush(theme.PANEL)
             painter.drawEllipse(handle, 5.5, 5.5)

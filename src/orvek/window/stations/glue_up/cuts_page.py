@@ -59,7 +59,7 @@ class CutsPage(QWidget):
         for number, cut in enumerate(self._cuts, 1):
             words = setting_words(cut, self._session.units)
             words = f"{words} · face {cut.face_down} down" if words else "on the lathe, or with a plane"
-            self.list.addItem(QListWidgetItem(f"{number}  {cut.title}\n     {words}"))
+            self.list.addItem(QListWidgetItem(f"{number}  {cut.title}\n   {words}"))
         self.list.setCurrentRow(min(row, len(self._cuts) - 1))
         self.list.blockSignals(False)
         machine = cutting.machine if cutting else None
