@@ -374,3 +374,17 @@ def test_from_an_empty_workshop_to_a_card_without_a_mouse(
     qtbot.keyClicks(palette._line, "print pour")
     qtbot.keyClick(palette._line, Qt.Key.Key_Return)
     assert card.read_bytes()[:4] == b"%PDF"
+
+
+def test_new_jobs_have_names_of_their_own_and_their_day(window: MainWindow) -> None:
+    for _ in range(3):
+        window.session.new_job()
+    names = [entry.name for entry in window.session.jobs()]
+    assert {"New job", "New job 2", "New job 3"} <= set(names)
+    assert len(set(names)) == len(names)
+    tips = [window.rail._jobs.item(row).toolTip() for row in range(window.rail._jobs.count())]
+    assert all("changed" in tip and any(year in tip for year in ("20", "19")) for tip in tips)
+    before = window.session.job.batch.name
+    window.rail._jobs.keyboardSearch("Rope")
+    assert window.rail._jobs.currentItem().text().startswith("Rope"), "typed letters find a job"
+    assert window.session.job.batch.name == before

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QDateTime, QLocale, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
@@ -155,7 +155,7 @@ class Rail(QWidget):
         for entry in jobs:
             item = QListWidgetItem(metrics.elidedText(entry.name, Qt.TextElideMode.ElideRight, WIDTH - 44))
             item.setData(Qt.ItemDataRole.UserRole, entry.id)
-            item.setToolTip(plain_tip(entry.name))
+            item.setToolTip(plain_tip(f"{entry.name}, changed {_day(entry.changed_at)}"))
             self._jobs.addItem(item)
             if entry.id == current:
                 self._jobs.setCurrentItem(item)
@@ -167,3 +167,9 @@ class Rail(QWidget):
         painter = QPainter(self)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(self.width() - 1, 0, self.width() - 1, self.height())
+
+
+def _day(changed_at: str) -> str:
+    """The day of a time as the workshop keeps it, as the desktop writes days."""
+    when = QDateTime.fromString(changed_at, Qt.DateFormat.ISODateWithMs).toLocalTime()
+    return QLocale().toString(when.date(), QLocale.FormatType.LongFormat) if when.isValid() else changed_at[:10]

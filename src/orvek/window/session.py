@@ -243,11 +243,14 @@ class Session(QObject):
         return True
 
     def new_job(self) -> None:
-        """Begin an empty job."""
-        self.add_job(Job(), "Begin")
+        """Begin an empty job, under a name that no other has."""
+        job, taken = Job(), {entry.name for entry in self.jobs()}
+        names = (job.batch.name, *(f"{job.batch.name} {number}" for number in range(2, len(taken) + 3)))
+        name = next(one for one in names if one not in taken)
+        self.add_job(job.with_(batch=job.batch.with_(name=name)), "New job")
 
     def copy_job(self) -> None:
-        """New job that is like this one."""
+        """Begin a job that is like this one."""
         batch = self.job.batch
         copy = self.job.with_(batch=batch.with_(id=new_id(), name=f"{batch.name[:72]}, again"))
         self.add_job(copy, f"Begin like {batch.name}")
