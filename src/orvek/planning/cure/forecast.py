@@ -71,7 +71,7 @@ def cure_forecast(
         tell(0.2 + 0.3 * (n + 1) / _AXES)
         pairs.append((one, other))
     corners = []
-    for n, signs in enumerate(_CORNERS):
+    for n, signs in enumerate(_CORNERS[: question.effort.corners]):
         corners.append(cast(question, fit, tell, step=np.array(signs) / 2 @ np.array(_steps(fit)), demould=demould))
         tell(0.5 + 0.35 * (n + 1) / len(_CORNERS))
     forecast = _answer(question, fit, best, pairs, corners)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, NamedTuple
 
 from orvek.documents import (
     DAYS,
@@ -30,6 +30,18 @@ READY_CURE = 0.90  # and glassy, and cool: then it drills and turns cleanly (wor
 # Above these a mould suffers: estimates.
 WALL_LIMIT_C = {"silicone": 200.0, "HDPE": 80.0, "polypropylene": 100.0}
 Progress = Callable[[float], None]
+
+
+class Effort(NamedTuple):
+    """How finely a forecast is worked out: cells of the best course and of its range, and how many corners."""
+
+    fine: tuple[int, int]
+    coarse: tuple[int, int]
+    corners: int
+
+
+FULL = Effort((20, 10), (12, 6), 8)
+ROUGH = Effort((8, 4), (6, 3), 2)  # right in kind, some percent off: for trials of what a forecast is used for
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +76,7 @@ class CureQuestion:
     label_out: tuple[float, float, float] | None = None
     may_layer: bool = True  # a swirl is one pour: layers would be another pattern
     units: Units = field(default_factory=Units)  # for the words of remedies
+    effort: Effort = FULL
 
     def degrees(self, value_c: float) -> str:
         """A temperature in the maker's words."""

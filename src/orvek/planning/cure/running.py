@@ -17,7 +17,6 @@ Floats = NDArray[np.float64]
 _WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}
 _CORES = {"wood": WOOD_CORE, "brass": BRASS_CORE}
 ROUGHLY, CLOSELY = 3e-4, 3e-5  # tolerances of the solver: for ranges and trials, and for the best course
-_FINE, _COARSE = (20, 10), (12, 6)  # cells of the best course, and of those that give its range
 _RAMP_H = 2.0  # how fast an oven or a shop warms: estimate
 
 
@@ -47,7 +46,7 @@ def cast(
         row=question.side_by_side,
         length_mm=question.length_mm,
         film=film,
-        cells=_FINE if tolerance < ROUGHLY else _COARSE,
+        cells=question.effort.fine if tolerance < ROUGHLY else question.effort.coarse,
     )
     run = cure(
         section,
