@@ -95,7 +95,8 @@ def test_pieces_are_laid_on_the_boards_at_hand(bench: MainWindow, qtbot: QtBot) 
     page = bench.at("Glue-up").boards
     bench.at("Glue-up").tabs.choose(BOARDS)
     settled(bench, qtbot)
-    assert page.words.text().startswith("Everything comes out of 3 boards.")
+    words = "Everything comes out of 1 board of black cherry, 1 board of ebony and 1 board of holly."
+    assert page.words.text().startswith(words)
     before = page.picture.grab().toImage()
     boards = bench.session.shop.boards
     page.keep_boards((*boards[:2], Board(name="Splinter", material="holly", length_mm=30, width_mm=30, thickness_mm=1)))

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import threading
 import time
+from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -16,8 +17,10 @@ from typing import Any
 
 from orvek.craft.laying_out import pieces
 from orvek.documents import Board
+from orvek.planning.folding import listed
 from orvek.planning.glue_up.saw import Stock
 from orvek.planning.results import Plan
+from orvek.planning.words import counted
 from orvek.quantities import Dimension, Units, write
 
 _UNITS = 10  # a millimetre
@@ -236,12 +239,13 @@ def _words(question: NestQuestion, missing: list[int], placed: tuple[Placed, ...
     if not question.boards:
         return "No boards on the shelf: this is what to buy."
     if not missing:
-        count = len({p.board for p in placed})
-        return f"Everything comes out of {count} board{'' if count == 1 else 's'}."
+        touched = Counter(question.boards[n].material for n in sorted({p.board for p in placed}))
+        counts = (counted(count, "board") + f" of {_plain(material)}" for material, count in touched.items())
+        return f"Everything comes out of {listed(counts)}."
     stock = question.stock[missing[0]]
     alike = [board for board in question.boards if board.material == stock.material]
     if not alike:
-        return f"No board of {stock.material.replace('-', ' ')} is at hand for {len(missing)} of the pieces."
+        return f"No board of {_plain(stock.material)} is at hand for {len(missing)} of the pieces."
     if not any(board.length_mm >= stock.length_mm for board in alike):
         longest = max(board.length_mm for board in alike)
         return (
@@ -249,6 +253,11 @@ def _words(question: NestQuestion, missing: list[int], placed: tuple[Placed, ...
             f"the longest has {_mm(question, longest)}."
         )
     return f"{len(missing)} of the pieces find no place on the boards at hand."
+
+
+def _plain(key: str) -> str:
+    """A material in a sentence; one of the maker's own by its name."""
+    return key.removeprefix("own ").replace("-", " ")
 
 
 def _up(mm: float) -> int:
