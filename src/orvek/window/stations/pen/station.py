@@ -184,6 +184,7 @@ class PenStation(QWidget):
         self._choice.set_text(job.pen.name)
         self.picture.show_plan(plan, units)
         self.table.show_plan(plan)
+        self._fields["end_waste_mm"].setVisible(not plan.bars.in_hand)  # bars in hand say themselves what they lose
         for field, widget in self._fields.items():
             widget.set_value(getattr(job.blank, field), units)
         for field, widget in self._wanted.items():
