@@ -63,6 +63,7 @@ class ShelvesDialog(QDialog):
         self._menu = QMenu(self._add)
         self._add.setMenu(self._menu)
         self._add.setMinimumWidth(72)
+        self._add.setStyleSheet("text-align: center;")
         self._edit, self._remove = QPushButton("Change…"), QPushButton("Delete from the shelf")
         self._import, self._export = QPushButton("Import CSV…"), QPushButton("Export CSV…")
         self._import.clicked.connect(self._ask_for_table)
