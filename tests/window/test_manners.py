@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from orvek import commands
-from orvek.documents import to_text
+from orvek.documents import SolidStep, deeds, to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
 from orvek.window import main_window, places, theme
@@ -24,6 +24,7 @@ from orvek.window.main_window import MainWindow
 from orvek.window.one_window import handed_over, listen, socket_path
 from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.fields import FigureValue
+from orvek.window.widgets.opening import SuggestionRow
 from tests.window.conftest import Opener
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
@@ -388,3 +389,20 @@ def test_new_jobs_have_names_of_their_own_and_their_day(window: MainWindow) -> N
     window.rail._jobs.keyboardSearch("Rope")
     assert window.rail._jobs.currentItem().text().startswith("Rope"), "typed letters find a job"
     assert window.session.job.batch.name == before
+
+
+def test_dead_ends_have_a_way_on(window: MainWindow) -> None:
+    """Nothing is sawn, nothing is cast: a button leads to where that can be changed."""
+    window.open_station(Station.GLUE_UP)
+    rows = [row for row in window.at("Glue-up").findChildren(SuggestionRow) if row.isVisible()]
+    assert [row.accessibleName() for row in rows] == ["Go to Blank"]
+    rows[0].click()
+    assert window.station is Station.BLANK
+    window.session.attempt("Solid", lambda job: deeds.set_steps(job, (SolidStep(),)))
+    window.open_station(Station.POUR)
+    rows = [row for row in window.at("Pour").findChildren(SuggestionRow) if row.isVisible()]
+    assert [row.accessibleName() for row in rows] == ["Pour a casting", "Go to Blank"]
+    rows[0].click()
+    assert window.session.job.cast_index == 0
+    window.session.undo()
+    assert window.session.job.blank.steps == (SolidStep(),)

@@ -288,6 +288,7 @@ class MainWindow(QWidget):
         session.planned.connect(self.show_plan)
         session.said.connect(self.say)
         session.written.connect(self._say_written)
+        session.station_wanted.connect(self.open_station)
         self.notice.second.clicked.connect(self._show_written_folder)
         session.history_changed.connect(self.menus.show_history)
         session.jobs_changed.connect(lambda: self.rail.show_jobs(session.jobs(), session.job.batch.id))

@@ -38,6 +38,7 @@ class Session(QObject):
     jobs_changed = Signal()
     units_changed = Signal()
     said = Signal(str)
+    station_wanted = Signal(object)  # a button that leads to another station
     written = Signal(object)  # the path of a file that was written
     unsaved_changed = Signal(str)
     shop_changed = Signal()

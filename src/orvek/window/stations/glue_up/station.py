@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
-from orvek.planning import Plan
+from orvek.planning import Plan, Station
 from orvek.window.session import Session
 from orvek.window.stations.glue_up.boards_page import BoardsPage
 from orvek.window.stations.glue_up.cuts_page import CutsPage
 from orvek.window.stations.glue_up.gluing_page import GluingPage
 from orvek.window.stations.glue_up.meet_page import MeetPage
 from orvek.window.surface import Surface
-from orvek.window.widgets.opening import Opening
+from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.tabs import Tabs
 
 GLUE_PAGES = ("cuts", "boards", "gluing", "meet")
@@ -35,6 +37,8 @@ class GlueUpStation(QWidget):
             "Nothing is sawn.",
             "This blank's steps have no cuts and no glue-ups. Start from a design at the station Blank.",
         )
+        to_blank = partial(session.station_wanted.emit, Station.BLANK)
+        self._nothing.show_suggestions((Suggestion("Go to Blank", "add a cut, strips or slices there", to_blank),))
         whole = QWidget()
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)

@@ -8,8 +8,8 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
-from orvek.documents import Batch, Mould, Pour, Resin, catalogue, declared, deeds
-from orvek.planning import PacePlan, Plan
+from orvek.documents import Batch, CastStep, Mould, Pour, Resin, catalogue, declared, deeds
+from orvek.planning import PacePlan, Plan, Station
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
 from orvek.quantities import Dimension, Units, write
@@ -82,6 +82,14 @@ class PourStation(QWidget):
         self._stack = QStackedWidget()
         self._not_cast = Opening(
             "Nothing is cast.", "This blank's steps have no casting; the station Blank can add one."
+        )
+        pour = partial(session.attempt, "Pour a casting", lambda job: deeds.replace_stock(job, CastStep()))
+        to_blank = partial(session.station_wanted.emit, Station.BLANK)
+        self._not_cast.show_suggestions(
+            (
+                Suggestion("Pour a casting", "in place of what the steps begin with; undo brings it back", pour),
+                Suggestion("Go to Blank", "see what the bar is made of", to_blank),
+            )
         )
         self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
         self.tabs = Tabs(tuple(page.capitalize() for page in PAGES))
