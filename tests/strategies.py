@@ -43,11 +43,12 @@ from orvek.documents import (
     WrapStep,
     first_shop,
 )
+from orvek.documents.base import one_line
 
 _SHELF = first_shop()
 
 names = st.text(st.characters(codec="utf-8", exclude_categories=("Cs", "Cc")), min_size=1, max_size=20).filter(
-    lambda text: bool(text.strip())
+    lambda text: bool(one_line(text).strip())  # of some letters nothing is left on one line
 )
 
 
