@@ -17,14 +17,15 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Severity, apply_remedy, plan, with_answer
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import calibrated, cure_forecast
-from orvek.planning.cure.question import Band, CureForecast, CureQuestion, clock, cure_question
+from orvek.planning.cure.question import FULL, ROUGH, Band, CureForecast, CureQuestion, clock, cure_question
 from orvek.planning.cure.running import air_over_time, cast
 
 
 def asked(job: Job, shop: Shop) -> CureQuestion:
+    """The question of a job, to be worked out roughly: what is tested with it is not a matter of percents."""
     question = cure_question(plan(job, shop))
     assert question is not None
-    return question
+    return replace(question, effort=ROUGH)
 
 
 def put(job: Job, **conditions: object) -> Job:
@@ -181,7 +182,8 @@ def in_a_tray(tideline: Job, shop: Shop, family: str, cavities: int, shop_c: flo
     job = deeds.choose_mould(deeds.choose_resin(tideline, resin), tray)
     job = set_value(set_value(job, ("batch", "pens_wanted"), 5), ("blank", "tube_starts_mm"), ())
     job = set_value(job, ("pour", "most_bars_at_once"), None)
-    return asked(set_value(job, ("batch", "shop_temperature_c"), shop_c), shop)
+    question = asked(set_value(job, ("batch", "shop_temperature_c"), shop_c), shop)
+    return replace(question, effort=FULL)  # held to the windows of practice
 
 
 @pytest.mark.parametrize("case", WINDOWS, ids=[f"{case['family']} at {case['shop_c']}" for case in WINDOWS])
