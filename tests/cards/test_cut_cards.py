@@ -15,7 +15,7 @@ from pypdf import PdfReader
 from orvek.cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.template import CHECK_MM, template, template_dxf, template_pdf, template_svg
 from orvek.commands import main
-from orvek.documents import Job, LaminateStep, Machine, Shop, SliceStep, deeds, to_text
+from orvek.documents import Job, LaminateStep, Machine, RoundStep, Shop, SliceStep, deeds, to_text
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan
 from orvek.planning.glue_up.saw import CutPlan, added_up
@@ -61,6 +61,15 @@ def test_a_stop_finding_stands_on_the_card(ropewalk: Plan) -> None:
     job = deeds.set_value(job, ("glue_up", "machine"), Machine(least_piece_mm=400))
     words = words_of(cut_list_card(plan(job, demo_shop()), demo_shop(), TODAY))
     assert "Do not proceed. A piece is too short to hold" in words.replace("\n", " ")
+
+
+def test_a_row_without_a_fence_names_no_faces(ropewalk: Plan) -> None:
+    job = deeds.set_steps(ropewalk.job, (LaminateStep(), RoundStep(diameter_mm=16)))
+    planned = plan(job, demo_shop())
+    fenced = [cut for cut in cutting(planned).cuts if cut.stop_mm is not None or cut.fence_mm is not None]
+    words = words_of(cut_list_card(planned, demo_shop(), TODAY)).replace("\n", " ")
+    assert len(fenced) < len(cutting(planned).cuts), "turning it round has a row and no fence"
+    assert words.count("at the fence;") == len(fenced)
 
 
 def test_long_lists_go_on_to_further_pages(ropewalk: Plan) -> None:

@@ -16,7 +16,7 @@ from orvek.cards.sheet import HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import CutStep, Shop, step_line
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, Severity, Station
-from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, after_words, setting_words
+from orvek.planning.glue_up.saw import CutPlan, SawCut, added_up, after_words, setting_words, under_words
 from orvek.planning.words import taken_lines
 from orvek.quantities import Dimension, Units, write, write_sizes
 
@@ -212,16 +212,16 @@ def _cut_rows(page: _Page, y: float) -> float:
     y += 3
     cuts = page.cutting.cuts
     for number, cut in enumerate(cuts, 1):
-        faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence; {after_words(cut, page.units)}"
+        under = under_words(cut, page.units)
         wide = page.right - _MARGIN - 10
-        tall = 7.2 + 3.7 * sheet.lines(faces, wide, 8)
+        tall = 7.2 + 3.7 * sheet.lines(under, wide, 8)
         y = sheet.room_for(y, tall)
         sheet.line(_MARGIN, y, page.right, y, 0.15, HAIRLINE)
         sheet.tick_box(_MARGIN, y + 4.8)
         times = f", {cut.count} times" if cut.count > 1 else ""
         sheet.fitted(_MARGIN + 7, y + 4.8, f"{number}  Step {cut.step + 1}: {cut.title}{times}", 100, 9.5, "medium")
         sheet.text(page.right, y + 4.8, setting_words(cut, page.units), 10.5, "bold", align="right")
-        sheet.paragraph(_MARGIN + 7, y + 9, faces, wide, 8, colour=QUIET)
+        sheet.paragraph(_MARGIN + 7, y + 9, under, wide, 8, colour=QUIET)
         y += tall
     return y
 

@@ -145,10 +145,14 @@ def to_mark(value: float, step: float) -> float:
 
 def row_words(cut: SawCut, units: Units | None) -> str:
     """One row of the cut list in words, after its title: settings, faces, what is kept and what follows."""
+    return "; ".join(part for part in (setting_words(cut, units), under_words(cut, units)) if part)
+
+
+def under_words(cut: SawCut, units: Units | None) -> str:
+    """What stands under a row's settings: its faces where there is a fence, what is kept, what follows."""
     is_sawn = cut.stop_mm is not None or cut.fence_mm is not None
     faces = f"face {cut.face_down} down, face {cut.face_fence} at the fence" if is_sawn else ""
-    parts = (setting_words(cut, units), faces, after_words(cut, units))
-    return "; ".join(part for part in parts if part)
+    return "; ".join(part for part in (faces, after_words(cut, units)) if part)
 
 
 def setting_words(cut: SawCut, units: Units | None) -> str:
