@@ -21,6 +21,7 @@ from orvek.documents import (
 )
 from orvek.documents.steps import material_keys
 from orvek.planning.bar import bar_size, laid_barrels
+from orvek.planning.blank.lines import surface_program
 from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.folding import listed
 from orvek.planning.results import Plan
@@ -81,12 +82,11 @@ def _seen(
     """The materials on the finished surface of a barrel."""
     import numpy as np
 
-    from orvek.workpiece.compiling import compiled
     from orvek.workpiece.outline import outline_mm
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = compiled(steps, *size, own)
+    program = surface_program(steps, size, own)
     z = np.arange(barrel.start_mm, barrel.end_mm, _STEP_MM, dtype=np.float32)
     surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), _ANGLES)
     return frozenset(program.materials[index].key for index in np.unique(surface))

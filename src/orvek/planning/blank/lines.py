@@ -73,7 +73,9 @@ def showings(job: Job, layout: Layout | None) -> tuple[Showing, ...]:
 
 
 @lru_cache(maxsize=4)
-def _compiled(steps: tuple[Step, ...], size: tuple[float, float, float, bool], own: tuple[Material, ...]) -> Program:
+def surface_program(
+    steps: tuple[Step, ...], size: tuple[float, float, float, bool], own: tuple[Material, ...]
+) -> Program:
     """One program serves all ends of all barrels."""
     from orvek.workpiece.compiling import compiled
 
@@ -94,7 +96,7 @@ def _nearest(
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = _compiled(steps, size, own)
+    program = surface_program(steps, size, own)
     inwards = np.arange(0, _WITHIN_MM, _STEP_MM, dtype=np.float32) + np.float32(_STEP_MM / 2)
     z = barrel.start_mm + inwards if left else barrel.end_mm - inwards
     radius = np.full(z.size, (barrel.left_mm if left else barrel.right_mm) / 2, dtype=np.float32)
@@ -124,7 +126,7 @@ def _widths(
     from orvek.workpiece.pictures import unrolled_materials
     from orvek.workpiece.reference import evaluate_reference
 
-    program = _compiled(steps, size, own)
+    program = surface_program(steps, size, own)
     z = np.arange(barrel.start_mm, barrel.end_mm, _FINE_MM, dtype=np.float32)
     surface = unrolled_materials(evaluate_reference, program, z, outline_mm(z, (barrel,), 1.0), _ANGLES)
     body = np.bincount(surface.ravel()).argmax()
