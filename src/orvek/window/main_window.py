@@ -218,8 +218,7 @@ class MainWindow(QWidget):
     def _say_written(self, path: Path) -> None:
         """A file was written: it can be opened, and from there printed, or looked for in its folder."""
         self._written = path
-        open_it = partial(self._open_outside, path)
-        self._said_deed = open_it
+        self._said_deed = partial(self._open_outside, path)
         self.notice.say(f"Wrote {path}", "Open it", "Show the folder")
         self._quiet.start(_SAID_FOR_MS)
 
