@@ -92,7 +92,7 @@ def layout(
     kerfs = _kerfs(spans, blank.saw_kerf_mm, length, lost)
     widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
     raw = _raw(section, widest + 4)
-    width, depth, is_round = _after(blank.steps, raw)
+    width, depth, is_round = narrowed(blank.steps, raw)
     return Layout(
         length_mm=length,
         width_mm=width,
@@ -148,10 +148,10 @@ def section_at(plan: Plan, step: int) -> tuple[float, float, bool]:
     if plan.layout is None:
         width, depth, _, is_round = bar_size(None)
         return width, depth, is_round
-    return _after(plan.job.blank.steps[:step], plan.layout.raw)
+    return narrowed(plan.job.blank.steps[:step], plan.layout.raw)
 
 
-def _after(steps: Sequence[Step], section: tuple[float, float, bool]) -> tuple[float, float, bool]:
+def narrowed(steps: Sequence[Step], section: tuple[float, float, bool]) -> tuple[float, float, bool]:
     """Width, depth and roundness of the bar after the steps that take something off it across."""
     for step in steps:
         section = narrowed_by(step, section)

@@ -310,6 +310,16 @@ def test_a_squared_bar_is_sawn_narrower_afterwards() -> None:
     assert cut.stop_mm == pytest.approx(stop_for(50, 45, 14, 2))
 
 
+def test_sawn_first_is_reckoned_on_the_bar_as_the_cuts_find_it() -> None:
+    both = [CutStep(angle_deg=45, centre_mm=centre, kerf_mm=2, sheet=SHEET) for centre in (40, 80)]
+    cutting = on_bar((SolidStep(), SquareStep(side_mm=14), *both), 130.0, order="saw all, then glue")
+    sawn_first = [cut for cut in cutting.cuts if cut.keep.startswith("every piece")]
+    assert [cut.across_mm for cut in sawn_first] == [14, 14]
+    near_the_stop = sawn_first[-1].stop_mm
+    one_by_one = on_bar((SolidStep(), SquareStep(side_mm=14), both[0]), 130.0).cuts
+    assert near_the_stop == pytest.approx(next(cut.stop_mm for cut in one_by_one if cut.set_by == "mitre"))
+
+
 @given(st.floats(60, 200), st.floats(10, 30), st.floats(1, 89))
 def test_the_least_panel_holds_the_bar(bar: float, across: float, angle: float) -> None:
     """The four corners of the bar, turned in the panel, span just what is said."""
@@ -410,6 +420,9 @@ def test_veneers_are_bought_and_calipers_read_sheets_without_glue() -> None:
     assert not [f for f in plan(thin, first_shop()).findings if "wider than what" in f.title]
     sawn_thin = glued(LaminateStep(strips=(Layer(material="beech", thickness_mm=1.5),)))
     assert [f for f in plan(sawn_thin, first_shop()).findings if "wider than what" in f.title]
+    strips = (Layer(material="beech", thickness_mm=1.5), Layer(material="paper", thickness_mm=0.6))
+    said = [f for f in plan(glued(LaminateStep(strips=strips)), first_shop()).findings if "wider than what" in f.title]
+    assert "1.5 mm thick" in said[0].because, "the thin wood beside the paper is sawn"
     cut = CutStep(kerf_mm=2.2, sheet=(Layer(material="holly", thickness_mm=2.0),), glue_mm=0.1)
     right = glued(SolidStep(), cut, sheet_readings_mm=(2.0, 2.01, 1.99))
     assert not [f for f in plan(right, first_shop()).findings if "not as thick" in f.title]

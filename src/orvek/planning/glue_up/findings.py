@@ -82,11 +82,10 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
         remedy = Remedy(f"Reckon with {plan.mm(kerf, 2)} everywhere", edits)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "The kerf is not this saw's.", because, (remedy,))
     for index, step in enumerate(steps):
-        thin = (
-            min((layer.thickness_mm for layer in step.strips), default=99.0) if isinstance(step, LaminateStep) else 99.0
-        )
-        thin = step.pitch_mm if isinstance(step, SliceStep) else thin
-        if _VENEER_MM < thin < kerf:
+        sawn = [layer.thickness_mm for layer in step.strips] if isinstance(step, LaminateStep) else []
+        sawn += [step.pitch_mm] if isinstance(step, SliceStep) else []
+        thin = min((thick for thick in sawn if thick > _VENEER_MM), default=kerf)
+        if thin < kerf:
             because = (
                 f"{plan.mm(thin)} thick, sawn with {plan.mm(kerf)}: more becomes dust than strip, and it shatters."
             )

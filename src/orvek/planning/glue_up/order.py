@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from itertools import combinations
 
 from orvek.documents import CutStep, Step
+from orvek.planning.bar import narrowed
 from orvek.workpiece.lengths import lengths_mm, reach_mm
 
 SAW_ALL_FIRST = "saw all, then glue"
@@ -38,10 +39,11 @@ def uncut(steps: tuple[Step, ...]) -> tuple[Uncut, ...]:
     return tuple(sorted(found, key=lambda one: -one.step.centre_mm))
 
 
-def hindered(steps: tuple[Step, ...], size: tuple[float, float, bool]) -> tuple[int, int] | None:
+def hindered(steps: tuple[Step, ...], raw: tuple[float, float, bool]) -> tuple[int, int] | None:
     """The numbers of two steps that cannot be sawn before they are glued; None where all can.
 
-    Two cuts cross, one leaves a tab, or another kind of work lies between them.
+    Two cuts cross, one leaves a tab, or another kind of work lies between them. `raw` is the bar's section before any
+    step.
     """
     cuts = uncut(steps)
     numbers = [one.index for one in cuts]
@@ -51,6 +53,7 @@ def hindered(steps: tuple[Step, ...], size: tuple[float, float, bool]) -> tuple[
     for one in cuts:
         if one.step.tab_mm > 0 or one.step.register_by == "normal":
             return one.index + 1, one.index + 1
+    size = narrowed(steps[: min(numbers, default=0)], raw)
     for left, right in combinations(reversed(cuts), 2):
         if _meet(left.step, right.step, size):
             first, second = sorted((left.index + 1, right.index + 1))

@@ -28,7 +28,7 @@ from orvek.documents import (
     Step,
     WrapStep,
 )
-from orvek.planning.bar import narrowed_by
+from orvek.planning.bar import narrowed, narrowed_by
 from orvek.planning.bars import is_sawn_first
 from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces
 from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered, uncut
@@ -100,7 +100,7 @@ def _sawn_first(
     job: Job,
     units: Units,
     using: tuple[Machine, Glue],
-    section: tuple[float, float, bool],
+    raw: tuple[float, float, bool],
     before_mm: tuple[float, ...],
     cuts: list[SawCut],
     joints: list[GlueJoint],
@@ -110,25 +110,22 @@ def _sawn_first(
     if len(bars) < 2:
         return cuts, joints
     first, last = min(one.index for one in bars), max(one.index for one in bars)
-    sawn = []
+    sawn, section = [], narrowed(job.blank.steps[:first], raw)
     for one in bars:
         share = StepShare(job, units, *using, one.index, before_mm[first], section)
         sawn += [replace(cut, keep="every piece, numbered from the left end") for cut in share.cuts(one.step)]
     inside = [joint for joint in joints if first <= joint.step <= last]
-    whole = (
-        [
-            replace(
-                inside[0],
-                what="All pieces in their order, each sheet between its two",
-                joints=sum(joint.joints for joint in inside),
-                needed_min=sum(joint.needed_min for joint in inside),
-                has_metal=any(joint.has_metal for joint in inside),
-                then="Flush all faces and re-square",
-            )
-        ]
-        if inside
-        else []
-    )
+    whole = [
+        replace(
+            joint,
+            what="All pieces in their order, each sheet between its two",
+            joints=sum(one.joints for one in inside),
+            needed_min=sum(one.needed_min for one in inside),
+            has_metal=any(one.has_metal for one in inside),
+            then="Flush all faces and re-square",
+        )
+        for joint in inside[:1]
+    ]
     return (
         [*(c for c in cuts if c.step < first), *sawn, *(c for c in cuts if c.step > last)],
         [*(j for j in joints if j.step < first), *whole, *(j for j in joints if j.step > last)],
