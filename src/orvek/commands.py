@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import io
+import locale
 import os
 import re
 import sys
@@ -20,6 +21,7 @@ from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
 from orvek.files import read_text, reason_of, write_atomically
 from orvek.log import keep_log
 from orvek.planning import QUESTIONS, Plan, answered, plan
+from orvek.quantities import use_decimal_mark
 
 _WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
 _PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour", "cuts", "boards", "gluing", "meet")
@@ -33,6 +35,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         printed as one sentence.
     """
     keep_log()
+    use_decimal_mark(_decimal_mark_of_the_system())
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # a terminal that cannot show every letter
@@ -54,6 +57,18 @@ def main(arguments: Sequence[str] | None = None) -> int:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         print(f"It could not be written: {reason_of(error)}.", file=sys.stderr)
         return 2
+
+
+def _decimal_mark_of_the_system() -> str:
+    """The decimal mark of the system's locale; a point where that locale is not installed."""
+    before = locale.setlocale(locale.LC_NUMERIC)
+    try:
+        locale.setlocale(locale.LC_NUMERIC, "")
+        return str(locale.localeconv()["decimal_point"])
+    except locale.Error:
+        return "."
+    finally:
+        locale.setlocale(locale.LC_NUMERIC, before)  # libraries written in C read and write points
 
 
 def workshop_path(options: argparse.Namespace) -> Path:
@@ -104,6 +119,7 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(title="without a screen", metavar="")
     report = commands.add_parser("report", help="print the plan of a job")
     report.add_argument("--json", action="store_true", help="as JSON, with workings")
+    report.add_argument("--html", action="store_true", help="as one page of HTML")
     report.set_defaults(command=_report)
     check = commands.add_parser("check", help="print the findings; exit 1 when a stop finding stands")
     check.set_defaults(command=_check)
@@ -146,9 +162,10 @@ def _window(options: argparse.Namespace) -> int:
 
 def _report(options: argparse.Namespace) -> int:
     from orvek.cards import report_json, report_text
+    from orvek.cards.report_pages import report_html
 
     found, shop = _planned(options)
-    write = report_json if options.json else report_text
+    write = report_json if options.json else report_html if options.html else report_text
     print(write(found, shop.preferences.units), end="")
     return 0
 

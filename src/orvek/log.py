@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import atexit
 import contextlib
 import logging
 import os
@@ -32,6 +33,41 @@ def keep_log() -> None:
         logger.addHandler(handler)
     logger.addHandler(logging.NullHandler())  # a log that cannot be written never speaks on the terminal instead
     logging.raiseExceptions = False
+
+
+def watch_for_crashes() -> str:
+    """Keep a mark while the program runs, and write where it was if the interpreter itself should crash.
+
+    Returns:
+        A sentence where the last run left its mark behind, so was killed or crashed; else an empty one.
+    """
+    import faulthandler
+
+    path = log_path()
+    mark, crash = path.with_name(f"running-{os.getpid()}"), path.with_name("crash.log")
+    with contextlib.suppress(OSError):
+        left = [one for one in path.parent.glob("running-*") if not _is_alive(one.name.partition("-")[2])]
+        for one in left:
+            one.unlink(missing_ok=True)
+        mark.touch(mode=0o600)
+        atexit.register(end_well)
+        told = crash.stat().st_size if crash.exists() else 0
+        faulthandler.enable(crash.open("a", encoding="utf-8"))
+        if left:
+            where = f"What happened is in {crash}." if told else f"The log is in {path.parent}."
+            return f"Orvek did not end as it should the last time. Nothing that you changed was lost. {where}"
+    return ""
+
+
+def end_well() -> None:
+    """The program ends as it should: take the mark away, even where the interpreter is left in a hurry."""
+    with contextlib.suppress(OSError):
+        log_path().with_name(f"running-{os.getpid()}").unlink(missing_ok=True)
+
+
+def _is_alive(pid: str) -> bool:
+    """Whether a process of this number runs; another that got the same number by chance counts too."""
+    return pid.isdecimal() and Path(f"/proc/{pid}").exists()
 
 
 def log_tail(most_bytes: int = 30_000) -> str:

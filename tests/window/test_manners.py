@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication
-from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
+from PySide6.QtPrintSupport import QPrintPreviewDialog
+from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from orvek import commands
@@ -79,11 +80,14 @@ def test_how_the_window_is_left_is_how_it_comes_back(
     fresh = Frame()
     assert places.put_back(fresh) == ""
     window.frame.resize(960, 717)  # the screen of the tests is 800 wide
-    window.open_station(Station.POUR)
+    window.open_named("cure")
+    window.findings.draw_to(340)
+    QApplication.processEvents()
     window.remembers = True
     window.frame.close()
     again = Frame()
-    assert places.put_back(again) == "Pour"
+    assert places.put_back(again) == "cure"
+    assert places.findings_width() == 340
     assert (again.width(), again.height()) == (960, 717)
     (tmp_path / "window.ini").write_text("[General]\ngeometry=nonsense\n")
     assert places.put_back(Frame()) == ""
@@ -286,7 +290,9 @@ def test_the_ground_is_chosen_and_kept(window: MainWindow, tmp_path: Path, monke
         assert places.ground() == wanted
         assert places.is_evening(application) is evening
         assert [name for name, action in window.menus._grounds.items() if action.isChecked()] == [wanted]
-        assert "opened again" in window.notice.text()
+        assert (theme.INK.lightness() > 128) is evening
+        assert window.rail.palette().color(window.rail.backgroundRole()) == theme.PANEL
+        assert theme.INK.name() in window.rail._name.styleSheet(), "at once, not at the next start"
     places.set_ground("purple")
     assert places.ground() == "as the desktop"
 
@@ -350,7 +356,7 @@ class Keyboard:
 
 
 def test_from_an_empty_workshop_to_a_card_without_a_mouse(
-    open_window: Opener, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    open_window: Opener, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = open_window()
     window.frame.activateWindow()
@@ -368,13 +374,14 @@ def test_from_an_empty_workshop_to_a_card_without_a_mouse(
     assert window.session.job.pour.resin is not None
     hands.press("Black paste")
     assert window.session.job.cast.cups
-    card = tmp_path / "by keyboard.pdf"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(card), ""))
+    printed: list[str] = []
+    monkeypatch.setattr(QPrintPreviewDialog, "exec", lambda dialog: printed.append(dialog.windowTitle()))
     palette = CommandPalette(window, window.menus.commands())
     qtbot.addWidget(palette)
     qtbot.keyClicks(palette._line, "print pour")
     qtbot.keyClick(palette._line, Qt.Key.Key_Return)
-    assert card.read_bytes()[:4] == b"%PDF"
+    assert printed == ["Print: New job, pour card"]
+    assert not window.notice.text()
 
 
 def test_new_jobs_have_names_of_their_own_and_their_day(window: MainWindow) -> None:
@@ -383,11 +390,11 @@ def test_new_jobs_have_names_of_their_own_and_their_day(window: MainWindow) -> N
     names = [entry.name for entry in window.session.jobs()]
     assert {"New job", "New job 2", "New job 3"} <= set(names)
     assert len(set(names)) == len(names)
-    tips = [window.rail._jobs.item(row).toolTip() for row in range(window.rail._jobs.count())]
+    tips = [window.rail.jobs.list.item(row).toolTip() for row in range(window.rail.jobs.list.count())]
     assert all("changed" in tip and any(year in tip for year in ("20", "19")) for tip in tips)
     before = window.session.job.batch.name
-    window.rail._jobs.keyboardSearch("Rope")
-    assert window.rail._jobs.currentItem().text().startswith("Rope"), "typed letters find a job"
+    window.rail.jobs.list.keyboardSearch("Rope")
+    assert window.rail.jobs.list.currentItem().text().startswith("Rope"), "typed letters find a job"
     assert window.session.job.batch.name == before
 
 

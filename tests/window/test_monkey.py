@@ -203,7 +203,7 @@ def test_nothing_breaks_and_everything_is_kept(
 ) -> None:
     """A run of 300 actions; then the workshop is opened again and holds what the window showed."""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "nowhere.csv"), ""))
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "out"), ""))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(tmp_path / "out"), ""))
     window = open_window(demo=True)
     monkey = Monkey(window, seed)
     for number in range(ACTIONS):

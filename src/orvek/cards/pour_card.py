@@ -8,21 +8,22 @@ What is weighed is never printed smaller than 11 points: many cups and colours g
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from itertools import accumulate
 
 from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
-from orvek.documents import BarMould, LoafMould, Mould, Resin, Shop
+from orvek.documents import BarMould, InsertStep, LoafMould, Mould, Resin, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import CupPlan, MixturePlan, Plan, Severity
 from orvek.planning.words import bars_line, dose_name, mould_size, pot_life_line, ratio_line, weighed
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, decimal, write
 
 _MARGIN = 15.0
 _QR = 24.0
 _LARGEST_ROW, _LEAST_ROW = 9.0, 7.3  # in mm: the least makes 11 points
 _TIMES_MM = 34.0
+_SKETCH_PIXELS = 360  # along the bar: five to the millimetre of paper
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +94,7 @@ def _heading(sheet: Sheet, plan: Plan, today: date) -> float:
     sheet.fitted(_MARGIN, 27.5, batch.name, right - _MARGIN - _QR - 8, 22, "bold")
     pen = f"{plan.job.pen.name} · " if plan.job.pen else ""
     wanted = f"{batch.pens_wanted} good pen{'' if batch.pens_wanted == 1 else 's'} wanted"
-    line = f"{pen}{wanted}, {batch.spoilage_pct:g} % expected to spoil · {bars_line(plan.bars)}"
+    line = f"{pen}{wanted}, {decimal(batch.spoilage_pct)} % expected to spoil · {bars_line(plan.bars)}"
     sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN - _QR - 8, 9.5)
     sheet.text(_MARGIN, 38.5, f"Job {batch.id} · {today:%d %B %Y} · figures for one casting", 8, colour=QUIET)
     sheet.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")
@@ -130,10 +131,13 @@ def _mould_and_resin(
     assert mixture.ratio is not None
     facts = (
         ("Resin", resin.name),
-        ("Mix", f"{ratio_line(resin)} · B is {100 * mixture.ratio.value:.1f} % of A by mass"),
-        ("Pour", f"{mixture.volume_ml.written(units)} with {plan.job.pour.overage_pct:g} % overage"),
-        ("Weigh in all", f"{mixture.mass_g.written(units)}, {plan.job.pour.cup_residue_g:g} g left in each cup"),
-        ("Scale", f"{plan.job.pour.scale.name}, {plan.job.pour.scale.resolution_g:g} g steps, {_weighing_habit(plan)}"),
+        ("Mix", f"{ratio_line(resin)} · B is {decimal(100 * mixture.ratio.value, 1)} % of A by mass"),
+        ("Pour", f"{mixture.volume_ml.written(units)} with {decimal(plan.job.pour.overage_pct)} % overage"),
+        ("Weigh in all", f"{mixture.mass_g.written(units)}, {decimal(plan.job.pour.cup_residue_g)} g left in each cup"),
+        (
+            "Scale",
+            f"{plan.job.pour.scale.name}, {decimal(plan.job.pour.scale.resolution_g)} g steps, {_weighing_habit(plan)}",
+        ),
     )
     x, width = _MARGIN + left, sheet.width_mm - 2 * _MARGIN - left
     for n, (word, fact) in enumerate(facts):
@@ -157,12 +161,29 @@ def _mould_sketch(sheet: Sheet, x: float, y: float, width: float, height: float,
     sheet.box(x, y, (mould.length_mm + 2 * wall) * scale, (count * (across + wall) + wall) * scale, "#E9E4D8", INK)
     filled = 1 if isinstance(mould, LoafMould) else plan.bars.bars_per_casting
     cups = plan.mixture.cups if plan.mixture else ()
+    lying = _with_wood(plan)
     for n in range(count):
         left, top = x + wall * scale, y + (wall + n * (across + wall)) * scale
+        if lying is not None and n < filled:
+            sheet.picture(left, top, mould.length_mm * scale, across * scale, lying)
+            continue
         for cup, start, end in _stripes(cups if n < filled else ()):
             at, tall = top + start * across * scale, (end - start) * across * scale
             sheet.box(left, at, mould.length_mm * scale, tall, cup.colour, None)
         sheet.box(left, top, mould.length_mm * scale, across * scale, colour=BRASS if n < filled else HAIRLINE)
+
+
+def _with_wood(plan: Plan) -> bytes | None:
+    """The bar from above with what is laid into the mould, as PNG; None where nothing is, or for a loaf."""
+    job = plan.job
+    laid = any(isinstance(step, InsertStep) for step in job.blank.steps)
+    if not laid or job.cast_index is None or isinstance(job.pour.mould, LoafMould):
+        return None
+    from orvek.cards.picture_file import picture_png
+    from orvek.workpiece.reference import evaluate_reference
+
+    as_cast = job.with_(blank=job.blank.with_(steps=job.blank.steps[: job.cast_index + 1]))
+    return picture_png(replace(plan, job=as_cast), evaluate_reference, "bar", _SKETCH_PIXELS)
 
 
 def _stripes(cups: tuple[CupPlan, ...]) -> Iterator[tuple[CupPlan, float, float]]:
@@ -224,7 +245,7 @@ def _times(sheet: Sheet, y: float, plan: Plan, resin: Resin, units: Units) -> fl
     sheet.text(_MARGIN, y + 2, "On the clock", 11, "bold")
     stir = write(pour.mix_min_per_cup, Dimension.DURATION, units)
     words = (
-        f"Stir each cup {stir}, pour a bar in {pour.pour_s_per_bar:g} s: "
+        f"Stir each cup {stir}, pour a bar in {decimal(pour.pour_s_per_bar)} s: "
         f"{plan.pace.working_min.written(units)} in all. "
         f"Pot life on the label: {pot_life_line(resin, units)}. "
         f"Shop at {write(plan.job.batch.shop_temperature_c, Dimension.TEMPERATURE, units)}."
@@ -243,8 +264,8 @@ def pouring_order(plan: Plan) -> str:
     pour, cups = plan.job.pour, plan.job.cast.wet
     starts = [n * pour.mix_min_per_cup for n in range(len(cups))]
     end = len(cups) * pour.mix_min_per_cup
-    hardener = ", ".join(f"{cup.name} at {start:g}" for cup, start in zip(cups, starts, strict=True))
-    return f"Hardener: {hardener} min; pour from {end:g} min."
+    hardener = ", ".join(f"{cup.name} at {decimal(start)}" for cup, start in zip(cups, starts, strict=True))
+    return f"Hardener: {hardener} min; pour from {decimal(end)} min."
 
 
 def _cautions_height(plan: Plan) -> float:

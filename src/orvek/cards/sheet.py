@@ -12,7 +12,7 @@ import segno
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.units import mm
-from reportlab.lib.utils import simpleSplit
+from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
@@ -22,6 +22,14 @@ _FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": 
 
 
 _FOOT_MM = 12.0  # nothing is written lower
+
+
+def register_fonts() -> None:
+    """Make the shipped fonts known to ReportLab, once."""
+    for name in _FONTS.values():
+        if name not in pdfmetrics.getRegisteredFontNames():
+            data = resources.files("orvek.data").joinpath("fonts", f"{name}.ttf").read_bytes()
+            pdfmetrics.registerFont(TTFont(name, io.BytesIO(data)))
 
 
 class Sheet:
@@ -37,10 +45,7 @@ class Sheet:
         self._canvas.setCreator("Orvek")
         self._height = height
         self.width_mm, self.height_mm = width / mm, height / mm
-        for name in _FONTS.values():
-            if name not in pdfmetrics.getRegisteredFontNames():
-                data = resources.files("orvek.data").joinpath("fonts", f"{name}.ttf").read_bytes()
-                pdfmetrics.registerFont(TTFont(name, io.BytesIO(data)))
+        register_fonts()
 
     def bytes(self) -> bytes:
         """The finished PDF."""
@@ -118,6 +123,11 @@ class Sheet:
             self._canvas.setLineWidth(0.2 * mm)
         bottom = self._height - (y + height) * mm
         self._canvas.rect(x * mm, bottom, width * mm, height * mm, stroke=int(bool(colour)), fill=int(bool(fill)))
+
+    def picture(self, x: float, y: float, width: float, height: float, png: bytes) -> None:
+        """Put a PNG into a rectangle, from its top left corner."""
+        bottom = self._height - (y + height) * mm
+        self._canvas.drawImage(ImageReader(io.BytesIO(png)), x * mm, bottom, width * mm, height * mm)
 
     def disc(self, x: float, y: float, diameter: float, fill: str) -> None:
         """Draw a filled circle about its centre."""

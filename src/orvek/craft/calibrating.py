@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from orvek.craft.curing import Kinetics, shortest_gel_s
 from orvek.craft.heating import cup_mesh, cure
 from orvek.errors import OutOfBoundsError
+from orvek.quantities import decimal
 
 Floats = NDArray[np.float64]
 
@@ -188,7 +189,7 @@ def _rate_for(
         high += 2.0
         if high > 40:
             raise OutOfBoundsError(
-                "The pot life", f"{gel_s / 60:.1f} min", "longer: no rate of this family gels so soon"
+                "The pot life", f"{decimal(gel_s / 60, 1)} min", "longer: no rate of this family gels so soon"
             )
     return kinetics.faster(math.exp(float(brentq(late, low, high, xtol=3e-4))))
 

@@ -15,7 +15,7 @@ from pydantic.fields import FieldInfo
 from pydantic_core import PydanticCustomError, PydanticUndefined
 
 from orvek.errors import BadFieldError
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, decimal, write
 
 Standing = Literal["standard", "textbook", "label", "measured", "practice", "guess"]
 STANDING_WORDS: dict[Standing, str] = {
@@ -214,11 +214,11 @@ def _problem(error: Any) -> str:
         case "extra_forbidden":
             return "is not a field this Orvek knows"
         case "greater_than_equal":
-            return f"{shown} is less than {limits['ge']:g}, the least that makes sense"
+            return f"{shown} is less than {decimal(limits['ge'])}, the least that makes sense"
         case "less_than_equal":
-            return f"{shown} is more than {limits['le']:g}, the most that makes sense"
+            return f"{shown} is more than {decimal(limits['le'])}, the most that makes sense"
         case "within":
-            return f"must be from {limits['low']:g} to {limits['high']:g}"
+            return f"must be from {decimal(limits['low'])} to {decimal(limits['high'])}"
         case "finite_number":
             return f"{shown} is not a usable number"
         case "union_tag_invalid":

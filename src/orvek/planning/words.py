@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from orvek.craft.pouring import digits_of
 from orvek.documents import BarInHand, Job, LoafMould, Mould, Resin, RoundMould
 from orvek.planning.results import BarsPlan, Plan
-from orvek.quantities import Dimension, Units, write, write_sizes
+from orvek.quantities import Dimension, Units, decimal, write, write_sizes
 
 if TYPE_CHECKING:
     from orvek.planning.blank.lines import Showing
@@ -89,7 +89,7 @@ def mould_size(mould: Mould, units: Units | None = None) -> str:
 
 def ratio_line(resin: Resin) -> str:
     """The label's ratio in words."""
-    return f"{resin.ratio_a:g} : {resin.ratio_b:g} by {resin.ratio_by}"
+    return f"{decimal(resin.ratio_a)} : {decimal(resin.ratio_b)} by {resin.ratio_by}"
 
 
 def pot_life_line(resin: Resin, units: Units | None = None) -> str:

@@ -2,8 +2,17 @@
 
 from orvek.quantities.bits import Bit, bit_named, bit_of_size, bits
 from orvek.quantities.reading import read, read_bit
-from orvek.quantities.units import MM_PER_INCH, Dimension, LengthUnit, PressureUnit, TemperatureUnit, Units
-from orvek.quantities.writing import NO_VALUE, exact, write, write_bit, write_sizes
+from orvek.quantities.units import (
+    MM_PER_INCH,
+    Dimension,
+    LengthUnit,
+    PressureUnit,
+    TemperatureUnit,
+    Units,
+    decimal_mark,
+    use_decimal_mark,
+)
+from orvek.quantities.writing import NO_VALUE, decimal, exact, write, write_bit, write_sizes
 
 __all__ = [
     "MM_PER_INCH",
@@ -17,9 +26,12 @@ __all__ = [
     "bit_named",
     "bit_of_size",
     "bits",
+    "decimal",
+    "decimal_mark",
     "exact",
     "read",
     "read_bit",
+    "use_decimal_mark",
     "write",
     "write_bit",
     "write_sizes",

@@ -14,6 +14,23 @@ MM_PER_INCH = 25.4  # exact by definition, ISO 80000-3
 BAR_PER_PSI = 0.0689475729  # from the avoirdupois pound and standard gravity, NIST SP 811
 
 
+_mark = "."
+
+
+def use_decimal_mark(mark: str) -> None:
+    """Write numbers with this mark from now on: the system's, told once when the program starts.
+
+    What is read may have either. Whoever writes for programs (JSON, SVG, job files) writes points and does not ask.
+    """
+    global _mark
+    _mark = "," if mark in {",", "٫"} else "."
+
+
+def decimal_mark() -> str:
+    """The mark between a number and its decimals, a point or a comma."""
+    return _mark
+
+
 class Dimension(StrEnum):
     """A kind of quantity; its value is the unit it has inside the program."""
 

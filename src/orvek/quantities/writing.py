@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 
 from orvek.quantities.bits import SAME_BIT_MM, bit_of_size
-from orvek.quantities.units import BAR_PER_PSI, MM_PER_INCH, Dimension, Units
+from orvek.quantities.units import BAR_PER_PSI, MM_PER_INCH, Dimension, Units, decimal_mark
 
 NO_VALUE = "–"
 _FRACTION_STEPS = 64
@@ -69,7 +69,10 @@ def write_sizes(values_mm: tuple[float, ...], units: Units | None = None) -> str
     """
     units = units or Units()
     unit = "mm" if units.length == "mm" else "in"
-    parts = [write(value, Dimension.LENGTH, units).removesuffix(f" {unit}").removesuffix(".0") for value in values_mm]
+    parts = [
+        write(value, Dimension.LENGTH, units).removesuffix(f" {unit}").removesuffix(f"{decimal_mark()}0")
+        for value in values_mm
+    ]
     return f"{' × '.join(parts)} {unit}"
 
 
@@ -153,13 +156,22 @@ def _duration(minutes: float) -> str:
     return f"{sign}{hours} h {rest} min" if rest else f"{sign}{hours} h"
 
 
+def decimal(value: float, digits: int | None = None) -> str:
+    """Write a bare number with the decimal mark of the maker's system: all its digits, or so many decimals.
+
+    >>> decimal(2.50), decimal(2.5, 2)
+    ('2.5', '2.50')
+    """
+    return f"{value:g}".replace(".", decimal_mark()) if digits is None else _fixed(value, digits)
+
+
 def _fixed(value: float, digits: int) -> str:
     text = f"{value:.{digits}f}"
     if float(text) == 0:
         text = text.lstrip("-")
-    return text.replace("-", "−")
+    return text.replace("-", "−").replace(".", decimal_mark())
 
 
 def _trimmed(value: float, digits: int) -> str:
-    text = _fixed(value, digits)
-    return text.rstrip("0").rstrip(".") if "." in text else text
+    text, mark = _fixed(value, digits), decimal_mark()
+    return text.rstrip("0").rstrip(mark) if mark in text else text

@@ -23,6 +23,7 @@ class Answers(QObject):
 
     arrived = Signal()
     failed = Signal(str)
+    took = Signal(str, float)  # what was worked out, and how many seconds that took
 
     def __init__(self) -> None:
         super().__init__()
@@ -32,6 +33,8 @@ class Answers(QObject):
         for forecaster in self.forecasters.values():
             forecaster.arrived.connect(lambda _: self.arrived.emit())
             forecaster.failed.connect(self.failed)
+        for slow in QUESTIONS:
+            self.forecasters[slow.key].took.connect(partial(self.took.emit, slow.words))
 
     def begin(self, evaluator: Callable[[], Evaluator | None]) -> None:
         """Ask from now on what is always asked; `evaluator` gives what reads the field, once it is there."""

@@ -13,12 +13,13 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEventLoop, Qt, QTimer
+from PySide6.QtCore import QEventLoop, QLocale, Qt, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from orvek.errors import OrvekError, WorkshopDamagedError
-from orvek.log import keep_log
+from orvek.log import end_well, keep_log, watch_for_crashes
+from orvek.quantities import use_decimal_mark
 from orvek.window import places, theme
 from orvek.window.frame import USUAL_SIZE, Frame
 from orvek.window.one_window import handed_over, listen
@@ -29,14 +30,24 @@ if TYPE_CHECKING:
     from orvek.window.session import Session
 
 _SLOW_PARTS_AFTER_MS = 30  # the window with its figures is painted first; pictures follow
+_SCALE = "QT_SCALE_FACTOR"
+_USUAL_POINTS = 11.0  # desktops write their menus in 9 to 11 points; who has set more wants larger text
 _LOG = logging.getLogger(__name__)
 
 
-def make_application() -> QApplication:
-    """The application with Orvek's name, icon and look."""
+def make_application(text_percent: int = 100) -> QApplication:
+    """The application with Orvek's name, icon and look; its text as large as is wanted, 0: as the desktop's."""
     existing = QApplication.instance()
+    if text_percent > 100:
+        os.environ.setdefault(_SCALE, f"{text_percent / 100:g}")
     application = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    larger = _desktop_text(application)
+    if text_percent == 0 and larger > 1 and _SCALE not in os.environ:
+        # Qt reads the scale once, when the application is made; all is drawn by it, so nothing is cut off.
+        os.environ[_SCALE] = f"{larger:g}"
+        os.execv(sys.executable, [sys.executable, *sys.orig_argv[1:]])
     application.setApplicationName("orvek")
+    use_decimal_mark(QLocale().decimalPoint())
     application.setApplicationDisplayName("Orvek")
     application.setDesktopFileName("orvek")
     theme.apply(application, evening=places.is_evening(application))
@@ -44,6 +55,12 @@ def make_application() -> QApplication:
     pixmap.loadFromData(resources.files("orvek.data").joinpath("icons", "orvek.png").read_bytes())
     application.setWindowIcon(QIcon(pixmap))
     return application
+
+
+def _desktop_text(application: QApplication) -> float:
+    """How much larger the desktop's own text is than usual, in steps of an eighth, 1 to 2."""
+    larger = application.font().pointSizeF() / _USUAL_POINTS
+    return min(2.0, max(1.0, int(8 * larger) / 8))
 
 
 def run(
@@ -63,7 +80,8 @@ def run(
         print("No display was found: Orvek starts on a virtual screen.", file=sys.stderr)
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     keep_log()
-    application = make_application()
+    crashed = watch_for_crashes() if picture is None else ""
+    application = make_application(places.text_percent() if picture is None else 100)
     wanted = {"file": str(file.absolute()) if file else "", "station": begin[0] or "", "job": begin[1] or ""}
     if picture is None and _has_screen() and handed_over(path, wanted):
         print("Orvek has this workshop open already; its window comes forward.", file=sys.stderr)
@@ -74,12 +92,13 @@ def run(
     else:
         begin = (begin[0] or places.put_back(frame) or None, begin[1])
     frame.show()
-    start = Start(frame, path, demo=demo, picture=picture, begin=begin, file=file)
+    start = Start(frame, path, demo=demo, picture=picture, begin=begin, file=file, crashed=crashed)
     QTimer.singleShot(0, start.open_workshop)
     code = int(application.exec())
     if start.is_at_work():
         # A compiler or solver cannot be interrupted, and a maker who closes the window does not wait for it.
         # Everything the maker did is committed by now.
+        end_well()
         sys.stdout.flush()
         sys.stderr.flush()
         os._exit(code)
@@ -98,7 +117,9 @@ class Start:
         picture: Path | None,
         begin: tuple[str | None, str | None],
         file: Path | None = None,
+        crashed: str = "",
     ) -> None:
+        self._crashed = crashed
         self._frame = frame
         self._path = path
         self._demo = demo
@@ -136,6 +157,9 @@ class Start:
         if self._station:
             window.open_named(self._station.lower())
         window.remembers = self._picture is None
+        window.findings.draw_to(places.findings_width() if window.remembers else 0)
+        if self._crashed:
+            window.say(self._crashed, stays=True, button="Show the log", deed=window.session.log_wanted.emit)
         QTimer.singleShot(_SLOW_PARTS_AFTER_MS, window.load_slow_parts)
         if workshop.is_writable and self._picture is None:
             QTimer.singleShot(_SLOW_PARTS_AFTER_MS, self._listen)

@@ -25,6 +25,9 @@ CARDS = (
 )
 
 
+PRINTED = {kind: words for words, kind, suffix in CARDS if suffix == ".pdf"} | {"report": "report"}
+
+
 class CardWriter:
     """Writes cards of the job in hand."""
 
@@ -39,18 +42,40 @@ class CardWriter:
         if found:
             self.write(kind, Path(found if found.lower().endswith(suffix) else found + suffix))
 
+    def print(self, kind: str) -> None:
+        """Show how a card comes out of the printer, from where the system's print dialog opens."""
+        from orvek.window.printing import preview
+
+        try:
+            content = self._template(Path("template.pdf")) if kind == "template" else self._card(kind)
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        preview(self._parent, f"{self._session.job.batch.name}, {PRINTED[kind]}", content).exec()
+
     def write(self, kind: str, path: Path) -> None:
         """Write a card, or say why there is none."""
         try:
-            content = self._template(path) if kind == "template" else self._card(kind)
+            content = self._template(path) if kind == "template" else self._card(kind, path.suffix)
         except OrvekError as error:
             self._session.said.emit(str(error))
             return
         self._session.write_file(path, content)
 
-    def _card(self, kind: str) -> bytes:
+    def _report(self, suffix: str) -> bytes:
+        from orvek.cards import report_text
+        from orvek.cards.report_pages import report_html, report_pdf
+
+        plan, preferences = self._session.plan, self._session.shop.preferences
+        if suffix == ".pdf":
+            return report_pdf(plan, preferences.units, preferences.paper)
+        return (report_html if suffix == ".html" else report_text)(plan, preferences.units).encode()
+
+    def _card(self, kind: str, suffix: str = ".pdf") -> bytes:
         from orvek import cards
 
+        if kind == "report":
+            return self._report(suffix)
         plan, shop, today = self._session.plan, self._session.shop, date.today()
         if kind == "csv":
             return cards.cut_list_csv(plan)

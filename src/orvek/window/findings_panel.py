@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QSizePolicy,
+    QSplitter,
     QStackedLayout,
     QVBoxLayout,
     QWidget,
@@ -163,7 +164,7 @@ class FindingsPanel(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setFixedWidth(WIDTH)
+        self._wide = WIDTH  # as the maker drew it, while it is not folded
         self.setAutoFillBackground(True)
         palette = self.palette()
         palette.setColor(self.backgroundRole(), theme.PANEL)
@@ -220,8 +221,27 @@ class FindingsPanel(QWidget):
         self._fold(folded=not self.is_folded())
 
     def _fold(self, *, folded: bool) -> None:
+        self._wide = self.full_width()
         self._pages.setCurrentIndex(1 if folded else 0)
-        self.setFixedWidth(_FOLDED if folded else WIDTH)
+        self.setMinimumWidth(_FOLDED if folded else WIDTH)
+        self.setMaximumWidth(_FOLDED if folded else 2 * WIDTH)
+        self._divide(_FOLDED if folded else self._wide)
+
+    def full_width(self) -> int:
+        """How wide the findings are drawn, or would be if they were not folded."""
+        return self.width() if self.isVisible() and not self.is_folded() else self._wide
+
+    def draw_to(self, width: int) -> None:
+        """Make the findings so wide, where there is room."""
+        self._wide = max(WIDTH, min(width, 2 * WIDTH))
+        if not self.is_folded():
+            self._divide(self._wide)
+
+    def _divide(self, width: int) -> None:
+        """Give the rest of the room to the station."""
+        splitter = self.parentWidget()
+        if isinstance(splitter, QSplitter):
+            splitter.setSizes([max(1, splitter.width() - width - splitter.handleWidth()), width])
 
     def show_plan(self, plan: Plan, *, writable: bool = True) -> None:
         """Show a plan's findings; built anew only when they have changed."""

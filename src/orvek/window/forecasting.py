@@ -70,6 +70,7 @@ class Forecaster(QObject):
 
     arrived = Signal(object)
     failed = Signal(str)  # one sentence; the question stays without an answer
+    took = Signal(float)  # a whole answer came after so many seconds
     progressed = Signal(float)  # 0 to 1; 1 when there is nothing more to wait for
 
     def __init__(self, compute: Compute) -> None:
@@ -84,6 +85,7 @@ class Forecaster(QObject):
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._begin)
         self._is_open = True
+        self._begun_s = 0.0
 
     def ask(self, question: Hashable | None) -> None:
         """Make this the question; whatever was being computed for another is given up."""
@@ -138,6 +140,7 @@ class Forecaster(QObject):
         self._work.told.connect(self._take)
         self._work.progressed.connect(self._pass_on)
         self._work.failed.connect(self._break_off)
+        self._begun_s = time.monotonic()
         self._work.start(QThread.Priority.LowPriority)
 
     def _pass_on(self, part: float) -> None:
@@ -161,3 +164,4 @@ class Forecaster(QObject):
         self.arrived.emit(forecast)
         if is_whole:
             self.progressed.emit(1.0)
+            self.took.emit(time.monotonic() - self._begun_s)

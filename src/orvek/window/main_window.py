@@ -11,18 +11,28 @@ from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
-from PySide6.QtCore import Qt, QTimer, QUrl
-from PySide6.QtGui import QDesktopServices, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
+from PySide6.QtCore import QEvent, Qt, QTimer, QUrl
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QDesktopServices,
+    QDragEnterEvent,
+    QDropEvent,
+    QHelpEvent,
+    QKeyEvent,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import (
     QAbstractButton,
     QFileDialog,
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
     QScrollArea,
+    QSplitter,
     QStackedWidget,
+    QVBoxLayout,
+    QWhatsThis,
     QWidget,
 )
 
@@ -33,14 +43,17 @@ from orvek.window import places, roles, theme
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import STRIP_HEIGHT, Frame
+from orvek.window.job_looks import JobLooks
 from orvek.window.menus import Menus
+from orvek.window.notifying import LONG_S, notify
+from orvek.window.picture_menu import PictureMenu, picture_at
 from orvek.window.rail import Rail
 from orvek.window.session import Session
 from orvek.window.stations.table import STATIONS
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.label import Label, plain_tip
 
 T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
@@ -93,7 +106,8 @@ class MainWindow(QWidget):
         self.session = session
         self.frame = frame or Frame()
         self.surface = Surface()
-        self.rail, self.findings, self.strip = Rail(), FindingsPanel(), Strip(self.surface)
+        self.looks = JobLooks(session, self.surface)
+        self.rail, self.findings, self.strip = Rail(self.looks), FindingsPanel(), Strip(self.surface)
         self.cards = CardWriter(session, self)
         self._built: dict[Station, QWidget] = {}
         self._areas: dict[Station, QScrollArea] = {}
@@ -112,6 +126,7 @@ class MainWindow(QWidget):
         self._quiet.timeout.connect(lambda: self.notice.say(""))
         self._lay_out()
         self.menus = Menus(self)
+        self.picture_menu = PictureMenu(self, session)
         self._connect()
         self.frame.setCentralWidget(self)
         self.frame.may_close = self._may_close
@@ -179,6 +194,11 @@ class MainWindow(QWidget):
             elif name == entry.station.value.lower():
                 self.open_station(entry.station)
 
+    def place(self) -> str:
+        """Where the maker is, by the name of a page or a station as it is typed in a command."""
+        page = getattr(self._built.get(self.station), "page", None)
+        return page() if page is not None else self.station.value.lower()
+
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
         self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek".replace("[*]", "[*][*]"))
@@ -201,6 +221,7 @@ class MainWindow(QWidget):
     def load_slow_parts(self) -> None:
         """What can wait until the first window is up."""
         self.surface.improved.connect(lambda: self.show_plan(self.session.plan))
+        self.surface.improved.connect(lambda: self.looks.want(self.session.jobs()))
         self.surface.load()
         if self.surface.will_take_long() and not self.notice.text():
             self.say("Pictures are a little coarse for now; they become finer by themselves in a moment.")
@@ -243,17 +264,25 @@ class MainWindow(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Orvek")
         self.setFocus()
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setSpacing(0)
-        grid.addWidget(self.rail, 0, 0, 3, 1)
-        grid.addWidget(self.keeping, 0, 1)
-        grid.addWidget(self.notice, 1, 1)
-        grid.addWidget(self._stack, 2, 1)
-        grid.addWidget(self.findings, 0, 2, 3, 1)
-        grid.addWidget(self.strip, 3, 0, 1, 3)
-        grid.setColumnStretch(1, 1)
-        grid.setRowStretch(2, 1)
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        for part in (self.keeping, self.notice, self._stack):
+            column.addWidget(part, 1 if part is self._stack else 0)
+        self.splitter = QSplitter()
+        self.splitter.setHandleWidth(4)
+        self.splitter.setChildrenCollapsible(False)
+        self.splitter.addWidget(middle)
+        self.splitter.addWidget(self.findings)
+        self.splitter.setStretchFactor(0, 1)
+        self.splitter.setStretchFactor(1, 0)
+        bench, whole = QHBoxLayout(), QVBoxLayout(self)
+        bench.addWidget(self.rail)
+        bench.addWidget(self.splitter, 1)
+        whole.addLayout(bench, 1)
+        whole.addWidget(self.strip)
+        for layout in (column, bench, whole):
+            layout.setContentsMargins(0, 0, 0, 0)
+            layout.setSpacing(0)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -270,6 +299,23 @@ class MainWindow(QWidget):
             focused.click()
         else:
             super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """The menu of a picture: of the one under the pointer, or of the one that has the keyboard."""
+        by_key = event.reason() is QContextMenuEvent.Reason.Keyboard
+        picture = picture_at(self.frame.focusWidget() if by_key else self.childAt(event.pos()))
+        if picture is not None:
+            self.picture_menu.menu(picture).exec(event.globalPos())
+
+    def event(self, event: QEvent) -> bool:
+        """What is this: anything without words of its own for that is explained by its tip and its name."""
+        if isinstance(event, QHelpEvent) and event.type() in {QEvent.Type.WhatsThis, QEvent.Type.QueryWhatsThis}:
+            words = _explained(self.childAt(event.pos()))
+            event.setAccepted(bool(words))
+            if words and event.type() == QEvent.Type.WhatsThis:
+                QWhatsThis.showText(event.globalPos(), plain_tip(words), self)
+            return True
+        return super().event(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if any(url.isLocalFile() for url in event.mimeData().urls()):
@@ -294,6 +340,7 @@ class MainWindow(QWidget):
         session.units_changed.connect(self.menus.show_units)
         session.unsaved_changed.connect(self._show_keeping)
         session.access_changed.connect(self._show_keeping)
+        session.answers.took.connect(self._tell_when_it_was_long)
         session.shop_changed.connect(self.menus.show_shop_history)
         session.log_wanted.connect(self.menus.show_log)
         self.keeping.button.clicked.connect(self._keep_again)
@@ -310,6 +357,10 @@ class MainWindow(QWidget):
         self.menus.show_history()
         self.menus.show_shop_history()
         self.menus.show_units()
+
+    def _tell_when_it_was_long(self, what: str, seconds: float) -> None:
+        if seconds > LONG_S:
+            notify(self.frame, self.session.job.batch.name, f"Orvek has worked out {what}.")
 
     def _move_tube(self, index: int, start_mm: float) -> None:
         layout = self.session.plan.layout
@@ -361,7 +412,7 @@ class MainWindow(QWidget):
         if self.session.unsaved and not self.session.retry() and not self._leave_unsaved():
             return False
         if self.remembers:
-            places.remember(self.frame, self.station.value)
+            places.remember(self.frame, self.place(), self.findings.full_width())
         self.surface.close()
         self.has_ended = self.session.answers.close()
         self.session.workshop.close()
@@ -376,6 +427,17 @@ class MainWindow(QWidget):
         if answer == 0:
             self.menus.save_copy()
         return answer == 1
+
+
+def _explained(widget: QWidget | None) -> str:
+    """What a widget, or the nearest round it, says of itself."""
+    while widget is not None and not isinstance(widget, MainWindow):
+        said = (widget.accessibleName(), widget.accessibleDescription(), widget.toolTip())
+        words = ". ".join(dict.fromkeys(part.rstrip(".") for part in said if part and not part.startswith("<")))
+        if words:
+            return words
+        widget = widget.parentWidget()
+    return ""
 
 
 def _can_be_stopped_at(widget: QWidget) -> bool:

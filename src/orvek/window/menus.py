@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QUrl
 from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequence
-from PySide6.QtWidgets import QFileDialog, QMenu
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QWhatsThis
 
 from orvek import __version__
 from orvek.documents import SUFFIX, deeds
@@ -18,10 +18,10 @@ from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
-from orvek.window import places
-from orvek.window.card_writer import CARDS
+from orvek.window import places, theme
+from orvek.window.card_writer import CARDS, PRINTED
 from orvek.window.command_palette import Command, CommandPalette
-from orvek.window.places import GROUNDS
+from orvek.window.places import GROUNDS, TEXT_SIZES
 from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.asking import ask, tell
 from orvek.window.widgets.label import without_shortcut
@@ -47,13 +47,16 @@ class Menus(QObject):
         self._also: dict[QAction, str] = {}
         self._units: dict[LengthUnit, QAction] = {}
         self._grounds: dict[str, QAction] = {}
+        self._texts: dict[int, QAction] = {}
         menus = [window.frame.menuBar().addMenu(words) for words in ("&Job", "&Edit", "&Shop", "&View", "&Help")]
         job, edit, shop, view, about = menus
+        key = QKeySequence.StandardKey
         self._fill_job(job)
         self._fill_edit(edit)
         self._fill_shop(shop)
         self._fill_view(view)
         self._action(about, "&Help for this station", self._help, QKeySequence("F1"), also="manual guide how explain")
+        self._action(about, "&What is this?", QWhatsThis.enterWhatsThisMode, key.WhatsThis, also="explain point tip")
         self._action(about, "Show the &log…", self.show_log, also="error fault report")
         self._action(about, "&About Orvek", self._about, also="version")
 
@@ -70,8 +73,14 @@ class Menus(QObject):
         cards = job.addMenu("&Cards and templates")
         for words, kind, suffix in CARDS:
             write = partial(self._window.cards.ask, words, kind, suffix)
-            text = f"{words.capitalize()} as {suffix[1:].upper()}…"
-            self._action(cards, text, write, key.Print if kind == "pour" else None, also="print paper export")
+            self._action(cards, f"{words.capitalize()} as {suffix[1:].upper()}…", write, also="paper export")
+        for words, suffix in (("text", ".txt"), ("HTML", ".html"), ("PDF", ".pdf")):
+            write = partial(self._window.cards.ask, "report", "report", suffix)
+            self._action(cards, f"Report as {words}…", write, also="paper export save plan figures")
+        self._action(job, "&Print the card of this page…", self._print, key.Print, also="paper")
+        prints = job.addMenu("Pr&int another card")
+        for kind, words in PRINTED.items():
+            self._action(prints, f"Print the {words}…", partial(self._window.cards.print, kind), also="paper")
         job.addSeparator()
         self._action(job, "De&lete this job…", self._delete, also="remove erase")
         self._action(job, "&Quit", self._window.frame.close, key.Quit, also="exit close end")
@@ -91,6 +100,9 @@ class Menus(QObject):
         self._action(edit, "&Scale the shares to 100 %", scale, also="cups percent colours")
         self._action(edit, "Find a &command…", self.find_command, QKeySequence("Ctrl+."), also="search palette")
 
+    def _print(self) -> None:
+        self._window.cards.print(_CARD_OF.get(self._window.place(), "pour"))
+
     def _fill_shop(self, shop: QMenu) -> None:
         self._action(
             shop, "S&helves…", self._shelves, also="pens moulds resins pigments boards saws glues materials pots"
@@ -100,6 +112,7 @@ class Menus(QObject):
         shop.addSeparator()
         self._action(shop, "&Back up now", self._back_up, also="save safe copy")
         self._action(shop, "Backup&s…", self._backups, also="restore recover")
+        self._action(shop, "&Open another workshop…", self._open_workshop, also="file database new")
         self._action(shop, "Show the workshop's &folder", self._show_folder, also="file where directory")
 
     def _fill_view(self, view: QMenu) -> None:
@@ -120,6 +133,13 @@ class Menus(QObject):
             action.setCheckable(True)
             self._grounds[wanted] = action
         self._show_ground()
+        view.addSeparator()
+        for percent in TEXT_SIZES:
+            words = f"Text at {percent} %" if percent else "Text as &large as the desktop's"
+            action = self._action(view, words, partial(self._set_text, percent), also="size zoom big font scale")
+            action.setCheckable(True)
+            self._texts[percent] = action
+        self._show_text()
         view.addSeparator()
         self._action(view, "S&witch mm and inches", self._switch_units, QKeySequence("Ctrl+U"), also="units")
 
@@ -189,11 +209,24 @@ class Menus(QObject):
     def _set_ground(self, wanted: str) -> None:
         places.set_ground(wanted)
         self._show_ground()
-        self._window.say(f"The ground will be {wanted} when Orvek is opened again.")
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            theme.change_ground(application, evening=places.is_evening(application))
+            self._window.surface.forget()
+            self._window.show_plan(self._session.plan)
 
     def _show_ground(self) -> None:
         for wanted, action in self._grounds.items():
             action.setChecked(wanted == places.ground())
+
+    def _set_text(self, percent: int) -> None:
+        places.set_text_percent(percent)
+        self._show_text()
+        self._window.say("Text, and all that goes with it, is of that size when Orvek is opened again.")
+
+    def _show_text(self) -> None:
+        for percent, action in self._texts.items():
+            action.setChecked(percent == places.text_percent())
 
     def _switch_units(self) -> None:
         self._set_length_unit("inch fraction" if self._session.units.length == "mm" else "mm")
@@ -274,6 +307,13 @@ class Menus(QObject):
         if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder))):
             self._window.say(f"The workshop's file is in {folder}.")
 
+    def _open_workshop(self) -> None:
+        folder, only_asks = str(self._session.workshop.path.parent), QFileDialog.Option.DontConfirmOverwrite
+        words, kinds = "Open a workshop, or begin one under a new name", "Workshops (*.sqlite)"
+        name, _ = QFileDialog.getSaveFileName(self._window, words, folder, kinds, options=only_asks)
+        if name:
+            self._session.open_workshop(Path(name if Path(name).suffix else f"{name}.sqlite"))
+
     def _back_up(self) -> None:
         try:
             made = back_up(self._session.workshop.path, "asked")
@@ -298,6 +338,8 @@ class Menus(QObject):
             self._window.say("The workshop is as it was before the restore.")
 
 
+# The card that Ctrl+P prints, by the page that is open; elsewhere the pour card.
+_CARD_OF = {"cure": "cure", "cuts": "cuts", "boards": "cuts", "gluing": "glue-up", "meet": "settings"}
 # What makers call what a station or page is for.
 _ALSO = {
     "Pen": "barrel tube bushing bit drill kit",

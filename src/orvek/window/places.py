@@ -35,20 +35,43 @@ def is_evening(application: QGuiApplication) -> bool:
     return dark if ground() == GROUNDS[0] else ground() == "evening"
 
 
-def remember(frame: Frame, station: str) -> None:
-    """Write down how the window is left."""
+TEXT_SIZES = (0, 100, 125, 150, 200)  # per cent of the usual; 0: as large as the desktop's own
+
+
+def text_percent() -> int:
+    """How large text is to be: one of `TEXT_SIZES`."""
+    kept = str(settings().value("text", ""))
+    return int(kept) if kept.isdecimal() and int(kept) in TEXT_SIZES else 0
+
+
+def set_text_percent(percent: int) -> None:
+    """Write down how large text is to be."""
     kept = settings()
-    kept.setValue("geometry", frame.saveGeometry())
-    kept.setValue("station", station)
+    kept.setValue("text", percent)
     kept.sync()
 
 
+def remember(frame: Frame, place: str, findings_width: int) -> None:
+    """Write down how the window is left: where it is, the station or page that is open, how wide the findings are."""
+    kept = settings()
+    kept.setValue("geometry", frame.saveGeometry())
+    kept.setValue("place", place)
+    kept.setValue("findings_width", findings_width)
+    kept.sync()
+
+
+def findings_width() -> int:
+    """How wide the findings were; 0 where nobody has said so."""
+    kept = str(settings().value("findings_width", ""))
+    return int(kept) if kept.isdecimal() else 0
+
+
 def put_back(frame: Frame) -> str:
-    """Put the window where it was, if that is still on a screen; the station that was open."""
+    """Put the window where it was, if that is still on a screen; the station or page that was open."""
     kept = settings()
     geometry = kept.value("geometry")
     if isinstance(geometry, QByteArray) and frame.restoreGeometry(geometry):
         screen = frame.screen()
         if screen is not None and not screen.availableGeometry().intersects(frame.frameGeometry()):
             frame.move(screen.availableGeometry().topLeft())  # the screen it was on is gone
-    return str(kept.value("station", ""))
+    return str(kept.value("place", ""))

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QDateTime, QLocale, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QPushButton, QVBoxLayout, QWidget
 
 from orvek.planning import Plan, Station, StationState
 from orvek.planning.words import bars_line
 from orvek.shop import JobEntry
 from orvek.window import theme
 from orvek.window.frame import RAIL_WIDTH as WIDTH
+from orvek.window.job_list import JobList
+from orvek.window.job_looks import JobLooks
 from orvek.window.widgets.fields import quiet_label
-from orvek.window.widgets.label import Label, plain_tip
+from orvek.window.widgets.label import Label
 
 
 class StationButton(QAbstractButton):
@@ -90,7 +92,7 @@ class Rail(QWidget):
     job_chosen = Signal(str)
     new_job_wanted = Signal()
 
-    def __init__(self) -> None:
+    def __init__(self, looks: JobLooks) -> None:
         super().__init__()
         self.setFixedWidth(WIDTH)
         self.setAutoFillBackground(True)
@@ -103,11 +105,8 @@ class Rail(QWidget):
         self._line = quiet_label("")
         self._line.setWordWrap(True)
         self._buttons = [StationButton(station) for station in Station]
-        self._jobs = QListWidget()
-        self._jobs.setAccessibleName("Jobs in this workshop")
-        self._jobs.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._jobs.itemActivated.connect(self._choose)
-        self._jobs.itemClicked.connect(self._choose)
+        self.jobs = JobList(looks)
+        self.jobs.chosen.connect(self.job_chosen)
         new = QPushButton("New job")
         new.clicked.connect(self.new_job_wanted)
         self._lay_out(new)
@@ -126,14 +125,7 @@ class Rail(QWidget):
             button.chosen.connect(self.station_chosen)
             column.addWidget(button)
         column.addSpacing(28)
-        others = QVBoxLayout()
-        others.setContentsMargins(12, 0, 8, 8)
-        others.setSpacing(4)
-        label = quiet_label("Jobs in this workshop")
-        label.setContentsMargins(8, 0, 0, 0)
-        others.addWidget(label)
-        others.addWidget(self._jobs, 1)
-        column.addLayout(others, 1)
+        column.addWidget(self.jobs, 1)
         foot = QVBoxLayout()
         foot.setContentsMargins(20, 0, 16, 0)
         foot.addWidget(new)
@@ -150,26 +142,9 @@ class Rail(QWidget):
 
     def show_jobs(self, jobs: tuple[JobEntry, ...], current: str) -> None:
         """List the jobs of the workshop, the one in hand marked."""
-        self._jobs.clear()
-        metrics = QFontMetrics(theme.font())
-        for entry in jobs:
-            item = QListWidgetItem(metrics.elidedText(entry.name, Qt.TextElideMode.ElideRight, WIDTH - 44))
-            item.setData(Qt.ItemDataRole.UserRole, entry.id)
-            item.setToolTip(plain_tip(f"{entry.name}, changed {_day(entry.changed_at)}"))
-            self._jobs.addItem(item)
-            if entry.id == current:
-                self._jobs.setCurrentItem(item)
-
-    def _choose(self, item: QListWidgetItem) -> None:
-        self.job_chosen.emit(item.data(Qt.ItemDataRole.UserRole))
+        self.jobs.show_jobs(jobs, current)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(self.width() - 1, 0, self.width() - 1, self.height())
-
-
-def _day(changed_at: str) -> str:
-    """The day of a time as the workshop keeps it, as the desktop writes days."""
-    when = QDateTime.fromString(changed_at, Qt.DateFormat.ISODateWithMs).toLocalTime()
-    return QLocale().toString(when.date(), QLocale.FormatType.LongFormat) if when.isValid() else changed_at[:10]

@@ -20,13 +20,18 @@ def install() -> None:
         _installed = True
 
 
+def is_picture(thing: QWidget) -> bool:
+    """Whether a widget is one of our own pictures."""
+    kind = type(thing)
+    return kind.__module__.startswith("orvek.") and kind.__name__.endswith(_PICTURES)
+
+
 def _interface(_kind: str, thing: QObject) -> QAccessibleInterface | None:
     if not isinstance(thing, QWidget):
         return None
-    name = type(thing).__name__
-    if type(thing).__module__.startswith("orvek.") and name.endswith(_PICTURES):
+    if is_picture(thing):
         return _made(thing, QAccessible.Role.Graphic)
-    return _made(thing, QAccessible.Role.Grouping) if name in _GROUPS else None
+    return _made(thing, QAccessible.Role.Grouping) if type(thing).__name__ in _GROUPS else None
 
 
 def _made(thing: QWidget, role: QAccessible.Role) -> QAccessibleInterface:

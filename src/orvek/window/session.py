@@ -21,7 +21,7 @@ from orvek.files import read_text, write_atomically
 from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
-from orvek.shop import JobEntry, Workshop, saved_elsewhere, take_over
+from orvek.shop import JobEntry, Workshop, open_workshop, saved_elsewhere, take_over
 from orvek.window.answers import Answers
 
 if TYPE_CHECKING:
@@ -421,6 +421,19 @@ class Session(QObject):
         self._pending, self._lost = [], ""
         self._go_on_with(workshop)
         self.said.emit(f"Everything is kept in {path} now, and this window goes on with it.")
+
+    def open_workshop(self, path: Path) -> bool:
+        """Go on with another workshop file; one that is not there yet is begun. Whether that came about."""
+        if not self.retry():
+            return False
+        try:
+            workshop = open_workshop(path)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return False
+        self._go_on_with(workshop)
+        self.said.emit(f"This is the workshop {path} now. The next start opens your usual one.")
+        return True
 
     def take_over(self) -> bool:
         """Write from now on where another window had the workshop and is gone; whether that came about."""

@@ -27,7 +27,7 @@ from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.files import read_text
 from orvek.planning.words import counted, mould_size, ratio_line
-from orvek.quantities import Dimension, Units, read, write, write_sizes
+from orvek.quantities import Dimension, Units, decimal, read, write, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.document_sheet import edit_document
@@ -142,7 +142,7 @@ class ShelvesDialog(QDialog):
             kind = catalogue().kind(owned.kind)
             return kind.name.lower() if kind else owned.kind
         if isinstance(owned, Scale):
-            return f"{owned.resolution_g:g} g steps"
+            return f"{decimal(owned.resolution_g)} g steps"
         if isinstance(owned, Material):
             return f"{owned.look}, {write(owned.density_g_ml.value, Dimension.DENSITY, units)}"
         if isinstance(owned, Board | Machine | Pot):

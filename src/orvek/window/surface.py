@@ -88,9 +88,31 @@ class Surface(QObject):
         self._kept.clear()
         self.improved.emit()
 
+    def forget(self) -> None:
+        """Make all pictures anew: the ground they lie on has changed."""
+        self._kept.clear()
+
     def evaluator(self) -> Evaluator | None:
         """What evaluates programs now; None before `load`."""
         return self._evaluate
+
+    def is_fine(self) -> bool:
+        """Whether the compiled kernel serves."""
+        return self._evaluate is not None and self._coarse == 1
+
+    def thumbnail(self, plan: Plan, columns: int, rows: int) -> QImage | None:
+        """The bar from the side for a list; not kept here."""
+        if self._evaluate is None or missing_stock(self._key(plan, None)[0]):
+            return None
+        import numpy as np
+
+        from orvek.workpiece.compiling import compiled
+        from orvek.workpiece.pictures import face
+
+        steps, size, own = self._key(plan, None)
+        program = compiled(steps, *size, own)
+        z = (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(program.length_mm / columns)
+        return image_of(face(self._evaluate, program, z, rows, 90))
 
     def wait(self) -> None:
         """Wait until the background is done; for pictures and tests, never for a maker."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from importlib import resources
 
 from PySide6.QtCore import Qt
@@ -27,24 +28,25 @@ FADED = QColor(252, 251, 248, 190)  # laid over what will be cut away
 ON_LIGHT, ON_DARK = "#23272C", "#FCFBF8"  # words on a maker's own colours, whatever the ground
 
 # The same meanings on a dark ground: for the evening, and for desktops that are dark. Red stays red, brass brass.
-_DAY = {name: QColor(colour) for name, colour in globals().items() if isinstance(colour, QColor)}
-_EVENING = {
-    "PAPER": QColor("#1F2226"),
-    "PANEL": QColor("#282B30"),
-    "HAIRLINE": QColor("#43474E"),
-    "INK": QColor("#ECE9E3"),
-    "QUIET": QColor("#ABAEB4"),
-    "ACCENT": QColor("#A4BEE2"),
-    "BRASS": QColor("#C59A4A"),
-    "BRASS_DARK": QColor("#E2BE78"),
-    "AMBER": QColor("#D9992B"),
-    "STOP": QColor("#F28B80"),
-    "CAUTION": QColor("#E3B341"),
-    "MOULD": QColor("#3B3F45"),
-    "BLANK": QColor("#4B4740"),
-    "FADED": QColor(31, 34, 38, 190),
-}
+_EVENING = (
+    (PAPER, QColor("#1F2226")),
+    (PANEL, QColor("#282B30")),
+    (HAIRLINE, QColor("#43474E")),
+    (INK, QColor("#ECE9E3")),
+    (QUIET, QColor("#ABAEB4")),
+    (ACCENT, QColor("#A4BEE2")),
+    (BRASS, QColor("#C59A4A")),
+    (BRASS_DARK, QColor("#E2BE78")),
+    (AMBER, QColor("#D9992B")),
+    (STOP, QColor("#F28B80")),
+    (CAUTION, QColor("#E3B341")),
+    (MOULD, QColor("#3B3F45")),
+    (BLANK, QColor("#4B4740")),
+    (FADED, QColor(31, 34, 38, 190)),
+)
+_GROUNDS = {False: tuple(QColor(here) for here, _ in _EVENING), True: tuple(there for _, there in _EVENING)}
 
+_COLOUR = re.compile("#[0-9A-Fa-f]{6}")
 SMALL, BODY, LARGE, TITLE, BENCH = 12, 14, 18, 24, 40
 GRID = 8
 
@@ -74,6 +76,8 @@ QScrollBar:horizontal {{ background: transparent; height: 8px; }}
 QScrollBar::handle:horizontal {{ background: {hairline}; min-width: 24px; border-radius: 4px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; background: none; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: none; }}
+QSplitter::handle {{ background: transparent; }}
+QSplitter::handle:hover {{ background: {hairline}; }}
 QLineEdit {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 1px 2px;
   selection-background-color: {accent}; selection-color: {panel}; }}
 QLineEdit:hover {{ border-bottom: 1px solid {quiet}; }}
@@ -110,10 +114,27 @@ QCheckBox {{ spacing: 8px; }}
 
 
 def set_ground(*, evening: bool) -> None:
-    """Take the colours of the day or of the evening; before a window is built, because its labels keep theirs."""
-    for name, colour in (_EVENING if evening else _DAY).items():
-        # In place: whoever holds one of these colours holds the new one too.
-        globals()[name].setRgba(colour.rgba())
+    """Take the colours of the day or of the evening. Labels keep theirs until `change_ground`."""
+    for (here, _), colour in zip(_EVENING, _GROUNDS[evening], strict=True):
+        here.setRgba(colour.rgba())  # in place: whoever holds one of these colours holds the new one too
+
+
+def change_ground(application: QApplication, *, evening: bool) -> None:
+    """Take the colours of the day or of the evening in all windows that are open."""
+    before = [QColor(here) for here, _ in _EVENING]
+    set_ground(evening=evening)
+    changed = {old.name(): new.name() for old, (new, _) in zip(before, _EVENING, strict=True) if old.alpha() == 255}
+    application.setPalette(_palette())
+    application.setStyleSheet(style_sheet())
+    for widget in application.allWidgets():
+        sheet = _COLOUR.sub(lambda found: changed.get(found[0].lower(), found[0]), widget.styleSheet())
+        if sheet != widget.styleSheet():
+            widget.setStyleSheet(sheet)
+        role, palette = widget.backgroundRole(), widget.palette()
+        if widget.testAttribute(Qt.WidgetAttribute.WA_SetPalette) and palette.color(role).name() in changed:
+            palette.setColor(role, QColor(changed[palette.color(role).name()]))
+            widget.setPalette(palette)
+        widget.update()
 
 
 def apply(application: QApplication, *, evening: bool = False) -> None:

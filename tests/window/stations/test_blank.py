@@ -259,12 +259,14 @@ def test_the_way_out_of_a_casting_is_chosen_by_its_look_and_yield(blank: MainWin
     dialog = OrientationDialog(blank, session, blank.surface)
     qtbot.addWidget(dialog)
     dialog._resize(0, 400.0)
+    qtbot.waitUntil(lambda: len(dialog.buttons()) == len(ANGLES_DEG), timeout=30_000)
     assert [button.subject for button in dialog.buttons()] == list(ANGLES_DEG)
     assert dialog.buttons()[0].accessibleDescription() == "21 bars a layer"  # 3 along 400 mm, 7 across 150 mm
     dialog.buttons()[-1].click()
     assert session.job.blank.steps[-1] == ReorientStep(angle_deg=90)
     again = OrientationDialog(blank, session, blank.surface)
     qtbot.addWidget(again)
+    qtbot.waitUntil(lambda: len(again.buttons()) == len(ANGLES_DEG), timeout=30_000)
     again.buttons()[2].click()
     assert [step.kind for step in session.job.blank.steps].count("reorient") == 1
     session.undo()

@@ -49,7 +49,7 @@ def test_the_answer_comes_with_its_course_and_its_section(pour: MainWindow, qtbo
     forecast = answered(pour, qtbot)
     page = pour.at("Pour").cure
     assert "ready to drill" in page.answer.text()
-    assert page.bar.isHidden()
+    assert page.waiting.isHidden()
     assert page.chart is not None
     before = page.section.grab().toImage()
     page.slider.setValue(0)
@@ -118,7 +118,7 @@ def test_remedies_of_the_forecast_stand_among_the_findings(pour: MainWindow, qtb
 @pytest.mark.fresh_answers
 def test_nobody_has_to_wait(pour: MainWindow, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: pour.session.answers.forecasters["cure"].is_busy(), timeout=_LONG_MS)
-    pour.at("Pour").cure.cancel.click()
+    pour.at("Pour").cure.waiting.stop.click()
     assert not pour.session.answers.forecasters["cure"].is_busy()
     assert "No forecast yet" in pour.at("Pour").cure.answer.text()
 

@@ -18,6 +18,7 @@ from orvek.documents.steps.parts import (
     angle,
     length,
 )
+from orvek.quantities import decimal
 
 
 class CutStep(StepDocument):
@@ -45,7 +46,7 @@ class CutStep(StepDocument):
 
     def line(self, _words: StepWords) -> str:
         """The step in a few words, its sizes in the maker's units."""
-        return f"Cut {self.angle_deg:g}° · {self.azimuth_deg:g}°"
+        return f"Cut {decimal(self.angle_deg)}° · {decimal(self.azimuth_deg)}°"
 
 
 class ArcStep(StepDocument):
@@ -71,7 +72,7 @@ class ArcStep(StepDocument):
 
     def line(self, words: StepWords) -> str:
         """The step in a few words, its sizes in the maker's units."""
-        return f"Arc {words.mm(self.radius_mm)} · {self.azimuth_deg:g}°"
+        return f"Arc {words.mm(self.radius_mm)} · {decimal(self.azimuth_deg)}°"
 
 
 class SliceStep(StepDocument):

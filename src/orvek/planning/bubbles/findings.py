@@ -8,6 +8,7 @@ from orvek.craft.bubbles import HEAD_ROOM, SAFE_PART, air_kpa, boils, gas_of_wat
 from orvek.documents import InsertStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.quantities import decimal
 
 _GAUGE_ERROR_KPA = 3.0  # a dial gauge, and the weather: workshop practice
 _DRY_AND_SAFE = 0.5  # of the family's limit
@@ -24,7 +25,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
         return
     safe = SAFE_PART * pour.pot.rated_bar
-    held = f"The air in it would hold {made.stored_kj.value:.1f} kJ." if made.stored_kj else ""
+    held = f"The air in it would hold {decimal(made.stored_kj.value, 1)} kJ." if made.stored_kj else ""
     if pour.bubbles.pressure_bar > safe + 1e-9:
         over = pour.bubbles.pressure_bar > pour.pot.rated_bar
         because = (
@@ -60,7 +61,8 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     left, air = left_kpa(altitude, gauge), air_kpa(altitude)
     if left <= 0:
         because = (
-            f"The air itself has {plan.bar(air / 100)} at {altitude:g} m; no gauge can read more. Check the gauge."
+            f"The air itself has {plan.bar(air / 100)} at {decimal(altitude)} m; no gauge can read more. "
+            "Check the gauge."
         )
         best = round((air - _GAUGE_ERROR_KPA) / 100, 2)
         remedy = Remedy(f"Reckon with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
@@ -114,13 +116,13 @@ def wood(plan: Plan) -> Iterator[Finding]:
         gas = gas_of_water(water)[0]
         foaming = family is None or family.foams_with_water  # of a family that is not known, the worse is thought
         foams = (
-            f" The {water:.2f} g of water over it could make {gas:.0f} ml of gas in it."
+            f" The {decimal(water, 2)} g of water over it could make {gas:.0f} ml of gas in it."
             if foaming
             else " It shrinks later and parts."
         )
         because = (
-            f"{moisture:g} % against at most {limit:g} % for this family.{foams} Dry it first, and let it cool in "
-            "a bag."
+            f"{decimal(moisture)} % against at most {decimal(limit)} % for this family.{foams} Dry it first, and "
+            "let it cool in a bag."
         )
         severity = Severity.STOP if foaming and family is not None and moisture > limit + 2 else Severity.CAUTION
         yield Finding(severity, Station.POUR, "The wood is too damp for this resin.", because)
@@ -132,8 +134,8 @@ def wood(plan: Plan) -> Iterator[Finding]:
         density = _laid_density(plan)
     if density is not None and density < resin.density_mix.value:
         because = (
-            f"{density:.2f} g/ml in a resin of {resin.density_mix.value:.2f}: it floats up as soon as the resin "
-            "is in. A drop "
+            f"{decimal(density, 2)} g/ml in a resin of {decimal(resin.density_mix.value, 2)}: it floats up as soon as "
+            "the resin is in. A drop "
             "of glue, a pin or a weight across the mould keeps it down. Scuff, wipe and seal its faces first, "
             "undersides too."
         )

@@ -8,6 +8,7 @@ from orvek.documents import Cup, catalogue
 from orvek.planning.colour.part import TubeView, needed_load, paint_of, painted
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.quantities import decimal
 
 
 def tube_shows(plan: Plan) -> Iterator[Finding]:
@@ -42,7 +43,7 @@ def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Rem
         number, pct = load
         dose = job.cast.cups[index].pigments[number]
         path = ("blank", "steps", job.cast_index or 0, "cups", index, "pigments", number, "load_pct")
-        yield Remedy(f"Load {dose.pigment.name} to {pct:g} %", (Edit(path, pct),))
+        yield Remedy(f"Load {dose.pigment.name} to {decimal(pct)} %", (Edit(path, pct),))
 
 
 def _most_loads(cup: Cup) -> tuple[float, ...]:

@@ -13,7 +13,7 @@ from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, decimal, write
 
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
 _IN_MINUTES = 120.0  # times of fast resins are told in minutes, by a bench timer
@@ -141,7 +141,7 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
         yield Remedy(f"Cast at most {fewer} at a time", (Edit(("pour", "most_bars_at_once"), fewer),))
     quicker = round((HASTE * life.low - bars * pour.pour_s_per_bar / 60) / cups, 1)
     if quicker >= 1:
-        words = f"Stir each cup in {quicker:g} min"
+        words = f"Stir each cup in {decimal(quicker)} min"
         yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))
     shop = plan.job.batch.shop_temperature_c
     # Never below the shop's dew point: wet parts foam in isocyanates and cloud everything else.

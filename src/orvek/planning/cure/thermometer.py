@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from statistics import median
 
 from orvek.errors import NotUnderstoodError
+from orvek.quantities import decimal
 
 MOST_LINES = 100_000  # a reading every ten seconds for more than a week
 _GAP = 5.0  # times the usual step
@@ -46,7 +47,7 @@ def thermometer_log(text: str) -> ThermometerLog:
         warnings.append(f"{skipped} lines of the log could not be read.")
     temperatures = [t for _, t in rows]
     if temperatures[0] > _ROOM_C and "°F" not in text:
-        warnings.append(f"The log begins at {temperatures[0]:g}; that looks like °F, and was taken as °F.")
+        warnings.append(f"The log begins at {decimal(temperatures[0])}; that looks like °F, and was taken as °F.")
         temperatures = [(t - 32) / 1.8 for t in temperatures]
     elif "°F" in text:
         temperatures = [(t - 32) / 1.8 for t in temperatures]
@@ -56,7 +57,7 @@ def thermometer_log(text: str) -> ThermometerLog:
     usual = median(step for step in steps if step > 0) if any(step > 0 for step in steps) else 0.0
     widest = max(steps)
     if usual > 0 and widest > _GAP * usual:
-        warnings.append(f"It has a gap of {widest:g} min: the hottest moment may lie in it.")
+        warnings.append(f"It has a gap of {decimal(widest)} min: the hottest moment may lie in it.")
     hottest = max(range(len(rows)), key=lambda n: temperatures[n])
     return ThermometerLog(temperatures[hottest], rows[hottest][0] - rows[0][0], tuple(warnings))
 

@@ -13,7 +13,7 @@ from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, decimal, write
 from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints
 
 _COARSE_MM = 0.3  # a line that is off by this is seen
@@ -222,7 +222,7 @@ def bends(plan: Plan) -> Iterator[Finding]:
         )
         because = (
             f"{plan.mm(thickest.thickness_mm)} bent to {plan.mm(step.radius_mm)} stretches by "
-            f"{100 * strain:.1f} %; dry wood "
+            f"{decimal(100 * strain, 1)} %; dry wood "
             "breaks at about 1 to 1.5 %. Several thin ones bend; metal and composite sheets may take more."
         )
         remedies: tuple[Remedy, ...] = ()

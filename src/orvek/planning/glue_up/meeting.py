@@ -11,7 +11,7 @@ from orvek.documents import Accuracy, GlueUp, Material, Step, declared, missing_
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
 from orvek.planning.results import Plan
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, decimal, write
 from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
@@ -63,7 +63,7 @@ class MeetAnswer:
         if run.better is None:
             return text
         group, error, after = run.better
-        better = f"{error:.2g}°" if group in {"angle", "index"} else self._mm(error)
+        better = f"{decimal(error)}°" if group in {"angle", "index"} else self._mm(error)
         return f"{text} First improve {WORDS[group]}: to {better}, and the typical miss falls to {self._mm(after)}."
 
     def _mm(self, value: float, digits: int = 2) -> str:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from orvek.craft.segmenting import Chevron, chevron_width_mm
 from orvek.documents import Glue, Machine
 from orvek.planning.working import Figure, Term
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, decimal, write
 
 _BOARD_MM = 600.0  # a usual length of board, to say how many slices it gives
 
@@ -117,7 +117,9 @@ class CutPlan:
 def face_of(azimuth_deg: float) -> str:
     """The letter of the face at an azimuth, or the angle where it is no face."""
     turn = azimuth_deg % 360
-    return "ABCD"[round(turn / 90) % 4] if abs(turn / 90 - round(turn / 90)) < 1e-6 else f"{turn:g}° in a V-block"
+    return (
+        "ABCD"[round(turn / 90) % 4] if abs(turn / 90 - round(turn / 90)) < 1e-6 else f"{decimal(turn)}° in a V-block"
+    )
 
 
 def added_up(stock: tuple[Stock, ...]) -> tuple[Stock, ...]:

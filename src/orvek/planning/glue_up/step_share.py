@@ -26,7 +26,7 @@ from orvek.documents import (
 )
 from orvek.planning.bar import widest_radius_mm
 from orvek.planning.glue_up.saw import GlueJoint, SawCut, Stock, centre_for, face_of, stop_for, to_mark
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, decimal, write
 from orvek.workpiece.lengths import bare_sheet_mm, reach_mm, sheet_joints
 
 # The cut meets the fence beyond the axis and the face away from it before: so the blade is turned.
@@ -174,7 +174,7 @@ class StepShare:
         held = max(step.centre_mm, self.long - step.centre_mm) + reach
         return SawCut(
             step=self.index,
-            title=f"Cut at {step.angle_deg:g}° to the axis"
+            title=f"Cut at {decimal(step.angle_deg)}° to the axis"
             + (f", leave a tab of {self._mm(step.tab_mm)}" if depth else ""),
             angle_deg=step.angle_deg,
             azimuth_deg=step.azimuth_deg,
@@ -297,7 +297,7 @@ class StepShare:
         nearest = self._to_angle(bevel)
         cost = Ring(step.count).closing_gap_mm(abs(nearest - bevel), step.thickness_mm or self.across / 2)
         wide = Ring(step.count).outer_mm(self.across / 2)
-        words = f", tapered {taper:.2f}° a side" if step.taper_deg else ""
+        words = f", tapered {decimal(taper, 2)}° a side" if step.taper_deg else ""
         edges = self._along(f"Bevel both edges of every stave{words}", 0, wide, self.machine.kerf_mm, 2 * step.count)
         found = [_replaced(edges, set_deg=bevel, set_by="tilt", nearest_deg=nearest, cost_mm=cost)]
         if step.ring_mm > 0:
@@ -438,7 +438,7 @@ class StepShare:
 
     def _named(self, layers: tuple[Layer, ...]) -> str:
         names = ((self.job.blank.material(layer.material).name.lower(), layer.thickness_mm) for layer in layers)
-        return ", ".join(f"{name} {thickness:g}" for name, thickness in names)
+        return ", ".join(f"{name} {decimal(thickness)}" for name, thickness in names)
 
     def _metal(self, layers: tuple[Layer, ...]) -> bool:
         return any(self.job.blank.material(layer.material).look in _METALS for layer in layers)

@@ -11,6 +11,7 @@ from orvek.errors import OutOfBoundsError
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.pour.mixture import CupPlan, DosePlan
 from orvek.planning.results import Plan
+from orvek.quantities import decimal
 
 # How far a dose may be off before it is seen, by kind: workshop practice.
 _BEARS_PCT = {"pearl": 15.0, "flake": 15.0, "paste": 10.0, "dye": 5.0, "ink": 5.0}
@@ -91,13 +92,13 @@ def ratio(plan: Plan) -> Iterator[Finding]:
         if planned.is_solid:
             continue
         if planned.weighed_b_g <= 0:
-            because = f"{plan.g(planned.part_b_g.value, 2)} of part B is less than half a step of {step:g} g."
+            because = f"{plan.g(planned.part_b_g.value, 2)} of part B is less than half a step of {decimal(step)} g."
             title = f"The scale cannot weigh the hardener for {cup.name}."
             yield Finding(Severity.STOP, Station.POUR, title, because, tuple(_finer_scale(plan)))
         elif total > tolerance and planned.part_a_g.value >= 0:
             severity = Severity.STOP if total > 3 * tolerance else Severity.CAUTION
             because = (
-                f"Rounding to {step:g} g puts B to A {plan.pct(off)} off, reading the scale adds up to "
+                f"Rounding to {decimal(step)} g puts B to A {plan.pct(off)} off, reading the scale adds up to "
                 f"{plan.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {plan.pct(tolerance)}."
             )
             title = f"{cup.name} is a small cup for this scale."
@@ -162,7 +163,7 @@ def _split(plan: Plan, index: int) -> Remedy | None:
 def _small_dose(plan: Plan, cup: Cup, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Finding:
     step = plan.job.pour.scale.resolution_g
     because = (
-        f"{plan.g(amount.weighed_g, 2)} on a scale with steps of {step:g} g; to be within "
+        f"{plan.g(amount.weighed_g, 2)} on a scale with steps of {decimal(step)} g; to be within "
         f"{plan.pct(plan.job.pour.dose_tolerance_pct)} it takes {plan.g(amount.least_g.value, 2)}."
     )
     remedies = [
@@ -217,4 +218,4 @@ def _finer_scale(plan: Plan, amount: DosePlan | None = None) -> Iterator[Remedy]
 
 
 def _take_scale(scale: Scale) -> Remedy:
-    return Remedy(f"Use {scale.name}, {scale.resolution_g:g} g", (Edit(("pour", "scale"), scale),))
+    return Remedy(f"Use {scale.name}, {decimal(scale.resolution_g)} g", (Edit(("pour", "scale"), scale),))

@@ -15,7 +15,7 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
 from orvek.planning.words import counted
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, decimal, write
 
 _LABEL_MASS_FACTOR = 1.5  # estimate: a cup this much larger than the label's sets noticeably sooner
 _LABEL_WARMER_C = 3.0  # estimate: about a quarter off a label's pot life
@@ -140,7 +140,7 @@ def family(plan: Plan) -> Iterator[Finding]:
     a, b, mix = resin.density_a.value, resin.density_b.value, resin.density_mix.value
     if not min(a, b) * (1 - _DENSITY_DISAGREES) <= mix <= max(a, b) * (1 + _DENSITY_DISAGREES):
         because = (
-            f"Mixed {mix:g} g/ml from {a:g} and {b:g}: a mix lies between its parts. "
+            f"Mixed {decimal(mix)} g/ml from {decimal(a)} and {decimal(b)}: a mix lies between its parts. "
             "The masses are only as good as these."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The densities of the resin contradict each other.", because)

@@ -22,7 +22,7 @@ from orvek.documents import BarMould, Cup, Insert, Job, Known, LoafMould, Pigmen
 from orvek.planning.pour.inserts import InsertPlan, insert_plan
 from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term, known_term
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, decimal
 
 
 @dataclass(frozen=True, slots=True)
@@ -293,7 +293,7 @@ def _parts(cup: Cup, mass: Figure, ratio: Figure, doses: tuple[DosePlan, ...], p
         Term("p", "pigments", pigment_g, _G),
         Term("r", "B to A by mass", ratio.value, Dimension.RATIO),
     )
-    source = f"weighed to {pour.scale.resolution_g:g} g"
+    source = f"weighed to {decimal(pour.scale.resolution_g)} g"
     a = Figure(f"{cup.name}: part A", part_a, _G, "A = (m − p) / (1 + r)", terms, source)
     b = Figure(
         f"{cup.name}: part B",

@@ -14,7 +14,7 @@ from orvek.window.surface import Surface
 
 
 class StationWidget(Protocol):
-    """What the window asks of a station; `open_page` and `leave` may be left out."""
+    """What the window asks of a station; `open_page`, `page` and `leave` may be left out."""
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows from a job."""

@@ -14,7 +14,7 @@ from orvek.errors import NotUnderstoodError, OrvekError, OutOfBoundsError
 from orvek.planning import Figure
 from orvek.quantities import Dimension, Units, read, read_bit, write, write_bit
 from orvek.window import theme
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.label import Label, plain_tip
 from orvek.window.widgets.working_popup import show_working
 
 _VALUE_WIDTH = 84
@@ -50,13 +50,15 @@ class QuantityEdit(QLineEdit):
         self._shown = ""
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setAccessibleName(measure.title)
-        self.setToolTip(measure.hint or f"{measure.title}, {measure.limit(units)}")
+        self._explain()
         self.setStyleSheet("font-weight: 600;")
         self.editingFinished.connect(self._finish)
 
     def set_value(self, value: float | None, units: Units | None = None) -> None:
         """Show a value, unless the maker is typing."""
-        self._units = units or self._units
+        if units is not None and units != self._units:
+            self._units = units
+            self._explain()
         self._value = value
         if not (self.hasFocus() and self.isModified()):
             self._show()
@@ -76,6 +78,12 @@ class QuantityEdit(QLineEdit):
         super().focusInEvent(event)
         if event.reason() in {Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason}:
             self.selectAll()
+
+    def _explain(self) -> None:
+        """What may stand here, in the maker's units as they are now."""
+        limit = f"{self._measure.title}, {self._measure.limit(self._units)}"
+        self.setToolTip(self._measure.hint or limit)
+        self.setWhatsThis(plain_tip(f"{limit}. {self._measure.hint}".removesuffix(" ")))
 
     def _show(self) -> None:
         if self._value is None:
@@ -188,6 +196,7 @@ class FigureValue(QAbstractButton):
         if self.accessibleName() == before:
             return  # nothing to lay out or paint anew: a drag asks sixty times a second
         self.setToolTip("Click for the working" if figure else "")
+        self.setWhatsThis(plain_tip(f"{figure.label}: {figure.formula}. {figure.source}") if figure else "")
         self.updateGeometry()
         self.update()
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from html import escape
 
 from PySide6.QtCore import Qt
@@ -16,9 +17,20 @@ class Label(QLabel):
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(words)
 
+    def setText(self, words: str) -> None:
+        """Show these words; a name written from right to left does not turn the sentence round it."""
+        super().setText(left_to_right(words))
+
+
+def left_to_right(words: str) -> str:
+    """A sentence of ours with a name in it that may be Hebrew or Arabic: numbers stay before their units."""
+    turns = not words.isascii() and any(unicodedata.bidirectional(letter) in {"R", "AL"} for letter in words)
+    return f"\u200e{words}" if turns and not words.startswith("\u200e") else words
+
 
 def plain_tip(words: str) -> str:
     """A tool tip that shows its words as they are, whatever stands in them."""
+    words = left_to_right(words)
     return f"<qt>{escape(words)}</qt>" if "<" in words or "&" in words else words
 
 

@@ -36,6 +36,10 @@ class Tabs(QWidget):
         self._group.button(0).setChecked(True)
         self._group.idClicked.connect(self.chosen)
 
+    def current(self) -> int:
+        """Which page is in hand."""
+        return self._group.checkedId()
+
     def choose(self, number: int) -> None:
         """Take a page in hand."""
         self._group.button(number).setChecked(True)

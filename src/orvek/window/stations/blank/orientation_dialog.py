@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
 from orvek.craft.laying_out import bars_at_angle
 from orvek.documents import Job, Measure, ReorientStep, Step, deeds
 from orvek.planning.bar import bar_size, barrels_of
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, decimal
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -55,6 +56,9 @@ class OrientationDialog(QDialog):
             field.set_value(self._block[place])
             field.entered.connect(lambda value, n=place: self._resize(n, value))
             column.addWidget(field)
+        self._waiting: list[float] = []
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._show_next)
         self._list = QVBoxLayout()
         self._list.setSpacing(0)
         column.addLayout(self._list)
@@ -71,22 +75,26 @@ class OrientationDialog(QDialog):
 
     def _show(self) -> None:
         clear(self._list)
+        self._waiting = list(ANGLES_DEG)
+        self._timer.start()
+
+    def _show_next(self) -> None:
+        """One picture at a time: the dialog is there at once, and can be left before all of them are."""
         plan, evaluate = self._session.plan, self._surface.evaluator()
-        if evaluate is None:
+        if evaluate is None or not self._waiting:
+            self._timer.stop()
             return
         width, _, length, _ = size = bar_size(plan.layout)
-        for angle in ANGLES_DEG:
-            picture = turned_picture(
-                evaluate, steps_at(plan.job, angle), size, barrels_of(plan), plan.job.blank.materials
-            )
-            count = bars_at_angle((self._block[0], self._block[1]), (length, width), plan.job.blank.saw_kerf_mm, angle)
-            words = f"{count} bar{'' if count == 1 else 's'} a layer"
-            button = PictureButton(picture, _NAMES.get(angle, f"At {angle:g}°"), words)
-            button.subject = angle
-            button.clicked.connect(lambda _=False, a=angle: self._take(a))
-            self._list.addWidget(button)
+        angle = self._waiting.pop(0)
+        picture = turned_picture(evaluate, steps_at(plan.job, angle), size, barrels_of(plan), plan.job.blank.materials)
+        count = bars_at_angle((self._block[0], self._block[1]), (length, width), plan.job.blank.saw_kerf_mm, angle)
+        words = f"{count} bar{'' if count == 1 else 's'} a layer"
+        button = PictureButton(picture, _NAMES.get(angle, f"At {decimal(angle)}°"), words)
+        button.subject = angle
+        button.clicked.connect(lambda _=False, a=angle: self._take(a))
+        self._list.addWidget(button)
 
     def _take(self, angle_deg: float) -> None:
-        name = _NAMES.get(angle_deg, f"at {angle_deg:g}°").lower()
+        name = _NAMES.get(angle_deg, f"at {decimal(angle_deg)}°").lower()
         self._session.attempt(f"Take the bar out {name}", lambda job: deeds.set_steps(job, steps_at(job, angle_deg)))
         self.accept()

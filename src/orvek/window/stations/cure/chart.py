@@ -140,6 +140,7 @@ class CureChart(QWidget):
 def _plot(words: str) -> pg.PlotWidget:
     plot = pg.PlotWidget(background=theme.PAPER)
     plot.setMenuEnabled(False)
+    plot.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the slider beside it moves its line
     plot.hideButtons()
     plot.setMouseEnabled(False, False)
     plot.setFrameShape(plot.Shape.NoFrame)

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QMenu,
-    QProgressBar,
     QPushButton,
     QSlider,
     QVBoxLayout,
@@ -33,6 +32,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.waiting import Waiting
 
 if TYPE_CHECKING:
     from orvek.window.stations.cure.chart import CureChart
@@ -67,13 +67,8 @@ class CurePage(QWidget):
         self._caution.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._caution.hide()
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
-        self.bar.setTextVisible(False)
-        self.bar.setFixedHeight(4)
-        self.bar.setAccessibleName("How far the forecast is")
-        self.cancel = QPushButton("Do not wait")
-        self.cancel.setProperty("plain", True)
+        forecaster = session.answers.forecasters["cure"]
+        self.waiting = Waiting(forecaster, "the forecast")
         self.section = CureSection()
         self.chart: CureChart | None = None
         self._chart_place = QVBoxLayout()
@@ -84,9 +79,7 @@ class CurePage(QWidget):
         self._fields: dict[str, QuantityField] = {}
         self._days: dict[str, ChoiceField] = {}
         self._lay_out()
-        forecaster = session.answers.forecasters["cure"]
-        forecaster.progressed.connect(self.show_progress)
-        self.cancel.clicked.connect(forecaster.stop)
+        forecaster.progressed.connect(self._say_when_there_is_none)
 
     def show_plan(self, plan: Plan) -> None:
         """Show the conditions of a plan."""
@@ -133,11 +126,7 @@ class CurePage(QWidget):
         self.slider.setValue(at_peak)
         self._show_moment()
 
-    def show_progress(self, part: float) -> None:
-        """How far the forecast is; nothing is shown when it is done."""
-        self.bar.setValue(round(100 * part))
-        self.bar.setVisible(part < 1)
-        self.cancel.setVisible(part < 1)
+    def _say_when_there_is_none(self, part: float) -> None:
         if part >= 1 and self._forecast is None:
             self.answer.setText(_NO_FORECAST)
 
@@ -160,10 +149,7 @@ class CurePage(QWidget):
         column.setContentsMargins(24, 8, 24, 12)
         column.setSpacing(6)
         column.addWidget(self.answer)
-        waiting = QHBoxLayout()
-        waiting.addWidget(self.bar, 1)
-        waiting.addWidget(self.cancel)
-        column.addLayout(waiting)
+        column.addWidget(self.waiting)
         pictures = QHBoxLayout()
         pictures.setSpacing(16)
         pictures.addLayout(self._chart_place, 5)

@@ -14,7 +14,7 @@ from orvek.planning import Figure, Plan
 from orvek.planning.glue_up.nesting import NestAnswer, Placed, offcuts
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
 from orvek.planning.words import taken_lines
-from orvek.quantities import Units, write_sizes
+from orvek.quantities import Units, decimal, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action
@@ -22,6 +22,7 @@ from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear
+from orvek.window.widgets.waiting import Waiting
 from orvek.workpiece.lengths import starts_mm
 
 _GAP = 26
@@ -100,7 +101,7 @@ class BoardsPicture(QWidget):
         if piece.height() >= 12 and piece.width() > 40:
             light = QColor(material(stock.material, self._own).colour).lightness() > 120
             painter.setPen(QColor(theme.ON_LIGHT if light else theme.ON_DARK))
-            painter.drawText(piece, Qt.AlignmentFlag.AlignCenter, f"{stock.length_mm:g}")
+            painter.drawText(piece, Qt.AlignmentFlag.AlignCenter, f"{decimal(stock.length_mm)}")
 
 
 class BoardsPage(QWidget):
@@ -115,6 +116,10 @@ class BoardsPage(QWidget):
         self.words = Label()
         self.words.setWordWrap(True)
         self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
+        forecaster = session.answers.forecasters["boards"]
+        self.waiting = Waiting(forecaster, "the layout")
+        forecaster.progressed.connect(self._say_when_there_is_none)
+        self._answer: NestAnswer | None = None
         self._yield, self._left_over = quiet_label(""), quiet_label("")
         self._left_over.setWordWrap(True)
         self._panel = [FigureLine("") for _ in range(5)]
@@ -148,6 +153,7 @@ class BoardsPage(QWidget):
         area.setWidgetResizable(True)
         right = QVBoxLayout()
         right.addWidget(self.words)
+        right.addWidget(self.waiting)
         right.addWidget(area, 1)
         right.addLayout(buttons)
         row = QHBoxLayout(self)
@@ -188,11 +194,16 @@ class BoardsPage(QWidget):
 
     def show_answer(self, answer: NestAnswer | None) -> None:
         """Show a layout; None while it is being found."""
+        self._answer = answer
         self.words.setText(answer.words if answer else "Laying the pieces out …")
         if answer is not None and answer.placed and not answer.is_best:
             self.words.setText(f"{answer.words} There may be a better way; this is the best found in a few seconds.")
         self._left_over.setText("\n".join(offcuts(answer)) if answer else "")
         self.picture.show_answer(answer, self._session.units, self._session.shop.materials)
+
+    def _say_when_there_is_none(self, part: float) -> None:
+        if part >= 1 and self._answer is None:
+            self.words.setText("The pieces were not laid out.")
 
     def _fill_add(self, menu: QMenu) -> None:
         plan = self._session.plan.cutting

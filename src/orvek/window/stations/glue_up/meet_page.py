@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QSizePolicy, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
 from orvek.documents import Accuracy, declared
 from orvek.planning import Plan
@@ -19,6 +19,7 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
 from orvek.window.widgets.fields import QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.waiting import Waiting
 from orvek.workpiece.outline import outline_mm
 
 if TYPE_CHECKING:
@@ -181,10 +182,9 @@ class MeetPage(QWidget):
         self.slider.setRange(0, 2)
         self.slider.setAccessibleName("Which barrel is shown")
         self.slider.valueChanged.connect(self.picture.show_which)
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
-        self.bar.setTextVisible(False)
-        self.bar.setFixedHeight(4)
+        forecaster = session.answers.forecasters["meet"]
+        self.waiting = Waiting(forecaster, "the thousand bars")
+        forecaster.progressed.connect(self._say_when_there_is_none)
         self._shares = [quiet_label("") for _ in range(4)]
         self._fields: dict[str, QuantityField] = {}
         right = QVBoxLayout()
@@ -207,7 +207,7 @@ class MeetPage(QWidget):
         which.addWidget(quiet_label("unlucky, slipped"))
         left = QVBoxLayout()
         left.addWidget(self.answer)
-        left.addWidget(self.bar)
+        left.addWidget(self.waiting)
         left.addWidget(self.picture, 1)
         left.addLayout(which)
         row = QHBoxLayout(self)
@@ -231,10 +231,9 @@ class MeetPage(QWidget):
             label.setText(f"{100 * shares[n][1]:.0f} %  {WORDS[shares[n][0]]}" if n < len(shares) else "")
         self.picture.show_answer(plan, answer)
 
-    def show_progress(self, part: float) -> None:
-        """How far the run is."""
-        self.bar.setValue(round(100 * part))
-        self.bar.setVisible(part < 1)
+    def _say_when_there_is_none(self, part: float) -> None:
+        if part >= 1 and self._answer is None:
+            self.answer.setText("Whether the lines meet was not worked out.")
 
     def _set(self, name: str, value: float) -> None:
         self._session.change_shop(

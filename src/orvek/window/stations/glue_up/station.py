@@ -52,7 +52,6 @@ class GlueUpStation(QWidget):
         outer.addWidget(self._stack)
         self.tabs.chosen.connect(self._open)
         self.cuts.chosen.connect(session.choose_cut)
-        session.answers.forecasters["meet"].progressed.connect(self.meeting.show_progress)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for sawing and gluing."""
@@ -68,6 +67,10 @@ class GlueUpStation(QWidget):
     def open_page(self, name: str) -> None:
         """Open a page by its name as it is typed in a command."""
         self.tabs.choose(GLUE_PAGES.index(name))
+
+    def page(self) -> str:
+        """The name of the page that is open."""
+        return GLUE_PAGES[self.tabs.current()]
 
     def leave(self) -> None:
         """Another station is open now: nobody looks at the boards, and no cut is in hand."""

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from orvek.documents import Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning.words import mould_size
+from orvek.quantities import decimal
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
@@ -49,7 +50,7 @@ class PourMenus:
         """The maker's scales, and another one."""
         session = self._session
         for scale in session.shop.scales:
-            words = f"{scale.name}, {scale.resolution_g:g} g steps, up to {scale.capacity_g:g} g"
+            words = f"{scale.name}, {decimal(scale.resolution_g)} g steps, up to {decimal(scale.capacity_g)} g"
             add_action(menu, words, partial(self._take_scale, scale), checked=scale == session.job.pour.scale)
         menu.addSeparator()
         add_action(menu, "Change this scale…", self._change_scale)

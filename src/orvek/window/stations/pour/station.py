@@ -12,7 +12,7 @@ from orvek.documents import Batch, CastStep, Mould, Pour, Resin, catalogue, decl
 from orvek.planning import PacePlan, Plan, Station
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, decimal, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.bubbles.page import BubblesPage
@@ -105,6 +105,10 @@ class PourStation(QWidget):
         """Open a page by its name as it is typed in a command."""
         self.tabs.choose(PAGES.index(name))
 
+    def page(self) -> str:
+        """The name of the page that is open."""
+        return PAGES[self.tabs.current()]
+
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for the pour."""
         job, units = plan.job, self._session.units
@@ -127,7 +131,7 @@ class PourStation(QWidget):
         self.table.show_plan(plan)
         self._mould_choice.set_text(job.pour.mould.name)
         self._resin_choice.set_text(job.pour.resin.name)
-        self._scale_choice.set_text(f"{job.pour.scale.name}, {job.pour.scale.resolution_g:g} g")
+        self._scale_choice.set_text(f"{job.pour.scale.name}, {decimal(job.pour.scale.resolution_g)} g")
         lying = plan.mixture.insert if plan.mixture else None
         words = f"{lying.volume_ml.written(units)} {lying.ways[0].name}" if lying else "none"
         self._insert_choice.set_text(words)

@@ -15,7 +15,7 @@ from orvek.craft.pouring import STOCK_STRENGTHS_PCT
 from orvek.documents import Cup, Job, PigmentDose, declared, deeds
 from orvek.planning import CupPlan, Figure, Plan
 from orvek.planning.words import weighed
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, decimal, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading, refill
@@ -278,7 +278,7 @@ class _DoseRow:
             menu, "straight", lambda: self._edit("stock_pct", None, "Weigh a pigment straight"), checked=now is None
         )
         for strength in STOCK_STRENGTHS_PCT:
-            words = f"as a {strength:g} % stock in part A"
+            words = f"as a {decimal(strength)} % stock in part A"
             add_action(
                 menu,
                 words,

@@ -1,0 +1,150 @@
+"""The jobs of the workshop: name, a small picture of the bar, when it was changed, what is to be said of it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QDateTime, QLocale, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtWidgets import (
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from orvek.planning import Severity
+from orvek.shop import JobEntry
+from orvek.window import theme
+from orvek.window.findings_panel import paint_mark
+from orvek.window.job_looks import TALL, WIDE, JobLooks
+from orvek.window.widgets.fields import quiet_label
+from orvek.window.widgets.label import plain_tip
+
+_ROW = 44
+_WITHOUT_SEARCH = 6  # so many jobs are found by looking
+_ID, _DAY, _PICTURE, _WORST = (Qt.ItemDataRole.UserRole + n for n in range(4))
+
+
+class _Row(QStyledItemDelegate):
+    """Paints one job."""
+
+    def sizeHint(self, _option: QStyleOptionViewItem, _index: QModelIndex | QPersistentModelIndex) -> QSize:
+        return QSize(WIDE, _ROW)
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        there = option.rect
+        painter.save()
+        is_current = index.data(_ID) == index.model().property("current")
+        if is_current:
+            painter.fillRect(there, theme.PAPER)
+            painter.fillRect(QRect(there.left(), there.top(), 3, there.height()), theme.ACCENT)
+        area = there.adjusted(10, 4, -6, -4)
+        worst = index.data(_WORST)
+        painter.setPen(theme.INK)
+        painter.setFont(theme.bold() if is_current else theme.font())
+        room = area.width() - (18 if worst else 0)
+        name = painter.fontMetrics().elidedText(index.data(), Qt.TextElideMode.ElideRight, room)
+        painter.drawText(QRectF(area.left(), area.top(), room, 20), Qt.AlignmentFlag.AlignVCenter, name)
+        picture = index.data(_PICTURE)
+        line = QRectF(area.left(), area.top() + 22, area.width(), 14)
+        if isinstance(picture, QImage):
+            painter.drawImage(QRectF(line.left(), line.top() + 2, WIDE, TALL), picture)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.QUIET)
+        painter.drawText(line.adjusted(WIDE + 6, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, index.data(_DAY))
+        if worst:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.translate(area.right() - 12, area.top() + 4)
+            paint_mark(painter, Severity(worst))
+        painter.restore()
+
+
+class JobList(QWidget):
+    """The list, and a line to find a job by a few letters where there are many."""
+
+    chosen = Signal(str)
+
+    def __init__(self, looks: JobLooks) -> None:
+        super().__init__()
+        self._looks = looks
+        self._entries: tuple[JobEntry, ...] = ()
+        self._current = ""
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find a job")
+        self.search.setAccessibleName("Find a job")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(lambda _: self._fill())
+        self.list = QListWidget()
+        self.list.setItemDelegate(_Row(self.list))
+        self.list.setAccessibleName("Jobs in this workshop")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.itemActivated.connect(self._choose)
+        self.list.itemClicked.connect(self._choose)
+        label = quiet_label("Jobs in this workshop")
+        label.setContentsMargins(8, 0, 0, 0)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 0, 8, 8)
+        column.setSpacing(4)
+        column.addWidget(label)
+        column.addWidget(self.search)
+        column.addWidget(self.list, 1)
+        looks.made.connect(self._show_look)
+
+    def show_jobs(self, jobs: tuple[JobEntry, ...], current: str) -> None:
+        """List the jobs of the workshop, the one in hand marked."""
+        self._entries, self._current = jobs, current
+        self.search.setVisible(len(jobs) > _WITHOUT_SEARCH)
+        if len(jobs) <= _WITHOUT_SEARCH:
+            self.search.clear()
+        self._fill()
+        self._looks.want(jobs)
+
+    def _fill(self) -> None:
+        wanted = self.search.text().casefold().split()
+        self.list.clear()
+        self.list.model().setProperty("current", self._current)
+        for entry in self._entries:
+            if not all(piece in entry.name.casefold() for piece in wanted):
+                continue
+            item = QListWidgetItem(entry.name)
+            item.setData(_ID, entry.id)
+            item.setData(_DAY, _day(entry.changed_at, QLocale.FormatType.ShortFormat))
+            self._dress(item, entry)
+            self.list.addItem(item)
+            if entry.id == self._current:
+                self.list.setCurrentItem(item)
+
+    def _dress(self, item: QListWidgetItem, entry: JobEntry) -> None:
+        """Put the picture and the mark on a row, once they are known."""
+        look = self._looks.look(entry)
+        day = _day(entry.changed_at, QLocale.FormatType.LongFormat)
+        said = f": {look.worst.value.lower()}" if look and look.worst and look.worst is not Severity.NOTE else ""
+        item.setToolTip(plain_tip(f"{entry.name}, changed {day}{said}"))
+        item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{entry.name}, changed {day}{said}")
+        if look is not None:
+            item.setData(_PICTURE, look.picture)
+            item.setData(_WORST, look.worst.value if said and look.worst else "")
+
+    def _show_look(self, job_id: str) -> None:
+        entry = next((one for one in self._entries if one.id == job_id), None)
+        for row in range(self.list.count()):
+            if entry is not None and self.list.item(row).data(_ID) == job_id:
+                self._dress(self.list.item(row), entry)
+
+    def _choose(self, item: QListWidgetItem) -> None:
+        self.chosen.emit(item.data(_ID))
+
+
+def _day(changed_at: str, way: QLocale.FormatType) -> str:
+    """The day of a time as the workshop keeps it, as the desktop writes days; a short one leaves this year out."""
+    when = QDateTime.fromString(changed_at, Qt.DateFormat.ISODateWithMs).toLocalTime()
+    if not when.isValid():
+        return changed_at[:10]
+    if way is QLocale.FormatType.LongFormat:
+        return QLocale().toString(when.date(), way)
+    is_this_year = when.date().year() == QDateTime.currentDateTime().date().year()
+    return QLocale().toString(when.date(), "d MMM" if is_this_year else "MMM yyyy")

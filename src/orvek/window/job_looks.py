@@ -1,0 +1,72 @@
+"""What the jobs of the list look like: a small picture of the bar and what is to be said of it, made while idle."""
+
+from __future__ import annotations
+
+import logging
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtGui import QImage
+
+from orvek.errors import OrvekError
+from orvek.planning import Severity, plan
+from orvek.shop import JobEntry
+from orvek.window.session import Session
+from orvek.window.surface import Surface
+
+WIDE, TALL = 76, 10
+_MOST = 300  # older jobs than so many stay without a picture
+_BETWEEN_MS = 15  # one job at a time, so that typing never waits
+_LOG = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True, slots=True)
+class JobLook:
+    """A job as the list shows it: its bar from the side, and the worst that is to be said of it."""
+
+    picture: QImage | None
+    worst: Severity | None
+
+
+class JobLooks(QObject):
+    """Makes the looks of jobs one after another; each version of a job once."""
+
+    made = Signal(str)  # the id of a job
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        super().__init__()
+        self._session, self._surface = session, surface
+        self._kept: dict[tuple[str, str], JobLook] = {}
+        self._waiting: list[JobEntry] = []
+        self._timer = QTimer(self)
+        self._timer.setInterval(_BETWEEN_MS)
+        self._timer.timeout.connect(self._make_one)
+
+    def look(self, entry: JobEntry) -> JobLook | None:
+        """What a job looks like, once that is known."""
+        return self._kept.get((entry.id, entry.changed_at))
+
+    def want(self, entries: tuple[JobEntry, ...]) -> None:
+        """Make the looks of these that are not made yet, as soon as pictures can be made."""
+        self._waiting = [entry for entry in entries[:_MOST] if self.look(entry) is None]
+        if self._waiting and self._surface.is_fine():
+            self._timer.start()
+
+    def _make_one(self) -> None:
+        if not self._waiting:
+            self._timer.stop()
+            return
+        entry = self._waiting.pop(0)
+        self._kept[entry.id, entry.changed_at] = self._made(entry)
+        self.made.emit(entry.id)
+
+    def _made(self, entry: JobEntry) -> JobLook:
+        try:
+            planned = plan(self._session.workshop.job(entry.id), self._session.shop)
+            worst = planned.findings[0].severity if planned.findings else None
+            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst)
+        except OrvekError:
+            return JobLook(None, None)
+        except Exception:  # the list goes without this picture; opening the job says what is wrong with it
+            _LOG.exception("a job of the list could not be drawn")
+            return JobLook(None, None)

@@ -1,0 +1,76 @@
+"""Cards on paper: the system's print dialog with a preview, at the size they were drawn.
+
+`preview(parent, words, pdf)` shows the pages of a card as the printer will put them down; what is drawn 1:1 stays 1:1.
+"""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QMarginsF, QRectF, QSizeF
+from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter
+from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog
+from PySide6.QtWidgets import QWidget
+
+_MOST_DPI = 600  # finer than any line on a card; more only takes memory
+_POINTS_PER_INCH = 72
+
+
+class CardPrint:
+    """A card that can be put on a printer page by page."""
+
+    def __init__(self, pdf: bytes) -> None:
+        import pypdfium2
+
+        self._pages = pypdfium2.PdfDocument(pdf)
+
+    def __len__(self) -> int:
+        return len(self._pages)
+
+    def size_pt(self, page: int) -> tuple[float, float]:
+        """Width and height of a page, in points of 1/72 in."""
+        width, height = self._pages[page].get_size()
+        return float(width), float(height)
+
+    def image(self, page: int, dpi: int) -> QImage:
+        """A page as the printer puts it down."""
+        bitmap = self._pages[page].render(scale=dpi / _POINTS_PER_INCH, rev_byteorder=True)
+        made = QImage(bitmap.buffer, bitmap.width, bitmap.height, bitmap.stride, QImage.Format.Format_RGB888)
+        return made.copy()
+
+    def set_up(self, printer: QPrinter) -> None:
+        """Give the printer the card's paper, so that nothing is scaled."""
+        size = QPageSize(QSizeF(*self.size_pt(0)), QPageSize.Unit.Point, "", QPageSize.SizeMatchPolicy.FuzzyMatch)
+        way = QPageLayout.Orientation.Portrait
+        printer.setFullPage(True)
+        printer.setPageLayout(QPageLayout(size, way, QMarginsF(0, 0, 0, 0)))
+
+    def put_on(self, printer: QPrinter) -> None:
+        """Paint all pages from the paper's corner, one millimetre of the card to one of the paper."""
+        painter = QPainter(printer)
+        try:
+            for page in self._wanted(printer):
+                if page != self._wanted(printer)[0]:
+                    printer.newPage()
+                scale = printer.resolution() / _POINTS_PER_INCH
+                width, height = self.size_pt(page)
+                image = self.image(page, min(printer.resolution(), _MOST_DPI))
+                painter.drawImage(QRectF(0, 0, width * scale, height * scale), image)
+        finally:
+            painter.end()
+
+    def _wanted(self, printer: QPrinter) -> range:
+        first, last = printer.fromPage() or 1, printer.toPage() or len(self)
+        return range(min(first, len(self)) - 1, min(last, len(self)))
+
+
+def preview(parent: QWidget, words: str, pdf: bytes) -> QPrintPreviewDialog:
+    """The preview of a card; its own button opens the system's print dialog. The caller shows it."""
+    card, printer = CardPrint(pdf), QPrinter(QPrinter.PrinterMode.HighResolution)
+    printer.setDocName(words)
+    printer.setCreator("Orvek")
+    card.set_up(printer)
+    dialog = QPrintPreviewDialog(printer, parent)
+    dialog.setWindowTitle(f"Print: {words}")
+    dialog.resize(900, 700)
+    dialog.paintRequested.connect(card.put_on)
+    dialog.printer_kept = printer  # type: ignore[attr-defined]  # the dialog only borrows it
+    return dialog
