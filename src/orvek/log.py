@@ -46,6 +46,7 @@ def watch_for_crashes() -> str:
     path = log_path()
     mark, crash = path.with_name(f"running-{os.getpid()}"), path.with_name("crash.log")
     with contextlib.suppress(OSError):
+        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
         left = [one for one in path.parent.glob("running-*") if not _is_alive(one.name.partition("-")[2])]
         for one in left:
             one.unlink(missing_ok=True)

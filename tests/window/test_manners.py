@@ -8,9 +8,9 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication
+from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication, QImage
 from PySide6.QtPrintSupport import QPrintPreviewDialog
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from orvek import commands
@@ -18,12 +18,21 @@ from orvek.documents import SolidStep, deeds, to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
 from orvek.window import main_window, places, theme
+from orvek.window.backups_dialog import BackupsDialog
 from orvek.window.command_palette import CommandPalette, found
 from orvek.window.frame import Frame
 from orvek.window.help_window import HelpWindow, sections, show_help
+from orvek.window.job_list import _PICTURE
+from orvek.window.log_dialog import LogDialog
 from orvek.window.main_window import MainWindow
 from orvek.window.one_window import handed_over, listen, socket_path
+from orvek.window.shelves import ShelvesDialog
+from orvek.window.stations.blank.designs_dialog import DesignsDialog
+from orvek.window.stations.blank.orientation_dialog import OrientationDialog
+from orvek.window.stations.blank.section_dialog import SectionDialog
+from orvek.window.stations.blank.stretch_dialog import StretchDialog
 from orvek.window.stations.table import STATIONS
+from orvek.window.widgets.document_sheet import DocumentSheet
 from orvek.window.widgets.fields import FigureValue
 from orvek.window.widgets.opening import SuggestionRow
 from tests.window.conftest import Opener
@@ -285,7 +294,7 @@ def test_the_ground_is_chosen_and_kept(window: MainWindow, tmp_path: Path, monke
     )
     application = QApplication.instance()
     assert isinstance(application, QApplication)
-    for wanted, evening in (("evening", True), ("light", False)):
+    for wanted, evening in (("dark", True), ("light", False)):
         window.menus._grounds[wanted].trigger()
         assert places.ground() == wanted
         assert places.is_evening(application) is evening
@@ -398,6 +407,21 @@ def test_new_jobs_have_names_of_their_own_and_their_day(window: MainWindow) -> N
     assert window.session.job.batch.name == before
 
 
+def test_a_job_is_found_in_a_long_list_and_seen_in_it(window: MainWindow, qtbot: QtBot) -> None:
+    jobs = window.rail.jobs
+    assert jobs.search.isHidden(), "two jobs are found by looking"
+    for _ in range(6):
+        window.session.new_job()
+    assert not jobs.search.isHidden()
+    qtbot.keyClicks(jobs.search, "tide")
+    assert [jobs.list.item(row).text() for row in range(jobs.list.count())] == ["Tideline"]
+    window.surface.wait()
+    qtbot.waitUntil(lambda: isinstance(jobs.list.item(0).data(_PICTURE), QImage), timeout=60_000)
+    assert "caution" in jobs.list.item(0).toolTip()
+    jobs.list.itemActivated.emit(jobs.list.item(0))
+    assert window.session.job.batch.name == "Tideline"
+
+
 def test_dead_ends_have_a_way_on(window: MainWindow) -> None:
     """Nothing is sawn, nothing is cast: a button leads to where that can be changed."""
     window.open_station(Station.GLUE_UP)
@@ -413,3 +437,37 @@ def test_dead_ends_have_a_way_on(window: MainWindow) -> None:
     assert window.session.job.cast_index == 0
     window.session.undo()
     assert window.session.job.blank.steps == (SolidStep(),)
+
+
+def _dialogs(window: MainWindow) -> list[QDialog]:
+    session = window.session
+    return [
+        BackupsDialog(window, session),
+        CommandPalette(window, window.menus.commands()),
+        DesignsDialog(window, session, window.surface),
+        DocumentSheet(window, "Preferences", session.shop.preferences, session.units, session.shop),
+        HelpWindow(window),
+        LogDialog(window),
+        OrientationDialog(window, session, window.surface),
+        SectionDialog(window, session, window.surface),
+        ShelvesDialog(window, session),
+        StretchDialog(window, session, window.surface),
+    ]
+
+
+def test_every_dialog_can_be_used_by_keyboard_and_by_ear(window: MainWindow, qtbot: QtBot) -> None:
+    """Each stop has a name and a role, something has the focus, and Escape closes it."""
+    dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
+    for dialog in _dialogs(window):
+        qtbot.addWidget(dialog)
+        dialog.show()
+        QApplication.processEvents()
+        stops = [one for one in dialog.findChildren(QWidget) if main_window._can_be_stopped_at(one)]
+        assert stops, type(dialog)
+        for stop in stops:
+            told = QAccessible.queryAccessibleInterface(stop)
+            assert told is not None
+            assert told.text(QAccessible.Text.Name), (type(dialog).__name__, stop)
+            assert told.role() not in dumb, (type(dialog).__name__, stop)
+        qtbot.keyClick(dialog, Qt.Key.Key_Escape)
+        assert not dialog.isVisible(), type(dialog)

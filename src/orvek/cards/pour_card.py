@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import date
+from io import BytesIO
 from itertools import accumulate
 
 from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
@@ -165,7 +166,7 @@ def _mould_sketch(sheet: Sheet, x: float, y: float, width: float, height: float,
     for n in range(count):
         left, top = x + wall * scale, y + (wall + n * (across + wall)) * scale
         if lying is not None and n < filled:
-            sheet.picture(left, top, mould.length_mm * scale, across * scale, lying)
+            sheet.picture(left, top, mould.length_mm * scale, across * scale, BytesIO(lying))
             continue
         for cup, start, end in _stripes(cups if n < filled else ()):
             at, tall = top + start * across * scale, (end - start) * across * scale

@@ -124,10 +124,10 @@ class Sheet:
         bottom = self._height - (y + height) * mm
         self._canvas.rect(x * mm, bottom, width * mm, height * mm, stroke=int(bool(colour)), fill=int(bool(fill)))
 
-    def picture(self, x: float, y: float, width: float, height: float, png: bytes) -> None:
+    def picture(self, x: float, y: float, width: float, height: float, png: io.BytesIO) -> None:
         """Put a PNG into a rectangle, from its top left corner."""
         bottom = self._height - (y + height) * mm
-        self._canvas.drawImage(ImageReader(io.BytesIO(png)), x * mm, bottom, width * mm, height * mm)
+        self._canvas.drawImage(ImageReader(png), x * mm, bottom, width * mm, height * mm)
 
     def disc(self, x: float, y: float, diameter: float, fill: str) -> None:
         """Draw a filled circle about its centre."""

@@ -34,6 +34,10 @@ WANTED = {
     Dimension.RATIO: "a number like 2 or 1.5",
     Dimension.FRACTION: "a fraction like 0.15 or 15 %",
     Dimension.COUNT: "a whole number",
+    Dimension.ALTITUDE: "a height like 250 m",
+    Dimension.DROP: "a mass like 25 mg",
+    Dimension.FORCE: "a force like 4.2 kN",
+    Dimension.ENERGY: "an energy like 3.1 kJ",
 }
 
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
@@ -70,6 +74,10 @@ _PINT_UNIT = {
     Dimension.PRESSURE: "bar",
     Dimension.DURATION: "minute",
     Dimension.DENSITY: "g/ml",
+    Dimension.ALTITUDE: "m",
+    Dimension.DROP: "mg",
+    Dimension.FORCE: "kN",
+    Dimension.ENERGY: "kJ",
 }
 _BARE_UNIT = {"inch fraction": "inch", "inch decimal": "inch", "°F": "degF", "psi": "psi"}
 # What a smaller second part means when its unit is left out: 2 h 30 is thirty minutes.

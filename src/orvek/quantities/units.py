@@ -49,6 +49,10 @@ class Dimension(StrEnum):
     RATIO = "ratio"
     FRACTION = "fraction"
     COUNT = "count"
+    ALTITUDE = "m"
+    DROP = "mg"
+    FORCE = "kN"
+    ENERGY = "kJ"
 
 
 LengthUnit = Literal["mm", "inch fraction", "inch decimal"]

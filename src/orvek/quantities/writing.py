@@ -115,6 +115,10 @@ def _usual_digits(dimension: Dimension) -> int:
         Dimension.TEMPERATURE: 0,
         Dimension.PRESSURE: 1,
         Dimension.DENSITY: 2,
+        Dimension.ALTITUDE: 0,
+        Dimension.DROP: 1,
+        Dimension.FORCE: 1,
+        Dimension.ENERGY: 1,
     }[dimension]
 
 

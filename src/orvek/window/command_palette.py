@@ -82,7 +82,7 @@ class CommandPalette(QDialog):
             item.setData(Qt.ItemDataRole.UserRole, command)
             self._list.addItem(item)
         if not self._list.count():
-            self._list.addItem("Nothing is called so; try another word.")
+            self._list.addItem("Nothing found; try another word.")
         self._list.setCurrentRow(0)
 
     def _do(self) -> None:

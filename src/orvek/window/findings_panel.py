@@ -5,7 +5,7 @@ from __future__ import annotations
 import textwrap
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QAction, QGuiApplication, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -84,7 +84,15 @@ class FindingView(QWidget):
         self._buttons = [self._button(number) for number in range(len(finding.remedies))]
         for button in self._buttons:
             column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        self.copy_action = QAction("Copy this finding", self)
+        self.copy_action.triggered.connect(self._copy)
+        self.addAction(self.copy_action)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
         self.show_finding(finding, writable=writable)
+
+    def _copy(self) -> None:
+        told = f"{self._finding.severity.value}: {self._finding.title} {self._finding.because}"
+        QGuiApplication.clipboard().setText(told)
 
     def fits(self, finding: Finding) -> bool:
         """Whether another finding can be shown without building anew, as mostly while something is dragged."""

@@ -305,7 +305,7 @@ class MainWindow(QWidget):
         by_key = event.reason() is QContextMenuEvent.Reason.Keyboard
         picture = picture_at(self.frame.focusWidget() if by_key else self.childAt(event.pos()))
         if picture is not None:
-            self.picture_menu.menu(picture).exec(event.globalPos())
+            self.picture_menu.open(picture, event.globalPos())
 
     def event(self, event: QEvent) -> bool:
         """What is this: anything without words of its own for that is explained by its tip and its name."""
@@ -423,7 +423,7 @@ class MainWindow(QWidget):
             "Some changes could not be written to the workshop. Keep this window open, "
             "or save a copy of the job somewhere else first."
         )
-        answer = ask(self, "Not everything is saved", words, ("Save a copy…", "Close without saving", "Stay"), 2)
+        answer = ask(self, "Not everything is saved", words, ("Save a copy…", "Close without saving", "Cancel"), 2)
         if answer == 0:
             self.menus.save_copy()
         return answer == 1

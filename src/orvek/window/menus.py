@@ -127,7 +127,7 @@ class Menus(QObject):
         view.addSeparator()
         for wanted in GROUNDS:
             action = self._action(
-                view, f"&Ground: {wanted}", partial(self._set_ground, wanted), also="dark theme colour"
+                view, f"&Theme: {wanted}", partial(self._set_ground, wanted), also="dark light ground colour evening"
             )
             action.setText(action.text().replace("&", "") if wanted != GROUNDS[0] else action.text())
             action.setCheckable(True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QBuffer, QIODevice, QObject, QRect, QSize
+from PySide6.QtCore import QBuffer, QIODevice, QObject, QPoint, QRect, QSize
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
@@ -21,6 +21,10 @@ class PictureMenu(QObject):
     def __init__(self, window: QWidget, session: Session) -> None:
         super().__init__(window)
         self._window, self._session = window, session
+
+    def open(self, picture: QWidget, place: QPoint) -> None:
+        """Show the menu of a picture at a place of the screen."""
+        self.menu(picture).exec(place)
 
     def menu(self, picture: QWidget) -> QMenu:
         """What can be done with a picture."""

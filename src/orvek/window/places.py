@@ -13,7 +13,7 @@ def settings() -> QSettings:
     return QSettings(QSettings.Format.IniFormat, QSettings.Scope.UserScope, "orvek", "window")
 
 
-GROUNDS = ("as the desktop", "light", "evening")
+GROUNDS = ("as the desktop", "light", "dark")
 
 
 def ground() -> str:
@@ -32,7 +32,7 @@ def set_ground(wanted: str) -> None:
 def is_evening(application: QGuiApplication) -> bool:
     """Whether the dark ground is to be used."""
     dark = application.styleHints().colorScheme() is Qt.ColorScheme.Dark
-    return dark if ground() == GROUNDS[0] else ground() == "evening"
+    return dark if ground() == GROUNDS[0] else ground() == "dark"
 
 
 TEXT_SIZES = (0, 100, 125, 150, 200)  # per cent of the usual; 0: as large as the desktop's own

@@ -23,6 +23,7 @@ from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
 from orvek.shop import JobEntry, Workshop, open_workshop, saved_elsewhere, take_over
 from orvek.window.answers import Answers
+from orvek.window.session_words import free_name, lost_words, unsaved_words
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -245,16 +246,15 @@ class Session(QObject):
 
     def new_job(self) -> None:
         """Begin an empty job, under a name that no other has."""
-        job, taken = Job(), {entry.name for entry in self.jobs()}
-        names = (job.batch.name, *(f"{job.batch.name} {number}" for number in range(2, len(taken) + 3)))
-        name = next(one for one in names if one not in taken)
+        job = Job()
+        name = free_name(job.batch.name, {entry.name for entry in self.jobs()})
         self.add_job(job.with_(batch=job.batch.with_(name=name)), "New job")
 
     def copy_job(self) -> None:
         """Begin a job that is like this one."""
         batch = self.job.batch
         copy = self.job.with_(batch=batch.with_(id=new_id(), name=f"{batch.name[:72]}, again"))
-        self.add_job(copy, f"Begin like {batch.name}")
+        self.add_job(copy, f"Duplicate {batch.name}")
 
     def add_job(self, job: Job, deed: str) -> None:
         """Record a job that is new here, and take it in hand."""
@@ -380,7 +380,7 @@ class Session(QObject):
                 self._lose_file(error)
                 return False
             except CannotWriteError as error:
-                self.unsaved_changed.emit(self._unsaved_words(error))
+                self.unsaved_changed.emit(unsaved_words(len(self._pending), error))
                 return False
             self._pending.pop(0)
         self.unsaved_changed.emit(self._lost)
@@ -400,10 +400,7 @@ class Session(QObject):
                 self._lose_file(error)
 
     def _lose_file(self, error: WorkshopReplacedError) -> None:
-        self._lost = (
-            f"{self.workshop.path.name}: {error.reason}. Nothing more is written to it. What is in this window is kept "
-            "here: save it under a new name."
-        )
+        self._lost = lost_words(self.workshop.path, error)
         self.unsaved_changed.emit(self._lost)
 
     def save_under(self, path: Path) -> None:
@@ -473,11 +470,6 @@ class Session(QObject):
     def _record(self, job: Job, deed: str) -> None:
         self._pending.append((job, deed))
         self.retry()
-
-    def _unsaved_words(self, error: CannotWriteError) -> str:
-        count = len(self._pending)
-        deeds = "Your last change is" if count == 1 else f"Your last {count} changes are"
-        return f"{deeds} not kept yet: {error.reason}. Nothing is lost while this window stays open."
 
     def _step(self, way: str) -> None:
         if self._pending and way == "undo":

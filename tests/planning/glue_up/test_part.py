@@ -437,7 +437,7 @@ def test_a_long_bar_is_sawn_into_blanks_before_they_are_worked() -> None:
     assert (first.title, first.count) == ("Saw the bar into blanks", each - 1)
     assert first.stop_mm == pytest.approx((400 - (each - 1) * 1.6) / each)
     assert found.cutting.bars == each * round(found.bars.bars.value), "sheets for every blank"
-    assert not found.cutting.stock or found.cutting.stock[0].name == "Let in", "the bar is there already"
+    assert not found.cutting.stock or found.cutting.stock[0].name == "Inlay", "the bar is there already"
 
 
 def test_angled_slices_leave_the_bar_straight() -> None:

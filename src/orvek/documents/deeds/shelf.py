@@ -34,7 +34,7 @@ def take_off_shelf(shop: Shop, shelf: str, name: str) -> Shop:
     """
     kept = tuple(one for one in _shelf(shop, shelf) if one.name != name)
     if len(kept) == len(_shelf(shop, shelf)):
-        raise NothingToDoError("Taking it off", f"something called “{name[:60]}” on this shelf")
+        raise NothingToDoError("Deleting it", f"something called “{name[:60]}” on this shelf")
     return shop.with_(**{shelf: kept})
 
 
@@ -55,5 +55,5 @@ def set_preference(shop: Shop, name: str, value: Any) -> Shop:
 def _shelf(shop: Shop, shelf: str) -> tuple[Any, ...]:
     found = getattr(shop, shelf, None)
     if not isinstance(found, tuple) or shelf not in type(shop).model_fields:
-        raise NothingToDoError("Putting it there", f"a shelf called {shelf}")
+        raise NothingToDoError("Saving it", f"a shelf called {shelf}")
     return found

@@ -36,7 +36,7 @@ class Batch(Document):
         hint="Your own record is the best guess",
     )
     chance_pct: float = measure(
-        "Enough good ones, how surely",
+        "Enough good ones, how sure",
         Dimension.PERCENT,
         low=50,
         high=99.9,

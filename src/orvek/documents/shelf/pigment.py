@@ -49,7 +49,7 @@ class Pigment(Document):
         "Price a kg", Dimension.PRICE, low=0, high=100000, default=None
     )
     drop_mg: Annotated[Known, within(1, 500)] | None = known(
-        "A drop weighs, in mg", Dimension.RATIO, low=1, high=500, default=None, hint="Weigh 50 drops once, divide by 50"
+        "A drop weighs", Dimension.DROP, low=1, high=500, default=None, hint="Weigh 50 drops once, divide by 50"
     )
     chip: Chip | None = None
     notes: Words = ""

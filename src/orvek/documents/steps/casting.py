@@ -43,7 +43,7 @@ class CastStep(StepDocument):
     style: Literal["swirl", "layers", "chips"] = Field(
         default="swirl", title="Poured as", description="chips: pieces of the first colour, the others marbled between"
     )
-    seed: int = measure("Impression", Dimension.COUNT, low=0, high=9999, default=1)
+    seed: int = measure("Pattern number", Dimension.COUNT, low=0, high=9999, default=1)
     scale: float = measure("Swirl size", Dimension.RATIO, low=0.2, high=5, default=1)
     stretch: float = measure("Stretch along the bar", Dimension.RATIO, low=0.2, high=8, default=1)
     contrast: float = measure(

@@ -29,6 +29,6 @@ class DyeStep(StepDocument):
         low=0.1,
         high=300,
         default=None,
-        hint="End grain drinks deeper; empty: as deep as the faces",
+        hint="End grain takes up more; empty: as deep as the faces",
     )
     strength: float = measure("Strength", Dimension.FRACTION, low=0, high=1, default=0.6)

@@ -24,7 +24,7 @@ from orvek.quantities import decimal
 class CutStep(StepDocument):
     """Saw through at an angle and let a sheet in. Angle 90 is straight across."""
 
-    title: ClassVar = "Cut and let in a sheet"
+    title: ClassVar = "Cut and inlay a sheet"
     caution: ClassVar = AT_THE_SAW
 
     kind: Literal["cut"] = "cut"
@@ -52,7 +52,7 @@ class CutStep(StepDocument):
 class ArcStep(StepDocument):
     """Saw along an arc and let a bent sheet in."""
 
-    title: ClassVar = "Arc and let in a sheet"
+    title: ClassVar = "Arc and inlay a sheet"
     caution: ClassVar = AT_THE_SAW
 
     kind: Literal["arc"] = "arc"

@@ -47,5 +47,5 @@ class WrapStep(StepDocument):
     pitch_mm: float = length("Repeat along", low=1, high=200, default=14)
     one: MaterialKey = Field(default="paper", title="One colour")
     other: MaterialKey = Field(default="red-composite", title="The other")
-    over: MaterialKey = Field(default="clear-resin", title="Over it")
+    over: MaterialKey = Field(default="clear-resin", title="Clear over it")
     picture: Print | None = None

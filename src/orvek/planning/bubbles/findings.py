@@ -65,7 +65,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
             "Check the gauge."
         )
         best = round((air - _GAUGE_ERROR_KPA) / 100, 2)
-        remedy = Remedy(f"Reckon with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
+        remedy = Remedy(f"Plan with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
     largest = max((cup.volume_ml.value for cup in plan.mixture.wet), default=0.0)

@@ -115,16 +115,16 @@ def bubbles_plan(job: Job, shop: Shop) -> BubblesPlan | None:
             "workshop practice; the plate itself is never exceeded",
         ),
         lid_kn=Figure(
-            "The lid holds, in kN",
+            "The lid holds",
             lid_force_kn(bar, pot.diameter_mm),
-            Dimension.RATIO,
+            Dimension.FORCE,
             "F = p · π · D² / 4",
             (gauge, Term("D", "inside diameter", pot.diameter_mm, Dimension.LENGTH)),
             "mechanics",
             1,
         ),
         stored_kj=Figure(
-            "Energy in it, in kJ", stored_kj(bar, litres), Dimension.RATIO, "E = p · V / (γ − 1)", (gauge,), "Brode", 1
+            "Energy in it", stored_kj(bar, litres), Dimension.ENERGY, "E = p · V / (γ − 1)", (gauge,), "Brode", 1
         ),
         fitting=side_by_side * layers,
         side_by_side=side_by_side,

@@ -19,10 +19,10 @@ def tube_shows(plan: Plan) -> Iterator[Finding]:
         return
     worst = min(seen, key=lambda view: view.ratio)
     ends = len({(view.barrel, view.side) for view in seen})
-    basis = "by a chip you measured" if worst.measured else "by typical pigments, a guess: make a chip"
+    basis = "from a chip you measured" if worst.measured else "from typical pigments, a guess: make a chip"
     because = (
         f"{worst.cup} at {worst.barrel_name}, {worst.side} end, {plan.mm(worst.wall_mm, 2)} thick: over brass and over "
-        f"black it differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Reckoned {basis}."
+        f"black it differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Calculated {basis}."
     )
     certain = worst.measured and worst.verdict == "shows"
     every = 2 * len(plan.job.pen.barrels) if plan.job.pen else ends

@@ -75,11 +75,11 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
     ]
     if off:
         because = (
-            f"Step {off[0] + 1} reckons with {plan.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
+            f"Step {off[0] + 1} assumes {plan.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
             f"{cutting.machine.name} takes {plan.mm(kerf, 2)}. The lines part by the difference."
         )
         edits = tuple(Edit(("blank", "steps", n, "kerf_mm"), round(kerf, 3)) for n in off)
-        remedy = Remedy(f"Reckon with {plan.mm(kerf, 2)} everywhere", edits)
+        remedy = Remedy(f"Use {plan.mm(kerf, 2)} everywhere", edits)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "The kerf is not this saw's.", because, (remedy,))
     for index, step in enumerate(steps):
         sawn = [layer.thickness_mm for layer in step.strips] if isinstance(step, LaminateStep) else []
@@ -303,7 +303,7 @@ def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
             part = measured_mm / bare_sheet_mm(step)
             thin = [{"material": one.material, "thickness_mm": round(one.thickness_mm * part, 3)} for one in step.sheet]
             edits.append(Edit(("blank", "steps", n, "sheet"), tuple(thin)))
-    return (Remedy(f"Reckon with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
+    return (Remedy(f"Plan with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
 
 
 def unknown_glue(plan: Plan) -> Iterator[Finding]:

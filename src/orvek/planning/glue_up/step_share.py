@@ -123,7 +123,7 @@ class StepShare:
         if step.sheet_form == "one bonded sheet":
             # One piece to cut; it is listed by what lies outside, and as thick as the whole.
             layers = (Layer(material=layers[0].material, thickness_mm=bare_sheet_mm(step)),) if layers else ()
-        name = "Let in, bonded sheet" if len(layers) < len(step.sheet) else "Let in"
+        name = "Inlay, bonded sheet" if len(layers) < len(step.sheet) else "Inlay"
         return [self._piece(name, layer.material, long, self.across + 2, layer.thickness_mm) for layer in layers]
 
     @staticmethod

@@ -46,7 +46,7 @@ def bars_are_there(plan: Plan) -> Iterator[Finding]:
         return
     there = counted(sum(bar.count for bar in plan.bars.in_hand), "bar")
     because = f"The pens come from {there} in hand, as measured. What stands here would cast {_more(plan)} once more."
-    remedies = (Remedy("Reckon with the mould's bars", (Edit(("blank", "bars"), ()),)),)
+    remedies = (Remedy("Use the mould's bars", (Edit(("blank", "bars"), ()),)),)
     yield Finding(Severity.NOTE, Station.POUR, "Nothing need be poured.", because, remedies)
 
 

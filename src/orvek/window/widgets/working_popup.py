@@ -6,7 +6,8 @@ Escape or a click elsewhere closes it.
 from __future__ import annotations
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import STANDING_WORDS
 from orvek.planning import Figure, Term
@@ -36,6 +37,11 @@ class WorkingPopup(QFrame):
         column.addLayout(_terms(figure.terms, units))
         column.addWidget(_label(f"= {figure.result(units)}", theme.words_css(theme.INK, theme.LARGE, 600)))
         column.addWidget(_label(_source(figure), theme.words_css(theme.QUIET)))
+        self.copy = QPushButton("Copy")
+        self.copy.setProperty("plain", True)
+        self.copy.setToolTip("The figure and its working, to the clipboard")
+        self.copy.clicked.connect(lambda: QGuiApplication.clipboard().setText(self.words()))
+        column.addWidget(self.copy, 0, Qt.AlignmentFlag.AlignRight)
 
     def words(self) -> str:
         """All that stands on the sheet, for those who listen and for tests."""

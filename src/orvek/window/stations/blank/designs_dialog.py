@@ -43,6 +43,7 @@ class DesignsDialog(QDialog):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)
+        area.setAccessibleName("Designs")
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 16, 16)
         column.addWidget(title)
@@ -56,5 +57,5 @@ class DesignsDialog(QDialog):
         return list(widgets_in(self._list, PictureButton))
 
     def _take(self, design: Design) -> None:
-        self._session.attempt(f"Begin from {design.name}", lambda job: deeds.take_design(job, design.steps))
+        self._session.attempt(f"Start from {design.name}", lambda job: deeds.take_design(job, design.steps))
         self.accept()

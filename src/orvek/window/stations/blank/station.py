@@ -98,7 +98,7 @@ class BlankStation(QWidget):
         head = QHBoxLayout()
         head.setContentsMargins(24, 0, 24, 0)
         title = Label("Steps")
-        title.setToolTip("In the order of the hands")
+        title.setToolTip("In the order of work")
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)
         head.addWidget(self._menu_button("Look closer", self._fill_looks))
@@ -173,7 +173,7 @@ class BlankStation(QWidget):
         for step in NEW_STEPS:
             if step.kind not in STOCK_KINDS:
                 add_action(menu, step.title, partial(self._add, step))
-        add_heading(menu, "Make the bar anew")
+        add_heading(menu, "Start the bar another way")
         for step in NEW_STEPS:
             if step.kind in STOCK_KINDS:
                 add_action(menu, step.title, partial(self._replace_stock, step))
@@ -212,12 +212,12 @@ class BlankStation(QWidget):
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0
-        words = f"Begin with: {step.title.lower()}"
+        words = f"Start with: {step.title.lower()}"
         self._session.attempt(words, lambda job: deeds.replace_stock(job, step))
 
     def _move(self, index: int, to: int) -> None:
         self._index = to
-        self._session.attempt(f"Do step {index + 1} as step {to + 1}", lambda job: deeds.move_step(job, index, to))
+        self._session.attempt(f"Move step {index + 1} to {to + 1}", lambda job: deeds.move_step(job, index, to))
 
     def _copy(self, index: int) -> None:
         self._index = index + 1

@@ -38,7 +38,7 @@ class StepsRow(QWidget):
         self._drop: int | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setFixedHeight(_TALL + 34)
-        self.setAccessibleName("Steps, in the order of the hands")
+        self.setAccessibleName("Steps, in the order of work")
 
     def show_plan(self, plan: Plan, index: int) -> None:
         """Show a plan's steps, one of them chosen."""

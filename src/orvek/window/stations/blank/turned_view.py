@@ -107,7 +107,7 @@ class TurnedView(QWidget):
         foot = QRectF(_SIDE, self.height() - 20, width, 18)
         painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, "Rolled out at the finished outline")
         if self._plan.job.cast_index is not None and len(self._plan.job.cast.cups) > 1:
-            painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "the casting is an impression")
+            painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "an example; no two pours are alike")
 
     def _seen(self, look: Callable[..., Any], columns: int, barrels: tuple[TurnedBarrel, ...]) -> Any:
         """What the surface says of the barrels, as an array of `columns`, of fewer while something is dragged."""

@@ -187,7 +187,7 @@ class BubblesPage(QWidget):
                 deed,
                 checked=pot == session.job.pour.pot,
             )
-        add_action(menu, "Say what your pot is like…", self._change_pot)
+        add_action(menu, "Describe your pot…", self._change_pot)
 
     def _change_pot(self) -> None:
         changed = edit_document(self, "Pressure pot", self._session.job.pour.pot or Pot(), self._session.shop)

@@ -143,7 +143,11 @@ class ColourPage(QWidget):
         if not plan.tube_views:
             self._basis.setText("Choose a pen first: its walls are looked through.")
         else:
-            basis = "Reckoned by typical pigments, not measured" if guessed else "Reckoned by chips that you measured"
+            basis = (
+                "Calculated from typical pigments, not measured"
+                if guessed
+                else "Calculated from chips that you measured"
+            )
             self._basis.setText(f"{basis}. Hidden: black and brass behind it differ by no more than 2 %.")
 
     def _build_paints(self, names: tuple[str, ...]) -> None:

@@ -46,7 +46,7 @@ _COLUMNS = (
 
 _NO_FORECAST = (
     "No forecast yet. It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
-    "times and it is reckoned anew."
+    "times and it is worked out again."
 )
 
 
@@ -99,7 +99,7 @@ class CurePage(QWidget):
             return
         self._forecast = forecast
         if forecast is None:
-            self.answer.setText("Reckoning how it cures …")
+            self.answer.setText("Working out how it cures …")
             return
         self.answer.setText(answer(forecast) or forecast.problem)
         before, after = forecast.rate_sd
@@ -205,7 +205,7 @@ class CurePage(QWidget):
         for words, deed in (
             ("Write down a cup you watched…", self.ask_for_log),
             ("From a thermometer's log…", self._ask_for_file),
-            ("Forget the log of this resin", self._forget),
+            ("Delete the log of this resin", self._forget),
         ):
             button = QPushButton(words)
             button.setProperty("plain", True)
@@ -240,7 +240,7 @@ class CurePage(QWidget):
         resin = self._session.job.pour.resin
         if resin is not None:
             kept = tuple(one for one in self._session.shop.cure_log if one.resin != resin.name)
-            self._session.change_shop(f"Forget the log of {resin.name}", lambda shop: shop.with_(cure_log=kept))
+            self._session.change_shop(f"Delete the log of {resin.name}", lambda shop: shop.with_(cure_log=kept))
 
     def _ask_for_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A thermometer's log", "", "Logs (*.csv *.txt);;All files (*)")

@@ -124,7 +124,7 @@ class CutsPage(QWidget):
         for machine in session.shop.machines:
             deed = lambda m=machine: session.edit(("glue_up", "machine"), m, f"Saw with {m.name}")  # noqa: E731
             add_action(menu, machine.name, deed, checked=machine == now)
-        add_action(menu, "Say what your saw is like…", self._change_machine)
+        add_action(menu, "Describe your saw…", self._change_machine)
 
     def _change_machine(self) -> None:
         plan = self._session.plan.cutting

@@ -225,7 +225,7 @@ class MeetPage(QWidget):
         """Show what came of it; None while it is being made."""
         self._answer = answer
         self.slider.setRange(0, _SLIPPED - 1 + (len(answer.run.slipped) if answer else 0))
-        self.answer.setText(answer.words if answer else "Making it a thousand times …")
+        self.answer.setText(answer.words if answer else "Working through a thousand bars …")
         shares = answer.run.shares if answer else ()
         for n, label in enumerate(self._shares):
             label.setText(f"{100 * shares[n][1]:.0f} %  {WORDS[shares[n][0]]}" if n < len(shares) else "")

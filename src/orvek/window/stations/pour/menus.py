@@ -58,7 +58,7 @@ class PourMenus:
     def fill_insert(self, menu: QMenu) -> None:
         """Whether something lies in the cavities already."""
         add_action(menu, "nothing lies in the mould", lambda: self._set_insert(None), checked=self._insert() is None)
-        add_action(menu, "say what lies in each cavity…", self._change_insert)
+        add_action(menu, "describe what lies in each cavity…", self._change_insert)
 
     def fill_weighing(self, menu: QMenu) -> None:
         """Taring before each part, or the running sum."""

@@ -165,7 +165,7 @@ class PourStation(QWidget):
         self._mould_choice = ChoiceField("Mould", menus.fill_moulds)
         self._resin_choice = ChoiceField("Resin", menus.fill_resins)
         self._scale_choice = ChoiceField("Scale", menus.fill_scales)
-        self._insert_choice = ChoiceField("Insert in each", menus.fill_insert)
+        self._insert_choice = ChoiceField("Insert in each cavity", menus.fill_insert)
         self._habit_choice = ChoiceField("Weighing", menus.fill_weighing)
         self._mould_line, self._resin_line, self._unpriced = quiet_label(""), quiet_label(""), quiet_label("")
         for line in (self._mould_line, self._resin_line, self._unpriced):

@@ -1,0 +1,53 @@
+"""What is written on the screen is in words that people know: those of docs/words.md, none of those it leaves."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import orvek
+
+_ROOT = Path(orvek.__file__).parent
+_ROOMS = ("cards", "craft", "documents", "planning", "shop", "window")
+_LEFT = re.compile(
+    r"\b(deed|take in|give out|afresh|anew|reckon\w*|forthwith|begin (one )?like|take off|let in|"
+    r"leave as it was|order of the hands|is called so|drinks)\b",
+    re.IGNORECASE,
+)
+_UNIT_IN_LABEL = re.compile(r"\((mm|g|ml|°C|bar|min|in)\)$|, in (mm|g|ml|bar|min)$")
+
+
+def _sentences(path: Path) -> Iterator[str]:
+    """Texts of a file that may be shown: no docstrings, no keys, no style sheets."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    bodies = [node.body for node in ast.walk(tree) if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef)]
+    docstrings = {id(body[0].value) for body in bodies if body and isinstance(body[0], ast.Expr)}
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in docstrings:
+            text = node.value
+            if (" " in text or text[:1].isupper()) and "{" not in text:
+                yield text
+
+
+def test_no_word_that_was_left_comes_back() -> None:
+    found = {
+        (str(path.relative_to(_ROOT)), text)
+        for room in _ROOMS
+        for path in sorted((_ROOT / room).rglob("*.py"))
+        for text in _sentences(path)
+        if _LEFT.search(text)
+    }
+    assert not found
+    assert _LEFT.search("Reckon with 2.4 mm"), "and the test would see it"
+
+
+def test_units_stand_with_the_value() -> None:
+    found = {
+        (str(path.relative_to(_ROOT)), text)
+        for path in sorted((_ROOT / "documents").rglob("*.py"))
+        for text in _sentences(path)
+        if _UNIT_IN_LABEL.search(text)
+    }
+    assert not found
