@@ -11,6 +11,7 @@ from collections.abc import Iterator
 import pytest
 from PySide6.QtCore import QPoint, QRect
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QScrollArea, QWidget
+from pytestqt.qtbot import QtBot
 
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.table import STATIONS
@@ -108,6 +109,22 @@ def test_words_that_are_a_third_longer_find_room(open_window: Opener, monkeypatc
 
 def _longer(words: str) -> str:
     return " ".join(f"{word}{'ëïöüåæ'[: round(len(word) / 3)]}" for word in words.split(" "))
+
+
+def test_pictures_shrink_before_a_page_is_scrolled(open_window: Opener, qtbot: QtBot) -> None:
+    """At 1280 x 800 with a title bar all of a station stands there, the cure's charts too when they have come."""
+    window = open_window(demo=True)
+    window.frame.resize(1280, 770)
+    window.open_named("cure")
+    qtbot.waitUntil(lambda: window.at("Pour").cure.chart is not None, timeout=120_000)
+    over: dict[str, int] = {}
+    for page in PAGES:
+        window.open_named(page)
+        for _ in range(3):
+            QApplication.processEvents()
+        area = window._areas[window.station]
+        over[page] = area.widget().height() - area.viewport().height()
+    assert max(over.values()) <= 0, over
 
 
 @pytest.mark.parametrize("scale", ["1.5", "2"])

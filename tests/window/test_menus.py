@@ -69,7 +69,7 @@ def test_what_is_changed_on_a_sheet_is_kept_and_can_be_put_on_the_shelf(
     choose(filled(menus.fill_scales), "Change this scale")
     assert session.job.pour.scale.resolution_g == 0.5
     poured = session.plan.mixture.volume_ml.value  # type: ignore[union-attr]
-    choose(filled(menus.fill_insert), "say what lies")
+    choose(filled(menus.fill_insert), "describe what lies")
     assert session.plan.mixture.volume_ml.value < poured  # type: ignore[union-attr]
     choose(filled(menus.fill_insert), "nothing lies")
     assert session.job.pour.insert is None

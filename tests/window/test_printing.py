@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 from pathlib import Path
 
 import numpy as np
@@ -12,7 +13,7 @@ from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog
 from pytestqt.qtbot import QtBot
 
 from orvek.window.main_window import MainWindow
-from orvek.window.printing import CardPrint, preview
+from orvek.window.printing import CardPreview, CardPrint
 
 _DPI = 100
 
@@ -60,12 +61,11 @@ def test_the_pages_that_were_chosen_are_printed(window: MainWindow, tmp_path: Pa
 
 
 def test_the_preview_shows_the_pages(window: MainWindow, tmp_path: Path, qtbot: QtBot) -> None:
-    dialog = preview(window, "pour card", _card(window, tmp_path, "pour"))
+    dialog = CardPreview(window, "pour card", _card(window, tmp_path, "pour"))
+    gc.collect()
     qtbot.addWidget(dialog)
-    painted: list[QPrinter] = []
-    dialog.paintRequested.connect(painted.append)
     dialog.show()
-    qtbot.waitUntil(lambda: bool(painted), timeout=30_000)
+    qtbot.waitUntil(lambda: dialog.page_count() == 1, timeout=30_000)
     assert dialog.windowTitle() == "Print: pour card"
 
 

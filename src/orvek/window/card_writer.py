@@ -44,14 +44,14 @@ class CardWriter:
 
     def print(self, kind: str) -> None:
         """Show how a card comes out of the printer, from where the system's print dialog opens."""
-        from orvek.window.printing import preview
+        from orvek.window.printing import CardPreview
 
         try:
             content = self._template(Path("template.pdf")) if kind == "template" else self._card(kind)
         except OrvekError as error:
             self._session.said.emit(str(error))
             return
-        preview(self._parent, f"{self._session.job.batch.name}, {PRINTED[kind]}", content).exec()
+        CardPreview(self._parent, f"{self._session.job.batch.name}, {PRINTED[kind]}", content).exec()
 
     def write(self, kind: str, path: Path) -> None:
         """Write a card, or say why there is none."""

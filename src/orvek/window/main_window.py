@@ -177,7 +177,7 @@ class MainWindow(QWidget):
             made = entry.build(self.session, self.surface)
             self._built[entry.station] = made
             self._areas[entry.station] = area = QScrollArea()
-            area.setWidget(made)
+            area.setWidget(_held(made))
             area.setWidgetResizable(True)  # what does not fit is scrolled to, never squeezed or cut off
             area.setFrameShape(QFrame.Shape.NoFrame)
             area.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # Tab goes to what lies in it
@@ -427,6 +427,22 @@ class MainWindow(QWidget):
         if answer == 0:
             self.menus.save_copy()
         return answer == 1
+
+
+class _Shrinking(QVBoxLayout):
+    """Holds a station. A scroll area gives what has a height for its width all that it would like to have; pictures
+    would then be tall and scrolled, where they should get smaller."""
+
+    def hasHeightForWidth(self) -> bool:
+        return False
+
+
+def _held(station: QWidget) -> QWidget:
+    holder = QWidget()
+    layout = _Shrinking(holder)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.addWidget(station)
+    return holder
 
 
 def _explained(widget: QWidget | None) -> str:

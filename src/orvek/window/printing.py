@@ -1,13 +1,13 @@
 """Cards on paper: the system's print dialog with a preview, at the size they were drawn.
 
-`preview(parent, words, pdf)` shows the pages of a card as the printer will put them down; what is drawn 1:1 stays 1:1.
+`CardPreview` shows the pages of a card as the printer will put them down; what is drawn 1:1 stays 1:1.
 """
 
 from __future__ import annotations
 
 from PySide6.QtCore import QMarginsF, QRectF, QSizeF
 from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter
-from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog
+from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog, QPrintPreviewWidget
 from PySide6.QtWidgets import QWidget
 
 _MOST_DPI = 600  # finer than any line on a card; more only takes memory
@@ -46,6 +46,7 @@ class CardPrint:
     def put_on(self, printer: QPrinter) -> None:
         """Paint all pages from the paper's corner, one millimetre of the card to one of the paper."""
         painter = QPainter(printer)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         try:
             for page in self._wanted(printer):
                 if page != self._wanted(printer)[0]:
@@ -62,15 +63,20 @@ class CardPrint:
         return range(min(first, len(self)) - 1, min(last, len(self)))
 
 
-def preview(parent: QWidget, words: str, pdf: bytes) -> QPrintPreviewDialog:
-    """The preview of a card; its own button opens the system's print dialog. The caller shows it."""
-    card, printer = CardPrint(pdf), QPrinter(QPrinter.PrinterMode.HighResolution)
-    printer.setDocName(words)
-    printer.setCreator("Orvek")
-    card.set_up(printer)
-    dialog = QPrintPreviewDialog(printer, parent)
-    dialog.setWindowTitle(f"Print: {words}")
-    dialog.resize(900, 700)
-    dialog.paintRequested.connect(card.put_on)
-    dialog.printer_kept = printer  # type: ignore[attr-defined]  # the dialog only borrows it
-    return dialog
+class CardPreview(QPrintPreviewDialog):
+    """The preview of a card; its own button opens the system's print dialog."""
+
+    def __init__(self, parent: QWidget | None, words: str, pdf: bytes) -> None:
+        self._card, self._printer = CardPrint(pdf), QPrinter(QPrinter.PrinterMode.HighResolution)
+        self._printer.setDocName(words)
+        self._printer.setCreator("Orvek")
+        self._card.set_up(self._printer)
+        super().__init__(self._printer, parent)  # which only borrows the printer
+        self.setWindowTitle(f"Print: {words}")
+        self.resize(900, 700)
+        self.paintRequested.connect(self._card.put_on)
+
+    def page_count(self) -> int:
+        """How many pages are shown."""
+        shown = self.findChild(QPrintPreviewWidget)
+        return shown.pageCount() if shown is not None else 0

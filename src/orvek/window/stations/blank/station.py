@@ -123,7 +123,7 @@ class BlankStation(QWidget):
 
     def _editor(self) -> QWidget:
         editor = QWidget()
-        editor.setFixedHeight(228)
+        editor.setFixedHeight(210)
         head = QHBoxLayout()
         head.addWidget(self._title)
         head.addWidget(self._line)

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
@@ -33,6 +33,7 @@ class CureChart(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._units = Units()
+        self._forecast: CureForecast | None = None
         self.heat, self.cured = _plot("°C"), _plot("cured, %")
         self.cured.setXLink(self.heat)
         self.cured.setYRange(0, 104, padding=0.0)
@@ -51,7 +52,7 @@ class CureChart(QWidget):
         curve = forecast.curve
         if curve is None:
             return
-        self._units = units
+        self._forecast, self._units = forecast, units
         self.heat.clear()
         self.cured.clear()
         x = np.log10(np.maximum(curve.time_min, 1.0))
@@ -76,6 +77,17 @@ class CureChart(QWidget):
         self.heat.getAxis("left").setLabel(units.temperature)
         for plot, line in zip((self.heat, self.cured), self._now, strict=True):
             plot.addItem(line)
+
+    def changeEvent(self, event: QEvent) -> None:
+        """The theme has changed: the plots keep colours of their own."""
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange:
+            for plot in (self.heat, self.cured):
+                _dress(plot)
+            for line in self._now:
+                line.setPen(pg.mkPen(theme.ACCENT, width=1))
+            if self._forecast is not None:
+                self.show_forecast(self._forecast, self._units)
 
     def show_time(self, minutes: float) -> None:
         """Move the line that says which moment the section shows."""
@@ -138,18 +150,27 @@ class CureChart(QWidget):
 
 
 def _plot(words: str) -> pg.PlotWidget:
-    plot = pg.PlotWidget(background=theme.PAPER)
+    plot = pg.PlotWidget()
     plot.setMenuEnabled(False)
     plot.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the slider beside it moves its line
     plot.hideButtons()
     plot.setMouseEnabled(False, False)
     plot.setFrameShape(plot.Shape.NoFrame)
     for side in ("left", "bottom"):
+        plot.getAxis(side).setStyle(tickFont=theme.font(theme.SMALL), tickLength=-4)
+    plot.getAxis("left").setWidth(44)
+    plot.getAxis("left").setLabel(words, **{"font-size": "12px"})
+    plot.showGrid(x=False, y=False)
+    _dress(plot)
+    return plot
+
+
+def _dress(plot: Any) -> None:
+    """Give a plot the colours of the theme as it is now."""
+    plot.setBackground(theme.PAPER)
+    for side in ("left", "bottom"):
         axis = plot.getAxis(side)
         axis.setPen(pg.mkPen(theme.HAIRLINE))
         axis.setTextPen(pg.mkPen(theme.QUIET))
-        axis.setStyle(tickFont=theme.font(theme.SMALL), tickLength=-4)
-    plot.getAxis("left").setWidth(44)
-    plot.getAxis("left").setLabel(words, **{"font-size": "12px", "color": theme.QUIET.name()})
-    plot.showGrid(x=False, y=False)
-    return plot
+    axis = plot.getAxis("left")
+    axis.setLabel(axis.labelText, **{"font-size": "12px", "color": theme.QUIET.name()})

@@ -44,6 +44,7 @@ _COLUMNS = (
     ("humidity_pct", "warm_c", "warm_after_min", "warm_min"),
 )
 
+_WAITING = "Working out how it cures …"
 _NO_FORECAST = (
     "No forecast yet. It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
     "times and it is worked out again."
@@ -67,6 +68,7 @@ class CurePage(QWidget):
         self._caution.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
         self._caution.hide()
+        self.answer.setText(_WAITING)
         forecaster = session.answers.forecasters["cure"]
         self.waiting = Waiting(forecaster, "the forecast")
         self.section = CureSection()
@@ -99,7 +101,7 @@ class CurePage(QWidget):
             return
         self._forecast = forecast
         if forecast is None:
-            self.answer.setText("Working out how it cures …")
+            self.answer.setText(_WAITING)
             return
         self.answer.setText(answer(forecast) or forecast.problem)
         before, after = forecast.rate_sd

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QRect, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import CutStep
@@ -19,6 +20,8 @@ from orvek.window.widgets.fields import FigureValue, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.readings import ReadingsField
 
+_LIST_WIDE = 292
+
 
 class CutsPage(QWidget):
     """The page Cuts of the station Glue-up."""
@@ -31,7 +34,8 @@ class CutsPage(QWidget):
         self._cuts: tuple[SawCut, ...] = ()
         self.list = QListWidget()
         self.list.setAccessibleName("Cuts in their order")
-        self.list.setFixedWidth(292)
+        self.list.setFixedWidth(_LIST_WIDE)
+        self.list.setTextElideMode(Qt.TextElideMode.ElideNone)
         self.list.setWordWrap(True)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(lambda _: self._show_cut())
@@ -59,7 +63,9 @@ class CutsPage(QWidget):
         for number, cut in enumerate(self._cuts, 1):
             words = setting_words(cut, self._session.units)
             words = f"{words} · face {cut.face_down} down" if words else "on the lathe, or with a plane"
-            self.list.addItem(QListWidgetItem(f"{number}  {cut.title}\n   {words}"))
+            item = QListWidgetItem(f"{number}  {cut.title}\n{words}")
+            item.setSizeHint(QSize(_LIST_WIDE - 24, self._tall(item.text())))
+            self.list.addItem(item)
         self.list.setCurrentRow(min(row, len(self._cuts) - 1))
         self.list.blockSignals(False)
         machine = cutting.machine if cutting else None
@@ -68,6 +74,11 @@ class CutsPage(QWidget):
         )
         self.kerfs.set_values(plan.job.glue_up.kerf_readings_mm, self._session.units)
         self._show_cut()
+
+    def _tall(self, words: str) -> int:
+        """How high a row is that shows all its words, bold or not: no setting is cut off."""
+        room = QRect(0, 0, _LIST_WIDE - 56, 1000)
+        return QFontMetrics(theme.bold()).boundingRect(room, Qt.TextFlag.TextWordWrap, words).height() + 10
 
     def cut(self) -> SawCut | None:
         """The cut in hand."""

@@ -253,7 +253,7 @@ class PenStation(QWidget):
         area.setWidgetResizable(True)
         area.setWidget(inside)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedHeight(334)
+        area.setFixedHeight(318)
         return area
 
     def _connect(self) -> None:

@@ -251,7 +251,7 @@ class PourStation(QWidget):
         area.setWidgetResizable(True)
         area.setWidget(inside)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedHeight(384)
+        area.setFixedHeight(352)
         return area
 
     def _groups(self) -> tuple[QVBoxLayout, ...]:
