@@ -12,6 +12,8 @@ import sys
 import time
 from pathlib import Path
 
+import pytest
+
 _BARE = """
 import sys
 from importlib import resources
@@ -81,7 +83,8 @@ def test_first_window(tmp_path: Path) -> None:
     assert frame / bare < 3
 
 
-def test_a_tube_dragged_at_blank(tmp_path: Path) -> None:
+@pytest.mark.parametrize("station", ["Blank", "Bore"])
+def test_a_tube_dragged(tmp_path: Path, station: str) -> None:
     """The whole of one move: the deed, the plan, every station and picture that is seen."""
     from PySide6.QtWidgets import QApplication
 
@@ -102,7 +105,7 @@ def test_a_tube_dragged_at_blank(tmp_path: Path) -> None:
     window.frame.show()
     window.load_slow_parts()
     window.surface.wait()
-    window.open_station(Station.BLANK)
+    window.open_station(Station(station))
     app.processEvents()
     session = window.session
     assert session.plan.layout is not None
@@ -124,7 +127,7 @@ def test_a_tube_dragged_at_blank(tmp_path: Path) -> None:
         sticks += time.perf_counter() - before
     took = (time.perf_counter() - start - sticks) / 40
     stick = sticks / 40
-    print(f"\na tube dragged at Blank {1000 * took:.1f} ms a move, {took / stick:.2f} x the yardstick")
+    print(f"\na tube dragged at {station} {1000 * took:.1f} ms a move, {took / stick:.2f} x the yardstick")
     window.frame.close()
     window.surface.wait()
     assert took / stick < 4

@@ -24,7 +24,23 @@ from orvek.planning import QUESTIONS, Plan, answered, plan
 from orvek.quantities import use_decimal_mark
 
 _WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
-_PLACES = ("pen", "blank", "pour", "weigh", "cure", "bubbles", "colour", "cuts", "boards", "gluing", "meet")
+_PLACES = (
+    "pen",
+    "blank",
+    "pour",
+    "weigh",
+    "cure",
+    "bubbles",
+    "colour",
+    "cuts",
+    "boards",
+    "gluing",
+    "meet",
+    "bore",
+    "holes",
+    "tubes",
+    "pattern",
+)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -128,7 +144,10 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--all", action="store_true", help="the cure, the boards and whether the lines meet")
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
-        "--kind", choices=["pour", "cure", "cuts", "settings", "glue-up"], default="pour", help="which card"
+        "--kind",
+        choices=["pour", "cure", "cuts", "settings", "glue-up", "bore", "strip"],
+        default="pour",
+        help="which card",
     )
     card.add_argument("-o", "--output", metavar="PDF", required=True)
     card.add_argument("--paper", choices=["A4", "Letter"], help="instead of your preference")
@@ -179,7 +198,16 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _card(options: argparse.Namespace) -> int:
-    from orvek.cards import cure_card, cut_list_card, cut_list_csv, glue_up_card, pour_card, settings_card
+    from orvek.cards import (
+        boring_card,
+        cure_card,
+        cut_list_card,
+        cut_list_csv,
+        glue_up_card,
+        marking_strip,
+        pour_card,
+        settings_card,
+    )
 
     found, shop = _planned(options)
     if options.paper:
@@ -191,10 +219,18 @@ def _card(options: argparse.Namespace) -> int:
         if forecast is None:
             raise NothingToDoError("A forecast", "a mould, a resin with its pot life, and colours")
         content = cure_card(found, forecast, shop, today)
+    elif options.kind == "strip":
+        content = marking_strip(found, shop)
     elif target.suffix == ".csv":
         content = cut_list_csv(found)
     else:
-        made = {"pour": pour_card, "cuts": cut_list_card, "settings": settings_card, "glue-up": glue_up_card}
+        made = {
+            "pour": pour_card,
+            "cuts": cut_list_card,
+            "settings": settings_card,
+            "glue-up": glue_up_card,
+            "bore": boring_card,
+        }
         content = made[options.kind](found, shop, today)
     write_atomically(target, content)
     print(f"Wrote {target}")

@@ -9,6 +9,7 @@ import pytest
 from pypdf import PdfReader
 
 from orvek.cards import pour_card, weighing_rows
+from orvek.cards.pour_card import cautions_of
 from orvek.documents import Job, Shop, deeds, first_shop
 from orvek.documents.deeds import set_value
 from orvek.errors import NothingToDoError
@@ -51,7 +52,7 @@ def test_one_page_with_the_plans_figures(tideline: Job, shop: Shop, paper: str, 
             assert f"{dose.weighed_g:.1f} g" in words
     for needed in ("Tideline", "Job 7e4c0d1de001", "23 November 2026", "2 : 1 by volume", "8 min in all", "1 h 30 min"):
         assert needed in words
-    for caution in planned.cautions:
+    for caution in cautions_of(planned):
         assert caution.words.split(":")[0] in words.replace("\n", " ")
     assert PdfReader(io.BytesIO(pdf)).metadata.subject == "Orvek job 7e4c0d1de001"  # type: ignore[union-attr]
 

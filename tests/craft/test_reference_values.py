@@ -10,7 +10,8 @@ from typing import Any
 
 import pytest
 
-from orvek.craft import bubbles, curing, laying_out, pouring, segmenting
+from orvek.craft import boring_plan, bubbles, curing, laying_out, pouring, segmenting, turning, wander
+from orvek.quantities import read_bit
 from orvek.workpiece import optics
 
 _FORMULAS = {
@@ -145,6 +146,31 @@ def _chevron(case: dict[str, Any]) -> dict[str, float]:
     }
 
 
+def _wander(case: dict[str, Any]) -> dict[str, float]:
+    sigma = wander.scatter_mm(case["L"], case["d"])
+    mean, far = math.sqrt(math.pi / 2) * sigma, wander.P95_RADIAL * sigma
+    return {"sigma": sigma, "mean_radial": mean, "p95_radial": far}
+
+
+def _square_bar(case: dict[str, Any]) -> dict[str, float]:
+    room = turning.clean_up_mm(case["w"], case["d_f"])
+    return {"E": room, "P": wander.off_a_face_chance(case["w"], case["d_f"], case["sigma"])}
+
+
+def _glue_line(case: dict[str, Any]) -> dict[str, float]:
+    volume = boring_plan.glue_mm3(case["D"], case["d"], case["L"])
+    return {"V_mm3": volume, "gap": (case["D"] - case["d"]) / 2}
+
+
+def _drill(case: dict[str, Any]) -> dict[str, float]:
+    return {"mm": read_bit(f"{case['label']} in" if "/" in case["label"] else f"letter {case['label']}")}
+
+
+def _two_ends(case: dict[str, Any]) -> dict[str, float]:
+    step = wander.two_end_step_mm(case["L"], case["d"])
+    return {"step_sigma": step, "p95": wander.P95_RADIAL * step}
+
+
 _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "ratio": _ratio,
     "u_ratio": _uncertainty,
@@ -166,6 +192,20 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
         )
     ),
     "chevron": _chevron,
+    "rpm": lambda case: {"rpm": boring_plan.rpm(case["v"], case["d"])},
+    "pecks": lambda case: {"N": len(boring_plan.peck_depths_mm(case["H"], case["d"], case["first"], case["p"]))},
+    "quill": lambda case: {"n": len(boring_plan.stages_mm(case["H"], case["q"], case["c"]))},
+    "wander": _wander,
+    "rice": lambda case: {"P": wander.beyond_chance(case["E"], case["bias"], case["sigma"])},
+    "cleanup": _square_bar,
+    "rayleigh_fit": lambda case: {"sigma": wander.fitted(case["e"]).sigma_mm},  # type: ignore[union-attr]
+    "glue_vol": _glue_line,
+    "drill_sizes": _drill,
+    "tube_press": lambda case: {"MPa": boring_plan.shear_mpa(case["F"], case["d"], case["L"], case["fill"])},
+    "cte": lambda case: {"dl_mm": boring_plan.grows_apart_mm(case["L"], case["dT"], case["a1"], case["a2"])},
+    "square": lambda case: {"gap_mm": boring_plan.out_of_square_mm(case["D"], case["deg"])},
+    "vjaw": lambda case: {"shift": wander.v_jaw_shift_mm(case["dw"])},
+    "two_end": _two_ends,
     "exotherm": lambda case: {"dT": curing.most_rise_k(case["H"], case["wr"], case["cp"])},
     "boyle": lambda case: dict(
         zip(("vol", "dia"), bubbles.bubble_left(case["p_gauge_bar"], case["p_atm_bar"]), strict=True)

@@ -1,5 +1,6 @@
 """What leaves the program: pour card and cure card as PDF, the plan as text and JSON."""
 
+from orvek.cards.boring_card import boring_card, marking_strip
 from orvek.cards.cure_card import cure_card, cure_rows
 from orvek.cards.cut_cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.pour_card import Row, pour_card, weighing_rows
@@ -7,12 +8,14 @@ from orvek.cards.report import findings_text, report_json, report_text
 
 __all__ = [
     "Row",
+    "boring_card",
     "cure_card",
     "cure_rows",
     "cut_list_card",
     "cut_list_csv",
     "findings_text",
     "glue_up_card",
+    "marking_strip",
     "pour_card",
     "report_json",
     "report_text",

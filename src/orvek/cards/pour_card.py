@@ -17,6 +17,7 @@ from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import BarMould, InsertStep, LoafMould, Mould, Resin, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import CupPlan, MixturePlan, Plan, Severity
+from orvek.planning.results import Caution
 from orvek.planning.words import bars_line, dose_name, mould_size, pot_life_line, ratio_line, weighed
 from orvek.quantities import Dimension, Units, decimal, write
 
@@ -269,13 +270,18 @@ def pouring_order(plan: Plan) -> str:
     return f"Hardener: {hardener} min; pour from {decimal(end)} min."
 
 
+def cautions_of(plan: Plan) -> tuple[Caution, ...]:
+    """What can hurt while resin is mixed, poured and cured; boring has a card of its own."""
+    return tuple(caution for caution in plan.cautions if not caution.key.startswith("bore."))
+
+
 def _cautions_height(plan: Plan) -> float:
-    return 7 + 8.6 * len(plan.cautions)
+    return 7 + 8.6 * len(cautions_of(plan))
 
 
 def _cautions(sheet: Sheet, y: float, plan: Plan) -> None:
     sheet.text(_MARGIN, y + 2, "Take care", 11, "bold")
     y += 7.2
-    for caution in plan.cautions:
+    for caution in cautions_of(plan):
         sheet.text(_MARGIN, y, "–", 8.5)
         y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, sheet.width_mm - 2 * _MARGIN - 4, 8.5) + 0.7

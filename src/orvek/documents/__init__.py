@@ -12,12 +12,14 @@ from orvek.documents.base import (
 from orvek.documents.designs import NEW_STEPS, Design, designs, step_line
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
+from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
+from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
@@ -55,6 +57,7 @@ from orvek.documents.steps import (
 )
 
 __all__ = [
+    "AS_THE_STEPS_SAY",
     "DAYS",
     "LINE_POINTS",
     "MOST_BARRELS",
@@ -72,6 +75,8 @@ __all__ = [
     "Batch",
     "Blank",
     "Board",
+    "Bore",
+    "BoredHole",
     "Bubbles",
     "CastStep",
     "Catalogue",
@@ -87,6 +92,7 @@ __all__ = [
     "Family",
     "Glue",
     "GlueUp",
+    "Hole",
     "Insert",
     "InsertStep",
     "Job",
@@ -107,7 +113,9 @@ __all__ = [
     "Pot",
     "Pour",
     "Preferences",
+    "Press",
     "Print",
+    "RackBit",
     "Recipe",
     "ReorientStep",
     "Resin",

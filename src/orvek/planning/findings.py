@@ -23,6 +23,7 @@ class Station(StrEnum):
     BLANK = "Blank"
     POUR = "Pour"
     GLUE_UP = "Glue-up"
+    BORE = "Bore"
 
 
 class StationState(StrEnum):

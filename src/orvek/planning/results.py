@@ -17,6 +17,7 @@ from orvek.planning.working import Figure
 from orvek.quantities import Dimension, Units, write, write_bit
 
 if TYPE_CHECKING:
+    from orvek.planning.bore.part import BorePlan
     from orvek.planning.bubbles.part import BubblesPlan
     from orvek.planning.colour.part import TubeView
     from orvek.planning.cure.question import CureForecast
@@ -115,6 +116,7 @@ class Plan:
     bubbles: BubblesPlan | None = None
     colour: tuple[TubeView, ...] = ()
     glue_up: CutPlan | None = None
+    bore: BorePlan | None = None
     cure: CureForecast | None = None
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None

@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from orvek.planning.blank import findings as blank_findings
 from orvek.planning.blank import hidden, kept, step_findings
 from orvek.planning.blank import part as blank
+from orvek.planning.bore import findings as bore_findings
+from orvek.planning.bore import part as bore
 from orvek.planning.bubbles import findings as bubble_findings
 from orvek.planning.bubbles import part as bubbles
 from orvek.planning.colour import findings as colour_findings
@@ -96,5 +98,15 @@ TOPICS = (
         glue_findings.CHECKS,
         glue_up.progress,
         glue_up.sections,
+    ),
+    Topic(
+        "bore",
+        Station.BORE,
+        "the boring plan",
+        bore.part,
+        bore_findings.CHECKS,
+        bore.progress,
+        bore.sections,
+        bore.cautions,
     ),
 )

@@ -18,6 +18,8 @@ CARDS = (
     ("cut list", "cuts", ".pdf"),
     ("settings card", "settings", ".pdf"),
     ("glue-up card", "glue-up", ".pdf"),
+    ("boring card", "bore", ".pdf"),
+    ("marking strip", "strip", ".pdf"),
     ("cut list", "csv", ".csv"),
     ("template of this cut", "template", ".pdf"),
     ("template of this cut", "template", ".svg"),
@@ -84,11 +86,14 @@ class CardWriter:
             if forecast is None:
                 raise NothingToDoError("A cure card", "the forecast of the page Cure, which is not there yet")
             return cards.cure_card(plan, forecast, shop, today)
+        if kind == "strip":
+            return cards.marking_strip(plan, shop)
         made = {
             "pour": cards.pour_card,
             "cuts": cards.cut_list_card,
             "settings": cards.settings_card,
             "glue-up": cards.glue_up_card,
+            "bore": cards.boring_card,
         }
         return made[kind](plan, shop, today)
 

@@ -22,6 +22,7 @@ _AT = {
     "Pen": "From nothing to a card",
     "Blank": "Blank: what it will look like",
     "Pour": "Pour: can it be drilled on Sunday?",
+    "Bore": "Bore: before the press is switched on",
     "Glue-up": "Glue-up: what to cut, and will the lines meet",
 }
 

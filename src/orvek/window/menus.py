@@ -339,13 +339,25 @@ class Menus(QObject):
 
 
 # The card that Ctrl+P prints, by the page that is open; elsewhere the pour card.
-_CARD_OF = {"cure": "cure", "cuts": "cuts", "boards": "cuts", "gluing": "glue-up", "meet": "settings"}
+_CARD_OF = {
+    "cure": "cure",
+    "cuts": "cuts",
+    "boards": "cuts",
+    "gluing": "glue-up",
+    "meet": "settings",
+    "holes": "bore",
+    "tubes": "bore",
+}
 # What makers call what a station or page is for.
 _ALSO = {
     "Pen": "barrel tube bushing bit drill kit",
     "Blank": "step design pattern look picture turn",
     "Pour": "resin mould cup cast mix pigment dye weigh",
     "Glue-up": "saw cut strip segment wood joint clamp",
+    "Bore": "drill bit hole press tube",
+    "holes": "drill bit peck depth speed drift",
+    "pattern": "drift crooked centre look turned",
+    "tubes": "glue brass insert epoxy square",
     "cure": "time harden set ready temperature heat",
     "bubbles": "pressure vacuum pot air",
     "colour": "opacity chip pigment see through",

@@ -22,14 +22,34 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
-from orvek.documents import Board, Glue, Machine, Material, Pigment, Pot, Resin, Scale, Shop, catalogue, glues, material
+from orvek.documents import (
+    Barrel,
+    Board,
+    BoredHole,
+    Glue,
+    Machine,
+    Material,
+    Pen,
+    Pigment,
+    Pot,
+    Press,
+    RackBit,
+    Recipe,
+    Resin,
+    Scale,
+    Shop,
+    catalogue,
+    glues,
+    material,
+)
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.files import read_text
 from orvek.planning.words import counted, mould_size, ratio_line
-from orvek.quantities import Dimension, Units, decimal, read, write, write_sizes
+from orvek.quantities import Dimension, Units, decimal, read, write, write_bit, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.widgets.asking import ask
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
@@ -37,6 +57,7 @@ from orvek.window.widgets.label import Label, without_shortcut
 _TITLES = {
     "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
     "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
+    "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -128,11 +149,12 @@ class ShelvesDialog(QDialog):
         self._menu.clear()
         for words, begin in self._beginnings():
             self._menu.addAction(without_shortcut(words)).triggered.connect(lambda _=False, b=begin: self._put(b, None))
-        self._add.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
-        self._edit.setEnabled(self._session.workshop.is_writable and self._shelf() != "pens")
+        self._add.setEnabled(self._session.workshop.is_writable and bool(self._beginnings()))
+        self._edit.setEnabled(self._session.workshop.is_writable)
         self._import.setEnabled(self._session.workshop.is_writable)
         self._export.setEnabled(bool(self._owned()))
-        self._add.setToolTip("Pens are drawn at the station Pen and kept from there" if self._shelf() == "pens" else "")
+        made = "Recipes are saved at the station Pour, page Colour" if self._shelf() == "recipes" else ""
+        self._add.setToolTip(made)
 
     def _line_of(self, owned: Any) -> str:
         units = self._session.units
@@ -145,8 +167,10 @@ class ShelvesDialog(QDialog):
             return f"{decimal(owned.resolution_g)} g steps"
         if isinstance(owned, Material):
             return f"{owned.look}, {write(owned.density_g_ml.value, Dimension.DENSITY, units)}"
-        if isinstance(owned, Board | Machine | Pot):
+        if isinstance(owned, Board | Machine | Pot | Press | RackBit | BoredHole):
             return _size_of(owned, units)
+        if isinstance(owned, Recipe):
+            return counted(len(owned.pigments), "pigment")
         if isinstance(owned, Glue):
             return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
@@ -176,6 +200,14 @@ class ShelvesDialog(QDialog):
                 return [("A board", Board())]
             case "machines":
                 return [("A table saw", Machine()), ("A mitre box", Machine(name="Mitre box", kind="mitre box"))]
+            case "pens":
+                return [(f"Like “{pen.name}”", pen) for pen in shelf.pens]
+            case "presses":
+                return [("A drill press", Press()), ("A lathe", Press(name="Lathe", kind="lathe", travel_mm=100))]
+            case "rack":
+                return [("A bit", RackBit())]
+            case "bored":
+                return [("A hole", BoredHole())]
             case "pots":
                 return [("A pressure pot", Pot())]
             case "scales":
@@ -185,8 +217,28 @@ class ShelvesDialog(QDialog):
 
     def _change(self) -> None:
         row = self._items.currentRow()
-        if row >= 0 and self._edit.isEnabled():
-            self._put(self._owned()[row], row)
+        if row < 0 or not self._edit.isEnabled():
+            return
+        owned = self._owned()[row]
+        if isinstance(owned, Pen):
+            self._change_pen(owned)
+        else:
+            self._put(owned, row)
+
+    def _change_pen(self, pen: Pen) -> None:
+        """A pen has a sheet for each of its barrels, and one for its name."""
+        parts = (*(barrel.name for barrel in pen.barrels), "Name and notes")
+        chosen = ask(self, pen.name, "What do you want to change?", (*parts, "Cancel"))
+        if chosen is None:
+            return
+        begin = pen.barrels[chosen] if chosen < len(pen.barrels) else pen
+        changed = edit_document(self, parts[chosen], begin, self._session.shop)
+        if isinstance(changed, Barrel):
+            barrels = [changed if n == chosen else barrel for n, barrel in enumerate(pen.barrels)]
+            changed = pen.with_(barrels=tuple(barrels))
+        if isinstance(changed, Pen):
+            after = changed
+            self._keep(f"Save {after.name}", lambda shop: put_on_shelf(shop, "pens", after, instead_of=pen.name))
 
     def _put(self, begin: Any, row: int | None) -> None:
         changed = edit_document(self, "Change it" if row is not None else "Put on the shelf", begin, self._session.shop)
@@ -261,8 +313,15 @@ class ShelvesDialog(QDialog):
         self._show()
 
 
-def _size_of(owned: Board | Machine | Pot, units: Units) -> str:
-    """What a board, a saw or a pot is like, in a few words."""
+def _size_of(owned: Board | Machine | Pot | Press | RackBit | BoredHole, units: Units) -> str:
+    """What a thing of the bench is like, in a few words."""
+    if isinstance(owned, Press):
+        return f"quill {write(owned.travel_mm, Dimension.LENGTH, units)}"
+    if isinstance(owned, RackBit):
+        return f"bores {write_bit(owned.hole_mm, units)}, flutes {write(owned.flutes_mm, Dimension.LENGTH, units)}"
+    if isinstance(owned, BoredHole):
+        off, deep = (write(value, Dimension.LENGTH, units, 1) for value in (owned.off_mm, owned.depth_mm))
+        return f"{write_bit(owned.bit_mm, units)}, {deep} deep, {off} off"
     if isinstance(owned, Board):
         return write_sizes((owned.length_mm, owned.width_mm, owned.thickness_mm), units)
     if isinstance(owned, Machine):

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.cards import cure_card, cure_rows
+from orvek.cards.pour_card import cautions_of
 from orvek.documents import Chip, CureLog, Pot
 from orvek.planning import Station
 from orvek.planning.cure.question import CureForecast
@@ -211,6 +212,6 @@ def test_the_cure_card_has_the_times_of_the_screen(pour: MainWindow, qtbot: QtBo
     for row in rows:
         assert row.what.split(":")[0] in words
         assert row.when in words
-    for caution in pour.session.plan.cautions:
+    for caution in cautions_of(pour.session.plan):
         assert caution.words.split(":")[0] in words.replace("\n", " ")
     assert cure_card(pour.session.plan, forecast, pour.session.shop, date(2026, 11, 23))[:4] == b"%PDF"

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from orvek.documents.base import Document, Name, Notes, measure
 from orvek.documents.job.blank import Blank
+from orvek.documents.job.bore import Bore
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
 from orvek.documents.shelf.pen import Pen
@@ -55,6 +56,7 @@ class Job(Document):
     blank: Blank = Blank()
     pour: Pour = Pour()
     glue_up: GlueUp = GlueUp()
+    bore: Bore = Bore()
 
     @property
     def cast_index(self) -> int | None:

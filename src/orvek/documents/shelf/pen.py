@@ -29,6 +29,14 @@ class Barrel(Document):
         default=1.5,
         hint="Left proud of the tube and squared off after gluing: 2 to 4 mm in all, 6 and more for fragile stock",
     )
+    play_mm: float | None = measure(
+        "May become shorter by",
+        Dimension.LENGTH,
+        low=0,
+        high=30,
+        default=None,
+        hint="How much the pen's mechanism lets this barrel lose in all; empty: not known",
+    )
 
 
 class Pen(Document):

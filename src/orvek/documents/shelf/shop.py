@@ -10,6 +10,7 @@ from orvek.documents.base import Colour, Document, Name, Words, measure
 from orvek.documents.job.conditions import CureLog, Pot
 from orvek.documents.job.pour import Scale
 from orvek.documents.shelf.bench import Accuracy, Board, Machine
+from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
@@ -60,6 +61,9 @@ class Shop(Document):
     boards: tuple[Board, ...] = ()
     materials: tuple[Material, ...] = ()
     glues: tuple[Glue, ...] = ()
+    presses: tuple[Press, ...] = (Press(),)
+    rack: tuple[RackBit, ...] = ()
+    bored: tuple[BoredHole, ...] = ()
     families: tuple[Family, ...] = ()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()

@@ -53,9 +53,16 @@ def _glue_up(session: Session, surface: Surface) -> QWidget:
     return GlueUpStation(session, surface)
 
 
+def _bore(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.bore.station import BoreStation
+
+    return BoreStation(session, surface)
+
+
 STATIONS = (
     Entry(Station.PEN, _pen),
     Entry(Station.BLANK, _blank),
     Entry(Station.POUR, _pour, ("weigh", "cure", "bubbles", "colour")),
     Entry(Station.GLUE_UP, _glue_up, ("cuts", "boards", "gluing", "meet")),
+    Entry(Station.BORE, _bore, ("holes", "tubes", "pattern")),
 )

@@ -74,12 +74,13 @@ class DocumentSheet(QDialog):
         return self._sentence.text()
 
     def _fields(self) -> list[str]:
-        """All but those that can hold one value only, such as a mould's kind, and what no maker sets."""
+        """All but those that hold one value only, such as a mould's kind, lists, and what no maker sets."""
         fields = type(self._document).model_fields
         return [
             name
             for name, info in fields.items()
             if len(typing.get_args(info.annotation) or "ab") != 1
+            and not isinstance(getattr(self._document, name), tuple)
             and not (isinstance(extra := info.json_schema_extra, dict) and extra.get("editor") == "none")
         ]
 

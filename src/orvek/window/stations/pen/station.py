@@ -41,6 +41,7 @@ _FIELDS = (
     "finished_left_mm",
     "finished_right_mm",
     "trim_mm",
+    "play_mm",
 )
 _FIGURES = {
     "piece_mm": "Piece to saw",
@@ -62,7 +63,7 @@ class BarrelTable(QWidget):
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(20)
-        self._grid.setVerticalSpacing(4)
+        self._grid.setVerticalSpacing(1)
         self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
@@ -118,7 +119,12 @@ class BarrelTable(QWidget):
         self._names.append(name)
         self._grid.addWidget(name, 0, index + 1)
         for row, field in enumerate(_FIELDS, 1):
-            edit = QuantityEdit(declared(Barrel, field), self._session.units, is_bit=field == "bit_diameter_mm")
+            edit = QuantityEdit(
+                declared(Barrel, field),
+                self._session.units,
+                is_bit=field == "bit_diameter_mm",
+                optional=field == "play_mm",
+            )
             edit.entered.connect(lambda value, field=field: self._enter(index, field, value))
             edit.refused.connect(self._sentence.setText)
             self._cells[index, field] = edit

@@ -1,0 +1,175 @@
+"""The boring card: one hole after another with its section, pecks and speed; and a strip to lay along the bar, 1:1.
+
+`boring_card(plan, shop, today)` and `marking_strip(plan, shop)` give PDFs.
+"""
+
+from __future__ import annotations
+
+from datetime import date
+
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Sheet
+from orvek.documents import Shop
+from orvek.errors import NothingToDoError
+from orvek.planning import Plan
+from orvek.planning.bore.part import BorePlan, HolePlan
+from orvek.planning.bore.words import depth_line, from_line, pecks_line, travels_line, tube_lines
+from orvek.planning.results import Layout
+from orvek.quantities import Dimension, Units, write, write_bit
+
+_MARGIN = 15.0
+_HOLE_MM = 78.0  # what one hole takes on the card
+_CHECK_MM = 100.0
+_ROW_MM = 44.0
+
+
+def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
+    """What is needed at the press and at the glue bottle.
+
+    Raises:
+        NothingToDoError: there is nothing to bore yet.
+    """
+    bore, units = _bore(plan, "A boring card"), shop.preferences.units
+    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – boring card", f"Orvek job {plan.job.batch.id}")
+    right = sheet.width_mm - _MARGIN
+    sheet.text(_MARGIN, 19, "Boring card", 9, "medium", QUIET)
+    sheet.fitted(_MARGIN, 27.5, plan.job.batch.name, right - _MARGIN - 32, 22, "bold")
+    machine = f"{bore.press.name} · " if bore.is_own_press else ""
+    line = f"{machine}{bore.stuff.name} · held {plan.job.bore.holding} · {today:%d %B %Y}"
+    sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN - 32, 9.5)
+    sheet.qr(right - 24, 14, 24, f"orvek:job:{plan.job.batch.id}")
+    y = 42.0
+    for hole in bore.holes:
+        y = _hole(sheet, sheet.room_for(y, _HOLE_MM), hole, bore, units)
+    y = _steps(sheet, y, plan, bore, units)
+    told = [one for one in plan.cautions if one.key.startswith("bore.")]
+    y = sheet.room_for(y, 8 + 9 * len(told))
+    sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
+    y += 9
+    for caution in told:
+        sheet.text(_MARGIN, y, "–", 8.5)
+        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, right - _MARGIN - 4, 8.5) + 0.7
+    return sheet.bytes()
+
+
+def marking_strip(plan: Plan, shop: Shop) -> bytes:
+    """A strip to lay along the bar: saw cuts, tubes, centres, which end the bit enters; one millimetre is one.
+
+    A bar that is longer than the paper goes on in another row, which begins where a mark says.
+
+    Raises:
+        NothingToDoError: there is nothing to bore yet.
+    """
+    bore, units, layout = _bore(plan, "A marking strip"), shop.preferences.units, plan.layout
+    assert layout is not None
+    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – marking strip", "Print at 100 %")
+    sheet.text(_MARGIN, 20, f"{plan.job.batch.name}: marking strip", 13, "bold")
+    sheet.text(_MARGIN, 26, "Print at 100 %, no fitting to the page. Cut it out and lay it along the bar.", 9)
+    row_mm = sheet.width_mm - 2 * _MARGIN
+    y, begin = 40.0, 0.0
+    while begin < layout.length_mm - 1e-6:
+        end = min(layout.length_mm, begin + row_mm)
+        y = sheet.room_for(y, _ROW_MM)
+        _strip_row(sheet, y, layout, bore, (begin, end), units)
+        y, begin = y + _ROW_MM, end
+    y = sheet.room_for(y + 4, 10)
+    sheet.line(_MARGIN, y, _MARGIN + _CHECK_MM, y, 0.3, INK)
+    for x in (0.0, _CHECK_MM):
+        sheet.line(_MARGIN + x, y - 2, _MARGIN + x, y + 2, 0.3, INK)
+    sheet.text(_MARGIN + _CHECK_MM + 3, y + 1, "this line is 100 mm long, or the print is not 1:1", 8, colour=QUIET)
+    return sheet.bytes()
+
+
+def _bore(plan: Plan, what: str) -> BorePlan:
+    if plan.bore is None:
+        raise NothingToDoError(what, "a pen")
+    return plan.bore
+
+
+def _hole(sheet: Sheet, y: float, hole: HolePlan, bore: BorePlan, units: Units) -> float:
+    right = sheet.width_mm - _MARGIN
+    sheet.line(_MARGIN, y, right, y, 0.4, INK)
+    bit = f"{hole.bit.name}, " if hole.bit else ""
+    title = f"{hole.name}: {bit}{write_bit(hole.barrel.bit_diameter_mm, units)} bit"
+    sheet.text(_MARGIN, y + 6.5, title, 13, "bold")
+    sheet.fitted(_MARGIN, y + 11.5, from_line(hole, units), right - _MARGIN, 9.5)
+    _sketch(sheet, y + 15, hole)
+    facts = (hole.saw_mm, hole.depth_mm, hole.turns_min, hole.minutes, hole.scatter_mm, hole.flat_pct, hole.side_pct)
+    x, top = _MARGIN + 92, y + 19
+    for number, figure in enumerate(facts):
+        sheet.text(x, top + number * 5.4, figure.label, 9, colour=QUIET)
+        sheet.text(right, top + number * 5.4, figure.written(units), 11, "bold", align="right")
+    y += 58
+    for number, peck in enumerate(hole.pecks_mm[:14]):
+        at = _MARGIN + number * 12.8
+        sheet.tick_box(at, y)
+        sheet.text(at + 4, y, write(peck, Dimension.LENGTH, units).removesuffix(" mm").removesuffix(" in"), 9, "medium")
+    travels = travels_line(hole, bore, units)
+    words = " ".join((depth_line(hole, units), pecks_line(hole, bore, units), travels if bore.is_own_press else ""))
+    return sheet.paragraph(_MARGIN, y + 5.5, words.strip(), right - _MARGIN, 9) + 3
+
+
+def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
+    """The hole in its bar, seen from the side, entry at the left whichever end that is on the strip."""
+    long, across = hole.saw_mm.value, min(hole.section_mm[:2])
+    scale = min(82 / long, 34 / across)
+    left, middle = _MARGIN, y + 18
+    sheet.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
+    radius = hole.barrel.bit_diameter_mm / 2
+    sheet.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
+    begin, end = hole.ends_mm
+    tube = hole.barrel.tube_diameter_mm / 2
+    sheet.box(left + begin * scale, middle - tube * scale, (end - begin) * scale, 2 * tube * scale, None, BRASS)
+    for side in (1, -1):
+        first, last = (middle + side * size / 2 * scale for size in hole.finished_mm)
+        sheet.line(left + begin * scale, first, left + end * scale, last, 0.3, INK)
+    depth = hole.depth_mm.value
+    for edge in (1, -1):
+        near, far = (edge * (radius + hole.spread_mm(z)) * scale for z in (0, depth))
+        sheet.line(left, middle + near, left + depth * scale, middle + far, 0.15, "#C98A1B")
+    for peck in hole.pecks_mm:
+        sheet.line(
+            left + peck * scale, middle - across * scale / 2 - 2, left + peck * scale, middle - across * scale / 2
+        )
+
+
+def _steps(sheet: Sheet, y: float, plan: Plan, bore: BorePlan, units: Units) -> float:
+    right, how = sheet.width_mm - _MARGIN, plan.job.bore
+    steps = tube_lines(bore.holes[0], bore, how.is_plugged, how.squared, units)
+    y = sheet.room_for(y, 10 + 10 * len(steps))
+    sheet.text(_MARGIN, y + 4, "The tubes", 11, "bold")
+    y += 9.5
+    for words in steps:
+        sheet.tick_box(_MARGIN, y)
+        y = sheet.paragraph(_MARGIN + 6, y, words, right - _MARGIN - 6, 9.5) + 1
+    return y
+
+
+def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tuple[float, float], units: Units) -> None:
+    """One row of the strip: the stretch `part` of the bar in mm from its left end."""
+    begin, end = part
+    tall = min(22.0, layout.across_mm)
+
+    def at(z_mm: float) -> float:
+        return _MARGIN + min(max(z_mm, begin), end) - begin
+
+    sheet.box(at(begin), y, end - begin, tall, None, INK)
+    sheet.line(at(begin), y + tall / 2, at(end), y + tall / 2, 0.15, HAIRLINE)
+    for kerf in layout.kerfs:
+        if kerf.end_mm > begin and kerf.start_mm < end:
+            sheet.box(at(kerf.start_mm), y, at(kerf.end_mm) - at(kerf.start_mm), tall, "#E4DFD2", INK)
+            sheet.text(at(kerf.start_mm), y - 1.5, write(kerf.start_mm, Dimension.LENGTH, units), 7, "medium")
+    for place, hole in zip(layout.tubes, bore.holes, strict=True):
+        tube = place.tube
+        if tube.end_mm <= begin or tube.start_mm >= end:
+            continue
+        half = place.tube_diameter_mm / 2
+        sheet.box(at(tube.start_mm), y + tall / 2 - half, at(tube.end_mm) - at(tube.start_mm), 2 * half, None, BRASS)
+        arrow = "bit enters →" if hole.from_left else "← bit enters"
+        sheet.text(at(tube.start_mm) + 2, y + tall / 2 + 3.5, f"{hole.name}  {arrow}", 8, "medium")
+        sheet.line(at((tube.start_mm + tube.end_mm) / 2), y, at((tube.start_mm + tube.end_mm) / 2), y + 3, 0.2, INK)
+    for number in range(int(begin / 10), int(end / 10) + 1):
+        if begin <= number * 10 <= end:
+            sheet.line(at(number * 10), y + tall, at(number * 10), y + tall + 2, 0.2, INK)
+            sheet.text(at(number * 10), y + tall + 5.5, f"{number * 10}", 7, align="centre", colour=QUIET)
+    if end < layout.length_mm - 1e-6:
+        sheet.text(at(end), y - 1.5, f"goes on at {write(end, Dimension.LENGTH, units)}", 7, align="right")

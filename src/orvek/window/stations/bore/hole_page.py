@@ -1,0 +1,224 @@
+"""Holes: how each is bored, what may go wrong and how likely; and what was measured of it afterwards."""
+
+from __future__ import annotations
+
+import typing
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from orvek.craft.boring_plan import stuffs
+from orvek.documents import AS_THE_STEPS_SAY, Bore, BoredHole, Hole, Press, declared
+from orvek.documents.deeds import put_on_shelf
+from orvek.planning import Plan
+from orvek.planning.bore.part import BorePlan, HolePlan
+from orvek.planning.bore.words import from_line, pecks_line, travels_line
+from orvek.quantities import write_bit
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.bore.hole_picture import HolePicture
+from orvek.window.surface import Surface
+from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
+from orvek.window.widgets.label import Label
+
+_SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
+_CHOICES = {"holding": "Held", "centre": "Centre", "turned": "Turned", "v_opens": "V's open"}
+_FIGURES = (
+    "saw_mm", "depth_mm", "turns_min", "minutes", "scatter_mm", "flat_pct", "side_pct", "shift_pct",
+)  # fmt: skip
+
+
+class HolePage(QWidget):
+    """The page Holes of the station Bore."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        super().__init__()
+        self._session = session
+        self._plan: BorePlan | None = None
+        self._number = 0
+        self.picture = HolePicture(surface)
+        self.barrel = ChoiceField("Barrel", self._fill_barrels)
+        self._bit = quiet_label("")
+        self._build_choices()
+        self._figures = {name: FigureLine("") for name in _FIGURES}
+        self._pecks, self._travels, self._why = (quiet_label("") for _ in range(3))
+        self._caution = Label()
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        for label in (self._pecks, self._travels, self._why, self._caution):
+            label.setWordWrap(True)
+        self._fields = {name: self._field(Bore, name) for name in ("exit_mm", "pattern_mm")}
+        self._seen = {name: self._field(Hole, name) for name in _SEEN}
+        self._log = QPushButton("Add this hole to the log…")
+        self._log.setProperty("plain", True)
+        self._log.clicked.connect(self.write_down)
+        self._lay_out()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a plan's holes; the barrel that was in hand stays."""
+        bore, units = plan.bore, self._session.units
+        self._plan = bore
+        if bore is None:
+            self.picture.show_hole(plan, None, units)
+            return
+        self._number = min(self._number, len(bore.holes) - 1)
+        hole, job = bore.holes[self._number], plan.job.bore
+        self.picture.show_hole(plan, hole, units)
+        self.barrel.setVisible(len(bore.holes) > 1)
+        self.barrel.set_text(hole.name)
+        rack = f"{hole.bit.name}, " if hole.bit else ""
+        self._bit.setText(f"With {rack or 'the '}{write_bit(hole.barrel.bit_diameter_mm, units)} bit.")
+        for name, choice in self._choices.items():
+            choice.set_text(getattr(job, name))
+        self._choices["v_opens"].setVisible(any(step.kind == "rip" for step in plan.job.blank.steps))
+        self._press.set_text(bore.press.name if bore.is_own_press else "not described")
+        self._stuff.set_text(bore.stuff.name)
+        self._from.set_text(f"the {'left' if hole.from_left else 'right'} end")
+        self._light.set_text(hole.hole.light)
+        for name, line in self._figures.items():
+            figure = getattr(hole, name)
+            line.label.setText(figure.label)
+            line.set_figure(figure, units)
+        self._pecks.setText(pecks_line(hole, bore, units))
+        self._travels.setText(travels_line(hole, bore, units))
+        self._why.setText(from_line(hole, units))
+        self._caution.setText(plan.caution("bore.press"))
+        for name, field in self._fields.items():
+            field.set_value(getattr(job, name), units)
+        for name, field in self._seen.items():
+            field.set_value(getattr(hole.hole, name), units)
+
+    def hole(self) -> HolePlan | None:
+        """The hole in hand."""
+        return self._plan.holes[self._number] if self._plan else None
+
+    def choose(self, number: int) -> None:
+        """Take a barrel in hand."""
+        self._number = number
+        self.show_plan(self._session.plan)
+
+    def write_down(self) -> None:
+        """Add the hole in hand to the shop's log: its scatter is learned from it."""
+        hole = self.hole()
+        if hole is None or self._plan is None:
+            return
+        far = hole.hole.offsets_mm[1 if hole.from_left else 0] if hole.hole.offsets_mm else (0.0, 0.0)
+        begin = BoredHole(
+            name=f"{self._session.job.batch.name[:60]}, {hole.name[:16]}",
+            bit_mm=hole.barrel.bit_diameter_mm,
+            depth_mm=hole.depth_mm.value,
+            off_mm=round((far[0] ** 2 + far[1] ** 2) ** 0.5, 2),
+            torn_mm=hole.hole.chip_mm or None,
+            stuff=self._plan.stuff.key,
+        )
+        seen = edit_document(self, "A hole that was bored", begin, self._session.shop)
+        if seen is not None:
+            self._session.change_shop("Add a hole to the log", lambda shop: shop.with_(bored=(*shop.bored, seen)))
+
+    # -- building ----------------------------------------------------------------------------------------------
+
+    def _build_choices(self) -> None:
+        self._choices = {name: ChoiceField(words, partial(self._fill_choice, name)) for name, words in _CHOICES.items()}
+        self._press = ChoiceField("Machine", self._fill_presses)
+        self._stuff = ChoiceField("Bored as", self._fill_stuffs)
+        self._from = ChoiceField("Bored from", self._fill_from)
+        self._light = ChoiceField("Light test", self._fill_light)
+
+    def _field(self, document: type[Bore] | type[Hole], name: str) -> QuantityField:
+        measure = declared(document, name)
+        optional = document.model_fields[name].default is None
+        field = QuantityField(measure, self._session.units, optional=optional)
+        if document is Bore:
+            field.entered.connect(lambda value: self._session.edit(("bore", name), value, measure.title))
+        else:
+            field.entered.connect(lambda value: self._see(name, value, measure.title))
+        return field
+
+    def _see(self, name: str, value: Any, words: str) -> None:
+        """Put down what was decided or seen of the hole in hand."""
+        number = self._number
+
+        def seen(job: Any) -> Any:
+            return job.with_(bore=job.bore.with_hole(number, job.bore.hole(number).with_(**{name: value})))
+
+        self._session.attempt(words, seen)
+
+    def _lay_out(self) -> None:
+        columns = QHBoxLayout()
+        columns.setSpacing(28)
+        before = (
+            self.barrel, self._bit, self._press, self._choices["holding"], self._stuff, self._from,
+            self._choices["v_opens"], self._choices["centre"], self._choices["turned"],
+            self._fields["exit_mm"], self._fields["pattern_mm"], self._why,
+        )  # fmt: skip
+        at_the_press = (*self._figures.values(), self._pecks, self._travels, self._caution)
+        after = (*self._seen.values(), self._light, self._log)
+        for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
+            column = QVBoxLayout()
+            column.setSpacing(4)
+            column.addWidget(heading(title))
+            for widget in widgets:
+                column.addWidget(widget)
+            column.addStretch(1)
+            columns.addLayout(column, 1)
+        inside = QWidget()
+        inside.setLayout(columns)
+        columns.setContentsMargins(24, 4, 24, 8)
+        area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area.setWidgetResizable(True)
+        area.setWidget(inside)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFixedHeight(346)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self.picture, 1)
+        whole.addWidget(area)
+
+    # -- menus -------------------------------------------------------------------------------------------------
+
+    def _fill_barrels(self, menu: QMenu) -> None:
+        for hole in self._plan.holes if self._plan else ():
+            add_action(menu, hole.name, partial(self.choose, hole.number), checked=hole.number == self._number)
+
+    def _fill_choice(self, name: str, menu: QMenu) -> None:
+        now = getattr(self._session.job.bore, name)
+        for value in typing.get_args(Bore.model_fields[name].annotation):
+            deed = partial(self._session.edit, ("bore", name), value, f"{_CHOICES[name]} {value}")
+            add_action(menu, value, deed, checked=value == now)
+
+    def _fill_presses(self, menu: QMenu) -> None:
+        session = self._session
+        for press in session.shop.presses:
+            deed = partial(session.edit, ("bore", "press"), press, f"Bore with {press.name}")
+            add_action(menu, press.name, deed, checked=press == session.job.bore.press)
+        add_action(menu, "Describe your drill press or lathe…", self._change_press)
+
+    def _change_press(self) -> None:
+        begin = self._session.job.bore.press or (self._plan.press if self._plan else Press())
+        changed = edit_document(self, "What you bore with", begin, self._session.shop)
+        if changed is not None:
+            self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "presses", changed))
+            self._session.edit(("bore", "press"), changed, f"Bore with {changed.name}")
+
+    def _fill_stuffs(self, menu: QMenu) -> None:
+        now = self._session.job.bore.stuff
+        for key, words in ((AS_THE_STEPS_SAY, AS_THE_STEPS_SAY), *((one.key, one.name) for one in stuffs())):
+            deed = partial(self._session.edit, ("bore", "stuff"), key, f"Bored as {words}")
+            add_action(menu, words, deed, checked=key == now)
+
+    def _fill_from(self, menu: QMenu) -> None:
+        hole = self.hole()
+        for value in typing.get_args(Hole.model_fields["from_end"].annotation):
+            checked = hole is not None and hole.hole.from_end == value
+            add_action(menu, value, partial(self._see, "from_end", value, "Bored from"), checked=checked)
+
+    def _fill_light(self, menu: QMenu) -> None:
+        hole = self.hole()
+        for value in typing.get_args(Hole.model_fields["light"].annotation):
+            checked = hole is not None and hole.hole.light == value
+            add_action(menu, value, partial(self._see, "light", value, "Light test"), checked=checked)

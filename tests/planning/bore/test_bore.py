@@ -1,0 +1,243 @@
+"""Boring: the advice before the press is switched on, the verdict on what was measured, and what is said of both."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from itertools import pairwise
+
+import pytest
+
+from orvek.documents import (
+    Bore,
+    BoredHole,
+    CutStep,
+    Hole,
+    Job,
+    LaminateStep,
+    Layer,
+    Paint,
+    Press,
+    RackBit,
+    RipStep,
+    RoundStep,
+    Shop,
+    SolidStep,
+    first_shop,
+)
+from orvek.documents.deeds import set_value
+from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.planning.bore.part import PAINT_MM, BorePlan, HolePlan
+from orvek.planning.bore.words import from_line, pecks_line, travels_line, tube_lines
+from orvek.quantities import Units
+
+Change = Callable[[Job], Job]
+PRESS = Press(name="Boathouse press", travel_mm=40, slowest_rpm=900)
+WOODS = (Layer(material="hard-maple", thickness_mm=4.0), Layer(material="black-walnut", thickness_mm=4.0))
+
+
+def bored(job: Job, shop: Shop) -> BorePlan:
+    found = plan(job, shop).bore
+    assert found is not None
+    return found
+
+
+def hole(job: Job, shop: Shop, number: int = 0) -> HolePlan:
+    return bored(job, shop).holes[number]
+
+
+def with_hole(**seen: object) -> Change:
+    return lambda job: job.with_(bore=job.bore.with_hole(0, Hole(**seen)))  # type: ignore[arg-type]
+
+
+def how(**decided: object) -> Change:
+    return lambda job: job.with_(bore=job.bore.with_(**decided))
+
+
+def stepped(*steps: object) -> Change:
+    return lambda job: set_value(job, ("blank", "steps"), steps)
+
+
+def slim(job: Job) -> Job:
+    """A bar so thin that the bit is nearly as wide."""
+    assert job.pour.mould is not None
+    return set_value(job, ("pour", "mould"), job.pour.mould.with_(width_mm=9.2, depth_mm=9.2))
+
+
+def both(*changes: Change) -> Change:
+    def change(job: Job) -> Job:
+        for one in changes:
+            job = one(job)
+        return job
+
+    return change
+
+
+CASES: list[tuple[str, Severity, Change]] = [
+    ("The round bar may spin.", Severity.CAUTION, stepped(SolidStep(), RoundStep(diameter_mm=18))),
+    ("The bar is still square.", Severity.NOTE, how(holding="round in a collet")),
+    ("To which side do the V's open?", Severity.NOTE, stepped(LaminateStep(strips=WOODS, angle_deg=30), RipStep())),
+    ("Nib: the side may break out.", Severity.CAUTION, slim),
+    ("Nib: the machine is too fast.", Severity.CAUTION, both(how(press=PRESS), how(stuff="bone"))),
+    ("The quill is shorter than the hole.", Severity.NOTE, how(press=PRESS)),
+    ("Nib: the pattern may come out off centre.", Severity.NOTE, how(pattern_mm=0.2)),
+    ("Nib: a flat stays.", Severity.CAUTION, with_hole(left_x_mm=0, right_x_mm=5)),
+    ("Nib: crooked but fine.", Severity.NOTE, with_hole(left_x_mm=0.1, right_x_mm=0.9)),
+    ("Nib: the tube will not go in.", Severity.CAUTION, with_hole(measured_mm=8.0)),
+    ("Nib: the tube is loose.", Severity.CAUTION, both(with_hole(measured_mm=8.9), how(glue="medium cyanoacrylate"))),
+    ("Nib: the glue may not fill the gap.", Severity.CAUTION, how(glue="thin cyanoacrylate")),
+    ("This glue lets go of the tube.", Severity.CAUTION, how(glue="white wood glue")),
+    ("The glue will foam into the tubes.", Severity.CAUTION, how(glue="polyurethane", is_plugged=False)),
+    ("Nib: the tube will show.", Severity.CAUTION, with_hole(light="much")),
+    ("Nib: the chip comes off in squaring.", Severity.NOTE, with_hole(chip_mm=1.0)),
+    ("Nib: a chip reaches past the trim.", Severity.CAUTION, with_hole(chip_mm=2.5)),
+]
+
+
+def told(job: Job, shop: Shop, title: str) -> Finding | None:
+    return next((one for one in plan(job, shop).findings if one.title == title), None)
+
+
+@pytest.mark.parametrize(("title", "severity", "change"), CASES, ids=[case[0] for case in CASES])
+def test_it_is_said_and_its_remedies_take_it_away(
+    title: str, severity: Severity, change: Change, tideline: Job, shop: Shop
+) -> None:
+    assert told(tideline, shop, title) is None
+    job = change(tideline)
+    finding = told(job, shop, title)
+    assert finding is not None
+    assert finding.severity is severity
+    for remedy in finding.remedies:
+        assert told(apply_remedy(job, remedy), shop, title) is None, remedy.label
+
+
+def test_a_bit_as_wide_as_the_bar_is_a_stop(tideline: Job, shop: Shop) -> None:
+    job = set_value(slim(tideline), ("pen", "barrels", 0, "bit_diameter_mm"), 9.4)
+    finding = told(job, shop, "Nib: the bit is as wide as the bar.")
+    assert finding is not None
+    assert finding.severity is Severity.STOP
+
+
+def test_nothing_is_judged_by_a_machine_that_nobody_described(tideline: Job, shop: Shop) -> None:
+    job = set_value(tideline, ("pen", "barrels", 0, "tube_length_mm"), 90.0)
+    assert told(job, shop, "The quill is shorter than the hole.") is None
+    assert "Describe your machine" in travels_line(hole(job, shop), bored(job, shop), Units())
+    own = shop.with_(presses=(PRESS,))
+    assert told(job, own, "The quill is shorter than the hole.") is not None
+    assert hole(job, own).stages_mm == (35.0, 70.0, 93.0)
+    assert "at 35.0 mm, 70.0 mm stop" in travels_line(hole(job, own), bored(job, own), Units())
+
+
+def test_the_bit_comes_out_where_there_is_bar_to_spare(tideline: Job, shop: Shop) -> None:
+    nib, cap = bored(tideline, shop).holes
+    assert (nib.from_left, cap.from_left) == (False, True), "the two barrels lie beside each other in the middle"
+    assert "spare beyond its left end" in nib.because
+    line = from_line(nib, Units())
+    assert line.startswith("From the right: ")
+    assert "Saw it 1.5 mm longer at its left end than the strip shows." in line
+    chosen = tideline.with_(bore=tideline.bore.with_hole(0, Hole(from_end="left")))
+    assert hole(chosen, shop).because == "as you chose"
+    open_left = tideline.with_(bore=Bore(v_opens="to the left"))
+    assert all(one.from_left for one in bored(open_left, shop).holes)
+
+
+def test_pecks_add_up_to_the_hole_and_are_never_longer_than_the_material_bears(tideline: Job, shop: Shop) -> None:
+    for key, most in (("resin", 10), ("wood", 20), ("polyester", 8)):
+        job = tideline.with_(bore=Bore(stuff=key))
+        found, planned = hole(job, shop), bored(job, shop)
+        depths = (0.0, *found.pecks_mm)
+        steps = [after - before for before, after in pairwise(depths)]
+        assert found.pecks_mm[-1] == found.depth_mm.value
+        assert max(steps[1:]) <= most + 1e-9
+        line = pecks_line(found, planned, Units())
+        assert ("let it cool" in line) == (planned.stuff.cool_s > 0)
+        assert ("pilot" in line) == planned.stuff.is_brittle
+
+
+def test_what_it_is_bored_as_follows_from_the_steps(tideline: Job, shop: Shop) -> None:
+    assert bored(tideline, shop).stuff.key == "resin"
+    polyester = next(resin for resin in first_shop().resins if "polyester" in resin.family)
+    assert bored(set_value(tideline, ("pour", "resin"), polyester), shop).stuff.key == "polyester"
+    assert bored(stepped(SolidStep())(tideline), shop).stuff.key == "wood"
+    assert bored(stepped(SolidStep(), CutStep())(tideline), shop).stuff.key == "laminate"
+    assert bored(how(stuff="bone")(tideline), shop).stuff.key == "bone"
+
+
+def test_the_shops_own_holes_replace_the_guess(tideline: Job, shop: Shop) -> None:
+    crooked = tuple(
+        BoredHole(bit_mm=8.3, depth_mm=50, off_mm=off, torn_mm=torn, stuff="resin")
+        for off, torn in ((1.1, 2.0), (0.9, 3.5), (1.4, 1.0), (1.2, 2.5), (1.0, 2.2), (1.3, 4.0))
+    )
+    logged = shop.with_(bored=crooked)
+    before, after = hole(tideline, shop), hole(tideline, logged)
+    assert after.scatter_mm.value > 1.8 * before.scatter_mm.value
+    assert after.shift_pct.value > before.shift_pct.value + 10
+    assert "your log of 6 holes" in after.scatter_mm.source
+    assert after.saw_mm.value - after.depth_mm.value == 4.0, "what nineteen of twenty tear-outs stayed within"
+    assert before.saw_mm.value - before.depth_mm.value == 1.5
+
+
+def test_the_bit_of_the_rack_is_taken_with_the_hole_it_bores(tideline: Job, shop: Shop) -> None:
+    rack = (RackBit(name="Old eight", size_mm=8.3, bores_mm=8.32, flutes_mm=40), RackBit(name="Nine", size_mm=9.5))
+    racked = shop.with_(rack=rack)
+    found = hole(tideline, racked)
+    assert found.bit is not None
+    assert found.bit.name == "Old eight"
+    assert found.gap_mm.value == pytest.approx(8.32 - 8.15)
+    assert told(tideline, racked, "Nib: the flutes are too short.") is not None
+    other = shop.with_(rack=(RackBit(name="Eight two five", size_mm=8.25),))
+    missing = told(tideline, other, "Nib: no such bit in your rack.")
+    assert missing is not None
+    assert [one.label for one in missing.remedies] == ["Drill with Eight two five, 8.25 mm"]
+    assert hole(apply_remedy(tideline, missing.remedies[0]), other).bit is not None
+    measured = tideline.with_(bore=tideline.bore.with_hole(0, Hole(measured_mm=8.4)))
+    assert hole(measured, racked).bored_mm == 8.4, "what was measured goes before what the shank says"
+
+
+def test_paint_takes_room_round_the_tube(tideline: Job, shop: Shop) -> None:
+    painted = set_value(tideline, ("blank", "paints"), (Paint(where="hole"),))
+    bare, coated = hole(tideline, shop).gap_mm.value, hole(painted, shop).gap_mm.value
+    assert bare - coated == pytest.approx(2 * 2 * PAINT_MM)
+
+
+def test_two_measured_ends_say_to_which_size_it_cleans_up(tideline: Job, shop: Shop) -> None:
+    off = Hole(left_x_mm=0.5, left_y_mm=-1.0, right_x_mm=3.9, right_y_mm=0.2)
+    crooked = tideline.with_(bore=tideline.bore.with_hole(0, off))
+    assert hole(crooked, shop).cleans_to_mm == pytest.approx(20 - 2 * 3.9)
+    rounded = set_value(crooked, ("blank", "steps"), (SolidStep(), RoundStep(diameter_mm=19)))
+    assert hole(rounded, shop).cleans_to_mm == pytest.approx(19 - 2 * (3.9**2 + 0.2**2) ** 0.5)
+    assert hole(tideline, shop).cleans_to_mm is None
+    half = tideline.with_(bore=tideline.bore.with_hole(0, Hole(left_x_mm=0.5)))
+    assert hole(half, shop).cleans_to_mm is None, "one end says nothing of the other"
+
+
+def test_turned_about_its_own_axis_the_wall_is_what_may_go(tideline: Job, shop: Shop) -> None:
+    about = tideline.with_(bore=Bore(turned="on the bar's own axis"))
+    found = hole(about, shop)
+    assert found.flat_pct.label == "Chance of a thin wall"
+    assert found.flat_pct.value > hole(tideline, shop).flat_pct.value
+
+
+def test_a_pen_says_whether_its_barrel_may_become_shorter(tideline: Job, shop: Shop) -> None:
+    chipped = with_hole(chip_mm=2.0)(tideline)  # 2.2 mm off, 1.5 of it trim
+
+    def because(play_mm: float | None) -> str:
+        job = set_value(chipped, ("pen", "barrels", 0, "play_mm"), play_mm)
+        finding = told(job, shop, "Nib: a chip reaches past the trim.")
+        assert finding is not None
+        return finding.because
+
+    assert "See how much shorter" in because(None)
+    assert "shorten both ends by 0.7 mm" in because(1.9)
+    assert "fill the chip" in because(1.8)
+
+
+def test_without_a_pen_there_is_nothing_to_bore() -> None:
+    assert plan(Job(), first_shop()).bore is None
+
+
+def test_the_tube_is_glued_in_step_by_step(tideline: Job, shop: Shop) -> None:
+    planned = bored(tideline, shop)
+    told_ = tube_lines(planned.holes[0], planned, True, "in a sanding jig", Units())
+    assert any("Plug the end" in line for line in told_)
+    assert "sanding jig" in told_[-1]
+    assert not any("Plug" in line for line in tube_lines(planned.holes[0], planned, False, "with an end mill", Units()))

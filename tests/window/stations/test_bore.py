@@ -1,0 +1,148 @@
+"""The station Bore, driven as a maker drives it: advice before, measurements after, the log, the tubes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QMenu
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import Hole, Press
+from orvek.planning import Station
+from orvek.window.main_window import MainWindow
+from orvek.window.shelves import ShelvesDialog
+from orvek.window.stations.bore import hole_page
+from tests.window.conftest import Opener
+
+
+@pytest.fixture
+def bore(window: MainWindow) -> Any:
+    window.surface.wait()
+    QApplication.processEvents()
+    window.open_station(Station.BORE)
+    return window.at("Bore")
+
+
+def choose(fill: Any, words: str) -> None:
+    menu = QMenu()
+    fill(menu)
+    next(action for action in menu.actions() if action.text().startswith(words)).trigger()
+
+
+def type_into(field: Any, words: str, qtbot: QtBot) -> None:
+    field.line.setFocus()
+    field.line.selectAll()
+    qtbot.keyClicks(field.line, words)
+    qtbot.keyClick(field.line, Qt.Key.Key_Return)
+
+
+def titles(window: MainWindow) -> list[str]:
+    return [finding.title for finding in window.session.plan.findings]
+
+
+def test_what_is_measured_says_whether_to_go_on(bore: Any, window: MainWindow, qtbot: QtBot) -> None:
+    page = bore.holes
+    before = page.picture.grab().toImage()
+    type_into(page._seen["left_x_mm"], "0.2", qtbot)
+    type_into(page._seen["right_x_mm"], "0.8 mm", qtbot)
+    assert "Nib: crooked but fine." in titles(window)
+    assert page.picture.grab().toImage() != before, "the hole as it is lies in the picture"
+    type_into(page._seen["right_x_mm"], "5", qtbot)
+    assert "Nib: a flat stays." in titles(window)
+    type_into(page._seen["right_x_mm"], "forty", qtbot)
+    assert page._seen["right_x_mm"].sentence()
+    assert window.session.job.bore.hole(0).right_x_mm == 5, "nonsense leaves what stands"
+    window.session.undo()
+    assert "Nib: crooked but fine." in titles(window)
+
+
+def test_the_other_barrel_has_a_hole_of_its_own(bore: Any, window: MainWindow, qtbot: QtBot) -> None:
+    page = bore.holes
+    choose(page._fill_barrels, "Cap")
+    assert "Cap" in page.picture.accessibleDescription()
+    type_into(page._seen["measured_mm"], "9.6", qtbot)
+    assert window.session.job.bore.hole(1).measured_mm == 9.6
+    assert window.session.job.bore.hole(0).measured_mm is None
+    choose(page._fill_from, "left")
+    assert window.session.job.bore.hole(1).from_end == "left"
+    choose(page._fill_light, "much")
+    assert "Cap: the tube will show." in titles(window)
+
+
+def test_a_hole_is_added_to_the_log_and_learned_from(
+    bore: Any, window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = bore.holes
+    type_into(page._seen["left_x_mm"], "1.8", qtbot)
+    type_into(page._seen["right_x_mm"], "0", qtbot)
+    monkeypatch.setattr(hole_page, "edit_document", lambda _parent, _title, document, _shop: document)
+    before = page.hole().scatter_mm.value
+    page._log.click()
+    logged = window.session.shop.bored
+    assert [(one.bit_mm, one.off_mm) for one in logged] == [(8.3, 1.8)], "bored from the right, it came out at the left"
+    assert page.hole().scatter_mm.value > before
+    window.session.undo_shop()
+    assert page.hole().scatter_mm.value == before
+
+
+def test_the_machine_is_described_once(bore: Any, window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    assert bore.holes._press.button.toolTip() == "not described"
+    press = Press(name="Boathouse press", travel_mm=30)
+    monkeypatch.setattr(hole_page, "edit_document", lambda *_: press)
+    choose(bore.holes._fill_presses, "Describe")
+    assert window.session.shop.presses[-1] == press
+    assert "The quill is shorter than the hole." in titles(window)
+
+
+def test_the_tubes_have_their_glue_and_their_steps(bore: Any, window: MainWindow) -> None:
+    bore.open_page("tubes")
+    choose(bore.tubes._fill_glues, "polyurethane")
+    choose(bore.tubes._fill_plugged, "no")
+    assert "The glue will foam into the tubes." in titles(window)
+    choose(bore.tubes._fill_squared, "in a sanding jig")
+    words = [bore.tubes._steps.itemAt(n).widget().text() for n in range(6)]
+    assert "sanding jig" in words[-1]
+    assert "polyurethane" in words[2]
+
+
+def test_the_pattern_is_shown_as_a_crooked_hole_makes_it(bore: Any, window: MainWindow, qtbot: QtBot) -> None:
+    def pictures() -> list[Any]:
+        return [image for _, image in bore.pattern.rows() if image is not None]
+
+    bore.open_page("pattern")
+    qtbot.waitUntil(lambda: len(pictures()) == 3, timeout=60_000)
+    designed, typical, unlucky = pictures()
+    assert designed != typical != unlucky
+    words = [words for words, _ in bore.pattern.rows()]
+    assert words[0] == "as designed"
+    assert "0.41 mm off" in words[2]
+    crooked = Hole(left_x_mm=2.0, right_x_mm=0.0)
+    window.session.edit(("bore", "holes"), (crooked,), "Off centre")
+    qtbot.waitUntil(lambda: len(pictures()) == 4, timeout=60_000)
+    assert bore.pattern.rows()[3][0] == "as you measured it"
+    assert pictures()[3] != designed
+
+
+def test_without_a_pen_the_way_leads_to_the_pen(open_window: Opener) -> None:
+    window = open_window()
+    window.open_station(Station.BORE)
+    station = window.at("Bore")
+    assert station._stack.currentWidget() is station._nothing
+
+
+def test_bits_and_holes_stand_on_the_shelves(window: MainWindow, qtbot: QtBot) -> None:
+    for shelf in ("presses", "rack", "bored", "recipes", "pens"):
+        dialog = ShelvesDialog(window, window.session, shelf)
+        qtbot.addWidget(dialog)
+        made = [words for words, _ in dialog._beginnings()]
+        assert bool(made) == (shelf != "recipes"), shelf
+
+
+def test_dragging_a_tube_moves_the_hole_with_it(bore: Any, window: MainWindow) -> None:
+    window._move_tube(0, window.session.plan.layout.starts_mm[0] - 4)
+    moved = bore.holes.hole()
+    assert moved is not None
+    window.session.finish("Slide a tube")
+    assert "bore" not in window.session.plan.failed
