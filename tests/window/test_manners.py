@@ -31,6 +31,7 @@ from orvek.window.stations.blank.designs_dialog import DesignsDialog
 from orvek.window.stations.blank.orientation_dialog import OrientationDialog
 from orvek.window.stations.blank.section_dialog import SectionDialog
 from orvek.window.stations.blank.stretch_dialog import StretchDialog
+from orvek.window.stations.pen.sharing_dialog import SharingDialog
 from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.document_sheet import DocumentSheet
 from orvek.window.widgets.fields import FigureValue
@@ -451,6 +452,7 @@ def _dialogs(window: MainWindow) -> list[QDialog]:
         OrientationDialog(window, session, window.surface),
         SectionDialog(window, session, window.surface),
         ShelvesDialog(window, session),
+        SharingDialog(window, session),
         StretchDialog(window, session, window.surface),
     ]
 

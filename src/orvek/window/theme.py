@@ -107,6 +107,7 @@ QTableWidget::item {{ padding: 3px 6px; }}
 QHeaderView {{ background: transparent; }}
 QHeaderView::section {{ background: transparent; border: none; border-bottom: 1px solid {hairline}; color: {quiet};
   font-size: {small}px; font-weight: 400; padding: 3px 6px; }}
+QTableCornerButton::section {{ background: transparent; border: none; border-bottom: 1px solid {hairline}; }}
 QComboBox {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 2px; }}
 QComboBox:focus {{ border-bottom: 2px solid {accent}; }}
 QComboBox QAbstractItemView {{ background: {panel}; border: 1px solid {hairline}; selection-background-color: {accent};

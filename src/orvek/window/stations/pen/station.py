@@ -306,10 +306,17 @@ class PenStation(QWidget):
             add_action(menu, pen.name, partial(self._take, pen))
         menu.addSeparator()
         add_action(menu, "Save this pen to your shelf…", self._keep)
+        add_action(menu, "Pens that share bits and tubes…", self.show_sharing)
         now = session.job.pen
         for index, barrel in enumerate(now.barrels if now and len(now.barrels) > 1 else ()):
             words = f"Remove barrel {barrel.name}"
             add_action(menu, words, partial(session.attempt, words, partial(deeds.remove_barrel, index=index)))
+
+    def show_sharing(self) -> None:
+        """Which pens share bits and tubes."""
+        from orvek.window.stations.pen.sharing_dialog import SharingDialog
+
+        SharingDialog(self, self._session).exec()
 
     def _keep(self) -> None:
         pen = self._session.job.pen
