@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import typing
+
 from hypothesis import strategies as st
 
+from orvek.craft.boring_plan import stuffs
 from orvek.documents import (
     DAYS,
     ArcStep,
@@ -12,12 +15,14 @@ from orvek.documents import (
     Barrel,
     Batch,
     Blank,
+    Bore,
     Bubbles,
     CastStep,
     Conditions,
     Cup,
     CutStep,
     GlueUp,
+    Hole,
     Insert,
     InsertStep,
     Job,
@@ -25,12 +30,14 @@ from orvek.documents import (
     Layer,
     LoafMould,
     Machine,
+    OutlinePoint,
     Paint,
     Pen,
     PigmentDose,
     PlugStep,
     Pot,
     Pour,
+    Press,
     RipStep,
     RoundMould,
     RoundStep,
@@ -56,6 +63,11 @@ def _size(low: float, high: float) -> st.SearchStrategy[float]:
     return st.floats(low, high, allow_nan=False).map(lambda value: round(value, 3))
 
 
+outlines = st.lists(
+    st.builds(OutlinePoint, at=st.integers(1, 99).map(lambda part: part / 100), diameter_mm=_size(3, 60)),
+    max_size=5,
+    unique_by=lambda point: point.at,
+).map(lambda points: tuple(sorted(points, key=lambda point: point.at)))
 barrels = st.builds(
     Barrel,
     name=names,
@@ -65,6 +77,8 @@ barrels = st.builds(
     finished_left_mm=_size(3, 60),
     finished_right_mm=_size(3, 60),
     trim_mm=_size(0, 20),
+    play_mm=st.none() | _size(0, 30),
+    outline=outlines,
 )
 pens = st.builds(Pen, name=names, barrels=st.lists(barrels, min_size=1, max_size=4).map(tuple))
 moulds = st.one_of(
@@ -203,6 +217,32 @@ pours = st.builds(
     bubbles=bubbles,
     pot=st.none() | pots,
 )
+_off = st.none() | _size(-30, 30)
+bores = st.builds(
+    Bore,
+    press=st.none() | st.builds(Press, travel_mm=_size(10, 500), clearance_mm=_size(0, 100)),
+    holding=st.sampled_from(typing.get_args(Bore.model_fields["holding"].annotation)),
+    turned=st.sampled_from(typing.get_args(Bore.model_fields["turned"].annotation)),
+    stuff=names | st.sampled_from([one.key for one in stuffs()]),
+    v_opens=st.sampled_from(typing.get_args(Bore.model_fields["v_opens"].annotation)),
+    exit_mm=st.none() | _size(0, 30),
+    glue=names | st.sampled_from([one.key for one in _SHELF.all_glues]),
+    is_plugged=st.booleans(),
+    paint_coats=st.integers(1, 6),
+    holes=st.lists(
+        st.builds(
+            Hole,
+            measured_mm=st.none() | _size(1, 43),
+            left_x_mm=_off,
+            left_y_mm=_off,
+            right_x_mm=_off,
+            right_y_mm=_off,
+            light=st.sampled_from(typing.get_args(Hole.model_fields["light"].annotation)),
+            chip_mm=_size(0, 30),
+        ),
+        max_size=4,
+    ).map(tuple),
+)
 jobs = st.builds(
     Job,
     batch=st.builds(Batch, name=names, pens_wanted=st.integers(1, 1000), spoilage_pct=_size(0, 90)),
@@ -210,4 +250,5 @@ jobs = st.builds(
     blank=blanks,
     pour=pours,
     glue_up=glue_ups,
+    bore=bores,
 )

@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 from datetime import date
+from itertools import pairwise
 
 from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Sheet
 from orvek.documents import Shop
@@ -120,8 +121,9 @@ def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
     tube = hole.barrel.tube_diameter_mm / 2
     sheet.box(left + begin * scale, middle - tube * scale, (end - begin) * scale, 2 * tube * scale, None, BRASS)
     for side in (1, -1):
-        first, last = (middle + side * size / 2 * scale for size in hole.finished_mm)
-        sheet.line(left + begin * scale, first, left + end * scale, last, 0.3, INK)
+        for (z0, first), (z1, last) in pairwise(hole.finished):
+            here, there = (middle + side * size / 2 * scale for size in (first, last))
+            sheet.line(left + z0 * scale, here, left + z1 * scale, there, 0.3, INK)
     depth = hole.depth_mm.value
     for edge in (1, -1):
         near, far = (edge * (radius + hole.spread_mm(z)) * scale for z in (0, depth))

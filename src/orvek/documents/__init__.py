@@ -23,7 +23,7 @@ from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
-from orvek.documents.shelf.pen import MOST_BARRELS, Barrel, Pen
+from orvek.documents.shelf.pen import MOST_BARRELS, MOST_POINTS, Barrel, OutlinePoint, Pen
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
 from orvek.documents.shelf.resin import Cure, Family, Resin
 from orvek.documents.shelf.shop import Preferences, Recipe, Shop
@@ -62,6 +62,7 @@ __all__ = [
     "LINE_POINTS",
     "MOST_BARRELS",
     "MOST_CUPS",
+    "MOST_POINTS",
     "NEW_STEPS",
     "STANDING_WORDS",
     "STOCK_KINDS",
@@ -104,6 +105,7 @@ __all__ = [
     "Material",
     "Measure",
     "Mould",
+    "OutlinePoint",
     "Paint",
     "Pen",
     "Pigment",

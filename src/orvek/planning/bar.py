@@ -49,6 +49,7 @@ def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
             place.finished_right_mm,
             barrel.bit_diameter_mm,
             turn,
+            barrel.profile[1:-1],
         )
         for place, barrel, turn in zip(layout.tubes, barrels, turns, strict=True)
     )
@@ -57,7 +58,7 @@ def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
 def widest_radius_mm(job: Job) -> float:
     """Half the widest finished diameter; a usual one while there is no pen."""
     barrels = job.pen.barrels if job.pen else ()
-    return max((max(b.finished_left_mm, b.finished_right_mm) for b in barrels), default=12.0) / 2
+    return max((barrel.widest_mm for barrel in barrels), default=12.0) / 2
 
 
 def laid_out(job: Job, bars: BarsPlan) -> Layout | None:
@@ -90,7 +91,7 @@ def layout(
     others = _beside(places, pieces, (lost, length - lost), blank.saw_kerf_mm) if pieces else ()
     spans = (*(place.piece for place in places), *others)
     kerfs = _kerfs(spans, blank.saw_kerf_mm, length, lost)
-    widest = max(max(b.finished_left_mm, b.finished_right_mm) for b in pen.barrels)
+    widest = max(barrel.widest_mm for barrel in pen.barrels)
     raw = _raw(section, widest + 4)
     width, depth, is_round = narrowed(blank.steps, raw)
     return Layout(
@@ -201,6 +202,7 @@ def _place(barrel: Barrel, start_mm: float) -> TubePlace:
         tube_diameter_mm=barrel.tube_diameter_mm,
         finished_left_mm=barrel.finished_left_mm,
         finished_right_mm=barrel.finished_right_mm,
+        profile=barrel.profile,
     )
 
 

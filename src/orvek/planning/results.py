@@ -41,6 +41,7 @@ class TubePlace:
     tube_diameter_mm: float
     finished_left_mm: float
     finished_right_mm: float
+    profile: tuple[tuple[float, float], ...] = ()  # parts of the tube's length with their diameters, end to end
 
 
 @dataclass(frozen=True, slots=True)

@@ -37,18 +37,19 @@ class JobLooks(QObject):
         super().__init__()
         self._session, self._surface = session, surface
         self._kept: dict[tuple[str, str], JobLook] = {}
+        self._latest: dict[str, JobLook] = {}
         self._waiting: list[JobEntry] = []
         self._timer = QTimer(self)
         self._timer.setInterval(_BETWEEN_MS)
         self._timer.timeout.connect(self._make_one)
 
     def look(self, entry: JobEntry) -> JobLook | None:
-        """What a job looks like, once that is known."""
-        return self._kept.get((entry.id, entry.changed_at))
+        """What a job looks like, once that is known; until then what an earlier version of it looked like."""
+        return self._kept.get((entry.id, entry.changed_at)) or self._latest.get(entry.id)
 
     def want(self, entries: tuple[JobEntry, ...]) -> None:
         """Make the looks of these that are not made yet, as soon as pictures can be made."""
-        self._waiting = [entry for entry in entries[:_MOST] if self.look(entry) is None]
+        self._waiting = [entry for entry in entries[:_MOST] if (entry.id, entry.changed_at) not in self._kept]
         if self._waiting and self._surface.is_fine():
             self._timer.start()
 
@@ -57,7 +58,7 @@ class JobLooks(QObject):
             self._timer.stop()
             return
         entry = self._waiting.pop(0)
-        self._kept[entry.id, entry.changed_at] = self._made(entry)
+        self._latest[entry.id] = self._kept[entry.id, entry.changed_at] = self._made(entry)
         self.made.emit(entry.id)
 
     def _made(self, entry: JobEntry) -> JobLook:

@@ -356,10 +356,11 @@ class Strip(QWidget):
         """The finished outline over the surface: what stays of the bar."""
         middle, scale = self.bar_rect().center().y(), self._scale_across(self._layout())
         x0, x1 = self._x(place.tube.start_mm), self._x(place.tube.end_mm)
-        left, right = place.finished_left_mm / 2 * scale, place.finished_right_mm / 2 * scale
         painter.setPen(theme.pen(theme.PANEL, 1.6))
         for side in (-1, 1):
-            painter.drawLine(QPointF(x0, middle + side * left), QPointF(x1, middle + side * right))
+            painter.drawPolyline(
+                [QPointF(x0 + part * (x1 - x0), middle + side * size / 2 * scale) for part, size in place.profile]
+            )
 
     def _paint_ruler(self, painter: QPainter, layout: Layout) -> None:
         """A ruler in the maker's unit: tenths of 10 mm, or eighths of an inch."""

@@ -22,11 +22,17 @@ class TurnedBarrel:
     right_mm: float
     hole_mm: float
     turned_deg: float = 0.0
+    between: tuple[tuple[float, float], ...] = ()  # parts of the length from the left, and the diameters there
+
+    @property
+    def profile(self) -> tuple[tuple[float, float], ...]:
+        """The outline from end to end: parts of the length with their diameters."""
+        return ((0.0, self.left_mm), *self.between, (1.0, self.right_mm))
 
     @property
     def widest_mm(self) -> float:
-        """The larger of both ends."""
-        return max(self.left_mm, self.right_mm)
+        """The largest diameter."""
+        return max(diameter for _, diameter in self.profile)
 
 
 def outline_mm(z_mm: NDArray[np.float32], barrels: tuple[TurnedBarrel, ...], between_mm: float) -> NDArray[np.float32]:
@@ -34,7 +40,7 @@ def outline_mm(z_mm: NDArray[np.float32], barrels: tuple[TurnedBarrel, ...], bet
 
     Args:
         z_mm: (n,) places.
-        barrels: what is turned; straight from end to end.
+        barrels: what is turned; straight from point to point of their profiles.
         between_mm: the radius where nothing is turned.
     """
     import numpy as np
@@ -43,5 +49,6 @@ def outline_mm(z_mm: NDArray[np.float32], barrels: tuple[TurnedBarrel, ...], bet
     for barrel in barrels:
         here = (z_mm >= barrel.start_mm) & (z_mm <= barrel.end_mm)
         along = (z_mm[here] - barrel.start_mm) / max(barrel.end_mm - barrel.start_mm, 1e-6)
-        radius[here] = (barrel.left_mm + (barrel.right_mm - barrel.left_mm) * along) / 2
+        places, diameters = zip(*barrel.profile, strict=True)
+        radius[here] = np.interp(along, places, diameters) / 2
     return radius

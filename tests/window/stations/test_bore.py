@@ -14,6 +14,7 @@ from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.shelves import ShelvesDialog
 from orvek.window.stations.bore import hole_page
+from orvek.window.stations.pen.shape_menu import ShapeMenu
 from tests.window.conftest import Opener
 
 
@@ -123,6 +124,27 @@ def test_the_pattern_is_shown_as_a_crooked_hole_makes_it(bore: Any, window: Main
     qtbot.waitUntil(lambda: len(pictures()) == 4, timeout=60_000)
     assert bore.pattern.rows()[3][0] == "as you measured it"
     assert pictures()[3] != designed
+
+
+def test_a_barrel_is_given_a_shape(window: MainWindow) -> None:
+    pen = window.at("Pen")
+    menus = [ShapeMenu(pen, window.session, index) for index in range(2)]
+    picture = pen.picture.grab().toImage()
+    choose(menus[0].fill, "swelling")
+    assert window.session.job.pen.barrels[0].widest_mm > 13
+    assert pen.table._shapes[0].toolTip() == "swelling"
+    assert pen.picture.grab().toImage() != picture
+    menus[1].take("30 mm: 13.1; 10: 12.9 mm")
+    assert [point.diameter_mm for point in window.session.job.pen.barrels[1].outline] == [12.9, 13.1]
+    assert pen.table._shapes[1].toolTip() == "by points"
+    for nonsense in ("somewhere", "80 mm: 12", "12: 200", "; ".join(f"{n}: 12" for n in range(1, 20))):
+        before = window.session.job
+        window.notice.say("")
+        menus[1].take(nonsense)
+        assert window.session.job == before
+        assert window.notice.text(), nonsense
+    menus[1].take("")
+    assert pen.table._shapes[1].toolTip() == "straight"
 
 
 def test_without_a_pen_the_way_leads_to_the_pen(open_window: Opener) -> None:

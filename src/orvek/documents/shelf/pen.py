@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, field_validator
+from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, Name, Words, measure
 from orvek.quantities import Dimension
 
-MOST_BARRELS = 4
+MOST_BARRELS, MOST_POINTS = 4, 16
+
+
+class OutlinePoint(Document):
+    """A place on a barrel between its ends, as a part of the tube's length from the left, and the diameter there."""
+
+    at: Annotated[float, Field(gt=0, lt=1)]
+    diameter_mm: float = measure("Finished there", Dimension.LENGTH, low=3, high=60)
 
 
 class Barrel(Document):
@@ -37,6 +46,26 @@ class Barrel(Document):
         default=None,
         hint="How much the pen's mechanism lets this barrel lose in all; empty: not known",
     )
+
+    outline: Annotated[tuple[OutlinePoint, ...], Field(max_length=MOST_POINTS)] = ()
+
+    @field_validator("outline")
+    @classmethod
+    def _from_left_to_right(cls, points: tuple[OutlinePoint, ...]) -> tuple[OutlinePoint, ...]:
+        if any(after.at <= before.at for before, after in pairwise(points)):
+            raise PydanticCustomError("order", "has points that do not go from left to right")
+        return points
+
+    @property
+    def profile(self) -> tuple[tuple[float, float], ...]:
+        """The finished outline from end to end: parts of the tube's length with their diameters."""
+        between = ((point.at, point.diameter_mm) for point in self.outline)
+        return ((0.0, self.finished_left_mm), *between, (1.0, self.finished_right_mm))
+
+    @property
+    def widest_mm(self) -> float:
+        """The largest finished diameter."""
+        return max(diameter for _, diameter in self.profile)
 
 
 class Pen(Document):

@@ -172,7 +172,7 @@ def _steps_of(plan: Plan, kind: type[Any]) -> Iterator[tuple[int, Any, tuple[Tur
 
 
 def _radii(barrels: tuple[TurnedBarrel, ...]) -> tuple[float, ...]:
-    return tuple(value / 2 for barrel in barrels for value in (barrel.left_mm, barrel.right_mm))
+    return tuple(value / 2 for barrel in barrels for _, value in barrel.profile)
 
 
 def _set(index: int, field: str, value: float, label: str) -> Remedy:

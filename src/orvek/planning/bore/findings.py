@@ -77,7 +77,7 @@ def flat(plan: Plan) -> Iterator[Finding]:
     for hole in plan.bore.holes if plan.bore else ():
         if hole.hole.offsets_mm is not None or hole.flat_pct.value < TELL_FLAT_PCT:
             continue
-        spare = (min(hole.section_mm[:2]) - max(hole.finished_mm)) / 2
+        spare = (min(hole.section_mm[:2]) - hole.widest_mm) / 2
         if plan.job.bore.turned == "on the tube" and spare <= drift_mm(plan.shop.accuracy):
             continue
         what = "keep a flat" if plan.job.bore.turned == "on the tube" else "have a thin wall"
@@ -187,7 +187,7 @@ def measured(plan: Plan) -> Iterator[Finding]:
         cleans = hole.cleans_to_mm
         if cleans is None or hole.hole.offsets_mm is None:
             continue
-        wanted = max(hole.finished_mm)
+        wanted = hole.widest_mm
         off = max((x * x + y * y) ** 0.5 for x, y in hole.hole.offsets_mm)
         if cleans >= wanted:
             more = f" The pattern lies {plan.mm(off, 2)} off." if off > plan.job.bore.pattern_mm else ""
@@ -198,10 +198,7 @@ def measured(plan: Plan) -> Iterator[Finding]:
         smaller = [
             pen.name
             for pen in plan.shop.pens
-            if any(
-                max(b.finished_left_mm, b.finished_right_mm) <= cleans and abs(b.bit_diameter_mm - hole.bored_mm) < 0.06
-                for b in pen.barrels
-            )
+            if any(b.widest_mm <= cleans and abs(b.bit_diameter_mm - hole.bored_mm) < 0.06 for b in pen.barrels)
         ]
         rest = f" It still makes a barrel of {', '.join(smaller[:3])}." if smaller else ""
         because = (

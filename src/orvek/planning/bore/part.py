@@ -22,6 +22,7 @@ _MM = Dimension.LENGTH
 PAINT_MM = 0.045  # a coat of paint is 0.03 to 0.06 mm thick (workshop practice)
 _SAME_BIT_MM = 0.03
 _SAME_PLACE_MM = 0.01
+_MIDDLE = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,10 +64,17 @@ class HolePlan:
         return self.barrel.trim_mm, self.barrel.trim_mm + self.barrel.tube_length_mm
 
     @property
-    def finished_mm(self) -> tuple[float, float]:
-        """The finished diameters at these depths."""
-        both = self.barrel.finished_left_mm, self.barrel.finished_right_mm
-        return both if self.from_left else both[::-1]
+    def finished(self) -> tuple[tuple[float, float], ...]:
+        """The finished outline as depths with their diameters, from where the bit enters."""
+        begin, tube = self.barrel.trim_mm, self.barrel.tube_length_mm
+        if self.from_left:
+            return tuple((begin + part * tube, size) for part, size in self.barrel.profile)
+        return tuple((begin + (1 - part) * tube, size) for part, size in reversed(self.barrel.profile))
+
+    @property
+    def widest_mm(self) -> float:
+        """The largest finished diameter."""
+        return self.barrel.widest_mm
 
     def spread_mm(self, depth_mm: float) -> float:
         """How far off the hole may lie at a depth, nineteen times in twenty."""
@@ -308,25 +316,22 @@ class _Boring:
     def _chances(self, barrel: Barrel, from_left: bool, depth: float) -> tuple[Figure, Figure, Figure]:
         """Chances of a flat (or a thin wall), of the side broken out, of a pattern off by more than is accepted."""
         near, far = barrel.trim_mm, barrel.trim_mm + barrel.tube_length_mm
-        finished = (barrel.finished_left_mm, barrel.finished_right_mm)
-        at_near, at_far = finished if from_left else finished[::-1]
+        tightest, thinnest = (_worst(barrel, from_left, largest=one) for one in (True, False))
         width, high, bit = self.layout.width_mm, self.layout.depth_mm, barrel.bit_diameter_mm
         if self.job.bore.turned == "on the tube":
             label, formula = "Chance of a flat", "P(off > (w − D) / 2 at either end of the barrel)"
-            limits = tuple(
-                Limit(z, (width - size) / 2, (high - size) / 2) for z, size in ((near, at_near), (far, at_far))
-            )
+            limits = tuple(Limit(z, (width - size) / 2, (high - size) / 2) for z, size in tightest)
             flat = self._chance(limits, bit, is_round=self.layout.is_round)
         else:
             label, formula = "Chance of a thin wall", "P(off > (D − bit) / 2 − 0.3 mm at either end)"
-            limits = tuple(Limit(z, (size - bit) / 2 - LEAST_WALL_MM) for z, size in ((near, at_near), (far, at_far)))
+            limits = tuple(Limit(z, (size - bit) / 2 - LEAST_WALL_MM) for z, size in thinnest)
             flat = self._chance(limits, bit, is_round=True)
         sides = (Limit(0.0, (width - bit) / 2, (high - bit) / 2), Limit(depth, (width - bit) / 2, (high - bit) / 2))
         side = self._chance(sides, bit, is_round=self.layout.is_round)
         wanted = self.job.bore.pattern_mm
         shift = self._chance((Limit(near, wanted), Limit(far, wanted)), bit, is_round=True)
         room = Term("w", "the bar, across", min(width, high), _MM)
-        terms = (room, Term("D", "finished, at the thicker end", max(finished), _MM))
+        terms = (room, Term("D", "finished, where it is widest", barrel.widest_mm, _MM))
         return (
             _percent(label, flat, formula, terms),
             _percent(
@@ -371,6 +376,16 @@ def _percent(label: str, chance: float, formula: str, terms: tuple[Term, ...]) -
     return Figure(
         label, 100 * chance, Dimension.PERCENT, formula, terms, "by the scatter of this shop's holes", digits=1
     )
+
+
+def _worst(barrel: Barrel, from_left: bool, *, largest: bool) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Depth and diameter where each half of a barrel is widest, or slimmest: the nearer half first."""
+    profile = barrel.profile if from_left else tuple((1 - part, size) for part, size in reversed(barrel.profile))
+    found = []
+    for half in ([one for one in profile if one[0] <= _MIDDLE], [one for one in profile if one[0] >= _MIDDLE]):
+        part, size = max(half, key=lambda one: (one[1] if largest else -one[1], one[0]))
+        found.append((barrel.trim_mm + part * barrel.tube_length_mm, size))
+    return found[0], found[1]
 
 
 def _is_painted(job: Job, barrel: int) -> bool:

@@ -48,11 +48,12 @@ def bits(plan: Plan) -> Iterator[Finding]:
 def walls(plan: Plan) -> Iterator[Finding]:
     """Whether enough is left over the hole at the finished size."""
     for barrel in plan.job.pen.barrels if plan.job.pen else ():
-        ends = (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm))
-        side, finished = min(ends, key=lambda end: end[1])
+        places = [("left end", barrel.finished_left_mm), ("right end", barrel.finished_right_mm)]
+        places += [(f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm) for p in barrel.outline]
+        side, finished = min(places, key=lambda place: place[1])
         wall = (finished - barrel.bit_diameter_mm) / 2
         because = (
-            f"At its {side} end {plan.mm(finished)} finished over a {plan.bit(barrel.bit_diameter_mm)} hole "
+            f"At its {side} {plan.mm(finished)} finished over a {plan.bit(barrel.bit_diameter_mm)} hole "
             f"leaves {plan.mm(wall, 2)} all round."
         )
         name = barrel.name.lower()

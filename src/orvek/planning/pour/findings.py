@@ -65,7 +65,11 @@ def section(plan: Plan) -> Iterator[Finding]:
     ends = [
         (max(0.0, finished - cleans_up_to_mm(width, depth, off_x, off_y)), finished, f"{barrel.name.lower()}, {side}")
         for barrel in pen.barrels
-        for side, finished in (("left end", barrel.finished_left_mm), ("right end", barrel.finished_right_mm))
+        for side, finished in (
+            ("left end", barrel.finished_left_mm),
+            ("right end", barrel.finished_right_mm),
+            ("widest place", barrel.widest_mm),
+        )
     ]
     over, widest, where = max(ends)
     if over <= 1e-6:

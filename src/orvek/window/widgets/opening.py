@@ -121,12 +121,12 @@ def pen_drawing(pen: Pen) -> Drawing:
         painter.setPen(theme.pen(theme.INK, 1))
         for barrel in pen.barrels:
             right = left + barrel.tube_length_mm * scale
-            up_left, up_right = barrel.finished_left_mm * scale / 2, barrel.finished_right_mm * scale / 2
             tube = barrel.tube_diameter_mm * scale / 2
             middle = area.center().y()
             painter.setBrush(theme.MOULD)
-            corners = ((left, -up_left), (right, -up_right), (right, up_right), (left, up_left))
-            painter.drawPolygon([QPointF(x, middle + y) for x, y in corners])
+            outline = [(left + part * (right - left), size * scale / 2) for part, size in barrel.profile]
+            over, under = ([QPointF(x, middle + side * y) for x, y in outline] for side in (-1, 1))
+            painter.drawPolygon([*over, *reversed(under)])
             painter.fillRect(QRectF(left, middle - tube, right - left, 2 * tube), theme.BRASS)
             left = right + 4 * scale
 

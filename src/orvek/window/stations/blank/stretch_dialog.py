@@ -214,7 +214,7 @@ class StretchDialog(QDialog):
 
     def _picture(self, proposal: Proposal) -> QImage:
         barrels = tuple(
-            TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm, turn)
+            TurnedBarrel(start, start + b.end_mm - b.start_mm, b.left_mm, b.right_mm, b.hole_mm, turn, b.between)
             for start, turn, b in zip(
                 proposal.starts_mm, proposal.turns_deg, barrels_of(self._session.plan), strict=True
             )

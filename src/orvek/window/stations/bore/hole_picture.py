@@ -140,11 +140,7 @@ class HolePicture(QWidget):
         """What is to be left when it is turned: about the hole, so it is drawn about the axis that is meant."""
         painter.setPen(theme.pen(theme.ACCENT, 1.4))
         for side in (1, -1):
-            here, there = (
-                QPointF(self._x(hole, z), self._y(side * size / 2))
-                for z, size in zip(hole.ends_mm, hole.finished_mm, strict=True)
-            )
-            painter.drawLine(here, there)
+            painter.drawPolyline([QPointF(self._x(hole, z), self._y(side * size / 2)) for z, size in hole.finished])
 
     def _paint_words(self, painter: QPainter, hole: HolePlan) -> None:
         painter.setFont(theme.font(theme.SMALL))

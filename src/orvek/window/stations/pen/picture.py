@@ -85,7 +85,7 @@ class PenPicture(QWidget):
         pen = self._pen()
         assert pen is not None
         along = sum(b.tube_length_mm + 2 * b.trim_mm for b in pen.barrels) + _GAP_MM * (len(pen.barrels) - 1)
-        across = max(max(b.finished_left_mm, b.finished_right_mm, b.bit_diameter_mm) for b in pen.barrels)
+        across = max(max(b.widest_mm, b.bit_diameter_mm) for b in pen.barrels)
         return max(0.5, min((self.width() - 2 * _SIDE) / along, (self.height() - 120) / across))
 
     def _x(self, index: int, z_mm: float) -> float:
@@ -167,12 +167,9 @@ class PenPicture(QWidget):
         scale, axis = self._scale(), self._y(0)
         x0, x1 = self._x(index, 0), self._x(index, barrel.tube_length_mm)
         trim = barrel.trim_mm * scale
-        outline = [
-            QPointF(x0, self._y(barrel.finished_left_mm / 2)),
-            QPointF(x1, self._y(barrel.finished_right_mm / 2)),
-            QPointF(x1, self._y(-barrel.finished_right_mm / 2)),
-            QPointF(x0, self._y(-barrel.finished_left_mm / 2)),
-        ]
+        places = [(x0 + part * (x1 - x0), size / 2) for part, size in barrel.profile]
+        over, under = ([QPointF(x, self._y(side * half)) for x, half in places] for side in (1, -1))
+        outline = [*over, *reversed(under)]
         for side, x, size in ((-1, x0, barrel.finished_left_mm), (1, x1, barrel.finished_right_mm)):
             area = QRectF(x if side > 0 else x - trim, self._y(size / 2), trim, size * scale)
             painter.fillRect(area, theme.hatching())
@@ -191,7 +188,7 @@ class PenPicture(QWidget):
     def _paint_body(self, painter: QPainter, index: int, barrel: Barrel, outline: list[QPointF]) -> None:
         """The body, cut open where it lies on the bar, clipped to the outline."""
         assert self._plan is not None
-        widest = max(barrel.finished_left_mm, barrel.finished_right_mm)
+        widest = barrel.widest_mm
         x0, x1 = self._x(index, 0), self._x(index, barrel.tube_length_mm)
         area = QRectF(x0, self._y(widest / 2), x1 - x0, widest * self._scale())
         painter.save()
@@ -213,8 +210,7 @@ class PenPicture(QWidget):
 
     def _paint_sizes(self, painter: QPainter, index: int, barrel: Barrel) -> None:
         x0, x1 = self._x(index, 0), self._x(index, barrel.tube_length_mm)
-        top = self._y(max(barrel.finished_left_mm, barrel.finished_right_mm) / 2)
-        bottom = self._y(-max(barrel.finished_left_mm, barrel.finished_right_mm) / 2)
+        top, bottom = self._y(barrel.widest_mm / 2), self._y(-barrel.widest_mm / 2)
         painter.setPen(theme.INK)
         painter.setFont(theme.bold())
         painter.drawText(QRectF(x0, top - 50, x1 - x0, 18), Qt.AlignmentFlag.AlignCenter, barrel.name)

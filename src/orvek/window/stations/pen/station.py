@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
 from orvek.documents.deeds import put_on_shelf
+from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
 from orvek.planning.words import counted, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
@@ -26,6 +27,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.pen.bars_menu import BarsMenu, bars_text
 from orvek.window.stations.pen.picture import PenPicture
+from orvek.window.stations.pen.shape_menu import ShapeMenu
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, add_heading
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
@@ -58,6 +60,7 @@ class BarrelTable(QWidget):
         super().__init__()
         self._session = session
         self._names: list[QLineEdit] = []
+        self._shapes: list[ChoiceButton] = []
         self._cells: dict[tuple[int, str], QuantityEdit] = {}
         self._figures: dict[tuple[int, str], FigureValue] = {}
         self._grid = QGridLayout(self)
@@ -83,6 +86,8 @@ class BarrelTable(QWidget):
             for field in _FIELDS:
                 self._cells[index, field].set_value(getattr(barrel, field), units)
                 self._cells[index, field].setAccessibleName(f"{barrel.name}: {declared(Barrel, field).title.lower()}")
+            self._shapes[index].setAccessibleName(f"{barrel.name}: shape")
+            self._shapes[index].set_text(shape_of(barrel))
             for field in _FIGURES:
                 self._figures[index, field].set_figure(getattr(figures, field), units)
 
@@ -96,19 +101,20 @@ class BarrelTable(QWidget):
 
     def _build(self, columns: int) -> None:
         clear(self._grid, keep=self._sentence)
-        self._columns, self._names = columns, []
+        self._columns, self._names, self._shapes = columns, [], []
         self._cells, self._figures = {}, {}
         for row, field in enumerate(_FIELDS, 1):
             self._grid.addWidget(quiet_label(declared(Barrel, field).title), row, 0)
-        for row, words in enumerate(_FIGURES.values(), len(_FIELDS) + 1):
+        self._grid.addWidget(quiet_label("Shape"), len(_FIELDS) + 1, 0)
+        for row, words in enumerate(_FIGURES.values(), len(_FIELDS) + 2):
             self._grid.addWidget(quiet_label(words), row, 0)
         for index in range(columns):
             self._build_column(index)
         self._grid.setColumnStretch(0, 1)
         for index in range(MOST_BARRELS):
             self._grid.setColumnStretch(index + 1, 1 if index < columns else 0)
-        self._grid.addWidget(self._sentence, len(_FIELDS) + len(_FIGURES) + 1, 0, 1, columns + 1)
-        self._grid.setRowStretch(len(_FIELDS) + len(_FIGURES) + 2, 1)
+        self._grid.addWidget(self._sentence, len(_FIELDS) + len(_FIGURES) + 2, 0, 1, columns + 1)
+        self._grid.setRowStretch(len(_FIELDS) + len(_FIGURES) + 3, 1)
 
     def _build_column(self, index: int) -> None:
         name = QLineEdit()
@@ -129,7 +135,10 @@ class BarrelTable(QWidget):
             edit.refused.connect(self._sentence.setText)
             self._cells[index, field] = edit
             self._grid.addWidget(edit, row, index + 1)
-        for row, field in enumerate(_FIGURES, len(_FIELDS) + 1):
+        shape = ChoiceButton("Shape", ShapeMenu(self, self._session, index).fill)
+        self._shapes.append(shape)
+        self._grid.addWidget(shape, len(_FIELDS) + 1, index + 1)
+        for row, field in enumerate(_FIGURES, len(_FIELDS) + 2):
             self._figures[index, field] = FigureValue()
             self._grid.addWidget(self._figures[index, field], row, index + 1)
 
