@@ -8,7 +8,7 @@ from collections.abc import Iterable, Sequence
 
 from orvek.quantities import decimal_mark
 
-_STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+_STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r", "'")  # and the apostrophe itself, so that it is read back
 
 
 def csv_table(rows: Iterable[Sequence[object]]) -> bytes:

@@ -217,6 +217,17 @@ def test_turned_about_its_own_axis_the_wall_is_what_may_go(tideline: Job, shop: 
     assert found.flat_pct.value > hole(tideline, shop).flat_pct.value
 
 
+def test_what_the_light_showed_goes_before_what_was_calculated(tideline: Job, shop: Shop) -> None:
+    def said(job: Job) -> list[str]:
+        return [one.title for one in plan(job, shop).findings if "may show" in one.title or "will show" in one.title]
+
+    assert said(tideline) == ["The tube may show at 4 of 4 ends."]
+    both_seen = tideline.with_(bore=Bore(holes=(Hole(light="much"), Hole(light="a little"))))
+    assert sorted(said(both_seen)) == ["Cap: the tube will show.", "Nib: the tube will show."], "told once"
+    one_seen = with_hole(light="much")(tideline)
+    assert "The tube may show at 2 of 4 ends." in said(one_seen)
+
+
 def test_a_pen_says_whether_its_barrel_may_become_shorter(tideline: Job, shop: Shop) -> None:
     chipped = with_hole(chip_mm=2.0)(tideline)  # 2.2 mm off, 1.5 of it trim
 

@@ -14,7 +14,13 @@ from orvek.quantities import decimal
 def tube_shows(plan: Plan) -> Iterator[Finding]:
     """Tubes that show through a colour: one finding for all of them, told by the end where it is worst."""
     clear = {cup.name for cup in plan.job.cast.cups if not cup.pigments}
-    seen = [view for view in plan.tube_views if view.verdict != "hidden" and view.cup not in clear]
+    # A light test in the bored blank says more than any calculation; the station Bore tells what it showed.
+    tested = {n for n, hole in enumerate(plan.job.bore.holes) if hole.light in {"a little", "much"}}
+    seen = [
+        view
+        for view in plan.tube_views
+        if view.verdict != "hidden" and view.cup not in clear and view.barrel not in tested
+    ]
     if not seen:
         return
     worst = min(seen, key=lambda view: view.ratio)
