@@ -86,9 +86,8 @@ def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> by
     y = _times(sheet, y + 3, cure_rows(plan, forecast, units))
     y = _chart(sheet, y + 6, forecast, units)
     words = (
-        "Ranges hold nine times in ten, as far as the calculation goes. It was never compared with your resin: "
-        "what you "
-        "write down here corrects it."
+        "Ranges hold nine times in ten, as far as the calculation goes. It was never compared with your resin: what "
+        "you write down here corrects it."
     )
     y = sheet.paragraph(_MARGIN, y + 5, words, right - _MARGIN, 8.5, colour=QUIET)
     sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")

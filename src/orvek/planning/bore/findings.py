@@ -43,8 +43,7 @@ def which_way(plan: Plan) -> Iterator[Finding]:
     if plan.bore is not None and has_vs and plan.job.bore.v_opens == "there are none":
         because = (
             "Bored from the side to which they are open the bit stays in the pocket; entering on the points it may "
-            "leave "
-            "sideways, small bits most."
+            "leave sideways, small bits most."
         )
         remedies = tuple(
             Remedy(f"They open to the {side}", (Edit(("bore", "v_opens"), f"to the {side}"),))
@@ -95,8 +94,8 @@ def shift(plan: Plan) -> Iterator[Finding]:
             accepted = plan.mm(plan.job.bore.pattern_mm)
             because = (
                 f"{hole.shift_pct.written(plan.units)} of such holes lie more than {accepted} off at one end. Where "
-                "only "
-                "a centred pattern will do, bore in the lathe and hold the piece by its centre line, not by its faces."
+                "only a centred pattern will do, bore in the lathe and hold the piece by its centre line, not by its "
+                "faces."
             )
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: the pattern may come out off centre.", because)
 
@@ -140,8 +139,7 @@ def speed(plan: Plan) -> Iterator[Finding]:
         if slowest > most:
             because = (
                 f"{stuff.name.capitalize()} wants at most {most:.0f} turns a minute with this bit; the machine begins "
-                "at "
-                f"{slowest:.0f}. It will melt or burn: short pecks, air, and let it cool."
+                f"at {slowest:.0f}. It will melt or burn: short pecks, air, and let it cool."
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the machine is too fast.", because)
 
@@ -157,8 +155,7 @@ def travel(plan: Plan) -> Iterator[Finding]:
         because = (
             f"{hole.name} is {hole.depth_mm.written(plan.units)} deep, the quill gives "
             f"{plan.mm(plan.bore.press.travel_mm)}: {len(hole.stages_mm)} travels. At {first} stop the motor, raise "
-            "the "
-            "table without unclamping the bar, and put the bit into the hole before you switch on again."
+            "the table without unclamping the bar, and put the bit into the hole before you switch on again."
         )
         yield Finding(Severity.NOTE, Station.BORE, "The quill is shorter than the hole.", because)
 
@@ -175,8 +172,7 @@ def exit_room(plan: Plan) -> Iterator[Finding]:
         if hole.hole.offsets_mm is None and free < wanted - 1e-6:
             because = (
                 f"{plan.mm(wanted)} more are usual there ({source}), and the bar has {plan.mm(free)}. Clamp a "
-                "sacrificial "
-                "backer against it and slow down before the bit comes through."
+                "sacrificial backer against it and slow down before the bit comes through."
             )
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: nothing to spare at the exit.", because)
 
@@ -203,8 +199,7 @@ def measured(plan: Plan) -> Iterator[Finding]:
         rest = f" It still makes a barrel of {', '.join(smaller[:3])}." if smaller else ""
         because = (
             f"Turned on its tube it cleans up to {plan.mm(cleans)} only, and {plan.mm(wanted)} is wanted.{rest} Or "
-            "mount "
-            "it on the hole and see whether a slimmer shape pleases; the finish over a flat never does."
+            "mount it on the hole and see whether a slimmer shape pleases; the finish over a flat never does."
         )
         yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a flat stays.", because)
 
@@ -274,8 +269,7 @@ def chip(plan: Plan) -> Iterator[Finding]:
             else:
                 because = (
                     f"It takes {plan.mm(off)} at that end, {plan.mm(off - spare)} into the tube; both ends alike keep "
-                    "the "
-                    f"pattern in the middle. {_shortening(plan, hole, off - spare)}"
+                    f"the pattern in the middle. {_shortening(plan, hole, off - spare)}"
                 )
                 yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a chip reaches past the trim.", because)
 

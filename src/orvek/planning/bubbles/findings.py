@@ -29,8 +29,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
     if pour.bubbles.pressure_bar > safe + 1e-9:
         over = pour.bubbles.pressure_bar > pour.pot.rated_bar
         because = (
-            f"{plan.bar(pour.bubbles.pressure_bar)} in a pot rated to {plan.bar(pour.pot.rated_bar)}: plan for "
-            "at most "
+            f"{plan.bar(pour.bubbles.pressure_bar)} in a pot rated to {plan.bar(pour.pot.rated_bar)}: plan for at most "
             f"80 % of the plate, {plan.bar(safe)}. {held}"
         )
         remedy = Remedy(
@@ -40,11 +39,9 @@ def pressure(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.STOP, Station.POUR, title, because, (remedy,))
     if made.fitting == 0:
         because = (
-            f"{plan.mm(made.mould_mm[0], 0)} × {plan.mm(made.mould_mm[1], 0)} × "
-            f"{plan.mm(made.mould_mm[2], 0)} does not "
-            f"go into {plan.mm(pour.pot.diameter_mm, 0)} across and {plan.mm(pour.pot.height_mm, 0)} high with "
-            "room to "
-            "lift it out."
+            f"{plan.mm(made.mould_mm[0], 0)} × {plan.mm(made.mould_mm[1], 0)} × {plan.mm(made.mould_mm[2], 0)} does "
+            f"not go into {plan.mm(pour.pot.diameter_mm, 0)} across and {plan.mm(pour.pot.height_mm, 0)} high with "
+            "room to lift it out."
         )
         bigger = [pot for pot in plan.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
         remedies = tuple(Remedy(f"Use {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in bigger[:1])
@@ -90,8 +87,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     elif left < water_vapour_kpa(warm):
         because = (
             f"Only {plan.kpa(left)} are left, and water boils at {plan.kpa(water_vapour_kpa(warm))}: damp wood or "
-            "pigment goes on "
-            "bubbling for hours. That is not air."
+            "pigment goes on bubbling for hours. That is not air."
         )
         yield Finding(Severity.NOTE, Station.POUR, "Water boils at this vacuum.", because)
     if left < _GAUGE_ERROR_KPA:
@@ -135,9 +131,8 @@ def wood(plan: Plan) -> Iterator[Finding]:
     if density is not None and density < resin.density_mix.value:
         because = (
             f"{decimal(density, 2)} g/ml in a resin of {decimal(resin.density_mix.value, 2)}: it floats up as soon as "
-            "the resin is in. A drop "
-            "of glue, a pin or a weight across the mould keeps it down. Scuff, wipe and seal its faces first, "
-            "undersides too."
+            "the resin is in. A drop of glue, a pin or a weight across the mould keeps it down. Scuff, wipe and seal "
+            "its faces first, undersides too."
         )
         yield Finding(Severity.NOTE, Station.POUR, "Hold the insert down.", because)
 

@@ -38,8 +38,8 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
     worst = min(short, key=lambda cut: cut.held_mm)
     because = (
         f"Step {worst.step + 1} leaves {plan.mm(worst.held_mm)} to hold, and {cutting.machine.name} holds "
-        f"{plan.mm(least)} "
-        "and more. A short piece tips, is caught and thrown. Take a sled with a clamp, or a saw that is moved by hand."
+        f"{plan.mm(least)} and more. A short piece tips, is caught and thrown. Take a sled with a clamp, or a saw that "
+        "is moved by hand."
     )
     hand = next((m for m in plan.shop.machines if m.least_piece_mm <= worst.held_mm), None)
     if hand is None and worst.held_mm >= HAND_SAW.least_piece_mm:
@@ -104,9 +104,9 @@ def settings(plan: Plan) -> Iterator[Finding]:
             continue
         exact, nearest = (write(v, Dimension.ANGLE, plan.units) for v in (cut.set_deg, cut.nearest_deg))
         because = (
-            f"{exact} from square is wanted and the scale goes to {nearest}; with the stop's steps the line on "
-            "the barrel "
-            f"moves by {plan.mm(cut.cost_mm, 2)}. Set it by a stop or a wedge, or design it as the saw can be set."
+            f"{exact} from square is wanted and the scale goes to {nearest}; with the stop's steps the line on the "
+            f"barrel moves by {plan.mm(cut.cost_mm, 2)}. Set it by a stop or a wedge, or design it as the saw can be "
+            "set."
         )
         yield Finding(
             Severity.NOTE,
@@ -177,8 +177,8 @@ def joints(plan: Plan) -> Iterator[Finding]:
         worst = max(hurried, key=lambda joint: joint.needed_min)
         because = (
             f"Step {worst.step + 1} closes {worst.joints} joints in {plan.minutes(worst.needed_min)}; "
-            f"{cutting.glue.key} stays "
-            f"open for {plan.minutes(worst.open_min)}. Glue a few at a time and join those, or take one that waits."
+            f"{cutting.glue.key} stays open for {plan.minutes(worst.open_min)}. Glue a few at a time and join those, "
+            "or take one that waits."
         )
         slower = [
             g
@@ -244,9 +244,8 @@ def rings(plan: Plan) -> Iterator[Finding]:
             continue
         error = write(plan.shop.accuracy.angle_deg, Dimension.ANGLE, plan.units, 2)
         because = (
-            f"{2 * step.count} faces, each off by {error}, leave {plan.mm(gap, 2)} in the last joint. Glue two "
-            "halves and "
-            "sand their faces flat on a disc before they are joined: that takes the error out."
+            f"{2 * step.count} faces, each off by {error}, leave {plan.mm(gap, 2)} in the last joint. Glue two halves "
+            "and sand their faces flat on a disc before they are joined: that takes the error out."
         )
         title = f"The ring of step {index + 1} will not quite close."
         yield Finding(Severity.NOTE, Station.GLUE_UP, title, because)
@@ -263,9 +262,8 @@ def boards(plan: Plan) -> Iterator[Finding]:
             continue
         largest = max(alike, key=lambda board: board.length_mm * board.width_mm)
         because = (
-            f"{stock.name}: {plan.mm(stock.length_mm, 0)} × {plan.mm(stock.width_mm, 0)}; the largest such "
-            "board at hand has "
-            f"{plan.mm(largest.length_mm, 0)} × {plan.mm(largest.width_mm, 0)}."
+            f"{stock.name}: {plan.mm(stock.length_mm, 0)} × {plan.mm(stock.width_mm, 0)}; the largest such board at "
+            f"hand has {plan.mm(largest.length_mm, 0)} × {plan.mm(largest.width_mm, 0)}."
         )
         remedies: tuple[Remedy, ...] = ()
         if plan.job.glue_up.skim_mm > 0 and any(b.width_mm >= stock.width_mm - plan.job.glue_up.skim_mm for b in alike):
