@@ -13,7 +13,7 @@ from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
 from orvek.planning.bore.part import BorePlan, HolePlan
-from orvek.planning.bore.words import depth_line, from_line, pecks_line, travels_line, tube_lines
+from orvek.planning.bore.words import chances_line, depth_line, from_line, pecks_line, travels_line, tube_lines
 from orvek.planning.results import Layout
 from orvek.quantities import Dimension, Units, write, write_bit
 
@@ -41,6 +41,7 @@ def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
     y = 42.0
     for hole in bore.holes:
         y = _hole(sheet, sheet.room_for(y, _HOLE_MM), hole, bore, units)
+    y = sheet.paragraph(_MARGIN, y, chances_line(bore), right - _MARGIN, 8.5, colour=QUIET)
     y = _steps(sheet, y, plan, bore, units)
     told = [one for one in plan.cautions if one.key.startswith("bore.")]
     y = sheet.room_for(y, 8 + 9 * len(told))

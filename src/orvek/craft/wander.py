@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 # Defaults of a made-up average shop: a model, not a measurement; the maker's own log of offsets replaces them.
 CENTRING_MM, MISALIGNED, BENDING_MM = 0.10, 0.0015, 4.9e-4
@@ -107,6 +108,7 @@ class Limit:
         return self.room_mm, self.room_mm if self.other_mm is None else self.other_mm
 
 
+@lru_cache(maxsize=256)  # a tube that is dragged along the bar keeps its chances
 def spoilt_chance(ends: tuple[Limit, Limit], bit_mm: float, wander: Wander, *, is_round: bool) -> float:
     """Chance that the hole lies too far off at one or both of two depths.
 

@@ -27,7 +27,7 @@ from orvek.documents import (
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
 from orvek.planning.bore.part import PAINT_MM, BorePlan, HolePlan
-from orvek.planning.bore.words import from_line, pecks_line, travels_line, tube_lines
+from orvek.planning.bore.words import chances_line, from_line, pecks_line, travels_line, tube_lines
 from orvek.quantities import Units
 
 Change = Callable[[Job], Job]
@@ -172,6 +172,8 @@ def test_the_shops_own_holes_replace_the_guess(tideline: Job, shop: Shop) -> Non
     assert after.scatter_mm.value > 1.8 * before.scatter_mm.value
     assert after.shift_pct.value > before.shift_pct.value + 10
     assert "your log of 6 holes" in after.scatter_mm.source
+    assert chances_line(bored(tideline, shop)).startswith("A guess")
+    assert "6 of your own holes" in chances_line(bored(tideline, logged))
     assert after.saw_mm.value - after.depth_mm.value == 4.0, "what nineteen of twenty tear-outs stayed within"
     assert before.saw_mm.value - before.depth_mm.value == 1.5
 

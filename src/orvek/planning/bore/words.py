@@ -32,6 +32,13 @@ def pecks_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
     return f"Lift right out at {depths}{_unit(units)}; clear the flutes{cool}.{brittle} Slow before it comes through."
 
 
+def chances_line(bore: BorePlan) -> str:
+    """What the chances rest on."""
+    if not bore.logged:
+        return "A guess: the chances rest on a usual shop's scatter. Five or six holes in your log replace it."
+    return f"The chances rest on a usual shop's scatter and {bore.logged} of your own holes."
+
+
 def travels_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
     """How the quill's travel is made enough; empty where it is."""
     if not bore.is_own_press:

@@ -14,7 +14,7 @@ from orvek.documents import AS_THE_STEPS_SAY, Bore, BoredHole, Hole, Press, decl
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.planning.bore.part import BorePlan, HolePlan
-from orvek.planning.bore.words import from_line, pecks_line, travels_line
+from orvek.planning.bore.words import chances_line, from_line, pecks_line, travels_line
 from orvek.quantities import write_bit
 from orvek.window import theme
 from orvek.window.session import Session
@@ -45,10 +45,10 @@ class HolePage(QWidget):
         self._bit = quiet_label("")
         self._build_choices()
         self._figures = {name: FigureLine("") for name in _FIGURES}
-        self._pecks, self._travels, self._why = (quiet_label("") for _ in range(3))
+        self._pecks, self._travels, self._why, self._basis = (quiet_label("") for _ in range(4))
         self._caution = Label()
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
-        for label in (self._pecks, self._travels, self._why, self._caution):
+        for label in (self._pecks, self._travels, self._why, self._basis, self._caution):
             label.setWordWrap(True)
         self._fields = {name: self._field(Bore, name) for name in ("exit_mm", "pattern_mm")}
         self._seen = {name: self._field(Hole, name) for name in _SEEN}
@@ -82,6 +82,7 @@ class HolePage(QWidget):
             figure = getattr(hole, name)
             line.label.setText(figure.label)
             line.set_figure(figure, units)
+        self._basis.setText(chances_line(bore))
         self._pecks.setText(pecks_line(hole, bore, units))
         self._travels.setText(travels_line(hole, bore, units))
         self._why.setText(from_line(hole, units))
@@ -154,7 +155,7 @@ class HolePage(QWidget):
             self._choices["v_opens"], self._choices["centre"], self._choices["turned"],
             self._fields["exit_mm"], self._fields["pattern_mm"], self._why,
         )  # fmt: skip
-        at_the_press = (*self._figures.values(), self._pecks, self._travels, self._caution)
+        at_the_press = (*self._figures.values(), self._basis, self._pecks, self._travels, self._caution)
         after = (*self._seen.values(), self._light, self._log)
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
             column = QVBoxLayout()

@@ -47,18 +47,21 @@ class BoreStation(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(self._stack)
-        self.tabs.chosen.connect(self._pages.setCurrentIndex)
+        self.tabs.chosen.connect(self._open)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for boring."""
         self._stack.setCurrentIndex(0 if plan.bore is not None else 1)
         if plan.bore is not None:
-            for page in (self.holes, self.tubes, self.pattern):
-                page.show_plan(plan)
+            (self.holes, self.tubes, self.pattern)[self.tabs.current()].show_plan(plan)  # the others when they open
 
     def open_page(self, name: str) -> None:
         """Open a page by its name as it is typed in a command."""
         self.tabs.choose(BORE_PAGES.index(name))
+
+    def _open(self, number: int) -> None:
+        self._pages.setCurrentIndex(number)
+        self.show_plan(self._session.plan)
 
     def page(self) -> str:
         """The name of the page that is open."""
