@@ -19,7 +19,6 @@ from PySide6.QtWidgets import QApplication
 
 from orvek.errors import OrvekError, WorkshopDamagedError
 from orvek.log import end_well, keep_log, watch_for_crashes
-from orvek.quantities import use_decimal_mark
 from orvek.window import places, theme
 from orvek.window.frame import USUAL_SIZE, Frame
 from orvek.window.one_window import handed_over, listen
@@ -47,7 +46,6 @@ def make_application(text_percent: int = 100) -> QApplication:
         os.environ[_SCALE] = f"{larger:g}"
         os.execv(sys.executable, [sys.executable, *sys.orig_argv[1:]])
     application.setApplicationName("orvek")
-    use_decimal_mark(QLocale().decimalPoint())
     application.setApplicationDisplayName("Orvek")
     application.setDesktopFileName("orvek")
     theme.apply(application, evening=places.is_evening(application))
@@ -130,10 +128,12 @@ class Start:
 
     def open_workshop(self) -> None:
         """Fill the frame, or say why that cannot be done and end with exit code 2."""
+        from orvek.quantities import use_decimal_mark
         from orvek.shop import fill_with_demo, open_workshop
         from orvek.window.main_window import MainWindow
         from orvek.window.session import Session
 
+        use_decimal_mark(QLocale().decimalPoint())
         try:
             workshop = open_workshop(self._path)
             if self._demo:

@@ -7,7 +7,6 @@ from pathlib import Path
 
 from PySide6.QtCore import QBuffer, QIODevice, QObject, QPoint, QRect, QSize
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from orvek.files import safe_name
@@ -61,6 +60,8 @@ def picture_bytes(picture: QWidget, suffix: str) -> bytes:
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     if suffix == ".svg":
+        from PySide6.QtSvg import QSvgGenerator
+
         made = QSvgGenerator()
         made.setOutputDevice(buffer)
         made.setSize(QSize(picture.width(), picture.height()))
