@@ -26,7 +26,7 @@ def from_line(hole: HolePlan, units: Units) -> str:
 
 def pecks_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
     """How deep at a time, and what to do between."""
-    depths = ", ".join(_bare(depth, units) for depth in hole.pecks_mm)
+    depths = " · ".join(_bare(depth, units) for depth in hole.pecks_mm)  # a comma may be the decimal mark
     cool = f", let it cool {bore.stuff.cool_s:.0f} s" if bore.stuff.cool_s else ""
     brittle = " Begin with a pilot or a spotting bit." if bore.stuff.is_brittle else ""
     return f"Lift right out at {depths}{_unit(units)}; clear the flutes{cool}.{brittle} Slow before it comes through."
