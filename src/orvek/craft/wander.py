@@ -171,9 +171,13 @@ def learned(holes: Iterable[tuple[float, float, float]], wander: Wander | None =
     Every hole is compared with what the model says of its depth and bit; the model counts as `prior_holes` holes.
     """
     usual = wander or Wander()
+    return usual.scaled(times_the_usual(holes, usual, prior_holes))
+
+
+def times_the_usual(holes: Iterable[tuple[float, float, float]], usual: Wander, prior_holes: int = 4) -> float:
+    """How many times as much as a model says the logged holes (depth, bit, radial offset, in mm) scatter."""
     ratios = [(offset / scatter_mm(depth, bit, usual)) ** 2 / 2 for depth, bit, offset in holes]
-    factor = math.sqrt((prior_holes + sum(ratios)) / (prior_holes + len(ratios)))
-    return usual.scaled(factor)
+    return math.sqrt((prior_holes + sum(ratios)) / (prior_holes + len(ratios)))
 
 
 def v_jaw_shift_mm(under_mm: float) -> float:

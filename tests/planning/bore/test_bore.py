@@ -28,6 +28,7 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
 from orvek.planning.bore.part import PAINT_MM, BorePlan, HolePlan
 from orvek.planning.bore.words import chances_line, from_line, pecks_line, travels_line, tube_lines
+from orvek.planning.drift import drift_mm
 from orvek.quantities import Units
 
 Change = Callable[[Job], Job]
@@ -176,6 +177,8 @@ def test_the_shops_own_holes_replace_the_guess(tideline: Job, shop: Shop) -> Non
     assert "6 of your own holes" in chances_line(bored(tideline, logged))
     assert after.saw_mm.value - after.depth_mm.value == 4.0, "what nineteen of twenty tear-outs stayed within"
     assert before.saw_mm.value - before.depth_mm.value == 1.5
+    assert drift_mm(logged) > 1.8 * drift_mm(shop), "and the other stations learn it too"
+    assert drift_mm(shop) == pytest.approx(2 * (0.15**2 + 0.2**2) ** 0.5)
 
 
 def test_the_bit_of_the_rack_is_taken_with_the_hole_it_bores(tideline: Job, shop: Shop) -> None:

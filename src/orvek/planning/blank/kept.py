@@ -50,7 +50,7 @@ def dyes(plan: Plan) -> Iterator[Finding]:
 
 def wraps(plan: Plan) -> Iterator[Finding]:
     """A wrapped sheet that the tool reaches, or that has little over it."""
-    drift = drift_mm(plan.shop.accuracy)
+    drift = drift_mm(plan.shop)
     for index, step, barrels in _steps_of(plan, WrapStep):
         outer = step.core_mm / 2 + step.sheet_mm
         thin = min(_radii(barrels))
@@ -72,7 +72,7 @@ def wraps(plan: Plan) -> Iterator[Finding]:
 
 def cores(plan: Plan) -> Iterator[Finding]:
     """A core that comes out at an end, or that the bit takes away whole."""
-    drift = drift_mm(plan.shop.accuracy)
+    drift = drift_mm(plan.shop)
     for index, step, barrels in _steps_of(plan, InsertStep):
         if step.form != "core":
             continue
@@ -128,7 +128,7 @@ def tabs(plan: Plan) -> Iterator[Finding]:
         most = half - thick
         if step.tab_mm <= most:
             continue
-        closes = math.floor(10 * (most - drift_mm(plan.shop.accuracy))) / 10
+        closes = math.floor(10 * (most - drift_mm(plan.shop))) / 10
         because = (
             f"{plan.mm(step.tab_mm)} is left uncut and {plan.mm(most)} is turned away there: the sheet ends "
             f"{plan.mm(step.tab_mm - most)} inside the finished barrel, and the loop does not close."

@@ -77,7 +77,7 @@ def flat(plan: Plan) -> Iterator[Finding]:
         if hole.hole.offsets_mm is not None or hole.flat_pct.value < TELL_FLAT_PCT:
             continue
         spare = (min(hole.section_mm[:2]) - hole.widest_mm) / 2
-        if plan.job.bore.turned == "on the tube" and spare <= drift_mm(plan.shop.accuracy):
+        if plan.job.bore.turned == "on the tube" and spare <= drift_mm(plan.shop):
             continue
         what = "keep a flat" if plan.job.bore.turned == "on the tube" else "have a thin wall"
         because = (

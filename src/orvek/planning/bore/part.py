@@ -14,6 +14,7 @@ from orvek.craft.turning import LEAST_WALL_MM, cleans_up_to_mm
 from orvek.craft.wander import Limit, Wander
 from orvek.documents import AS_THE_STEPS_SAY, Barrel, Glue, Hole, Job, Press, RackBit, Shop
 from orvek.planning.bore.stuff import stuff_of
+from orvek.planning.drift import shop_wander
 from orvek.planning.results import Caution, Layout, Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -165,12 +166,6 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         yield Caution(
             "bore.glue", "It bonds skin and eyes, and its fumes sting: gloves, glasses, air. Its sheet decides."
         )
-
-
-def shop_wander(shop: Shop) -> Wander:
-    """How this shop bores: its own accuracy of centring, and what its log of holes says of the whole."""
-    usual = Wander(centring_mm=shop.accuracy.centring_mm)
-    return wander.learned(((hole.depth_mm, hole.bit_mm, hole.off_mm) for hole in shop.bored), usual)
 
 
 def exit_length_mm(job: Job, shop: Shop, stuff: Stuff) -> tuple[float, str]:
@@ -392,4 +387,4 @@ def _is_painted(job: Job, barrel: int) -> bool:
     return barrel < len(job.blank.paints) and job.blank.paints[barrel].where != "none"
 
 
-__all__ = ["AS_THE_STEPS_SAY", "BorePlan", "HolePlan", "cautions", "part", "progress", "sections", "shop_wander"]
+__all__ = ["AS_THE_STEPS_SAY", "BorePlan", "HolePlan", "cautions", "part", "progress", "sections"]

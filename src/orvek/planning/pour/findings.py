@@ -60,7 +60,7 @@ def section(plan: Plan) -> Iterator[Finding]:
     if bar is None or pen is None:
         return
     width, depth, _, is_round = bar_size(plan.layout)
-    off = drift_mm(plan.shop.accuracy)
+    off = drift_mm(plan.shop)
     off_x, off_y = (0.0, off) if is_round else (off, off)  # round: whichever way it drifts is the worst
     ends = [
         (max(0.0, finished - cleans_up_to_mm(width, depth, off_x, off_y)), finished, f"{barrel.name.lower()}, {side}")
