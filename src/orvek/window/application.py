@@ -226,7 +226,7 @@ class Start:
             # The picture shall show the surfaces as fine as they will be, not as they are while the kernel loads.
             self._window.surface.wait()
             QApplication.processEvents()
-            while self._window.session.answers.is_busy():
+            while self._window.session.answers.is_busy() or self._window.looks.is_busy():
                 QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
             for _ in range(3):
                 QApplication.processEvents()

@@ -53,6 +53,10 @@ class JobLooks(QObject):
         if self._waiting and self._surface.is_fine():
             self._timer.start()
 
+    def is_busy(self) -> bool:
+        """Whether looks are still being made."""
+        return self._timer.isActive()
+
     def _make_one(self) -> None:
         if not self._waiting:
             self._timer.stop()
