@@ -88,7 +88,10 @@ def test_another_workshop_is_opened_in_the_window(
     assert window.session.workshop.path == other.with_suffix(".sqlite")
     assert "Tideline" not in {one.name for one in window.session.jobs()}
     window.session.edit(("batch", "pens_wanted"), 3, "Good pens wanted")
-    assert open_workshop(first).jobs(), "the first is closed and whole"
+    before = open_workshop(first)
+    assert before.is_writable, "the first was let go"
+    assert before.jobs()
+    before.close()
     text = tmp_path / "no workshop.sqlite"
     text.write_text("nothing of the kind")
     assert not window.session.open_workshop(text)

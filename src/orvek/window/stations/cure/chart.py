@@ -152,7 +152,8 @@ class CureChart(QWidget):
 def _plot(words: str) -> pg.PlotWidget:
     plot = pg.PlotWidget()
     plot.setMenuEnabled(False)
-    plot.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the slider beside it moves its line
+    for stop in (plot, plot.viewport()):
+        stop.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the slider beside it moves its line
     plot.hideButtons()
     plot.setMouseEnabled(False, False)
     plot.setFrameShape(plot.Shape.NoFrame)
