@@ -5,6 +5,7 @@ from __future__ import annotations
 import atexit
 import contextlib
 import logging
+import math
 import os
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
@@ -48,11 +49,12 @@ def watch_for_crashes() -> str:
     with contextlib.suppress(OSError):
         path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
         left = [one for one in path.parent.glob("running-*") if not _is_alive(one.name.partition("-")[2])]
+        begun_s = max((one.stat().st_mtime for one in left), default=math.inf)
         for one in left:
             one.unlink(missing_ok=True)
         mark.touch(mode=0o600)
         atexit.register(end_well)
-        told = crash.stat().st_size if crash.exists() else 0
+        told = crash.exists() and crash.stat().st_mtime >= begun_s
         faulthandler.enable(crash.open("a", encoding="utf-8"))
         if left:
             where = f"What happened is in {crash}." if told else f"The log is in {path.parent}."

@@ -136,8 +136,7 @@ def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
 
 
 def _steps(sheet: Sheet, y: float, plan: Plan, bore: BorePlan, units: Units) -> float:
-    right, how = sheet.width_mm - _MARGIN, plan.job.bore
-    steps = tube_lines(bore.holes[0], bore, how.is_plugged, how.squared, units)
+    right, steps = sheet.width_mm - _MARGIN, tube_lines(bore, plan.job.bore, units)
     y = sheet.room_for(y, 10 + 10 * len(steps))
     sheet.text(_MARGIN, y + 4, "The tubes", 11, "bold")
     y += 9.5

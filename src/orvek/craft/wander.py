@@ -2,7 +2,7 @@
 
 The hole's centre at a depth z off the bar's axis is, in each of two directions, the sum of three independent errors:
 centring (the same at every depth), the machine's misalignment (grows as z) and the bit's own bending (as (z/d)²).
-`scatter_mm` is the standard deviation of their sum; `flat_chance` asks it of both ends of a barrel at once.
+`scatter_mm` is the standard deviation of their sum; `spoilt_chance` asks it of both ends of a barrel at once.
 """
 
 from __future__ import annotations

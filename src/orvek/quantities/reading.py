@@ -36,6 +36,7 @@ WANTED = {
     Dimension.COUNT: "a whole number",
     Dimension.ALTITUDE: "a height like 250 m",
     Dimension.DROP: "a mass like 25 mg",
+    Dimension.TURNS: "a speed like 1200 rpm",
     Dimension.FORCE: "a force like 4.2 kN",
     Dimension.ENERGY: "an energy like 3.1 kJ",
 }
@@ -76,6 +77,7 @@ _PINT_UNIT = {
     Dimension.DENSITY: "g/ml",
     Dimension.ALTITUDE: "m",
     Dimension.DROP: "mg",
+    Dimension.TURNS: "rpm",
     Dimension.FORCE: "kN",
     Dimension.ENERGY: "kJ",
 }

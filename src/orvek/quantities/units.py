@@ -50,6 +50,7 @@ class Dimension(StrEnum):
     FRACTION = "fraction"
     COUNT = "count"
     ALTITUDE = "m"
+    TURNS = "rpm"
     DROP = "mg"
     FORCE = "kN"
     ENERGY = "kJ"

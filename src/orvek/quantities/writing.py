@@ -116,6 +116,7 @@ def _usual_digits(dimension: Dimension) -> int:
         Dimension.PRESSURE: 1,
         Dimension.DENSITY: 2,
         Dimension.ALTITUDE: 0,
+        Dimension.TURNS: 0,
         Dimension.DROP: 1,
         Dimension.FORCE: 1,
         Dimension.ENERGY: 1,

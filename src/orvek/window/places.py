@@ -18,7 +18,7 @@ GROUNDS = ("as the desktop", "light", "dark")
 
 def ground() -> str:
     """Which ground the maker wants: one of `GROUNDS`."""
-    kept = str(settings().value("ground", GROUNDS[0]))
+    kept = str(settings().value("ground", GROUNDS[0])).replace("evening", "dark")  # as it was called before
     return kept if kept in GROUNDS else GROUNDS[0]
 
 

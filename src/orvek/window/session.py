@@ -421,7 +421,7 @@ class Session(QObject):
 
     def open_workshop(self, path: Path) -> bool:
         """Go on with another workshop file; one that is not there yet is begun. Whether that came about."""
-        if not self.retry():
+        if not self.retry() or path.resolve() == self.workshop.path.resolve():
             return False
         try:
             workshop = open_workshop(path)

@@ -25,7 +25,9 @@ from orvek.documents import (
     first_shop,
 )
 from orvek.documents.deeds import set_value
+from orvek.errors import NothingToDoError
 from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.planning.bore.hole_log import log_entry
 from orvek.planning.bore.part import PAINT_MM, BorePlan, HolePlan
 from orvek.planning.bore.words import chances_line, from_line, pecks_line, travels_line, tube_lines
 from orvek.planning.drift import drift_mm
@@ -215,6 +217,26 @@ def test_two_measured_ends_say_to_which_size_it_cleans_up(tideline: Job, shop: S
     assert hole(half, shop).cleans_to_mm is None, "one end says nothing of the other"
 
 
+def test_a_machine_that_nobody_described_does_not_make_the_bit_faster(tideline: Job, shop: Shop) -> None:
+    wide = set_value(tideline, ("pen", "barrels", 0, "bit_diameter_mm"), 18.0)
+    assert hole(wide, shop).turns_min.value == 330, "18.5 m/min"
+    assert hole(wide, shop).turns_min.written() == "330 rpm"
+    assert hole(how(press=PRESS)(wide), shop).turns_min.value == 900, "its own goes no slower, and a finding says so"
+
+
+def test_a_glue_that_nobody_knows_is_said(tideline: Job, shop: Shop) -> None:
+    finding = told(how(glue="hide glue")(tideline), shop, "“hide glue” is no glue that Orvek knows.")
+    assert finding is not None
+    assert told(apply_remedy(tideline, finding.remedies[0]), shop, finding.title) is None
+
+
+def test_a_hole_that_nobody_measured_is_not_logged_as_straight(tideline: Job, shop: Shop) -> None:
+    with pytest.raises(NothingToDoError, match="at both ends"):
+        log_entry(plan(tideline, shop), 0)
+    seen = with_hole(left_x_mm=0.3, left_y_mm=0.4, right_x_mm=0.0)(tideline)
+    assert log_entry(plan(seen, shop), 0).off_mm == 0.5, "bored from the right, it came out at the left"
+
+
 def test_turned_about_its_own_axis_the_wall_is_what_may_go(tideline: Job, shop: Shop) -> None:
     about = tideline.with_(bore=Bore(turned="on the bar's own axis"))
     found = hole(about, shop)
@@ -253,7 +275,8 @@ def test_without_a_pen_there_is_nothing_to_bore() -> None:
 
 def test_the_tube_is_glued_in_step_by_step(tideline: Job, shop: Shop) -> None:
     planned = bored(tideline, shop)
-    told_ = tube_lines(planned.holes[0], planned, True, "in a sanding jig", Units())
+    told_ = tube_lines(planned, Bore(squared="in a sanding jig"), Units())
     assert any("Plug the end" in line for line in told_)
     assert "sanding jig" in told_[-1]
-    assert not any("Plug" in line for line in tube_lines(planned.holes[0], planned, False, "with an end mill", Units()))
+    assert not any("Plug" in line for line in tube_lines(planned, Bore(is_plugged=False), Units()))
+    assert any("Nib 0.09 ml, Cap 0.06 ml" in line for line in told_)

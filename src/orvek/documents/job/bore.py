@@ -49,7 +49,6 @@ class Bore(Document):
     holding: Literal[
         "square in a vice", "square in jaws", "round in a collet", "round in jaws", "round with a flat"
     ] = Field(default="square in a vice", title="Held")
-    centre: Literal["of the outside", "of the pattern"] = Field(default="of the outside", title="Centre")
     turned: Literal["on the tube", "on the bar's own axis"] = Field(default="on the tube", title="Turned")
     stuff: Name = Field(default=AS_THE_STEPS_SAY, title="Bored as")
     v_opens: Literal["there are none", "to the left", "to the right"] = Field(

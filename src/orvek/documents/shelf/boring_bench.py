@@ -21,8 +21,8 @@ class Press(Document):
     clearance_mm: float = measure(
         "Lost above the bar", _MM, low=0, high=100, default=5, hint="Between the bit's tip, raised, and the bar"
     )
-    slowest_rpm: float = measure("Slowest, in turns a minute", Dimension.RATIO, low=20, high=3000, default=500)
-    fastest_rpm: float = measure("Fastest, in turns a minute", Dimension.RATIO, low=100, high=30000, default=3000)
+    slowest_rpm: float = measure("Slowest speed", Dimension.TURNS, low=20, high=3000, default=500)
+    fastest_rpm: float = measure("Fastest speed", Dimension.TURNS, low=100, high=30000, default=3000)
 
 
 class RackBit(Document):

@@ -11,6 +11,7 @@ from orvek.planning.bore.part import HolePlan, exit_length_mm, spare_mm
 from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.quantities import Dimension, write
 
 # Choices of this program, in %: a maker with a day's work in the bar wants to know of one in twenty, and of the side
 # breaking out, which throws pieces, of one in a hundred.
@@ -138,8 +139,8 @@ def speed(plan: Plan) -> Iterator[Finding]:
         most = rpm(stuff.fastest_m_min, hole.barrel.bit_diameter_mm)
         if slowest > most:
             because = (
-                f"{stuff.name.capitalize()} wants at most {most:.0f} turns a minute with this bit; the machine begins "
-                f"at {slowest:.0f}. It will melt or burn: short pecks, air, and let it cool."
+                f"{stuff.name.capitalize()} wants at most {write(most, Dimension.TURNS)} with this bit; the machine "
+                f"begins at {write(slowest, Dimension.TURNS)}. It will melt or burn: short pecks, air, let it cool."
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the machine is too fast.", because)
 
@@ -210,6 +211,11 @@ def tube(plan: Plan) -> Iterator[Finding]:
         return
     glue = plan.bore.glue
     slow = Remedy("Glue with slow epoxy", (Edit(("bore", "glue"), "slow epoxy"),))
+    if plan.shop.glue(plan.job.bore.glue) is None:
+        because = f"Its times and gaps are not known. Until you choose one that is, it is planned like {glue.key}."
+        title = f"“{plan.job.bore.glue}” is no glue that Orvek knows."
+        yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
+        return
     for hole in plan.bore.holes:
         room, is_measured = hole.gap_mm.value, hole.hole.measured_mm is not None
         if is_measured and room < -_TIGHT_MM:

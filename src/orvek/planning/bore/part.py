@@ -1,5 +1,4 @@
-"""From the bar and the tubes: each hole's bit, depth, speed, pecks and travels, its scatter, and the glue of its "
-"tube."""
+"""From the bar and the tubes: each hole's bit, depth, speed, pecks and travels, its scatter, its tube's glue."""
 
 from __future__ import annotations
 
@@ -48,16 +47,10 @@ class HolePlan:
     side_pct: Figure
     shift_pct: Figure
     gap_mm: Figure
-    glue_mm3: Figure
+    glue_ml: Figure
+    bored_mm: float  # the hole: as measured, as the bit of the rack bores, else as the pen says
     section_mm: tuple[float, float, bool]
     wander: Wander
-
-    @property
-    def bored_mm(self) -> float:
-        """The hole's diameter: as measured, as the bit of the rack bores, else as the pen says."""
-        if self.hole.measured_mm is not None:
-            return self.hole.measured_mm
-        return self.bit.hole_mm if self.bit else self.barrel.bit_diameter_mm
 
     @property
     def ends_mm(self) -> tuple[float, float]:
@@ -113,11 +106,12 @@ def part(plan: Plan) -> BorePlan | None:
         return None
     bore = job.bore
     press = bore.press or (shop.presses[0] if shop.presses else Press())
-    glue = shop.glue(bore.glue) or shop.all_glues[0]
+    glue = shop.glue(bore.glue) or shop.all_glues[0]  # an unknown one is said by a finding
     stuff = stuff_of(job, bore.stuff)
     learned = shop_wander(shop)
-    holes = tuple(_Boring(job, shop, layout, press, stuff, learned).hole(n) for n in range(len(job.pen.barrels)))
     is_own = bore.press is not None or shop.presses not in {(), (Press(),)}
+    boring = _Boring(job, shop, layout, press=press, is_own_press=is_own, stuff=stuff, wander=learned)
+    holes = tuple(boring.hole(number) for number in range(len(job.pen.barrels)))
     return BorePlan(holes, press, is_own, stuff, glue, learned, len(shop.bored))
 
 
@@ -143,7 +137,7 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
                 hole.side_pct,
                 hole.shift_pct,
                 hole.gap_mm,
-                hole.glue_mm3,
+                hole.glue_ml,
             ],
         )
 
@@ -155,8 +149,7 @@ def cautions(plan: Plan) -> Iterator[Caution]:
     yield Caution(
         "bore.press",
         "Clamp the bar, never hold it: a bit that grabs spins it. Key out, no gloves, eye protection; back off to "
-        "clear "
-        "chips. The press's manual decides.",
+        "clear chips. The press's manual decides.",
     )
     if plan.bore.stuff.cool_s:
         yield Caution(
@@ -196,6 +189,7 @@ class _Boring:
     shop: Shop
     layout: Layout
     press: Press
+    is_own_press: bool
     stuff: Stuff
     wander: Wander
 
@@ -211,26 +205,30 @@ class _Boring:
         peck = min(high, max(low, barrel.bit_diameter_mm))
         pecks = boring_plan.peck_depths_mm(depth.value, barrel.bit_diameter_mm, self.stuff.first_diameters, peck)
         bored = seen.measured_mm or (bit.hole_mm if bit else barrel.bit_diameter_mm)
+        flat, side, shift = self._chances(barrel, from_left, depth.value)
         return HolePlan(
-            number,
-            barrel.name,
-            barrel,
-            seen,
-            bit,
-            from_left,
-            because,
-            depth,
-            self._saw(barrel),
-            turns,
-            pecks,
-            boring_plan.stages_mm(depth.value, self.press.travel_mm, self.press.clearance_mm),
-            self._minutes(pecks, turns.value),
-            self._scatter(barrel, depth.value),
-            *self._chances(barrel, from_left, depth.value),
-            self._gap(number, barrel, bored),
-            self._glue(barrel, bored),
-            (self.layout.width_mm, self.layout.depth_mm, self.layout.is_round),
-            self.wander,
+            number=number,
+            name=barrel.name,
+            barrel=barrel,
+            hole=seen,
+            bit=bit,
+            from_left=from_left,
+            because=because,
+            depth_mm=depth,
+            saw_mm=self._saw(barrel),
+            turns_min=turns,
+            pecks_mm=pecks,
+            stages_mm=boring_plan.stages_mm(depth.value, self.press.travel_mm, self.press.clearance_mm),
+            minutes=self._minutes(pecks, turns.value),
+            scatter_mm=self._scatter(barrel, depth.value),
+            flat_pct=flat,
+            side_pct=side,
+            shift_pct=shift,
+            gap_mm=self._gap(number, barrel, bored),
+            glue_ml=self._glue(barrel, bored),
+            bored_mm=bored,
+            section_mm=(self.layout.width_mm, self.layout.depth_mm, self.layout.is_round),
+            wander=self.wander,
         )
 
     def _from(self, number: int, seen: Hole) -> tuple[bool, str]:
@@ -277,14 +275,18 @@ class _Boring:
     def _turns(self, barrel: Barrel) -> Figure:
         edge = (self.stuff.slowest_m_min + self.stuff.fastest_m_min) / 2
         free = boring_plan.rpm(edge, barrel.bit_diameter_mm)
-        held = min(free, boring_plan.MOST_RPM, self.press.fastest_rpm)
-        turns = round(max(held, self.press.slowest_rpm) / 10) * 10
+        least, most = 0.0, boring_plan.MOST_RPM
+        if self.is_own_press:  # one that nobody described must not make a bit turn faster than the material bears
+            least, most = self.press.slowest_rpm, min(most, self.press.fastest_rpm)
+        turns = round(max(least, min(free, most)), -1)
         terms = (
             Term("v", f"edge speed in m/min, {self.stuff.name}", edge, Dimension.RATIO, "practice", self.stuff.source),
             Term("d", "bit", barrel.bit_diameter_mm, _MM),
-            Term("most", "the fastest of the machine, and 3,000", self.press.fastest_rpm, Dimension.COUNT),
+            Term("least", "the machine goes no slower", least, Dimension.TURNS),
+            Term("most", "nor faster, and 3,000 is enough", most, Dimension.TURNS),
         )
-        return Figure("Turns a minute", turns, Dimension.COUNT, "n = 1000 v / (π d)", terms, "textbook")
+        formula = "n = 1000 v / (π d), to tens, from least to most"
+        return Figure("Speed", turns, Dimension.TURNS, formula, terms, "textbook")
 
     def _minutes(self, pecks: tuple[float, ...], turns: float) -> Figure:
         seconds = boring_plan.boring_s(pecks, turns, self.stuff.cool_s)

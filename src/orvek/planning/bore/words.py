@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from orvek.documents import Bore
 from orvek.planning.bore.part import BorePlan, HolePlan
 from orvek.quantities import Dimension, Units, write
 
@@ -55,22 +56,23 @@ def depth_line(hole: HolePlan, units: Units) -> str:
     return f"Mark {depth} on the outside, bore a little past it, saw just beyond the mark and push the plug out."
 
 
-def tube_lines(hole: HolePlan, bore: BorePlan, plugged: bool, squared: str, units: Units) -> tuple[str, ...]:
-    """The tube in its hole, step by step."""
+def tube_lines(bore: BorePlan, how: Bore, units: Units) -> tuple[str, ...]:
+    """The tubes in their holes, step by step."""
     glue = bore.glue
-    plug = "Plug the end that goes in first, with wax or putty. " if plugged else ""
+    plug = "Plug the end that goes in first, with wax or putty. " if how.is_plugged else ""
+    fills = ", ".join(f"{hole.name} {hole.glue_ml.written(units)}" for hole in bore.holes)
     wait = write(glue.handle_min, Dimension.DURATION, units)
     full = write(glue.full_min, Dimension.DURATION, units)
     opened = write(glue.open_min, Dimension.DURATION, units)
     end = (
         "Square with an end mill whose pilot fits the tube, until brass just shines."
-        if squared == "with an end mill"
+        if how.squared == "with an end mill"
         else "Square in a sanding jig, until brass just shines: gentle on brittle stuff and loose fibre."
     )
     return (
         "Scuff the tube crosswise with P150 to P240 and wipe it with alcohol; glue within 15 minutes.",
         "Blow the hole clean and wipe it too; dry fit, and mark where the tube ends.",
-        f"{plug}Spread {glue.key} in the hole and on the tube: {hole.glue_mm3.written(units)} fills the gap.",
+        f"{plug}Spread {glue.key} in the hole and on the tube; what fills the gap: {fills}.",
         f"Push it in turning, bushing out, within {opened}; leave it in as far as was marked.",
         f"Leave it {wait} before squaring at 20 °C, {full} to full strength; twice as long for every 10 °C less.",
         f"Clear the inside of the tube with a knife or a reamer. {end}",

@@ -44,7 +44,7 @@ class ReadingsField(QWidget):
         """Show readings, unless the maker is typing."""
         self._values, self._units = values, units
         if not (self.line.hasFocus() and self.line.isModified()):
-            self.line.setText(" ".join(f"{decimal(value)}" for value in values))
+            self.line.setText(" ".join(decimal(value) for value in values))
         if len(values) >= 3:
             middle, spread = (write(v, Dimension.LENGTH, units, 2) for v in (mean(values), stdev(values)))
             self._words.setText(f"{middle}, ± {spread}, of {len(values)}")
@@ -62,7 +62,7 @@ class ReadingsField(QWidget):
         try:
             values = tuple(round(read(part, Dimension.LENGTH, self._units), 4) for part in parts)
         except OrvekError as error:
-            self.line.setText(" ".join(f"{decimal(value)}" for value in self._values))
+            self.line.setText(" ".join(decimal(value) for value in self._values))
             self._words.setText(str(error))
             return
         self.line.setModified(False)

@@ -10,9 +10,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.craft.boring_plan import stuffs
-from orvek.documents import AS_THE_STEPS_SAY, Bore, BoredHole, Hole, Press, declared
+from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared
 from orvek.documents.deeds import put_on_shelf
+from orvek.errors import OrvekError
 from orvek.planning import Plan
+from orvek.planning.bore.hole_log import log_entry
 from orvek.planning.bore.part import BorePlan, HolePlan
 from orvek.planning.bore.words import chances_line, from_line, pecks_line, travels_line
 from orvek.quantities import write_bit
@@ -26,7 +28,7 @@ from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quie
 from orvek.window.widgets.label import Label
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
-_CHOICES = {"holding": "Held", "centre": "Centre", "turned": "Turned", "v_opens": "V's open"}
+_CHOICES = {"holding": "Held", "turned": "Turned", "v_opens": "V's open"}
 _FIGURES = (
     "saw_mm", "depth_mm", "turns_min", "minutes", "scatter_mm", "flat_pct", "side_pct", "shift_pct",
 )  # fmt: skip
@@ -103,18 +105,11 @@ class HolePage(QWidget):
 
     def write_down(self) -> None:
         """Add the hole in hand to the shop's log: its scatter is learned from it."""
-        hole = self.hole()
-        if hole is None or self._plan is None:
+        try:
+            begin = log_entry(self._session.plan, self._number)
+        except OrvekError as error:
+            self._session.said.emit(str(error))
             return
-        far = hole.hole.offsets_mm[1 if hole.from_left else 0] if hole.hole.offsets_mm else (0.0, 0.0)
-        begin = BoredHole(
-            name=f"{self._session.job.batch.name[:60]}, {hole.name[:16]}",
-            bit_mm=hole.barrel.bit_diameter_mm,
-            depth_mm=hole.depth_mm.value,
-            off_mm=round((far[0] ** 2 + far[1] ** 2) ** 0.5, 2),
-            torn_mm=hole.hole.chip_mm or None,
-            stuff=self._plan.stuff.key,
-        )
         seen = edit_document(self, "A hole that was bored", begin, self._session.shop)
         if seen is not None:
             self._session.change_shop("Add a hole to the log", lambda shop: shop.with_(bored=(*shop.bored, seen)))
@@ -152,7 +147,7 @@ class HolePage(QWidget):
         columns.setSpacing(28)
         before = (
             self.barrel, self._bit, self._press, self._choices["holding"], self._stuff, self._from,
-            self._choices["v_opens"], self._choices["centre"], self._choices["turned"],
+            self._choices["v_opens"], self._choices["turned"],
             self._fields["exit_mm"], self._fields["pattern_mm"], self._why,
         )  # fmt: skip
         at_the_press = (*self._figures.values(), self._basis, self._pecks, self._travels, self._caution)

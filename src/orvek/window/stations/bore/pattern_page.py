@@ -72,7 +72,7 @@ class PatternPage(QWidget):
         self.picture = DriftPicture()
         words = quiet_label(
             "Turned on its tube a barrel follows the hole: what was meant to be in the middle lies off on one side. "
-            "Drawn as if it went off towards you."
+            "Drawn for one direction; it may go off in any."
         )
         words.setWordWrap(True)
         column = QVBoxLayout(self)
@@ -84,8 +84,8 @@ class PatternPage(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Take a plan; its pictures are made when somebody looks."""
         self._plan = plan
-        if self.isVisible():
-            self._begin()
+        if self.isVisible() and not self._session.is_previewing:
+            self._begin()  # while something is dragged the pictures stay as they are
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -104,7 +104,8 @@ class PatternPage(QWidget):
         if plan is None or plan.bore is None or plan.layout is None:
             return
         key = (self._surface.seen(plan), barrels_of(plan), plan.job.bore, plan.bore.wander)
-        if key == self._key and not self._waiting:
+        if key == self._key:
+            self._timer.start()  # it may have been left in the middle
             return
         self._key = key
         self._waiting = _cases(plan)
@@ -114,7 +115,7 @@ class PatternPage(QWidget):
 
     def _make_one(self) -> None:
         evaluate, plan = self._surface.evaluator(), self._plan
-        if not self._waiting or evaluate is None or plan is None or self._session.is_previewing:
+        if not self._waiting or evaluate is None or plan is None:
             if not self._waiting:
                 self._timer.stop()
             return

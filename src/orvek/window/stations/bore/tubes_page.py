@@ -77,12 +77,12 @@ class TubesPage(QWidget):
         self._caution.setText(plan.caution("bore.glue"))
         clear(self._rooms)
         for hole in bore.holes:
-            for figure in (hole.gap_mm, hole.glue_mm3):
+            for figure in (hole.gap_mm, hole.glue_ml):
                 line = FigureLine(f"{hole.name}: {figure.label[:1].lower()}{figure.label[1:]}")
                 line.set_figure(figure, units)
                 self._rooms.addWidget(line)
         clear(self._steps)
-        for number, words in enumerate(tube_lines(bore.holes[0], bore, how.is_plugged, how.squared, units), 1):
+        for number, words in enumerate(tube_lines(bore, how, units), 1):
             label = Label(f"{number}  {words}")
             label.setWordWrap(True)
             self._steps.addWidget(label)
