@@ -198,16 +198,7 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _card(options: argparse.Namespace) -> int:
-    from orvek.cards import (
-        boring_card,
-        cure_card,
-        cut_list_card,
-        cut_list_csv,
-        glue_up_card,
-        marking_strip,
-        pour_card,
-        settings_card,
-    )
+    from orvek.cards import CARDS, cure_card, cut_list_csv
 
     found, shop = _planned(options)
     if options.paper:
@@ -219,19 +210,10 @@ def _card(options: argparse.Namespace) -> int:
         if forecast is None:
             raise NothingToDoError("A forecast", "a mould, a resin with its pot life, and colours")
         content = cure_card(found, forecast, shop, today)
-    elif options.kind == "strip":
-        content = marking_strip(found, shop)
     elif target.suffix == ".csv":
         content = cut_list_csv(found)
     else:
-        made = {
-            "pour": pour_card,
-            "cuts": cut_list_card,
-            "settings": settings_card,
-            "glue-up": glue_up_card,
-            "bore": boring_card,
-        }
-        content = made[options.kind](found, shop, today)
+        content = CARDS[options.kind](found, shop, today)
     write_atomically(target, content)
     print(f"Wrote {target}")
     return 0

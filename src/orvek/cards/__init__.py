@@ -1,12 +1,27 @@
 """What leaves the program: pour card and cure card as PDF, the plan as text and JSON."""
 
+from collections.abc import Callable
+from datetime import date
+
 from orvek.cards.boring_card import boring_card, marking_strip
 from orvek.cards.cure_card import cure_card, cure_rows
 from orvek.cards.cut_cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.pour_card import Row, pour_card, weighing_rows
 from orvek.cards.report import findings_text, report_json, report_text
+from orvek.documents import Shop
+from orvek.planning import Plan
+
+CARDS: dict[str, Callable[[Plan, Shop, date], bytes]] = {
+    "pour": pour_card,
+    "cuts": cut_list_card,
+    "settings": settings_card,
+    "glue-up": glue_up_card,
+    "bore": boring_card,
+    "strip": lambda plan, shop, _today: marking_strip(plan, shop),
+}  # the cards that need no forecast, by the names that a command and the menu call them
 
 __all__ = [
+    "CARDS",
     "Row",
     "boring_card",
     "cure_card",

@@ -86,16 +86,7 @@ class CardWriter:
             if forecast is None:
                 raise NothingToDoError("A cure card", "the forecast of the page Cure, which is not there yet")
             return cards.cure_card(plan, forecast, shop, today)
-        if kind == "strip":
-            return cards.marking_strip(plan, shop)
-        made = {
-            "pour": cards.pour_card,
-            "cuts": cards.cut_list_card,
-            "settings": cards.settings_card,
-            "glue-up": cards.glue_up_card,
-            "bore": cards.boring_card,
-        }
-        return made[kind](plan, shop, today)
+        return cards.CARDS[kind](plan, shop, today)
 
     def _template(self, path: Path) -> bytes:
         from orvek.cards.template import template, template_dxf, template_pdf, template_svg

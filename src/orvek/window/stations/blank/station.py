@@ -22,6 +22,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.choice import add_action, add_heading, refill
 from orvek.window.widgets.fields import FigureLine, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import scrolled
 
 _FIGURES = 3
 
@@ -133,10 +134,7 @@ class BlankStation(QWidget):
             button.setProperty("plain", True)
             button.clicked.connect(lambda _=False, d=deed: d(self._index))
             head.addWidget(button)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidgetResizable(True)
-        area.setWidget(self.form)
+        area = scrolled(self.form)
         left = QVBoxLayout()
         left.setSpacing(2)
         left.addWidget(self.picture)

@@ -6,8 +6,7 @@ import typing
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.boring_plan import stuffs
 from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared
@@ -26,6 +25,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import scrolled
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _CHOICES = {"holding": "Held", "turned": "Turned", "v_opens": "V's open"}
@@ -163,12 +163,7 @@ class HolePage(QWidget):
         inside = QWidget()
         inside.setLayout(columns)
         columns.setContentsMargins(24, 4, 24, 8)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidgetResizable(True)
-        area.setWidget(inside)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedHeight(346)
+        area = scrolled(inside, 346)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)

@@ -5,8 +5,7 @@ from __future__ import annotations
 import typing
 from functools import partial
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Bore, declared
 from orvek.planning import Plan
@@ -17,7 +16,7 @@ from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear
+from orvek.window.widgets.layouts import clear, scrolled
 
 
 class TubesPage(QWidget):
@@ -50,10 +49,7 @@ class TubesPage(QWidget):
         right.addWidget(self._caution)
         inside = QWidget()
         inside.setLayout(self._steps)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(inside)
-        area.setWidgetResizable(True)
+        area = scrolled(inside)
         left = QVBoxLayout()
         left.addWidget(heading("In this order"))
         left.addWidget(area, 1)

@@ -7,7 +7,7 @@ from html import escape
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import BadSpot, Board, LaminateStep, Material, RipStep, material
 from orvek.planning import Figure, Plan
@@ -21,7 +21,7 @@ from orvek.window.widgets.choice import add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear
+from orvek.window.widgets.layouts import clear, scrolled
 from orvek.window.widgets.waiting import Waiting
 from orvek.workpiece.lengths import starts_mm
 
@@ -147,10 +147,7 @@ class BoardsPage(QWidget):
             button.setMenu(menu)
             buttons.addWidget(button)
         buttons.addStretch(1)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(self.picture)
-        area.setWidgetResizable(True)
+        area = scrolled(self.picture)
         right = QVBoxLayout()
         right.addWidget(self.words)
         right.addWidget(self.waiting)

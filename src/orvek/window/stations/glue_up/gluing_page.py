@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import GlueUp, declared
 from orvek.planning import Plan
@@ -15,6 +15,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, heading, quiet_label
+from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.readings import ReadingsField
 
 _ROW = 94
@@ -105,10 +106,7 @@ class GluingPage(QWidget):
         ):
             right.addWidget(widget)
         right.addStretch(1)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidget(self.picture)
-        area.setWidgetResizable(True)
+        area = scrolled(self.picture)
         left = QVBoxLayout()
         left.addWidget(heading("In this order"))
         left.addWidget(

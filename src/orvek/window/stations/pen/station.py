@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -32,7 +31,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, add_heading
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label, plain_tip
-from orvek.window.widgets.layouts import clear
+from orvek.window.widgets.layouts import clear, scrolled
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
 
@@ -263,13 +262,7 @@ class PenStation(QWidget):
         side.addWidget(self._blanks)
         side.addStretch(1)
         row.addLayout(side, 2)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidgetResizable(True)
-        area.setWidget(inside)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedHeight(318)
-        return area
+        return scrolled(inside, 318)
 
     def _connect(self) -> None:
         session = self._session

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
@@ -26,6 +26,7 @@ from orvek.window.stations.pour.weighing_table import WeighingTable
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, refill
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
+from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.widgets.tabs import Tabs
 
@@ -246,13 +247,7 @@ class PourStation(QWidget):
             columns.addLayout(group, 1)
         column.addLayout(columns)
         column.addStretch(1)
-        area = QScrollArea()
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        area.setWidgetResizable(True)
-        area.setWidget(inside)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedHeight(352)
-        return area
+        return scrolled(inside, 352)
 
     def _groups(self) -> tuple[QVBoxLayout, ...]:
         field = self._fields

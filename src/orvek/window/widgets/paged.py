@@ -1,0 +1,52 @@
+"""A station of several pages under their words, and what it says while it has nothing to show."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+
+from orvek.window.widgets.opening import Opening
+from orvek.window.widgets.tabs import Tabs
+
+
+class Paged(QWidget):
+    """Pages by their names as they are typed in a command; `opened` is called with the number of one that opens."""
+
+    def __init__(self, names: Sequence[str], words: Sequence[str], pages: Sequence[QWidget], nothing: Opening) -> None:
+        super().__init__()
+        self._names, self._nothing = tuple(names), nothing
+        self.tabs = Tabs(tuple(words))
+        self._pages, self._stack = QStackedWidget(), QStackedWidget()
+        for page in pages:
+            self._pages.addWidget(page)
+        whole = QWidget()
+        column, outer = QVBoxLayout(whole), QVBoxLayout(self)
+        column.addWidget(self.tabs)
+        column.addWidget(self._pages, 1)
+        outer.addWidget(self._stack)
+        for layout in (column, outer):
+            layout.setContentsMargins(0, 0, 0, 0)
+            layout.setSpacing(0)
+        for one in (whole, nothing):
+            self._stack.addWidget(one)
+        self.tabs.chosen.connect(self._open)
+
+    def open_page(self, name: str) -> None:
+        """Open a page by its name."""
+        self.tabs.choose(self._names.index(name))
+
+    def page(self) -> str:
+        """The name of the page that is open."""
+        return self._names[self.tabs.current()]
+
+    def opened(self, number: int) -> None:
+        """A page was opened; a station shows its plan there."""
+
+    def show_pages(self, *, shown: bool) -> None:
+        """Show the pages, or what is said instead of them."""
+        self._stack.setCurrentIndex(0 if shown else 1)
+
+    def _open(self, number: int) -> None:
+        self._pages.setCurrentIndex(number)
+        self.opened(number)
