@@ -1,12 +1,17 @@
-"""Shapes that a barrel can be given in one step; each keeps what is finished at its ends."""
+"""Shapes of barrels: a few in one step, which keep what is finished at the ends, or points as they are typed."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
+from orvek.documents.base import declared
 from orvek.documents.job.job import Job
-from orvek.documents.shelf.pen import Barrel, OutlinePoint
-from orvek.errors import NothingToDoError
+from orvek.documents.shelf.pen import MOST_POINTS, Barrel, OutlinePoint
+from orvek.errors import NothingToDoError, NotUnderstoodError, OutOfBoundsError
+from orvek.quantities import Dimension, Units, read, write
+
+POINTS_WANTED = "places from the tube's left end with the diameter there, like 12 mm: 13.4 mm; 30 mm: 14 mm"
 
 _SWELL_MM, _WAIST_MM, _SHOULDER_MM, _RECESS_MM = 1.4, -0.8, 1.2, 1.0
 _PLACES = tuple(n / 8 for n in range(1, 8))
@@ -77,6 +82,36 @@ def set_outline(job: Job, index: int, outline: tuple[OutlinePoint, ...]) -> Job:
     assert job.pen is not None
     barrels = [barrel.with_(outline=outline) if n == index else one for n, one in enumerate(job.pen.barrels)]
     return job.with_(pen=job.pen.with_(barrels=tuple(barrels)))
+
+
+def written_points(barrel: Barrel, units: Units) -> str:
+    """A barrel's points as they are typed."""
+    pairs = ((point.at * barrel.tube_length_mm, point.diameter_mm) for point in barrel.outline)
+    return "; ".join(": ".join(write(value, Dimension.LENGTH, units, 2) for value in pair) for pair in pairs)
+
+
+def read_points(text: str, barrel: Barrel, units: Units) -> tuple[OutlinePoint, ...]:
+    """Points as they were typed, in any order; nothing makes the barrel straight.
+
+    Raises:
+        NotUnderstoodError, OutOfBoundsError: something else stands there, or a point lies beside the tube.
+    """
+    found: list[OutlinePoint] = []
+    bounds = declared(OutlinePoint, "diameter_mm")
+    for part in filter(None, (piece.strip() for piece in text.split(";"))):
+        pair = re.split(r"\s*:\s*", part)
+        if len(pair) != 2:
+            raise NotUnderstoodError(part, POINTS_WANTED)
+        place, diameter = (read(one, Dimension.LENGTH, units) for one in pair)
+        if not 0 < place < barrel.tube_length_mm:
+            length = write(barrel.tube_length_mm, Dimension.LENGTH, units)
+            raise OutOfBoundsError("A place on the outline", pair[0], f"between the ends of the tube, 0 and {length}")
+        if not bounds.low <= diameter <= bounds.high:
+            raise OutOfBoundsError("A diameter of the outline", pair[1], bounds.limit(units))
+        found.append(OutlinePoint(at=place / barrel.tube_length_mm, diameter_mm=diameter))
+    if len(found) > MOST_POINTS:
+        raise OutOfBoundsError("The outline", f"{len(found)} points", f"at most {MOST_POINTS} points")
+    return tuple(sorted(found, key=lambda point: point.at))
 
 
 def _barrel(job: Job, index: int) -> Barrel:
