@@ -33,6 +33,7 @@ from orvek.documents import (
     OutlinePoint,
     Paint,
     Pen,
+    PenPart,
     PigmentDose,
     PlugStep,
     Pot,
@@ -68,7 +69,7 @@ outlines = st.lists(
     max_size=5,
     unique_by=lambda point: point.at,
 ).map(lambda points: tuple(sorted(points, key=lambda point: point.at)))
-barrels = st.builds(
+_plain_barrels = st.builds(
     Barrel,
     name=names,
     tube_length_mm=_size(5, 250),
@@ -80,7 +81,47 @@ barrels = st.builds(
     play_mm=st.none() | _size(0, 30),
     outline=outlines,
 )
-pens = st.builds(Pen, name=names, barrels=st.lists(barrels, min_size=1, max_size=4).map(tuple))
+_bores = st.fixed_dictionaries(
+    {
+        "inside": st.sampled_from(typing.get_args(Barrel.model_fields["inside"].annotation)),
+        "depth": st.none() | st.floats(0.2, 1),
+        "wider": st.none() | _size(0.1, 10),
+        "hole_end": st.sampled_from(("left", "right")),
+        "wide_end": st.sampled_from(("left", "right")),
+        "wide_depth_mm": _size(0.5, 250),
+        "set_back": st.floats(0, 0.9),
+        "bushing_left_mm": st.none() | _size(3, 60),
+    }
+)
+
+
+def _with_bore(barrel: Barrel, bore: dict[str, typing.Any]) -> Barrel:
+    """A barrel with another hole, as far as it fits into it."""
+    long, wider, depth = barrel.tube_length_mm, bore["wider"], bore["depth"]
+    return barrel.with_(
+        inside=bore["inside"],
+        hole_depth_mm=None if depth is None else max(1.0, depth * long),
+        wide_bit_mm=None
+        if wider is None
+        else min(42.0, barrel.bit_diameter_mm + wider)
+        if barrel.bit_diameter_mm < 41.5
+        else None,
+        hole_end=bore["hole_end"],
+        wide_end=bore["wide_end"],
+        wide_depth_mm=bore["wide_depth_mm"],
+        set_back_mm=bore["set_back"] * long if bore["set_back"] * long <= 200 else 0.0,
+        bushing_left_mm=bore["bushing_left_mm"],
+    )
+
+
+barrels = _plain_barrels | st.builds(_with_bore, _plain_barrels, _bores)
+_parts = st.builds(PenPart, name=names, into=names, how=st.sampled_from(("pressed in", "screwed in")))
+pens = st.builds(
+    Pen,
+    name=names,
+    barrels=st.lists(barrels, min_size=1, max_size=4).map(tuple),
+    parts=st.lists(_parts, max_size=3).map(tuple),
+)
 moulds = st.one_of(
     st.builds(
         BarMould,
@@ -196,6 +237,7 @@ blanks = st.builds(
     paints=st.lists(st.builds(Paint, where=st.sampled_from(["none", "hole", "tube"])), max_size=4).map(tuple),
     saw_kerf_mm=_size(0, 10),
     end_waste_mm=_size(0, 50),
+    joint_mm=st.none() | _size(1, 300),
     tube_starts_mm=st.lists(_size(-1000, 1000), max_size=4).map(tuple),
 )
 pours = st.builds(
@@ -222,6 +264,7 @@ bores = st.builds(
     Bore,
     press=st.none() | st.builds(Press, travel_mm=_size(10, 500), clearance_mm=_size(0, 100)),
     holding=st.sampled_from(typing.get_args(Bore.model_fields["holding"].annotation)),
+    centred=st.sampled_from(typing.get_args(Bore.model_fields["centred"].annotation)),
     turned=st.sampled_from(typing.get_args(Bore.model_fields["turned"].annotation)),
     stuff=names | st.sampled_from([one.key for one in stuffs()]),
     v_opens=st.sampled_from(typing.get_args(Bore.model_fields["v_opens"].annotation)),
@@ -237,6 +280,11 @@ bores = st.builds(
             left_y_mm=_off,
             right_x_mm=_off,
             right_y_mm=_off,
+            from_end=st.sampled_from(typing.get_args(Hole.model_fields["from_end"].annotation)),
+            pattern_left_x_mm=_off,
+            pattern_right_y_mm=_off,
+            tube=st.sampled_from(("new", "reclaimed")),
+            tube_mm=st.none() | _size(1, 42),
             light=st.sampled_from(typing.get_args(Hole.model_fields["light"].annotation)),
             chip_mm=_size(0, 30),
         ),

@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from orvek.craft import boring_plan, bubbles, curing, laying_out, pouring, segmenting, turning, wander
+from orvek.craft import boring_plan, bubbles, curing, laying_out, off_axis, pouring, segmenting, turning, wander
 from orvek.quantities import read_bit
 from orvek.workpiece import optics
 
@@ -154,7 +154,9 @@ def _wander(case: dict[str, Any]) -> dict[str, float]:
 
 def _square_bar(case: dict[str, Any]) -> dict[str, float]:
     room = turning.clean_up_mm(case["w"], case["d_f"])
-    return {"E": room, "P": wander.off_a_face_chance(case["w"], case["d_f"], case["sigma"])}
+    both = (off_axis.Limit(0, room), off_axis.Limit(0, room))
+    shop = wander.Wander(centring_mm=case["sigma"])
+    return {"E": room, "P": off_axis.spoilt_chance(both, 7, shop, is_round=False)}
 
 
 def _glue_line(case: dict[str, Any]) -> dict[str, float]:
@@ -196,7 +198,7 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "pecks": lambda case: {"N": len(boring_plan.peck_depths_mm(case["H"], case["d"], case["first"], case["p"]))},
     "quill": lambda case: {"n": len(boring_plan.stages_mm(case["H"], case["q"], case["c"]))},
     "wander": _wander,
-    "rice": lambda case: {"P": wander.beyond_chance(case["E"], case["bias"], case["sigma"])},
+    "rice": lambda case: {"P": off_axis.beyond_chance(case["E"], case["bias"], case["sigma"])},
     "cleanup": _square_bar,
     "rayleigh_fit": lambda case: {"sigma": wander.fitted(case["e"]).sigma_mm},  # type: ignore[union-attr]
     "glue_vol": _glue_line,

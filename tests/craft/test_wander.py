@@ -7,17 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orvek.craft.wander import (
-    P95_RADIAL,
-    Limit,
-    Wander,
-    beyond_chance,
-    covariance_mm2,
-    fitted,
-    learned,
-    scatter_mm,
-    spoilt_chance,
-)
+from orvek.craft.off_axis import Limit, beyond_chance, spoilt_chance
+from orvek.craft.wander import P95_RADIAL, Wander, covariance_mm2, fitted, learned, scatter_mm
 
 _DRAWS = 400_000
 _SHOP = Wander(centring_mm=0.25, misaligned=0.004, bending_mm=2e-3)
@@ -49,6 +40,23 @@ def test_the_chance_is_that_of_a_million_holes(near: Limit, far: Limit, bit: flo
     off = np.hypot(offsets[..., 0], offsets[..., 1]) if is_round else np.abs(offsets).max(axis=2)
     counted = float((off > rooms).any(axis=1).mean())
     assert spoilt_chance((near, far), bit, _SHOP, is_round=is_round) == pytest.approx(counted, abs=0.005)
+
+
+@pytest.mark.parametrize("is_round", [False, True])
+@pytest.mark.parametrize(
+    ("near", "far"),
+    [
+        (Limit(2, 1.5, aimed_mm=(0.6, -0.4)), Limit(58, 1.6, aimed_mm=(-0.5, 0.3))),
+        (Limit(2, 1.2, aimed_mm=(1.1, 0.0)), Limit(58, 2.5, aimed_mm=(0.0, 0.0))),
+        (Limit(0, 3.0, aimed_mm=(0.2, 0.1)), Limit(120, 2.4, aimed_mm=(0.9, 1.2))),
+    ],
+)
+def test_a_hole_that_is_aimed_at_the_pattern_has_less_room_on_one_side(near: Limit, far: Limit, is_round: bool) -> None:
+    offsets = _holes(np.array([near.depth_mm, far.depth_mm]), 8.0, seed=29)
+    offsets = offsets + np.array([near.aimed_mm, far.aimed_mm])
+    off = np.hypot(offsets[..., 0], offsets[..., 1]) if is_round else np.abs(offsets).max(axis=2)
+    counted = float((off > np.array([near.room_mm, far.room_mm])).any(axis=1).mean())
+    assert spoilt_chance((near, far), 8.0, _SHOP, is_round=is_round) == pytest.approx(counted, abs=0.005)
 
 
 def test_an_oblong_bar_has_less_room_one_way() -> None:

@@ -11,10 +11,12 @@ from orvek.documents import (
     BarInHand,
     BarMould,
     Barrel,
+    Bore,
     CastStep,
     Cup,
     CutStep,
     DyeStep,
+    Hole,
     Insert,
     InsertStep,
     Job,
@@ -98,9 +100,11 @@ def swirl_batch() -> Job:
 
 
 def centred_picture() -> Job:
-    """2: a shell of one colour round a core that must stay centred."""
+    """2: a shell of one colour round a core that must stay centred; its middle was measured at both ends."""
     steps = (InsertStep(form="core", material="holly", diameter_mm=11.4), CastStep(cups=one_cup()))
-    return set_value(job("Ring buoy", 2, LONG, steps=steps), ("pour", "mould"), TRAY)
+    made = set_value(job("Ring buoy", 2, LONG, steps=steps), ("pour", "mould"), TRAY)
+    core = Hole(pattern_left_x_mm=0.6, pattern_left_y_mm=-0.2, pattern_right_x_mm=-0.4, pattern_right_y_mm=0.3)
+    return made.with_(bore=Bore(centred="on the pattern", pattern_mm=0.5, holes=(core,)))
 
 
 def porous_core() -> Job:
@@ -141,7 +145,7 @@ def scallops() -> Job:
 
 
 def knot() -> Job:
-    """7: the same diagonal cut from four sides, tabs left so that the halves stay in register."""
+    """7: the same diagonal cut from four sides, tabs left that keep the register; for a pen without bought parts."""
     cuts = tuple(
         CutStep(
             angle_deg=24,
@@ -153,7 +157,8 @@ def knot() -> Job:
         )
         for n in (0, 1, 2, 3)
     )
-    slim = barrel("Body", 88.0, 7.0, 7.2, 11.4, 11.9, trim=3)
+    slim = barrel("Body", 88.0, 6.2, 6.3, 11.4, 11.9, trim=3)  # no bought parts: a refill and a bush of its own
+    slim = slim.with_(inside="no tube", wide_bit_mm=8.4, wide_depth_mm=12, wide_end="left")
     return job("Bowline", 1, slim, steps=(SolidStep(material="rosewood"), *cuts), bars=(bar(1, 140, 19.6),))
 
 
@@ -179,10 +184,12 @@ def shell_voids() -> Job:
 
 
 def striped_round() -> Job:
-    """10: one striped round bar for a pen of two barrels with two bits."""
+    """10: a striped round bar, two in one, for two barrels with two bits, one stepped up over a tube set back."""
     strips = tuple(Layer(material=m, thickness_mm=4.2) for m in ("red-composite", "white-composite") * 3)
     steps = (LaminateStep(strips=strips), RoundStep(diameter_mm=19.4))
-    return job("Day mark", 1, LOWER, UPPER, steps=steps, bars=(bar(1, 131, 21.0),))
+    stepped = LOWER.with_(wide_bit_mm=9.2, wide_depth_mm=7, wide_end="right", set_back_mm=7)
+    made = job("Day mark", 1, stepped, UPPER, steps=steps, bars=(bar(1, 131, 21.0),))
+    return set_value(made, ("blank", "joint_mm"), 71.0)
 
 
 def bigger_casting() -> Job:

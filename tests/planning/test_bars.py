@@ -9,7 +9,8 @@ import pytest
 from orvek.cards.report import report_json, report_text
 from orvek.documents import BarInHand, BarMould, CastStep, CutStep, Job, LaminateStep, RipStep, Shop, SolidStep, deeds
 from orvek.planning import Severity, apply_remedy, plan
-from orvek.planning.bar import bar_size, window_mm
+from orvek.planning.bar import bar_size
+from orvek.planning.laying import window_mm
 
 
 def in_hand(job: Job, *bars: BarInHand) -> Job:

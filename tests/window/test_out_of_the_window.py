@@ -48,7 +48,7 @@ def test_a_picture_is_copied_and_saved_as_it_is_seen(
         action.trigger()
         assert place.read_bytes() == picture_bytes(window.strip, ending)
     assert QImage(str(tmp_path / "strip.png")).width() == window.strip.width()
-    assert "16.1 mm" in (tmp_path / "strip.svg").read_text(), "words stay words"
+    assert "14.6 mm" in (tmp_path / "strip.svg").read_text(), "words stay words"
 
 
 def test_a_figure_is_copied_with_its_working(window: MainWindow) -> None:

@@ -9,18 +9,27 @@ from datetime import date
 from itertools import pairwise
 
 from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Sheet
-from orvek.documents import Shop
+from orvek.documents import Bore, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
 from orvek.planning.bore.part import BorePlan, HolePlan
-from orvek.planning.bore.words import chances_line, depth_line, from_line, pecks_line, travels_line, tube_lines
+from orvek.planning.bore.words import (
+    centre_line,
+    chances_line,
+    depth_line,
+    from_line,
+    pecks_line,
+    step_line,
+    travels_line,
+    tube_lines,
+)
 from orvek.planning.results import Layout
 from orvek.quantities import Dimension, Units, write, write_bit
 
 _MARGIN = 15.0
-_HOLE_MM = 78.0  # what one hole takes on the card
+_HOLE_MM = 70.0  # what one hole takes on the card
 _CHECK_MM = 100.0
-_ROW_MM = 44.0
+_ROW_MM, _FACT_MM = 44.0, 4.7
 
 
 def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
@@ -40,11 +49,11 @@ def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
     sheet.qr(right - 24, 14, 24, f"orvek:job:{plan.job.batch.id}")
     y = 42.0
     for hole in bore.holes:
-        y = _hole(sheet, sheet.room_for(y, _HOLE_MM), hole, bore, units)
-    y = sheet.paragraph(_MARGIN, y, chances_line(bore), right - _MARGIN, 8.5, colour=QUIET)
+        y = _hole(sheet, sheet.room_for(y, _HOLE_MM), hole, bore, plan.job.bore, units)
+    y = sheet.paragraph(_MARGIN, y, chances_line(bore, units), right - _MARGIN, 8.5, colour=QUIET)
     y = _steps(sheet, y, plan, bore, units)
     told = [one for one in plan.cautions if one.key.startswith("bore.")]
-    y = sheet.room_for(y, 8 + 9 * len(told))
+    y = sheet.room_for(y, 8 + 7 * len(told))
     sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
     y += 9
     for caution in told:
@@ -66,8 +75,9 @@ def marking_strip(plan: Plan, shop: Shop) -> bytes:
     sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – marking strip", "Print at 100 %")
     sheet.text(_MARGIN, 20, f"{plan.job.batch.name}: marking strip", 13, "bold")
     sheet.text(_MARGIN, 26, "Print at 100 %, no fitting to the page. Cut it out and lay it along the bar.", 9)
+    sheet.text(_MARGIN, 30.5, "Copy the jaw marks: this face to the fixed jaw, the marked end up, every time.", 9)
     row_mm = sheet.width_mm - 2 * _MARGIN
-    y, begin = 40.0, 0.0
+    y, begin = 44.0, 0.0
     while begin < layout.length_mm - 1e-6:
         end = min(layout.length_mm, begin + row_mm)
         y = sheet.room_for(y, _ROW_MM)
@@ -87,40 +97,59 @@ def _bore(plan: Plan, what: str) -> BorePlan:
     return plan.bore
 
 
-def _hole(sheet: Sheet, y: float, hole: HolePlan, bore: BorePlan, units: Units) -> float:
+def _hole(sheet: Sheet, y: float, hole: HolePlan, bore: BorePlan, how: Bore, units: Units) -> float:
     right = sheet.width_mm - _MARGIN
     sheet.line(_MARGIN, y, right, y, 0.4, INK)
     bit = f"{hole.bit.name}, " if hole.bit else ""
     title = f"{hole.name}: {bit}{write_bit(hole.barrel.bit_diameter_mm, units)} bit"
     sheet.text(_MARGIN, y + 6.5, title, 13, "bold")
-    sheet.fitted(_MARGIN, y + 11.5, from_line(hole, units), right - _MARGIN, 9.5)
+    sheet.fitted(_MARGIN, y + 11.5, from_line(hole), right - _MARGIN, 9.5)
     _sketch(sheet, y + 15, hole)
-    facts = (hole.saw_mm, hole.depth_mm, hole.turns_min, hole.minutes, hole.scatter_mm, hole.flat_pct, hole.side_pct)
-    x, top = _MARGIN + 92, y + 19
+    steps = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else ()
+    facts = (
+        hole.saw_mm,
+        hole.depth_mm,
+        *steps,
+        hole.turns_min,
+        hole.minutes,
+        hole.scatter_mm,
+        hole.flat_pct,
+        hole.side_pct,
+    )
+    x, top = _MARGIN + 92, y + 16.5
     for number, figure in enumerate(facts):
-        sheet.text(x, top + number * 5.4, figure.label, 9, colour=QUIET)
-        sheet.text(right, top + number * 5.4, figure.written(units), 11, "bold", align="right")
-    y += 58
+        sheet.text(x, top + number * _FACT_MM, figure.label, 9, colour=QUIET)
+        sheet.text(right, top + number * _FACT_MM, figure.written(units), 11, "bold", align="right")
+    y += max(50, 16.5 + len(facts) * _FACT_MM + 2)
     for number, peck in enumerate(hole.pecks_mm[:14]):
         at = _MARGIN + number * 12.8
         sheet.tick_box(at, y)
         sheet.text(at + 4, y, write(peck, Dimension.LENGTH, units).removesuffix(" mm").removesuffix(" in"), 9, "medium")
-    travels = travels_line(hole, bore, units)
-    words = " ".join((depth_line(hole, units), pecks_line(hole, bore, units), travels if bore.is_own_press else ""))
-    return sheet.paragraph(_MARGIN, y + 5.5, words.strip(), right - _MARGIN, 9) + 3
+    lines = [centre_line(hole, how, units), depth_line(hole, units), step_line(hole, units)]
+    lines += [pecks_line(hole, bore, units), travels_line(hole, bore, units) if bore.is_own_press else ""]
+    return sheet.paragraph(_MARGIN, y + 5.5, " ".join(line for line in lines if line), right - _MARGIN, 9) + 3
 
 
 def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
     """The hole in its bar, seen from the side, entry at the left whichever end that is on the strip."""
     long, across = hole.saw_mm.value, min(hole.section_mm[:2])
-    scale = min(82 / long, 34 / across)
-    left, middle = _MARGIN, y + 18
+    scale = min(82 / long, 27 / across)
+    left, middle = _MARGIN, y + 15
     sheet.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
     radius = hole.barrel.bit_diameter_mm / 2
     sheet.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
     begin, end = hole.ends_mm
-    tube = hole.barrel.tube_diameter_mm / 2
-    sheet.box(left + begin * scale, middle - tube * scale, (end - begin) * scale, 2 * tube * scale, None, BRASS)
+    if hole.wide is not None:
+        deep, half = hole.wide.depth_mm.value * scale, hole.wide.bit_mm / 2 * scale
+        at_entry = hole.wide.at_left == hole.from_left
+        x = left if at_entry else left + (end + hole.barrel.trim_mm) * scale - deep
+        sheet.box(x, middle - half, deep, 2 * half, "#FFFFFF", QUIET)
+    if hole.barrel.glued_from_to_mm is not None:
+        tube = hole.barrel.tube_diameter_mm / 2
+        first, last = hole.barrel.glued_from_to_mm
+        first = begin + (first if hole.from_left else hole.barrel.tube_length_mm - last)
+        long = hole.barrel.glued_mm * scale
+        sheet.box(left + first * scale, middle - tube * scale, long, 2 * tube * scale, None, BRASS)
     for side in (1, -1):
         for (z0, first), (z1, last) in pairwise(hole.finished):
             here, there = (middle + side * size / 2 * scale for size in (first, last))
@@ -137,13 +166,22 @@ def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
 
 def _steps(sheet: Sheet, y: float, plan: Plan, bore: BorePlan, units: Units) -> float:
     right, steps = sheet.width_mm - _MARGIN, tube_lines(bore, plan.job.bore, units)
-    y = sheet.room_for(y, 10 + 10 * len(steps))
+    y = sheet.room_for(y, 10 + 7.5 * len(steps))
     sheet.text(_MARGIN, y + 4, "The tubes", 11, "bold")
     y += 9.5
     for words in steps:
         sheet.tick_box(_MARGIN, y)
         y = sheet.paragraph(_MARGIN + 6, y, words, right - _MARGIN - 6, 9.5) + 1
     return y
+
+
+def _jaw_mark(sheet: Sheet, x: float, y: float, from_left: bool) -> None:
+    """An arrow on the edge at the end that is bored from: that face to the fixed jaw, that end up."""
+    way = 1 if from_left else -1
+    sheet.line(x + way * 2, y + 1.2, x + way * 9, y + 1.2, 0.5, INK)
+    for side in (-1, 1):
+        sheet.line(x + way * 2, y + 1.2, x + way * 4, y + 1.2 + side, 0.5, INK)
+    sheet.text(x + way * 10, y + 2.2, "jaw, up", 6.5, align="left" if from_left else "right")
 
 
 def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tuple[float, float], units: Units) -> None:
@@ -165,8 +203,11 @@ def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tup
         if tube.end_mm <= begin or tube.start_mm >= end:
             continue
         half = place.tube_diameter_mm / 2
-        sheet.box(at(tube.start_mm), y + tall / 2 - half, at(tube.end_mm) - at(tube.start_mm), 2 * half, None, BRASS)
-        arrow = "bit enters →" if hole.from_left else "← bit enters"
+        if place.glued is not None:
+            long = at(place.glued.end_mm) - at(place.glued.start_mm)
+            sheet.box(at(place.glued.start_mm), y + tall / 2 - half, long, 2 * half, None, BRASS)
+        arrow = "bit from both ends" if hole.from_both else "bit enters →" if hole.from_left else "← bit enters"
+        _jaw_mark(sheet, at(place.piece.start_mm if hole.from_left else place.piece.end_mm), y, hole.from_left)
         sheet.text(at(tube.start_mm) + 2, y + tall / 2 + 3.5, f"{hole.name}  {arrow}", 8, "medium")
         sheet.line(at((tube.start_mm + tube.end_mm) / 2), y, at((tube.start_mm + tube.end_mm) / 2), y + 3, 0.2, INK)
     for number in range(int(begin / 10), int(end / 10) + 1):

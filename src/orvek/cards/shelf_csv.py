@@ -20,7 +20,15 @@ from orvek.errors import OrvekError, OutOfBoundsError
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
 _MOST_ROWS = 2000
-_TEXTS = {"name", "notes", "source", "colour", "key"}  # never taken for numbers, whatever they look like
+_TEXTS = {
+    "name",
+    "notes",
+    "source",
+    "colour",
+    "key",
+    "into",
+    "against",
+}  # never taken for numbers, whatever they look like
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +98,9 @@ def _read_row(number: int, cells: dict[str, str], shelf: str, unknown: set[str])
 
 def _value(field: str, text: str) -> Any:
     """A cell's value; numbers with a decimal point or comma."""
-    if field not in _TEXTS and _NUMBER.fullmatch(text):
+    if field in _TEXTS:
+        return text
+    if _NUMBER.fullmatch(text):
         return float(text.replace(",", "."))
     return {"True": True, "False": False}.get(text, text)
 

@@ -25,6 +25,7 @@ class Stuff:
         cool_s: how long the hole cools between pecks.
         exit_mm: extra length so that the exit may tear out.
         is_brittle: whether a pilot and slow feed matter.
+        grows_per_k: along the bar, its part of the length a kelvin.
         source: where the numbers come from.
     """
 
@@ -37,6 +38,7 @@ class Stuff:
     cool_s: float
     exit_mm: float
     is_brittle: bool
+    grows_per_k: float
     source: str
 
 
@@ -102,6 +104,15 @@ def glue_mm3(hole_mm: float, tube_mm: float, length_mm: float) -> float:
     91.0
     """
     return math.pi / 4 * max(0.0, hole_mm**2 - tube_mm**2) * length_mm
+
+
+def holds_after_min(at_20_c_min: float, shop_c: float) -> float:
+    """How long a glue that cures by itself takes to hold in a shop: twice as long for every 10 K less. Workshop rule.
+
+    >>> holds_after_min(240, 10), holds_after_min(240, 30)
+    (480.0, 120.0)
+    """
+    return at_20_c_min * 2 ** ((20 - shop_c) / 10)
 
 
 def shear_mpa(force_n: float, tube_mm: float, length_mm: float, filled: float) -> float:

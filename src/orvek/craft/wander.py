@@ -1,8 +1,8 @@
-"""Where the bit comes out: the scatter of a hole about its axis, what it may spoil, and what a log of holes says.
+"""Where the bit comes out: the scatter of a hole about its axis, and what a log of holes says of it.
 
 The hole's centre at a depth z off the bar's axis is, in each of two directions, the sum of three independent errors:
 centring (the same at every depth), the machine's misalignment (grows as z) and the bit's own bending (as (z/d)²).
-`scatter_mm` is the standard deviation of their sum; `spoilt_chance` asks it of both ends of a barrel at once.
+`scatter_mm` is the standard deviation of their sum; what it may spoil is asked in `craft/off_axis.py`.
 """
 
 from __future__ import annotations
@@ -10,12 +10,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import lru_cache
 
 # Defaults of a made-up average shop: a model, not a measurement; the maker's own log of offsets replaces them.
 CENTRING_MM, MISALIGNED, BENDING_MM = 0.10, 0.0015, 4.9e-4
 P95_RADIAL = 2.4477468307  # √(−2 ln 0.05): nineteen holes in twenty lie within so many deviations of one direction
-_NODES = 48
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,82 +50,6 @@ def scatter_mm(depth_mm: float, bit_mm: float, wander: Wander | None = None) -> 
     0.136
     """
     return math.sqrt(covariance_mm2(depth_mm, depth_mm, bit_mm, wander or Wander()))
-
-
-def beyond_chance(limit_mm: float, bias_mm: float, sigma_mm: float) -> float:
-    """Chance that a point scattered by `sigma_mm` in both directions lies further than `limit_mm` from where it should.
-
-    The survival function of Rice's distribution, Q1(bias/σ, limit/σ), as a Poisson mixture. Source: textbook.
-
-    >>> round(beyond_chance(0.5, 0.2, 0.2), 4)
-    0.1209
-    """
-    if limit_mm <= 0:
-        return 1.0
-    if sigma_mm <= 0:
-        return float(bias_mm > limit_mm)
-    weight_mean, y = (bias_mm / sigma_mm) ** 2 / 2, (limit_mm / sigma_mm) ** 2 / 2
-    if (limit_mm - bias_mm) / sigma_mm > 12:
-        return 0.0
-    if (bias_mm - limit_mm) / sigma_mm > 12:
-        return 1.0
-    weight, term = math.exp(-weight_mean), math.exp(-y)
-    tail, found, seen = term, weight * term, weight
-    for n in range(1, 2000):
-        weight *= weight_mean / n
-        term *= y / n
-        tail += term
-        found += weight * tail
-        seen += weight
-        if 1 - seen < 1e-12 and n > weight_mean:
-            break
-    return min(1.0, found)
-
-
-def off_a_face_chance(across_mm: float, finished_mm: float, sigma_mm: float) -> float:
-    """Chance that a square bar keeps a flat at one end: 1 − (2 Φ(E/σ) − 1)² with E = w/2 − r finished. Derived.
-
-    >>> round(off_a_face_chance(20, 18, 0.4), 4)
-    0.0247
-    """
-    room = (across_mm - finished_mm) / 2
-    return 1 - max(0.0, _within(room, 0.0, sigma_mm)) ** 2
-
-
-@dataclass(frozen=True, slots=True)
-class Limit:
-    """How far the hole may lie off at a depth before something is spoilt; `other_mm` in the other direction."""
-
-    depth_mm: float
-    room_mm: float
-    other_mm: float | None = None
-
-    @property
-    def rooms_mm(self) -> tuple[float, float]:
-        """The room in both directions."""
-        return self.room_mm, self.room_mm if self.other_mm is None else self.other_mm
-
-
-@lru_cache(maxsize=256)  # a tube that is dragged along the bar keeps its chances
-def spoilt_chance(ends: tuple[Limit, Limit], bit_mm: float, wander: Wander, *, is_round: bool) -> float:
-    """Chance that the hole lies too far off at one or both of two depths.
-
-    Both offsets share the centring, the slope and the bend, so they go together. A square bar is spoilt where one of
-    its four faces is reached, a round one at the same distance all round.
-
-    Source: derived; the tests hold it to a direct Monte-Carlo within half a point.
-    """
-    near, far = sorted(ends, key=lambda end: end.depth_mm)
-    if min(*near.rooms_mm, *far.rooms_mm) <= 0:
-        return 1.0
-    sigma = scatter_mm(near.depth_mm, bit_mm, wander)
-    shared = covariance_mm2(near.depth_mm, far.depth_mm, bit_mm, wander)
-    slope = shared / sigma**2 if sigma else 0.0
-    rest = math.sqrt(max(0.0, scatter_mm(far.depth_mm, bit_mm, wander) ** 2 - slope * shared))
-    if is_round:
-        return 1 - _both_round(near.room_mm, far.room_mm, sigma, slope, rest)
-    ways = zip(near.rooms_mm, far.rooms_mm, strict=True)
-    return 1 - math.prod(_both_square(here, there, sigma, slope, rest) for here, there in ways)
 
 
 def two_end_step_mm(length_mm: float, bit_mm: float, wander: Wander | None = None) -> float:
@@ -183,58 +105,6 @@ def times_the_usual(holes: Iterable[tuple[float, float, float]], usual: Wander, 
 def v_jaw_shift_mm(under_mm: float) -> float:
     """How far a square bar that is so much under its size lies off in one fixed V of 90°: Δw / √2. Geometry."""
     return under_mm / math.sqrt(2)
-
-
-def _within(room_mm: float, mean_mm: float, sigma_mm: float) -> float:
-    """Chance that one direction stays within ± room."""
-    if sigma_mm <= 0:
-        return float(abs(mean_mm) <= room_mm)
-    scale = sigma_mm * math.sqrt(2)
-    return (math.erf((room_mm - mean_mm) / scale) - math.erf((-room_mm - mean_mm) / scale)) / 2
-
-
-def _both_square(near: float, far: float, sigma: float, slope: float, rest: float) -> float:
-    """One direction stays within its room at both depths: the near one integrated by Gauss and Legendre."""
-    if sigma <= 0:
-        return _within(far, 0.0, rest)
-    reach = min(near, 8 * sigma)
-    found = 0.0
-    for x, weight in _legendre():
-        offset = x * reach
-        density = math.exp(-((offset / sigma) ** 2) / 2) / (sigma * math.sqrt(2 * math.pi))
-        found += weight * reach * density * _within(far, slope * offset, rest)
-    return found
-
-
-def _both_round(near: float, far: float, sigma: float, slope: float, rest: float) -> float:
-    """The offset stays within its room all round at both depths."""
-    if sigma <= 0:
-        return 1 - beyond_chance(far, 0.0, rest)
-    reach = min(near, 8 * sigma)
-    found = 0.0
-    for x, weight in _legendre():
-        radius = (x + 1) / 2 * reach
-        density = radius / sigma**2 * math.exp(-((radius / sigma) ** 2) / 2)
-        found += weight * reach / 2 * density * (1 - beyond_chance(far, slope * radius, rest))
-    return found
-
-
-_legendre_kept: list[tuple[float, float]] = []
-
-
-def _legendre() -> list[tuple[float, float]]:
-    """Places and weights of Gauss and Legendre on −1 to 1, by Newton's method; made once."""
-    if not _legendre_kept:
-        for number in range(1, _NODES + 1):
-            x = math.cos(math.pi * (number - 0.25) / (_NODES + 0.5))
-            for _ in range(8):
-                before, now = 1.0, x
-                for order in range(2, _NODES + 1):
-                    before, now = now, ((2 * order - 1) * x * now - (order - 1) * before) / order
-                slope = _NODES * (x * now - before) / (x * x - 1)
-                x -= now / slope
-            _legendre_kept.append((x, 2 / ((1 - x * x) * slope * slope)))
-    return _legendre_kept
 
 
 def _chi_square_quantile(part: float, pairs: int) -> float:

@@ -12,7 +12,7 @@ from orvek.documents.base import (
 from orvek.documents.designs import NEW_STEPS, Design, designs, step_line
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
-from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Hole
+from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Ends, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
@@ -23,7 +23,7 @@ from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
-from orvek.documents.shelf.pen import MOST_BARRELS, MOST_POINTS, Barrel, OutlinePoint, Pen
+from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Barrel, OutlinePoint, Pen, PenPart
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
 from orvek.documents.shelf.resin import Cure, Family, Resin
 from orvek.documents.shelf.shop import Preferences, Recipe, Shop
@@ -62,6 +62,7 @@ __all__ = [
     "LINE_POINTS",
     "MOST_BARRELS",
     "MOST_CUPS",
+    "MOST_PARTS",
     "MOST_POINTS",
     "NEW_STEPS",
     "STANDING_WORDS",
@@ -90,6 +91,7 @@ __all__ = [
     "Design",
     "Document",
     "DyeStep",
+    "Ends",
     "Family",
     "Glue",
     "GlueUp",
@@ -108,6 +110,7 @@ __all__ = [
     "OutlinePoint",
     "Paint",
     "Pen",
+    "PenPart",
     "Pigment",
     "PigmentDose",
     "PigmentKind",

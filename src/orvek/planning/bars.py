@@ -117,8 +117,8 @@ def _castings(mould: Mould | None, bars: int, most: int | None) -> tuple[int, in
 
 
 def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
-    if section is None or job.pen is None:
-        return 1
+    if section is None or job.pen is None or job.blank.joint_mm is not None:
+        return 1  # a two-in-one bar makes one pen
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in job.pen.barrels)
     return max(1, blanks_in_bar(section.length_mm, tubes, job.blank.saw_kerf_mm, end_loss_mm(section, job.blank)))
 

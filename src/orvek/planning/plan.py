@@ -12,11 +12,11 @@ from functools import partial
 from orvek.documents import Job, Shop
 from orvek.documents.deeds import set_value
 from orvek.errors import OrvekError
-from orvek.planning.bar import laid_out
 from orvek.planning.bars import bars_plan
 from orvek.planning.findings import Finding, Remedy, Severity, Station
 from orvek.planning.folding import folded
 from orvek.planning.guard import Attempts
+from orvek.planning.laying import laid_out
 from orvek.planning.questions import QUESTIONS, Slow
 from orvek.planning.results import Caution, Plan
 from orvek.planning.sentences import shortened
@@ -37,7 +37,9 @@ def plan(job: Job, shop: Shop) -> Plan:
     tried = Attempts()
     bars = tried.part("the bars", Station.POUR, partial(bars_plan, job), None) or bars_plan(Job(batch=job.batch))
     made = Plan(job, shop, bars)
-    made = replace(made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, bars), None))
+    made = replace(
+        made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)
+    )
     for topic in TOPICS:
         if topic.part is not None:
             nothing = getattr(made, topic.key)

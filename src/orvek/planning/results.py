@@ -33,7 +33,11 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class TubePlace:
-    """One barrel on the bar: its tube, its piece (tube and trim), and what is turned there."""
+    """One barrel on the bar: its tube, the piece that is sawn for it, and what is turned there.
+
+    The piece is the tube, the trim at both ends and, where the bit comes out, what may tear out there, as far as the
+    bar has it to spare. `from_left` says which end the bit enters, `because` why.
+    """
 
     name: str
     tube: Span
@@ -42,6 +46,20 @@ class TubePlace:
     finished_left_mm: float
     finished_right_mm: float
     profile: tuple[tuple[float, float], ...] = ()  # parts of the tube's length with their diameters, end to end
+    trim_mm: float = 0.0
+    glued: Span | None = None  # where brass lies, a tube or a pin; None without either
+    from_left: bool = True
+    because: str = ""
+
+    @property
+    def trimmed(self) -> Span:
+        """The tube and its trim, without what may tear out."""
+        return Span(self.tube.start_mm - self.trim_mm, self.tube.end_mm + self.trim_mm)
+
+    @property
+    def exit_mm(self) -> float:
+        """What the piece has to spare where the bit comes out."""
+        return self.piece.length_mm - self.trimmed.length_mm
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,6 +78,7 @@ class Layout:
     placed_by_hand: bool
     raw: tuple[float, float, bool]  # width, depth, roundness before any step takes something off
     others: tuple[Span, ...] = ()  # pieces of further blanks sawn from the same bar
+    joint: Span | None = None  # where a two-in-one bar is parted
     wanted_others: int = 0  # how many of them the bar would hold if the tubes lay side by side
 
     @property

@@ -15,6 +15,7 @@ from orvek.planning.blank import hidden, kept, step_findings
 from orvek.planning.blank import part as blank
 from orvek.planning.bore import findings as bore_findings
 from orvek.planning.bore import part as bore
+from orvek.planning.bore import tube_findings
 from orvek.planning.bubbles import findings as bubble_findings
 from orvek.planning.bubbles import part as bubbles
 from orvek.planning.colour import findings as colour_findings
@@ -104,7 +105,7 @@ TOPICS = (
         Station.BORE,
         "the boring plan",
         bore.part,
-        bore_findings.CHECKS,
+        (*bore_findings.CHECKS, *tube_findings.CHECKS),
         bore.progress,
         bore.sections,
         bore.cautions,

@@ -39,6 +39,7 @@ WANTED = {
     Dimension.TURNS: "a speed like 1200 rpm",
     Dimension.FORCE: "a force like 4.2 kN",
     Dimension.ENERGY: "an energy like 3.1 kJ",
+    Dimension.STRESS: "a stress like 1.2 MPa",
 }
 
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
@@ -80,6 +81,7 @@ _PINT_UNIT = {
     Dimension.TURNS: "rpm",
     Dimension.FORCE: "kN",
     Dimension.ENERGY: "kJ",
+    Dimension.STRESS: "MPa",
 }
 _BARE_UNIT = {"inch fraction": "inch", "inch decimal": "inch", "°F": "degF", "psi": "psi"}
 # What a smaller second part means when its unit is left out: 2 h 30 is thirty minutes.

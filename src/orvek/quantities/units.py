@@ -54,6 +54,7 @@ class Dimension(StrEnum):
     DROP = "mg"
     FORCE = "kN"
     ENERGY = "kJ"
+    STRESS = "MPa"
 
 
 LengthUnit = Literal["mm", "inch fraction", "inch decimal"]

@@ -120,6 +120,7 @@ def _usual_digits(dimension: Dimension) -> int:
         Dimension.DROP: 1,
         Dimension.FORCE: 1,
         Dimension.ENERGY: 1,
+        Dimension.STRESS: 1,
     }[dimension]
 
 

@@ -14,8 +14,8 @@ from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter,
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Layout, Plan, TubePlace
-from orvek.planning.bar import window_mm
 from orvek.planning.glue_up.saw import SawCut
+from orvek.planning.laying import window_mm
 from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write, write_sizes
 from orvek.window import theme
@@ -31,6 +31,7 @@ _TURN_DEG = 5.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
 
+_NAMED_LEFT = 2  # more leftovers than that do not fit beside the bar
 _WORTH_A_WORD_MM = 1.0  # shorter leftovers are dust
 _TINT, _TINT_HELD = 46, 96  # how much of the brass covers the pattern, of 255
 
@@ -246,15 +247,21 @@ class Strip(QWidget):
             if layout.is_from_mould
             else f"{self._mm(layout.length_mm)} needed"
         ]
-        lines.append(f"{count} tube{'' if count == 1 else 's'}, {len(layout.kerfs)} saw cuts")
-        left = [self._mm(span.length_mm) for span in layout.waste if span.length_mm >= _WORTH_A_WORD_MM]
-        lines.append(f"left over {', '.join(left)}" if left else "nothing left over")
+        cuts = len(layout.kerfs)
+        lines.append(f"{count} piece{'' if count == 1 else 's'}, {cuts} saw cut{'' if cuts == 1 else 's'}")
+        lines.append(self._left_over(layout))
         if plan.bars.blanks_per_bar > 1:
             lines.append(bars_line(plan.bars).split(", ")[-1])
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         for n, line in enumerate(lines):
             painter.drawText(20, 52 + 18 * n, line)
+
+    def _left_over(self, layout: Layout) -> str:
+        left = [span.length_mm for span in layout.waste if span.length_mm >= _WORTH_A_WORD_MM]
+        if len(left) > _NAMED_LEFT:
+            return f"{len(left)} left, longest {self._mm(max(left))}"
+        return f"left over {', '.join(self._mm(one) for one in left)}" if left else "nothing left over"
 
     def _paint_bar(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
         bar = self.bar_rect()
@@ -337,12 +344,16 @@ class Strip(QWidget):
         # An outline and a breath of brass: an opaque tube would hide the pattern that is being chosen.
         tint = QColor(theme.BRASS)
         tint.setAlpha(_TINT_HELD if index == self._hover or chosen else _TINT)
-        painter.setBrush(tint)
+        if place.glued is not None:
+            scale = self._scale(self._layout())
+            brass = QRectF(self._x(place.glued.start_mm), area.top(), place.glued.length_mm * scale, area.height())
+            painter.fillRect(brass, tint)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         # Light under dark, so that the outline is seen on maple and on ebony.
-        for pen in (theme.pen(theme.FADED, 5), theme.pen(theme.ACCENT if chosen else theme.BRASS_DARK, 2)):
+        outline = theme.ACCENT if chosen else theme.BRASS_DARK if place.glued else theme.QUIET
+        for pen in (theme.pen(theme.FADED, 5), theme.pen(outline, 2)):
             painter.setPen(pen)
             painter.drawRect(area)
-            painter.setBrush(Qt.BrushStyle.NoBrush)
         self._paint_finished(painter, place)
         painter.setFont(theme.bold(theme.SMALL))
         painter.setPen(theme.INK)

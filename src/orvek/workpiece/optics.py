@@ -49,6 +49,26 @@ def wall_reflectance(absorbed: float, scattered: float, behind: float) -> float:
     return (1 - behind * (a - b * coth)) / (a - behind + b * coth)
 
 
+def transmittance(absorbed: float, scattered: float) -> float:
+    """Part of the light that a layer lets through, from KX and SX.
+
+    Kubelka-Munk: T = b/(a·sinh bSX + b·cosh bSX); for K = 0 its limit 1/(1 + SX), for S = 0 that of Beer.
+
+    >>> round(transmittance(0.5, 0.0), 4), round(transmittance(0.0, 3.0), 4)
+    (0.6065, 0.25)
+    """
+    if scattered < _NO_SCATTER:
+        return math.exp(-absorbed)
+    a = 1 + absorbed / scattered
+    b = math.sqrt(a * a - 1)
+    x = b * scattered
+    if x < 1e-6:
+        return 1 / (1 + scattered)
+    if x > 300:
+        return 0.0
+    return b / (a * math.sinh(x) + b * math.cosh(x))
+
+
 def contrast_ratio(absorbed: float, scattered: float, behind: float = BRASS_REFLECTS) -> float:
     """Reflectance over a dark ground by that over what really lies behind; 1 hides it."""
     over = wall_reflectance(absorbed, scattered, behind)
@@ -75,19 +95,19 @@ def light_of(pigment: Pigment) -> tuple[float, float, bool]:
     return (*light_of_chip(pigment.chip), True)
 
 
-def wall_of(cup: Cup, wall_mm: float) -> tuple[float, float]:
-    """KX and SX of a cup's colour in a wall."""
+def wall_of(cup: Cup, wall_mm: float, strength: float = 1.0) -> tuple[float, float]:
+    """KX and SX of a cup's colour in a wall, so many times as strong as its pigments are thought to be."""
     absorbed = scattered = 0.0
     for dose in cup.pigments:
         scatters, absorbs, _ = light_of(dose.pigment)
         area = area_mass_g_m2(dose.load_pct / 100, _MIX_G_ML, wall_mm)
         absorbed, scattered = absorbed + absorbs * area, scattered + scatters * area
-    return absorbed, scattered
+    return absorbed * strength, scattered * strength
 
 
-def passes(cup: Cup, wall_mm: float, behind: float = BRASS_REFLECTS) -> float:
+def passes(cup: Cup, wall_mm: float, behind: float = BRASS_REFLECTS, strength: float = 1.0) -> float:
     """Part of the contrast behind a wall that still shows: 1 for clear resin, 0 for what hides all."""
-    absorbed, scattered = wall_of(cup, wall_mm)
+    absorbed, scattered = wall_of(cup, wall_mm, strength)
     seen = wall_reflectance(absorbed, scattered, behind) - wall_reflectance(absorbed, scattered, DARK_REFLECTS)
     return max(0.0, min(1.0, seen / (behind - DARK_REFLECTS)))
 

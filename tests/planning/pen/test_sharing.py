@@ -1,4 +1,4 @@
-"""Which pens share bits and tubes."""
+"""Which pens share bits, tubes and bushings."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from orvek.documents import Barrel, Job, Pen, catalogue, first_shop
 from orvek.planning import Severity, plan
-from orvek.planning.pen.sharing import SAME_BIT_MM, shared_bits, shared_tubes
+from orvek.planning.pen.sharing import SAME_BIT_MM, shared_bits, shared_bushings, shared_tubes
 
 
 def _pen(name: str, *bits_mm: float) -> Pen:
@@ -55,3 +55,14 @@ def test_the_pens_that_ship_can_be_made() -> None:
         assert not [one for one in findings if one.station.value == "Pen" and one.severity is not Severity.NOTE], (
             pen.name
         )
+
+
+def test_a_bushing_is_shared_where_its_diameter_and_its_tube_are_the_same() -> None:
+    wrack, kelp = _pen("Wrack", 7.0), _pen("Kelp", 7.0, 9.0)
+    other = wrack.barrels[0].with_(name="Other", bushing_left_mm=10.4, inside="a brass tube")
+    bare = kelp.barrels[1].with_(inside="no tube")
+    pens = (wrack, kelp.with_(barrels=(kelp.barrels[0], bare)), Pen(name="Dulse", barrels=(other,)))
+    found = [(share.size_mm, share.length_mm, share.pens) for share in shared_bushings(pens)]
+    assert found == [(10.4, 6.9, ("Dulse",)), (11.0, 6.9, ("Wrack", "Kelp", "Dulse"))], "bare barrels want none"
+    stepped = Pen(name="Sole", barrels=(wrack.barrels[0].with_(wide_bit_mm=8.6),))
+    assert [share.size_mm for share in shared_bits((stepped,))] == [7.0, 8.6]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 import pytest
@@ -9,11 +10,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
-from orvek.documents import Hole, Press
+from orvek.documents import Hole, PenPart, Press
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.shelves import ShelvesDialog
 from orvek.window.stations.bore import hole_page
+from orvek.window.stations.pen import parts_dialog
+from orvek.window.stations.pen import station as pen_station
+from orvek.window.stations.pen.parts_dialog import PartsDialog
 from orvek.window.stations.pen.shape_menu import ShapeMenu
 from tests.window.conftest import Opener
 
@@ -33,10 +37,11 @@ def choose(fill: Any, words: str) -> None:
 
 
 def type_into(field: Any, words: str, qtbot: QtBot) -> None:
-    field.line.setFocus()
-    field.line.selectAll()
-    qtbot.keyClicks(field.line, words)
-    qtbot.keyClick(field.line, Qt.Key.Key_Return)
+    line = getattr(field, "line", field)
+    line.setFocus()
+    line.selectAll()
+    qtbot.keyClicks(line, words)
+    qtbot.keyClick(line, Qt.Key.Key_Return)
 
 
 def titles(window: MainWindow) -> list[str]:
@@ -102,10 +107,11 @@ def test_the_tubes_have_their_glue_and_their_steps(bore: Any, window: MainWindow
     choose(bore.tubes._fill_glues, "polyurethane")
     choose(bore.tubes._fill_plugged, "no")
     assert "The glue will foam into the tubes." in titles(window)
-    choose(bore.tubes._fill_squared, "in a sanding jig")
-    words = [bore.tubes._steps.itemAt(n).widget().text() for n in range(6)]
+    choose(partial(bore.tubes._fill_squared, "squared"), "in a sanding jig")
+    steps = bore.tubes._steps
+    words = [item.widget().text() for n in range(steps.count()) if (item := steps.itemAt(n)).widget()]
     assert "sanding jig" in words[-1]
-    assert "polyurethane" in words[2]
+    assert any("Spread polyurethane" in line for line in words)
 
 
 def test_the_pattern_is_shown_as_a_crooked_hole_makes_it(bore: Any, window: MainWindow, qtbot: QtBot) -> None:
@@ -168,3 +174,79 @@ def test_dragging_a_tube_moves_the_hole_with_it(bore: Any, window: MainWindow) -
     assert moved is not None
     window.session.finish("Slide a tube")
     assert "bore" not in window.session.plan.failed
+
+
+def test_a_hole_follows_the_pattern_once_its_middle_was_measured(bore: Any, window: MainWindow, qtbot: QtBot) -> None:
+    assert not bore.holes._pattern["pattern_left_x_mm"].isVisible()
+    choose(partial(bore.holes._fill_choice, "centred"), "on the pattern")
+    assert "Where is the middle of the pattern?" in titles(window)
+    for number in range(2):
+        bore.holes.choose(number)
+        for name, text in (("pattern_left_x_mm", "0.8"), ("pattern_right_x_mm", "-0.4")):
+            type_into(bore.holes._pattern[name], text, qtbot)
+    assert "Where is the middle of the pattern?" not in titles(window)
+    assert "left end 0.8 mm right" in bore.holes._centre.text()
+    assert window.session.job.bore.holes[1].pattern_mm == ((0.8, 0.0), (-0.4, 0.0))
+
+
+def test_a_tube_used_before_is_measured_in_the_table(bore: Any, window: MainWindow, qtbot: QtBot) -> None:
+    bore.open_page("tubes")
+    table = bore.tubes.table
+    choose(partial(table._fill_kinds, 1), "reclaimed")
+    assert "Cap: measure the old tube." in titles(window)
+    assert "extraction" in bore.tubes._caution.text()
+    type_into(table._sizes[1], "9.45", qtbot)
+    assert "Cap: measure the old tube." not in titles(window)
+    assert table._figures[1, "gap_mm"].text() == "0.05 mm"
+    type_into(table._sizes[1], "nonsense", qtbot)
+    assert window.session.job.bore.holes[1].tube_mm == 9.45
+
+
+def test_light_is_seen_through_one_of_the_colours(bore: Any, window: MainWindow) -> None:
+    assert not bore.holes._colour.isVisible()
+    choose(bore.holes._fill_light, "much")
+    assert bore.holes._colour.isVisible()
+    choose(bore.holes._fill_colour, "Foam")
+    assert window.session.job.bore.holes[0].light_colour == "Foam"
+    assert "Nib: the tube will show." in titles(window)
+    assert "The tube may show at 2 of 4 ends." in titles(window)
+
+
+def test_a_barrel_is_given_a_step_and_bushings_on_its_sheet(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[tuple[str, ...]] = []
+
+    def edited(_parent: Any, _title: str, barrel: Any, _shop: Any, *, only: tuple[str, ...]) -> Any:
+        asked.append(only)
+        return barrel.with_(wide_bit_mm=9.6, wide_depth_mm=8, bushing_left_mm=11.0)
+
+    monkeypatch.setattr(pen_station, "edit_document", edited)
+    window.open_station(Station.PEN)
+    table = window.at("Pen").table
+    table._holes[0].click()
+    assert "wide_bit_mm" in asked[0]
+    assert "name" not in asked[0]
+    assert table._holes[0].toolTip() == "a brass tube, stepped to 9.60 mm, own bushings"
+    assert "The nib barrel is not turned down to its bushings." in titles(window)
+    window.session.undo()
+    assert table._holes[0].toolTip() == "a brass tube"
+
+
+def test_parts_are_listed_moved_and_kept_in_their_order(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    names = iter(("Nib cone", "Twist mechanism", "Clip"))
+    monkeypatch.setattr(parts_dialog, "edit_document", lambda *_: PenPart(name=next(names), into="Nib, left"))
+    dialog = PartsDialog(window, window.session)
+    for _ in range(3):
+        dialog._buttons["Add…"].click()
+    assert [part.name for part in dialog.parts()] == ["Nib cone", "Twist mechanism", "Clip"]
+    dialog._buttons["Earlier"].click()
+    assert dialog.list.item(1).text() == "2  Clip: pressed in into Nib, left"
+    dialog._buttons["Earlier"].click()
+    assert not dialog._buttons["Earlier"].isEnabled()
+    dialog._buttons["Remove"].click()
+    assert [part.name for part in window.session.job.pen.parts] == ["Nib cone", "Twist mechanism"]  # type: ignore[union-attr]
+    for _ in range(6):
+        window.session.undo()
+    assert window.session.job.pen.parts == ()  # type: ignore[union-attr]
+    dialog.close()

@@ -27,6 +27,7 @@ from orvek.documents.deeds.pen import (
     move_tube,
     remove_barrel,
     set_bars,
+    set_parts,
     turn_tube,
 )
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
@@ -74,6 +75,7 @@ __all__ = [
     "set_chip",
     "set_cup",
     "set_dose",
+    "set_parts",
     "set_preference",
     "set_shelf_chip",
     "set_step",

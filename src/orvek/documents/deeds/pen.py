@@ -5,7 +5,7 @@ from __future__ import annotations
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.job import Job
-from orvek.documents.shelf.pen import MOST_BARRELS, Pen
+from orvek.documents.shelf.pen import MOST_BARRELS, Pen, PenPart
 from orvek.errors import NothingToDoError, OutOfBoundsError
 
 
@@ -35,6 +35,11 @@ def remove_barrel(job: Job, index: int) -> Job:
     if len(pen.barrels) == 1:
         raise OutOfBoundsError("The number of barrels", 0, "at least 1")
     return choose_pen(job, pen.with_(barrels=without(pen.barrels, index)))
+
+
+def set_parts(job: Job, parts: tuple[PenPart, ...]) -> Job:
+    """Give the pen other parts, or another order of them."""
+    return job.with_(pen=_pen(job, "Listing its parts").with_(parts=parts))
 
 
 def move_tube(job: Job, starts_mm: tuple[float, ...], index: int, start_mm: float) -> Job:

@@ -43,6 +43,14 @@ class Blank(Document):
         default=4,
         hint="Meniscus, bubbles and the wall's curve: 3 to 5 mm in a cast bar",
     )
+    joint_mm: float | None = measure(
+        "Two in one, parted at",
+        Dimension.LENGTH,
+        low=1,
+        high=3000,
+        default=None,
+        hint="From the bar's left end, where a bar of two patterns is sawn in two; empty: a bar in one",
+    )
     tube_turns_deg: Annotated[tuple[Annotated[float, Field(ge=-360, le=360)], ...], Field(max_length=4)] = ()
     materials: Annotated[tuple[Material, ...], Field(max_length=60)] = ()
     paints: Annotated[tuple[Paint, ...], Field(max_length=4)] = ()

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated
+from typing import Annotated, Literal, Self
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, Name, Words, measure
 from orvek.quantities import Dimension
 
-MOST_BARRELS, MOST_POINTS = 4, 16
+MOST_BARRELS, MOST_POINTS, MOST_PARTS = 4, 16, 30
 
 
 class OutlinePoint(Document):
@@ -22,7 +22,11 @@ class OutlinePoint(Document):
 
 
 class Barrel(Document):
-    """One brass tube and what is turned on it. "Left" is the nib side, as the barrel lies on the strip."""
+    """One brass tube and what is turned on it. "Left" is the nib side, as the barrel lies on the strip.
+
+    A barrel without a tube is as long as `tube_length_mm` says; one on a pin has a hole of the pin's size, and
+    `tube_diameter_mm` is the pin's.
+    """
 
     name: Name = Field(title="Name")
     tube_length_mm: float = measure("Tube length", Dimension.LENGTH, low=5, high=250)
@@ -47,6 +51,25 @@ class Barrel(Document):
         hint="How much the pen's mechanism lets this barrel lose in all; empty: not known",
     )
 
+    inside: Literal["a brass tube", "no tube", "a pin"] = Field(default="a brass tube", title="In its hole")
+    hole_depth_mm: float | None = measure(
+        "Hole, deep", Dimension.LENGTH, low=1, high=250, default=None, hint="Empty: right through"
+    )
+    hole_end: Literal["left", "right"] = Field(default="left", title="A hole that stops begins at the")
+    wide_bit_mm: float | None = measure(
+        "Stepped up to", Dimension.LENGTH, low=2, high=42, default=None, hint="A wider hole at one end; empty: none"
+    )
+    wide_depth_mm: float = measure("Stepped up, deep", Dimension.LENGTH, low=0.5, high=250, default=10)
+    wide_end: Literal["left", "right"] = Field(default="right", title="Stepped up at the")
+    set_back_mm: float = measure(
+        "Tube set back there", Dimension.LENGTH, low=0, high=200, default=0, hint="So much shorter is the tube cut"
+    )
+    bushing_left_mm: float | None = measure(
+        "Bushing, left", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as it is finished"
+    )
+    bushing_right_mm: float | None = measure(
+        "Bushing, right", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as it is finished"
+    )
     outline: Annotated[tuple[OutlinePoint, ...], Field(max_length=MOST_POINTS)] = ()
 
     @field_validator("outline")
@@ -56,6 +79,59 @@ class Barrel(Document):
             raise PydanticCustomError("order", "has points that do not go from left to right")
         return points
 
+    @model_validator(mode="after")
+    def _step_within(self) -> Self:
+        if self.wide_bit_mm is not None and self.wide_bit_mm <= self.bit_diameter_mm:
+            raise PydanticCustomError("orvek", "is stepped up to a bit that is no wider than its drill bit")
+        if self.hole_depth_mm is not None and self.hole_depth_mm > self.tube_length_mm:
+            raise PydanticCustomError("orvek", "has a hole deeper than it is long; leave its depth empty")
+        if self.set_back_mm >= self.tube_length_mm or self.wide_depth_mm > 250:
+            raise PydanticCustomError("orvek", "has its tube set back by all its length")
+        return self
+
+    @property
+    def has_tube(self) -> bool:
+        """Whether a brass tube is glued in."""
+        return self.inside == "a brass tube"
+
+    @property
+    def is_through(self) -> bool:
+        """Whether the hole goes right through."""
+        return self.hole_depth_mm is None
+
+    @property
+    def glued_mm(self) -> float:
+        """How much of it is glued to a tube or a pin; 0 without either."""
+        if self.inside == "no tube":
+            return 0.0
+        return (self.hole_depth_mm or self.tube_length_mm) - (self.set_back_mm if self.has_tube else 0.0)
+
+    @property
+    def bores(self) -> tuple[tuple[float, float, float], ...]:
+        """The hole in the squared barrel: from, to and diameter of each width, in mm from its left end."""
+        long, deep = self.tube_length_mm, self.hole_depth_mm or self.tube_length_mm
+        first = (0.0, deep) if self.hole_end == "left" else (long - deep, long)
+        found = [(*first, self.bit_diameter_mm)]
+        if self.wide_bit_mm is not None:
+            wide = min(self.wide_depth_mm, long)
+            found.append((*((0.0, wide) if self.wide_end == "left" else (long - wide, long)), self.wide_bit_mm))
+        return tuple(found)
+
+    @property
+    def glued_from_to_mm(self) -> tuple[float, float] | None:
+        """Where the tube or the pin lies in the squared barrel, in mm from its left end; None without either."""
+        if self.inside == "no tube":
+            return None
+        first, last, _ = self.bores[0]
+        if self.has_tube and self.set_back_mm:
+            return (first + self.set_back_mm, last) if self.wide_end == "left" else (first, last - self.set_back_mm)
+        return first, last
+
+    @property
+    def bushings_mm(self) -> tuple[float, float]:
+        """The bushings' diameters at the left and the right end: as measured, else as it is to be finished."""
+        return self.bushing_left_mm or self.finished_left_mm, self.bushing_right_mm or self.finished_right_mm
+
     @property
     def profile(self) -> tuple[tuple[float, float], ...]:
         """The finished outline from end to end: parts of the tube's length with their diameters."""
@@ -63,14 +139,38 @@ class Barrel(Document):
         return ((0.0, self.finished_left_mm), *between, (1.0, self.finished_right_mm))
 
     @property
+    def slimmest_beside_step_mm(self) -> float:
+        """The smallest finished diameter beside the wider hole at its end; between two places it changes evenly."""
+        deep = min(1.0, self.wide_depth_mm / self.tube_length_mm)
+        first, last = (0.0, deep) if self.wide_end == "left" else (1.0 - deep, 1.0)
+        places = [first, last, *(at for at, _ in self.profile if first < at < last)]
+        return min(self.finished_mm(at) for at in places)
+
+    def finished_mm(self, at: float) -> float:
+        """The finished diameter at a part of the tube's length from the left, 0 to 1."""
+        before, after = next((one, other) for one, other in pairwise(self.profile) if at <= other[0])
+        along = (at - before[0]) / (after[0] - before[0])
+        return before[1] + along * (after[1] - before[1])
+
+    @property
     def widest_mm(self) -> float:
         """The largest finished diameter."""
         return max(diameter for _, diameter in self.profile)
 
 
+class PenPart(Document):
+    """One part of a pen, as it is put together after its barrels are finished."""
+
+    name: Name = Field(default="Part", title="Part")
+    into: Words = Field(default="", title="Goes into", description="Which barrel, which end: Lower, left")
+    how: Literal["pressed in", "screwed in", "glued in", "slid in"] = Field(default="pressed in", title="It is")
+    against: Words = Field(default="", title="Pressed against", description="What its other end stands on in the press")
+
+
 class Pen(Document):
-    """A pen as its maker knows it: a name and one to four barrels from the nib to the end."""
+    """A pen as its maker knows it: its one to four barrels from the nib to the end, and its parts in their order."""
 
     name: Name = Field(title="Pen")
     barrels: Annotated[tuple[Barrel, ...], Field(min_length=1, max_length=MOST_BARRELS)]
+    parts: Annotated[tuple[PenPart, ...], Field(max_length=MOST_PARTS)] = ()
     notes: Words = ""

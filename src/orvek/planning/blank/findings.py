@@ -80,8 +80,8 @@ def _slid(plan: Plan, layout: Layout, line: EndLine) -> Iterator[Remedy]:
     """Slide the tube so that the line lies well inside, where the bar and its neighbours leave room."""
     assert plan.job.pen is not None
     by = (_CLEAR_MM - line.inside_mm) * (-1 if line.side == "left" else 1)
-    piece, kerf = layout.tubes[line.barrel].piece, plan.job.blank.saw_kerf_mm
-    others = [place.piece for n, place in enumerate(layout.tubes) if n != line.barrel]
+    piece, kerf = layout.tubes[line.barrel].trimmed, plan.job.blank.saw_kerf_mm
+    others = [place.trimmed for n, place in enumerate(layout.tubes) if n != line.barrel]
     low, high = layout.ends[0].end_mm, layout.ends[1].start_mm
     start, end = piece.start_mm + by, piece.end_mm + by
     clear = all(end + kerf <= other.start_mm + 1e-6 or start - kerf >= other.end_mm - 1e-6 for other in others)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft import boring
-from orvek.craft.boring_plan import may_shorten, rpm, shortened_mm
-from orvek.documents import Paint
-from orvek.planning.bore.part import HolePlan, exit_length_mm, spare_mm
+from orvek.craft.boring_plan import rpm
+from orvek.craft.wander import v_jaw_shift_mm
+from orvek.documents import RoundStep
+from orvek.planning.bore.drilling import SAME_BIT_MM
 from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -16,7 +17,8 @@ from orvek.quantities import Dimension, write
 # Choices of this program, in %: a maker with a day's work in the bar wants to know of one in twenty, and of the side
 # breaking out, which throws pieces, of one in a hundred.
 TELL_FLAT_PCT, TELL_SIDE_PCT, TELL_SHIFT_PCT = 5.0, 1.0, 20.0
-_TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
+_JAMS_MM = 0.1  # a step in the middle of a hole that no tube passes without a reamer (an estimate)
+_V_UNDER_MM = 0.5  # how much thinner a bar may come out of its mould than the one that was centred (an estimate)
 
 
 def holding(plan: Plan) -> Iterator[Finding]:
@@ -34,8 +36,19 @@ def holding(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.BORE, "The round bar may spin.", because, remedies)
     elif not layout.is_round and held_round:
         remedy = Remedy("Hold it square in a vice", (Edit(("bore", "holding"), "square in a vice"),))
+        across = int(layout.across_mm * 10 - 1) / 10
+        steps = (*plan.job.blank.steps, RoundStep(diameter_mm=across))
+        rounded = Remedy(f"Round it down first, to {plan.mm(across)}", (Edit(("blank", "steps"), steps),))
         because = "Its corners are all that a round holding touches. Bored square, it cannot turn."
-        yield Finding(Severity.NOTE, Station.BORE, "The bar is still square.", because, (remedy,))
+        yield Finding(Severity.NOTE, Station.BORE, "The bar is still square.", because, (remedy, rounded))
+    elif bore.holding == "square in a fixed V":
+        off = v_jaw_shift_mm(_V_UNDER_MM)
+        because = (
+            f"A bar {plan.mm(_V_UNDER_MM)} thinner than the one you centred on lies {plan.mm(off, 2)} off in a fixed "
+            "V of 90°. Jaws that close from both sides centre every bar."
+        )
+        remedy = Remedy("Hold it in closing jaws", (Edit(("bore", "holding"), "square in jaws"),))
+        yield Finding(Severity.NOTE, Station.BORE, "Centre the bit for every bar.", because, (remedy,))
 
 
 def which_way(plan: Plan) -> Iterator[Finding]:
@@ -166,16 +179,52 @@ def exit_room(plan: Plan) -> Iterator[Finding]:
     layout = plan.layout
     if plan.bore is None or layout is None or plan.bars.packing is not None:
         return
-    wanted, source = exit_length_mm(plan.job, plan.shop, plan.bore.stuff)
     for hole in plan.bore.holes:
-        piece = layout.tubes[hole.number].piece
-        free = spare_mm(layout, piece, right=hole.from_left)
-        if hole.hole.offsets_mm is None and free < wanted - 1e-6:
+        wanted, free = hole.exit_wanted_mm, layout.tubes[hole.number].exit_mm
+        if hole.hole.offsets_mm is None and free < wanted - 0.05:
             because = (
-                f"{plan.mm(wanted)} more are usual there ({source}), and the bar has {plan.mm(free)}. Clamp a "
-                "sacrificial backer against it and slow down before the bit comes through."
+                f"{plan.mm(wanted)} more are usual there ({hole.exit_source}), and the bar has {plan.mm(free)}. Clamp "
+                "a sacrificial backer against it and slow down before the bit comes through."
             )
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: nothing to spare at the exit.", because)
+
+
+def both_ends(plan: Plan) -> Iterator[Finding]:
+    """Holes from both ends that do not meet closely enough for a tube."""
+    for hole in plan.bore.holes if plan.bore else ():
+        if hole.meets_mm is not None and hole.meets_mm.value > _JAMS_MM and hole.hole.offsets_mm is None:
+            because = (
+                f"The two may meet with a step of up to {hole.meets_mm.written(plan.units)}, and a tube jams at it. "
+                "Only with a reamer that goes right through."
+            )
+            path = ("bore", "holes", hole.number, "from_end")
+            remedy = Remedy("Bore it from one end", (Edit(path, "as advised"),))
+            title = f"{hole.name}: ream it where the two holes meet."
+            yield Finding(Severity.NOTE, Station.BORE, title, because, (remedy,))
+
+
+def step(plan: Plan) -> Iterator[Finding]:
+    """The bit that steps a hole up: in the rack, and before or after the small one."""
+    for hole in plan.bore.holes if plan.bore else ():
+        if hole.wide is None or not plan.shop.rack:
+            continue
+        if not any(abs(bit.hole_mm - hole.wide.bit_mm) <= SAME_BIT_MM for bit in plan.shop.rack):
+            because = f"The pen asks for a step of {plan.bit(hole.wide.bit_mm)}; none in your rack bores that."
+            yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: no bit for the step in your rack.", because)
+
+
+def pattern(plan: Plan) -> Iterator[Finding]:
+    """A hole that is to follow the pattern, whose middle nobody measured."""
+    if plan.bore is None:
+        return
+    unknown = [hole.name for hole in plan.bore.holes if hole.hole.pattern_mm is None]
+    if plan.job.bore.centred == "on the pattern" and unknown:
+        because = (
+            "Measure at both ends how far its middle lies off the bar's, sideways and up or down. Until then the hole "
+            f"is planned down the bar's own middle: {', '.join(unknown)}."
+        )
+        remedy = Remedy("Centre it on the outside", (Edit(("bore", "centred"), "on the outside"),))
+        yield Finding(Severity.NOTE, Station.BORE, "Where is the middle of the pattern?", because, (remedy,))
 
 
 def measured(plan: Plan) -> Iterator[Finding]:
@@ -185,7 +234,7 @@ def measured(plan: Plan) -> Iterator[Finding]:
         if cleans is None or hole.hole.offsets_mm is None:
             continue
         wanted = hole.widest_mm
-        off = max((x * x + y * y) ** 0.5 for x, y in hole.hole.offsets_mm)
+        off = max((x * x + y * y) ** 0.5 for x, y in hole.off_pattern_mm or ())
         if cleans >= wanted:
             more = f" The pattern lies {plan.mm(off, 2)} off." if off > plan.job.bore.pattern_mm else ""
             because = f"Turned on its tube it is round from {plan.mm(cleans)}, and {plan.mm(wanted)} is wanted.{more}"
@@ -205,103 +254,10 @@ def measured(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a flat stays.", because)
 
 
-def tube(plan: Plan) -> Iterator[Finding]:
-    """Whether the tube goes in and the glue fills the room round it."""
-    if plan.bore is None:
-        return
-    glue = plan.bore.glue
-    slow = Remedy("Glue with slow epoxy", (Edit(("bore", "glue"), "slow epoxy"),))
-    if plan.shop.glue(plan.job.bore.glue) is None:
-        because = f"Its times and gaps are not known. Until you choose one that is, it is planned like {glue.key}."
-        title = f"“{plan.job.bore.glue}” is no glue that Orvek knows."
-        yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
-        return
-    for hole in plan.bore.holes:
-        room, is_measured = hole.gap_mm.value, hole.hole.measured_mm is not None
-        if is_measured and room < -_TIGHT_MM:
-            because = (
-                f"The hole measures {plan.mm(hole.bored_mm, 2)}, with paint {plan.mm(-room, 2)} too little. Ream it."
-            )
-            yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube will not go in.", because)
-        elif is_measured and room > boring.LOOSE_CLEARANCE_MM:
-            because = f"{plan.mm(room, 2)} of room; {glue.key} fills {plan.mm(2 * glue.gap_mm, 2)}."
-            if glue.gap_mm >= room / 2:
-                title = f"{hole.name}: turn the tube until it is wet all round."
-                yield Finding(Severity.NOTE, Station.BORE, title, because)
-            else:
-                because += " Thick epoxy fills more, and a sleeve of paper or shavings takes up the rest."
-                yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube is loose.", because, (slow,))
-        elif room / 2 > glue.gap_mm:
-            because = f"{plan.mm(room / 2, 2)} all round; {glue.key} fills {plan.mm(glue.gap_mm, 2)}."
-            title = f"{hole.name}: the glue may not fill the gap."
-            yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
-    if not glue.for_metal and glue.key != "polyurethane":
-        because = f"{glue.key.capitalize()} does not hold brass for long."
-        yield Finding(Severity.CAUTION, Station.BORE, "This glue lets go of the tube.", because, (slow,))
-    if glue.key == "polyurethane" and not plan.job.bore.is_plugged:
-        because = "It foams into an open tube, and must then be carved and reamed out."
-        plug = Remedy("Plug the tubes", (Edit(("bore", "is_plugged"), True),))
-        yield Finding(Severity.CAUTION, Station.BORE, "The glue will foam into the tubes.", because, (plug,))
-
-
-def light(plan: Plan) -> Iterator[Finding]:
-    """What the light test in the bored blank says of the tube showing."""
-    for hole in plan.bore.holes if plan.bore else ():
-        is_painted = hole.number < len(plan.job.blank.paints) and plan.job.blank.paints[hole.number].where != "none"
-        if hole.hole.light in {"a little", "much"} and not is_painted:
-            because = (
-                f"{hole.hole.light.capitalize()} light came through the wall, and it gets thinner yet: the tube will "
-                "show."
-            )
-            remedies = tuple(
-                Remedy(f"Paint the {where} of {hole.name}", (Edit(("blank", "paints"), _painted(plan, hole, where)),))
-                for where in ("hole", "tube")
-            )
-            yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube will show.", because, remedies)
-
-
-def chip(plan: Plan) -> Iterator[Finding]:
-    """What a chip at an end costs."""
-    for hole in plan.bore.holes if plan.bore else ():
-        if hole.hole.chip_mm > 0:
-            off = shortened_mm(hole.hole.chip_mm)
-            spare = hole.barrel.trim_mm
-            if off <= spare:
-                because = (
-                    f"Squaring takes {plan.mm(spare)} at each end anyway: the chip of {plan.mm(hole.hole.chip_mm)} "
-                    "goes."
-                )
-                yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: the chip comes off in squaring.", because)
-            else:
-                because = (
-                    f"It takes {plan.mm(off)} at that end, {plan.mm(off - spare)} into the tube; both ends alike keep "
-                    f"the pattern in the middle. {_shortening(plan, hole, off - spare)}"
-                )
-                yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a chip reaches past the trim.", because)
-
-
-def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
-    """Whether the pen lets a barrel become shorter by so much at both ends."""
-    play = hole.barrel.play_mm
-    if play is None:
-        return "See how much shorter this pen's mechanism lets the barrel be, or fill the chip."
-    if may_shorten(cut_mm, play):
-        return f"This pen lets the barrel lose {plan.mm(play)}: shorten both ends by {plan.mm(cut_mm)}."
-    return f"This pen lets the barrel lose only {plan.mm(play)}: fill the chip, or begin again."
-
-
 def _bit_edit(barrel: int, size_mm: float) -> Edit:
     return Edit(("pen", "barrels", barrel, "bit_diameter_mm"), size_mm)
 
 
-def _painted(plan: Plan, hole: HolePlan, where: str) -> tuple[Paint, ...]:
-    there = plan.job.blank.paints
-    count = len(plan.bore.holes) if plan.bore else 0
-    return tuple(
-        Paint(where=where) if n == hole.number else there[n] if n < len(there) else Paint() for n in range(count)
-    )
-
-
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
-    holding, which_way, side, flat, shift, bits, speed, travel, exit_room, measured, tube, light, chip,
+    holding, which_way, side, flat, shift, bits, both_ends, step, pattern, speed, travel, exit_room, measured,
 )  # fmt: skip

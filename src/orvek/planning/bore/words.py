@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from orvek.documents import Bore
-from orvek.planning.bore.part import BorePlan, HolePlan
-from orvek.quantities import Dimension, Units, write
+from orvek.planning.bore.results import BorePlan, HolePlan
+from orvek.quantities import Dimension, Units, write, write_bit
+
+LONG_DIAMETERS = 8  # a hole deeper than that wants a short bit first (workshop practice)
+_GROWS_MM = 0.1  # less is taken up by any glue (an estimate)
+_SAW_FIRST_MM = 3.0  # more than that is sawn or parted off before squaring: a mill chatters (workshop practice)
 
 _WHY = {
     "thin cyanoacrylate": "It wicks and sets in seconds: not for tubes alone.",
@@ -16,13 +22,39 @@ _WHY = {
 }
 
 
-def from_line(hole: HolePlan, units: Units) -> str:
-    """Which end the bit enters, why, and how much longer than on the strip the piece is sawn at the other end."""
-    end, other = ("left", "right") if hole.from_left else ("right", "left")
-    extra = hole.saw_mm.value - hole.depth_mm.value
-    more = write(extra, Dimension.LENGTH, units)
-    longer = f" Saw it {more} longer at its {other} end than the strip shows." if extra > 0 else ""
-    return f"From the {end}: {hole.because}.{longer}"
+def from_line(hole: HolePlan) -> str:
+    """Which end the bit enters, and why."""
+    if hole.from_both:
+        return "From both ends, to just past the middle."
+    return f"From the {'left' if hole.from_left else 'right'}: {hole.because}."
+
+
+def step_line(hole: HolePlan, units: Units) -> str:
+    """How a hole is stepped up at one end; empty where it is not."""
+    if hole.wide is None:
+        return ""
+    bit, deep = write_bit(hole.wide.bit_mm, units), hole.wide.depth_mm.written(units)
+    end = "left" if hole.wide.at_left else "right"
+    return f"Then step it up with {bit} to {deep} from the {end}: the small hole guides the wide bit."
+
+
+def centre_line(hole: HolePlan, how: Bore, units: Units) -> str:
+    """How the centres are marked at both ends."""
+    pattern = hole.hole.pattern_mm
+    if how.centred == "on the outside" or pattern is None:
+        return "Mark the centre at both ends: diagonals, or a centre finder on round stock."
+    (x0, y0), (x1, y1) = pattern
+    left, right = (
+        f"{_off(x, 'right', 'left', units)}, {_off(y, 'up', 'down', units)}" for x, y in ((x0, y0), (x1, y1))
+    )
+    return (
+        f"Mark the pattern's middle: left end {left} of the bar's; right end {right}. Hold it by these marks, or round "
+        "it down between centres on them first."
+    )
+
+
+def _off(value_mm: float, more: str, less: str, units: Units) -> str:
+    return f"{write(abs(value_mm), Dimension.LENGTH, units)} {more if value_mm >= 0 else less}"
 
 
 def pecks_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
@@ -30,14 +62,23 @@ def pecks_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
     depths = " · ".join(_bare(depth, units) for depth in hole.pecks_mm)  # a comma may be the decimal mark
     cool = f", let it cool {bore.stuff.cool_s:.0f} s" if bore.stuff.cool_s else ""
     brittle = " Begin with a pilot or a spotting bit." if bore.stuff.is_brittle else ""
-    return f"Lift right out at {depths}{_unit(units)}; clear the flutes{cool}.{brittle} Slow before it comes through."
+    if hole.pecks_mm[-1] > LONG_DIAMETERS * hole.barrel.bit_diameter_mm:
+        brittle = " Start it two or three diameters deep with a short bit of the same size, then the long one."
+    ends = "" if hole.barrel.is_through else f" Stop at {hole.depth_mm.written(units)}: it does not go through."
+    last = " Slow before it comes through." if hole.barrel.is_through and not hole.from_both else ends
+    return f"Lift right out at {depths}{_unit(units)}; clear the flutes{cool}.{brittle}{last}"
 
 
-def chances_line(bore: BorePlan) -> str:
+def chances_line(bore: BorePlan, units: Units) -> str:
     """What the chances rest on."""
-    if not bore.logged:
+    if bore.log is None:
         return "A guess: the chances rest on a usual shop's scatter. Five or six holes in your log replace it."
-    return f"The chances rest on a usual shop's scatter and {bore.logged} of your own holes."
+    low, high = (write(one, Dimension.LENGTH, units, 2) for one in (bore.log.low_mm, bore.log.high_mm))
+    sigma = write(bore.log.sigma_mm, Dimension.LENGTH, units, 2)
+    return (
+        f"By a usual shop and {bore.log.holes} of your own hole{'' if bore.log.holes == 1 else 's'}: they scatter by "
+        f"{sigma} ({low} to {high}, nine times in ten)."
+    )
 
 
 def travels_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
@@ -53,30 +94,91 @@ def travels_line(hole: HolePlan, bore: BorePlan, units: Units) -> str:
 def depth_line(hole: HolePlan, units: Units) -> str:
     """How the exit is kept whole."""
     depth = hole.depth_mm.written(units)
+    if not hole.barrel.is_through:
+        return f"Mark {depth} on the bit and stop there."
+    if hole.from_both:
+        return f"Mark half of {depth} on the bit, turn the bar end for end, and ream right through."
     return f"Mark {depth} on the outside, bore a little past it, saw just beyond the mark and push the plug out."
 
 
 def tube_lines(bore: BorePlan, how: Bore, units: Units) -> tuple[str, ...]:
     """The tubes in their holes, step by step."""
-    glue = bore.glue
-    plug = "Plug the end that goes in first, with wax or putty. " if how.is_plugged else ""
-    fills = ", ".join(f"{hole.name} {hole.glue_ml.written(units)}" for hole in bore.holes)
-    wait = write(glue.handle_min, Dimension.DURATION, units)
-    full = write(glue.full_min, Dimension.DURATION, units)
-    opened = write(glue.open_min, Dimension.DURATION, units)
-    end = (
-        "Square with an end mill whose pilot fits the tube, until brass just shines."
-        if how.squared == "with an end mill"
-        else "Square in a sanding jig, until brass just shines: gentle on brittle stuff and loose fibre."
-    )
+    glued = [hole for hole in bore.holes if hole.tube is not None]
     return (
-        "Scuff the tube crosswise with P150 to P240 and wipe it with alcohol; glue within 15 minutes.",
-        "Blow the hole clean and wipe it too; dry fit, and mark where the tube ends.",
-        f"{plug}Spread {glue.key} in the hole and on the tube; what fills the gap: {fills}.",
-        f"Push it in turning, bushing out, within {opened}; leave it in as far as was marked.",
-        f"Leave it {wait} before squaring at 20 °C, {full} to full strength; twice as long for every 10 °C less.",
-        f"Clear the inside of the tube with a knife or a reamer. {end}",
+        (*_glued_lines(bore, how, glued, units), *_squared_lines(bore, how, units))
+        if glued
+        else (
+            "Nothing is glued in: the holes stay bare.",
+            *_squared_lines(bore, how, units),
+        )
     )
+
+
+def strength_line(bore: BorePlan, units: Units) -> str:
+    """What the glue has to bear, in one sentence; empty where nothing is glued."""
+    tubes = [hole.tube for hole in bore.holes if hole.tube is not None and hole.barrel.has_tube]
+    if not tubes:
+        return ""
+    most = max(tubes, key=lambda one: one.press_mpa.value).press_mpa.written(units)
+    apart = max(tubes, key=lambda one: one.grows_mm.value).grows_mm
+    words = f"A hard push asks {most} of it where a third is covered; most bear 7 and more: bare spots let go."
+    if apart.value >= _GROWS_MM:
+        words += f" In a hot car bar and brass part by {apart.written(units)}: a glue that gives a little holds."
+    return words
+
+
+def _glued_lines(bore: BorePlan, how: Bore, glued: list[HolePlan], units: Units) -> Iterator[str]:
+    glue = bore.glue
+    if any(hole.hole.tube == "reclaimed" for hole in glued):
+        yield (
+            "The old tube: warm it until the glue lets go, push it out, scrape it bright, measure it, deburr it inside."
+        )
+    for hole in glued:
+        if hole.tube and hole.tube.cut_mm:
+            back = write(hole.barrel.set_back_mm, Dimension.LENGTH, units)
+            cut = hole.tube.cut_mm.written(units)
+            yield f"{hole.name}: cut the tube to {cut}; it lies {back} back from the {hole.barrel.wide_end} end."
+    if not any(hole.barrel.has_tube for hole in glued):
+        yield from _pinned_lines(bore, glued, units)
+        return
+    plug = "Plug the end that goes in first, with wax or putty. " if how.is_plugged else ""
+    fills = ", ".join(f"{hole.name} {hole.tube.glue_ml.written(units)}" for hole in glued if hole.tube)
+    opened = write(glue.open_min, Dimension.DURATION, units)
+    full = write(glue.full_min, Dimension.DURATION, units)
+    yield "Scuff the tube crosswise with P150 to P240 and wipe it with alcohol; glue within 15 minutes."
+    yield "Blow the hole clean and wipe it too; dry fit, and mark where the tube ends."
+    yield f"{plug}Spread {glue.key} in the hole and on the tube; what fills the gap: {fills}."
+    yield f"Push it in turning, bushing out, within {opened}; leave it in as far as was marked."
+    yield "Stand it on its front end; where the glue sank at the back, let a drop of thin glue run in."
+    yield f"Leave it {bore.wait_min.written(units)} before squaring, {full} to full strength."
+    yield "Clear the inside of the tube with a knife or a reamer."
+
+
+def _pinned_lines(bore: BorePlan, glued: list[HolePlan], units: Units) -> Iterator[str]:
+    fills = ", ".join(f"{hole.name} {hole.tube.glue_ml.written(units)}" for hole in glued if hole.tube)
+    yield "File a flat or a groove along the pin, so that air and glue get out; scuff it, wipe pin and hole."
+    yield f"Dry fit it to the bottom. Then {bore.glue.key} into the hole, {fills}, and the pin in, turning."
+    yield f"Leave it {bore.wait_min.written(units)} before it is turned."
+
+
+def _squared_lines(bore: BorePlan, how: Bore, units: Units) -> Iterator[str]:
+    long = [hole.name for hole in bore.holes if max(one.value for one in hole.beyond_mm) > _SAW_FIRST_MM]
+    if long:
+        half = write(0.5, Dimension.LENGTH, units)
+        yield f"{', '.join(long)}: saw off what stands beyond, to {half} short; a round bar is parted off on the lathe."
+    lengths = ", ".join(f"{hole.name} {hole.square_to_mm.written(units)}" for hole in bore.holes)
+    when = (
+        "Turn it to within a millimetre first, then square: fragile ends chip less. "
+        if how.squared_when == "near its finished size"
+        else ""
+    )
+    tool = (
+        "Square with an end mill whose pilot fits the hole"
+        if how.squared == "with an end mill"
+        else "Square in a sanding jig, gentle on brittle stuff and loose fibre"
+    )
+    until = "until brass just shines all round" if any(hole.barrel.has_tube for hole in bore.holes) else "to its length"
+    yield f"{when}{tool}, {until}, end to end: {lengths}."
 
 
 def glue_why(key: str) -> str:

@@ -10,6 +10,8 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import decimal
 
+_WORTH_A_WORD = 0.05  # of a colour's strength
+
 
 def tube_shows(plan: Plan) -> Iterator[Finding]:
     """Tubes that show through a colour: one finding for all of them, told by the end where it is worst."""
@@ -26,6 +28,8 @@ def tube_shows(plan: Plan) -> Iterator[Finding]:
     worst = min(seen, key=lambda view: view.ratio)
     ends = len({(view.barrel, view.side) for view in seen})
     basis = "from a chip you measured" if worst.measured else "from typical pigments, a guess: make a chip"
+    if abs(worst.strength - 1) > _WORTH_A_WORD:
+        basis = f"with {decimal(round(worst.strength, 1))} times the strength, by your light test"
     because = (
         f"{worst.cup} at {worst.barrel_name}, {worst.side} end, {plan.mm(worst.wall_mm, 2)} thick: over brass and over "
         f"black it differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Calculated {basis}."
@@ -44,7 +48,8 @@ def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Rem
         words = f"Paint the {where} of {worst.barrel_name}" if len(bare) == 1 else f"Paint the {where}s"
         yield Remedy(words, (Edit(("blank", "paints"), painted(job, bare, where)),))
     index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
-    load = needed_load(job.cast.cups[index], worst.wall_mm, _most_loads(job.cast.cups[index]))
+    most = _most_loads(job.cast.cups[index])
+    load = needed_load(job.cast.cups[index], worst.wall_mm, most, worst.strength)
     if load is not None:
         number, pct = load
         dose = job.cast.cups[index].pigments[number]

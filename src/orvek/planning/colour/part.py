@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
 from orvek.documents import Barrel, Cup, Job, Paint
 from orvek.planning.results import Plan
+from orvek.workpiece.light_test import LightTest, strength
 from orvek.workpiece.optics import (
     BORDERLINE,
     BRASS_REFLECTS,
@@ -33,25 +34,41 @@ class TubeView:
     ratio: float
     verdict: str
     measured: bool
+    strength: float = 1.0  # how many times as strong as calculated the light tests say the colour is
 
 
 def part(plan: Plan) -> tuple[TubeView, ...]:
     """What is seen of each tube."""
-    return tube_views(plan.job)
+    return tube_views(plan.job, plan.layout.across_mm if plan.layout else 0.0)
 
 
-def tube_views(job: Job) -> tuple[TubeView, ...]:
-    """What is seen of the tube through each cup's colour at each end of each barrel; nothing without pen or casting."""
+def tube_views(job: Job, bar_mm: float) -> tuple[TubeView, ...]:
+    """What is seen of the tube through each cup's colour at each end of each barrel; nothing without pen or casting.
+
+    A light test in a bored blank, `bar_mm` across, corrects the colour it was made through at every barrel.
+    """
     if job.pen is None or job.cast_index is None:
         return ()
     found = []
+    strengths = {cup.name: strength(cup, _light_tests(job, cup, bar_mm)) for cup in job.cast.cups}
     for number, barrel in enumerate(job.pen.barrels):
+        if not barrel.has_tube:
+            continue
         behind = PAINT_REFLECTS if paint_of(job, number).where != "none" else BRASS_REFLECTS
         for cup in job.cast.cups:
             for side, finished in (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm)):
                 wall = max(0.0, (finished - barrel.bit_diameter_mm) / 2)
-                found.append(_view(number, barrel, cup, side, wall, behind))
+                found.append(_view(number, barrel, cup, side, wall, behind, strengths[cup.name]))
     return tuple(found)
+
+
+def _light_tests(job: Job, cup: Cup, bar_mm: float) -> Iterator[LightTest]:
+    """The light tests through a cup's colour: those that name it, and those that name none."""
+    assert job.pen is not None
+    for number, barrel in enumerate(job.pen.barrels):
+        hole = job.bore.hole(number)
+        if hole.light != "not yet tested" and hole.light_colour in {"", cup.name}:
+            yield LightTest((bar_mm - barrel.bit_diameter_mm) / 2, hole.light)
 
 
 def paint_of(job: Job, barrel: int) -> Paint:
@@ -65,16 +82,16 @@ def painted(job: Job, barrels: Collection[int], where: str) -> tuple[Paint, ...]
     return tuple(Paint(where=where) if n in barrels else paint_of(job, n) for n in range(count))
 
 
-def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float) -> TubeView:
-    ratio = contrast_ratio(*wall_of(cup, wall_mm), behind)
-    left = passes(cup, wall_mm, behind) * (behind - DARK_REFLECTS)
+def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float, times: float) -> TubeView:
+    ratio = contrast_ratio(*wall_of(cup, wall_mm, times), behind)
+    left = passes(cup, wall_mm, behind, times) * (behind - DARK_REFLECTS)
     hidden = ratio >= HIDDEN or left <= HIDDEN_DIFFERENCE
     verdict = "hidden" if hidden else "borderline" if ratio >= BORDERLINE else "shows"
     measured = bool(cup.pigments) and all(light_of(dose.pigment)[2] for dose in cup.pigments)
-    return TubeView(number, barrel.name, cup.name, side, wall_mm, ratio, verdict, measured)
+    return TubeView(number, barrel.name, cup.name, side, wall_mm, ratio, verdict, measured, times)
 
 
-def needed_load(cup: Cup, wall_mm: float, most_pct: tuple[float, ...]) -> tuple[int, float] | None:
+def needed_load(cup: Cup, wall_mm: float, most_pct: tuple[float, ...], times: float = 1.0) -> tuple[int, float] | None:
     """Which pigment to load how far so that the wall hides brass, if its kind allows it: (index, load in %)."""
     for number, dose in enumerate(cup.pigments):
         step = 0.1 if dose.load_pct < 2 else 0.25
@@ -82,7 +99,7 @@ def needed_load(cup: Cup, wall_mm: float, most_pct: tuple[float, ...]) -> tuple[
         while load + step <= most_pct[number] + 1e-9:
             load = round(load + step, 2)
             loaded = cup.with_(pigments=_with(cup, number, load))
-            if contrast_ratio(*wall_of(loaded, wall_mm)) >= HIDDEN:
+            if contrast_ratio(*wall_of(loaded, wall_mm, times)) >= HIDDEN:
                 return number, load
     return None
 

@@ -18,6 +18,7 @@ from orvek.planning.results import Plan
 from orvek.planning.words import counted, sawn_line, the_barrel
 
 _TOUCHING_MM = 0.005  # rounding
+_BUSHING_MM = 0.1  # of diameter: what a fingernail feels at the lip (workshop practice)
 
 
 def no_pen(plan: Plan) -> Iterator[Finding]:
@@ -34,6 +35,8 @@ def no_pen(plan: Plan) -> Iterator[Finding]:
 def bits(plan: Plan) -> Iterator[Finding]:
     """Whether each tube slides into its hole with room for glue."""
     for index, barrel in enumerate(plan.job.pen.barrels if plan.job.pen else ()):
+        if barrel.inside == "no tube":
+            continue
         room = barrel.bit_diameter_mm - barrel.tube_diameter_mm
         if room < -boring.UNDERSIZE_MM:
             yield _bit_finding(plan, index, barrel, Severity.STOP, f"The {barrel.name.lower()} tube will not go in.")
@@ -50,10 +53,14 @@ def walls(plan: Plan) -> Iterator[Finding]:
     for barrel in plan.job.pen.barrels if plan.job.pen else ():
         places = [("left end", barrel.finished_left_mm), ("right end", barrel.finished_right_mm)]
         places += [(f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm) for p in barrel.outline]
-        side, finished = min(places, key=lambda place: place[1])
-        wall = (finished - barrel.bit_diameter_mm) / 2
+        each = [(side, finished, barrel.bit_diameter_mm) for side, finished in places]
+        if barrel.wide_bit_mm is not None:
+            beside = f"step at the {barrel.wide_end}"
+            each.append((beside, barrel.slimmest_beside_step_mm, barrel.wide_bit_mm))
+        side, finished, hole = min(each, key=lambda place: place[1] - place[2])
+        wall = (finished - hole) / 2
         because = (
-            f"At its {side} {plan.mm(finished)} finished over a {plan.bit(barrel.bit_diameter_mm)} hole "
+            f"At its {side} {plan.mm(finished)} finished over a {plan.bit(hole)} hole "
             f"leaves {plan.mm(wall, 2)} all round."
         )
         name = barrel.name.lower()
@@ -81,7 +88,7 @@ def length(plan: Plan) -> Iterator[Finding]:
     """Whether the bar is long enough for the pen."""
     if plan.pen is None or plan.bars.section is None or plan.bars.in_hand:
         return
-    needed, there = plan.pen.length_needed_mm.value, plan.bars.section.length_mm
+    needed, there = plan.pen.least_length_mm, plan.bars.section.length_mm
     if needed <= there + 1e-6:
         return
     yield Finding(
@@ -137,11 +144,51 @@ def beside(plan: Plan) -> Iterator[Finding]:
     yield Finding(Severity.NOTE, Station.PEN, f"This bar then gives {counted(there, 'blank')}.", because, remedies)
 
 
+def bushings(plan: Plan) -> Iterator[Finding]:
+    """Bushings that are not as wide as the barrel is to be at that end."""
+    for barrel in plan.job.pen.barrels if plan.job.pen else ():
+        ends = zip(
+            ("left", "right"), barrel.bushings_mm, (barrel.finished_left_mm, barrel.finished_right_mm), strict=True
+        )
+        off = [(side, bushing, size) for side, bushing, size in ends if abs(bushing - size) > _BUSHING_MM]
+        if off:
+            told = "; ".join(f"{side} {plan.mm(bushing, 2)} for {plan.mm(size, 2)}" for side, bushing, size in off)
+            because = f"{told}. Turn that end by calipers, or type what the part measures as its finished size."
+            title = f"{the_barrel(barrel.name)} is not turned down to its bushings."
+            yield Finding(Severity.NOTE, Station.PEN, title, because)
+
+
+def joint(plan: Plan) -> Iterator[Finding]:
+    """Pieces that lie over the joint of a two-in-one bar, where it is sawn apart."""
+    layout = plan.layout
+    if layout is None or layout.joint is None:
+        if layout is not None and plan.job.blank.joint_mm is not None:
+            because = (
+                f"It is to be parted at {plan.mm(plan.job.blank.joint_mm)}, and is {plan.mm(layout.length_mm)} long."
+            )
+            remedy = Remedy("Take it as a bar in one", (Edit(("blank", "joint_mm"), None),))
+            yield Finding(Severity.CAUTION, Station.PEN, "The joint lies beyond the bar.", because, (remedy,))
+        return
+    for place in layout.tubes:
+        piece = place.trimmed
+        if piece.start_mm < layout.joint.end_mm - _TOUCHING_MM and piece.end_mm > layout.joint.start_mm + _TOUCHING_MM:
+            because = (
+                f"The bar is parted at {plan.mm(plan.job.blank.joint_mm or 0)}; its piece runs from "
+                f"{plan.mm(piece.start_mm)} to {plan.mm(piece.end_mm)}."
+            )
+            title = f"{the_barrel(place.name)} lies over the joint."
+            remedies = (
+                Remedy("Reset the tubes’ places", (Edit(("blank", "tube_starts_mm"), ()),)),
+                Remedy("Take it as a bar in one", (Edit(("blank", "joint_mm"), None),)),
+            )
+            yield Finding(Severity.STOP, Station.PEN, title, because, remedies)
+
+
 def tubes(plan: Plan) -> Iterator[Finding]:
     """Whether tubes placed by hand lie on the bar, apart from each other and off its ends."""
     if plan.layout is None or plan.pen is None:
         return
-    too_short = plan.layout.length_mm < plan.pen.length_needed_mm.value - 1e-6
+    too_short = plan.layout.length_mm < plan.pen.least_length_mm - 1e-6
     if too_short and not plan.layout.placed_by_hand:
         return
     yield from _beyond_the_bar(plan)
@@ -149,7 +196,17 @@ def tubes(plan: Plan) -> Iterator[Finding]:
 
 
 STATION = Station.PEN
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (no_pen, bits, walls, length, in_hand, beside, tubes)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
+    no_pen,
+    bits,
+    walls,
+    length,
+    in_hand,
+    beside,
+    bushings,
+    joint,
+    tubes,
+)
 
 
 def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, title: str) -> Finding:
@@ -188,14 +245,14 @@ def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
     low, high = layout.ends[0].end_mm, layout.ends[1].start_mm
     for index, place in enumerate(layout.tubes):
         off = place.tube.start_mm < -1e-6 or place.tube.end_mm > layout.length_mm + 1e-6
-        if not off and place.piece.start_mm >= low - 1e-3 and place.piece.end_mm <= high + 1e-3:
+        if not off and place.trimmed.start_mm >= low - 1e-3 and place.trimmed.end_mm <= high + 1e-3:
             continue
-        trim = place.tube.start_mm - place.piece.start_mm
+        trim = place.trim_mm
         target = min(max(place.tube.start_mm, low + trim), high - place.tube.length_mm - trim)
         edits = (Edit(("blank", "tube_starts_mm"), _moved(layout.starts_mm, index, target)),)
         name = place.name.lower()
         because = (
-            f"Its piece runs from {plan.mm(place.piece.start_mm)} to {plan.mm(place.piece.end_mm)}; "
+            f"Its piece runs from {plan.mm(place.trimmed.start_mm)} to {plan.mm(place.trimmed.end_mm)}; "
             f"the sound part of the bar from {plan.mm(low)} to {plan.mm(high)}."
         )
         title = f"The {name} tube lies off the bar." if off else f"{the_barrel(place.name)} reaches into a lost end."
@@ -207,13 +264,13 @@ def _overlaps(plan: Plan) -> Iterator[Finding]:
     layout = plan.layout
     assert layout is not None
     kerf = plan.job.blank.saw_kerf_mm
-    for left, right in pairwise(sorted(layout.tubes, key=lambda place: place.piece.start_mm)):
-        room = right.piece.start_mm - left.piece.end_mm
+    for left, right in pairwise(sorted(layout.tubes, key=lambda place: place.trimmed.start_mm)):
+        room = right.trimmed.start_mm - left.trimmed.end_mm
         if room >= kerf - _TOUCHING_MM:
             continue
         because = (
-            f"{left.name} ends at {plan.mm(left.piece.end_mm)} with its trim, {right.name} begins at "
-            f"{plan.mm(right.piece.start_mm)}; the saw takes {plan.mm(kerf)}."
+            f"{left.name} ends at {plan.mm(left.trimmed.end_mm)} with its trim, {right.name} begins at "
+            f"{plan.mm(right.trimmed.start_mm)}; the saw takes {plan.mm(kerf)}."
         )
         yield Finding(
             Severity.STOP,

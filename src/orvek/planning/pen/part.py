@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from orvek.craft.laying_out import blank_length_mm, saw_cuts
 from orvek.craft.turning import finished_wall_mm
-from orvek.documents import Barrel, Blank, Pen
+from orvek.documents import Barrel, Pen
 from orvek.planning.bars import end_loss_mm
+from orvek.planning.exits import exit_of
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -31,6 +32,7 @@ class PenPlan:
 
     barrels: tuple[BarrelFigures, ...]
     length_needed_mm: Figure
+    least_length_mm: float  # without anything to spare where the bit comes out
 
 
 _MM = Dimension.LENGTH
@@ -40,7 +42,16 @@ def part(plan: Plan) -> PenPlan | None:
     """What follows from the pen alone; None while there is none."""
     if plan.job.pen is None:
         return None
-    return pen_plan(plan.job.pen, plan.job.blank, end_loss_mm(plan.bars.section, plan.job.blank))
+    lost = end_loss_mm(plan.bars.section, plan.job.blank)
+    spare = exit_of(plan.job, plan.shop)
+    exits = [place.exit_mm for place in plan.layout.tubes] if plan.layout else [0.0] * len(plan.job.pen.barrels)
+    figures = tuple(
+        _barrel_figures(barrel, exit_mm, spare.source)
+        for barrel, exit_mm in zip(plan.job.pen.barrels, exits, strict=True)
+    )
+    exits_mm = spare.length_mm * sum(barrel.is_through for barrel in plan.job.pen.barrels)
+    needed = _length_needed(plan.job.pen, plan.job.blank.saw_kerf_mm, lost, exits_mm, spare.source)
+    return PenPlan(figures, needed, needed.value - exits_mm)
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -55,23 +66,27 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
         yield "Pen", [*(figure for figures in each for figure in figures), plan.pen.length_needed_mm]
 
 
-def pen_plan(pen: Pen, blank: Blank, end_loss_mm: float) -> PenPlan:
-    """What follows from the pen, the saw and what a bar loses at its ends, whatever it is cast in."""
-    figures = tuple(_barrel_figures(barrel) for barrel in pen.barrels)
-    return PenPlan(figures, _length_needed(pen, blank.saw_kerf_mm, end_loss_mm))
-
-
-def _barrel_figures(barrel: Barrel) -> BarrelFigures:
+def _barrel_figures(barrel: Barrel, exit_mm: float, source: str) -> BarrelFigures:
     tube, trim = barrel.tube_length_mm, barrel.trim_mm
     bit, outside = barrel.bit_diameter_mm, barrel.tube_diameter_mm
     return BarrelFigures(
         name=barrel.name,
         piece_mm=Figure(
             f"{barrel.name}: piece to saw",
-            tube + 2 * trim,
+            tube + 2 * trim + exit_mm,
             _MM,
-            "piece = tube + 2 · trim",
-            (Term("tube", "tube length", tube, _MM), Term("trim", "left proud at each end", trim, _MM)),
+            "piece = tube + 2 · trim + exit",
+            (
+                Term("tube", "tube length", tube, _MM),
+                Term("trim", "left proud at each end", trim, _MM),
+                Term(
+                    "exit",
+                    "may tear out where the bit comes out, as far as the bar has it",
+                    exit_mm,
+                    _MM,
+                    source=source,
+                ),
+            ),
             "common workshop practice: tube plus 2 to 4 mm, 6 and more for fragile stock",
         ),
         clearance_mm=Figure(
@@ -100,18 +115,19 @@ def _wall(label: str, finished_mm: float, bit_mm: float) -> Figure:
     )
 
 
-def _length_needed(pen: Pen, kerf: float, waste: float) -> Figure:
+def _length_needed(pen: Pen, kerf: float, waste: float, exits_mm: float, source: str) -> Figure:
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
     terms = tuple(
         Term(f"piece {n}", b.name, b.tube_length_mm + 2 * b.trim_mm, _MM) for n, b in enumerate(pen.barrels, 1)
     )
     return Figure(
         "Length of bar a pen needs",
-        blank_length_mm(tubes, kerf, waste),
+        blank_length_mm(tubes, kerf, waste) + exits_mm,
         _MM,
-        "length = Σ pieces + cuts · kerf + 2 · waste",
+        "length = Σ pieces + exits + cuts · kerf + 2 · waste",
         (
             *terms,
+            Term("exits", "may tear out where the bits come out", exits_mm, _MM, source=source),
             Term("cuts", "between two pieces, and where an end is lost", saw_cuts(len(tubes), waste), Dimension.COUNT),
             Term("kerf", "taken by each saw cut", kerf, _MM),
             Term("waste", "lost at each end of the bar", waste, _MM),

@@ -35,10 +35,20 @@ D = TypeVar("D", bound=Document)
 
 
 class DocumentSheet(QDialog):
-    """A sheet with all fields of one document."""
+    """A sheet with all fields of one document, or with those that are named in `only`."""
 
-    def __init__(self, parent: QWidget | None, title: str, document: Document, units: Units, shop: Shop) -> None:
+    def __init__(
+        self,
+        parent: QWidget | None,
+        title: str,
+        document: Document,
+        units: Units,
+        shop: Shop,
+        *,
+        only: tuple[str, ...] = (),
+    ) -> None:
         super().__init__(parent)
+        self._only = only
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
         self._document = document
@@ -79,7 +89,8 @@ class DocumentSheet(QDialog):
         return [
             name
             for name, info in fields.items()
-            if len(typing.get_args(info.annotation) or "ab") != 1
+            if (not self._only or name in self._only)
+            and len(typing.get_args(info.annotation) or "ab") != 1
             and not isinstance(getattr(self._document, name), tuple)
             and not (isinstance(extra := info.json_schema_extra, dict) and extra.get("editor") == "none")
         ]
@@ -196,9 +207,11 @@ class DocumentSheet(QDialog):
         self.accept()
 
 
-def edit_document(parent: QWidget | None, title: str, document: D, shop: Shop) -> D | None:
-    """Ask for changes to a document, in the units that the maker of this shop reads."""
-    sheet = DocumentSheet(parent, title, document, shop.preferences.units, shop)
+def edit_document(
+    parent: QWidget | None, title: str, document: D, shop: Shop, *, only: tuple[str, ...] = ()
+) -> D | None:
+    """Ask for changes to a document, or to some of its fields, in the units that the maker of this shop reads."""
+    sheet = DocumentSheet(parent, title, document, shop.preferences.units, shop, only=only)
     agreed = sheet.exec() == QDialog.DialogCode.Accepted
     return typing.cast("D | None", sheet.result_document if agreed else None)
 

@@ -187,12 +187,13 @@ class FigureValue(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.MinimumExpanding, QSizePolicy.Policy.Fixed)
 
-    def set_figure(self, figure: Figure | None, units: Units, text: str | None = None) -> None:
-        """Show a figure; `text` replaces its usual writing, e.g. by what the scale shows."""
+    def set_figure(self, figure: Figure | None, units: Units, text: str | None = None, *, of: str = "") -> None:
+        """Show a figure; `text` replaces its usual writing, e.g. by what the scale shows; `of` says whose it is."""
         before = self.accessibleName()
         self._figure, self._units = figure, units
         self._text = text if text is not None else figure.written(units) if figure else "–"
-        self.setAccessibleName(f"{figure.label}: {self._text}" if figure else "not known yet")
+        whose = f"{of}: " if of else ""
+        self.setAccessibleName(f"{whose}{figure.label}: {self._text}" if figure else f"{whose}not known yet")
         if self.accessibleName() == before:
             return  # nothing to lay out or paint anew: a drag asks sixty times a second
         self.setToolTip("Click for the working" if figure else "")

@@ -127,7 +127,11 @@ def pen_drawing(pen: Pen) -> Drawing:
             outline = [(left + part * (right - left), size * scale / 2) for part, size in barrel.profile]
             over, under = ([QPointF(x, middle + side * y) for x, y in outline] for side in (-1, 1))
             painter.drawPolygon([*over, *reversed(under)])
-            painter.fillRect(QRectF(left, middle - tube, right - left, 2 * tube), theme.BRASS)
+            if barrel.glued_from_to_mm:
+                first, last = barrel.glued_from_to_mm
+                painter.fillRect(
+                    QRectF(left + first * scale, middle - tube, (last - first) * scale, 2 * tube), theme.BRASS
+                )
             left = right + 4 * scale
 
     return draw

@@ -12,10 +12,10 @@ from orvek.craft.boring_plan import stuffs
 from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
-from orvek.planning import Plan
+from orvek.planning import Figure, Plan
 from orvek.planning.bore.hole_log import log_entry
 from orvek.planning.bore.part import BorePlan, HolePlan
-from orvek.planning.bore.words import chances_line, from_line, pecks_line, travels_line
+from orvek.planning.bore.words import centre_line, chances_line, from_line, pecks_line, step_line, travels_line
 from orvek.quantities import write_bit
 from orvek.window import theme
 from orvek.window.session import Session
@@ -28,10 +28,12 @@ from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import scrolled
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
-_CHOICES = {"holding": "Held", "turned": "Turned", "v_opens": "V's open"}
+_PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
+_CHOICES = {"holding": "Held", "centred": "Centred", "turned": "Turned", "v_opens": "V's open"}
 _FIGURES = (
     "saw_mm", "depth_mm", "turns_min", "minutes", "scatter_mm", "flat_pct", "side_pct", "shift_pct",
 )  # fmt: skip
+_ROWS = (*_FIGURES[:2], "wide_depth_mm", "wide_wall_mm", *_FIGURES[2:5], "meets_mm", *_FIGURES[5:])
 
 
 class HolePage(QWidget):
@@ -46,13 +48,14 @@ class HolePage(QWidget):
         self.barrel = ChoiceField("Barrel", self._fill_barrels)
         self._bit = quiet_label("")
         self._build_choices()
-        self._figures = {name: FigureLine("") for name in _FIGURES}
-        self._pecks, self._travels, self._why, self._basis = (quiet_label("") for _ in range(4))
+        self._figures = {name: FigureLine("") for name in _ROWS}
+        self._pecks, self._travels, self._why, self._basis, self._centre = (quiet_label("") for _ in range(5))
         self._caution = Label()
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
-        for label in (self._pecks, self._travels, self._why, self._basis, self._caution):
+        for label in (self._pecks, self._travels, self._why, self._basis, self._centre, self._caution):
             label.setWordWrap(True)
         self._fields = {name: self._field(Bore, name) for name in ("exit_mm", "pattern_mm")}
+        self._pattern = {name: self._field(Hole, name) for name in _PATTERN}
         self._seen = {name: self._field(Hole, name) for name in _SEEN}
         self._log = QPushButton("Add this hole to the log…")
         self._log.setProperty("plain", True)
@@ -78,21 +81,45 @@ class HolePage(QWidget):
         self._choices["v_opens"].setVisible(any(step.kind == "rip" for step in plan.job.blank.steps))
         self._press.set_text(bore.press.name if bore.is_own_press else "not described")
         self._stuff.set_text(bore.stuff.name)
-        self._from.set_text(f"the {'left' if hole.from_left else 'right'} end")
+        one_end = f"the {'left' if hole.from_left else 'right'} end"
+        self._from.set_text("both ends" if hole.from_both else one_end)
         self._light.set_text(hole.hole.light)
-        for name, line in self._figures.items():
+        cups = plan.job.cast.cups if plan.job.cast_index is not None else ()
+        self._colour.set_text(hole.hole.light_colour or "all of it")
+        self._colour.setVisible(len(cups) > 1 and hole.hole.light != "not yet tested")
+        on_pattern = job.centred == "on the pattern"
+        for name, field in self._pattern.items():
+            field.setVisible(on_pattern)
+            field.set_value(getattr(hole.hole, name), units)
+        self._centre.setText(centre_line(hole, job, units))
+        for name in _FIGURES:
             figure = getattr(hole, name)
-            line.label.setText(figure.label)
-            line.set_figure(figure, units)
-        self._basis.setText(chances_line(bore))
+            self._figures[name].label.setText(figure.label)
+            self._figures[name].set_figure(figure, units)
+        for optional, figure in self._optional(hole).items():
+            self._figures[optional].setVisible(figure is not None)
+            if figure is not None:
+                self._figures[optional].label.setText(figure.label)
+                self._figures[optional].set_figure(figure, units)
+        self._basis.setText(chances_line(bore, units))
         self._pecks.setText(pecks_line(hole, bore, units))
         self._travels.setText(travels_line(hole, bore, units))
-        self._why.setText(from_line(hole, units))
+        self._why.setText(f"{from_line(hole)} {step_line(hole, units)}".strip())
         self._caution.setText(plan.caution("bore.press"))
         for name, field in self._fields.items():
             field.set_value(getattr(job, name), units)
         for name, field in self._seen.items():
             field.set_value(getattr(hole.hole, name), units)
+
+    @staticmethod
+    def _optional(hole: HolePlan) -> dict[str, Figure | None]:
+        """What only a stepped hole has, or one from both ends."""
+        wide = hole.wide
+        return {
+            "wide_depth_mm": wide.depth_mm if wide else None,
+            "wide_wall_mm": wide.wall_mm if wide else None,
+            "meets_mm": hole.meets_mm,
+        }
 
     def hole(self) -> HolePlan | None:
         """The hole in hand."""
@@ -122,6 +149,7 @@ class HolePage(QWidget):
         self._stuff = ChoiceField("Bored as", self._fill_stuffs)
         self._from = ChoiceField("Bored from", self._fill_from)
         self._light = ChoiceField("Light test", self._fill_light)
+        self._colour = ChoiceField("Seen through", self._fill_colour)
 
     def _field(self, document: type[Bore] | type[Hole], name: str) -> QuantityField:
         measure = declared(document, name)
@@ -147,11 +175,11 @@ class HolePage(QWidget):
         columns.setSpacing(28)
         before = (
             self.barrel, self._bit, self._press, self._choices["holding"], self._stuff, self._from,
-            self._choices["v_opens"], self._choices["turned"],
-            self._fields["exit_mm"], self._fields["pattern_mm"], self._why,
+            self._why, self._choices["v_opens"], self._choices["centred"], *self._pattern.values(), self._centre,
+            self._choices["turned"], self._fields["exit_mm"], self._fields["pattern_mm"],
         )  # fmt: skip
         at_the_press = (*self._figures.values(), self._basis, self._pecks, self._travels, self._caution)
-        after = (*self._seen.values(), self._light, self._log)
+        after = (*self._seen.values(), self._light, self._colour, self._log)
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
             column = QVBoxLayout()
             column.setSpacing(4)
@@ -163,7 +191,7 @@ class HolePage(QWidget):
         inside = QWidget()
         inside.setLayout(columns)
         columns.setContentsMargins(24, 4, 24, 8)
-        area = scrolled(inside, 346)
+        area = scrolled(inside, 372)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
@@ -213,3 +241,10 @@ class HolePage(QWidget):
         for value in typing.get_args(Hole.model_fields["light"].annotation):
             checked = hole is not None and hole.hole.light == value
             add_action(menu, value, partial(self._see, "light", value, "Light test"), checked=checked)
+
+    def _fill_colour(self, menu: QMenu) -> None:
+        hole, job = self.hole(), self._session.job
+        names = [cup.name for cup in job.cast.cups] if job.cast_index is not None else []
+        for words, value in (("all of it", ""), *((name, name) for name in names)):
+            checked = hole is not None and hole.hole.light_colour == value
+            add_action(menu, words, partial(self._see, "light_colour", value, "Light seen through"), checked=checked)

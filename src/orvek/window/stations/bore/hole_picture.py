@@ -26,7 +26,7 @@ class HolePicture(QWidget):
         self._plan: Plan | None = None
         self._hole: HolePlan | None = None
         self._units = Units()
-        self.setMinimumHeight(150)
+        self.setMinimumHeight(140)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The hole in section")
 
@@ -86,7 +86,7 @@ class HolePicture(QWidget):
             piece = plan.layout.tubes[hole.number].piece
             dots = image.width() / plan.layout.length_mm
             part = QRectF(piece.start_mm * dots, 0, piece.length_mm * dots, image.height())
-            first, last = self._x(hole, 0), self._x(hole, hole.depth_mm.value)
+            first, last = self._x(hole, 0), self._x(hole, piece.length_mm)
             painter.drawImage(QRectF(min(first, last), bar.top(), abs(last - first), bar.height()), image, part)
         painter.fillRect(bar, QColor(theme.PANEL.red(), theme.PANEL.green(), theme.PANEL.blue(), 96))
         for begin, end in ((hole.depth_mm.value, hole.saw_mm.value),):
@@ -108,19 +108,43 @@ class HolePicture(QWidget):
         painter.drawPolygon(self._band(hole, lambda z: radius + hole.spread_mm(z), depth))
         painter.setBrush(theme.PAPER)
         painter.drawPolygon(self._band(hole, lambda _z: radius, depth))
-        ends, tube = hole.ends_mm, hole.barrel.tube_diameter_mm / 2
-        brass = QRectF(
-            QPointF(self._x(hole, ends[0]), self._y(tube)), QPointF(self._x(hole, ends[1]), self._y(-tube))
-        ).normalized()
-        faint = QColor(theme.BRASS)
-        faint.setAlpha(40)
-        painter.fillRect(brass, faint)
-        painter.setPen(theme.pen(theme.BRASS, 2))
+        self._paint_wide(painter, hole)
+        self._paint_brass(painter, hole)
+        self._paint_measured(painter, hole)
+
+    def _along(self, hole: HolePlan, from_left_mm: float) -> float:
+        """Where a place of the squared barrel lies, counted from its left end."""
+        begin, long = hole.ends_mm[0], hole.barrel.tube_length_mm
+        return self._x(hole, begin + (from_left_mm if hole.from_left else long - from_left_mm))
+
+    def _paint_wide(self, painter: QPainter, hole: HolePlan) -> None:
+        """The end that is stepped up, with the trim beyond it."""
+        if hole.wide is None:
+            return
+        trim, long = hole.barrel.trim_mm, hole.barrel.tube_length_mm
+        deep = hole.wide.depth_mm.value - trim
+        first, last = (-trim, deep) if hole.wide.at_left else (long - deep, long + trim)
+        half = hole.wide.bit_mm / 2
+        area = QRectF(
+            QPointF(self._along(hole, first), self._y(half)), QPointF(self._along(hole, last), self._y(-half))
+        )
+        painter.drawRect(area.normalized())
+
+    def _paint_brass(self, painter: QPainter, hole: HolePlan) -> None:
+        """The tube or the pin, faintly, where it will be glued."""
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(brass)
+        if hole.barrel.glued_from_to_mm is not None:
+            first, last = hole.barrel.glued_from_to_mm
+            half = hole.barrel.tube_diameter_mm / 2
+            here = QPointF(self._along(hole, first), self._y(half))
+            brass = QRectF(here, QPointF(self._along(hole, last), self._y(-half))).normalized()
+            faint = QColor(theme.BRASS)
+            faint.setAlpha(40)
+            painter.fillRect(brass, faint)
+            painter.setPen(theme.pen(theme.BRASS, 2))
+            painter.drawRect(brass)
         painter.setPen(theme.pen(theme.QUIET, 1, Qt.PenStyle.DashDotLine))
         painter.drawLine(QPointF(self._bar.left() - 8, self._y(0)), QPointF(self._bar.right() + 8, self._y(0)))
-        self._paint_measured(painter, hole)
 
     def _paint_measured(self, painter: QPainter, hole: HolePlan) -> None:
         """The hole as it was measured at both ends, in the direction in which it lies off most."""
@@ -160,12 +184,18 @@ class HolePicture(QWidget):
             y = bar.top() - (38 if is_crowded and number % 2 else 24)
             painter.drawText(QRectF(x - 40, y, 80, 16), Qt.AlignmentFlag.AlignCenter, word)
         below = QRectF(bar.left(), bar.bottom() + 6, bar.width(), 16)
-        tube = f"tube {write(hole.barrel.tube_length_mm, Dimension.LENGTH, units)}"
-        painter.drawText(below, Qt.AlignmentFlag.AlignCenter, tube)
+        what = {"a brass tube": "tube", "a pin": "on a pin"}.get(hole.barrel.inside, "no tube")
+        painter.drawText(
+            below, Qt.AlignmentFlag.AlignCenter, f"{what} {write(hole.barrel.tube_length_mm, Dimension.LENGTH, units)}"
+        )
+        if hole.barrel.is_through and not hole.from_both:
+            self._paint_exit(painter, hole, below)
+        line = "amber: where the hole may lie, 19 times in 20 · lines: as it will be turned"
+        foot = QRectF(0, below.bottom(), self.width(), 16)
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, line)
+
+    def _paint_exit(self, painter: QPainter, hole: HolePlan, below: QRectF) -> None:
         exit_x = self._x(hole, hole.saw_mm.value)
         side = Qt.AlignmentFlag.AlignRight if hole.from_left else Qt.AlignmentFlag.AlignLeft
         area = QRectF(exit_x - 200, below.top(), 200, 16) if hole.from_left else QRectF(exit_x, below.top(), 200, 16)
         painter.drawText(area, side, "the exit may tear out")
-        line = "amber: where the hole may lie, 19 times in 20 · lines: as it will be turned"
-        foot = QRectF(0, below.bottom(), self.width(), 16)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, line)

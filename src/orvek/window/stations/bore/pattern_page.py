@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Hashable
 
 from PySide6.QtCore import QRectF, Qt, QTimer
@@ -131,15 +132,11 @@ def _cases(plan: Plan) -> list[tuple[str, tuple[Crooked, ...]]]:
     assert plan.bore is not None
     holes, units = plan.bore.holes, plan.units
 
-    def off(part: float) -> str:
-        most = max(part * hole.spread_mm(hole.depth_mm.value) for hole in holes)
-        return write(most, Dimension.LENGTH, units, 2)
-
-    cases = [
-        ("as designed", ()),
-        (f"a typical hole: {off(_MIDDLE)} off at the exit", tuple(_likely(plan, hole, _MIDDLE) for hole in holes)),
-        (f"an unlucky one in twenty: {off(1)} off at the exit", tuple(_likely(plan, hole, 1.0) for hole in holes)),
-    ]
+    cases: list[tuple[str, tuple[Crooked, ...]]] = [("as designed", ())]
+    for words, part in (("a typical hole", _MIDDLE), ("an unlucky one in twenty", 1.0)):
+        drawn = tuple(_likely(plan, hole, part) for hole in holes)
+        most = max(_at_exit_mm(hole, one) for hole, one in zip(holes, drawn, strict=True))
+        cases.append((f"{words}: {write(most, Dimension.LENGTH, units, 2)} off at the exit", drawn))
     bored = tuple(found for hole in holes if (found := _as_bored(plan, hole)) is not None)
     return [*cases, ("as you measured it", bored)] if bored else cases
 
@@ -148,12 +145,17 @@ def _likely(plan: Plan, hole: HolePlan, part: float) -> Crooked:
     """A hole that lies off by a part of what is not passed nineteen times in twenty."""
     near, far = (part * hole.spread_mm(depth) for depth in (0.0, hole.depth_mm.value))
     first, last = (near, far) if hole.from_left else (far, near)
-    piece = _piece(plan, hole)
-    return Crooked(*piece, (first, 0.0), (last, 0.0))
+    (x0, y0), (x1, y1) = hole.aimed_off_mm(on_pattern=plan.job.bore.centred == "on the pattern")
+    way = -1 if x0 + x1 < 0 else 1  # the way in which it does most harm
+    return Crooked(*_piece(plan, hole), (x0 + way * first, y0), (x1 + way * last, y1))
+
+
+def _at_exit_mm(hole: HolePlan, drawn: Crooked) -> float:
+    return math.hypot(*(drawn.at_end_mm if hole.from_left else drawn.at_start_mm))
 
 
 def _as_bored(plan: Plan, hole: HolePlan) -> Crooked | None:
-    offsets = hole.hole.offsets_mm
+    offsets = hole.off_pattern_mm
     return None if offsets is None else Crooked(*_piece(plan, hole), *offsets)
 
 

@@ -9,10 +9,11 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Bore, declared
 from orvek.planning import Plan
-from orvek.planning.bore.words import glue_why, tube_lines
+from orvek.planning.bore.words import glue_why, strength_line, tube_lines
 from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.bore.tube_table import TubeTable
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label
@@ -27,7 +28,8 @@ class TubesPage(QWidget):
         self._session = session
         self.glue = ChoiceField("Glue", self._fill_glues)
         self.plugged = ChoiceField("Tubes plugged", self._fill_plugged)
-        self.squared = ChoiceField("Ends squared", self._fill_squared)
+        self.squared = ChoiceField("Ends squared", partial(self._fill_squared, "squared"))
+        self.squared_when = ChoiceField("Squared", partial(self._fill_squared, "squared_when"))
         measure = declared(Bore, "paint_coats")
         self.coats = QuantityField(measure, session.units)
         self.coats.entered.connect(lambda value: session.edit(("bore", "paint_coats"), value, measure.title))
@@ -36,17 +38,20 @@ class TubesPage(QWidget):
         self._caution = Label()
         self._caution.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
-        self._rooms, self._steps = QVBoxLayout(), QVBoxLayout()
-        self._steps.setSpacing(10)
+        self.table = TubeTable(session)
+        self._wait = FigureLine("Leave it before squaring")
+        self._steps = QVBoxLayout()
+        self._steps.setSpacing(8)
         right = QVBoxLayout()
         right.setSpacing(6)
-        for widget in (heading("How you glue them in"), self.glue, self._why, self.plugged, self.squared, self.coats):
+        chosen = (self.glue, self._why, self.plugged, self.coats, self.squared, self.squared_when, self._wait)
+        for widget in (heading("How you glue them in"), *chosen):
             right.addWidget(widget)
-        right.addSpacing(8)
+        right.addSpacing(6)
         right.addWidget(heading("Each tube"))
-        right.addLayout(self._rooms)
-        right.addStretch(1)
+        right.addWidget(self.table)
         right.addWidget(self._caution)
+        right.addStretch(1)
         inside = QWidget()
         inside.setLayout(self._steps)
         area = scrolled(inside)
@@ -65,18 +70,17 @@ class TubesPage(QWidget):
         if bore is None:
             return
         self.glue.set_text(bore.glue.key)
-        self._why.setText(glue_why(bore.glue.key) or bore.glue.note)
+        why = glue_why(bore.glue.key) or bore.glue.note
+        self._why.setText(f"{why} {strength_line(bore, units)}".strip())
         self.plugged.set_text("yes" if how.is_plugged else "no")
         self.squared.set_text(how.squared)
+        self.squared_when.set_text(how.squared_when)
         self.coats.set_value(how.paint_coats, units)
         self.coats.setVisible(any(paint.where != "none" for paint in plan.job.blank.paints))
-        self._caution.setText(plan.caution("bore.glue"))
-        clear(self._rooms)
-        for hole in bore.holes:
-            for figure in (hole.gap_mm, hole.glue_ml):
-                line = FigureLine(f"{hole.name}: {figure.label[:1].lower()}{figure.label[1:]}")
-                line.set_figure(figure, units)
-                self._rooms.addWidget(line)
+        told = (plan.caution("bore.glue"), plan.caution("bore.reclaimed"))
+        self._caution.setText(" ".join(words for words in told if words))
+        self._wait.set_figure(bore.wait_min, units)
+        self.table.show_plan(bore)
         clear(self._steps)
         for number, words in enumerate(tube_lines(bore, how, units), 1):
             label = Label(f"{number}  {words}")
@@ -96,7 +100,7 @@ class TubesPage(QWidget):
             deed = partial(self._session.edit, ("bore", "is_plugged"), value, "Tubes plugged")
             add_action(menu, words, deed, checked=self._session.job.bore.is_plugged == value)
 
-    def _fill_squared(self, menu: QMenu) -> None:
-        for value in typing.get_args(Bore.model_fields["squared"].annotation):
-            deed = partial(self._session.edit, ("bore", "squared"), value, f"Ends squared {value}")
-            add_action(menu, value, deed, checked=self._session.job.bore.squared == value)
+    def _fill_squared(self, name: str, menu: QMenu) -> None:
+        for value in typing.get_args(Bore.model_fields[name].annotation):
+            deed = partial(self._session.edit, ("bore", name), value, f"Ends squared {value}")
+            add_action(menu, value, deed, checked=getattr(self._session.job.bore, name) == value)

@@ -16,6 +16,7 @@ from orvek.window import theme
 from orvek.window.surface import Surface
 
 _GAP_MM = 9.0
+_NARROW = 150  # pixels: both diameters, or tube and bit, need as much
 _SIDE = 40
 _HANDLE = 5.5
 _SECTION_COLUMNS, _SECTION_ROWS = 900, 140
@@ -174,16 +175,25 @@ class PenPicture(QWidget):
             area = QRectF(x if side > 0 else x - trim, self._y(size / 2), trim, size * scale)
             painter.fillRect(area, theme.hatching())
         self._paint_body(painter, index, barrel, outline)
-        hole, tube = barrel.bit_diameter_mm * scale, barrel.tube_diameter_mm * scale
-        wall = max(2.0, 0.45 * scale)
-        painter.fillRect(QRectF(x0, axis - hole / 2, x1 - x0, hole), theme.PANEL)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme.BRASS)
-        painter.drawRect(QRectF(x0, axis - tube / 2, x1 - x0, wall))
-        painter.drawRect(QRectF(x0, axis + tube / 2 - wall, x1 - x0, wall))
+        for first, last, bore in barrel.bores:
+            area = QRectF(x0 + first * scale, axis - bore * scale / 2, (last - first) * scale, bore * scale)
+            painter.fillRect(area, theme.PANEL)
+        self._paint_brass(painter, barrel, x0, axis)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(theme.pen(theme.INK, 1.4))
         painter.drawPolygon(QPolygonF(outline))
+
+    def _paint_brass(self, painter: QPainter, barrel: Barrel, x0: float, axis: float) -> None:
+        """The tube's walls, or the pin, cut open."""
+        if barrel.glued_from_to_mm is None:
+            return
+        scale = self._scale()
+        (first, last), tube = barrel.glued_from_to_mm, barrel.tube_diameter_mm * scale
+        wall = max(2.0, 0.45 * scale) if barrel.has_tube else tube
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.BRASS)
+        for top in {axis - tube / 2, axis + tube / 2 - wall}:
+            painter.drawRect(QRectF(x0 + first * scale, top, (last - first) * scale, wall))
 
     def _paint_body(self, painter: QPainter, index: int, barrel: Barrel, outline: list[QPointF]) -> None:
         """The body, cut open where it lies on the bar, clipped to the outline."""
@@ -217,18 +227,25 @@ class PenPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         for x, size in ((x0, barrel.finished_left_mm), (x1, barrel.finished_right_mm)):
             align = Qt.AlignmentFlag.AlignLeft if x == x0 else Qt.AlignmentFlag.AlignRight
-            area = QRectF(x if x == x0 else x - 90, top - 30, 90, 16)
+            lower = 16 if x == x1 and x1 - x0 < _NARROW else 0  # beside each other they would run together
+            area = QRectF(x if x == x0 else x - 90, top - 30 + lower, 90, 16)
             painter.drawText(area, align, f"⌀ {self._mm(size)}")
         self._paint_length(painter, x0, x1, bottom + 20, self._mm(barrel.tube_length_mm))
+        self._paint_inside(painter, barrel, x0, x1, bottom)
+
+    def _paint_inside(self, painter: QPainter, barrel: Barrel, x0: float, x1: float, bottom: float) -> None:
+        """What lies in the hole, and the bit: in the hole where there is room, else under the barrel."""
         painter.setPen(theme.BRASS_DARK)
         inside = QRectF(x0, self._y(0) - 17, x1 - x0, 15)
-        painter.drawText(
-            inside,
-            Qt.AlignmentFlag.AlignCenter,
-            f"tube ⌀ {write(barrel.tube_diameter_mm, Dimension.LENGTH, self._units, 2)}",
-        )
-        painter.setPen(theme.QUIET)
+        outside = write(barrel.tube_diameter_mm, Dimension.LENGTH, self._units, 2)
+        told = {"a brass tube": f"tube ⌀ {outside}", "a pin": f"pin ⌀ {outside}"}.get(barrel.inside, "no tube")
         bit = write_bit(barrel.bit_diameter_mm, self._units)
+        if x1 - x0 < _NARROW or not barrel.is_through:
+            under = QRectF(x0 - 60, bottom + 32, x1 - x0 + 120, 16)
+            painter.drawText(under, Qt.AlignmentFlag.AlignCenter, f"{told}, bit {bit}")
+            return
+        painter.drawText(inside, Qt.AlignmentFlag.AlignCenter, told)
+        painter.setPen(theme.QUIET)
         painter.drawText(QRectF(x0, self._y(0) + 3, x1 - x0, 15), Qt.AlignmentFlag.AlignCenter, f"bit {bit}")
 
     def _paint_length(self, painter: QPainter, x0: float, x1: float, y: float, words: str) -> None:

@@ -1,4 +1,4 @@
-"""Which pens share bits and tubes: a row a pen, a column a size; what is not in the rack yet is marked."""
+"""Which pens share bits, tubes and bushings: a row a pen, a column a size; what is not in the rack yet is marked."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
 
 from orvek.documents import Pen, catalogue
-from orvek.planning.pen.sharing import SAME_BIT_MM, Share, shared_bits, shared_tubes
+from orvek.planning.pen.sharing import SAME_BIT_MM, Share, shared_bits, shared_bushings, shared_tubes
 from orvek.quantities import Dimension, write, write_bit
 from orvek.window import theme
 from orvek.window.session import Session
@@ -15,11 +15,11 @@ from orvek.window.widgets.label import Label
 
 
 class SharingDialog(QDialog):
-    """Bits first, tubes at a click; the maker's own pens, or all that ship while there are none."""
+    """Bits first, tubes and bushings at a click; the maker's own pens, or all that ship while there are none."""
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Pens that share bits and tubes")
+        self.setWindowTitle("Pens that share bits, tubes, bushings")
         self.resize(860, 460)
         self._session = session
         self._pens: tuple[Pen, ...] = session.shop.pens or catalogue().pens
@@ -32,9 +32,10 @@ class SharingDialog(QDialog):
         self.table.setShowGrid(False)
         self._words = quiet_label("")
         self._words.setWordWrap(True)
-        self.bits, self.tubes = QPushButton("Bits"), QPushButton("Tubes")
+        self.bits, self.tubes, self.bushings = QPushButton("Bits"), QPushButton("Tubes"), QPushButton("Bushings")
         row = QHBoxLayout()
-        for button, show in ((self.bits, self.show_bits), (self.tubes, self.show_tubes)):
+        shows = (self.show_bits, self.show_tubes, self.show_bushings)
+        for button, show in zip((self.bits, self.tubes, self.bushings), shows, strict=True):
             button.setAutoDefault(False)
             button.clicked.connect(show)
             row.addWidget(button)
@@ -64,6 +65,17 @@ class SharingDialog(QDialog):
         shares, units = shared_tubes(self._pens), self._session.units
         self._fill(shares, [write(share.size_mm, Dimension.LENGTH, units, 2) for share in shares])
         self._words.setText("Tubes of one diameter can be cut from the same stock; lengths stand at the pen.")
+
+    def show_bushings(self) -> None:
+        """A column for each bushing: its diameter, and the tube that it fits into."""
+        shares, units = shared_bushings(self._pens), self._session.units
+
+        def head(share: Share) -> str:
+            size = write(share.size_mm, Dimension.LENGTH, units)
+            return f"{size} in {write(share.length_mm or 0, Dimension.LENGTH, units)}"
+
+        self._fill(shares, [head(share) for share in shares])
+        self._words.setText("A bushing's diameter, and the tube it fits into. Not measured: as the barrel is finished.")
 
     def _fill(self, shares: tuple[Share, ...], heads: list[str]) -> None:
         self.table.clear()

@@ -20,6 +20,7 @@ from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, 
 from orvek.documents.deeds import put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
+from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
@@ -29,6 +30,7 @@ from orvek.window.stations.pen.picture import PenPicture
 from orvek.window.stations.pen.shape_menu import ShapeMenu
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, add_heading
+from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label, plain_tip
 from orvek.window.widgets.layouts import clear, scrolled
@@ -44,6 +46,10 @@ _FIELDS = (
     "trim_mm",
     "play_mm",
 )
+_RARE = (
+    "inside", "hole_depth_mm", "hole_end", "wide_bit_mm", "wide_depth_mm", "wide_end", "set_back_mm",
+    "bushing_left_mm", "bushing_right_mm",
+)  # fmt: skip
 _FIGURES = {
     "piece_mm": "Piece to saw",
     "clearance_mm": "Room for glue",
@@ -60,6 +66,7 @@ class BarrelTable(QWidget):
         self._session = session
         self._names: list[QLineEdit] = []
         self._shapes: list[ChoiceButton] = []
+        self._holes: list[ChoiceButton] = []
         self._cells: dict[tuple[int, str], QuantityEdit] = {}
         self._figures: dict[tuple[int, str], FigureValue] = {}
         self._grid = QGridLayout(self)
@@ -87,8 +94,11 @@ class BarrelTable(QWidget):
                 self._cells[index, field].setAccessibleName(f"{barrel.name}: {declared(Barrel, field).title.lower()}")
             self._shapes[index].setAccessibleName(f"{barrel.name}: shape")
             self._shapes[index].set_text(shape_of(barrel))
+            self._holes[index].setAccessibleName(f"{barrel.name}: hole and bushings")
+            self._holes[index].set_text(hole_words(barrel, units))
             for field in _FIGURES:
-                self._figures[index, field].set_figure(getattr(figures, field), units)
+                is_bare = field == "clearance_mm" and barrel.inside == "no tube"
+                self._figures[index, field].set_figure(None if is_bare else getattr(figures, field), units)
 
     def cell(self, barrel: int, field: str) -> QuantityEdit:
         """The field of a barrel."""
@@ -100,20 +110,21 @@ class BarrelTable(QWidget):
 
     def _build(self, columns: int) -> None:
         clear(self._grid, keep=self._sentence)
-        self._columns, self._names, self._shapes = columns, [], []
+        self._columns, self._names, self._shapes, self._holes = columns, [], [], []
         self._cells, self._figures = {}, {}
         for row, field in enumerate(_FIELDS, 1):
             self._grid.addWidget(quiet_label(declared(Barrel, field).title), row, 0)
         self._grid.addWidget(quiet_label("Shape"), len(_FIELDS) + 1, 0)
-        for row, words in enumerate(_FIGURES.values(), len(_FIELDS) + 2):
+        self._grid.addWidget(quiet_label("Hole and bushings"), len(_FIELDS) + 2, 0)
+        for row, words in enumerate(_FIGURES.values(), len(_FIELDS) + 3):
             self._grid.addWidget(quiet_label(words), row, 0)
         for index in range(columns):
             self._build_column(index)
         self._grid.setColumnStretch(0, 1)
         for index in range(MOST_BARRELS):
             self._grid.setColumnStretch(index + 1, 1 if index < columns else 0)
-        self._grid.addWidget(self._sentence, len(_FIELDS) + len(_FIGURES) + 2, 0, 1, columns + 1)
-        self._grid.setRowStretch(len(_FIELDS) + len(_FIGURES) + 3, 1)
+        self._grid.addWidget(self._sentence, len(_FIELDS) + len(_FIGURES) + 3, 0, 1, columns + 1)
+        self._grid.setRowStretch(len(_FIELDS) + len(_FIGURES) + 4, 1)
 
     def _build_column(self, index: int) -> None:
         name = QLineEdit()
@@ -137,7 +148,11 @@ class BarrelTable(QWidget):
         shape = ChoiceButton("Shape", ShapeMenu(self, self._session, index).fill)
         self._shapes.append(shape)
         self._grid.addWidget(shape, len(_FIELDS) + 1, index + 1)
-        for row, field in enumerate(_FIGURES, len(_FIELDS) + 2):
+        hole = ChoiceButton("Hole and bushings", None)
+        hole.clicked.connect(lambda: self._ask_hole(index))
+        self._holes.append(hole)
+        self._grid.addWidget(hole, len(_FIELDS) + 2, index + 1)
+        for row, field in enumerate(_FIGURES, len(_FIELDS) + 3):
             self._figures[index, field] = FigureValue()
             self._grid.addWidget(self._figures[index, field], row, index + 1)
 
@@ -145,6 +160,16 @@ class BarrelTable(QWidget):
         pen, name = self._session.job.pen, self._names[index].text().strip()
         if pen and index < len(pen.barrels) and name != pen.barrels[index].name:
             self._session.edit(("pen", "barrels", index, "name"), name, "Rename a barrel")
+
+    def _ask_hole(self, index: int) -> None:
+        """Ask for what few pens need: no tube or a pin, a step, a hole that stops, bushings of their own."""
+        pen = self._session.job.pen
+        assert pen is not None
+        barrel = pen.barrels[index]
+        title = f"{barrel.name}: hole and bushings"
+        changed = edit_document(self, title, barrel, self._session.shop, only=_RARE)
+        if changed is not None:
+            self._session.edit(("pen", "barrels", index), changed, f"Hole and bushings of {barrel.name}")
 
     def _enter(self, index: int, field: str, value: float) -> None:
         pen = self._session.job.pen
@@ -168,6 +193,7 @@ class PenStation(QWidget):
         self._fields = {
             "saw_kerf_mm": QuantityField(declared(Blank, "saw_kerf_mm"), session.units),
             "end_waste_mm": QuantityField(declared(Blank, "end_waste_mm"), session.units),
+            "joint_mm": QuantityField(declared(Blank, "joint_mm"), session.units, optional=True),
         }
         self._wanted = {
             "pens_wanted": QuantityField(declared(Batch, "pens_wanted"), session.units),
@@ -308,11 +334,18 @@ class PenStation(QWidget):
             add_action(menu, pen.name, partial(self._take, pen))
         menu.addSeparator()
         add_action(menu, "Save this pen to your shelf…", self._keep)
-        add_action(menu, "Pens that share bits and tubes…", self.show_sharing)
+        add_action(menu, "Parts, in their order…", self.show_parts)
+        add_action(menu, "Pens that share bits, tubes, bushings…", self.show_sharing)
         now = session.job.pen
         for index, barrel in enumerate(now.barrels if now and len(now.barrels) > 1 else ()):
             words = f"Remove barrel {barrel.name}"
             add_action(menu, words, partial(session.attempt, words, partial(deeds.remove_barrel, index=index)))
+
+    def show_parts(self) -> None:
+        """The parts of the pen, in the order in which they go in."""
+        from orvek.window.stations.pen.parts_dialog import PartsDialog
+
+        PartsDialog(self, self._session).exec()
 
     def show_sharing(self) -> None:
         """Which pens share bits and tubes."""

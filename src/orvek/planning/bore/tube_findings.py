@@ -1,0 +1,125 @@
+"""What is to be said of the tube in its hole: room, glue, light through the wall, chips, and squaring."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.craft import boring
+from orvek.craft.boring_plan import may_shorten, shortened_mm
+from orvek.documents import Paint
+from orvek.planning.bore.results import HolePlan
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
+
+_TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
+
+
+def tube(plan: Plan) -> Iterator[Finding]:
+    """Whether the tube goes in and the glue fills the room round it."""
+    if plan.bore is None:
+        return
+    glue = plan.bore.glue
+    if not any(hole.tube for hole in plan.bore.holes):
+        return
+    slow = Remedy("Glue with slow epoxy", (Edit(("bore", "glue"), "slow epoxy"),))
+    if plan.shop.glue(plan.job.bore.glue) is None:
+        because = f"Its times and gaps are not known. Until you choose one that is, it is planned like {glue.key}."
+        title = f"“{plan.job.bore.glue}” is no glue that Orvek knows."
+        yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
+        return
+    for hole in plan.bore.holes:
+        if hole.tube is None:
+            continue
+        room, is_measured = hole.tube.gap_mm.value, hole.hole.measured_mm is not None or hole.hole.tube_mm is not None
+        if is_measured and room < -_TIGHT_MM:
+            because = (
+                f"The hole measures {plan.mm(hole.bored_mm, 2)}, with paint {plan.mm(-room, 2)} too little. Ream it."
+            )
+            yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube will not go in.", because)
+        elif is_measured and room > boring.LOOSE_CLEARANCE_MM:
+            because = f"{plan.mm(room, 2)} of room; {glue.key} fills {plan.mm(2 * glue.gap_mm, 2)}."
+            if glue.gap_mm >= room / 2:
+                title = f"{hole.name}: turn the tube until it is wet all round."
+                yield Finding(Severity.NOTE, Station.BORE, title, because)
+            else:
+                because += " Thick epoxy fills more, and a sleeve of paper or shavings takes up the rest."
+                yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube is loose.", because, (slow,))
+        elif room / 2 > glue.gap_mm:
+            because = f"{plan.mm(room / 2, 2)} all round; {glue.key} fills {plan.mm(glue.gap_mm, 2)}."
+            title = f"{hole.name}: the glue may not fill the gap."
+            yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
+    if not glue.for_metal and glue.key != "polyurethane":
+        because = f"{glue.key.capitalize()} does not hold brass for long."
+        yield Finding(Severity.CAUTION, Station.BORE, "This glue lets go of the tube.", because, (slow,))
+    if glue.key == "polyurethane" and not plan.job.bore.is_plugged:
+        because = "It foams into an open tube, and must then be carved and reamed out."
+        plug = Remedy("Plug the tubes", (Edit(("bore", "is_plugged"), True),))
+        yield Finding(Severity.CAUTION, Station.BORE, "The glue will foam into the tubes.", because, (plug,))
+
+
+def reclaimed(plan: Plan) -> Iterator[Finding]:
+    """A tube that was used before, whose outside nobody measured."""
+    for hole in plan.bore.holes if plan.bore else ():
+        if hole.tube is not None and hole.hole.tube == "reclaimed" and hole.hole.tube_mm is None:
+            because = (
+                "Old glue leaves it thicker or, scraped, thinner than the pen says. Scrape it bright, measure it at "
+                "three places and see that it is still as long as its barrel."
+            )
+            yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: measure the old tube.", because)
+
+
+def light(plan: Plan) -> Iterator[Finding]:
+    """What the light test in the bored blank says of the tube showing."""
+    for hole in plan.bore.holes if plan.bore else ():
+        is_painted = hole.number < len(plan.job.blank.paints) and plan.job.blank.paints[hole.number].where != "none"
+        if hole.tube and hole.hole.light in {"a little", "much"} and not is_painted:
+            because = (
+                f"{hole.hole.light.capitalize()} light came through the wall, and it gets thinner yet: the tube will "
+                "show."
+            )
+            remedies = tuple(
+                Remedy(f"Paint the {where} of {hole.name}", (Edit(("blank", "paints"), _painted(plan, hole, where)),))
+                for where in ("hole", "tube")
+            )
+            yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube will show.", because, remedies)
+
+
+def chip(plan: Plan) -> Iterator[Finding]:
+    """What a chip at an end costs."""
+    for hole in plan.bore.holes if plan.bore else ():
+        if hole.hole.chip_mm > 0:
+            off = shortened_mm(hole.hole.chip_mm)
+            spare = hole.barrel.trim_mm
+            if off <= spare:
+                because = (
+                    f"Squaring takes {plan.mm(spare)} at each end anyway: the chip of {plan.mm(hole.hole.chip_mm)} "
+                    "goes."
+                )
+                yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: the chip comes off in squaring.", because)
+            else:
+                because = (
+                    f"It takes {plan.mm(off)} at that end, {plan.mm(off - spare)} into the tube; both ends alike keep "
+                    f"the pattern in the middle. {_shortening(plan, hole, off - spare)}"
+                )
+                yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a chip reaches past the trim.", because)
+
+
+def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
+    """Whether the pen lets a barrel become shorter by so much at both ends."""
+    play = hole.barrel.play_mm
+    if play is None:
+        return "See how much shorter this pen's mechanism lets the barrel be, or fill the chip."
+    if may_shorten(cut_mm, play):
+        return f"This pen lets the barrel lose {plan.mm(play)}: shorten both ends by {plan.mm(cut_mm)}."
+    return f"This pen lets the barrel lose only {plan.mm(play)}: fill the chip, or begin again."
+
+
+def _painted(plan: Plan, hole: HolePlan, where: str) -> tuple[Paint, ...]:
+    there = plan.job.blank.paints
+    count = len(plan.bore.holes) if plan.bore else 0
+    return tuple(
+        Paint(where=where) if n == hole.number else there[n] if n < len(there) else Paint() for n in range(count)
+    )
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip)
