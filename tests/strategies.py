@@ -237,6 +237,7 @@ blanks = st.builds(
     paints=st.lists(st.builds(Paint, where=st.sampled_from(["none", "hole", "tube"])), max_size=4).map(tuple),
     saw_kerf_mm=_size(0, 10),
     end_waste_mm=_size(0, 50),
+    tube_flips=st.lists(st.booleans(), max_size=4).map(tuple),
     joint_mm=st.none() | _size(1, 300),
     tube_starts_mm=st.lists(_size(-1000, 1000), max_size=4).map(tuple),
 )

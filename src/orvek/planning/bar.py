@@ -32,7 +32,7 @@ def barrels_of(plan: Plan) -> tuple[TurnedBarrel, ...]:
 
 def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
     """The barrels of a job as a layout has them; none without a pen."""
-    barrels = job.pen.barrels if job.pen else ()
+    barrels = job.laid
     turns = (*job.blank.tube_turns_deg, *([0.0] * len(barrels)))[: len(barrels)]
     return tuple(
         TurnedBarrel(

@@ -33,8 +33,8 @@ def exit_of(job: Job, shop: Shop) -> Exit:
 
 def enters_left(job: Job, barrel: int, left_mm: float, right_mm: float) -> tuple[bool, str]:
     """Whether a barrel's hole is bored from its left end, and why, with so much bar to spare beyond either end."""
-    own = job.pen.barrels[barrel] if job.pen else None
-    if own is not None and not own.is_through:
+    own = job.laid[barrel]
+    if not own.is_through:
         return own.hole_end == "left", "its hole stops inside"
     match job.bore.hole(barrel).from_end:
         case "left":

@@ -11,7 +11,7 @@ from itertools import pairwise
 
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection
-from orvek.documents import Barrel, Blank, Job, Pen, Shop
+from orvek.documents import Barrel, Blank, Job, Shop
 from orvek.planning.bar import narrowed
 from orvek.planning.bars import blank_mm, end_loss_mm, is_sawn_first
 from orvek.planning.exits import enters_left, exit_of
@@ -35,7 +35,7 @@ def laid_out(job: Job, shop: Shop, bars: BarsPlan) -> Layout | None:
     finished = None if start is None else lengths_mm(job.blank.steps, start)[-1]
     exit_mm = exit_of(job, shop).length_mm
     blanks = 1 if alone else bars.blanks_per_bar
-    return _with_exits(_laid(job.pen, job.blank, bars.section, finished, blanks, exit_mm), job, exit_mm)
+    return _with_exits(_laid(job.laid, job.blank, bars.section, finished, blanks, exit_mm), job, exit_mm)
 
 
 def window_mm(layout: Layout, index: int, kerf_mm: float) -> Span:
@@ -59,24 +59,29 @@ def window_mm(layout: Layout, index: int, kerf_mm: float) -> Span:
 
 
 def _laid(
-    pen: Pen, blank: Blank, section: BarSection | None, length_mm: float | None, blanks_in_it: int, exit_mm: float
+    barrels: tuple[Barrel, ...],
+    blank: Blank,
+    section: BarSection | None,
+    length_mm: float | None,
+    blanks_in_it: int,
+    exit_mm: float,
 ) -> Layout:
     """Lay the tubes on the bar: where the maker put them, else packed in its middle, further blanks beside them.
 
     Without a mould or a bar in hand the bar is as long as the pen needs.
     """
-    tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
+    tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in barrels)
     kerf, lost = blank.saw_kerf_mm, end_loss_mm(section, blank)
     least = blank_length_mm(tubes, kerf, lost)
     # Barrels that must come from several bars are drawn on one that would hold them all.
-    through = sum(barrel.is_through for barrel in pen.barrels)
+    through = sum(barrel.is_through for barrel in barrels)
     length = max(length_mm, least) if length_mm and blank.bars else length_mm or least + through * exit_mm
     joint = _joint(blank, length)
     by_hand = len(blank.tube_starts_mm) == len(tubes)
     starts = blank.tube_starts_mm if by_hand else _starts(tubes, blanks_in_it, kerf, length, joint, lost)
-    places = tuple(_place(barrel, start) for barrel, start in zip(pen.barrels, starts, strict=True))
+    places = tuple(_place(barrel, start) for barrel, start in zip(barrels, starts, strict=True))
     pieces = [tube + 2 * trim for tube, trim in tubes] * (blanks_in_it - 1)
-    widest = max(barrel.widest_mm for barrel in pen.barrels)
+    widest = max(barrel.widest_mm for barrel in barrels)
     raw = (section.width_mm, section.depth_mm, section.is_round) if section else (widest + 4, widest + 4, False)
     width, depth, is_round = narrowed(blank.steps, raw)
     layout = Layout(
@@ -188,8 +193,7 @@ def _with_exits(layout: Layout, job: Job, exit_mm: float) -> Layout:
 
 def _wanted_mm(job: Job, number: int, exit_mm: float) -> float:
     """What may tear out of a hole: nothing where the bit does not come out."""
-    assert job.pen is not None
-    comes_out = job.pen.barrels[number].is_through and job.bore.hole(number).from_end != "both ends"
+    comes_out = job.laid[number].is_through and job.bore.hole(number).from_end != "both ends"
     return exit_mm if comes_out else 0.0
 
 

@@ -358,6 +358,9 @@ class Strip(QWidget):
         painter.setFont(theme.bold(theme.SMALL))
         painter.setPen(theme.INK)
         words = f"{place.name}  {self._mm(place.tube.length_mm)}"
+        flips = self._plan.job.blank.tube_flips if self._plan else ()
+        if index < len(flips) and flips[index]:
+            words += ", end for end"
         text = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width()) - 18)
         plate = QRectF(area.left() + 5, area.center().y() - 10, painter.fontMetrics().horizontalAdvance(text) + 12, 20)
         painter.fillRect(plate, theme.FADED)

@@ -100,7 +100,7 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("The glue will foam into the tubes.", Severity.CAUTION, how(glue="polyurethane", is_plugged=False)),
     ("Nib: the tube will show.", Severity.CAUTION, with_hole(light="much")),
     ("Nib: the chip comes off in squaring.", Severity.NOTE, with_hole(chip_mm=1.0)),
-    ("Nib: a chip reaches past the trim.", Severity.CAUTION, with_hole(chip_mm=2.5)),
+    ("Nib: a chip reaches past the trim.", Severity.CAUTION, with_hole(chip_mm=4.0)),
 ]
 
 
@@ -270,7 +270,8 @@ def test_what_the_light_showed_goes_before_what_was_calculated(tideline: Job, sh
 
 
 def test_a_pen_says_whether_its_barrel_may_become_shorter(tideline: Job, shop: Shop) -> None:
-    chipped = with_hole(chip_mm=2.0)(tideline)  # 2.2 mm off, 1.5 of it trim
+    chipped = with_hole(chip_mm=2.0, chip_at="where it goes in")(tideline)  # 2.2 mm off, 1.5 of it trim
+    assert told(with_hole(chip_mm=2.0)(tideline), shop, "Nib: the chip comes off in squaring.") is not None
 
     def because(play_mm: float | None) -> str:
         job = set_value(chipped, ("pen", "barrels", 0, "play_mm"), play_mm)

@@ -71,9 +71,9 @@ def test_the_other_barrel_has_a_hole_of_its_own(bore: Any, window: MainWindow, q
     type_into(page._seen["measured_mm"], "9.6", qtbot)
     assert window.session.job.bore.hole(1).measured_mm == 9.6
     assert window.session.job.bore.hole(0).measured_mm is None
-    choose(page._fill_from, "left")
+    choose(partial(page._fill_seen, "from_end", "Bored from"), "left")
     assert window.session.job.bore.hole(1).from_end == "left"
-    choose(page._fill_light, "much")
+    choose(partial(page._fill_seen, "light", "Light test"), "much")
     assert "Cap: the tube will show." in titles(window)
 
 
@@ -204,7 +204,7 @@ def test_a_tube_used_before_is_measured_in_the_table(bore: Any, window: MainWind
 
 def test_light_is_seen_through_one_of_the_colours(bore: Any, window: MainWindow) -> None:
     assert not bore.holes._colour.isVisible()
-    choose(bore.holes._fill_light, "much")
+    choose(partial(bore.holes._fill_seen, "light", "Light test"), "much")
     assert bore.holes._colour.isVisible()
     choose(bore.holes._fill_colour, "Foam")
     assert window.session.job.bore.holes[0].light_colour == "Foam"
@@ -250,3 +250,23 @@ def test_parts_are_listed_moved_and_kept_in_their_order(window: MainWindow, monk
         window.session.undo()
     assert window.session.job.pen.parts == ()  # type: ignore[union-attr]
     dialog.close()
+
+
+def test_a_barrel_is_laid_end_for_end_and_a_chip_shows_what_shortening_leaves(
+    bore: Any, window: MainWindow, qtbot: QtBot
+) -> None:
+    laid = window.session.plan.layout
+    choose(bore.holes._fill_lies, "to the right")
+    turned = window.session.plan.layout
+    assert laid is not None
+    assert turned is not None
+    assert turned.tubes[0].profile == tuple((1 - at, size) for at, size in reversed(laid.tubes[0].profile))
+    assert window.session.job.pen.barrels[0].finished_left_mm == 11.4, "the pen stays as it is"  # type: ignore[union-attr]
+    choose(bore.holes._fill_lies, "to the left")
+    assert window.session.plan.layout == laid
+    type_into(bore.holes._seen["chip_mm"], "4", qtbot)
+    assert "Nib: a chip reaches past the trim." in titles(window)
+    bore.open_page("pattern")
+    qtbot.waitUntil(lambda: all(image is not None for _, image in bore.pattern.rows()), timeout=60_000)
+    assert bore.pattern.rows()[-1][0].startswith("shortened at both ends")
+    assert bore.pattern.rows()[-1][1] != bore.pattern.rows()[0][1]

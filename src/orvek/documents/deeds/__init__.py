@@ -23,6 +23,7 @@ from orvek.documents.deeds.cups import (
 from orvek.documents.deeds.pen import (
     add_barrel,
     choose_pen,
+    flip_tube,
     lay_tubes_out,
     move_tube,
     remove_barrel,
@@ -59,6 +60,7 @@ __all__ = [
     "choose_pen",
     "choose_resin",
     "copy_step",
+    "flip_tube",
     "lay_tubes_out",
     "layer_bounds_mm",
     "move_boundary",

@@ -11,7 +11,7 @@ from orvek.errors import NothingToDoError, OutOfBoundsError
 
 def choose_pen(job: Job, pen: Pen) -> Job:
     """Make the job for another pen; tubes placed by hand are laid out anew."""
-    return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=(), tube_turns_deg=()))
+    return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=(), tube_turns_deg=(), tube_flips=()))
 
 
 def set_bars(job: Job, bars: tuple[BarInHand, ...]) -> Job:
@@ -58,6 +58,13 @@ def turn_tube(job: Job, index: int, by_deg: float) -> Job:
     now = (*job.blank.tube_turns_deg, *([0.0] * len(pen.barrels)))[: len(pen.barrels)]
     turned = (now[index] + by_deg + 180) % 360 - 180
     return job.with_(blank=job.blank.with_(tube_turns_deg=replaced(now, index, round(turned, 1))))
+
+
+def flip_tube(job: Job, index: int) -> Job:
+    """Lay one barrel on the bar end for end, or back again."""
+    pen = _pen(job, "Turning a barrel end for end")
+    now = (*job.blank.tube_flips, *([False] * len(pen.barrels)))[: len(pen.barrels)]
+    return job.with_(blank=job.blank.with_(tube_flips=replaced(now, index, not now[index])))
 
 
 def lay_tubes_out(job: Job) -> Job:

@@ -29,7 +29,8 @@ class Blank(Document):
     `bars` are those in hand, measured, whatever a mould would give; empty: the bars come from the mould.
     `tube_starts_mm` holds where each barrel's tube begins, from the bar's left end; empty means that Orvek lays them
     out in the middle of the bar. `tube_turns_deg` holds how far each barrel is turned about its axis when the pen is
-    put together. `materials` holds copies of the maker's own materials that the steps name.
+    put together; `tube_flips` which of them lie on the bar end for end, nib side to the right. `materials` holds
+    copies of the maker's own materials that the steps name.
     """
 
     steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=200), AfterValidator(_few_dyes)] = (CastStep(),)
@@ -52,6 +53,7 @@ class Blank(Document):
         hint="From the bar's left end, where a bar of two patterns is sawn in two; empty: a bar in one",
     )
     tube_turns_deg: Annotated[tuple[Annotated[float, Field(ge=-360, le=360)], ...], Field(max_length=4)] = ()
+    tube_flips: Annotated[tuple[bool, ...], Field(max_length=4)] = ()
     materials: Annotated[tuple[Material, ...], Field(max_length=60)] = ()
     paints: Annotated[tuple[Paint, ...], Field(max_length=4)] = ()
     tube_starts_mm: Annotated[tuple[Annotated[float, Field(ge=-1000, le=1000)], ...], Field(max_length=4)] = ()

@@ -41,6 +41,10 @@ class Hole(Document):
     light_colour: Words = Field(default="", title="Through which colour")
     chip_mm: float = measure("Deepest chip at an end", _MM, low=0, high=30, default=0)
 
+    chip_at: Literal["where the bit comes out", "where it goes in"] = Field(
+        default="where the bit comes out", title="The chip is"
+    )
+
     @property
     def offsets_mm(self) -> Ends | None:
         """Where the hole lies off the bar's axis at the left and the right end; None until both were measured."""

@@ -12,7 +12,7 @@ from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
-from orvek.documents.shelf.pen import Pen
+from orvek.documents.shelf.pen import Barrel, Pen
 from orvek.documents.steps import CastStep
 from orvek.quantities import Dimension
 
@@ -57,6 +57,13 @@ class Job(Document):
     pour: Pour = Pour()
     glue_up: GlueUp = GlueUp()
     bore: Bore = Bore()
+
+    @property
+    def laid(self) -> tuple[Barrel, ...]:
+        """The pen's barrels as they lie on the bar, some of them end for end; none without a pen."""
+        barrels = self.pen.barrels if self.pen else ()
+        flips = (*self.blank.tube_flips, *([False] * len(barrels)))
+        return tuple(one.end_for_end() if flip else one for one, flip in zip(barrels, flips, strict=False))
 
     @property
     def cast_index(self) -> int | None:

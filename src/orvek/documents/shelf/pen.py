@@ -152,6 +152,19 @@ class Barrel(Document):
         along = (at - before[0]) / (after[0] - before[0])
         return before[1] + along * (after[1] - before[1])
 
+    def end_for_end(self) -> Barrel:
+        """This barrel with its left end to the right."""
+        outline = (OutlinePoint(at=1 - point.at, diameter_mm=point.diameter_mm) for point in reversed(self.outline))
+        return self.with_(
+            finished_left_mm=self.finished_right_mm,
+            finished_right_mm=self.finished_left_mm,
+            bushing_left_mm=self.bushing_right_mm,
+            bushing_right_mm=self.bushing_left_mm,
+            hole_end="right" if self.hole_end == "left" else "left",
+            wide_end="right" if self.wide_end == "left" else "left",
+            outline=tuple(outline),
+        )
+
     @property
     def widest_mm(self) -> float:
         """The largest finished diameter."""

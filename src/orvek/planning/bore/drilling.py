@@ -38,8 +38,7 @@ class Drilling:
 
     def hole(self, number: int) -> HolePlan:
         """The plan of one hole."""
-        assert self.job.pen is not None
-        barrel, seen = self.job.pen.barrels[number], self.job.bore.hole(number)
+        barrel, seen = self.job.laid[number], self.job.bore.hole(number)
         place, from_both = self.layout.tubes[number], seen.from_end == "both ends" and barrel.is_through
         bit = self._bit(barrel.bit_diameter_mm)
         depth, turns = self._depth(barrel), self._turns(barrel)

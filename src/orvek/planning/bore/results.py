@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from orvek.craft import wander
-from orvek.craft.boring_plan import Stuff
+from orvek.craft.boring_plan import Stuff, shortened_mm
 from orvek.craft.turning import cleans_up_to_mm
 from orvek.craft.wander import Fit, Wander
 from orvek.documents import Barrel, Ends, Glue, Hole, Press, RackBit
@@ -120,6 +120,19 @@ class HolePlan:
         if is_round:
             return min(width - 2 * math.hypot(*offset) for offset in offsets)
         return min(cleans_up_to_mm(width, depth, *offset) for offset in offsets)
+
+    @property
+    def past_trim_mm(self) -> float:
+        """How much of the barrel's own length a chip takes at one end; 0 where it comes off in squaring."""
+        if self.hole.chip_mm <= 0:
+            return 0.0
+        return max(0.0, shortened_mm(self.hole.chip_mm) - self.beyond_the_chip_mm)
+
+    @property
+    def beyond_the_chip_mm(self) -> float:
+        """How far the bar stands beyond the barrel at the end with the chip."""
+        at_exit = self.hole.chip_at == "where the bit comes out"
+        return self.beyond_mm[1 if at_exit == self.from_left else 0].value
 
     def aimed_off_mm(self, *, on_pattern: bool) -> Ends:
         """Where a straight hole would lie off the pattern's middle at the left and right end."""

@@ -89,10 +89,10 @@ def chip(plan: Plan) -> Iterator[Finding]:
     for hole in plan.bore.holes if plan.bore else ():
         if hole.hole.chip_mm > 0:
             off = shortened_mm(hole.hole.chip_mm)
-            spare = hole.barrel.trim_mm
+            spare = hole.beyond_the_chip_mm
             if off <= spare:
                 because = (
-                    f"Squaring takes {plan.mm(spare)} at each end anyway: the chip of {plan.mm(hole.hole.chip_mm)} "
+                    f"Squaring takes {plan.mm(spare)} at that end anyway: the chip of {plan.mm(hole.hole.chip_mm)} "
                     "goes."
                 )
                 yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: the chip comes off in squaring.", because)

@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.boring_plan import stuffs
-from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared
+from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Job, Press, declared, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Figure, Plan
@@ -34,6 +34,10 @@ _FIGURES = (
     "saw_mm", "depth_mm", "turns_min", "minutes", "scatter_mm", "flat_pct", "side_pct", "shift_pct",
 )  # fmt: skip
 _ROWS = (*_FIGURES[:2], "wide_depth_mm", "wide_wall_mm", *_FIGURES[2:5], "meets_mm", *_FIGURES[5:])
+
+
+def _stay() -> None:
+    """Nothing is to be done: it is so already."""
 
 
 class HolePage(QWidget):
@@ -83,6 +87,9 @@ class HolePage(QWidget):
         self._stuff.set_text(bore.stuff.name)
         one_end = f"the {'left' if hole.from_left else 'right'} end"
         self._from.set_text("both ends" if hole.from_both else one_end)
+        self._lies.set_text("to the right, end for end" if self._is_flipped(plan.job) else "to the left")
+        self._chip.set_text(hole.hole.chip_at)
+        self._chip.setVisible(hole.hole.chip_mm > 0)
         self._light.set_text(hole.hole.light)
         cups = plan.job.cast.cups if plan.job.cast_index is not None else ()
         self._colour.set_text(hole.hole.light_colour or "all of it")
@@ -147,8 +154,10 @@ class HolePage(QWidget):
         self._choices = {name: ChoiceField(words, partial(self._fill_choice, name)) for name, words in _CHOICES.items()}
         self._press = ChoiceField("Machine", self._fill_presses)
         self._stuff = ChoiceField("Bored as", self._fill_stuffs)
-        self._from = ChoiceField("Bored from", self._fill_from)
-        self._light = ChoiceField("Light test", self._fill_light)
+        self._from = ChoiceField("Bored from", partial(self._fill_seen, "from_end", "Bored from"))
+        self._lies = ChoiceField("Its nib side lies", self._fill_lies)
+        self._chip = ChoiceField("The chip is", partial(self._fill_seen, "chip_at", "The chip is"))
+        self._light = ChoiceField("Light test", partial(self._fill_seen, "light", "Light test"))
         self._colour = ChoiceField("Seen through", self._fill_colour)
 
     def _field(self, document: type[Bore] | type[Hole], name: str) -> QuantityField:
@@ -175,11 +184,12 @@ class HolePage(QWidget):
         columns.setSpacing(28)
         before = (
             self.barrel, self._bit, self._press, self._choices["holding"], self._stuff, self._from,
-            self._why, self._choices["v_opens"], self._choices["centred"], *self._pattern.values(), self._centre,
-            self._choices["turned"], self._fields["exit_mm"], self._fields["pattern_mm"],
+            self._why, self._lies, self._choices["v_opens"],
+            self._choices["centred"], *self._pattern.values(), self._centre, self._choices["turned"],
+            self._fields["exit_mm"], self._fields["pattern_mm"],
         )  # fmt: skip
         at_the_press = (*self._figures.values(), self._basis, self._pecks, self._travels, self._caution)
-        after = (*self._seen.values(), self._light, self._colour, self._log)
+        after = (*self._seen.values(), self._chip, self._light, self._colour, self._log)
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
             column = QVBoxLayout()
             column.setSpacing(4)
@@ -230,17 +240,23 @@ class HolePage(QWidget):
             deed = partial(self._session.edit, ("bore", "stuff"), key, f"Bored as {words}")
             add_action(menu, words, deed, checked=key == now)
 
-    def _fill_from(self, menu: QMenu) -> None:
+    def _fill_seen(self, name: str, title: str, menu: QMenu) -> None:
+        """What a field of the hole in hand can be."""
         hole = self.hole()
-        for value in typing.get_args(Hole.model_fields["from_end"].annotation):
-            checked = hole is not None and hole.hole.from_end == value
-            add_action(menu, value, partial(self._see, "from_end", value, "Bored from"), checked=checked)
+        for value in typing.get_args(Hole.model_fields[name].annotation):
+            checked = hole is not None and getattr(hole.hole, name) == value
+            add_action(menu, value, partial(self._see, name, value, title), checked=checked)
 
-    def _fill_light(self, menu: QMenu) -> None:
-        hole = self.hole()
-        for value in typing.get_args(Hole.model_fields["light"].annotation):
-            checked = hole is not None and hole.hole.light == value
-            add_action(menu, value, partial(self._see, "light", value, "Light test"), checked=checked)
+    def _is_flipped(self, job: Job) -> bool:
+        return self._number < len(job.blank.tube_flips) and job.blank.tube_flips[self._number]
+
+    def _fill_lies(self, menu: QMenu) -> None:
+        session, number, hole = self._session, self._number, self.hole()
+        now = self._is_flipped(session.job)
+        words = f"Turn {hole.name if hole else 'it'} end for end"
+        turn = partial(session.attempt, words, partial(deeds.flip_tube, index=number))
+        for side, is_flipped in (("to the left", False), ("to the right, end for end", True)):
+            add_action(menu, side, turn if now != is_flipped else _stay, checked=now == is_flipped)
 
     def _fill_colour(self, menu: QMenu) -> None:
         hole, job = self.hole(), self._session.job

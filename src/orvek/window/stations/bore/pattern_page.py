@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Hashable
+from dataclasses import replace
 
 from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QHideEvent, QImage, QPainter, QPaintEvent, QShowEvent
@@ -19,8 +20,10 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.picture_button import turned_picture
 from orvek.workpiece.drifted import Crooked, drifted
+from orvek.workpiece.outline import TurnedBarrel
 
 _MIDDLE = 0.48  # of what is not passed nineteen times in twenty: half of all holes lie nearer (1.18 σ of 2.45 σ)
+_SHORTER = "shortened at both ends, the chips squared off"
 _ROW, _BETWEEN_MS = 96, 15
 
 
@@ -122,7 +125,8 @@ class PatternPage(QWidget):
             return
         words, holes = self._waiting.pop(0)
         steps, own = plan.job.blank.steps, plan.job.blank.materials
-        image = turned_picture(drifted(evaluate, holes), steps, bar_size(plan.layout), barrels_of(plan), own)
+        barrels = _shortened(plan) if words == _SHORTER else barrels_of(plan)
+        image = turned_picture(drifted(evaluate, holes), steps, bar_size(plan.layout), barrels, own)
         self._done[len(self._done) - len(self._waiting) - 1] = (words, image)
         self.picture.show_rows(list(self._done))
 
@@ -138,7 +142,22 @@ def _cases(plan: Plan) -> list[tuple[str, tuple[Crooked, ...]]]:
         most = max(_at_exit_mm(hole, one) for hole, one in zip(holes, drawn, strict=True))
         cases.append((f"{words}: {write(most, Dimension.LENGTH, units, 2)} off at the exit", drawn))
     bored = tuple(found for hole in holes if (found := _as_bored(plan, hole)) is not None)
-    return [*cases, ("as you measured it", bored)] if bored else cases
+    if bored:
+        cases.append(("as you measured it", bored))
+    if any(hole.past_trim_mm > 0 for hole in holes):
+        cases.append((_SHORTER, bored))
+    return cases
+
+
+def _shortened(plan: Plan) -> tuple[TurnedBarrel, ...]:
+    """The barrels as they are once their chips are squared off, both ends alike."""
+    assert plan.bore is not None
+    return tuple(
+        replace(barrel, start_mm=barrel.start_mm + hole.past_trim_mm, end_mm=barrel.end_mm - hole.past_trim_mm)
+        if barrel.end_mm - barrel.start_mm > 2 * hole.past_trim_mm + 1
+        else barrel
+        for barrel, hole in zip(barrels_of(plan), plan.bore.holes, strict=True)
+    )
 
 
 def _likely(plan: Plan, hole: HolePlan, part: float) -> Crooked:
