@@ -36,6 +36,10 @@ _PLACES = (
     "boards",
     "gluing",
     "meet",
+    "soak",
+    "drying",
+    "resin",
+    "dyes",
     "bore",
     "holes",
     "tubes",
@@ -145,7 +149,7 @@ def _parser() -> argparse.ArgumentParser:
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
         "--kind",
-        choices=["pour", "cure", "cuts", "settings", "glue-up", "bore", "strip"],
+        choices=["pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "strip"],
         default="pour",
         help="which card",
     )

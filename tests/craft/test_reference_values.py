@@ -10,7 +10,20 @@ from typing import Any
 
 import pytest
 
-from orvek.craft import boring_plan, bubbles, curing, laying_out, off_axis, pouring, segmenting, turning, wander
+from orvek.craft import (
+    boring_plan,
+    bubbles,
+    curing,
+    drying,
+    laying_out,
+    moisture,
+    off_axis,
+    pouring,
+    segmenting,
+    soaking,
+    turning,
+    wander,
+)
 from orvek.quantities import read_bit
 from orvek.workpiece import optics
 
@@ -173,6 +186,48 @@ def _two_ends(case: dict[str, Any]) -> dict[str, float]:
     return {"step_sigma": step, "p95": wander.P95_RADIAL * step}
 
 
+def _dry_stop(case: dict[str, Any]) -> dict[str, float]:
+    hours = drying.stop_h(case["m0"], case["m_inf"], case["tau_h"], case["rate"])
+    part = drying.still_wet_part(case["tau_h"], case["rate"])
+    return {"t_h": hours, "mass": case["m_inf"] * (1 + part), "residual_pct_of_minf": 100 * part}
+
+
+def _bar_of_water(case: dict[str, Any]) -> dict[str, float]:
+    sides = (case["a_mm"], case["b_mm"])
+    left = drying.bar_left(case["D_m2s"], case["t_h"], sides)
+    return {"E": left, "tau_tail_h": drying.tail_h(case["D_m2s"], sides)}
+
+
+def _size_change(case: dict[str, Any]) -> dict[str, float]:
+    change = moisture.change_mm(case["D_mm"], case["S0"], case["Mi"], case["Mf"])
+    return {"C": moisture.change_mm(1, case["S0"], 0, 1), "dD_mm": change}
+
+
+def _resin(case: dict[str, Any]) -> dict[str, float]:
+    wood = case["n"] * math.prod(case["blank_mm"]) / 1000
+    taken = soaking.void_part(case["rho_od"]) * case["fill"] * wood
+    bath = soaking.bath_ml(wood, case["A_mm2"], case["stack_mm"], case["cover_mm"])
+    total = soaking.buy_ml(bath, taken, 100 * case["reserve"])
+    return {
+        "blank_ml": wood,
+        "uptake_ml": taken,
+        "bath_ml": bath,
+        "total_ml": total,
+        "total_g": total * case["rho_r"],
+    }
+
+
+def _core(case: dict[str, Any]) -> dict[str, float]:
+    sides = (case["a_mm"], case["b_mm"])
+    minutes = soaking.core_min(sides, case["h"], case["T0"], case["Toven"], case["Tcore"])
+    return {"Bi_a": case["h"] * case["a_mm"] / 2000 / soaking.CONDUCTS_W_MK, "t_min": minutes}
+
+
+def _pore(case: dict[str, Any]) -> dict[str, float]:
+    pore = (case["r_um"], case["gamma"], case["cos"], case["eta"], case["t_s"])
+    return {"L_mm": soaking.reaches_mm(*pore, case["dP_Pa"])}
+
+
 _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "ratio": _ratio,
     "u_ratio": _uncertainty,
@@ -236,6 +291,25 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "atm": _air,
     "absvac": _left,
     "pw": lambda case: {"p_kPa": bubbles.water_vapour_kpa(case["T_C"])},
+    "emc": lambda case: {"M_pct": moisture.equilibrium_pct(case["T_C"], 100 * case["RH"])},
+    "emcF": lambda case: {"M_pct": moisture.equilibrium_f_pct(case["T_F"], 100 * case["RH"])},
+    "mc": lambda case: {"M_pct": moisture.moisture_pct(case["m"], case["m_od"])},
+    "aitken": lambda case: dict(zip(("m_inf", "tau_h"), drying.three_weights(*case["w"], case["dt_h"]), strict=True)),
+    "dry_stop": _dry_stop,
+    "fick": _bar_of_water,
+    "od_density": lambda case: {"rho_od": moisture.dry_density_g_ml(case["Gb"], case["Sv_pct"])},
+    "shrink": lambda case: {"S_M": moisture.shrunk_pct(case["S0"], case["M"])},
+    "dimchange": _size_change,
+    "void": lambda case: {
+        "phi": soaking.void_part(case["rho_od"]),
+        "U_pct": soaking.most_uptake_pct(case["rho_od"], case["rho_r"]),
+    },
+    "void_m": lambda case: {"phi": soaking.void_part_moist(case["G_M"], case["M"])},
+    "resin_buy": _resin,
+    "washburn": _pore,
+    "core_time": _core,
+    "zeta1": lambda case: dict(zip(("zeta1", "C1"), soaking.root(case["Bi"]), strict=True)),
+    "scale_int": lambda case: {"dt_h": moisture.weigh_apart_h(case["d"], case["m"], case["r"])},
     "wrap": lambda case: {
         "width": segmenting.wrap_width_mm(case["d"], case["t"], case["ov"]),
         "pi_d": segmenting.wrap_width_mm(case["d"], 0, case["ov"]),

@@ -8,6 +8,7 @@ from orvek.cards.cure_card import cure_card, cure_rows
 from orvek.cards.cut_cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.pour_card import Row, pour_card, weighing_rows
 from orvek.cards.report import findings_text, report_json, report_text
+from orvek.cards.soak_card import soak_card
 from orvek.documents import Shop
 from orvek.planning import Plan
 
@@ -16,6 +17,7 @@ CARDS: dict[str, Callable[[Plan, Shop, date], bytes]] = {
     "cuts": cut_list_card,
     "settings": settings_card,
     "glue-up": glue_up_card,
+    "soak": soak_card,
     "bore": boring_card,
     "strip": lambda plan, shop, _today: marking_strip(plan, shop),
 }  # the cards that need no forecast, by the names that a command and the menu call them
@@ -35,5 +37,6 @@ __all__ = [
     "report_json",
     "report_text",
     "settings_card",
+    "soak_card",
     "weighing_rows",
 ]

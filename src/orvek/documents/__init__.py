@@ -18,6 +18,7 @@ from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.pour import Insert, Pour, Scale
+from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.glues import Glue, glues
@@ -27,6 +28,7 @@ from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Bar
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
 from orvek.documents.shelf.resin import Cure, Family, Resin
 from orvek.documents.shelf.shop import Preferences, Recipe, Shop
+from orvek.documents.shelf.soaked import Observation
 from orvek.documents.shipped import Catalogue, catalogue, first_shop
 from orvek.documents.steps import (
     LINE_POINTS,
@@ -64,6 +66,7 @@ __all__ = [
     "MOST_CUPS",
     "MOST_PARTS",
     "MOST_POINTS",
+    "MOST_WEIGHINGS",
     "NEW_STEPS",
     "STANDING_WORDS",
     "STOCK_KINDS",
@@ -75,6 +78,7 @@ __all__ = [
     "BarMould",
     "Barrel",
     "Batch",
+    "Bath",
     "Blank",
     "Board",
     "Bore",
@@ -90,11 +94,13 @@ __all__ = [
     "CutStep",
     "Design",
     "Document",
+    "Drying",
     "DyeStep",
     "Ends",
     "Family",
     "Glue",
     "GlueUp",
+    "Heat",
     "Hole",
     "Insert",
     "InsertStep",
@@ -107,6 +113,7 @@ __all__ = [
     "Material",
     "Measure",
     "Mould",
+    "Observation",
     "OutlinePoint",
     "Paint",
     "Pen",
@@ -130,12 +137,15 @@ __all__ = [
     "Scale",
     "Shop",
     "SliceStep",
+    "Soak",
     "SolidStep",
     "SquareStep",
     "StackStep",
     "Standing",
     "StavesStep",
     "Step",
+    "Weighing",
+    "WoodInHand",
     "WrapStep",
     "catalogue",
     "checked",

@@ -21,6 +21,7 @@ class Station(StrEnum):
 
     PEN = "Pen"
     BLANK = "Blank"
+    SOAK = "Soak"
     POUR = "Pour"
     GLUE_UP = "Glue-up"
     BORE = "Bore"

@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from orvek.planning.pour.mixture import MixturePlan
     from orvek.planning.pour.pace import PacePlan
     from orvek.planning.pour.part import PourPlan
+    from orvek.planning.soak.results import SoakPlan
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,6 +138,7 @@ class Plan:
     colour: tuple[TubeView, ...] = ()
     glue_up: CutPlan | None = None
     bore: BorePlan | None = None
+    soak: SoakPlan | None = None
     cure: CureForecast | None = None
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None

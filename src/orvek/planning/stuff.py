@@ -17,6 +17,8 @@ def stuff_of(job: Job, said: str) -> Stuff:
     if "cast" in kinds or not kinds:
         resin = job.pour.resin
         return stuff("polyester" if resin is not None and "polyester" in resin.family else "resin")
-    if "dye" in kinds:
+    if job.soak.route == "soft, not stabilised":
+        return stuff("burl")
+    if job.soak.route == "stabilised" or (job.soak.route == "nothing" and "dye" in kinds):
         return stuff("stabilised")
     return stuff("laminate" if kinds & _GLUED else "wood")

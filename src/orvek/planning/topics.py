@@ -30,6 +30,9 @@ from orvek.planning.pour import cup_findings
 from orvek.planning.pour import findings as pour_findings
 from orvek.planning.pour import part as pour
 from orvek.planning.results import Caution, Plan
+from orvek.planning.soak import bath_findings
+from orvek.planning.soak import findings as soak_findings
+from orvek.planning.soak import part as soak
 from orvek.planning.working import Figure
 
 Check = Callable[[Plan], Iterator[Finding]]
@@ -69,6 +72,16 @@ TOPICS = (
         checks=(*blank_findings.CHECKS, *step_findings.CHECKS, *kept.CHECKS, *hidden.CHECKS),
         progress=blank.progress,
         cautions=blank.cautions,
+    ),
+    Topic(
+        "soak",
+        Station.SOAK,
+        "drying and soaking",
+        soak.part,
+        (*soak_findings.CHECKS, *bath_findings.CHECKS),
+        soak.progress,
+        soak.sections,
+        soak.cautions,
     ),
     Topic(
         "pour",

@@ -18,6 +18,7 @@ CARDS = (
     ("cut list", "cuts", ".pdf"),
     ("settings card", "settings", ".pdf"),
     ("glue-up card", "glue-up", ".pdf"),
+    ("soak card", "soak", ".pdf"),
     ("boring card", "bore", ".pdf"),
     ("marking strip", "strip", ".pdf"),
     ("cut list", "csv", ".csv"),

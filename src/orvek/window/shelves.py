@@ -29,6 +29,7 @@ from orvek.documents import (
     Glue,
     Machine,
     Material,
+    Observation,
     Pen,
     Pigment,
     Pot,
@@ -57,7 +58,7 @@ from orvek.window.widgets.label import Label, without_shortcut
 _TITLES = {
     "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
     "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
-    "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
+    "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored", "soaked": "Wood seen",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -167,7 +168,7 @@ class ShelvesDialog(QDialog):
             return f"{decimal(owned.resolution_g)} g steps"
         if isinstance(owned, Material):
             return f"{owned.look}, {write(owned.density_g_ml.value, Dimension.DENSITY, units)}"
-        if isinstance(owned, Board | Machine | Pot | Press | RackBit | BoredHole):
+        if isinstance(owned, Board | Machine | Pot | Press | RackBit | BoredHole | Observation):
             return _size_of(owned, units)
         if isinstance(owned, Recipe):
             return counted(len(owned.pigments), "pigment")
@@ -208,6 +209,8 @@ class ShelvesDialog(QDialog):
                 return [("A bit", RackBit())]
             case "bored":
                 return [("A hole", BoredHole())]
+            case "soaked":
+                return [("An observation", Observation())]
             case "pots":
                 return [("A pressure pot", Pot())]
             case "scales":
@@ -313,12 +316,14 @@ class ShelvesDialog(QDialog):
         self._show()
 
 
-def _size_of(owned: Board | Machine | Pot | Press | RackBit | BoredHole, units: Units) -> str:
+def _size_of(owned: Board | Machine | Pot | Press | RackBit | BoredHole | Observation, units: Units) -> str:
     """What a thing of the bench is like, in a few words."""
     if isinstance(owned, Press):
         return f"quill {write(owned.travel_mm, Dimension.LENGTH, units)}"
     if isinstance(owned, RackBit):
         return f"bores {write_bit(owned.hole_mm, units)}, flutes {write(owned.flutes_mm, Dimension.LENGTH, units)}"
+    if isinstance(owned, Observation):
+        return f"{owned.seen}: {decimal(owned.value)}"
     if isinstance(owned, BoredHole):
         off, deep = (write(value, Dimension.LENGTH, units, 1) for value in (owned.off_mm, owned.depth_mm))
         return f"{write_bit(owned.bit_mm, units)}, {deep} deep, {off} off"

@@ -42,8 +42,6 @@ def found(job: Job, shop: Shop, words: str) -> Finding | None:
 
 INLAY = (Layer(material="holly", thickness_mm=2),)
 CASES = [
-    ("dye of step 2 is turned away", (SolidStep(), DyeStep(depth_mm=1.5)), True),
-    ("dye of step 2 stays in places", (SolidStep(), DyeStep(depth_mm=2.5)), True),
     ("printed sheet is turned away", (WrapStep(core_mm=12.25),), True),
     ("tool may reach the printed sheet", (WrapStep(core_mm=10.95),), True),
     ("little over the printed sheet", (WrapStep(core_mm=10),), True),
@@ -67,8 +65,8 @@ def test_what_is_lost_is_said(words: str, steps: tuple[Step, ...], mends: bool, 
 
 
 QUIET: tuple[tuple[Step, ...], ...] = (
-    (SolidStep(), DyeStep(depth_mm=8)),
-    (SolidStep(), RoundStep(diameter_mm=13), DyeStep(depth_mm=1.5)),
+    (SolidStep(), DyeStep(depth_mm=8, seen_mm=8)),
+    (SolidStep(), RoundStep(diameter_mm=13), DyeStep(depth_mm=1.5, seen_mm=1.5)),
     (WrapStep(core_mm=9),),
     (InsertStep(form="core", diameter_mm=10), CastStep()),
     (InsertStep(form="rods", ring_mm=5.3, diameter_mm=2), CastStep()),

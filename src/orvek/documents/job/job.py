@@ -12,6 +12,7 @@ from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
+from orvek.documents.job.soak import Soak
 from orvek.documents.shelf.pen import Barrel, Pen
 from orvek.documents.steps import CastStep
 from orvek.quantities import Dimension
@@ -57,6 +58,7 @@ class Job(Document):
     pour: Pour = Pour()
     glue_up: GlueUp = GlueUp()
     bore: Bore = Bore()
+    soak: Soak = Soak()
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

@@ -18,6 +18,7 @@ from orvek.documents.job.bore import Bore
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job
 from orvek.documents.job.pour import Pour
+from orvek.documents.job.soak import Soak
 from orvek.documents.shelf.pen import Pen
 from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
 
@@ -37,6 +38,7 @@ class JobFile(Document):
     pour: Pour = Pour()
     glue_up: GlueUp = GlueUp()
     bore: Bore = Bore()
+    soak: Soak = Soak()
 
 
 _PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later

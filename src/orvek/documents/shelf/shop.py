@@ -17,6 +17,7 @@ from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
 from orvek.documents.shelf.pigment import Pigment, PigmentDose
 from orvek.documents.shelf.resin import Family, Resin, generic_families
+from orvek.documents.shelf.soaked import Observation
 from orvek.quantities import Dimension, LengthUnit, PressureUnit, TemperatureUnit, Units
 
 
@@ -64,6 +65,7 @@ class Shop(Document):
     presses: tuple[Press, ...] = (Press(),)
     rack: tuple[RackBit, ...] = ()
     bored: tuple[BoredHole, ...] = ()
+    soaked: tuple[Observation, ...] = ()
     families: tuple[Family, ...] = ()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()

@@ -31,4 +31,11 @@ class DyeStep(StepDocument):
         default=None,
         hint="End grain takes up more; empty: as deep as the faces",
     )
+    carrier: Literal["water", "alcohol", "resin"] = Field(default="water", title="Dye in")
+    way: Literal["brushed on", "dipped", "under vacuum"] = Field(default="dipped", title="It is")
+    soaked_min: float = measure("Left in it", Dimension.DURATION, low=0.1, high=60000, default=720)
+    seen_mm: float | None = length(
+        "Seen at the side when bored", low=0.1, high=60, default=None, hint="How deep the colour really went"
+    )
+    seen_end_mm: float | None = length("Seen at the end", low=0.1, high=300, default=None)
     strength: float = measure("Strength", Dimension.FRACTION, low=0, high=1, default=0.6)

@@ -10,7 +10,7 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from orvek.documents import CutStep, DyeStep, InsertStep, PlugStep, WrapStep
+from orvek.documents import CutStep, InsertStep, PlugStep, WrapStep
 from orvek.planning.bar import laid_barrels, section_at
 from orvek.planning.blank.islands import islands
 from orvek.planning.drift import drift_mm
@@ -22,30 +22,6 @@ from orvek.workpiece.outline import TurnedBarrel
 
 _OVER_SHEET_MM = 1.0  # of clear over a wrapped sheet: workshop practice
 _SEEN_ML = 0.02  # a loose piece smaller than this is dust
-
-
-def dyes(plan: Plan) -> Iterator[Finding]:
-    """Colours that do not reach the finished surface."""
-    for index, step, barrels in _steps_of(plan, DyeStep):
-        width, depth, is_round = section_at(plan, index)
-        half = min(width, depth) / 2
-        thick, thin = max(_radii(barrels)), min(_radii(barrels))
-        # In the middle of a face the least is turned away, towards its corners the most.
-        least = half - thick
-        most = half - thin * (1.0 if is_round else math.sqrt(0.5))
-        if step.depth_mm >= most:
-            continue
-        gone = step.depth_mm <= least
-        because = (
-            f"It goes {plan.mm(step.depth_mm)} deep; {plan.mm(least)} is turned away where the barrel is thickest and "
-            f"the faces nearest, {plan.mm(most)} where they are farthest. Dye after it is round, or let it go deeper."
-        )
-        title = (
-            f"The dye of step {index + 1} is turned away." if gone else f"The dye of step {index + 1} stays in places."
-        )
-        deeper = math.ceil(10 * most) / 10
-        remedies = (_set(index, "depth_mm", deeper, f"Let it go {plan.mm(deeper)} deep"),)
-        yield Finding(Severity.CAUTION if gone else Severity.NOTE, Station.BLANK, title, because, remedies)
 
 
 def wraps(plan: Plan) -> Iterator[Finding]:
@@ -158,7 +134,7 @@ def loose(plan: Plan) -> Iterator[Finding]:
     yield Finding(Severity.NOTE, Station.BLANK, f"{count} by the bond alone.", because)
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (dyes, wraps, cores, rods, tabs, loose)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (wraps, cores, rods, tabs, loose)
 
 
 def _steps_of(plan: Plan, kind: type[Any]) -> Iterator[tuple[int, Any, tuple[TurnedBarrel, ...]]]:

@@ -62,8 +62,11 @@ def progress(plan: Plan) -> tuple[bool, bool]:
 def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     """The figures of a report, by their headings."""
     if plan.pen:
-        each = [(b.piece_mm, b.clearance_mm, b.wall_left_mm, b.wall_right_mm) for b in plan.pen.barrels]
-        yield "Pen", [*(figure for figures in each for figure in figures), plan.pen.length_needed_mm]
+        figures = []
+        for barrel, told in zip(plan.job.pen.barrels if plan.job.pen else (), plan.pen.barrels, strict=True):
+            room = () if barrel.inside == "no tube" else (told.clearance_mm,)
+            figures += [told.piece_mm, *room, told.wall_left_mm, told.wall_right_mm]
+        yield "Pen", [*figures, plan.pen.length_needed_mm]
 
 
 def _barrel_figures(barrel: Barrel, exit_mm: float, source: str) -> BarrelFigures:

@@ -59,9 +59,16 @@ def _bore(session: Session, surface: Surface) -> QWidget:
     return BoreStation(session, surface)
 
 
+def _soak(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.soak.station import SoakStation
+
+    return SoakStation(session, surface)
+
+
 STATIONS = (
     Entry(Station.PEN, _pen),
     Entry(Station.BLANK, _blank),
+    Entry(Station.SOAK, _soak, ("drying", "resin", "dyes")),
     Entry(Station.POUR, _pour, ("weigh", "cure", "bubbles", "colour")),
     Entry(Station.GLUE_UP, _glue_up, ("cuts", "boards", "gluing", "meet")),
     Entry(Station.BORE, _bore, ("holes", "tubes", "pattern")),

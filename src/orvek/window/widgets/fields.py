@@ -99,7 +99,10 @@ class QuantityEdit(QLineEdit):
     def _digits(self) -> int | None:
         """Two decimals where a length or mass has them, so that what was typed can be seen."""
         assert self._value is not None
-        if self._measure.dimension in {Dimension.LENGTH, Dimension.MASS} and round(self._value, 1) != self._value:
+        if (
+            self._measure.dimension in {Dimension.LENGTH, Dimension.MASS, Dimension.PRESSURE}
+            and round(self._value, 1) != self._value
+        ):
             return 2
         return None
 

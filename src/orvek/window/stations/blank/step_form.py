@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import typing
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any, Literal
@@ -25,6 +24,7 @@ from orvek.documents import (
     ArcStep,
     CastStep,
     CutStep,
+    DyeStep,
     InsertStep,
     Layer,
     Material,
@@ -35,7 +35,6 @@ from orvek.documents import (
     WrapStep,
     declared,
     material,
-    materials,
 )
 from orvek.documents.base import title_of
 from orvek.documents.job.printing import print_from
@@ -47,6 +46,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityEdit, QuantityField, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear
+from orvek.window.widgets.materials_menu import fill_materials
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
 _MATERIALS = {"material", "spacer", "core", "one", "other", "over", "inside"}
@@ -253,6 +253,8 @@ class LayerPile(QWidget):
 
 def _is_used(step: Step, name: str) -> bool:
     """Whether a field means anything for what is laid in: an edge has no rods."""
+    if isinstance(step, DyeStep) and name in {"carrier", "way", "soaked_min", "seen_mm", "seen_end_mm"}:
+        return False  # how it is soaked in is the station Soak's to ask
     if isinstance(step, WrapStep) and name in {"picture", "one", "other"}:
         return (step.pattern == "picture") == (name == "picture")
     if isinstance(step, CutStep | ArcStep) and name == "sheet_form":
@@ -264,17 +266,3 @@ def _is_used(step: Step, name: str) -> bool:
     if not isinstance(step, InsertStep) or name in {"material", "form", "seed"}:
         return name != "seed" or getattr(step, "form", "") not in {"core", "rods"}
     return name in _FIELDS_OF_FORM[step.form]
-
-
-def fill_materials(menu: QMenu, put: Callable[[str], None], own: tuple[Material, ...]) -> None:
-    """All materials, the maker's own first, then the generic ones by how they look."""
-    if own:
-        inner = menu.addMenu("Your own")
-        for there in own:
-            add_action(inner, there.name, partial(put, there.key))
-    kinds = {"wood": "Woods", "metal": "Metals", "composite": "Composites", "paper": "Paper", "air": "Nothing"}
-    for look, words in {**kinds, "resin": "Resins", "glue": "Glue lines"}.items():
-        inner = menu.addMenu(words)
-        for there in materials():
-            if there.look == look or (look == "resin" and there.look in {"pearl", "clear"}):
-                add_action(inner, there.name, partial(put, there.key))

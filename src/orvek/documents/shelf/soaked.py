@@ -1,0 +1,24 @@
+"""What the shop saw of wood that was dried, soaked and dyed: one line an observation, the next job's default."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, Words, measure
+from orvek.documents.steps.parts import MaterialKey
+from orvek.quantities import Dimension
+
+Seen = Literal["uptake, % of the possible", "drying, hours", "core, min", "dye at the side, mm", "dye at the end, mm"]
+
+
+class Observation(Document):
+    """One thing that was seen: of which wood, which carrier where it is a dye, and what the calculation had said."""
+
+    name: Name = Field(default="Seen", title="Which")
+    seen: Seen = Field(default="uptake, % of the possible", title="What")
+    species: MaterialKey = Field(default="bigleaf-maple", title="Wood")
+    carrier: Words = Field(default="", title="Carrier of the dye")
+    value: float = measure("Seen", Dimension.RATIO, low=0.001, high=100000, default=1)
+    expected: float = measure("Calculated", Dimension.RATIO, low=0.001, high=100000, default=1)

@@ -1,0 +1,93 @@
+"""Each colour that is soaked in: how deep it goes, how deep it must lie, and whether it survives the lathe."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.craft import dyeing
+from orvek.craft.drying import Band
+from orvek.craft.dyeing import Dyeing
+from orvek.documents import DyeStep, Job, Shop
+from orvek.planning.bar import section_at
+from orvek.planning.drift import drift_mm
+from orvek.planning.results import Plan
+from orvek.planning.soak.results import DyePlan
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+
+_MM = Dimension.LENGTH
+
+
+def dye_plans(plan: Plan) -> Iterator[DyePlan]:
+    """Every dye of the job, in the order of its steps."""
+    job = plan.job
+    for number, step in enumerate(job.blank.steps):
+        if not isinstance(step, DyeStep):
+            continue
+        how = dyeing_of(job, step)
+        side = _told(job, plan.shop, step, how, at_end=False)
+        end = _told(job, plan.shop, step, how, at_end=True)
+        is_seen, needed = step.seen_mm is not None, _needed(plan, number)
+        yield DyePlan(
+            step=number,
+            dye=step,
+            side_mm=_figure("Colour goes in, at the sides", side, step, how, is_seen=is_seen),
+            end_mm=_figure("… and at the ends", end, step, how, is_seen=step.seen_end_mm is not None),
+            side=side,
+            needed_mm=needed,
+            hours_wanted=dyeing.hours_needed(how, side.best, needed.value) if needed else 0.0,
+            is_seen=is_seen,
+        )
+
+
+def dyeing_of(job: Job, step: DyeStep) -> Dyeing:
+    """How a step's colour is put in."""
+    return Dyeing(step.carrier, step.way, step.soaked_min / 60, job.soak.wood.is_soft)
+
+
+def seen_before(job: Job, shop: Shop, step: DyeStep, *, at_end: bool) -> list[tuple[float, float]]:
+    """What the shop saw of this wood and carrier: (seen, calculated)."""
+    what = "dye at the end, mm" if at_end else "dye at the side, mm"
+    return [
+        (one.value, one.expected)
+        for one in shop.soaked
+        if one.seen == what and one.species == job.soak.wood.species and one.carrier == step.carrier
+    ]
+
+
+def _told(job: Job, shop: Shop, step: DyeStep, how: Dyeing, *, at_end: bool) -> Band:
+    """What was seen goes before what is calculated."""
+    seen = step.seen_end_mm if at_end else step.seen_mm
+    if seen is not None:
+        return Band(seen, seen, seen)
+    return dyeing.depth_mm(how, seen_before(job, shop, step, at_end=at_end), at_end=at_end)
+
+
+def _figure(label: str, band: Band, step: DyeStep, how: Dyeing, *, is_seen: bool) -> Figure:
+    if is_seen:
+        return Figure(label, band.best, _MM, "as seen", (), "seen when it was bored")
+    terms = (
+        Term("t", f"{step.way}, in {step.carrier}", 60 * how.hours, Dimension.DURATION),
+        Term("low", "nine times in ten deeper than", band.low, _MM),
+        Term("high", "and less deep than", band.high, _MM),
+    )
+    source = "a guess: what you see when it is bored replaces it, by wood and carrier"
+    return Figure(label, band.best, _MM, "depth ∝ √t", terms, source)
+
+
+def _needed(plan: Plan, number: int) -> Figure | None:
+    """How deep a colour must lie so that some of it stays all along, with the bar as it is when it is soaked."""
+    job = plan.job
+    if plan.layout is None or job.pen is None:
+        return None
+    width, depth, _ = section_at(plan, number)
+    across = min(width, depth)
+    slimmest = min(size for barrel in job.pen.barrels for _, size in barrel.profile)
+    drift = drift_mm(plan.shop)
+    terms = (
+        Term("w", "the bar, across, when it is soaked", across, _MM),
+        Term("D", "finished, where it is slimmest", slimmest, _MM),
+        Term("e", "the hole may lie off by", drift, _MM),
+    )
+    value = dyeing.needed_mm(across, slimmest, drift)
+    return Figure("It must lie deeper than", value, _MM, "(w − D) / 2 + e", terms, "derived")

@@ -1,0 +1,142 @@
+"""From the wood, the log of weights, the chamber and the oven: the whole treatment."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.documents import DyeStep
+from orvek.planning.results import Caution, Plan
+from orvek.planning.soak.drying import dry_plan
+from orvek.planning.soak.dyes import dye_plans
+from orvek.planning.soak.results import BathPlan, DryPlan, DyePlan, HeatPlan, SoakPlan, Stage, WoodPlan
+from orvek.planning.soak.soaking import bath_plan, heat_plan, wood_plan
+from orvek.planning.working import Figure
+
+_COOL_MIN, _DRIP_MIN, _HANDS_MIN = 90.0, 30.0, 15.0  # sealed until cold; over the bath; weighing and wiping (estimates)
+_RE_DRY_MIN = {"water": 1440.0, "alcohol": 240.0, "resin": 0.0}  # before the next colour (workshop practice)
+
+
+def part(plan: Plan) -> SoakPlan | None:
+    """The treatment; None while nothing is to be done to the wood."""
+    job, shop = plan.job, plan.shop
+    has_dye = any(isinstance(step, DyeStep) for step in job.blank.steps)
+    if job.soak.route == "nothing" and not has_dye:
+        return None
+    drying = dry_plan(job, shop)
+    wood = wood_plan(job, shop, drying)
+    is_stabilised = job.soak.route == "stabilised"
+    bath = bath_plan(job, shop, wood) if is_stabilised else None
+    heat = heat_plan(job, shop) if is_stabilised else None
+    dyes = tuple(dye_plans(plan))
+    return SoakPlan(drying, wood, bath, heat, dyes, tuple(_stages(plan, drying, dyes, heat)))
+
+
+def progress(plan: Plan) -> tuple[bool, bool]:
+    """Begun with a route; complete when it is dry, or weighed after the bath, or its colour seen."""
+    if plan.soak is None:
+        return False, False
+    match plan.job.soak.route:
+        case "stabilised":
+            return True, plan.job.soak.bath.after_g is not None
+        case "dried":
+            fit = plan.soak.drying.fit
+            hours = _hours(plan.soak.drying)
+            return True, fit is not None and not fit.why_not and hours >= fit.dry_h.best
+        case _:
+            return True, bool(plan.soak.dyes) and all(dye.is_seen for dye in plan.soak.dyes)
+
+
+def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
+    """The figures of a report, by their headings."""
+    soak = plan.soak
+    if soak is None:
+        return
+    drying = soak.drying
+    told = (drying.equilibrium_pct, drying.end_g, drying.moisture_pct, drying.dry_rate_pct, drying.weigh_apart)
+    yield "Drying", [one for one in told if one is not None]
+    wood = soak.wood
+    room = (wood.volume_ml, wood.dry_g, wood.density_g_ml, wood.void_pct, wood.most_uptake_pct, wood.shrinks_mm)
+    yield "Room in the wood", [one for one in room if one is not None]
+    if soak.bath is not None:
+        bath = soak.bath
+        taken = (bath.taken_pct,) if bath.taken_pct else ()
+        chamber = (bath.bath_ml, bath.buy_ml, bath.buy_g, bath.head_mm, bath.dial_most)
+        yield "Soaking", [bath.takes_ml, *chamber, bath.soak_least_min, *taken]
+    if soak.heat is not None:
+        yield "In the oven", [soak.heat.core_min, soak.heat.clock_min]
+    for dye in soak.dyes:
+        yield f"Dye, step {dye.step + 1}", [one for one in (dye.side_mm, dye.end_mm, dye.needed_mm) if one is not None]
+
+
+def cautions(plan: Plan) -> Iterator[Caution]:
+    """What can hurt."""
+    soak, job = plan.soak, plan.job
+    if soak is None:
+        return
+    if soak.bath is not None:
+        yield Caution(
+            "soak.vacuum",
+            "A chamber under vacuum can implode: only one that is rated for it, caged, looked over for crazing before "
+            "every use; never a plain glass jar. Its maker's rating decides.",
+        )
+        yield Caution(
+            "soak.resin",
+            "Stabilising resin irritates and sensitises: nitrile gloves, glasses, air. Cool the wood first: warm wood "
+            "sets the bath off. The product's safety sheet decides.",
+        )
+    if soak.heat is not None or (job.soak.route != "nothing" and job.soak.drying.way == "in an oven"):
+        yield Caution(
+            "soak.oven",
+            "No oven that cooks food; vent it outdoors, a smoke detector on, and stay near. Solvents must have left "
+            "before: their vapour catches fire. The oven's manual decides.",
+        )
+    if any(dye.dye.carrier == "alcohol" for dye in soak.dyes):
+        yield Caution(
+            "soak.alcohol",
+            "Alcohol burns, and its vapour travels: no flame or spark, good air, rags dried flat outside.",
+        )
+    if job.soak.route == "soft, not stabilised":
+        yield Caution(
+            "soak.wicking",
+            "Thin cyanoacrylate on soft wood or fibre heats up and smokes, with cotton and paper too: small drops, "
+            "air, glasses, let it cool between.",
+        )
+
+
+def _hours(drying: DryPlan) -> float:
+    return (drying.log[-1].when - drying.log[0].when).total_seconds() / 3600 if drying.log else 0.0
+
+
+def _stages(plan: Plan, drying: DryPlan, dyes: tuple[DyePlan, ...], heat: HeatPlan | None) -> Iterator[Stage]:
+    """What follows on what, with the time each takes."""
+    job = plan.job
+    if job.soak.route != "nothing":
+        fit = drying.fit
+        hours = fit.dry_h.best if fit is not None and not fit.why_not else _dry_guess_h(job.soak.drying.way)
+        yield Stage("dry", 60 * hours)
+        if job.soak.drying.way == "in an oven":
+            yield Stage("cool, sealed in a bag", _COOL_MIN)
+        yield Stage("weigh and measure", _HANDS_MIN, is_hands=True)
+    for number, dye in enumerate(dyes):
+        yield Stage(f"colour {number + 1}, in {dye.dye.carrier}", dye.dye.soaked_min)
+        yield Stage("dry it again", _RE_DRY_MIN[dye.dye.carrier])
+        if number + 1 < len(dyes):
+            yield Stage("saw an end off and look", _HANDS_MIN, is_hands=True)
+    if heat is not None:
+        bath = job.soak.bath
+        yield Stage("vacuum, until few beads rise", bath.vacuum_min)
+        yield Stage("left in the resin, air let back", max(bath.soaked_min, 2 * bath.vacuum_min))
+        yield Stage("drip, wipe, weigh", _DRIP_MIN, is_hands=True)
+        yield Stage("oven", heat.clock_min.value)
+        yield Stage("cool, clean up to size", _COOL_MIN)
+
+
+def _dry_guess_h(way: str) -> float:
+    """How long drying usually takes, where no log says so: a day in the oven, six weeks in the air (practice)."""
+    return 24.0 if way == "in an oven" else 1000.0
+
+
+__all__ = [
+    "BathPlan", "DryPlan", "DyePlan", "HeatPlan", "SoakPlan", "Stage", "WoodPlan", "cautions", "part", "progress",
+    "sections",
+]  # fmt: skip

@@ -1,0 +1,54 @@
+"""What was seen of this job's wood, as the shop's records take it: the next job's defaults follow from it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from orvek.craft.dyeing import guessed_mm
+from orvek.documents import Heat, Observation, Shop
+from orvek.errors import NothingToDoError
+from orvek.planning.results import Plan
+from orvek.planning.soak.drying import guessed_tail_h
+from orvek.planning.soak.dyes import dyeing_of
+from orvek.planning.soak.soaking import heat_plan
+
+
+def observations(plan: Plan) -> tuple[Observation, ...]:
+    """All that was measured and is not yet among the shop's records.
+
+    Raises:
+        NothingToDoError: nothing was measured, or all of it stands there already.
+    """
+    found = tuple(one for one in _seen(plan) if one not in plan.shop.soaked)
+    if not found:
+        raise NothingToDoError("Adding to your records", "a weight, a probe or a depth that is not there yet")
+    return found
+
+
+def _seen(plan: Plan) -> Iterator[Observation]:
+    soak, job = plan.soak, plan.job
+    if soak is None:
+        return
+    base = Observation(name=job.batch.name, species=job.soak.wood.species)
+    fit = soak.drying.fit
+    if fit is not None and not fit.why_not:
+        expected = round(guessed_tail_h(job), 3)
+        yield base.with_(seen="drying, hours", value=round(fit.tail_h, 3), expected=expected)
+    if soak.bath is not None and soak.bath.taken_pct is not None:
+        yield base.with_(value=round(max(0.001, soak.bath.taken_pct.value), 1), expected=100.0)
+    if soak.heat is not None and job.soak.heat.core_min is not None:
+        plain = replace(plan, job=job.with_(soak=job.soak.with_(heat=_unprobed(job.soak.heat))))
+        expected = heat_plan(plain.job, Shop()).core_min.value
+        yield base.with_(seen="core, min", value=job.soak.heat.core_min, expected=round(expected, 2))
+    for dye in soak.dyes:
+        how = dyeing_of(job, dye.dye)
+        for seen, at_end in ((dye.dye.seen_mm, False), (dye.dye.seen_end_mm, True)):
+            if seen is not None:
+                what = "dye at the end, mm" if at_end else "dye at the side, mm"
+                expected = round(guessed_mm(how, at_end=at_end), 3)
+                yield base.with_(seen=what, carrier=dye.dye.carrier, value=seen, expected=expected)
+
+
+def _unprobed(heat: Heat) -> Heat:
+    return heat.with_(core_min=None)

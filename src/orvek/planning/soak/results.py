@@ -1,0 +1,107 @@
+"""What a soaking plan is made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from orvek.craft.drying import Band, DryingFit
+from orvek.documents import DyeStep, Weighing
+from orvek.planning.working import Figure
+
+
+@dataclass(frozen=True, slots=True)
+class DryPlan:
+    """What the log of weights says. `fit` is None while there is no log; `odd` are lines that cannot be right."""
+
+    log: tuple[Weighing, ...]
+    fit: DryingFit | None
+    equilibrium_pct: Figure
+    moisture_pct: Figure | None
+    end_g: Figure | None
+    dry_rate_pct: Figure
+    weigh_apart: Figure | None
+    odd: tuple[tuple[int, str], ...]  # place in the document's log, and what is odd about it
+
+    @property
+    def is_told(self) -> bool:
+        """Whether the log says when it will be dry."""
+        return self.fit is not None and not self.fit.why_not
+
+    def at(self, hours: float) -> datetime:
+        """A time of day, counted in hours from the first weighing."""
+        from datetime import timedelta
+
+        return self.log[0].when + timedelta(hours=hours)
+
+
+@dataclass(frozen=True, slots=True)
+class WoodPlan:
+    """Room in the wood. `takes_pct` is what such wood takes up of the possible, in %."""
+
+    volume_ml: Figure
+    dry_g: Figure | None
+    density_g_ml: Figure
+    void_pct: Figure
+    most_uptake_pct: Figure
+    takes_pct: Band
+    takes_source: str
+    shrinks_mm: Figure | None
+
+
+@dataclass(frozen=True, slots=True)
+class BathPlan:
+    """The chamber and what goes into it, for one bath."""
+
+    takes_ml: Figure
+    bath_ml: Figure
+    buy_ml: Figure
+    buy_g: Figure
+    head_mm: Figure
+    dial_most: Figure
+    left_kpa: float | None
+    soak_least_min: Figure
+    taken_pct: Figure | None
+
+
+@dataclass(frozen=True, slots=True)
+class HeatPlan:
+    """The oven: until the core is there, and the clock from closing the door."""
+
+    core_min: Figure
+    clock_min: Figure
+
+
+@dataclass(frozen=True, slots=True)
+class DyePlan:
+    """One colour: how deep it goes, how deep it must."""
+
+    step: int
+    dye: DyeStep
+    side_mm: Figure
+    end_mm: Figure
+    side: Band
+    needed_mm: Figure | None
+    hours_wanted: float
+    is_seen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """One stretch of the treatment: what, how long in minutes, whether the hands are needed."""
+
+    words: str
+    minutes: float
+    is_hands: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class SoakPlan:
+    """What follows for drying, soaking, dyeing and the oven."""
+
+    drying: DryPlan
+    wood: WoodPlan
+    bath: BathPlan | None
+    heat: HeatPlan | None
+    dyes: tuple[DyePlan, ...]
+    stages: tuple[Stage, ...]

@@ -1,0 +1,125 @@
+"""Dyes: each colour's carrier, way and time, how deep it goes, and what was seen when the piece was bored."""
+
+from __future__ import annotations
+
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import QColorDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from orvek.documents import DyeStep, Job, deeds
+from orvek.planning import Plan
+from orvek.planning.soak.results import DyePlan
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.soak.dye_picture import DyePicture
+from orvek.window.stations.soak.records_button import RecordsButton
+from orvek.window.widgets.choice import ChoiceField
+from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.layouts import clear, scrolled
+
+_FIELDS = ("carrier", "way", "soaked_min", "seen_mm", "seen_end_mm", "depth_mm", "end_depth_mm")
+_MOST = 4  # colours that find room beside each other; the others are at Blank
+
+
+class DyeColumn(QWidget):
+    """One colour."""
+
+    def __init__(self, session: Session, number: int) -> None:
+        super().__init__()
+        self._session, self._step = session, 0
+        self.fields = DocumentFields(session, (), DyeStep, *_FIELDS)
+        self.colour = ChoiceField("Colour", None)
+        self.colour.button.clicked.connect(self._ask_colour)
+        self._figures = tuple(FigureLine("") for _ in range(3))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        column.addWidget(heading(f"Colour {number}"))
+        for widget in (self.colour, *self.fields.widgets.values(), *self._figures):
+            column.addWidget(widget)
+        column.addStretch(1)
+
+    def show_dye(self, dye: DyePlan) -> None:
+        """Show a colour as it is planned."""
+        self._step = dye.step
+        self.fields.path = ("blank", "steps", dye.step)
+        self.fields.show_document(dye.dye)
+        self.colour.set_text(dye.dye.colour)
+        self.colour.button.setStyleSheet(f"text-align: right; border-left: 28px solid {dye.dye.colour};")
+        for line, figure in zip(self._figures, (dye.side_mm, dye.end_mm, dye.needed_mm), strict=True):
+            line.setVisible(figure is not None)
+            if figure is not None:
+                line.label.setText(figure.label)
+                line.set_figure(figure, self._session.units)
+
+    def _ask_colour(self) -> None:
+        step = self._session.job.blank.steps[self._step]
+        colour = QColorDialog.getColor(QColor(getattr(step, "colour", "#245b7a")), self, "Colour")
+        if colour.isValid():
+            self._session.edit(("blank", "steps", self._step, "colour"), colour.name(), "Colour of the dye")
+
+
+class DyesPage(QWidget):
+    """The page Dyes of the station Soak."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.picture = DyePicture()
+        self.columns: list[DyeColumn] = []
+        self._row = QHBoxLayout()
+        self._row.setContentsMargins(24, 4, 24, 8)
+        self._row.setSpacing(28)
+        self._nothing = quiet_label("No colour yet. A dye is a step of the blank: it is soaked before what follows.")
+        self._nothing.setWordWrap(True)
+        self.add = QPushButton("Add a colour")
+        self.add.setProperty("plain", True)
+        self.add.clicked.connect(lambda: session.attempt("Add a colour", with_dye))
+        self._caution = quiet_label("")
+        self._caution.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self.records = RecordsButton(session)
+        inside, below = QWidget(), QWidget()
+        inside.setLayout(self._row)
+        foot = QVBoxLayout(below)
+        foot.setContentsMargins(24, 2, 24, 8)
+        foot.setSpacing(4)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.add)
+        buttons.addWidget(self.records)
+        buttons.addStretch(1)
+        for part in (self._nothing, self._caution):
+            foot.addWidget(part)
+        foot.addLayout(buttons)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self.picture, 1)
+        whole.addWidget(scrolled(inside, 300))
+        whole.addWidget(below)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a plan's colours."""
+        dyes = plan.soak.dyes[:_MOST] if plan.soak else ()
+        self.picture.show_plan(plan, self._session.units)
+        self._nothing.setVisible(not dyes)
+        if len(self.columns) != len(dyes):
+            clear(self._row)
+            self.columns = [DyeColumn(self._session, number) for number in range(1, len(dyes) + 1)]
+            for column in self.columns:
+                self._row.addWidget(column, 1)
+            if len(dyes) < 2:
+                self._row.addStretch(1)
+        for column, dye in zip(self.columns, dyes, strict=True):
+            column.show_dye(dye)
+        told = [plan.caution(key) for key in ("soak.alcohol", "soak.oven")]
+        self._caution.setText(" ".join(words for words in told if words))
+        self.records.show_plan(plan)
+
+
+def with_dye(job: Job) -> Job:
+    """One more colour, after the last one, else right after the stock."""
+    steps = list(job.blank.steps)
+    places = [number for number, step in enumerate(steps) if isinstance(step, DyeStep)]
+    steps.insert(places[-1] + 1 if places else 1, DyeStep(depth_mm=2.0))
+    return deeds.set_steps(job, tuple(steps))

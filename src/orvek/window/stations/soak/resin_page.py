@@ -1,0 +1,123 @@
+"""Resin: how much goes in, the chamber and the vacuum, what was weighed after it, and the oven."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from orvek.documents import Bath, Heat
+from orvek.planning import Plan
+from orvek.planning.soak.words import treatment_lines
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.soak.records_button import RecordsButton
+from orvek.window.stations.soak.treatment_picture import TreatmentPicture
+from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear, scrolled
+
+_BATH = (
+    "chamber", "chamber_mm", "chamber_high_mm", "stands", "cover_mm", "resin_g_ml", "reserve_pct", "baths",
+    "boils_kpa", "gauge_bar", "vacuum_min", "soaked_min", "after_g",
+)  # fmt: skip
+_HEAT = ("oven_c", "core_c", "begin_c", "has_fan", "is_wrapped", "wide", "high", "hold_min", "core_min")
+_WOOD = {
+    "dry_g": "Oven-dry, all pieces",
+    "density_g_ml": "Oven-dry density",
+    "void_pct": "Room in it",
+    "most_uptake_pct": "Takes up at most",
+}
+_FIGURES = {
+    "takes_ml": "Goes into the wood",
+    "bath_ml": "In the chamber, over and round them",
+    "buy_ml": "Resin to have at hand",
+    "buy_g": "… by weight",
+    "head_mm": "Free above the resin",
+    "dial_most": "The dial can say at most",
+    "soak_least_min": "Leave it in the resin at least",
+    "taken_pct": "Taken up, of the possible",
+}
+
+
+class ResinPage(QWidget):
+    """The page Resin of the station Soak."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.picture = TreatmentPicture()
+        self.bath = DocumentFields(session, ("soak", "bath"), Bath, *_BATH)
+        self.heat = DocumentFields(session, ("soak", "heat"), Heat, *_HEAT)
+        self._figures = {name: FigureLine(words) for name, words in (*_WOOD.items(), *_FIGURES.items())}
+        self._core, self._clock = FigureLine("Until the core is there"), FigureLine("From closing the door")
+        self._caution = quiet_label("")
+        self._caution.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._steps = QVBoxLayout()
+        self._steps.setSpacing(5)
+        self._parts: list[QWidget] = []
+        self.records = RecordsButton(session)
+        self._lay_out()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for the bath and the oven."""
+        soak, job, units = plan.soak, plan.job, self._session.units
+        if soak is None:
+            return
+        self.picture.show_soak(soak, units)
+        for part in self._parts:
+            part.setVisible(soak.bath is not None)
+        self.bath.show_document(job.soak.bath)
+        self.heat.show_document(job.soak.heat)
+        for name in _WOOD:
+            self._figures[name].set_figure(getattr(soak.wood, name), units)
+        for name in _FIGURES:
+            figure = getattr(soak.bath, name) if soak.bath else None
+            self._figures[name].set_figure(figure, units)
+            self._figures[name].setVisible(soak.bath is not None and (figure is not None or name != "taken_pct"))
+        self._core.set_figure(soak.heat.core_min if soak.heat else None, units)
+        self._clock.set_figure(soak.heat.clock_min if soak.heat else None, units)
+        told = [plan.caution(key) for key in ("soak.vacuum", "soak.resin", "soak.oven", "soak.wicking")]
+        self._caution.setText(" ".join(words for words in told if words))
+        clear(self._steps)
+        for number, words in enumerate(treatment_lines(soak, job, units), 1):
+            label = Label(f"{number}  {words}")
+            label.setWordWrap(True)
+            self._steps.addWidget(label)
+        self.records.show_plan(plan)
+
+    def _lay_out(self) -> None:
+        columns = QHBoxLayout()
+        columns.setContentsMargins(24, 4, 24, 8)
+        columns.setSpacing(28)
+        chamber = self._column("The chamber", *self.bath.widgets.values())
+        told = (*self._figures.values(), heading("The oven"), *self.heat.widgets.values(), self._core, self._clock)
+        room = self._column("How much, how long", *told, self.records)
+        self._parts = [chamber, *(self._figures[name] for name in _FIGURES), *told[len(self._figures) :]]
+        steps = QWidget()
+        column = QVBoxLayout(steps)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(heading("In this order"))
+        column.addLayout(self._steps)
+        column.addWidget(self._caution)
+        column.addStretch(1)
+        for widget, stretch in ((chamber, 4), (room, 4), (steps, 5)):
+            columns.addWidget(widget, stretch)
+        inside = QWidget()
+        inside.setLayout(columns)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self.picture, 1)
+        whole.addWidget(scrolled(inside, 372))
+
+    def _column(self, title: str, *widgets: QWidget) -> QWidget:
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        column.addWidget(heading(title))
+        for widget in widgets:
+            column.addWidget(widget)
+        column.addStretch(1)
+        return whole

@@ -1,0 +1,49 @@
+"""Soak: is it dry, how much will it take up, how long in the oven, will the colour still be there. Three pages."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from orvek.planning import Plan
+from orvek.window.session import Session
+from orvek.window.stations.soak.drying_page import DryingPage
+from orvek.window.stations.soak.dyes_page import DyesPage, with_dye
+from orvek.window.stations.soak.resin_page import ResinPage
+from orvek.window.surface import Surface
+from orvek.window.widgets.opening import Opening, Suggestion
+from orvek.window.widgets.paged import Paged
+
+SOAK_PAGES = ("drying", "resin", "dyes")
+_ROUTES = (
+    ("Dry it", "dried", "weights say when: oven or air, one piece or a batch"),
+    ("Stabilise it", "stabilised", "dry, resin under vacuum, oven"),
+    ("Soft, and it stays so", "soft, not stabilised", "cobs, fibre, punky wood: thin glue while it is turned"),
+)
+
+
+class SoakStation(Paged):
+    """The station Soak; only the page that is open is shown a plan."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        del surface  # it paints no pattern
+        self._session = session
+        self.drying, self.resin, self.dyes = DryingPage(session), ResinPage(session), DyesPage(session)
+        nothing = Opening("What is done to the wood?", "Dried, stabilised, dyed; a casting alone needs none of it.")
+        routes = [
+            Suggestion(name, line, partial(session.edit, ("soak", "route"), route, name))
+            for name, route, line in _ROUTES
+        ]
+        dye = Suggestion("Dye it", "in water, alcohol or resin", partial(session.attempt, "Add a colour", with_dye))
+        nothing.show_suggestions((*routes, dye))
+        words = [page.capitalize() for page in SOAK_PAGES]
+        super().__init__(SOAK_PAGES, words, (self.drying, self.resin, self.dyes), nothing)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for drying, soaking and dyeing."""
+        self.show_pages(shown=plan.soak is not None)
+        if plan.soak is not None:
+            (self.drying, self.resin, self.dyes)[self.tabs.current()].show_plan(plan)
+
+    def opened(self, _number: int) -> None:
+        """Show the plan at the page that is open now."""
+        self.show_plan(self._session.plan)
