@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import typing
+from datetime import datetime
 
 from hypothesis import strategies as st
 
@@ -14,6 +15,7 @@ from orvek.documents import (
     BarMould,
     Barrel,
     Batch,
+    Bath,
     Blank,
     Bore,
     Bubbles,
@@ -21,7 +23,9 @@ from orvek.documents import (
     Conditions,
     Cup,
     CutStep,
+    Drying,
     GlueUp,
+    Heat,
     Hole,
     Insert,
     InsertStep,
@@ -44,10 +48,13 @@ from orvek.documents import (
     RoundStep,
     Scale,
     SliceStep,
+    Soak,
     SolidStep,
     SquareStep,
     StackStep,
     StavesStep,
+    Weighing,
+    WoodInHand,
     WrapStep,
     first_shop,
 )
@@ -292,8 +299,51 @@ bores = st.builds(
         max_size=4,
     ).map(tuple),
 )
+_weighings = st.builds(
+    Weighing,
+    when=st.datetimes(datetime(2001, 1, 1), datetime(2090, 1, 1)),
+    mass_g=_size(0.01, 100000),
+    is_left_out=st.booleans(),
+)
+soaks = st.builds(
+    Soak,
+    route=st.sampled_from(typing.get_args(Soak.model_fields["route"].annotation)),
+    wood=st.builds(
+        WoodInHand,
+        species=names | st.sampled_from(["bigleaf-maple", "rosewood", "holly"]),
+        is_soft=st.booleans(),
+        count=st.integers(1, 500),
+        form=st.sampled_from(typing.get_args(WoodInHand.model_fields["form"].annotation)),
+        width_mm=_size(3, 500),
+        bore_mm=_size(1, 400),
+        volume_ml=st.none() | _size(0.1, 20000),
+        dry_g=st.none() | _size(0.1, 100000),
+    ),
+    drying=st.builds(
+        Drying,
+        way=st.sampled_from(["in an oven", "in the air"]),
+        oven_c=_size(25, 200),
+        humidity_pct=st.none() | _size(1, 100),
+        log=st.lists(_weighings, max_size=6).map(tuple),
+    ),
+    bath=st.builds(
+        Bath,
+        resin_g_ml=_size(0.7, 1.6),
+        chamber=st.sampled_from(typing.get_args(Bath.model_fields["chamber"].annotation)),
+        chamber_mm=_size(30, 600),
+        stands=st.sampled_from(["upright", "lying"]),
+        gauge_bar=st.none() | _size(0.05, 1.2),
+        boils_kpa=st.none() | _size(0.001, 50),
+        after_g=st.none() | _size(0.1, 200000),
+    ),
+    heat=st.builds(
+        Heat, oven_c=_size(40, 150), core_c=_size(35, 145), begin_c=_size(-10, 90), wide=st.integers(1, 20),
+        core_min=st.none() | _size(1, 1000),
+    ),
+)  # fmt: skip
 jobs = st.builds(
     Job,
+    soak=st.just(Soak()) | soaks,
     batch=st.builds(Batch, name=names, pens_wanted=st.integers(1, 1000), spoilage_pct=_size(0, 90)),
     pen=st.none() | pens,
     blank=blanks,

@@ -6,16 +6,20 @@ The sizes are what calipers would read at the bench, not what a mould would give
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime, timedelta
 
 from orvek.documents import (
     BarInHand,
     BarMould,
     Barrel,
+    Bath,
     Bore,
     CastStep,
     Cup,
     CutStep,
+    Drying,
     DyeStep,
+    Heat,
     Hole,
     Insert,
     InsertStep,
@@ -28,9 +32,12 @@ from orvek.documents import (
     ReorientStep,
     RipStep,
     RoundStep,
+    Soak,
     SolidStep,
     SquareStep,
     Step,
+    Weighing,
+    WoodInHand,
     WrapStep,
     deeds,
 )
@@ -107,17 +114,37 @@ def centred_picture() -> Job:
     return made.with_(bore=Bore(centred="on the pattern", pattern_mm=0.5, holes=(core,)))
 
 
+def weighed(began: datetime, apart_h: float, masses_g: tuple[float, ...]) -> Drying:
+    """A log of weights, evenly apart."""
+    lines = ((began + timedelta(hours=apart_h * number), mass) for number, mass in enumerate(masses_g))
+    return Drying(log=tuple(Weighing(when=when, mass_g=mass) for when, mass in lines))
+
+
 def porous_core() -> Job:
-    """3: a porous core, dyed twice, not stabilised."""
-    steps = (SolidStep(material="white-ash"), DyeStep(depth_mm=9), DyeStep(depth_mm=6.5, colour="#8a3b12"))
-    return job("Withy", 1, SINGLE.with_(trim_mm=4), steps=steps, bars=(bar(1, 88, 22.5),))
+    """3: a porous core, dried for days, dyed twice, not stabilised; its first colour was seen when it was bored."""
+    blue = DyeStep(depth_mm=9, way="under vacuum", seen_mm=8.4, seen_end_mm=40)
+    brown = DyeStep(depth_mm=6.5, colour="#8a3b12", carrier="alcohol", soaked_min=240)
+    made = job(
+        "Withy",
+        1,
+        SINGLE.with_(trim_mm=4),
+        steps=(SolidStep(material="white-ash"), blue, brown),
+        bars=(bar(1, 88, 22.5),),
+    )
+    pith = WoodInHand(species="white-ash", is_soft=True, count=4, form="hollow round", length_mm=88, width_mm=22.5)
+    drying = weighed(datetime(2026, 10, 2, 8, 0), 24, (71.4, 63.8, 59.1, 56.0, 54.2, 53.1, 52.4, 52.0))
+    return made.with_(soak=Soak(route="soft, not stabilised", wood=pith, drying=drying.with_(way="in the air")))
 
 
 def live_edge() -> Job:
     """4: a natural edge under resin in a customer's colour, its slab weighed."""
     slab = InsertStep(material="bigleaf-maple", rough_mm=2.5, middle_mm=0.5, seed=7)
     made = set_value(job("Wrack line", 2, UPPER, steps=(slab, CastStep(cups=one_cup()))), ("pour", "insert"), Insert())
-    return set_value(made, ("pour", "mould"), TRAY)
+    slabs = WoodInHand(species="bigleaf-maple", is_soft=True, count=4, length_mm=128, width_mm=19.5, depth_mm=9.5)
+    drying = weighed(datetime(2026, 10, 9, 19, 0), 4, (47.9, 45.2, 43.9, 43.2, 42.8, 42.6))
+    bath = Bath(chamber="steel", gauge_bar=0.93, after_g=81.0)
+    soak = Soak(route="stabilised", wood=slabs, drying=drying, bath=bath, heat=Heat(core_min=38))
+    return set_value(made, ("pour", "mould"), TRAY).with_(soak=soak)
 
 
 def herringbone() -> Job:

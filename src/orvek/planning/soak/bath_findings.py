@@ -155,7 +155,7 @@ def heat(plan: Plan) -> Iterator[Finding]:
 def survives(plan: Plan) -> Iterator[Finding]:
     """Whether the colour is still there once it is turned; what was seen decides, a guess says "may"."""
     for number, dye in enumerate(plan.soak.dyes if plan.soak else (), 1):
-        if dye.needed_mm is None or dye.side.best >= dye.needed_mm.value * (1.0 if dye.is_seen else _CLEARLY):
+        if dye.needed_mm is None or _is_clear(dye):
             continue
         need, has = dye.needed_mm.written(plan.units), dye.side_mm.written(plan.units)
         remedies = (*(() if dye.is_seen else _deeper(plan, dye.step, dye.dye, dye.needed_mm.value)), *_drawn(plan, dye))
@@ -181,12 +181,16 @@ def survives(plan: Plan) -> Iterator[Finding]:
 def shown(plan: Plan) -> Iterator[Finding]:
     """A depth on the bar's pictures that is not the one that is expected or was seen."""
     for number, dye in enumerate(plan.soak.dyes if plan.soak else (), 1):
-        survives_clearly = dye.needed_mm is None or dye.side.best >= dye.needed_mm.value * _CLEARLY
         remedies = tuple(_drawn(plan, dye))
-        if survives_clearly and remedies:
+        if _is_clear(dye) and remedies:
             basis = "was seen" if dye.is_seen else "is guessed"
             because = f"The pictures go by {plan.mm(dye.dye.depth_mm)}; {dye.side_mm.written(plan.units)} {basis}."
             yield Finding(Severity.NOTE, Station.SOAK, f"Colour {number} is drawn otherwise.", because, remedies)
+
+
+def _is_clear(dye: DyePlan) -> bool:
+    """Whether the colour surely survives the lathe: as seen, or by a guess that is well above what is needed."""
+    return dye.needed_mm is None or dye.side.best >= dye.needed_mm.value * (1.0 if dye.is_seen else _CLEARLY)
 
 
 def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:
@@ -213,7 +217,7 @@ def soft(plan: Plan) -> Iterator[Finding]:
     """Soft wood that stays as it is."""
     soak = plan.job.soak
     if soak.route == "soft, not stabilised" and plan.bore is not None and plan.bore.stuff.key != "burl":
-        because = "It tears out, turns away fast and drinks glue: bored like burl it gets a longer exit and a pilot."
+        because = "It tears out, turns away fast and soaks up glue: bored like burl it gets a longer exit and a pilot."
         remedy = Remedy("Bore it like burl and fibre", (Edit(("bore", "stuff"), "burl"),))
         yield Finding(Severity.NOTE, Station.SOAK, "Soft wood is bored gently.", because, (remedy,))
 

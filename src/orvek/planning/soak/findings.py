@@ -97,11 +97,12 @@ def to_the_resin(plan: Plan) -> Iterator[Finding]:
     soak, insert = plan.soak, plan.job.pour.insert
     if soak is None or insert is None or soak.wood.dry_g is None:
         return
-    void = round(soak.wood.void_pct.value / 100, 2)
+    taken = soak.bath.taken_pct if soak.bath else None
+    filled = min(1.0, taken.value / 100) if taken else 0.0  # what is full of resin takes up no more
+    void = round(soak.wood.void_pct.value / 100 * (1 - filled), 2)
     if abs(void - insert.void_fraction) > _WORTH_A_WORD:
-        because = (
-            f"Weighed and measured it has {100 * void:.0f} %; the pour goes by {100 * insert.void_fraction:.0f} %."
-        )
+        has = f"{100 * void:.0f} %{' left' if filled else ''}"
+        because = f"Weighed and measured it has {has}; the pour goes by {100 * insert.void_fraction:.0f} %."
         remedy = Remedy(f"Pour by {100 * void:.0f} %", (Edit(("pour", "insert", "void_fraction"), void),))
         yield Finding(
             Severity.NOTE, Station.SOAK, "The pour has another figure for the room in it.", because, (remedy,)

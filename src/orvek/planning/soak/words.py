@@ -57,7 +57,7 @@ def _dry_lines(soak: SoakPlan, job: Job, units: Units) -> list[str]:
     if job.soak.drying.way == "in an oven":
         oven = write(job.soak.drying.oven_c, Dimension.TEMPERATURE, units)
         lines = [f"Dry them at {oven}, apart from each other, and weigh them together.", dry_line(soak.drying, units)]
-        lines.append("Let them cool sealed in a bag: dry wood drinks from the air, warm wood sets resin off.")
+        lines.append("Let them cool sealed in a bag: dry wood takes water from the air, warm wood sets resin off.")
     else:
         lines = ["Stack them with air between, ends sealed, out of the sun.", dry_line(soak.drying, units)]
     if job.soak.route == "soft, not stabilised":

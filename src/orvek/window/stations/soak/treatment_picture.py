@@ -67,7 +67,7 @@ class TreatmentPicture(QWidget):
 
     def _paint_words(self, painter: QPainter, stage: Stage, area: QRectF, least: float, *, above: bool) -> None:
         minutes = stage.minutes
-        told = write(minutes, Dimension.DURATION, self._units) if minutes < _TWO_DAYS else _days(minutes)
+        told = _days(minutes) if minutes >= _TWO_DAYS else write(_rounded(minutes), Dimension.DURATION, self._units)
         width = area.width() / 2 + least * 1.4  # as far as the middle of its neighbours, whose words lie opposite
         left = min(max(area.center().x() - width / 2, 0.0), self.width() - width)
         place = QRectF(left, area.top() - _WORDS - 4 if above else area.bottom() + 4, width, _WORDS)
@@ -110,6 +110,11 @@ class TreatmentPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "taken up, of the possible")
+
+
+def _rounded(minutes: float) -> float:
+    """Long waits to the half hour: nothing of them is known to the minute."""
+    return round(minutes / 30) * 30 if minutes > 240 else minutes
 
 
 def _days(minutes: float) -> str:
