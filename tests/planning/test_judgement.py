@@ -29,7 +29,7 @@ from orvek.planning.guard import Attempts
 from orvek.planning.words import counted, the_barrel
 from orvek.quantities import Dimension, read
 from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job
+from orvek.shop.demo import second_demo_job, third_demo_job
 
 
 @pytest.mark.parametrize(
@@ -69,7 +69,9 @@ def test_a_sheet_that_a_clamp_closes_is_no_stop(shop: Shop, tideline: Job) -> No
     assert severities(2.1) == {Severity.STOP}
 
 
-@pytest.mark.parametrize("job", [demo_job(), second_demo_job()], ids=["Tideline", "Ropewalk"])
+@pytest.mark.parametrize(
+    "job", [demo_job(), second_demo_job(), third_demo_job()], ids=["Tideline", "Ropewalk", "Driftwood"]
+)
 def test_the_demo_says_no_stop(job: Job, shop: Shop) -> None:
     assert not plan(job, shop).has_stop
 

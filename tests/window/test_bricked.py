@@ -111,7 +111,7 @@ def test_one_damaged_row_never_keeps_the_program_from_starting(
         connection.commit()
     window = open_window()
     names = {entry.name for entry in window.session.jobs()}
-    assert names == {"Tideline", "Ropewalk"}
+    assert names == {"Tideline", "Ropewalk", "Driftwood"}
     assert window.session.job.batch.name == ("Ropewalk" if damage == "every version" else "Tideline")
     assert damage == "last open" or window.notice.text()
     window.session.edit(("batch", "pens_wanted"), 22, "Good pens wanted")
@@ -214,7 +214,7 @@ def test_a_file_gone_while_open_is_said_and_saved_under_a_new_name(
     assert window.keeping.text() == ""
     session.undo()
     assert session.job.batch.pens_wanted == (41 if way == "deleted" else 40)
-    assert {entry.name for entry in session.jobs()} == {"Tideline", "Ropewalk"}
+    assert {entry.name for entry in session.jobs()} == {"Tideline", "Ropewalk", "Driftwood"}
 
 
 def test_a_backup_is_restored_from_its_list_and_taken_back_by_one_button(window: MainWindow) -> None:
@@ -223,7 +223,7 @@ def test_a_backup_is_restored_from_its_list_and_taken_back_by_one_button(window:
     dialog.restored.connect(window.menus._say_restored)
     dialog.make.click()
     assert dialog.table.rowCount() == 1
-    assert dialog.table.item(0, 2).text() == "2"
+    assert dialog.table.item(0, 2).text() == "3"
     session.edit(("batch", "pens_wanted"), 64, "Good pens wanted")
     session.change_shop("Units", lambda shop: set_preference(shop, "length", "inch decimal"))
     dialog.put_back.click()

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
-from orvek.shop.demo import second_demo_job
+from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.window.command_palette import CommandPalette
 from orvek.window.main_window import MainWindow
 from orvek.window.shelves import ShelvesDialog
@@ -230,7 +230,7 @@ def test_jobs_are_begun_copied_switched_and_removed(window: MainWindow) -> None:
     assert session.job.batch.pens_wanted == 9
     session.remove_job()
     assert session.job.batch.id == first
-    assert {entry.id for entry in session.jobs()} == {first, second_demo_job().batch.id}
+    assert {entry.id for entry in session.jobs()} == {first, second_demo_job().batch.id, third_demo_job().batch.id}
 
 
 def test_a_job_goes_out_and_comes_in(window: MainWindow, tmp_path: Path) -> None:

@@ -24,10 +24,16 @@ def second_demo_job() -> Job:
     return from_text(_text("ropewalk.orvek.json"), "ropewalk.orvek.json")
 
 
+def third_demo_job() -> Job:
+    """Driftwood: spalted maple, dried, dyed and stabilised before it is turned."""
+    return from_text(_text("driftwood.orvek.json"))
+
+
 def fill_with_demo(workshop: Workshop) -> None:
     """Put Tern Quay into a workshop that has no jobs yet; leave any other as it is."""
     if workshop.is_writable and not workshop.jobs():
         workshop.save_shop(demo_shop())
+        workshop.record(third_demo_job(), "Begin")
         workshop.record(second_demo_job(), "Begin")
         job = demo_job()
         workshop.record(job, "Begin")

@@ -256,6 +256,23 @@ def test_two_colours_are_dried_and_looked_at_in_between(tideline: Job, shop: Sho
     ]  # fmt: skip
 
 
+def test_alcohol_never_stands_under_vacuum_and_no_remedy_leads_there(tideline: Job, shop: Shop) -> None:
+    job = soaked(tideline, Soak(), DyeStep(carrier="alcohol", way="under vacuum"))
+    finding = told(job, shop, "No alcohol under vacuum.")
+    assert finding is not None
+    assert finding.severity is Severity.STOP
+    for remedy in finding.remedies:
+        assert told(apply_remedy(job, remedy), shop, finding.title) is None
+    for carrier in ("water", "alcohol", "resin"):
+        for way in ("brushed on", "dipped", "under vacuum"):
+            planned = plan(soaked(tideline, Soak(), DyeStep(carrier=carrier, way=way, soaked_min=30)), shop)
+            for remedy in (remedy for one in planned.findings for remedy in one.remedies):
+                after = apply_remedy(planned.job, remedy).blank.steps[1]
+                assert isinstance(after, DyeStep)
+                if way != "under vacuum" or carrier != "alcohol":
+                    assert (after.carrier, after.way) != ("alcohol", "under vacuum"), remedy.label
+
+
 def test_wood_that_stays_soft_is_bored_gently_and_wicked(tideline: Job, shop: Shop) -> None:
     job = soaked(tideline, Soak(route="soft, not stabilised", wood=SIX.with_(is_soft=True)))
     planned = plan(job, shop)

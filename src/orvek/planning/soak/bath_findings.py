@@ -158,11 +158,12 @@ def survives(plan: Plan) -> Iterator[Finding]:
         if dye.needed_mm is None or _is_clear(dye):
             continue
         need, has = dye.needed_mm.written(plan.units), dye.side_mm.written(plan.units)
-        remedies = (*(() if dye.is_seen else _deeper(plan, dye.step, dye.dye, dye.needed_mm.value)), *_drawn(plan, dye))
+        wanted = dye.needed_mm.value * _CLEARLY
+        remedies = (*(() if dye.is_seen else _deeper(plan, dye.step, dye.dye, wanted)), *_drawn(plan, dye))
         if not dye.is_seen and dye.side.best >= dye.needed_mm.value:
             because = (
-                f"It may be {has} deep, a guess from {plan.mm(dye.side.low)} to {plan.mm(dye.side.high)}, and must be "
-                f"{need}. Saw an end off and look."
+                f"It may be {has} deep, a guess that may be {plan.mm(dye.side.low)} as well, and must be {need}. Saw an "
+                "end off and look."
             )
             title = f"Colour {number} may be turned away in places."
             yield Finding(Severity.NOTE, Station.SOAK, title, because, remedies)
@@ -188,6 +189,11 @@ def shown(plan: Plan) -> Iterator[Finding]:
             yield Finding(Severity.NOTE, Station.SOAK, f"Colour {number} is drawn otherwise.", because, remedies)
 
 
+def _boils(step: DyeStep) -> bool:
+    """Whether a dye's carrier boils and burns in the way it is put in."""
+    return step.carrier == "alcohol" and step.way == "under vacuum"
+
+
 def _is_clear(dye: DyePlan) -> bool:
     """Whether the colour surely survives the lathe: as seen, or by a guess that is well above what is needed."""
     return dye.needed_mm is None or dye.side.best >= dye.needed_mm.value * (1.0 if dye.is_seen else _CLEARLY)
@@ -207,7 +213,17 @@ def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:
 
 
 def bleeds(plan: Plan) -> Iterator[Finding]:
-    """Colours that run again."""
+    """Colours that run again, and alcohol where it must not be."""
+    boiling = [dye for dye in plan.soak.dyes if _boils(dye.dye)] if plan.soak else []
+    if boiling:
+        because = (
+            "It boils as soon as the pump runs, and its vapour goes through the pump: that is how fires begin, and the "
+            "colour goes no deeper. Water or resin may stand under vacuum; alcohol is dipped."
+        )
+        steps = [("blank", "steps", dye.step) for dye in boiling]
+        dipped = Remedy("Dip it instead", tuple(Edit((*path, "way"), "dipped") for path in steps))
+        water = Remedy("Dye in water", tuple(Edit((*path, "carrier"), "water") for path in steps))
+        yield Finding(Severity.STOP, Station.SOAK, "No alcohol under vacuum.", because, (dipped, water))
     if plan.soak is not None and any(dye.dye.carrier == "alcohol" for dye in plan.soak.dyes):
         because = "It runs when it is wiped with alcohol, and thin glue pulls it along: wipe with a dry brush instead."
         yield Finding(Severity.NOTE, Station.SOAK, "Alcohol dye bleeds.", because)
@@ -228,18 +244,18 @@ def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterato
     for changes, words in (
         ({"carrier": "alcohol"}, "Dye in alcohol"),
         ({"way": "under vacuum"}, "Dye it under vacuum"),
-        ({"carrier": "alcohol", "way": "under vacuum"}, "Dye in alcohol, under vacuum"),
+        ({"carrier": "water", "way": "under vacuum"}, "Dye in water, under vacuum"),
     ):
         other = step.with_(**changes)
-        if other == step:
+        if other == step or _boils(other):
             continue
         seen = seen_before(plan.job, plan.shop, other, at_end=False)
         if depth_mm(dyeing_of(plan.job, other), seen).best >= wanted_mm:
             yield Remedy(words, tuple(Edit((*path, name), value) for name, value in changes.items()))
             return
     now = depth_mm(dyeing_of(plan.job, step), seen_before(plan.job, plan.shop, step, at_end=False)).best
-    minutes = math.ceil(step.soaked_min / 60 * (wanted_mm * 1.02 / now) ** 2) * 60.0
-    if minutes <= 14 * 24 * 60:
+    minutes = math.ceil(step.soaked_min / 60 * (wanted_mm / now) ** 2) * 60.0
+    if step.soaked_min < minutes <= 60 * _DAYS_H:
         words = f"Leave it in {write(minutes, Dimension.DURATION, plan.units)}"
         yield Remedy(words, (Edit((*path, "soaked_min"), minutes),))
 

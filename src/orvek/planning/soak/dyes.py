@@ -8,7 +8,7 @@ from orvek.craft import dyeing
 from orvek.craft.drying import Band
 from orvek.craft.dyeing import Dyeing
 from orvek.documents import DyeStep, Job, Shop
-from orvek.planning.bar import section_at
+from orvek.planning.bar import USUAL_BAR_MM, section_at
 from orvek.planning.drift import drift_mm
 from orvek.planning.results import Plan
 from orvek.planning.soak.results import DyePlan
@@ -31,8 +31,8 @@ def dye_plans(plan: Plan) -> Iterator[DyePlan]:
         yield DyePlan(
             step=number,
             dye=step,
-            side_mm=_figure("Colour goes in, at the sides", side, step, how, is_seen=is_seen),
-            end_mm=_figure("… and at the ends", end, step, how, is_seen=step.seen_end_mm is not None),
+            side_mm=_figure("Colour goes in, at the sides", side, _middle_mm(plan, number), how, is_seen=is_seen),
+            end_mm=_figure("… and at the ends", end, _half_mm(plan), how, is_seen=step.seen_end_mm is not None),
             side=side,
             needed_mm=needed,
             hours_wanted=dyeing.hours_needed(how, side.best, needed.value) if needed else 0.0,
@@ -63,11 +63,25 @@ def _told(job: Job, shop: Shop, step: DyeStep, how: Dyeing, *, at_end: bool) -> 
     return dyeing.depth_mm(how, seen_before(job, shop, step, at_end=at_end), at_end=at_end)
 
 
-def _figure(label: str, band: Band, step: DyeStep, how: Dyeing, *, is_seen: bool) -> Figure:
+def _middle_mm(plan: Plan, number: int) -> float:
+    """Half the bar, across, as it is when it is soaked: no colour goes deeper."""
+    width, depth, _ = section_at(plan, number)
+    return min(width, depth) / 2
+
+
+def _half_mm(plan: Plan) -> float:
+    return plan.layout.length_mm / 2 if plan.layout else USUAL_BAR_MM[2] / 2
+
+
+def _figure(label: str, band: Band, most_mm: float, how: Dyeing, *, is_seen: bool) -> Figure:
+    """A depth, at most as far as the bar goes."""
+    if band.best >= most_mm:
+        label = f"{label}, right through"
+        band = Band(min(band.low, most_mm), most_mm, most_mm)
     if is_seen:
         return Figure(label, band.best, _MM, "as seen", (), "seen when it was bored")
     terms = (
-        Term("t", f"{step.way}, in {step.carrier}", 60 * how.hours, Dimension.DURATION),
+        Term("t", f"{how.way}, in {how.carrier}", 60 * how.hours, Dimension.DURATION),
         Term("low", "nine times in ten deeper than", band.low, _MM),
         Term("high", "and less deep than", band.high, _MM),
     )
