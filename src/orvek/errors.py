@@ -125,3 +125,13 @@ class NothingToDoError(OrvekError):
         self.wanted = wanted
         self.missing = missing
         super().__init__(f"{wanted} needs {missing} first.")
+
+
+class NotPluggedInError(OrvekError):
+    """A scale that is not there, is held by another program, or may not be read."""
+
+    def __init__(self, place: str) -> None:
+        self.place = place
+        super().__init__(
+            f"No scale answers at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
+        )

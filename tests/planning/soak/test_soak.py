@@ -18,6 +18,7 @@ from orvek.documents import (
     Insert,
     Job,
     Observation,
+    Pot,
     RoundStep,
     Shop,
     Soak,
@@ -271,6 +272,18 @@ def test_alcohol_never_stands_under_vacuum_and_no_remedy_leads_there(tideline: J
                 assert isinstance(after, DyeStep)
                 if way != "under vacuum" or carrier != "alcohol":
                     assert (after.carrier, after.way) != ("alcohol", "under vacuum"), remedy.label
+
+
+def test_a_pot_is_never_pressed_beyond_its_plate(tideline: Job, shop: Shop) -> None:
+    pressed = soaked(tideline, bath(pressed_bar=5)(STABILISED))
+    unknown = told(set_value(pressed, ("pour", "pot"), None), shop, "Is the pot rated for this pressure?")
+    assert unknown is not None
+    job = set_value(pressed, ("pour", "pot"), Pot(rated_bar=4))
+    finding = told(job, shop, "The pot is not rated for this.")
+    assert finding is not None
+    assert finding.severity is Severity.STOP
+    for remedy in finding.remedies:
+        assert told(apply_remedy(job, remedy), shop, finding.title) is None
 
 
 def test_wood_that_stays_soft_is_bored_gently_and_wicked(tideline: Job, shop: Shop) -> None:

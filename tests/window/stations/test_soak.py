@@ -17,6 +17,7 @@ from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.soak import log_list
 from orvek.window.stations.soak.paste_dialog import PasteDialog
+from orvek.window.widgets.scale_dialog import ScaleDialog
 
 NOTEBOOK = """when;grams
 24.11.2026 18:30;202,5
@@ -201,3 +202,26 @@ def test_the_soak_card_has_the_treatment_and_room_for_what_is_seen(soak: Any, wi
     words = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
     for told in ("Soak card", "In this order", "Weights on top", "when, and what was seen", "can implode"):
         assert told in words
+
+
+def test_a_weight_comes_from_the_scale(soak: Any, window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    begin(soak, "Dry it")
+
+    def agree(dialog: ScaleDialog) -> int:
+        dialog.place.setEditText("/dev/no-such-scale")
+        assert dialog._told.text().startswith("No scale answers")
+        assert not dialog.take.isEnabled()
+        dialog.place.setEditText("simulated")
+        dialog.ask()
+        assert not dialog.take.isEnabled(), "it still moves"
+        for _ in range(5):
+            dialog.ask()
+        assert dialog.take.isEnabled()
+        return int(dialog.DialogCode.Accepted)
+
+    monkeypatch.setattr(ScaleDialog, "exec", agree)
+    soak.drying.log.buttons["From the scale…"].click()
+    (line,) = window.session.job.soak.drying.log
+    assert line.mass_g == 42.5
+    assert window.session.job.pour.scale.plugged_in_at == "simulated"
+    assert any(scale.plugged_in_at == "simulated" for scale in window.session.shop.scales)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from orvek.documents.base import Document, Name, measure
+from orvek.documents.base import Document, Name, Words, measure
 from orvek.documents.job.conditions import Bubbles, Conditions, Pot
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.resin import Resin
@@ -19,6 +19,7 @@ class Scale(Document):
     name: Name = Field(title="Scale")
     resolution_g: float = measure("Shows steps of", Dimension.MASS, low=0.0001, high=100)
     capacity_g: float = measure("Carries up to", Dimension.MASS, low=1, high=100000, default=500)
+    plugged_in_at: Words = Field(default="", title="Plugged in at", description="Empty: it is read by eye")
 
 
 class Insert(Document):

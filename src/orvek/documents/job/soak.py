@@ -89,6 +89,9 @@ class Bath(Document):
     )
     vacuum_min: float = measure("Under vacuum", Dimension.DURATION, low=1, high=5000, default=120)
     soaked_min: float = measure("Left in the resin after", Dimension.DURATION, low=0, high=40000, default=720)
+    pressed_bar: float | None = measure(
+        "Then under pressure", Dimension.PRESSURE, low=0.5, high=20, default=None, hint="3 to 5 bar; empty: none"
+    )
     after_g: float | None = measure("All of them, out of the bath and wiped", _G, low=0.1, high=200000, default=None)
 
 

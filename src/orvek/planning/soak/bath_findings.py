@@ -87,6 +87,23 @@ def dial(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.SOAK, "The resin itself boils away.", because)
 
 
+def pressed(plan: Plan) -> Iterator[Finding]:
+    """Pressure that the pot is not rated for, or that no pot was named for."""
+    bar = plan.job.soak.bath.pressed_bar
+    if plan.soak is None or plan.soak.bath is None or bar is None:
+        return
+    pot = plan.job.pour.pot
+    none = Remedy("No pressure", (Edit(("soak", "bath", "pressed_bar"), None),))
+    if pot is None:
+        because = f"{plan.bar(bar)} in a vessel that nobody described. Only a pot that its plate rates for it."
+        yield Finding(Severity.CAUTION, Station.SOAK, "Is the pot rated for this pressure?", because, (none,))
+    elif bar > pot.rated_bar:
+        because = f"The plate of {pot.name} says {plan.bar(pot.rated_bar)}."
+        edit = Edit(("soak", "bath", "pressed_bar"), round(0.8 * pot.rated_bar, 1))
+        less = Remedy(f"Press with {plan.bar(0.8 * pot.rated_bar)}", (edit,))
+        yield Finding(Severity.STOP, Station.SOAK, "The pot is not rated for this.", because, (less, none))
+
+
 def soak_time(plan: Plan) -> Iterator[Finding]:
     """Pieces that are taken out too soon after the vacuum."""
     if plan.soak is None or plan.soak.bath is None:
@@ -162,8 +179,8 @@ def survives(plan: Plan) -> Iterator[Finding]:
         remedies = (*(() if dye.is_seen else _deeper(plan, dye.step, dye.dye, wanted)), *_drawn(plan, dye))
         if not dye.is_seen and dye.side.best >= dye.needed_mm.value:
             because = (
-                f"It may be {has} deep, a guess that may be {plan.mm(dye.side.low)} as well, and must be {need}. Saw an "
-                "end off and look."
+                f"It may be {has} deep, a guess that may be {plan.mm(dye.side.low)} as well, and must be {need}. "
+                "Saw an end off and look."
             )
             title = f"Colour {number} may be turned away in places."
             yield Finding(Severity.NOTE, Station.SOAK, title, because, remedies)
@@ -261,5 +278,5 @@ def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterato
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
-    chamber, fits, dial, soak_time, uptake, heat, survives, shown, bleeds, soft,
+    chamber, fits, dial, pressed, soak_time, uptake, heat, survives, shown, bleeds, soft,
 )  # fmt: skip

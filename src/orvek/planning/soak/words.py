@@ -100,11 +100,19 @@ def _bath_lines(soak: SoakPlan, job: Job, units: Units) -> list[str]:
         f"Weights on top, resin {cover} over them: {bath.bath_ml.written(units)} in the chamber.",
         f"Vacuum about {vacuum}, until a few beads a minute rise; fine froth from everywhere is boiling, not air.",
         f"Let the air back slowly, and leave them in it {bath.soak_least_min.written(units)} or more.",
+        *_pressed(job, units),
         "Let them drip, wipe them, weigh them together.",
         f"Wrapped in foil, apart, into the oven at {oven}: {heat.core_min.written(units)} until the core is there. "
         f"With a probe in one piece start the clock when it is; without, {heat.clock_min.written(units)} in all.",
         "Some resin bleeds out in the oven, 5 to 15 %. Plane or sand them clean and to size.",
     ]
+
+
+def _pressed(job: Job, units: Units) -> list[str]:
+    bar = job.soak.bath.pressed_bar
+    if bar is None:
+        return []
+    return [f"Then {write(bar, Dimension.PRESSURE, units)} of pressure as long as it lay under vacuum, in a rated pot."]
 
 
 def _hours(drying: DryPlan) -> float:

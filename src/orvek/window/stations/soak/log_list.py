@@ -10,6 +10,7 @@ from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import MOST_WEIGHINGS, Weighing
+from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.quantities import Dimension, write
@@ -17,6 +18,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.soak.paste_dialog import ask_weighings
 from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.scale_dialog import ask_scale
 
 _PATH = ("soak", "drying", "log")
 _MOST_BYTES = 1_000_000
@@ -36,6 +38,7 @@ class LogList(QWidget):
         self._order: list[int] = []
         deeds: dict[str, Callable[[], None]] = {
             "Weigh now…": self.weigh,
+            "From the scale…": self.ask_scale,
             "Paste…": self.paste,
             "Read a file…": self.read_file,
             "Change…": self.change,
@@ -82,6 +85,20 @@ class LogList(QWidget):
         seen = edit_document(self, "A weight", begin, self._session.shop)
         if seen is not None:
             self._set((*log, seen), "Add a weight")
+
+    def ask_scale(self) -> None:
+        """Take what lies on the scale, with the time as it is now."""
+        scale = self._session.job.pour.scale
+        found = ask_scale(self, self._session.units, scale.plugged_in_at)
+        if found is None:
+            return
+        mass, place = found
+        now = datetime.now()
+        self._set((*self._log(), Weighing(when=now, mass_g=mass)), "Add a weight from the scale")
+        if place != scale.plugged_in_at:
+            kept = scale.with_(plugged_in_at=place)
+            self._session.change_shop(f"{scale.name} is at {place}", lambda shop: put_on_shelf(shop, "scales", kept))
+            self._session.edit(("pour", "scale"), kept, "Where the scale is plugged in")
 
     def paste(self) -> None:
         """Ask for a table of times and weights."""

@@ -18,7 +18,7 @@ from orvek.window.widgets.layouts import clear, scrolled
 
 _BATH = (
     "chamber", "chamber_mm", "chamber_high_mm", "stands", "cover_mm", "resin_g_ml", "reserve_pct", "baths",
-    "boils_kpa", "gauge_bar", "vacuum_min", "soaked_min", "after_g",
+    "boils_kpa", "gauge_bar", "vacuum_min", "soaked_min", "pressed_bar", "after_g",
 )  # fmt: skip
 _HEAT = ("oven_c", "core_c", "begin_c", "has_fan", "is_wrapped", "wide", "high", "hold_min", "core_min")
 _WOOD = {

@@ -1,0 +1,106 @@
+"""The weight that lies on the scale, live; what is steady can be taken."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QHideEvent
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QVBoxLayout, QWidget
+
+from orvek.devices import SIMULATED, Reading, ScalePort, open_scale, ports
+from orvek.errors import OrvekError
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+from orvek.window.widgets.fields import quiet_label
+from orvek.window.widgets.label import Label
+
+_ASK_MS = 120
+_BAUD = 9600
+
+
+class ScaleDialog(QDialog):
+    """Where the scale is plugged in, what it says, and a button that takes it."""
+
+    def __init__(self, parent: QWidget | None, units: Units, place: str, baud: int = _BAUD) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("From the scale")
+        self.setMinimumWidth(420)
+        self._units, self._baud = units, baud
+        self._scale: ScalePort | None = None
+        self.reading: Reading | None = None
+        title = Label("What lies on the scale")
+        title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        self.place = QComboBox()
+        self.place.setEditable(True)
+        self.place.setAccessibleName("Plugged in at")
+        found = [one for one in (place, *ports()) if one]
+        self.place.addItems([*dict.fromkeys(found), SIMULATED])
+        self.place.currentTextChanged.connect(self._open)
+        self.weight = Label("–")
+        self.weight.setStyleSheet(theme.words_css(theme.INK, 40, 600))
+        self.weight.setAccessibleName("The weight")
+        self._told = quiet_label("")
+        self._told.setWordWrap(True)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        self.take = buttons.button(QDialogButtonBox.StandardButton.Ok)
+        self.take.setText("Add this weight")
+        buttons.button(QDialogButtonBox.StandardButton.Cancel).setText("Cancel")
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 16)
+        column.setSpacing(10)
+        for widget in (title, quiet_label("Plugged in at"), self.place, self.weight, self._told, buttons):
+            column.addWidget(widget)
+        self._timer = QTimer(self)
+        self._timer.setInterval(_ASK_MS)
+        self._timer.timeout.connect(self.ask)
+        self._open(self.place.currentText())
+
+    def ask(self) -> None:
+        """Show the latest weight; only one that is steady can be taken."""
+        if self._scale is None:
+            return
+        try:
+            found = self._scale.read()
+        except OrvekError as error:
+            self._let_go(str(error))
+            return
+        if found is None:
+            return
+        self.reading = found
+        self.weight.setText(write(found.mass_g, Dimension.MASS, self._units, 2))
+        self._told.setText("steady" if found.is_steady else "it still moves")
+        self.take.setEnabled(found.is_steady and found.mass_g > 0)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        self._let_go("")
+
+    def _open(self, place: str) -> None:
+        self._let_go("")
+        try:
+            self._scale = open_scale(place.strip(), self._baud)
+        except OrvekError as error:
+            self._let_go(str(error))
+            return
+        self._told.setText("It only says what it is told: for trying things out." if place == SIMULATED else "")
+        self._timer.start()
+
+    def _let_go(self, words: str) -> None:
+        self._timer.stop()
+        if self._scale is not None:
+            self._scale.close()
+        self._scale = None
+        if self.isVisible() or words:
+            self.weight.setText("–")
+        self.take.setEnabled(False)
+        self._told.setText(words)
+
+
+def ask_scale(parent: QWidget, units: Units, place: str) -> tuple[float, str] | None:
+    """Ask the scale: the weight in grams and where it is plugged in; None when the maker thinks better of it."""
+    dialog = ScaleDialog(parent, units, place)
+    agreed = dialog.exec() == QDialog.DialogCode.Accepted
+    if not agreed or dialog.reading is None:
+        return None
+    return dialog.reading.mass_g, dialog.place.currentText().strip()
