@@ -122,7 +122,9 @@ def bath_plan(job: Job, shop: Shop, wood: WoodPlan) -> BathPlan:
         takes_ml=takes,
         bath_ml=bath_figure,
         buy_ml=Figure("Resin to have at hand", buy, _ML, formula, terms, "derived", digits=0),
-        buy_g=Figure("… by weight", buy * bath.resin_g_ml, _G, f"{formula} · ρr", terms, "derived", digits=0),
+        buy_g=Figure(
+            "Resin at hand, by weight", buy * bath.resin_g_ml, _G, f"{formula} · ρr", terms, "derived", digits=0
+        ),
         head_mm=_head(job, stack),
         dial_most=_dial(shop),
         left_kpa=None

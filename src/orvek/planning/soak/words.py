@@ -48,7 +48,12 @@ def odd_line(what: str, mass: str, when: str) -> str:
 
 def treatment_lines(soak: SoakPlan, job: Job, units: Units) -> tuple[str, ...]:
     """The treatment step by step."""
-    return (*_dry_lines(soak, job, units), *_dye_lines(soak, units), *_bath_lines(soak, job, units))
+    return (
+        *_dry_lines(soak, job, units),
+        *_dye_lines(soak, units),
+        *_bath_lines(soak, job, units),
+        *_soft_lines(job),
+    )
 
 
 def _dry_lines(soak: SoakPlan, job: Job, units: Units) -> list[str]:
@@ -60,13 +65,17 @@ def _dry_lines(soak: SoakPlan, job: Job, units: Units) -> list[str]:
         lines.append("Let them cool sealed in a bag: dry wood takes water from the air, warm wood sets resin off.")
     else:
         lines = ["Stack them with air between, ends sealed, out of the sun.", dry_line(soak.drying, units)]
-    if job.soak.route == "soft, not stabilised":
-        lines += [
-            "Leave 0.3 to 0.5 mm more for sanding than for sound wood: it tears before it cuts.",
-            "Bore it, then run thin glue into the hole and let it set before the tube; plug the tube: glue foams.",
-            "While turning wick in thin glue, slowly, no activator; count passes and grams. Stop when it stays wet.",
-        ]
     return lines
+
+
+def _soft_lines(job: Job) -> list[str]:
+    if job.soak.route != "soft, not stabilised":
+        return []
+    return [
+        "Leave 0.3 to 0.5 mm more for sanding than for sound wood: it tears before it cuts.",
+        "Bore it, then run thin glue into the hole and let it set before the tube; plug the tube: glue foams.",
+        "While turning wick in thin glue, slowly, no activator; count passes and grams. Stop when it stays wet.",
+    ]
 
 
 def _dye_lines(soak: SoakPlan, units: Units) -> list[str]:

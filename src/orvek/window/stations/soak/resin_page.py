@@ -31,7 +31,7 @@ _FIGURES = {
     "takes_ml": "Goes into the wood",
     "bath_ml": "In the chamber, over and round them",
     "buy_ml": "Resin to have at hand",
-    "buy_g": "… by weight",
+    "buy_g": "Resin at hand, by weight",
     "head_mm": "Free above the resin",
     "dial_most": "The dial can say at most",
     "soak_least_min": "Leave it in the resin at least",
