@@ -24,6 +24,7 @@ from orvek.documents import (
     Cup,
     CutStep,
     Drying,
+    Finish,
     GlueUp,
     Heat,
     Hole,
@@ -47,6 +48,7 @@ from orvek.documents import (
     RoundMould,
     RoundStep,
     Scale,
+    Sized,
     SliceStep,
     Soak,
     SolidStep,
@@ -341,8 +343,21 @@ soaks = st.builds(
         core_min=st.none() | _size(1, 1000),
     ),
 )  # fmt: skip
+finishes = st.builds(
+    Finish,
+    thin=st.integers(0, 60),
+    medium=st.integers(0, 60),
+    thin_um=_size(0.5, 60),
+    bare_from=names | st.sampled_from(["P80", "P240", "Pad 1500"]),
+    level_to=names | st.sampled_from(["P2500", "White bar", "Film 0.3 µm"]),
+    more_mm=_size(0, 5),
+    sized=st.lists(
+        st.builds(Sized, part_left_mm=st.none() | _size(2, 60), now_right_mm=st.none() | _size(2, 60)), max_size=4
+    ).map(tuple),
+)
 jobs = st.builds(
     Job,
+    finish=st.just(Finish()) | finishes,
     soak=st.just(Soak()) | soaks,
     batch=st.builds(Batch, name=names, pens_wanted=st.integers(1, 1000), spoilage_pct=_size(0, 90)),
     pen=st.none() | pens,

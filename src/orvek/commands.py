@@ -44,6 +44,10 @@ _PLACES = (
     "holes",
     "tubes",
     "pattern",
+    "finish",
+    "size",
+    "sanding",
+    "press",
 )
 
 
@@ -149,7 +153,7 @@ def _parser() -> argparse.ArgumentParser:
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
         "--kind",
-        choices=["pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "strip"],
+        choices=["pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "finish", "strip"],
         default="pour",
         help="which card",
     )

@@ -19,6 +19,7 @@ from orvek.documents import (
     CutStep,
     Drying,
     DyeStep,
+    Finish,
     Heat,
     Hole,
     Insert,
@@ -32,6 +33,7 @@ from orvek.documents import (
     ReorientStep,
     RipStep,
     RoundStep,
+    Sized,
     Soak,
     SolidStep,
     SquareStep,
@@ -240,9 +242,11 @@ def recycled_board() -> Job:
 
 
 def long_barrel() -> Job:
-    """14: one long barrel of resin, its tube painted."""
+    """14: one long barrel of resin, its tube painted, thin and medium coats; its parts by calipers, and the barrel."""
     made = job("Long reach", 1, LONG, steps=(CastStep(cups=one_cup()),), bars=(bar(1, 108.5, 18.6, form="round"),))
-    return set_value(made, ("blank", "paints"), (Paint(where="tube"),))
+    measured = Sized(part_left_mm=12.55, part_right_mm=13.85, now_left_mm=12.9, now_middle_mm=13.3, now_right_mm=13.8)
+    finish = Finish(thin=4, medium=6, level_from="P1000", sized=(measured,))
+    return set_value(made, ("blank", "paints"), (Paint(where="tube"),)).with_(finish=finish)
 
 
 def two_barrel_hybrid() -> Job:

@@ -6,6 +6,7 @@ from datetime import date
 from orvek.cards.boring_card import boring_card, marking_strip
 from orvek.cards.cure_card import cure_card, cure_rows
 from orvek.cards.cut_cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
+from orvek.cards.finish_card import finish_card
 from orvek.cards.pour_card import Row, pour_card, weighing_rows
 from orvek.cards.report import findings_text, report_json, report_text
 from orvek.cards.soak_card import soak_card
@@ -19,6 +20,7 @@ CARDS: dict[str, Callable[[Plan, Shop, date], bytes]] = {
     "glue-up": glue_up_card,
     "soak": soak_card,
     "bore": boring_card,
+    "finish": finish_card,
     "strip": lambda plan, shop, _today: marking_strip(plan, shop),
 }  # the cards that need no forecast, by the names that a command and the menu call them
 
@@ -31,6 +33,7 @@ __all__ = [
     "cut_list_card",
     "cut_list_csv",
     "findings_text",
+    "finish_card",
     "glue_up_card",
     "marking_strip",
     "pour_card",

@@ -14,6 +14,7 @@ from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Ends, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
+from orvek.documents.job.finish import Finish, Sized
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
@@ -21,6 +22,7 @@ from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
+from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
@@ -98,8 +100,10 @@ __all__ = [
     "DyeStep",
     "Ends",
     "Family",
+    "Finish",
     "Glue",
     "GlueUp",
+    "Grit",
     "Heat",
     "Hole",
     "Insert",
@@ -136,6 +140,7 @@ __all__ = [
     "RoundStep",
     "Scale",
     "Shop",
+    "Sized",
     "SliceStep",
     "Soak",
     "SolidStep",

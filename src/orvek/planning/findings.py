@@ -25,6 +25,7 @@ class Station(StrEnum):
     POUR = "Pour"
     GLUE_UP = "Glue-up"
     BORE = "Bore"
+    FINISH = "Finish"
 
 
 class StationState(StrEnum):

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from orvek.planning.bubbles.part import BubblesPlan
     from orvek.planning.colour.part import TubeView
     from orvek.planning.cure.question import CureForecast
+    from orvek.planning.finish.results import FinishPlan
     from orvek.planning.glue_up.meeting import MeetAnswer
     from orvek.planning.glue_up.nesting import NestAnswer
     from orvek.planning.glue_up.saw import CutPlan
@@ -139,6 +140,7 @@ class Plan:
     glue_up: CutPlan | None = None
     bore: BorePlan | None = None
     soak: SoakPlan | None = None
+    finish: FinishPlan | None = None
     cure: CureForecast | None = None
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None

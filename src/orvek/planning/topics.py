@@ -22,6 +22,8 @@ from orvek.planning.colour import findings as colour_findings
 from orvek.planning.colour import part as colour
 from orvek.planning.cure import part as cure
 from orvek.planning.findings import Finding, Station
+from orvek.planning.finish import findings as finish_findings
+from orvek.planning.finish import part as finish
 from orvek.planning.glue_up import findings as glue_findings
 from orvek.planning.glue_up import part as glue_up
 from orvek.planning.pen import findings as pen_findings
@@ -122,5 +124,15 @@ TOPICS = (
         bore.progress,
         bore.sections,
         bore.cautions,
+    ),
+    Topic(
+        "finish",
+        Station.FINISH,
+        "sizes, grits and coats",
+        finish.part,
+        finish_findings.CHECKS,
+        finish.progress,
+        finish.sections,
+        finish.cautions,
     ),
 )

@@ -40,6 +40,7 @@ WANTED = {
     Dimension.FORCE: "a force like 4.2 kN",
     Dimension.ENERGY: "an energy like 3.1 kJ",
     Dimension.STRESS: "a stress like 1.2 MPa",
+    Dimension.GRAIN: "a thickness like 15 µm",
 }
 
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
@@ -82,6 +83,7 @@ _PINT_UNIT = {
     Dimension.FORCE: "kN",
     Dimension.ENERGY: "kJ",
     Dimension.STRESS: "MPa",
+    Dimension.GRAIN: "um",
 }
 _BARE_UNIT = {"inch fraction": "inch", "inch decimal": "inch", "°F": "degF", "psi": "psi"}
 # What a smaller second part means when its unit is left out: 2 h 30 is thirty minutes.

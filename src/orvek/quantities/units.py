@@ -55,6 +55,7 @@ class Dimension(StrEnum):
     FORCE = "kN"
     ENERGY = "kJ"
     STRESS = "MPa"
+    GRAIN = "µm"
 
 
 LengthUnit = Literal["mm", "inch fraction", "inch decimal"]

@@ -121,6 +121,7 @@ def _usual_digits(dimension: Dimension) -> int:
         Dimension.FORCE: 1,
         Dimension.ENERGY: 1,
         Dimension.STRESS: 1,
+        Dimension.GRAIN: 1,
     }[dimension]
 
 

@@ -20,6 +20,7 @@ CARDS = (
     ("glue-up card", "glue-up", ".pdf"),
     ("soak card", "soak", ".pdf"),
     ("boring card", "bore", ".pdf"),
+    ("finish and press card", "finish", ".pdf"),
     ("marking strip", "strip", ".pdf"),
     ("cut list", "csv", ".csv"),
     ("template of this cut", "template", ".pdf"),

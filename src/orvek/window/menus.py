@@ -350,6 +350,9 @@ _CARD_OF = {
     "dyes": "soak",
     "holes": "bore",
     "tubes": "bore",
+    "size": "finish",
+    "sanding": "finish",
+    "press": "finish",
 }
 # What makers call what a station or page is for.
 _ALSO = {
@@ -365,6 +368,10 @@ _ALSO = {
     "holes": "drill bit peck depth speed drift",
     "pattern": "drift crooked centre look turned",
     "tubes": "glue brass insert epoxy square",
+    "Finish": "sand polish coat press size turn grit",
+    "size": "caliper bushing diameter turn lathe",
+    "sanding": "grit coat polish abrasive ladder",
+    "press": "parts assemble clip",
     "cure": "time harden set ready temperature heat",
     "bubbles": "pressure vacuum pot air",
     "colour": "opacity chip pigment see through",

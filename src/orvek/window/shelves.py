@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -22,11 +23,13 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
+from orvek.craft.abrasives import abrasives
 from orvek.documents import (
     Barrel,
     Board,
     BoredHole,
     Glue,
+    Grit,
     Machine,
     Material,
     Observation,
@@ -58,7 +61,8 @@ from orvek.window.widgets.label import Label, without_shortcut
 _TITLES = {
     "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
     "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
-    "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored", "soaked": "Wood seen",
+    "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
+    "soaked": "Wood seen", "drawer": "Abrasives",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -172,6 +176,8 @@ class ShelvesDialog(QDialog):
             return _size_of(owned, units)
         if isinstance(owned, Recipe):
             return counted(len(owned.pigments), "pigment")
+        if isinstance(owned, Grit):
+            return f"{owned.kind}, {decimal(owned.start_um)} µm"
         if isinstance(owned, Glue):
             return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
@@ -209,6 +215,8 @@ class ShelvesDialog(QDialog):
                 return [("A bit", RackBit())]
             case "bored":
                 return [("A hole", BoredHole())]
+            case "drawer":
+                return [(one.name, Grit.model_validate(asdict(one))) for one in abrasives()]
             case "soaked":
                 return [("An observation", Observation())]
             case "pots":

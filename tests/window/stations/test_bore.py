@@ -236,6 +236,7 @@ def test_a_barrel_is_given_a_step_and_bushings_on_its_sheet(
 def test_parts_are_listed_moved_and_kept_in_their_order(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     names = iter(("Nib cone", "Twist mechanism", "Clip"))
     monkeypatch.setattr(parts_dialog, "edit_document", lambda *_: PenPart(name=next(names), into="Nib, left"))
+    window.session.edit(("pen", "parts"), (), "No parts")
     dialog = PartsDialog(window, window.session)
     for _ in range(3):
         dialog._buttons["Add…"].click()

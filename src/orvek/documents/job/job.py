@@ -10,6 +10,7 @@ from pydantic import Field
 from orvek.documents.base import Document, Name, Notes, measure
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
+from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
@@ -59,6 +60,7 @@ class Job(Document):
     glue_up: GlueUp = GlueUp()
     bore: Bore = Bore()
     soak: Soak = Soak()
+    finish: Finish = Finish()
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

@@ -11,6 +11,7 @@ from orvek.documents.job.conditions import CureLog, Pot
 from orvek.documents.job.pour import Scale
 from orvek.documents.shelf.bench import Accuracy, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
+from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
@@ -66,6 +67,7 @@ class Shop(Document):
     rack: tuple[RackBit, ...] = ()
     bored: tuple[BoredHole, ...] = ()
     soaked: tuple[Observation, ...] = ()
+    drawer: tuple[Grit, ...] = ()
     families: tuple[Family, ...] = ()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()

@@ -65,6 +65,12 @@ def _soak(session: Session, surface: Surface) -> QWidget:
     return SoakStation(session, surface)
 
 
+def _finish(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.finish.station import FinishStation
+
+    return FinishStation(session, surface)
+
+
 STATIONS = (
     Entry(Station.PEN, _pen),
     Entry(Station.BLANK, _blank),
@@ -72,4 +78,5 @@ STATIONS = (
     Entry(Station.POUR, _pour, ("weigh", "cure", "bubbles", "colour")),
     Entry(Station.GLUE_UP, _glue_up, ("cuts", "boards", "gluing", "meet")),
     Entry(Station.BORE, _bore, ("holes", "tubes", "pattern")),
+    Entry(Station.FINISH, _finish, ("size", "sanding", "press")),
 )

@@ -1,0 +1,57 @@
+"""How a job's barrels are finished: to which size, through which grits, under which coats; and what was measured."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, measure
+from orvek.documents.shelf.pen import MOST_BARRELS
+from orvek.quantities import Dimension
+
+_MM = Dimension.LENGTH
+
+
+class Sized(Document):
+    """One barrel: the parts that meet its ends, by calipers, and what it measures now."""
+
+    part_left_mm: float | None = measure("Part at the left, measured", _MM, low=2, high=60, default=None)
+    part_right_mm: float | None = measure("Part at the right, measured", _MM, low=2, high=60, default=None)
+    now_left_mm: float | None = measure("It measures now, left", _MM, low=2, high=60, default=None)
+    now_middle_mm: float | None = measure("It measures now, middle", _MM, low=2, high=60, default=None)
+    now_right_mm: float | None = measure("It measures now, right", _MM, low=2, high=60, default=None)
+
+
+class Finish(Document):
+    """Grits, coats and sizes of one job."""
+
+    school: Name = Field(default="thin, then medium", title="Finish")
+    thin: int = measure("Thin coats", Dimension.COUNT, low=0, high=60, default=3)
+    medium: int = measure("Medium coats", Dimension.COUNT, low=0, high=60, default=8)
+    thin_um: float = measure("A thin coat", Dimension.GRAIN, low=0.5, high=60, default=6)
+    medium_um: float = measure("A medium coat", Dimension.GRAIN, low=0.5, high=100, default=15)
+    activator: Literal["none", "a light mist", "each coat"] = Field(default="none", title="Activator")
+    bare_from: Name = Field(default="P120", title="Bare, from")
+    bare_to: Name = Field(default="P600", title="Bare, to")
+    level_from: Name = Field(default="P600", title="Levelled from")
+    level_to: Name = Field(default="Pad 12000", title="Polished to")
+    wet: Literal["dry", "dry to P400, then wet", "wet throughout"] = Field(default="dry", title="Sanded")
+    tenths: Literal["by sanding", "by the tool, to the bushing", "on dummy bushings, by calipers"] = Field(
+        default="by sanding", title="Last tenths"
+    )
+    more_mm: float = measure(
+        "Left for tear-out", _MM, low=0, high=5, default=0, hint="Soft, fibrous and chipping stock: 0.3 to 0.5 mm more"
+    )
+    sized: Annotated[tuple[Sized, ...], Field(max_length=MOST_BARRELS)] = ()
+    clip_mm: float = measure("The clip is wide", _MM, low=0.5, high=30, default=4)
+
+    def of(self, barrel: int) -> Sized:
+        """What was measured of a barrel."""
+        return self.sized[barrel] if barrel < len(self.sized) else Sized()
+
+    def with_sized(self, barrel: int, sized: Sized) -> Finish:
+        """This with other measurements of a barrel."""
+        every = [self.of(n) for n in range(max(barrel + 1, len(self.sized)))]
+        every[barrel] = sized
+        return self.with_(sized=tuple(every))

@@ -1,0 +1,1 @@
+"""Finish: down to which size, through which grits and coats, and what is pressed in which order."""

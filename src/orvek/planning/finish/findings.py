@@ -1,0 +1,126 @@
+"""What is to be said of sizes, grits and coats."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.craft import coating
+from orvek.craft.abrasives import WIDE_GAP
+from orvek.craft.turning import LEAST_WALL_MM
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.finish.part import drawer_of
+from orvek.planning.finish.results import PLACES
+from orvek.planning.results import Plan
+
+_THROUGH_PCT = 10.0  # of the ends: more often than one in ten is worth a word (a choice)
+_PART_MM = 0.15  # a part that differs so much from the pen's size is felt at the lip (workshop practice)
+_GONE_MM = 0.05
+
+
+def empty_drawer(plan: Plan) -> Iterator[Finding]:
+    """Grits that are named and lie in no drawer."""
+    for name in plan.finish.unknown if plan.finish else ():
+        because = "It is neither in your drawer nor among the usual ones; the ladder leaves it out."
+        fields = ("bare_from", "bare_to", "level_from", "level_to")
+        where = [field for field in fields if getattr(plan.job.finish, field) == name]
+        usual = {"bare_from": "P120", "bare_to": "P600", "level_from": "P600", "level_to": "Pad 12000"}
+        edits = tuple(Edit(("finish", field), usual[field]) for field in where)
+        remedy = Remedy("Take the usual ones", edits)
+        yield Finding(Severity.CAUTION, Station.FINISH, f"“{name}” is no abrasive you have.", because, (remedy,))
+
+
+def gaps(plan: Plan) -> Iterator[Finding]:
+    """Steps between two grits over which scratches stay."""
+    if plan.finish is None:
+        return
+    wide = [rung for rung in (*plan.finish.bare, *plan.finish.level) if rung.ratio > WIDE_GAP]
+    if wide:
+        worst = max(wide, key=lambda rung: rung.ratio)
+        because = (
+            f"It is {worst.ratio:.1f} times as fine as what was used before it; scratches that deep take "
+            f"{worst.minutes:.0f} min and more to go. Something between them saves the time."
+        )
+        title = f"A wide gap before {worst.abrasive.name}."
+        yield Finding(Severity.NOTE, Station.FINISH, title, because)
+
+
+def through(plan: Plan) -> Iterator[Finding]:
+    """Coats that levelling may go through."""
+    finish = plan.finish
+    if finish is None or not finish.coats_um.value:
+        return
+    coats, taken = finish.coats_um.value, finish.levelled_um.value
+    how = plan.job.finish
+    total = how.thin + how.medium
+    remedies = []
+    if finish.coats_wanted is not None and finish.coats_wanted > total:
+        more = finish.coats_wanted - total
+        field, now = ("medium", how.medium) if how.medium else ("thin", how.thin)
+        remedies.append(Remedy(f"{now + more} {field} coats", (Edit(("finish", field), now + more),)))
+    for name in ("P1000", "Pad 1500", "Pad 3200"):
+        if how.level_from != name and any(one.name == name for one in drawer_of(plan)):
+            remedies.append(Remedy(f"Level from {name}", (Edit(("finish", "level_from"), name),)))
+            break
+    if coats <= taken:
+        because = f"{plan.mm(coats, 3)} of coats, and levelling takes {plan.mm(taken, 3)}: nothing would be left."
+        title = "The coats are thinner than their scratches."
+        yield Finding(Severity.CAUTION, Station.FINISH, title, because, tuple(remedies))
+    elif finish.through_ends_pct.value > _THROUGH_PCT:
+        because = (
+            f"At the ends in {finish.through_ends_pct.written(plan.units)} of barrels, in the middle in "
+            f"{finish.through_middle_pct.written(plan.units)}: coats lie thin at ends and shoulders."
+        )
+        yield Finding(Severity.NOTE, Station.FINISH, "You may sand through the coats.", because, tuple(remedies))
+
+
+def parts(plan: Plan) -> Iterator[Finding]:
+    """Parts that measure otherwise than the pen says, and barrels that become too thin by them."""
+    for size in plan.finish.sizes if plan.finish else ():
+        barrel = size.barrel
+        for place, figure, pen_mm in zip(
+            ("left", "right"), (size.finished_mm[0], size.finished_mm[2]),
+            (barrel.finished_left_mm, barrel.finished_right_mm), strict=True,
+        ):  # fmt: skip
+            if figure.source == "the part, measured" and abs(figure.value - pen_mm) > _PART_MM:
+                because = f"The part measures {plan.mm(figure.value, 2)}, the pen says {plan.mm(pen_mm, 2)}."
+                edit = Edit(("pen", "barrels", size.number, f"finished_{place}_mm"), figure.value)
+                remedy = Remedy(f"Make {plan.mm(figure.value, 2)} the pen's", (edit,))
+                title = f"{barrel.name}: the {place} part is another size."
+                yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
+        thin = min((tool.value - barrel.bit_diameter_mm) / 2 for tool in size.tool_mm)
+        if thin < LEAST_WALL_MM:
+            because = f"At its slimmest {plan.mm(max(0.0, thin), 2)} of wall would be left before sanding."
+            yield Finding(Severity.CAUTION, Station.FINISH, f"{barrel.name}: turned through to the hole.", because)
+
+
+def gone(plan: Plan) -> Iterator[Finding]:
+    """A caliper reading below what the tool may leave."""
+    for size in plan.finish.sizes if plan.finish else ():
+        low = [
+            (place, -still)
+            for place, still in zip(PLACES, size.still_mm, strict=True)
+            if still is not None and still < -_GONE_MM
+        ]
+        if low:
+            place, by = max(low, key=lambda one: one[1])
+            each = plan.job.finish.medium_um or coating.CV_ENDS
+            coats = max(1, round(by * 1000 / 2 / each))
+            where = "in the middle" if place == "middle" else f"at the {place}"
+            many = f"{coats} more medium coat{'s' if coats > 1 else ''}"
+            because = (
+                f"It is {plan.mm(by, 2)} under its size {where}. About {many} bring it back; bare, it stands below its "
+                "part."
+            )
+            yield Finding(Severity.CAUTION, Station.FINISH, f"{size.barrel.name}: too much is gone.", because)
+
+
+def water(plan: Plan) -> Iterator[Finding]:
+    """Water on bare wood."""
+    kinds = {step.kind for step in plan.job.blank.steps}
+    if plan.finish is not None and plan.job.finish.wet == "wet throughout" and kinds - {"cast", "round", "square"}:
+        because = "Water raises the grain and swells wood against resin; metal dust stains it. Coat it first, then wet."
+        remedy = Remedy("Dry to P400, then wet", (Edit(("finish", "wet"), "dry to P400, then wet"),))
+        yield Finding(Severity.CAUTION, Station.FINISH, "No water on bare wood.", because, (remedy,))
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (empty_drawer, gaps, through, parts, gone, water)

@@ -1,0 +1,51 @@
+"""What a finishing plan is made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from orvek.craft.abrasives import Rung
+from orvek.craft.coating import School
+from orvek.documents import Barrel, Sized
+from orvek.planning.working import Figure
+
+PLACES = ("left", "middle", "right")
+
+
+@dataclass(frozen=True, slots=True)
+class SizePlan:
+    """What one barrel is turned to at its left end, its middle and its right end, before grits and coats."""
+
+    number: int
+    barrel: Barrel
+    sized: Sized
+    finished_mm: tuple[Figure, Figure, Figure]  # by the measured part, else as the pen says
+    tool_mm: tuple[Figure, Figure, Figure]
+    now_mm: tuple[float | None, float | None, float | None]
+
+    @property
+    def still_mm(self) -> tuple[float | None, float | None, float | None]:
+        """What is still to come off the diameter at each place; below 0: too much is gone."""
+        left, middle, right = (
+            None if now is None else now - tool.value for now, tool in zip(self.now_mm, self.tool_mm, strict=True)
+        )
+        return left, middle, right
+
+
+@dataclass(frozen=True, slots=True)
+class FinishPlan:
+    """What follows for turning to size, sanding, coats and the press."""
+
+    sizes: tuple[SizePlan, ...]
+    school: School
+    bare: tuple[Rung, ...]
+    level: tuple[Rung, ...]
+    sanded_um: Figure
+    coats_um: Figure
+    levelled_um: Figure
+    through_middle_pct: Figure
+    through_ends_pct: Figure
+    coats_wanted: int | None  # for one in a hundred in the middle, of the mean coat; None where none are put on
+    sanding_min: Figure
+    clip_deg: Figure | None
+    unknown: tuple[str, ...]  # grits that are named and are not in the drawer

@@ -1,0 +1,125 @@
+"""Sanding and coats: the ladder through the drawer, the build-up, and the chance of going through."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+
+from orvek.craft.coating import School, schools
+from orvek.documents import Finish, Job
+from orvek.planning import Plan
+from orvek.planning.finish.part import drawer_of
+from orvek.planning.finish.words import finish_lines
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.finish.ladder_picture import LadderPicture
+from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear, scrolled
+
+_GRITS = {
+    "bare_from": "Bare, from",
+    "bare_to": "Bare, to",
+    "level_from": "Levelled from",
+    "level_to": "Polished to",
+}
+_FIGURES = ("sanded_um", "sanding_min", "coats_um", "levelled_um", "through_middle_pct", "through_ends_pct")
+
+
+class SandingPage(QWidget):
+    """The page Sanding and coats of the station Finish."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.picture = LadderPicture()
+        self.school = ChoiceField("Finish", self._fill_schools)
+        self._note = quiet_label("")
+        self._note.setWordWrap(True)
+        self.coats = DocumentFields(
+            session, ("finish",), Finish, "thin", "thin_um", "medium", "medium_um", "activator", "wet"
+        )
+        self.grits = {name: ChoiceField(words, partial(self._fill_grits, name)) for name, words in _GRITS.items()}
+        self._figures = {name: FigureLine("") for name in _FIGURES}
+        self._wanted, self._caution = quiet_label(""), quiet_label("")
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        for label in (self._wanted, self._caution):
+            label.setWordWrap(True)
+        self._steps = QVBoxLayout()
+        self._steps.setSpacing(5)
+        columns = QHBoxLayout()
+        columns.setContentsMargins(24, 4, 24, 8)
+        columns.setSpacing(28)
+        chosen = (self.school, self._note, *self.grits.values(), *self.coats.widgets.values())
+        told = (*self._figures.values(), self._wanted, self._caution)
+        for title, widgets in (("How", chosen), ("What follows", told)):
+            column = QVBoxLayout()
+            column.setSpacing(3)
+            column.addWidget(heading(title))
+            for widget in widgets:
+                column.addWidget(widget)
+            column.addStretch(1)
+            columns.addLayout(column, 4)
+        steps = QVBoxLayout()
+        steps.addWidget(heading("In this order"))
+        steps.addLayout(self._steps)
+        steps.addStretch(1)
+        columns.addLayout(steps, 5)
+        inside = QWidget()
+        inside.setLayout(columns)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self.picture, 1)
+        whole.addWidget(scrolled(inside, 350))
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for grits and coats."""
+        finish, how, units = plan.finish, plan.job.finish, self._session.units
+        if finish is None:
+            return
+        self.picture.show_finish(finish)
+        self.school.set_text(finish.school.key)
+        self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.")
+        self.coats.show_document(how)
+        for name, choice in self.grits.items():
+            choice.set_text(getattr(how, name))
+        for name, line in self._figures.items():
+            figure = getattr(finish, name)
+            line.label.setText(figure.label)
+            line.set_figure(figure, units)
+            line.setVisible(finish.coats_um.value > 0 or name in {"sanded_um", "sanding_min"})
+        wanted = finish.coats_wanted
+        words = f"{wanted} coats like these make it one in a hundred in the middle." if wanted else ""
+        self._wanted.setText(words)
+        told = (plan.caution("finish.glue"), plan.caution("finish.lathe"))
+        self._caution.setText(" ".join(one for one in told if one))
+        clear(self._steps)
+        for number, line_words in enumerate(finish_lines(finish, how, units), 1):
+            label = Label(f"{number}  {line_words}")
+            label.setWordWrap(True)
+            self._steps.addWidget(label)
+
+    def _fill_schools(self, menu: QMenu) -> None:
+        now = self._session.job.finish.school
+        for one in schools():
+            deed = partial(self._session.attempt, f"Finish: {one.key}", partial(with_school, school=one))
+            add_action(menu, one.key, deed, checked=one.key == now)
+
+    def _fill_grits(self, name: str, menu: QMenu) -> None:
+        now = getattr(self._session.job.finish, name)
+        kinds: dict[str, QMenu] = {}
+        for one in drawer_of(self._session.plan):
+            inner = kinds.get(one.kind) or menu.addMenu(one.kind.capitalize())
+            kinds[one.kind] = inner
+            deed = partial(self._session.edit, ("finish", name), one.name, f"{_GRITS[name]} {one.name}")
+            add_action(inner, one.name, deed, checked=one.name == now)
+
+
+def with_school(job: Job, school: School) -> Job:
+    """Finish as a school does: its coats, the thicknesses stay."""
+    changed = job.finish.with_(school=school.key, thin=school.thin, medium=school.medium)
+    return job.with_(finish=changed)

@@ -1,0 +1,145 @@
+"""Size: down to which diameter the tool goes at each place, and what a caliper reading is answered with."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.documents import Finish, Sized, declared
+from orvek.planning import Plan
+from orvek.planning.finish.results import FinishPlan
+from orvek.planning.finish.words import still_lines
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.finish.size_picture import SizePicture
+from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import clear, scrolled
+
+_FIELDS = ("part_left_mm", "part_right_mm", "now_left_mm", "now_middle_mm", "now_right_mm")
+_TOOL = ("Turn to, left", "Turn to, middle", "Turn to, right")
+
+
+class SizeTable(QWidget):
+    """A column a barrel: measured parts, what to turn to, what it measures now."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setHorizontalSpacing(16)
+        self._grid.setVerticalSpacing(2)
+        self._names: list[Label] = []
+        self.cells: dict[tuple[int, str], QuantityEdit] = {}
+        self.figures: dict[tuple[int, int], FigureValue] = {}
+
+    def show_finish(self, finish: FinishPlan) -> None:
+        """Show the sizes; built anew only when the number of barrels changes."""
+        if len(self._names) != len(finish.sizes):
+            self._build(len(finish.sizes))
+        units = self._session.units
+        for column, size in enumerate(finish.sizes):
+            self._names[column].setText(size.barrel.name)
+            for field in _FIELDS:
+                cell = self.cells[column, field]
+                cell.set_value(getattr(size.sized, field), units)
+                cell.setAccessibleName(f"{size.barrel.name}: {declared(Sized, field).title.lower()}")
+            for place, figure in enumerate(size.tool_mm):
+                self.figures[column, place].set_figure(figure, units, of=size.barrel.name)
+
+    def _build(self, columns: int) -> None:
+        clear(self._grid)
+        self._names, self.cells, self.figures = [], {}, {}
+        rows = [declared(Sized, field).title for field in _FIELDS]
+        for row, words in enumerate((*rows[:2], *_TOOL, *rows[2:]), 1):
+            self._grid.addWidget(quiet_label(words), row, 0)
+        for column in range(columns):
+            name = Label()
+            name.setStyleSheet("font-weight: 600;")
+            self._names.append(name)
+            self._grid.addWidget(name, 0, column + 1)
+            for number, field in enumerate(_FIELDS):
+                cell = QuantityEdit(declared(Sized, field), self._session.units, optional=True)
+                cell.entered.connect(partial(self._enter, column, field))
+                self.cells[column, field] = cell
+                self._grid.addWidget(cell, number + (1 if number < 2 else 4), column + 1)
+            for place in range(3):
+                self.figures[column, place] = FigureValue()
+                self._grid.addWidget(self.figures[column, place], 3 + place, column + 1)
+        self._grid.setColumnStretch(0, 1)
+
+    def _enter(self, column: int, field: str, value: Any) -> None:
+        def sized(job: Any) -> Any:
+            there = job.finish.of(column).with_(**{field: value})
+            return job.with_(finish=job.finish.with_sized(column, there))
+
+        self._session.attempt(declared(Sized, field).title, sized)
+
+
+class SizePage(QWidget):
+    """The page Size of the station Finish."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.picture, self.table = SizePicture(), SizeTable(session)
+        self.how = DocumentFields(session, ("finish",), Finish, "tenths", "more_mm")
+        self.answer = Label()
+        self.answer.setWordWrap(True)
+        self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        self._sums = {name: FigureLine("") for name in ("sanded_um", "coats_um", "levelled_um")}
+        self._why, self._caution = quiet_label(""), quiet_label("")
+        for label in (self._why, self._caution):
+            label.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        left, right = QVBoxLayout(), QVBoxLayout()
+        for column in (left, right):
+            column.setSpacing(4)
+        left.addWidget(heading("Each barrel"))
+        left.addWidget(self.table)
+        left.addStretch(1)
+        told = (self.answer, heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
+        for widget in (*told, self._why, self._caution):
+            widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
+            right.addWidget(widget)
+        right.addStretch(1)
+        columns = QHBoxLayout()
+        columns.setContentsMargins(24, 4, 24, 8)
+        columns.setSpacing(40)
+        columns.addLayout(left, 1)
+        columns.addLayout(right, 1)
+        inside = QWidget()
+        inside.setLayout(columns)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self.picture, 1)
+        whole.addWidget(scrolled(inside, 320))
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for turning to size."""
+        finish, units = plan.finish, self._session.units
+        if finish is None:
+            return
+        self.picture.show_finish(finish, units)
+        self.table.show_finish(finish)
+        self.how.show_document(plan.job.finish)
+        lines = [line for size in finish.sizes for line in still_lines(size, units)]
+        self.answer.setText(" ".join(lines) or "Measure it and type it: the answer stands here.")
+        for name, line in self._sums.items():
+            figure = getattr(finish, name)
+            line.label.setText(figure.label)
+            line.set_figure(figure, units)
+        self._why.setText(_TENTHS[plan.job.finish.tenths])
+        self._caution.setText(plan.caution("finish.lathe"))
+
+
+_TENTHS = {
+    "by sanding": "Stop at these sizes with the tool; grits and coats do the rest. Measure at three places, lathe off.",
+    "by the tool, to the bushing": "Bushings wear: measure them. Where grits and coats follow, stop before them.",
+    "on dummy bushings, by calipers": "Bushings smaller than the barrel are in nobody's way: only the calipers count.",
+}

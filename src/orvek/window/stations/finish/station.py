@@ -1,0 +1,40 @@
+"""Finish: down to which size, through which grits and coats, pressed in which order. Three pages."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from orvek.planning import Plan, Station
+from orvek.window.session import Session
+from orvek.window.stations.finish.press_page import PressPage
+from orvek.window.stations.finish.sanding_page import SandingPage
+from orvek.window.stations.finish.size_page import SizePage
+from orvek.window.surface import Surface
+from orvek.window.widgets.opening import Opening, Suggestion
+from orvek.window.widgets.paged import Paged
+
+FINISH_PAGES = ("size", "sanding", "press")
+_WORDS = ("Size", "Sanding and coats", "Press")
+
+
+class FinishStation(Paged):
+    """The station Finish; only the page that is open is shown a plan."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        del surface  # it paints no pattern
+        self._session = session
+        self.sizes, self.sanding, self.press = SizePage(session), SandingPage(session), PressPage(session)
+        nothing = Opening("Nothing to finish yet.", "The pen says down to which size its barrels are turned.")
+        to_pen = partial(session.station_wanted.emit, Station.PEN)
+        nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its sizes", to_pen),))
+        super().__init__(FINISH_PAGES, _WORDS, (self.sizes, self.sanding, self.press), nothing)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for finishing."""
+        self.show_pages(shown=plan.finish is not None)
+        if plan.finish is not None:
+            (self.sizes, self.sanding, self.press)[self.tabs.current()].show_plan(plan)
+
+    def opened(self, _number: int) -> None:
+        """Show the plan at the page that is open now."""
+        self.show_plan(self._session.plan)

@@ -1,0 +1,81 @@
+"""The station Finish as a maker drives it: sizes typed and answered, a school chosen, grits, the order of the press."""
+
+from __future__ import annotations
+
+import io
+from datetime import date
+from functools import partial
+from typing import Any
+
+import pytest
+from pypdf import PdfReader
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QMenu
+from pytestqt.qtbot import QtBot
+
+from orvek.cards import CARDS
+from orvek.planning import Station
+from orvek.window.main_window import MainWindow
+
+
+@pytest.fixture
+def finish(window: MainWindow) -> Any:
+    window.surface.wait()
+    QApplication.processEvents()
+    window.open_station(Station.FINISH)
+    return window.at("Finish")
+
+
+def titles(window: MainWindow) -> list[str]:
+    return [finding.title for finding in window.session.plan.findings]
+
+
+def type_into(line: Any, words: str, qtbot: QtBot) -> None:
+    line.setFocus()
+    line.selectAll()
+    qtbot.keyClicks(line, words)
+    qtbot.keyClick(line, Qt.Key.Key_Return)
+
+
+def test_calipers_are_answered_at_once(finish: Any, window: MainWindow, qtbot: QtBot) -> None:
+    page = finish.sizes
+    type_into(page.table.cells[0, "now_left_mm"], "11.6", qtbot)
+    assert "Nib: 0.25 mm more at the left." in page.answer.text()
+    type_into(page.table.cells[0, "part_left_mm"], "11.3", qtbot)
+    assert "0.35 mm more" in page.answer.text()
+    type_into(page.table.cells[1, "now_middle_mm"], "11", qtbot)
+    assert "Cap: too much is gone." in titles(window)
+    type_into(page.table.cells[1, "now_middle_mm"], "much", qtbot)
+    assert window.session.job.finish.of(1).now_middle_mm == 11
+    for _ in range(3):
+        window.session.undo()
+    assert window.session.job.finish.sized == ()
+
+
+def test_a_school_and_grits_are_chosen(finish: Any, window: MainWindow) -> None:
+    finish.open_page("sanding")
+    page = finish.sanding
+    before = page.picture.grab().toImage()
+
+    def choose(fill: Any, *words: str) -> None:
+        whole = menu = QMenu()
+        fill(whole)
+        for word in words[:-1]:
+            menu = next(inner for inner in whole.findChildren(QMenu) if inner.title() == word)
+        next(action for action in menu.actions() if action.text() == words[-1]).trigger()
+
+    choose(page._fill_schools, "many thin coats")
+    assert (window.session.job.finish.thin, window.session.job.finish.medium) == (12, 0)
+    choose(partial(page._fill_grits, "bare_from"), "Paper", "P240")
+    assert window.session.plan.finish.bare[0].abrasive.name == "P240"  # type: ignore[union-attr]
+    assert page.picture.grab().toImage() != before
+    choose(page._fill_schools, "abrasives and polish only")
+    assert not page._figures["through_ends_pct"].isVisible()
+
+
+def test_the_card_has_sizes_grits_and_parts(finish: Any, window: MainWindow) -> None:
+    finish.open_page("press")
+    pdf = CARDS["finish"](window.session.plan, window.session.shop, date(2026, 11, 26))
+    words = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
+    for told in ("Stop the tool at", "11.35 mm", "P280", "Pad 12000", "Press", "Start each by hand", "Face shield"):
+        assert told in words
