@@ -270,9 +270,12 @@ def pouring_order(plan: Plan) -> str:
     return f"Hardener: {hardener} min; pour from {decimal(end)} min."
 
 
+_ELSEWHERE = ("bore.", "soak.", "finish.")  # told on the cards of those stations
+
+
 def cautions_of(plan: Plan) -> tuple[Caution, ...]:
     """What can hurt while resin is mixed, poured and cured; boring has a card of its own."""
-    return tuple(caution for caution in plan.cautions if not caution.key.startswith("bore."))
+    return tuple(caution for caution in plan.cautions if not caution.key.startswith(_ELSEWHERE))
 
 
 def _cautions_height(plan: Plan) -> float:

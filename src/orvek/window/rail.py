@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QPushButton, QVBoxLayout, QWidget
 
 from orvek.planning import Plan, Station, StationState
@@ -16,6 +16,8 @@ from orvek.window.job_looks import JobLooks
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
+_TALL, _LOW, _ROOMY = 36, 27, 600  # pixels: a station's line, in a low window, and the rail's height from which on
+
 
 class StationButton(QAbstractButton):
     """One station: its mark, its name; the one that is open has a bar at its left."""
@@ -27,7 +29,7 @@ class StationButton(QAbstractButton):
         self.station = station
         self._state = StationState.EMPTY
         self._open = False
-        self.setFixedHeight(36)
+        self.setFixedHeight(_TALL)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.clicked.connect(lambda: self.chosen.emit(self.station))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -42,7 +44,7 @@ class StationButton(QAbstractButton):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(WIDTH, 36)
+        return QSize(WIDTH, self.height())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
@@ -110,6 +112,11 @@ class Rail(QWidget):
         new = QPushButton("New job")
         new.clicked.connect(self.new_job_wanted)
         self._lay_out(new)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        for button in self._buttons:
+            button.setFixedHeight(_TALL if self.height() >= _ROOMY else _LOW)
 
     def _lay_out(self, new: QPushButton) -> None:
         column = QVBoxLayout(self)

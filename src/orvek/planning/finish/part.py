@@ -46,7 +46,7 @@ def part(plan: Plan) -> FinishPlan | None:
         school=_school(finish),
         bare=bare,
         level=level,
-        sanded_um=_depth("Grits take off, in depth", sanded, "Σ 0.3 · the grain before"),
+        sanded_um=_depth("Grits remove, in depth", sanded, "Σ 0.3 · the grain before"),
         coats_um=_coats(finish, coats),
         levelled_um=_depth("Levelling takes off the coats", levelled, "Σ 0.3 · the grain before"),
         through_middle_pct=_through("Sanded through, middle", taken, coating.CV_MIDDLE),

@@ -37,7 +37,8 @@ class PressPage(QWidget):
         left.addWidget(heading("In this order"))
         left.addWidget(scrolled(inside), 1)
         for widget in (heading("The clip"), *self.clip.widgets.values(), self._covers, self._note, self.to_pen):
-            widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
+            if not isinstance(widget, Label):
+                widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
         right.addStretch(1)
         row = QHBoxLayout(self)

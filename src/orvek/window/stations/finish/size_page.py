@@ -104,7 +104,8 @@ class SizePage(QWidget):
         left.addStretch(1)
         told = (self.answer, heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
         for widget in (*told, self._why, self._caution):
-            widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
+            if not isinstance(widget, Label):
+                widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
         right.addStretch(1)
         columns = QHBoxLayout()
