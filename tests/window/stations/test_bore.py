@@ -242,7 +242,7 @@ def test_parts_are_listed_moved_and_kept_in_their_order(window: MainWindow, monk
         dialog._buttons["Add…"].click()
     assert [part.name for part in dialog.parts()] == ["Nib cone", "Twist mechanism", "Clip"]
     dialog._buttons["Earlier"].click()
-    assert dialog.list.item(1).text() == "2  Clip: pressed in into Nib, left"
+    assert dialog.list.item(1).text() == "2  Clip: pressed into Nib, left"
     dialog._buttons["Earlier"].click()
     assert not dialog._buttons["Earlier"].isEnabled()
     dialog._buttons["Remove"].click()

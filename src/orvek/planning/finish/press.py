@@ -10,21 +10,25 @@ def press_lines(pen: Pen) -> tuple[str, ...]:
     if not pen.parts:
         return (
             "This pen's parts are not listed yet: first what hides or would tilt the others.",
+            _SQUARE,
             *_GENERAL,
         )
     lines = [
         "Clear glue out of the tubes' ends with a reamer; dry fit every part by hand, and lay them out in this order.",
+        _SQUARE,
     ]
     for part in pen.parts:
-        where = f" into {part.into}" if part.into else ""
+        how = f"{part.how}to {part.into}" if part.into else part.how
         against = f", against {part.against}" if part.against else ""
-        lines.append(f"{part.name}: {part.how}{where}{against}.")
+        lines.append(f"{part.name}: {how}{against}.")
     return (*lines, *_GENERAL)
 
 
-_GENERAL = (
+_SQUARE = (
     "Start each by hand, square; press slowly, look after the first millimetre. Askew it cracks the lip: back off, "
-    "turn it half round, again.",
+    "turn it half round, again."
+)
+_GENERAL = (
     "A mechanism goes in bit by bit: write with it before the last millimetre; it cannot be drawn out again.",
     "Turn the barrels until the pattern runs on over the joint, then press the clip where it is to lie.",
 )

@@ -20,6 +20,6 @@ def hole_words(barrel: Barrel, units: Units) -> str:
 
 def part_line(number: int, part: PenPart) -> str:
     """One part as it goes in: its number, its name, how, where, against what."""
-    where = f" into {part.into}" if part.into else ""
+    how = f"{part.how}to {part.into}" if part.into else part.how
     against = f", against {part.against}" if part.against else ""
-    return f"{number}  {part.name}: {part.how}{where}{against}"
+    return f"{number}  {part.name}: {how}{against}"
