@@ -82,7 +82,7 @@ def boiling(job: Job) -> Job:
     return put(*BUBBLES, value=Bubbles(way="vacuum", gauge_bar=1.009))(deeds.choose_resin(job, polyester))
 
 
-def damp(family: str, moisture_pct: float) -> Change:
+def damp(family: str, moisture_pct: float | None) -> Change:
     resin = next(resin for resin in first_shop().resins if resin.family == family)
     insert = Insert(mass_g=9, density_g_ml=1.4, moisture_pct=moisture_pct)
     return lambda job: put("pour", "insert", value=insert)(deeds.choose_resin(job, resin))
@@ -143,6 +143,9 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("resin itself boils", Severity.CAUTION, boiling),
     ("too damp", Severity.STOP, damp("fast polyurethane", 14)),
     ("too damp", Severity.CAUTION, damp("quick coating epoxy", 14)),
+    ("How wet is the wood?", Severity.CAUTION, damp("fast polyurethane", None)),
+    ("Sealed wood soaks up less", Severity.NOTE, put("pour", "insert", value=Insert(faces="sealed", soak_fraction=1))),
+    ("Bare wood soaks up more", Severity.NOTE, put("pour", "insert", value=Insert(faces="bare and warm"))),
     ("Hold the insert down", Severity.NOTE, put("pour", "insert", value=Insert(mass_g=9, density_g_ml=0.6))),
 ]  # fmt: skip
 

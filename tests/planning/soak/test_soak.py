@@ -176,6 +176,7 @@ def test_the_room_in_the_wood_goes_by_what_was_weighed_before_any_table(tideline
     own = found(soaked(tideline, wood(dry_g=150)(unweighed)), shop).wood
     assert own.density_g_ml.value == pytest.approx(150 / (6 * 140 * 22 * 22 / 1000))
     assert own.void_pct.value > table.void_pct.value
+    assert own.density_g_ml.source == "yours, ± 0.6 %"
     volumes = {
         form: found(soaked(tideline, wood(form=form, bore_mm=10)(unweighed)), shop).wood.volume_ml.value
         for form in ("rectangular", "round", "hollow round")
@@ -294,6 +295,9 @@ def test_wood_that_stays_soft_is_bored_gently_and_wicked(tideline: Job, shop: Sh
     assert planned.bore.stuff.key == "burl"
     assert any("wick in thin glue" in line for line in treatment_lines(planned.soak, job, Units()))
     assert any(one.key == "soak.wicking" for one in planned.cautions)
+    more = told(job, shop, "Leave more for soft wood.")
+    assert more is not None
+    assert told(apply_remedy(job, more.remedies[0]), shop, more.title) is None
     typed = set_value(job, ("bore", "stuff"), "wood")
     finding = told(typed, shop, "Soft wood is bored gently.")
     assert finding is not None

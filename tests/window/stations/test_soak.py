@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.cards import CARDS
-from orvek.documents import DyeStep, Weighing
+from orvek.documents import DyeStep, SolidStep, Weighing
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.soak import log_list
@@ -102,6 +102,14 @@ def test_a_notebook_is_pasted_and_something_true_is_told(
         window.session.undo()
     assert window.session.job.soak.drying.log == ()
     assert window.session.job.soak.route == "nothing"
+
+
+def test_it_begins_with_the_blanks_own_wood_and_sizes(soak: Any, window: MainWindow) -> None:
+    window.session.edit(("blank", "steps"), (SolidStep(material="white-ash"),), "A bar of ash")
+    begin(soak, "Dry it")
+    wood = window.session.job.soak.wood
+    assert (wood.species, wood.count, wood.length_mm, wood.width_mm) == ("white-ash", 6, 132, 20)
+    assert soak.drying.species.button.toolTip() == "White ash"
 
 
 def test_a_file_of_weights_is_read_and_what_is_wrong_is_said(

@@ -32,6 +32,7 @@ from orvek.documents.deeds.pen import (
     turn_tube,
 )
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
+from orvek.documents.deeds.soak import begin_soak
 from orvek.documents.deeds.steps import (
     add_step,
     carry_materials,
@@ -55,6 +56,7 @@ __all__ = [
     "add_cup",
     "add_pigment",
     "add_step",
+    "begin_soak",
     "carry_materials",
     "choose_mould",
     "choose_pen",

@@ -40,6 +40,11 @@ class Insert(Document):
     moisture_pct: float | None = measure(
         "Its moisture", Dimension.PERCENT, low=0, high=60, default=None, hint="Of the dry mass, by meter or oven"
     )
+    faces: Literal["not said", "sealed", "bare and warm", "stabilised"] = Field(
+        default="not said",
+        title="Its faces",
+        description="Sealed: no bubbles. Bare and warm: resin goes in, bubbles come out. Stabilised: both",
+    )
     void_fraction: float = measure(
         "Pores of it", Dimension.FRACTION, low=0, high=0.95, default=0.6, hint="1 − oven-dry density / 1.50"
     )

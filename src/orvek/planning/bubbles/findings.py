@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.bubbles import HEAD_ROOM, SAFE_PART, air_kpa, boils, gas_of_water, left_kpa, water_vapour_kpa
-from orvek.documents import InsertStep
+from orvek.documents import Insert, InsertStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import decimal
 
 _GAUGE_ERROR_KPA = 3.0  # a dial gauge, and the weather: workshop practice
 _DRY_AND_SAFE = 0.5  # of the family's limit
+_SEALED_MOST, _BARE_LEAST = 0.05, 0.05  # of the room that fills (workshop practice, low confidence)
 
 
 def pressure(plan: Plan) -> Iterator[Finding]:
@@ -122,6 +123,14 @@ def wood(plan: Plan) -> Iterator[Finding]:
         )
         severity = Severity.STOP if foaming and family is not None and moisture > limit + 2 else Severity.CAUTION
         yield Finding(severity, Station.POUR, "The wood is too damp for this resin.", because)
+    if moisture is None and family is not None and family.foams_with_water:
+        because = (
+            f"Water makes this resin foam: 0.1 g of it gives {gas_of_water(0.1)[0]:.0f} ml of gas. Type its moisture, "
+            f"by meter or oven, with the insert: at most {decimal(limit)} %. Soak says it from a log of weights."
+        )
+        yield Finding(Severity.CAUTION, Station.POUR, "How wet is the wood?", because)
+    if insert is not None:
+        yield from _faces(insert)
     lying = plan.mixture.insert
     density = insert.density_g_ml if insert else None
     if lying is not None and density is None and insert and insert.mass_g and lying.volume_ml.value > 0:
@@ -135,6 +144,23 @@ def wood(plan: Plan) -> Iterator[Finding]:
             "its faces first, undersides too."
         )
         yield Finding(Severity.NOTE, Station.POUR, "Hold the insert down.", because)
+
+
+def _faces(insert: Insert) -> Iterator[Finding]:
+    """Faces that drink otherwise than was typed: sealed ones take up next to nothing, bare ones some."""
+    path = ("pour", "insert", "soak_fraction")
+    if insert.faces in {"sealed", "stabilised"} and insert.soak_fraction > _SEALED_MOST:
+        because = f"{insert.faces.capitalize()} wood takes up 0 to 2 % of its room; the pour goes by "
+        because += f"{100 * insert.soak_fraction:.0f} %."
+        remedy = Remedy("Pour by 2 %", (Edit(path, 0.02),))
+        yield Finding(Severity.NOTE, Station.POUR, "Sealed wood soaks up less.", because, (remedy,))
+    elif insert.faces == "bare and warm" and insert.soak_fraction < _BARE_LEAST:
+        because = (
+            f"Bare wood takes up 5 to 15 % of its room; the pour goes by {100 * insert.soak_fraction:.0f} %. It "
+            "goes on giving off air while it cools: under pressure, or sealed, there are no bubbles."
+        )
+        remedy = Remedy("Pour by 10 %", (Edit(path, 0.1),))
+        yield Finding(Severity.NOTE, Station.POUR, "Bare wood soaks up more.", because, (remedy,))
 
 
 STATION = Station.POUR

@@ -15,6 +15,7 @@ from orvek.planning.results import Plan
 _THROUGH_PCT = 10.0  # of the ends: more often than one in ten is worth a word (a choice)
 _PART_MM = 0.15  # a part that differs so much from the pen's size is felt at the lip (workshop practice)
 _GONE_MM = 0.05
+_SOFT_MM = 0.3  # left for tear-out on soft stock (workshop practice)
 
 
 def empty_drawer(plan: Plan) -> Iterator[Finding]:
@@ -123,4 +124,12 @@ def water(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.FINISH, "No water on bare wood.", because, (remedy,))
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (empty_drawer, gaps, through, parts, gone, water)
+def soft(plan: Plan) -> Iterator[Finding]:
+    """Soft wood that tears out, with nothing left for it."""
+    if plan.finish is not None and plan.job.soak.route == "soft, not stabilised" and plan.job.finish.more_mm < _SOFT_MM:
+        because = "Fibre, cob and punky wood tear before they cut: 0.3 to 0.5 mm more, sanded down at the end."
+        remedy = Remedy(f"Leave {plan.mm(0.4)} more", (Edit(("finish", "more_mm"), 0.4),))
+        yield Finding(Severity.NOTE, Station.FINISH, "Leave more for soft wood.", because, (remedy,))
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (empty_drawer, gaps, through, parts, gone, water, soft)

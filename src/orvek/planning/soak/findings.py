@@ -87,8 +87,10 @@ def wet(plan: Plan) -> Iterator[Finding]:
     if now.value > _DRY_PCT and plan.job.soak.bath.after_g is None:
         because = (
             f"{now.written(plan.units)} of water fills the pores that resin is to fill, boils under vacuum for hours, "
-            "and keeps the core cool in the oven. Go on drying."
+            "and keeps the core cool in the oven. "
         )
+        in_air = plan.job.soak.drying.way == "in the air"
+        because += "The air never takes more: finish it in the oven." if in_air else "Go on drying."
         yield Finding(Severity.CAUTION, Station.SOAK, "It is not dry yet.", because)
 
 

@@ -9,13 +9,14 @@ from orvek.craft.drying import Band
 from orvek.documents import Job, Shop, WoodInHand
 from orvek.planning.soak.results import BathPlan, DryPlan, HeatPlan, WoodPlan
 from orvek.planning.working import Figure, Term
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, decimal
 
 _ML, _G, _MM, _PCT, _MIN = Dimension.VOLUME, Dimension.MASS, Dimension.LENGTH, Dimension.PERCENT, Dimension.DURATION
 _UNKNOWN_TAKES = (40.0, 90.0)  # of the possible, where nobody knows the wood: a guess
 _SOFT_TAKES = (70.0, 95.0)  # punky and spalted wood (workshop practice)
 _PRIOR_READINGS = 2.0
 _SOAK_TIMES = 2.0  # at least twice as long after the vacuum as under it (workshop practice)
+_CALIPERS_MM, _DISPLACED = 0.1, 0.01  # wood is never truer than that; by displacement one in a hundred (estimates)
 _FOIL_TIMES = 1.2  # foil keeps the air off (an estimate)
 
 
@@ -41,6 +42,9 @@ def wood_plan(job: Job, shop: Shop, drying: DryPlan) -> WoodPlan:
     formula = "U = 100 · ρr · (1/ρ − 1/1.50)"
     most = soaking.most_uptake_pct(density.value, bath.resin_g_ml)
     source = "wood physics; 1.50 g/ml is the cell wall"
+    if dry is not None:
+        off = 100 * bath.resin_g_ml / density.value * _uncertainty(job, dry.value)
+        source = f"{source}; ± {decimal(off, 1)} by calipers and scale"
     takes, takes_source = takes_pct(job, shop)
     return WoodPlan(
         volume_ml=volume,
@@ -198,8 +202,14 @@ def _dry_mass(job: Job, drying: DryPlan) -> Figure | None:
 
 def _density(job: Job, volume: float, dry: Figure | None) -> Figure:
     if dry is not None and volume > 0:
-        terms = (Term("m", dry.source, dry.value, _G), Term("V", "all pieces", volume, _ML))
-        return Figure("Oven-dry density", dry.value / volume, Dimension.DENSITY, "ρ = m / V", terms, "yours", digits=2)
+        sure = 100 * _uncertainty(job, dry.value)
+        weighed = (
+            Term("m", dry.source, dry.value, _G),
+            Term("V", "all pieces", volume, _ML),
+            Term("±", "by calipers and scale", sure, _PCT),
+        )
+        source = f"yours, ± {decimal(sure, 1)} %"
+        return Figure("Oven-dry density", dry.value / volume, Dimension.DENSITY, "ρ = m / V", weighed, source, digits=2)
     own = woods.wood(job.soak.wood.species)
     if own is not None:
         value = moisture.dry_density_g_ml(own.basic_g_ml, own.volume_pct)
@@ -212,6 +222,16 @@ def _density(job: Job, volume: float, dry: Figure | None) -> Figure:
     value = job.blank.material(job.soak.wood.species).density_g_ml.value
     guess = (Term("ρ", "as the material says", value, Dimension.DENSITY, "guess"),)
     return Figure("Oven-dry density", value, Dimension.DENSITY, "ρ", guess, "a guess: weigh and measure", digits=2)
+
+
+def _uncertainty(job: Job, dry_g: float) -> float:
+    """How far the density may be off, as a part of itself: the calipers on each side, the scale. GUM, textbook."""
+    wood, step_g = job.soak.wood, job.pour.scale.resolution_g
+    scale = step_g / math.sqrt(12) / dry_g
+    if wood.volume_ml is not None:
+        return math.hypot(scale, _DISPLACED)
+    sides = (wood.length_mm, wood.width_mm, wood.depth_mm if wood.form == "rectangular" else wood.width_mm)
+    return math.hypot(scale, *(_CALIPERS_MM / side for side in sides))
 
 
 def _shrinks(job: Job, drying: DryPlan) -> Figure | None:

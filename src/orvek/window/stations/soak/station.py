@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
+from orvek.documents import deeds
 from orvek.planning import Plan
+from orvek.planning.bar import bar_size
 from orvek.window.session import Session
 from orvek.window.stations.soak.drying_page import DryingPage
 from orvek.window.stations.soak.dyes_page import DyesPage, with_dye
@@ -29,14 +31,20 @@ class SoakStation(Paged):
         self._session = session
         self.drying, self.resin, self.dyes = DryingPage(session), ResinPage(session), DyesPage(session)
         nothing = Opening("What is done to the wood?", "Dried, stabilised, dyed; a casting alone needs none of it.")
-        routes = [
-            Suggestion(name, line, partial(session.edit, ("soak", "route"), route, name))
-            for name, route, line in _ROUTES
-        ]
+        routes = [Suggestion(name, line, partial(self._begin, route, name)) for name, route, line in _ROUTES]
         dye = Suggestion("Dye it", "in water, alcohol or resin", partial(session.attempt, "Add a colour", with_dye))
         nothing.show_suggestions((*routes, dye))
         words = [page.capitalize() for page in SOAK_PAGES]
         super().__init__(SOAK_PAGES, words, (self.drying, self.resin, self.dyes), nothing)
+
+    def _begin(self, route: str, words: str) -> None:
+        """Choose a route; wood and sizes begin as the blank's bars are."""
+        plan = self._session.plan
+        width, depth, length, _ = bar_size(plan.layout)
+        if plan.layout is not None:
+            width, depth, _ = plan.layout.raw
+        count = max(1, round(plan.bars.bars.value))
+        self._session.attempt(words, lambda job: deeds.begin_soak(job, route, (length, width, depth), count))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for drying, soaking and dyeing."""

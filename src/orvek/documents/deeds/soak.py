@@ -1,0 +1,36 @@
+"""Deeds on what is done to the wood before it meets resin."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.documents.base import clamped
+from orvek.documents.job.job import Job
+from orvek.documents.job.soak import WoodInHand
+
+
+def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count: int) -> Job:
+    """Choose what is done to the wood. What nobody has typed yet begins as the blank is: its wood, its size, how many.
+
+    Args:
+        job: the job.
+        route: what is done to it.
+        size_mm: length, width and depth of the bar as it is before any step.
+        count: how many bars.
+    """
+    wood = job.soak.wood
+    if wood == WoodInHand():
+        names = ("length_mm", "width_mm", "depth_mm", "count")
+        sizes = {name: clamped(WoodInHand, name, value) for name, value in zip(names, (*size_mm, count), strict=True)}
+        sizes["count"] = int(sizes["count"])
+        wood = wood.with_(species=next(_woods(job), wood.species), **sizes)
+    return job.with_(soak=job.soak.with_(route=route, wood=wood))
+
+
+def _woods(job: Job) -> Iterator[str]:
+    """The woods of the blank, in the order of its steps."""
+    for step in job.blank.steps:
+        keys = [getattr(step, "material", None), *(layer.material for layer in getattr(step, "strips", ()))]
+        for key in keys:
+            if key is not None and job.blank.material(key).look == "wood":
+                yield key
