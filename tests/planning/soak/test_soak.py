@@ -17,6 +17,8 @@ from orvek.documents import (
     Heat,
     Insert,
     Job,
+    Known,
+    Material,
     Observation,
     Pot,
     RoundStep,
@@ -177,6 +179,13 @@ def test_the_room_in_the_wood_goes_by_what_was_weighed_before_any_table(tideline
     assert own.density_g_ml.value == pytest.approx(150 / (6 * 140 * 22 * 22 / 1000))
     assert own.void_pct.value > table.void_pct.value
     assert own.density_g_ml.source == "yours, ± 0.6 %"
+    driftwood = Material(
+        key="own-drift", name="Drift", look="wood", colour="#998877", second="#665544",
+        density_g_ml=Known(value=0.37, standing="measured"),
+    )  # fmt: skip
+    mine = set_value(soaked(tideline, wood(species="own-drift")(unweighed)), ("blank", "materials"), (driftwood,))
+    density = found(mine, shop).wood.density_g_ml
+    assert (density.value, density.source) == (0.37, "yours, as measured")
     volumes = {
         form: found(soaked(tideline, wood(form=form, bore_mm=10)(unweighed)), shop).wood.volume_ml.value
         for form in ("rectangular", "round", "hollow round")

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.cards import CARDS
-from orvek.documents import DyeStep, SolidStep, Weighing
+from orvek.documents import DyeStep, Known, Material, SolidStep, Weighing
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.soak import log_list
@@ -110,6 +110,19 @@ def test_it_begins_with_the_blanks_own_wood_and_sizes(soak: Any, window: MainWin
     wood = window.session.job.soak.wood
     assert (wood.species, wood.count, wood.length_mm, wood.width_mm) == ("white-ash", 6, 132, 20)
     assert soak.drying.species.button.toolTip() == "White ash"
+
+
+def test_the_makers_own_wood_is_carried_along(soak: Any, window: MainWindow) -> None:
+    own = Material(key="own-drift", name="Drift", look="wood", colour="#998877", second="#665544",
+                   density_g_ml=Known(value=0.37, standing="measured"))  # fmt: skip
+    window.session.change_shop("Add Drift", lambda shop: shop.with_(materials=(own,)))
+    begin(soak, "Dry it")
+    menu = QMenu()
+    soak.drying._fill_species(menu)
+    next(action for action in menu.actions() if action.text() == "Drift").trigger()
+    assert soak.drying.species.button.toolTip() == "Drift"
+    assert soak.drying._figures["density"].value.text() == "0.37 g/ml"
+    assert window.session.job.blank.materials == (own,)
 
 
 def test_a_file_of_weights_is_read_and_what_is_wrong_is_said(

@@ -83,11 +83,11 @@ def shift_layer_boundary(layers: tuple[Layer, ...], index: int, by_mm: float) ->
 
 
 def carry_materials(job: Job, shelf: tuple[Material, ...]) -> Job:
-    """The job with a copy of each of the maker's own materials that its steps name, and of no other.
+    """The job with a copy of each of the maker's own materials that its steps or its soaking name, and of no other.
 
     A copy that the job has stays as it is, whatever became of the shelf: the blank was decided with it.
     """
-    named = {key for step in job.blank.steps for key in material_keys(step)}
+    named = {key for step in job.blank.steps for key in material_keys(step)} | {job.soak.wood.species}
     held = {there.key: there for there in (*shelf, *job.blank.materials) if there.key in named}
     kept = tuple(held.values())
     return job if kept == job.blank.materials else job.with_(blank=job.blank.with_(materials=kept))

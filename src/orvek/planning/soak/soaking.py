@@ -219,9 +219,10 @@ def _density(job: Job, volume: float, dry: Figure | None) -> Figure:
         )
         source = "a table; punky wood may have a third of it: weigh and measure"
         return Figure("Oven-dry density", value, Dimension.DENSITY, "ρ = G / (1 − S)", terms, source, digits=2)
-    value = job.blank.material(job.soak.wood.species).density_g_ml.value
-    guess = (Term("ρ", "as the material says", value, Dimension.DENSITY, "guess"),)
-    return Figure("Oven-dry density", value, Dimension.DENSITY, "ρ", guess, "a guess: weigh and measure", digits=2)
+    known = job.blank.material(job.soak.wood.species).density_g_ml
+    told = (Term("ρ", "as the material says", known.value, Dimension.DENSITY, known.standing, known.source),)
+    source = "yours, as measured" if known.standing == "measured" else "as the material says: weigh and measure"
+    return Figure("Oven-dry density", known.value, Dimension.DENSITY, "ρ", told, source, digits=2)
 
 
 def _uncertainty(job: Job, dry_g: float) -> float:
