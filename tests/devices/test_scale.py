@@ -74,6 +74,9 @@ def test_nothing_there_is_a_sentence() -> None:
         open_scale("/dev/no-such-scale", 9600)
     with pytest.raises(NotPluggedInError):
         open_scale("", 9600)
+    for address in ("socket://localhost:9", "rfc2217://localhost:9", "loop://"):
+        with pytest.raises(NotPluggedInError):
+            open_scale(address, 9600)
 
 
 def test_the_scale_that_ships_settles() -> None:

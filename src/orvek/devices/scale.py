@@ -70,7 +70,7 @@ class SerialScale:
         self._errors = (serial.SerialException, OSError)
         self._place = place
         try:
-            self._port = serial.serial_for_url(place, baudrate=baud, timeout=0)
+            self._port = serial.Serial(place, baudrate=baud, timeout=0)  # never a URL: nothing is asked of the network
         except (*self._errors, ValueError) as error:
             raise NotPluggedInError(place) from error
         self._begun = b""

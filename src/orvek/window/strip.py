@@ -358,8 +358,7 @@ class Strip(QWidget):
         painter.setFont(theme.bold(theme.SMALL))
         painter.setPen(theme.INK)
         words = f"{place.name}  {self._mm(place.tube.length_mm)}"
-        flips = self._plan.job.blank.tube_flips if self._plan else ()
-        if index < len(flips) and flips[index]:
+        if self._plan is not None and self._plan.job.blank.is_flipped(index):
             words += ", end for end"
         text = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width()) - 18)
         plate = QRectF(area.left() + 5, area.center().y() - 10, painter.fontMetrics().horizontalAdvance(text) + 12, 20)

@@ -71,6 +71,23 @@ def test_it_is_said_and_its_remedies_take_it_away(
             assert told(apply_remedy(job, remedy), shop, title) is None, remedy.label
 
 
+def test_a_bar_without_wood_may_be_sanded_wet(tideline: Job, shop: Shop) -> None:
+    brass = set_value(tideline, ("blank", "steps"), (SolidStep(material="brass"),))
+    assert told(how(wet="wet throughout")(brass), shop, "No water on bare wood.") is None
+
+
+@pytest.mark.parametrize("grit", ["P320", "P400", "P600", "Pad 1500"])
+def test_every_way_out_of_sanding_through_leads_out(grit: str, tideline: Job, shop: Shop) -> None:
+    title = "You may sand through the coats."
+    jobs = [how(thin=0, medium=coats, level_from=grit)(tideline) for coats in range(1, 16)]
+    findings = [(job, finding) for job in jobs if (finding := told(job, shop, title)) is not None]
+    assert findings
+    for job, finding in findings:
+        assert finding.remedies
+        for remedy in finding.remedies:
+            assert told(apply_remedy(job, remedy), shop, title) is None, remedy.label
+
+
 def test_the_tool_stops_so_that_grits_and_coats_bring_it_to_size(tideline: Job, shop: Shop) -> None:
     plain = found(tideline, shop).sizes[0]
     bare = found(how(thin=0, medium=0, school="friction polish or wax")(tideline), shop).sizes[0]

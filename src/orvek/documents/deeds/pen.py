@@ -63,7 +63,7 @@ def turn_tube(job: Job, index: int, by_deg: float) -> Job:
 def flip_tube(job: Job, index: int) -> Job:
     """Lay one barrel on the bar end for end, or back again."""
     pen = _pen(job, "Turning a barrel end for end")
-    now = (*job.blank.tube_flips, *([False] * len(pen.barrels)))[: len(pen.barrels)]
+    now = tuple(job.blank.is_flipped(number) for number in range(len(pen.barrels)))
     return job.with_(blank=job.blank.with_(tube_flips=replaced(now, index, not now[index])))
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from orvek.documents.base import clamped
 from orvek.documents.job.job import Job
 from orvek.documents.job.soak import WoodInHand
@@ -23,14 +21,5 @@ def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count:
         names = ("length_mm", "width_mm", "depth_mm", "count")
         sizes = {name: clamped(WoodInHand, name, value) for name, value in zip(names, (*size_mm, count), strict=True)}
         sizes["count"] = int(sizes["count"])
-        wood = wood.with_(species=next(_woods(job), wood.species), **sizes)
+        wood = wood.with_(species=next(iter(job.blank.woods), wood.species), **sizes)
     return job.with_(soak=job.soak.with_(route=route, wood=wood))
-
-
-def _woods(job: Job) -> Iterator[str]:
-    """The woods of the blank, in the order of its steps."""
-    for step in job.blank.steps:
-        keys = [getattr(step, "material", None), *(layer.material for layer in getattr(step, "strips", ()))]
-        for key in keys:
-            if key is not None and job.blank.material(key).look == "wood":
-                yield key

@@ -11,7 +11,7 @@ from orvek.documents.base import Document, measure
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.conditions import Paint
 from orvek.documents.shelf.material import Material, material
-from orvek.documents.steps import CastStep, DyeStep, Step
+from orvek.documents.steps import CastStep, DyeStep, Step, material_keys
 from orvek.quantities import Dimension
 
 MOST_DYES = 60  # each is one bit of a point's history in the field
@@ -61,3 +61,17 @@ class Blank(Document):
     def material(self, key: str) -> Material:
         """The material with this key: the maker's own copy, else the generic one."""
         return material(key, self.materials)
+
+    @property
+    def woods(self) -> tuple[str, ...]:
+        """The keys of all woods that its steps name, in the order of the steps."""
+        named = (key for step in self.steps for key in material_keys(step))
+        return tuple(dict.fromkeys(key for key in named if self.material(key).look == "wood"))
+
+    def is_flipped(self, barrel: int) -> bool:
+        """Whether a barrel lies on the bar end for end."""
+        return barrel < len(self.tube_flips) and self.tube_flips[barrel]
+
+    def paint(self, barrel: int) -> Paint:
+        """How a barrel is painted inside."""
+        return self.paints[barrel] if barrel < len(self.paints) else Paint()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Annotated
 from uuid import uuid4
 
@@ -10,6 +11,7 @@ from pydantic import Field
 from orvek.documents.base import Document, Name, Notes, measure
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
+from orvek.documents.job.conditions import Paint
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
@@ -66,8 +68,12 @@ class Job(Document):
     def laid(self) -> tuple[Barrel, ...]:
         """The pen's barrels as they lie on the bar, some of them end for end; none without a pen."""
         barrels = self.pen.barrels if self.pen else ()
-        flips = (*self.blank.tube_flips, *([False] * len(barrels)))
-        return tuple(one.end_for_end() if flip else one for one, flip in zip(barrels, flips, strict=False))
+        return tuple(one.end_for_end() if self.blank.is_flipped(n) else one for n, one in enumerate(barrels))
+
+    def painted(self, barrels: Collection[int], where: str) -> tuple[Paint, ...]:
+        """How the pen's barrels are painted when some of them are painted there."""
+        count = len(self.pen.barrels) if self.pen else 0
+        return tuple(Paint(where=where) if n in barrels else self.blank.paint(n) for n in range(count))
 
     @property
     def cast_index(self) -> int | None:

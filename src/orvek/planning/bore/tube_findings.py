@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft import boring
 from orvek.craft.boring_plan import may_shorten, shortened_mm
-from orvek.documents import Paint
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -71,14 +70,17 @@ def reclaimed(plan: Plan) -> Iterator[Finding]:
 def light(plan: Plan) -> Iterator[Finding]:
     """What the light test in the bored blank says of the tube showing."""
     for hole in plan.bore.holes if plan.bore else ():
-        is_painted = hole.number < len(plan.job.blank.paints) and plan.job.blank.paints[hole.number].where != "none"
+        is_painted = plan.job.blank.paint(hole.number).where != "none"
         if hole.tube and hole.hole.light in {"a little", "much"} and not is_painted:
             because = (
                 f"{hole.hole.light.capitalize()} light came through the wall, and it gets thinner yet: the tube will "
                 "show."
             )
             remedies = tuple(
-                Remedy(f"Paint the {where} of {hole.name}", (Edit(("blank", "paints"), _painted(plan, hole, where)),))
+                Remedy(
+                    f"Paint the {where} of {hole.name}",
+                    (Edit(("blank", "paints"), plan.job.painted([hole.number], where)),),
+                )
                 for where in ("hole", "tube")
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube will show.", because, remedies)
@@ -112,14 +114,6 @@ def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
     if may_shorten(cut_mm, play):
         return f"This pen lets the barrel lose {plan.mm(play)}: shorten both ends by {plan.mm(cut_mm)}."
     return f"This pen lets the barrel lose only {plan.mm(play)}: fill the chip, or begin again."
-
-
-def _painted(plan: Plan, hole: HolePlan, where: str) -> tuple[Paint, ...]:
-    there = plan.job.blank.paints
-    count = len(plan.bore.holes) if plan.bore else 0
-    return tuple(
-        Paint(where=where) if n == hole.number else there[n] if n < len(there) else Paint() for n in range(count)
-    )
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip)

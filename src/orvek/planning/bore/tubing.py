@@ -70,7 +70,7 @@ def lip_gap_mm(barrel: Barrel) -> Figure:
 
 def _gap(job: Job, number: int, outside_mm: float, bored_mm: float) -> Figure:
     hole = job.bore.hole(number)
-    paint = 2 * PAINT_MM * job.bore.paint_coats if is_painted(job, number) else 0.0
+    paint = 2 * PAINT_MM * job.bore.paint_coats if job.blank.paint(number).where != "none" else 0.0
     terms = (
         Term("hole", "the hole", bored_mm, _MM, "measured" if hole.measured_mm else None),
         Term("tube", "tube or pin, outside", outside_mm, _MM, "measured" if hole.tube_mm else None),
@@ -122,8 +122,3 @@ def _grows(barrel: Barrel, stuff: Stuff) -> Figure:
     )
     source = "textbook; a glue that gives a little, and is not starved, takes it up"
     return Figure("Bar and brass part, 40 K warmer", apart, _MM, "L · ΔT · |α − α brass|", terms, source, digits=2)
-
-
-def is_painted(job: Job, barrel: int) -> bool:
-    """Whether the hole or the tube of a barrel is painted."""
-    return barrel < len(job.blank.paints) and job.blank.paints[barrel].where != "none"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.documents import Cup, catalogue
-from orvek.planning.colour.part import TubeView, needed_load, paint_of, painted
+from orvek.planning.colour.part import TubeView, needed_load
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import decimal
@@ -43,10 +43,10 @@ def tube_shows(plan: Plan) -> Iterator[Finding]:
 
 def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Remedy]:
     job = plan.job
-    bare = sorted({view.barrel for view in seen if paint_of(job, view.barrel).where == "none"})
+    bare = sorted({view.barrel for view in seen if job.blank.paint(view.barrel).where == "none"})
     for where in ("hole", "tube") if bare else ():
         words = f"Paint the {where} of {worst.barrel_name}" if len(bare) == 1 else f"Paint the {where}s"
-        yield Remedy(words, (Edit(("blank", "paints"), painted(job, bare, where)),))
+        yield Remedy(words, (Edit(("blank", "paints"), job.painted(bare, where)),))
     index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
     most = _most_loads(job.cast.cups[index])
     load = needed_load(job.cast.cups[index], worst.wall_mm, most, worst.strength)

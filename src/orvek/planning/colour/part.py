@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-from orvek.documents import Barrel, Cup, Job, Paint
+from orvek.documents import Barrel, Cup, Job
 from orvek.planning.results import Plan
 from orvek.workpiece.light_test import LightTest, strength
 from orvek.workpiece.optics import (
@@ -54,7 +54,7 @@ def tube_views(job: Job, bar_mm: float) -> tuple[TubeView, ...]:
     for number, barrel in enumerate(job.pen.barrels):
         if not barrel.has_tube:
             continue
-        behind = PAINT_REFLECTS if paint_of(job, number).where != "none" else BRASS_REFLECTS
+        behind = PAINT_REFLECTS if job.blank.paint(number).where != "none" else BRASS_REFLECTS
         for cup in job.cast.cups:
             for side, finished in (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm)):
                 wall = max(0.0, (finished - barrel.bit_diameter_mm) / 2)
@@ -69,17 +69,6 @@ def _light_tests(job: Job, cup: Cup, bar_mm: float) -> Iterator[LightTest]:
         hole = job.bore.hole(number)
         if hole.light != "not yet tested" and hole.light_colour in {"", cup.name}:
             yield LightTest((bar_mm - barrel.bit_diameter_mm) / 2, hole.light)
-
-
-def paint_of(job: Job, barrel: int) -> Paint:
-    """How a barrel is painted inside."""
-    return job.blank.paints[barrel] if barrel < len(job.blank.paints) else Paint()
-
-
-def painted(job: Job, barrels: Collection[int], where: str) -> tuple[Paint, ...]:
-    """The paints of all barrels with some of them changed."""
-    count = len(job.pen.barrels) if job.pen else 0
-    return tuple(Paint(where=where) if n in barrels else paint_of(job, n) for n in range(count))
 
 
 def _view(number: int, barrel: Barrel, cup: Cup, side: str, wall_mm: float, behind: float, times: float) -> TubeView:
@@ -112,7 +101,7 @@ def behind_colour(plan: Plan) -> tuple[float, float, float]:
     """What a clear resin ends on in the pictures: brass, or the base colour's paint when every barrel is painted."""
     job = plan.job
     count = len(job.pen.barrels) if job.pen else 0
-    if not count or any(paint_of(job, n).where == "none" for n in range(count)) or not job.cast.cups:
+    if not count or any(job.blank.paint(n).where == "none" for n in range(count)) or not job.cast.cups:
         return (181.0, 138.0, 58.0)
     base = max(job.cast.cups, key=lambda cup: cup.share).colour
     return (float(int(base[1:3], 16)), float(int(base[3:5], 16)), float(int(base[5:7], 16)))

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft import coating
-from orvek.craft.abrasives import WIDE_GAP
+from orvek.craft.abrasives import WIDE_GAP, removed_um
 from orvek.craft.turning import LEAST_WALL_MM
+from orvek.documents import Finish
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
-from orvek.planning.finish.part import drawer_of
-from orvek.planning.finish.results import PLACES
+from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.results import Plan
 
 _THROUGH_PCT = 10.0  # of the ends: more often than one in ten is worth a word (a choice)
@@ -24,8 +24,7 @@ def empty_drawer(plan: Plan) -> Iterator[Finding]:
         because = "It is neither in your drawer nor among the usual ones; the ladder leaves it out."
         fields = ("bare_from", "bare_to", "level_from", "level_to")
         where = [field for field in fields if getattr(plan.job.finish, field) == name]
-        usual = {"bare_from": "P120", "bare_to": "P600", "level_from": "P600", "level_to": "Pad 12000"}
-        edits = tuple(Edit(("finish", field), usual[field]) for field in where)
+        edits = tuple(Edit(("finish", field), getattr(Finish(), field)) for field in where)
         remedy = Remedy("Take the usual ones", edits)
         yield Finding(Severity.CAUTION, Station.FINISH, f"“{name}” is no abrasive you have.", because, (remedy,))
 
@@ -58,10 +57,7 @@ def through(plan: Plan) -> Iterator[Finding]:
         more = finish.coats_wanted - total
         field, now = ("medium", how.medium) if how.medium else ("thin", how.thin)
         remedies.append(Remedy(f"{now + more} {field} coats", (Edit(("finish", field), now + more),)))
-    for name in ("P1000", "Pad 1500", "Pad 3200"):
-        if how.level_from != name and any(one.name == name for one in drawer_of(plan)):
-            remedies.append(Remedy(f"Level from {name}", (Edit(("finish", "level_from"), name),)))
-            break
+    remedies += _finer(finish)
     if coats <= taken:
         because = f"{plan.mm(coats, 3)} of coats, and levelling takes {plan.mm(taken, 3)}: nothing would be left."
         title = "The coats are thinner than their scratches."
@@ -74,18 +70,28 @@ def through(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.FINISH, "You may sand through the coats.", because, tuple(remedies))
 
 
+def _finer(finish: FinishPlan) -> Iterator[Remedy]:
+    """The coarsest step of the ladder from which on levelling spares the ends."""
+    for number, rung in enumerate(finish.level[1:], 1):
+        taken = 1000 * finish.levelled_um.value - removed_um(finish.level[: number + 1])
+        chance = coating.through_chance(1000 * finish.coats_um.value, taken, coating.CV_ENDS)
+        if 100 * chance <= _THROUGH_PCT:
+            yield Remedy(f"Level from {rung.abrasive.name}", (Edit(("finish", "level_from"), rung.abrasive.name),))
+            return
+
+
 def parts(plan: Plan) -> Iterator[Finding]:
     """Parts that measure otherwise than the pen says, and barrels that become too thin by them."""
     for size in plan.finish.sizes if plan.finish else ():
         barrel = size.barrel
-        for place, figure, pen_mm in zip(
-            ("left", "right"), (size.finished_mm[0], size.finished_mm[2]),
-            (barrel.finished_left_mm, barrel.finished_right_mm), strict=True,
-        ):  # fmt: skip
-            if figure.source == "the part, measured" and abs(figure.value - pen_mm) > _PART_MM:
-                because = f"The part measures {plan.mm(figure.value, 2)}, the pen says {plan.mm(pen_mm, 2)}."
-                edit = Edit(("pen", "barrels", size.number, f"finished_{place}_mm"), figure.value)
-                remedy = Remedy(f"Make {plan.mm(figure.value, 2)} the pen's", (edit,))
+        for place, part_mm, pen_mm in (
+            ("left", size.sized.part_left_mm, barrel.finished_left_mm),
+            ("right", size.sized.part_right_mm, barrel.finished_right_mm),
+        ):
+            if part_mm is not None and abs(part_mm - pen_mm) > _PART_MM:
+                because = f"The part measures {plan.mm(part_mm, 2)}, the pen says {plan.mm(pen_mm, 2)}."
+                edit = Edit(("pen", "barrels", size.number, f"finished_{place}_mm"), part_mm)
+                remedy = Remedy(f"Make {plan.mm(part_mm, 2)} the pen's", (edit,))
                 title = f"{barrel.name}: the {place} part is another size."
                 yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
         thin = min((tool.value - barrel.bit_diameter_mm) / 2 for tool in size.tool_mm)
@@ -104,8 +110,7 @@ def gone(plan: Plan) -> Iterator[Finding]:
         ]
         if low:
             place, by = max(low, key=lambda one: one[1])
-            each = plan.job.finish.medium_um or coating.CV_ENDS
-            coats = max(1, round(by * 1000 / 2 / each))
+            coats = max(1, round(by * 1000 / 2 / plan.job.finish.medium_um))
             where = "in the middle" if place == "middle" else f"at the {place}"
             many = f"{coats} more medium coat{'s' if coats > 1 else ''}"
             because = (
@@ -116,9 +121,9 @@ def gone(plan: Plan) -> Iterator[Finding]:
 
 
 def water(plan: Plan) -> Iterator[Finding]:
-    """Water on bare wood."""
-    kinds = {step.kind for step in plan.job.blank.steps}
-    if plan.finish is not None and plan.job.finish.wet == "wet throughout" and kinds - {"cast", "round", "square"}:
+    """Water on bare wood; one that is full of resin does not mind it."""
+    is_bare = (plan.job.blank.woods or plan.job.soak.route != "nothing") and plan.job.soak.route != "stabilised"
+    if plan.finish is not None and plan.job.finish.wet == "wet throughout" and is_bare:
         because = "Water raises the grain and swells wood against resin; metal dust stains it. Coat it first, then wet."
         remedy = Remedy("Dry to P400, then wet", (Edit(("finish", "wet"), "dry to P400, then wet"),))
         yield Finding(Severity.CAUTION, Station.FINISH, "No water on bare wood.", because, (remedy,))

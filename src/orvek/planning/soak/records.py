@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from orvek.craft.dyeing import guessed_mm
-from orvek.documents import Heat, Observation, Shop
+from orvek.documents import Observation, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning.results import Plan
 from orvek.planning.soak.drying import guessed_tail_h
@@ -38,8 +37,7 @@ def _seen(plan: Plan) -> Iterator[Observation]:
     if soak.bath is not None and soak.bath.taken_pct is not None:
         yield base.with_(value=round(max(0.001, soak.bath.taken_pct.value), 1), expected=100.0)
     if soak.heat is not None and job.soak.heat.core_min is not None:
-        plain = replace(plan, job=job.with_(soak=job.soak.with_(heat=_unprobed(job.soak.heat))))
-        expected = heat_plan(plain.job, Shop()).core_min.value
+        expected = heat_plan(job, Shop()).core_min.value  # without what other probes taught
         yield base.with_(seen="core, min", value=job.soak.heat.core_min, expected=round(expected, 2))
     for dye in soak.dyes:
         how = dyeing_of(job, dye.dye)
@@ -48,7 +46,3 @@ def _seen(plan: Plan) -> Iterator[Observation]:
                 what = "dye at the end, mm" if at_end else "dye at the side, mm"
                 expected = round(guessed_mm(how, at_end=at_end), 3)
                 yield base.with_(seen=what, carrier=dye.dye.carrier, value=seen, expected=expected)
-
-
-def _unprobed(heat: Heat) -> Heat:
-    return heat.with_(core_min=None)

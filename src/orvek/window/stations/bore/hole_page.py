@@ -248,7 +248,7 @@ class HolePage(QWidget):
             add_action(menu, value, partial(self._see, name, value, title), checked=checked)
 
     def _is_flipped(self, job: Job) -> bool:
-        return self._number < len(job.blank.tube_flips) and job.blank.tube_flips[self._number]
+        return job.blank.is_flipped(self._number)
 
     def _fill_lies(self, menu: QMenu) -> None:
         session, number, hole = self._session, self._number, self.hole()

@@ -12,7 +12,7 @@ from orvek.documents import Chip, Cup, Job, Recipe, deeds
 from orvek.documents.base import clamped
 from orvek.documents.deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
-from orvek.planning.colour.part import TubeView, paint_of, painted
+from orvek.planning.colour.part import TubeView
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -138,7 +138,7 @@ class ColourPage(QWidget):
             self._names = names
             self._build_paints(names)
         for number, choice in enumerate(self._paints):
-            choice.set_text(_PAINTS[paint_of(plan.job, number).where])
+            choice.set_text(_PAINTS[plan.job.blank.paint(number).where])
         guessed = any(not view.measured for view in plan.tube_views)
         if not plan.tube_views:
             self._basis.setText("Choose a pen first: its walls are looked through.")
@@ -162,8 +162,8 @@ class ColourPage(QWidget):
     def _fill_paints(self, menu: QMenu, number: int) -> None:
         session = self._session
         for where, words in _PAINTS.items():
-            deed = lambda w=where: session.edit(("blank", "paints"), painted(session.job, [number], w), "Paint inside")  # noqa: E731
-            add_action(menu, words, deed, checked=paint_of(session.job, number).where == where)
+            deed = lambda w=where: session.edit(("blank", "paints"), session.job.painted([number], w), "Paint inside")  # noqa: E731
+            add_action(menu, words, deed, checked=session.job.blank.paint(number).where == where)
 
     # -- recipes and chips ---------------------------------------------------------------------------------------
 

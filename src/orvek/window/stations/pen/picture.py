@@ -215,8 +215,7 @@ class PenPicture(QWidget):
             tall = widest * across
             source = QRectF(barrel_at.start_mm * along, (image.height() - tall) / 2, barrel_at.length_mm * along, tall)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            flips = self._plan.job.blank.tube_flips
-            if index < len(flips) and flips[index]:
+            if self._plan.job.blank.is_flipped(index):
                 image = image.mirrored(True, False)
                 source.moveLeft(image.width() - source.right())
             painter.drawImage(area, image, source)
