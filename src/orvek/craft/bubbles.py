@@ -11,6 +11,7 @@ SEA_LEVEL_KPA = 101.325  # ISO 2533
 KPA_PER_INHG = 3.38639  # definition, at 0 °C
 SAFE_PART = 0.8  # of the rated pressure: workshop practice, never above
 HEAD_ROOM = 4.0  # a vacuum vessel holds this many times the liquid: 4 to 5, workshop practice
+GAUGE_ERROR_KPA = 3.0  # of a dial gauge, and the weather: workshop practice
 ROOM_MM = 5.0  # around and above the moulds in a pot, to get them in and out
 
 

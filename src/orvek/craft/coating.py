@@ -8,10 +8,8 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
-CV_MIDDLE, CV_ENDS = (
-    0.3,
-    0.5,
-)  # how unevenly coats lie and are sanded, at the middle and at ends and shoulders (practice)
+# How unevenly coats lie and are sanded, in the middle and at ends and shoulders (practice).
+CV_MIDDLE, CV_ENDS = 0.3, 0.5
 _MOST_COATS = 60
 
 

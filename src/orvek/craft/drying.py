@@ -12,6 +12,8 @@ DRY_PART = 0.005  # of the end mass that may still be lost when it counts as dry
 # Diffusion across the grain: rough textbook values; the log of weights replaces them.
 OVEN_M2_S, AIR_M2_S = 1e-9, 3e-11
 _TERMS = 12
+_RISE_STEPS = 2.0
+_RISE_PART = 0.15  # of the loss so far: the air's moisture changes from day to day (an estimate)
 
 
 def slab_left(x: float) -> float:
@@ -70,6 +72,11 @@ def still_wet_part(tail: float, rate_per_h: float) -> float:
     0.5
     """
     return rate_per_h * tail / (1 - rate_per_h * tail)
+
+
+def rises_g(lost_g: float, step_g: float) -> float:
+    """From one weighing to the next a gain beyond that is no chance of scale or air, after so much was lost."""
+    return max(_RISE_STEPS * step_g, _RISE_PART * lost_g)
 
 
 @dataclass(frozen=True, slots=True)

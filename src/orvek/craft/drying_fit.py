@@ -17,7 +17,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.craft.drying import DRY_PART, Band, DryingFit
+from orvek.craft.drying import DRY_PART, Band, DryingFit, rises_g
 
 Floats = NDArray[np.float64]
 
@@ -28,8 +28,6 @@ _STANDING_STEPS = 0.1  # a scale that reads the same twice is off by the same tw
 _DRY_TIMES = 1.35  # the time when it is dry hangs on the course more than the end mass does
 _LEAST_STEPS = 4.0  # less loss than that, in steps of the scale, says nothing (an estimate)
 _LEAST_WEIGHTS = 4
-_RISE_STEPS = 2.0
-_RISE_PART = 0.15  # of the loss so far: the air's moisture changes from day to day (an estimate)
 _QUANTILES = np.linspace(-3.2, 3.2, 33)
 _CURVE = 48
 _FAINT = 9.0  # in ln(weight): courses fainter than that are not drawn
@@ -76,7 +74,7 @@ def _refused(m: Floats, step_g: float) -> str:
     loss = float(m[0] - m[-1])
     if loss < _LEAST_STEPS * step_g:
         return "it has lost hardly more than the scale can show"
-    if float(np.diff(m).max()) > max(_RISE_STEPS * step_g, _RISE_PART * loss):
+    if float(np.diff(m).max()) > rises_g(loss, step_g):
         return "a weight rises"
     return ""
 

@@ -20,6 +20,7 @@ from orvek.workpiece.lengths import lengths_mm
 
 _SLIVER_MM = 4.0  # less, and the kerf is squared off with the trim, never sawn: it would fly (workshop practice)
 _TOUCH_MM = 1e-6
+_SAME_PLACE_MM = 0.01
 
 
 def laid_out(job: Job, shop: Shop, bars: BarsPlan) -> Layout | None:
@@ -126,16 +127,14 @@ def _starts(
     if len(tubes) == 1:
         counts: Sequence[int] = (1, 0) if left.length_mm >= right.length_mm else (0, 1)
     else:
-        held = next((n for n in range(len(tubes) - 1, 1, -1) if _packed_mm(tubes[:n], kerf_mm) <= left.length_mm), 1)
+        held = next(
+            (n for n in range(len(tubes) - 1, 1, -1) if blank_length_mm(tubes[:n], kerf_mm, 0.0) <= left.length_mm), 1
+        )
         counts = (held, len(tubes) - held)
     parts = ((left, tubes[: counts[0]]), (right, tubes[counts[0] :]))
     return tuple(
         part.start_mm + start for part, held in parts for start in packed_starts_mm(held, kerf_mm, part.length_mm)
     )
-
-
-def _packed_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float) -> float:
-    return sum(tube + 2 * trim for tube, trim in tubes) + (len(tubes) - 1) * kerf_mm
 
 
 def _beside(
@@ -218,9 +217,6 @@ def _sound_mm(layout: Layout, span: Span) -> float:
     return min(span.end_mm, layout.ends[1].start_mm) - max(span.start_mm, layout.ends[0].end_mm)
 
 
-_SAME_PLACE_MM = 0.01
-
-
 # -- the saw ---------------------------------------------------------------------------------------------------
 
 
@@ -251,10 +247,7 @@ def _kerfs(
             cuts.extend(_about_the_joint(left, right, joint, kerf_mm))
             continue
         cuts.append(Span(left.end_mm, left.end_mm + kerf_mm))
-        if (
-            right.start_mm - left.end_mm >= 2 * kerf_mm - _TOUCH_MM
-            and right.start_mm > left.end_mm + kerf_mm + _TOUCH_MM
-        ):
+        if right.start_mm - left.end_mm >= 2 * kerf_mm - _TOUCH_MM:
             cuts.append(Span(right.start_mm - kerf_mm, right.start_mm))
     if bar_mm - ordered[-1].end_mm > worth:
         cuts.append(Span(ordered[-1].end_mm, ordered[-1].end_mm + kerf_mm))

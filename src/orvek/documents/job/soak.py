@@ -49,6 +49,11 @@ class WoodInHand(Document):
         "All of them, oven-dry", _G, low=0.1, high=100000, default=None, hint="Empty: as the log of weights forecasts"
     )
 
+    @property
+    def thick_mm(self) -> float:
+        """The other way across: a round piece has but one."""
+        return self.width_mm if self.form in {"round", "hollow round"} else self.depth_mm
+
 
 class Drying(Document):
     """How it is dried, and the log of weights."""

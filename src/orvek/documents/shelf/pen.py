@@ -179,6 +179,12 @@ class PenPart(Document):
     how: Literal["pressed in", "screwed in", "glued in", "slid in"] = Field(default="pressed in", title="It is")
     against: Words = Field(default="", title="Pressed against", description="What its other end stands on in the press")
 
+    @property
+    def line(self) -> str:
+        """It in one line: its name, how, where, against what."""
+        how = f"{self.how}to {self.into}" if self.into else self.how
+        return f"{self.name}: {how}{f', against {self.against}' if self.against else ''}"
+
 
 class Pen(Document):
     """A pen as its maker knows it: its one to four barrels from the nib to the end, and its parts in their order."""
@@ -187,3 +193,8 @@ class Pen(Document):
     barrels: Annotated[tuple[Barrel, ...], Field(min_length=1, max_length=MOST_BARRELS)]
     parts: Annotated[tuple[PenPart, ...], Field(max_length=MOST_PARTS)] = ()
     notes: Words = ""
+
+    @property
+    def slimmest_mm(self) -> float:
+        """The smallest finished diameter of all its barrels."""
+        return min(size for barrel in self.barrels for _, size in barrel.profile)

@@ -11,13 +11,18 @@ from orvek.documents.steps.parts import MaterialKey
 from orvek.quantities import Dimension
 
 Seen = Literal["uptake, % of the possible", "drying, hours", "core, min", "dye at the side, mm", "dye at the end, mm"]
+UPTAKE: Seen = "uptake, % of the possible"
+DRYING: Seen = "drying, hours"
+CORE: Seen = "core, min"
+DYE_SIDE: Seen = "dye at the side, mm"
+DYE_END: Seen = "dye at the end, mm"
 
 
 class Observation(Document):
     """One thing that was seen: of which wood, which carrier where it is a dye, and what the calculation had said."""
 
     name: Name = Field(default="Seen", title="Which")
-    seen: Seen = Field(default="uptake, % of the possible", title="What")
+    seen: Seen = Field(default=UPTAKE, title="What")
     species: MaterialKey = Field(default="bigleaf-maple", title="Wood")
     carrier: Words = Field(default="", title="Carrier of the dye")
     value: float = measure("Seen", Dimension.RATIO, low=0.001, high=100000, default=1)

@@ -241,11 +241,7 @@ class _Aims:
         if self.seen.pattern_mm is None:
             return ()
         off = max((x * x + y * y) ** 0.5 for x, y in self.seen.pattern_mm)
-        words = (
-            "the pattern's middle, off the bar's; the hole follows it"
-            if self.on_pattern
-            else ("the pattern's middle, off the bar's; the hole follows the bar")
-        )
+        words = f"the pattern's middle, off the bar's; the hole follows {'it' if self.on_pattern else 'the bar'}"
         return (Term("pattern", words, off, _MM, "measured"),)
 
     def _pattern(self, depth_mm: float) -> tuple[float, float]:

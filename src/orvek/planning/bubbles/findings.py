@@ -4,13 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.craft.bubbles import HEAD_ROOM, SAFE_PART, air_kpa, boils, gas_of_water, left_kpa, water_vapour_kpa
+from orvek.craft.bubbles import (
+    GAUGE_ERROR_KPA,
+    HEAD_ROOM,
+    SAFE_PART,
+    air_kpa,
+    boils,
+    gas_of_water,
+    left_kpa,
+    water_vapour_kpa,
+)
 from orvek.documents import Insert, InsertStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import decimal
 
-_GAUGE_ERROR_KPA = 3.0  # a dial gauge, and the weather: workshop practice
 _DRY_AND_SAFE = 0.5  # of the family's limit
 _SEALED_MOST, _BARE_LEAST = 0.05, 0.05  # of the room that fills (workshop practice, low confidence)
 
@@ -62,7 +70,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
             f"The air itself has {plan.bar(air / 100)} at {decimal(altitude)} m; no gauge can read more. "
             "Check the gauge."
         )
-        best = round((air - _GAUGE_ERROR_KPA) / 100, 2)
+        best = round((air - GAUGE_ERROR_KPA) / 100, 2)
         remedy = Remedy(f"Plan with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
@@ -91,8 +99,8 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
             "pigment goes on bubbling for hours. That is not air."
         )
         yield Finding(Severity.NOTE, Station.POUR, "Water boils at this vacuum.", because)
-    if left < _GAUGE_ERROR_KPA:
-        off = plan.kpa(_GAUGE_ERROR_KPA)
+    if left < GAUGE_ERROR_KPA:
+        off = plan.kpa(GAUGE_ERROR_KPA)
         because = f"{plan.kpa(left)} lies within what a dial gauge and the weather may be off, about {off}."
         yield Finding(Severity.NOTE, Station.POUR, "This is within the gauge's error of full vacuum.", because)
 

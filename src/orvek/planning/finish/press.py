@@ -17,11 +17,7 @@ def press_lines(pen: Pen) -> tuple[str, ...]:
         "Clear glue out of the tubes' ends with a reamer; dry fit every part by hand, and lay them out in this order.",
         _SQUARE,
     ]
-    for part in pen.parts:
-        how = f"{part.how}to {part.into}" if part.into else part.how
-        against = f", against {part.against}" if part.against else ""
-        lines.append(f"{part.name}: {how}{against}.")
-    return (*lines, *_GENERAL)
+    return (*lines, *(f"{part.line}." for part in pen.parts), *_GENERAL)
 
 
 _SQUARE = (

@@ -6,22 +6,21 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft import bubbles
-from orvek.craft.dyeing import depth_mm
+from orvek.craft.dyeing import depth_mm, hours_needed
 from orvek.documents import DyeStep
+from orvek.planning.bar import USUAL_BAR_MM
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.soak.dyes import dyeing_of, seen_before
 from orvek.planning.soak.results import DyePlan
 from orvek.quantities import Dimension, write
 
-_GAUGE_ERROR_KPA = 3.0  # a dial gauge, and the weather (workshop practice)
 _TOO_MUCH_PCT = 105.0
 _HOT_C = 110.0
 _STACKED = 3
 _SHOWN_PART = 0.25  # of a depth: more off, and the pictures mislead
 _CLEARLY = 1.3  # times what is needed: a guess that much deeper is not doubted aloud (a choice)
 _DAYS_H = 14 * 24.0
-_USUAL_MIDDLE_MM = 10.0
 
 
 def chamber(plan: Plan) -> Iterator[Finding]:
@@ -75,7 +74,7 @@ def dial(plan: Plan) -> Iterator[Finding]:
         return
     warm = plan.job.batch.shop_temperature_c
     water = bubbles.water_vapour_kpa(warm)
-    if left < max(water, _GAUGE_ERROR_KPA):
+    if left < max(water, bubbles.GAUGE_ERROR_KPA):
         because = (
             f"{plan.kpa(max(0.0, left))} are left, within the gauge's error of all; water boils at {plan.kpa(water)}. "
             "Damp wood froths for hours: crack the valve a little, and if the froth stops at once it was boiling."
@@ -218,7 +217,7 @@ def _is_clear(dye: DyePlan) -> bool:
 
 def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:
     """Draw the colour as deep as it lies, where it is drawn otherwise; deeper than the middle is all the same."""
-    middle = plan.layout.across_mm / 2 if plan.layout else _USUAL_MIDDLE_MM
+    middle = plan.layout.across_mm / 2 if plan.layout else USUAL_BAR_MM[0] / 2
     drawn, told = min(dye.dye.depth_mm, middle), min(dye.side.best, middle)
     if abs(drawn - told) <= _SHOWN_PART * max(told, drawn):
         return
@@ -270,8 +269,9 @@ def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterato
         if depth_mm(dyeing_of(plan.job, other), seen).best >= wanted_mm:
             yield Remedy(words, tuple(Edit((*path, name), value) for name, value in changes.items()))
             return
-    now = depth_mm(dyeing_of(plan.job, step), seen_before(plan.job, plan.shop, step, at_end=False)).best
-    minutes = math.ceil(step.soaked_min / 60 * (wanted_mm / now) ** 2) * 60.0
+    how = dyeing_of(plan.job, step)
+    now = depth_mm(how, seen_before(plan.job, plan.shop, step, at_end=False)).best
+    minutes = 60.0 * math.ceil(hours_needed(how, now, wanted_mm))
     if step.soaked_min < minutes <= 60 * _DAYS_H:
         words = f"Leave it in {write(minutes, Dimension.DURATION, plan.units)}"
         yield Remedy(words, (Edit((*path, "soaked_min"), minutes),))

@@ -8,8 +8,9 @@ from itertools import pairwise
 
 from orvek.craft import moisture
 from orvek.craft.air import USUAL_HUMIDITY_PCT
-from orvek.craft.drying import AIR_M2_S, DRY_PART, OVEN_M2_S, DryingFit, tail_h
+from orvek.craft.drying import AIR_M2_S, DRY_PART, OVEN_M2_S, DryingFit, rises_g, tail_h
 from orvek.documents import Job, Shop, Weighing, WoodInHand
+from orvek.documents.shelf.soaked import DRYING
 from orvek.planning.soak.results import DryPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -53,7 +54,7 @@ def dry_plan(job: Job, shop: Shop) -> DryPlan:
 
 def usual_tail_h(job: Job, shop: Shop) -> float:
     """The late time constant that section, oven or air suggest, in hours: a guess, held to what the shop saw."""
-    seen = [one for one in shop.soaked if one.seen == "drying, hours" and one.species == job.soak.wood.species]
+    seen = [one for one in shop.soaked if one.seen == DRYING and one.species == job.soak.wood.species]
     shift = sum(math.log(one.value / one.expected) for one in seen) / (_PRIOR_READINGS + len(seen))
     return guessed_tail_h(job) * math.exp(shift)
 
@@ -142,6 +143,6 @@ def _odd(job: Job) -> list[tuple[int, str]]:
     for before, after in pairwise(kept):
         if log[before].when == log[after].when:
             found[after] = "twice"
-        elif log[after].mass_g - log[before].mass_g > max(2 * step, 0.15 * lost):
+        elif log[after].mass_g - log[before].mass_g > rises_g(lost, step):
             found[after] = "rises"
     return sorted(found.items())

@@ -8,6 +8,7 @@ from orvek.craft import dyeing
 from orvek.craft.drying import Band
 from orvek.craft.dyeing import Dyeing
 from orvek.documents import DyeStep, Job, Shop
+from orvek.documents.shelf.soaked import DYE_END, DYE_SIDE
 from orvek.planning.bar import USUAL_BAR_MM, section_at
 from orvek.planning.drift import drift_mm
 from orvek.planning.results import Plan
@@ -47,7 +48,7 @@ def dyeing_of(job: Job, step: DyeStep) -> Dyeing:
 
 def seen_before(job: Job, shop: Shop, step: DyeStep, *, at_end: bool) -> list[tuple[float, float]]:
     """What the shop saw of this wood and carrier: (seen, calculated)."""
-    what = "dye at the end, mm" if at_end else "dye at the side, mm"
+    what = DYE_END if at_end else DYE_SIDE
     return [
         (one.value, one.expected)
         for one in shop.soaked
@@ -96,7 +97,7 @@ def _needed(plan: Plan, number: int) -> Figure | None:
         return None
     width, depth, _ = section_at(plan, number)
     across = min(width, depth)
-    slimmest = min(size for barrel in job.pen.barrels for _, size in barrel.profile)
+    slimmest = job.pen.slimmest_mm
     drift = drift_mm(plan.shop)
     terms = (
         Term("w", "the bar, across, when it is soaked", across, _MM),

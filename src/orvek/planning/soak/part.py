@@ -28,7 +28,7 @@ def part(plan: Plan) -> SoakPlan | None:
     bath = bath_plan(job, shop, wood) if is_stabilised else None
     heat = heat_plan(job, shop) if is_stabilised else None
     dyes = tuple(dye_plans(plan))
-    return SoakPlan(drying, wood, bath, heat, dyes, tuple(_stages(plan, drying, dyes, heat)))
+    return SoakPlan(drying, wood, bath, heat, dyes, tuple(_stages(plan, drying, dyes, bath, heat)))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -39,9 +39,8 @@ def progress(plan: Plan) -> tuple[bool, bool]:
         case "stabilised":
             return True, plan.job.soak.bath.after_g is not None
         case "dried":
-            fit = plan.soak.drying.fit
-            hours = _hours(plan.soak.drying)
-            return True, fit is not None and not fit.why_not and hours >= fit.dry_h.best
+            told = plan.soak.drying.told
+            return True, told is not None and plan.soak.drying.hours >= told.dry_h.best
         case _:
             return True, bool(plan.soak.dyes) and all(dye.is_seen for dye in plan.soak.dyes)
 
@@ -103,16 +102,13 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         )
 
 
-def _hours(drying: DryPlan) -> float:
-    return (drying.log[-1].when - drying.log[0].when).total_seconds() / 3600 if drying.log else 0.0
-
-
-def _stages(plan: Plan, drying: DryPlan, dyes: tuple[DyePlan, ...], heat: HeatPlan | None) -> Iterator[Stage]:
+def _stages(
+    plan: Plan, drying: DryPlan, dyes: tuple[DyePlan, ...], bath: BathPlan | None, heat: HeatPlan | None
+) -> Iterator[Stage]:
     """What follows on what, with the time each takes."""
     job = plan.job
     if job.soak.route != "nothing":
-        fit = drying.fit
-        hours = fit.dry_h.best if fit is not None and not fit.why_not else _dry_guess_h(job.soak.drying.way)
+        hours = drying.told.dry_h.best if drying.told is not None else _dry_guess_h(job.soak.drying.way)
         yield Stage("dry", 60 * hours)
         if job.soak.drying.way == "in an oven":
             yield Stage("cool, sealed in a bag", _COOL_MIN)
@@ -122,10 +118,10 @@ def _stages(plan: Plan, drying: DryPlan, dyes: tuple[DyePlan, ...], heat: HeatPl
         yield Stage("dry it again", _RE_DRY_MIN[dye.dye.carrier])
         if number + 1 < len(dyes):
             yield Stage("saw an end off and look", _HANDS_MIN, is_hands=True)
-    if heat is not None:
-        bath = job.soak.bath
-        yield Stage("vacuum, until few beads rise", bath.vacuum_min)
-        yield Stage("left in the resin, air let back", max(bath.soaked_min, 2 * bath.vacuum_min))
+    if bath is not None and heat is not None:
+        how = job.soak.bath
+        yield Stage("vacuum, until few beads rise", how.vacuum_min)
+        yield Stage("left in the resin, air let back", max(how.soaked_min, bath.soak_least_min.value))
         yield Stage("drip, wipe, weigh", _DRIP_MIN, is_hands=True)
         yield Stage("oven", heat.clock_min.value)
         yield Stage("cool, clean up to size", _COOL_MIN)

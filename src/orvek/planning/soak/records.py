@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from orvek.craft.dyeing import guessed_mm
 from orvek.documents import Observation, Shop
+from orvek.documents.shelf.soaked import CORE, DRYING, DYE_END, DYE_SIDE, UPTAKE
 from orvek.errors import NothingToDoError
 from orvek.planning.results import Plan
 from orvek.planning.soak.drying import guessed_tail_h
@@ -30,19 +31,19 @@ def _seen(plan: Plan) -> Iterator[Observation]:
     if soak is None:
         return
     base = Observation(name=job.batch.name, species=job.soak.wood.species)
-    fit = soak.drying.fit
-    if fit is not None and not fit.why_not:
+    fit = soak.drying.told
+    if fit is not None:
         expected = round(guessed_tail_h(job), 3)
-        yield base.with_(seen="drying, hours", value=round(fit.tail_h, 3), expected=expected)
+        yield base.with_(seen=DRYING, value=round(fit.tail_h, 3), expected=expected)
     if soak.bath is not None and soak.bath.taken_pct is not None:
-        yield base.with_(value=round(max(0.001, soak.bath.taken_pct.value), 1), expected=100.0)
+        yield base.with_(seen=UPTAKE, value=round(max(0.001, soak.bath.taken_pct.value), 1), expected=100.0)
     if soak.heat is not None and job.soak.heat.core_min is not None:
         expected = heat_plan(job, Shop()).core_min.value  # without what other probes taught
-        yield base.with_(seen="core, min", value=job.soak.heat.core_min, expected=round(expected, 2))
+        yield base.with_(seen=CORE, value=job.soak.heat.core_min, expected=round(expected, 2))
     for dye in soak.dyes:
         how = dyeing_of(job, dye.dye)
         for seen, at_end in ((dye.dye.seen_mm, False), (dye.dye.seen_end_mm, True)):
             if seen is not None:
-                what = "dye at the end, mm" if at_end else "dye at the side, mm"
+                what = DYE_END if at_end else DYE_SIDE
                 expected = round(guessed_mm(how, at_end=at_end), 3)
                 yield base.with_(seen=what, carrier=dye.dye.carrier, value=seen, expected=expected)

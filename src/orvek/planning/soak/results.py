@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from orvek.craft.drying import Band, DryingFit
 from orvek.documents import DyeStep, Weighing
@@ -24,14 +24,17 @@ class DryPlan:
     odd: tuple[tuple[int, str], ...]  # place in the document's log, and what is odd about it
 
     @property
-    def is_told(self) -> bool:
-        """Whether the log says when it will be dry."""
-        return self.fit is not None and not self.fit.why_not
+    def told(self) -> DryingFit | None:
+        """The fit of a log that says when it will be dry; None of one that does not."""
+        return None if self.fit is None or self.fit.why_not else self.fit
+
+    @property
+    def hours(self) -> float:
+        """From the first weighing to the last."""
+        return (self.log[-1].when - self.log[0].when).total_seconds() / 3600 if self.log else 0.0
 
     def at(self, hours: float) -> datetime:
         """A time of day, counted in hours from the first weighing."""
-        from datetime import timedelta
-
         return self.log[0].when + timedelta(hours=hours)
 
 

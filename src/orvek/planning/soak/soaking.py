@@ -7,6 +7,7 @@ import math
 from orvek.craft import bubbles, moisture, soaking, woods
 from orvek.craft.drying import Band
 from orvek.documents import Job, Shop, WoodInHand
+from orvek.documents.shelf.soaked import CORE, UPTAKE
 from orvek.planning.soak.results import BathPlan, DryPlan, HeatPlan, WoodPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, decimal
@@ -66,11 +67,7 @@ def takes_pct(job: Job, shop: Shop) -> tuple[Band, str]:
     if wood.is_soft:
         low, high = _SOFT_TAKES
     middle, half = (low + high) / 2, (high - low) / 2
-    seen = [
-        one.value
-        for one in shop.soaked
-        if one.seen.startswith("uptake") and one.species == wood.species and one.value < 105
-    ]
+    seen = [one.value for one in shop.soaked if one.seen == UPTAKE and one.species == wood.species and one.value < 105]
     if not seen:
         return Band(low, middle, high), "a guess: common practice, your own records replace it"
     weight = _PRIOR_READINGS + len(seen)
@@ -142,12 +139,11 @@ def bath_plan(job: Job, shop: Shop, wood: WoodPlan) -> BathPlan:
 def heat_plan(job: Job, shop: Shop) -> HeatPlan:
     """How long the core needs, and when the clock may be stopped."""
     heat, wood = job.soak.heat, job.soak.wood
-    depth = wood.width_mm if wood.form in {"round", "hollow round"} else wood.depth_mm
-    sides = (wood.width_mm * heat.wide, depth * heat.high)
+    sides = (wood.width_mm * heat.wide, wood.thick_mm * heat.high)
     film = soaking.FAN_W_M2K if heat.has_fan else soaking.STILL_W_M2K
     minutes = soaking.core_min(sides, film, heat.begin_c, heat.oven_c, heat.core_c)
     minutes *= _FOIL_TIMES if heat.is_wrapped else 1.0
-    ratios = [one.value / one.expected for one in shop.soaked if one.seen == "core, min"]
+    ratios = [one.value / one.expected for one in shop.soaked if one.seen == CORE]
     learned = math.exp(sum(math.log(one) for one in ratios) / len(ratios)) if ratios else 1.0
     terms = (
         Term("a", "section, touching pieces as one", sides[0], _MM),
@@ -231,7 +227,7 @@ def _uncertainty(job: Job, dry_g: float) -> float:
     scale = step_g / math.sqrt(12) / dry_g
     if wood.volume_ml is not None:
         return math.hypot(scale, _DISPLACED)
-    sides = (wood.length_mm, wood.width_mm, wood.depth_mm if wood.form == "rectangular" else wood.width_mm)
+    sides = (wood.length_mm, wood.width_mm, wood.thick_mm)
     return math.hypot(scale, *(_CALIPERS_MM / side for side in sides))
 
 
@@ -253,9 +249,8 @@ def _shrinks(job: Job, drying: DryPlan) -> Figure | None:
 def _lying_mm(job: Job) -> float:
     """How high lying pieces stand: as many side by side as the chamber's width takes."""
     wood, bath = job.soak.wood, job.soak.bath
-    depth = wood.width_mm if wood.form in {"round", "hollow round"} else wood.depth_mm
     beside = max(1, int(bath.chamber_mm / (wood.width_mm * 1.1)))
-    return math.ceil(wood.count / beside) * depth
+    return math.ceil(wood.count / beside) * wood.thick_mm
 
 
 def _head(job: Job, stack: float) -> Figure:

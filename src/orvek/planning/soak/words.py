@@ -20,7 +20,7 @@ def dry_line(drying: DryPlan, units: Units) -> str:
     if fit.why_not:
         return f"Too early: {fit.why_not}."
     grams = write(fit.end_g.best * 1.005, Dimension.MASS, units)
-    now = _hours(drying)
+    now = drying.hours
     if fit.dry_h.high <= now:
         return f"Dry: it weighs what it will weigh, within half a percent. It comes to {_range(drying, units)}."
     early, late = drying.at(max(now, fit.dry_h.low)), drying.at(fit.dry_h.high)
@@ -122,10 +122,6 @@ def _pressed(job: Job, units: Units) -> list[str]:
     if bar is None:
         return []
     return [f"Then {write(bar, Dimension.PRESSURE, units)} of pressure as long as it lay under vacuum, in a rated pot."]
-
-
-def _hours(drying: DryPlan) -> float:
-    return (drying.log[-1].when - drying.log[0].when).total_seconds() / 3600
 
 
 def _range(drying: DryPlan, units: Units) -> str:

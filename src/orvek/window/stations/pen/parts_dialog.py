@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QV
 
 from orvek.documents import MOST_PARTS, PenPart
 from orvek.documents.deeds import set_parts
-from orvek.planning.pen.words import part_line
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.document_sheet import edit_document
@@ -95,7 +94,7 @@ class PartsDialog(QDialog):
 
     def _show(self, at: int) -> None:
         self.list.clear()
-        self.list.addItems([part_line(number, part) for number, part in enumerate(self.parts(), 1)])
+        self.list.addItems([f"{number}  {part.line}" for number, part in enumerate(self.parts(), 1)])
         self.list.setCurrentRow(min(at, self.list.count() - 1))
         self._enable()
 

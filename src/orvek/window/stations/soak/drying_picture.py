@@ -117,8 +117,8 @@ class DryingPicture(QWidget):
         painter.drawPolyline([self._at(hour, best) for hour, _, best, _ in curve])
 
     def _paint_dry(self, painter: QPainter, drying: DryPlan, area: QRectF) -> None:
-        fit = drying.fit
-        if fit is None or fit.why_not:
+        fit = drying.told
+        if fit is None:
             return
         y = self._at(0, fit.end_g.best).y()
         painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DashLine))

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.planning import Plan
+from orvek.planning.bar import bar_size
 from orvek.planning.soak.results import DyePlan
 from orvek.quantities import Units
 from orvek.window import theme
@@ -39,9 +40,8 @@ class DyePicture(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        dyes, layout = plan.soak.dyes, plan.layout
-        width, depth = (layout.width_mm, layout.depth_mm) if layout else (20.0, 20.0)
-        is_round = layout.is_round if layout else False
+        dyes = plan.soak.dyes
+        width, depth, _, is_round = bar_size(plan.layout)
         room = (self.width() - 2 * _SIDE - _BETWEEN * (len(dyes) - 1)) / len(dyes)
         scale = min(room / width, (self.height() - _TOP - _FOOT) / depth)
         whole = len(dyes) * width * scale + (len(dyes) - 1) * _BETWEEN
@@ -73,7 +73,7 @@ class DyePicture(QWidget):
         painter.drawPath(bar)
         plan = self._plan
         if plan is not None and plan.job.pen is not None:
-            slimmest = min(size for barrel in plan.job.pen.barrels for _, size in barrel.profile) * scale
+            slimmest = plan.job.pen.slimmest_mm * scale
             for pen in (theme.pen(theme.FADED, 4), theme.pen(theme.ACCENT, 1.6)):
                 painter.setPen(pen)
                 painter.drawEllipse(area.center(), slimmest / 2, slimmest / 2)
