@@ -8,6 +8,7 @@ from __future__ import annotations
 from datetime import date
 from itertools import pairwise
 
+from orvek.cards.bench_card import MARGIN, bench_card, cautions_at, take_care, ticked
 from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Sheet
 from orvek.documents import Bore, Shop
 from orvek.errors import NothingToDoError
@@ -26,7 +27,6 @@ from orvek.planning.bore.words import (
 from orvek.planning.results import Layout
 from orvek.quantities import Dimension, Units, write, write_bit
 
-_MARGIN = 15.0
 _HOLE_MM = 70.0  # what one hole takes on the card
 _CHECK_MM = 100.0
 _ROW_MM, _FACT_MM = 44.0, 4.7
@@ -39,26 +39,15 @@ def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
         NothingToDoError: there is nothing to bore yet.
     """
     bore, units = _bore(plan, "A boring card"), shop.preferences.units
-    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – boring card", f"Orvek job {plan.job.batch.id}")
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, 19, "Boring card", 9, "medium", QUIET)
-    sheet.fitted(_MARGIN, 27.5, plan.job.batch.name, right - _MARGIN - 32, 22, "bold")
     machine = f"{bore.press.name} · " if bore.is_own_press else ""
-    line = f"{machine}{bore.stuff.name} · held {plan.job.bore.holding} · {today:%d %B %Y}"
-    sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN - 32, 9.5)
-    sheet.qr(right - 24, 14, 24, f"orvek:job:{plan.job.batch.id}")
+    line = f"{machine}{bore.stuff.name} · held {plan.job.bore.holding}"
+    sheet = bench_card(plan, shop, "Boring card", line, today)
     y = 42.0
     for hole in bore.holes:
         y = _hole(sheet, sheet.room_for(y, _HOLE_MM), hole, bore, plan.job.bore, units)
-    y = sheet.paragraph(_MARGIN, y, chances_line(bore, units), right - _MARGIN, 8.5, colour=QUIET)
-    y = _steps(sheet, y, plan, bore, units)
-    told = [one for one in plan.cautions if one.key.startswith("bore.")]
-    y = sheet.room_for(y, 8 + 7 * len(told))
-    sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
-    y += 9
-    for caution in told:
-        sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, right - _MARGIN - 4, 8.5) + 0.7
+    y = sheet.paragraph(MARGIN, y, chances_line(bore, units), sheet.width_mm - 2 * MARGIN, 8.5, colour=QUIET)
+    y = ticked(sheet, y, "The tubes", tube_lines(bore, plan.job.bore, units))
+    take_care(sheet, y, cautions_at(plan, "bore"))
     return sheet.bytes()
 
 
@@ -73,10 +62,10 @@ def marking_strip(plan: Plan, shop: Shop) -> bytes:
     bore, units, layout = _bore(plan, "A marking strip"), shop.preferences.units, plan.layout
     assert layout is not None
     sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – marking strip", "Print at 100 %")
-    sheet.text(_MARGIN, 20, f"{plan.job.batch.name}: marking strip", 13, "bold")
-    sheet.text(_MARGIN, 26, "Print at 100 %, no fitting to the page. Cut it out and lay it along the bar.", 9)
-    sheet.text(_MARGIN, 30.5, "Copy the jaw marks: this face to the fixed jaw, the marked end up, every time.", 9)
-    row_mm = sheet.width_mm - 2 * _MARGIN
+    sheet.text(MARGIN, 20, f"{plan.job.batch.name}: marking strip", 13, "bold")
+    sheet.text(MARGIN, 26, "Print at 100 %, no fitting to the page. Cut it out and lay it along the bar.", 9)
+    sheet.text(MARGIN, 30.5, "Copy the jaw marks: this face to the fixed jaw, the marked end up, every time.", 9)
+    row_mm = sheet.width_mm - 2 * MARGIN
     y, begin = 44.0, 0.0
     while begin < layout.length_mm - 1e-6:
         end = min(layout.length_mm, begin + row_mm)
@@ -84,10 +73,10 @@ def marking_strip(plan: Plan, shop: Shop) -> bytes:
         _strip_row(sheet, y, layout, bore, (begin, end), units)
         y, begin = y + _ROW_MM, end
     y = sheet.room_for(y + 4, 10)
-    sheet.line(_MARGIN, y, _MARGIN + _CHECK_MM, y, 0.3, INK)
+    sheet.line(MARGIN, y, MARGIN + _CHECK_MM, y, 0.3, INK)
     for x in (0.0, _CHECK_MM):
-        sheet.line(_MARGIN + x, y - 2, _MARGIN + x, y + 2, 0.3, INK)
-    sheet.text(_MARGIN + _CHECK_MM + 3, y + 1, "this line is 100 mm long, or the print is not 1:1", 8, colour=QUIET)
+        sheet.line(MARGIN + x, y - 2, MARGIN + x, y + 2, 0.3, INK)
+    sheet.text(MARGIN + _CHECK_MM + 3, y + 1, "this line is 100 mm long, or the print is not 1:1", 8, colour=QUIET)
     return sheet.bytes()
 
 
@@ -98,12 +87,12 @@ def _bore(plan: Plan, what: str) -> BorePlan:
 
 
 def _hole(sheet: Sheet, y: float, hole: HolePlan, bore: BorePlan, how: Bore, units: Units) -> float:
-    right = sheet.width_mm - _MARGIN
-    sheet.line(_MARGIN, y, right, y, 0.4, INK)
+    right = sheet.width_mm - MARGIN
+    sheet.line(MARGIN, y, right, y, 0.4, INK)
     bit = f"{hole.bit.name}, " if hole.bit else ""
     title = f"{hole.name}: {bit}{write_bit(hole.barrel.bit_diameter_mm, units)} bit"
-    sheet.text(_MARGIN, y + 6.5, title, 13, "bold")
-    sheet.fitted(_MARGIN, y + 11.5, from_line(hole), right - _MARGIN, 9.5)
+    sheet.text(MARGIN, y + 6.5, title, 13, "bold")
+    sheet.fitted(MARGIN, y + 11.5, from_line(hole), right - MARGIN, 9.5)
     _sketch(sheet, y + 15, hole)
     steps = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else ()
     facts = (
@@ -116,25 +105,25 @@ def _hole(sheet: Sheet, y: float, hole: HolePlan, bore: BorePlan, how: Bore, uni
         hole.flat_pct,
         hole.side_pct,
     )
-    x, top = _MARGIN + 92, y + 16.5
+    x, top = MARGIN + 92, y + 16.5
     for number, figure in enumerate(facts):
         sheet.text(x, top + number * _FACT_MM, figure.label, 9, colour=QUIET)
         sheet.text(right, top + number * _FACT_MM, figure.written(units), 11, "bold", align="right")
     y += max(50, 16.5 + len(facts) * _FACT_MM + 2)
     for number, peck in enumerate(hole.pecks_mm[:14]):
-        at = _MARGIN + number * 12.8
+        at = MARGIN + number * 12.8
         sheet.tick_box(at, y)
         sheet.text(at + 4, y, write(peck, Dimension.LENGTH, units).removesuffix(" mm").removesuffix(" in"), 9, "medium")
     lines = [centre_line(hole, how, units), depth_line(hole, units), step_line(hole, units)]
     lines += [pecks_line(hole, bore, units), travels_line(hole, bore, units) if bore.is_own_press else ""]
-    return sheet.paragraph(_MARGIN, y + 5.5, " ".join(line for line in lines if line), right - _MARGIN, 9) + 3
+    return sheet.paragraph(MARGIN, y + 5.5, " ".join(line for line in lines if line), right - MARGIN, 9) + 3
 
 
 def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
     """The hole in its bar, seen from the side, entry at the left whichever end that is on the strip."""
     long, across = hole.saw_mm.value, min(hole.section_mm[:2])
     scale = min(82 / long, 27 / across)
-    left, middle = _MARGIN, y + 15
+    left, middle = MARGIN, y + 15
     sheet.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
     radius = hole.barrel.bit_diameter_mm / 2
     sheet.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
@@ -164,17 +153,6 @@ def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
         )
 
 
-def _steps(sheet: Sheet, y: float, plan: Plan, bore: BorePlan, units: Units) -> float:
-    right, steps = sheet.width_mm - _MARGIN, tube_lines(bore, plan.job.bore, units)
-    y = sheet.room_for(y, 10 + 7.5 * len(steps))
-    sheet.text(_MARGIN, y + 4, "The tubes", 11, "bold")
-    y += 9.5
-    for words in steps:
-        sheet.tick_box(_MARGIN, y)
-        y = sheet.paragraph(_MARGIN + 6, y, words, right - _MARGIN - 6, 9.5) + 1
-    return y
-
-
 def _jaw_mark(sheet: Sheet, x: float, y: float, from_left: bool) -> None:
     """An arrow on the edge at the end that is bored from: that face to the fixed jaw, that end up."""
     way = 1 if from_left else -1
@@ -190,7 +168,7 @@ def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tup
     tall = min(22.0, layout.across_mm)
 
     def at(z_mm: float) -> float:
-        return _MARGIN + min(max(z_mm, begin), end) - begin
+        return MARGIN + min(max(z_mm, begin), end) - begin
 
     sheet.box(at(begin), y, end - begin, tall, None, INK)
     sheet.line(at(begin), y + tall / 2, at(end), y + tall / 2, 0.15, HAIRLINE)

@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass
 from datetime import date
 
+from orvek.cards.bench_card import take_care
 from orvek.cards.pour_card import cautions_of
 from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import Shop
@@ -90,11 +91,7 @@ def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> by
         "you write down here corrects it."
     )
     y = sheet.paragraph(_MARGIN, y + 5, words, right - _MARGIN, 8.5, colour=QUIET)
-    sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
-    y += 9
-    for caution in cautions_of(plan):
-        sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, right - _MARGIN - 4, 8.5) + 0.7
+    take_care(sheet, y, cautions_of(plan))
     return sheet.bytes()
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from orvek.cards.bench_card import MARGIN, bench_card, cautions_at, take_care, ticked
 from orvek.cards.sheet import HAIRLINE, INK, QUIET, Sheet
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
@@ -12,8 +13,6 @@ from orvek.planning.finish.press import press_lines
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.words import finish_lines
 from orvek.quantities import Units
-
-_MARGIN = 15.0
 
 
 def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
@@ -25,53 +24,30 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
     finish, pen, units = plan.finish, plan.job.pen, shop.preferences.units
     if finish is None or pen is None:
         raise NothingToDoError("A finish card", "a pen")
-    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – finish card", f"Orvek job {plan.job.batch.id}")
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, 19, "Finish and press", 9, "medium", QUIET)
-    sheet.fitted(_MARGIN, 27.5, plan.job.batch.name, right - _MARGIN - 32, 22, "bold")
-    sheet.fitted(_MARGIN, 33.5, f"{pen.name} · {finish.school.key} · {today:%d %B %Y}", right - _MARGIN - 32, 9.5)
-    sheet.qr(right - 24, 14, 24, f"orvek:job:{plan.job.batch.id}")
+    sheet = bench_card(plan, shop, "Finish and press card", f"{pen.name} · {finish.school.key}", today)
     y = _sizes(sheet, 44.0, finish, units)
-    y = _list(sheet, y + 3, "Sanding and coats", finish_lines(finish, plan.job.finish, units))
+    y = ticked(sheet, y + 3, "Sanding and coats", finish_lines(finish, plan.job.finish, units))
     y = _grits(sheet, y + 2, finish)
-    y = _list(sheet, y + 4, "Press", press_lines(pen))
-    told = [one for one in plan.cautions if one.key.startswith("finish.")]
-    y = sheet.room_for(y, 8 + 8 * len(told))
-    sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
-    y += 9
-    for caution in told:
-        sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, right - _MARGIN - 4, 8.5) + 0.7
+    y = ticked(sheet, y + 4, "Press", press_lines(pen))
+    take_care(sheet, y, cautions_at(plan, "finish"))
     return sheet.bytes()
 
 
 def _sizes(sheet: Sheet, y: float, finish: FinishPlan, units: Units) -> float:
     """A row a barrel: what the tool leaves at each place, and room for what was measured."""
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, y, "Stop the tool at", 11, "bold")
-    columns = [_MARGIN + 42 + 46 * number for number in range(3)]
+    right = sheet.width_mm - MARGIN
+    sheet.text(MARGIN, y, "Stop the tool at", 11, "bold")
+    columns = [MARGIN + 42 + 46 * number for number in range(3)]
     for x, place in zip(columns, PLACES, strict=True):
         sheet.text(x, y, place, 8.5, colour=QUIET)
     y += 7
     for size in finish.sizes:
-        sheet.fitted(_MARGIN, y, size.barrel.name, 38, 11, "medium")
+        sheet.fitted(MARGIN, y, size.barrel.name, 38, 11, "medium")
         for x, figure in zip(columns, size.tool_mm, strict=True):
             sheet.text(x, y, figure.written(units), 13, "bold")
             sheet.line(x + 24, y + 0.8, x + 42, y + 0.8, 0.2, INK)
-        sheet.line(_MARGIN, y + 3, right, y + 3, 0.2, HAIRLINE)
+        sheet.line(MARGIN, y + 3, right, y + 3, 0.2, HAIRLINE)
         y += 9
-    return y
-
-
-def _list(sheet: Sheet, y: float, title: str, lines: tuple[str, ...]) -> float:
-    right = sheet.width_mm - _MARGIN
-    y = sheet.room_for(y, 14)
-    sheet.text(_MARGIN, y + 4, title, 11, "bold")
-    y += 9.5
-    for words in lines:
-        y = sheet.room_for(y, sheet.lines(words, right - _MARGIN - 6, 9.5) * 4.4 + 2)
-        sheet.tick_box(_MARGIN, y)
-        y = sheet.paragraph(_MARGIN + 6, y, words, right - _MARGIN - 6, 9.5) + 1
     return y
 
 
@@ -81,7 +57,7 @@ def _grits(sheet: Sheet, y: float, finish: FinishPlan) -> float:
     for number, rung in enumerate(rungs):
         if number % 6 == 0:
             y = sheet.room_for(y + (6 if number else 0), 6)
-        x = _MARGIN + (number % 6) * 30
+        x = MARGIN + (number % 6) * 30
         sheet.tick_box(x, y)
         sheet.fitted(x + 4.5, y, rung.abrasive.name, 24, 9)
     return y + 3

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from orvek.cards.bench_card import MARGIN, bench_card, cautions_at, take_care
 from orvek.cards.sheet import HAIRLINE, INK, QUIET, Sheet
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
@@ -13,7 +14,7 @@ from orvek.planning.soak.words import treatment_lines
 from orvek.planning.working import Figure
 from orvek.quantities import Units
 
-_MARGIN, _SEEN_MM, _ROW_MM = 15.0, 52.0, 7.0
+_SEEN_MM, _ROW_MM = 52.0, 7.0
 _WEIGHT_ROWS = 8
 
 
@@ -26,24 +27,13 @@ def soak_card(plan: Plan, shop: Shop, today: date) -> bytes:
     soak, units = plan.soak, shop.preferences.units
     if soak is None:
         raise NothingToDoError("A soak card", "wood that is dried, stabilised or dyed")
-    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – soak card", f"Orvek job {plan.job.batch.id}")
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, 19, "Soak card", 9, "medium", QUIET)
-    sheet.fitted(_MARGIN, 27.5, plan.job.batch.name, right - _MARGIN - 32, 22, "bold")
     wood = plan.job.soak.wood
     named = plan.job.blank.material(wood.species).name
-    sheet.fitted(_MARGIN, 33.5, f"{wood.count} × {named} · {today:%d %B %Y}", right - _MARGIN - 32, 9.5)
-    sheet.qr(right - 24, 14, 24, f"orvek:job:{plan.job.batch.id}")
+    sheet = bench_card(plan, shop, "Soak card", f"{wood.count} × {named}", today)
     y = _figures(sheet, 44.0, soak, units)
     y = _steps(sheet, y + 3, treatment_lines(soak, plan.job, units))
     y = _weights(sheet, y + 3, plan)
-    told = [one for one in plan.cautions if one.key.startswith("soak.")]
-    y = sheet.room_for(y, 8 + 9 * len(told))
-    sheet.text(_MARGIN, y + 4, "Take care", 11, "bold")
-    y += 9
-    for caution in told:
-        sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, right - _MARGIN - 4, 8.5) + 0.7
+    take_care(sheet, y, cautions_at(plan, "soak"))
     return sheet.bytes()
 
 
@@ -55,9 +45,9 @@ def _figures(sheet: Sheet, y: float, soak: SoakPlan, units: Units) -> float:
         told += [soak.heat.core_min, soak.heat.clock_min]
     told += [dye.side_mm for dye in soak.dyes]
     figures = [one for one in told if one is not None]
-    half = (sheet.width_mm - 2 * _MARGIN) / 2
+    half = (sheet.width_mm - 2 * MARGIN) / 2
     for number, figure in enumerate(figures):
-        x, row = _MARGIN + (number % 2) * half, y + (number // 2) * 5.6
+        x, row = MARGIN + (number % 2) * half, y + (number // 2) * 5.6
         sheet.fitted(x, row, figure.label, half - 30, 9, colour=QUIET)
         sheet.text(x + half - 6, row, figure.written(units), 11, "bold", align="right")
     return y + (len(figures) + 1) // 2 * 5.6
@@ -65,16 +55,16 @@ def _figures(sheet: Sheet, y: float, soak: SoakPlan, units: Units) -> float:
 
 def _steps(sheet: Sheet, y: float, lines: tuple[str, ...]) -> float:
     """The steps with a box each, and a line at the right for what was seen."""
-    right = sheet.width_mm - _MARGIN
-    wide = right - _MARGIN - 6 - _SEEN_MM - 4
-    sheet.text(_MARGIN, y + 4, "In this order", 11, "bold")
+    right = sheet.width_mm - MARGIN
+    wide = right - MARGIN - 6 - _SEEN_MM - 4
+    sheet.text(MARGIN, y + 4, "In this order", 11, "bold")
     sheet.text(right - _SEEN_MM, y + 4, "when, and what was seen", 8.5, colour=QUIET)
     y += 10
     for words in lines:
         tall = max(_ROW_MM, sheet.lines(words, wide, 9.5) * 4.4 + 2)
         y = sheet.room_for(y, tall)
-        sheet.tick_box(_MARGIN, y)
-        end = sheet.paragraph(_MARGIN + 6, y, words, wide, 9.5)
+        sheet.tick_box(MARGIN, y)
+        end = sheet.paragraph(MARGIN + 6, y, words, wide, 9.5)
         sheet.line(right - _SEEN_MM, y + 1, right, y + 1, 0.2, HAIRLINE)
         y = max(end + 1.2, y + _ROW_MM)
     return y
@@ -86,15 +76,15 @@ def _weights(sheet: Sheet, y: float, plan: Plan) -> float:
     if plan.job.soak.route == "nothing":
         return y
     y = sheet.room_for(y, 12 + _WEIGHT_ROWS / 2 * _ROW_MM)
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, y + 4, "Weights", 11, "bold")
+    right = sheet.width_mm - MARGIN
+    sheet.text(MARGIN, y + 4, "Weights", 11, "bold")
     log = plan.soak.drying.log
     if log:
         last = f"the last: {log[-1].when:%d.%m. %H:%M}, {plan.g(log[-1].mass_g)}"
         sheet.text(right, y + 4, last, 9, colour=QUIET, align="right")
-    half = (right - _MARGIN) / 2
+    half = (right - MARGIN) / 2
     for number in range(_WEIGHT_ROWS):
-        x, row = _MARGIN + (number % 2) * half, y + 13 + (number // 2) * _ROW_MM
+        x, row = MARGIN + (number % 2) * half, y + 13 + (number // 2) * _ROW_MM
         sheet.text(x, row, "day, hour", 8, colour=QUIET)
         sheet.line(x + 16, row + 0.6, x + 46, row + 0.6, 0.2, INK)
         sheet.text(x + 50, row, "g", 8, colour=QUIET)
