@@ -121,7 +121,7 @@ def test_the_makers_own_wood_is_carried_along(soak: Any, window: MainWindow) -> 
     soak.drying._fill_species(menu)
     next(action for action in menu.actions() if action.text() == "Drift").trigger()
     assert soak.drying.species.button.toolTip() == "Drift"
-    assert soak.drying._figures["density"].value.text() == "0.37 g/ml"
+    assert soak.drying._figures[5].value.text() == "0.37 g/ml"
     assert window.session.job.blank.materials == (own,)
 
 

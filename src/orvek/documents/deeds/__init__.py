@@ -3,6 +3,7 @@
 A deed that does not apply raises an `OrvekError` with the sentence for the maker.
 """
 
+from orvek.documents.deeds.bore import set_hole
 from orvek.documents.deeds.cups import (
     LEAST_SHARE_PCT,
     NEW_CUP_COLOURS,
@@ -20,6 +21,7 @@ from orvek.documents.deeds.cups import (
     split_cup,
     usual_load_pct,
 )
+from orvek.documents.deeds.finish import choose_school, set_sized
 from orvek.documents.deeds.pen import (
     add_barrel,
     choose_pen,
@@ -32,7 +34,7 @@ from orvek.documents.deeds.pen import (
     turn_tube,
 )
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
-from orvek.documents.deeds.soak import begin_soak
+from orvek.documents.deeds.soak import add_dye, begin_soak
 from orvek.documents.deeds.steps import (
     add_step,
     carry_materials,
@@ -54,6 +56,7 @@ __all__ = [
     "Path",
     "add_barrel",
     "add_cup",
+    "add_dye",
     "add_pigment",
     "add_step",
     "begin_soak",
@@ -61,6 +64,7 @@ __all__ = [
     "choose_mould",
     "choose_pen",
     "choose_resin",
+    "choose_school",
     "copy_step",
     "flip_tube",
     "lay_tubes_out",
@@ -79,9 +83,11 @@ __all__ = [
     "set_chip",
     "set_cup",
     "set_dose",
+    "set_hole",
     "set_parts",
     "set_preference",
     "set_shelf_chip",
+    "set_sized",
     "set_step",
     "set_steps",
     "set_value",

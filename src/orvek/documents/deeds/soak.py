@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from orvek.documents.base import clamped
+from orvek.documents.deeds.steps import set_steps
 from orvek.documents.job.job import Job
 from orvek.documents.job.soak import WoodInHand
+from orvek.documents.steps import DyeStep
 
 
 def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count: int) -> Job:
@@ -23,3 +25,11 @@ def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count:
         sizes["count"] = int(sizes["count"])
         wood = wood.with_(species=next(iter(job.blank.woods), wood.species), **sizes)
     return job.with_(soak=job.soak.with_(route=route, wood=wood))
+
+
+def add_dye(job: Job) -> Job:
+    """One more colour, after the last one, else right after the stock."""
+    steps = list(job.blank.steps)
+    places = [number for number, step in enumerate(steps) if isinstance(step, DyeStep)]
+    steps.insert(places[-1] + 1 if places else 1, DyeStep(depth_mm=2.0))
+    return set_steps(job, tuple(steps))

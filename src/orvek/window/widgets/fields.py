@@ -27,6 +27,14 @@ def quiet_label(words: str, size: int = theme.SMALL) -> QLabel:
     return label
 
 
+def caution_label() -> Label:
+    """Lines in the ink of cautions; empty until something can hurt."""
+    label = Label()
+    label.setWordWrap(True)
+    label.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+    return label
+
+
 def heading(words: str) -> QLabel:
     """The heading of a group of fields."""
     label = Label(words)
@@ -260,6 +268,13 @@ class FigureLine(QWidget):
     def set_figure(self, figure: Figure | None, units: Units, text: str | None = None) -> None:
         """Show a figure, or a dash where there is none yet."""
         self.value.set_figure(figure, units, text)
+
+    def tell(self, figure: Figure | None, units: Units) -> None:
+        """Show a figure under its own name; nothing where there is none."""
+        self.setVisible(figure is not None)
+        if figure is not None:
+            self.label.setText(figure.label)
+            self.set_figure(figure, units)
 
 
 def _metrics(size: int) -> QFontMetrics:

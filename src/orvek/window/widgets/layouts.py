@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TypeVar
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLayout, QScrollArea, QWidget
+from PySide6.QtWidgets import QGridLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 W = TypeVar("W", bound=QWidget)
 
@@ -33,6 +33,24 @@ def scrolled(inside: QWidget, tall_px: int | None = None) -> QScrollArea:
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setFixedHeight(tall_px)
     return area
+
+
+def under_picture(page: QWidget, picture: QWidget, inside: QWidget, tall_px: int) -> None:
+    """Lay a page out: its picture takes what room there is, what stands under it is scrolled."""
+    whole = QVBoxLayout(page)
+    whole.setContentsMargins(0, 0, 0, 0)
+    whole.setSpacing(0)
+    whole.addWidget(picture, 1)
+    whole.addWidget(scrolled(inside, tall_px))
+
+
+def column_grid(table: QWidget) -> QGridLayout:
+    """The grid of a table that has a column for each barrel."""
+    grid = QGridLayout(table)
+    grid.setContentsMargins(0, 0, 0, 0)
+    grid.setHorizontalSpacing(16)
+    grid.setVerticalSpacing(2)
+    return grid
 
 
 def widgets_in(layout: QLayout, kind: type[W]) -> Iterator[W]:

@@ -9,35 +9,26 @@ from typing import Any
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.boring_plan import stuffs
-from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Job, Press, declared, deeds
+from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
-from orvek.planning import Figure, Plan
+from orvek.planning import Plan
 from orvek.planning.bore.hole_log import log_entry
 from orvek.planning.bore.part import BorePlan, HolePlan
 from orvek.planning.bore.words import centre_line, chances_line, from_line, pecks_line, step_line, travels_line
 from orvek.quantities import write_bit
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.bore.hole_picture import HolePicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
-from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
+from orvek.window.widgets.layouts import under_picture
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
 _CHOICES = {"holding": "Held", "centred": "Centred", "turned": "Turned", "v_opens": "V's open"}
-_FIGURES = (
-    "saw_mm", "depth_mm", "turns_min", "minutes", "scatter_mm", "flat_pct", "side_pct", "shift_pct",
-)  # fmt: skip
-_ROWS = (*_FIGURES[:2], "wide_depth_mm", "wide_wall_mm", *_FIGURES[2:5], "meets_mm", *_FIGURES[5:])
-
-
-def _stay() -> None:
-    """Nothing is to be done: it is so already."""
+_FIGURES = 11  # a step and the meeting of two holes among them, where there are any
 
 
 class HolePage(QWidget):
@@ -52,11 +43,10 @@ class HolePage(QWidget):
         self.barrel = ChoiceField("Barrel", self._fill_barrels)
         self._bit = quiet_label("")
         self._build_choices()
-        self._figures = {name: FigureLine("") for name in _ROWS}
+        self._figures = [FigureLine("") for _ in range(_FIGURES)]
         self._pecks, self._travels, self._why, self._basis, self._centre = (quiet_label("") for _ in range(5))
-        self._caution = Label()
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
-        for label in (self._pecks, self._travels, self._why, self._basis, self._centre, self._caution):
+        self._caution = caution_label()
+        for label in (self._pecks, self._travels, self._why, self._basis, self._centre):
             label.setWordWrap(True)
         self._fields = {name: self._field(Bore, name) for name in ("exit_mm", "pattern_mm")}
         self._pattern = {name: self._field(Hole, name) for name in _PATTERN}
@@ -87,7 +77,7 @@ class HolePage(QWidget):
         self._stuff.set_text(bore.stuff.name)
         one_end = f"the {'left' if hole.from_left else 'right'} end"
         self._from.set_text("both ends" if hole.from_both else one_end)
-        self._lies.set_text("to the right, end for end" if self._is_flipped(plan.job) else "to the left")
+        self._lies.set_text("to the right, end for end" if plan.job.blank.is_flipped(self._number) else "to the left")
         self._chip.set_text(hole.hole.chip_at)
         self._chip.setVisible(hole.hole.chip_mm > 0)
         self._light.set_text(hole.hole.light)
@@ -99,15 +89,12 @@ class HolePage(QWidget):
             field.setVisible(on_pattern)
             field.set_value(getattr(hole.hole, name), units)
         self._centre.setText(centre_line(hole, job, units))
-        for name in _FIGURES:
-            figure = getattr(hole, name)
-            self._figures[name].label.setText(figure.label)
-            self._figures[name].set_figure(figure, units)
-        for optional, figure in self._optional(hole).items():
-            self._figures[optional].setVisible(figure is not None)
-            if figure is not None:
-                self._figures[optional].label.setText(figure.label)
-                self._figures[optional].set_figure(figure, units)
+        wide = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else (None, None)
+        bored = (hole.turns_min, hole.minutes, hole.scatter_mm, hole.meets_mm)
+        chances = (hole.flat_pct, hole.side_pct, hole.shift_pct)
+        told = (hole.saw_mm, hole.depth_mm, *wide, *bored, *chances)
+        for line, figure in zip(self._figures, told, strict=True):
+            line.tell(figure, units)
         self._basis.setText(chances_line(bore, units))
         self._pecks.setText(pecks_line(hole, bore, units))
         self._travels.setText(travels_line(hole, bore, units))
@@ -117,16 +104,6 @@ class HolePage(QWidget):
             field.set_value(getattr(job, name), units)
         for name, field in self._seen.items():
             field.set_value(getattr(hole.hole, name), units)
-
-    @staticmethod
-    def _optional(hole: HolePlan) -> dict[str, Figure | None]:
-        """What only a stepped hole has, or one from both ends."""
-        wide = hole.wide
-        return {
-            "wide_depth_mm": wide.depth_mm if wide else None,
-            "wide_wall_mm": wide.wall_mm if wide else None,
-            "meets_mm": hole.meets_mm,
-        }
 
     def hole(self) -> HolePlan | None:
         """The hole in hand."""
@@ -172,12 +149,7 @@ class HolePage(QWidget):
 
     def _see(self, name: str, value: Any, words: str) -> None:
         """Put down what was decided or seen of the hole in hand."""
-        number = self._number
-
-        def seen(job: Any) -> Any:
-            return job.with_(bore=job.bore.with_hole(number, job.bore.hole(number).with_(**{name: value})))
-
-        self._session.attempt(words, seen)
+        self._session.attempt(words, partial(deeds.set_hole, barrel=self._number, name=name, value=value))
 
     def _lay_out(self) -> None:
         columns = QHBoxLayout()
@@ -188,7 +160,7 @@ class HolePage(QWidget):
             self._choices["centred"], *self._pattern.values(), self._centre, self._choices["turned"],
             self._fields["exit_mm"], self._fields["pattern_mm"],
         )  # fmt: skip
-        at_the_press = (*self._figures.values(), self._basis, self._pecks, self._travels, self._caution)
+        at_the_press = (*self._figures, self._basis, self._pecks, self._travels, self._caution)
         after = (*self._seen.values(), self._chip, self._light, self._colour, self._log)
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
             column = QVBoxLayout()
@@ -201,12 +173,7 @@ class HolePage(QWidget):
         inside = QWidget()
         inside.setLayout(columns)
         columns.setContentsMargins(24, 4, 24, 8)
-        area = scrolled(inside, 372)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.picture, 1)
-        whole.addWidget(area)
+        under_picture(self, self.picture, inside, 372)
 
     # -- menus -------------------------------------------------------------------------------------------------
 
@@ -247,16 +214,17 @@ class HolePage(QWidget):
             checked = hole is not None and getattr(hole.hole, name) == value
             add_action(menu, value, partial(self._see, name, value, title), checked=checked)
 
-    def _is_flipped(self, job: Job) -> bool:
-        return job.blank.is_flipped(self._number)
-
     def _fill_lies(self, menu: QMenu) -> None:
         session, number, hole = self._session, self._number, self.hole()
-        now = self._is_flipped(session.job)
+        now = session.job.blank.is_flipped(number)
         words = f"Turn {hole.name if hole else 'it'} end for end"
-        turn = partial(session.attempt, words, partial(deeds.flip_tube, index=number))
+
+        def lay(is_flipped: bool) -> None:
+            if is_flipped != now:
+                session.attempt(words, partial(deeds.flip_tube, index=number))
+
         for side, is_flipped in (("to the left", False), ("to the right, end for end", True)):
-            add_action(menu, side, turn if now != is_flipped else _stay, checked=now == is_flipped)
+            add_action(menu, side, partial(lay, is_flipped), checked=now == is_flipped)
 
     def _fill_colour(self, menu: QMenu) -> None:
         hole, job = self.hole(), self._session.job

@@ -15,6 +15,7 @@ from orvek.window import theme
 from orvek.window.surface import Surface
 
 _SIDE, _ABOVE, _BELOW, _STEPS = 34, 44, 40, 24
+_ROOMY = 370  # pixels: two lines of words find room beside each other
 
 
 class HolePicture(QWidget):
@@ -195,7 +196,9 @@ class HolePicture(QWidget):
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, line)
 
     def _paint_exit(self, painter: QPainter, hole: HolePlan, below: QRectF) -> None:
+        """Under the bar's end where there is room beside the tube's words, else beyond it."""
         exit_x = self._x(hole, hole.saw_mm.value)
-        side = Qt.AlignmentFlag.AlignRight if hole.from_left else Qt.AlignmentFlag.AlignLeft
-        area = QRectF(exit_x - 200, below.top(), 200, 16) if hole.from_left else QRectF(exit_x, below.top(), 200, 16)
+        at_right = hole.from_left == (below.width() >= _ROOMY)
+        side = Qt.AlignmentFlag.AlignRight if at_right else Qt.AlignmentFlag.AlignLeft
+        area = QRectF(exit_x - 200 if at_right else exit_x, below.top(), 200, 16)
         painter.drawText(area, side, "the exit may tear out")

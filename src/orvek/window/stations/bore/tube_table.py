@@ -5,16 +5,16 @@ from __future__ import annotations
 import typing
 from functools import partial
 
-from PySide6.QtWidgets import QGridLayout, QMenu, QWidget
+from PySide6.QtWidgets import QMenu, QWidget
 
-from orvek.documents import Hole, declared
+from orvek.documents import Hole, declared, deeds
 from orvek.planning import Figure
 from orvek.planning.bore.part import BorePlan, HolePlan
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceButton, add_action
 from orvek.window.widgets.fields import FigureValue, QuantityEdit, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear
+from orvek.window.widgets.layouts import clear, column_grid
 
 _ROWS = {
     "cut_mm": "Cut the tube to",
@@ -34,10 +34,7 @@ class TubeTable(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self._grid = QGridLayout(self)
-        self._grid.setContentsMargins(0, 0, 0, 0)
-        self._grid.setHorizontalSpacing(16)
-        self._grid.setVerticalSpacing(2)
+        self._grid = column_grid(self)
         self._names: list[Label] = []
         self._kinds: list[ChoiceButton] = []
         self._sizes: list[QuantityEdit] = []
@@ -97,10 +94,7 @@ class TubeTable(QWidget):
             add_action(menu, value, deed, checked=value == now)
 
     def _see(self, index: int, name: str, value: object, *, words: str) -> None:
-        def seen(job: typing.Any) -> typing.Any:
-            return job.with_(bore=job.bore.with_hole(index, job.bore.hole(index).with_(**{name: value})))
-
-        self._session.attempt(words, seen)
+        self._session.attempt(words, partial(deeds.set_hole, barrel=index, name=name, value=value))
 
 
 def _figures(hole: HolePlan) -> dict[str, Figure | None]:

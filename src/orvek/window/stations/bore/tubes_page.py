@@ -11,13 +11,12 @@ from orvek.documents import Bore, declared
 from orvek.planning import Plan
 from orvek.planning.bore.words import glue_why, strength_line, tube_lines
 from orvek.quantities import Dimension, write
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.bore.tube_table import TubeTable
 from orvek.window.widgets.choice import ChoiceField, add_action
-from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
-from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
+from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.steps import Steps
 
 
 class TubesPage(QWidget):
@@ -35,13 +34,10 @@ class TubesPage(QWidget):
         self.coats.entered.connect(lambda value: session.edit(("bore", "paint_coats"), value, measure.title))
         self._why = quiet_label("")
         self._why.setWordWrap(True)
-        self._caution = Label()
-        self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._caution = caution_label()
         self.table = TubeTable(session)
         self._wait = FigureLine("Leave it before squaring")
-        self._steps = QVBoxLayout()
-        self._steps.setSpacing(8)
+        self._steps = Steps(8, at_top=True)
         right = QVBoxLayout()
         right.setSpacing(6)
         chosen = (self.glue, self._why, self.plugged, self.coats, self.squared, self.squared_when, self._wait)
@@ -81,12 +77,7 @@ class TubesPage(QWidget):
         self._caution.setText(" ".join(words for words in told if words))
         self._wait.set_figure(bore.wait_min, units)
         self.table.show_plan(bore)
-        clear(self._steps)
-        for number, words in enumerate(tube_lines(bore, how, units), 1):
-            label = Label(f"{number}  {words}")
-            label.setWordWrap(True)
-            self._steps.addWidget(label)
-        self._steps.addStretch(1)
+        self._steps.show_lines(tube_lines(bore, how, units))
 
     def _fill_glues(self, menu: QMenu) -> None:
         session = self._session

@@ -18,8 +18,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
 
 _WAYS = {"none": "nothing, a slow resin", "pressure": "pressure until it has gelled", "vacuum": "vacuum before pouring"}
 
@@ -111,9 +110,7 @@ class BubblesPage(QWidget):
         self._figures = [FigureLine("") for _ in range(5)]
         self._words = quiet_label("")
         self._words.setWordWrap(True)
-        self._caution = Label()
-        self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._caution = caution_label()
         self._lay_out()
 
     def show_plan(self, plan: Plan) -> None:
@@ -134,10 +131,7 @@ class BubblesPage(QWidget):
         self.picture.setVisible(way != "none")
         shown = _figures(plan)
         for line, figure in zip(self._figures, [*shown, *[None] * 5], strict=False):
-            line.setVisible(figure is not None)
-            if figure is not None:
-                line.label.setText(figure.label)
-                line.set_figure(figure, units)
+            line.tell(figure, units)
         self._words.setText(_advice(plan))
         self._caution.setText(plan.caution(f"bubbles.{way}"))
 

@@ -30,7 +30,7 @@ from orvek.window.session import Session
 from orvek.window.stations.cure.section import CureSection
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import QuantityField, quiet_label
+from orvek.window.widgets.fields import QuantityField, caution_label, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.waiting import Waiting
 
@@ -64,9 +64,7 @@ class CurePage(QWidget):
         self.answer.setMinimumHeight(40)
         self._trust = quiet_label("")
         self._trust.setWordWrap(True)
-        self._caution = Label()
-        self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._caution = caution_label()
         self._caution.hide()
         self.answer.setText(_WAITING)
         forecaster = session.answers.forecasters["cure"]

@@ -13,7 +13,8 @@ from orvek.window.session import Session
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.steps import Steps
 
 
 class PressPage(QWidget):
@@ -22,8 +23,7 @@ class PressPage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self._steps = QVBoxLayout()
-        self._steps.setSpacing(10)
+        self._steps = Steps(10, at_top=True)
         self.clip = DocumentFields(session, ("finish",), Finish, "clip_mm")
         self._covers = FigureLine("The clip covers")
         self._note = quiet_label("")
@@ -55,9 +55,4 @@ class PressPage(QWidget):
         self.clip.show_document(plan.job.finish)
         self._covers.set_figure(finish.clip_deg, self._session.units)
         self._note.setText("Over the worst place it hides it; opposite the best one it leaves it in sight.")
-        clear(self._steps)
-        for number, words in enumerate(press_lines(pen), 1):
-            label = Label(f"{number}  {words}")
-            label.setWordWrap(True)
-            self._steps.addWidget(label)
-        self._steps.addStretch(1)
+        self._steps.show_lines(press_lines(pen))

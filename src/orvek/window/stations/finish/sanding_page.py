@@ -6,19 +6,18 @@ from functools import partial
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from orvek.craft.coating import School, schools
-from orvek.documents import Finish, Job
+from orvek.craft.coating import schools
+from orvek.documents import Finish, deeds
 from orvek.planning import Plan
 from orvek.planning.finish.part import drawer_of
 from orvek.planning.finish.words import finish_lines
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.finish.ladder_picture import LadderPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
-from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
+from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.steps import Steps
 
 _GRITS = {
     "bare_from": "Bare, from",
@@ -44,12 +43,9 @@ class SandingPage(QWidget):
         )
         self.grits = {name: ChoiceField(words, partial(self._fill_grits, name)) for name, words in _GRITS.items()}
         self._figures = {name: FigureLine("") for name in _FIGURES}
-        self._wanted, self._caution = quiet_label(""), quiet_label("")
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
-        for label in (self._wanted, self._caution):
-            label.setWordWrap(True)
-        self._steps = QVBoxLayout()
-        self._steps.setSpacing(5)
+        self._wanted, self._caution = quiet_label(""), caution_label()
+        self._wanted.setWordWrap(True)
+        self._steps = Steps(5, at_top=True)
         columns = QHBoxLayout()
         columns.setContentsMargins(24, 4, 24, 8)
         columns.setSpacing(28)
@@ -65,16 +61,11 @@ class SandingPage(QWidget):
             columns.addLayout(column, 4)
         steps = QVBoxLayout()
         steps.addWidget(heading("In this order"))
-        steps.addLayout(self._steps)
-        steps.addStretch(1)
+        steps.addLayout(self._steps, 1)
         columns.addLayout(steps, 5)
         inside = QWidget()
         inside.setLayout(columns)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.picture, 1)
-        whole.addWidget(scrolled(inside, 350))
+        under_picture(self, self.picture, inside, 350)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for grits and coats."""
@@ -88,25 +79,20 @@ class SandingPage(QWidget):
         for name, choice in self.grits.items():
             choice.set_text(getattr(how, name))
         for name, line in self._figures.items():
-            figure = getattr(finish, name)
-            line.label.setText(figure.label)
-            line.set_figure(figure, units)
-            line.setVisible(finish.coats_um.value > 0 or name in {"sanded_um", "sanding_min"})
+            is_told = finish.coats_um.value > 0 or name in {"sanded_um", "sanding_min"}
+            line.tell(getattr(finish, name) if is_told else None, units)
         wanted = finish.coats_wanted
         words = f"{wanted} coats like these make it one in a hundred in the middle." if wanted else ""
         self._wanted.setText(words)
         told = (plan.caution("finish.glue"), plan.caution("finish.lathe"))
         self._caution.setText(" ".join(one for one in told if one))
-        clear(self._steps)
-        for number, line_words in enumerate(finish_lines(finish, how, units), 1):
-            label = Label(f"{number}  {line_words}")
-            label.setWordWrap(True)
-            self._steps.addWidget(label)
+        self._steps.show_lines(finish_lines(finish, how, units))
 
     def _fill_schools(self, menu: QMenu) -> None:
         now = self._session.job.finish.school
         for one in schools():
-            deed = partial(self._session.attempt, f"Finish: {one.key}", partial(with_school, school=one))
+            choose = partial(deeds.choose_school, school=one.key, thin=one.thin, medium=one.medium)
+            deed = partial(self._session.attempt, f"Finish: {one.key}", choose)
             add_action(menu, one.key, deed, checked=one.key == now)
 
     def _fill_grits(self, name: str, menu: QMenu) -> None:
@@ -117,9 +103,3 @@ class SandingPage(QWidget):
             kinds[one.kind] = inner
             deed = partial(self._session.edit, ("finish", name), one.name, f"{_GRITS[name]} {one.name}")
             add_action(inner, one.name, deed, checked=one.name == now)
-
-
-def with_school(job: Job, school: School) -> Job:
-    """Finish as a school does: its coats, the thicknesses stay."""
-    changed = job.finish.with_(school=school.key, thin=school.thin, medium=school.medium)
-    return job.with_(finish=changed)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Finish, Sized, declared
+from orvek.documents import Finish, Sized, declared, deeds
 from orvek.planning import Plan
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.finish.words import still_lines
@@ -15,9 +15,9 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.finish.size_picture import SizePicture
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, heading, quiet_label
+from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.layouts import clear, column_grid, under_picture
 
 _FIELDS = ("part_left_mm", "part_right_mm", "now_left_mm", "now_middle_mm", "now_right_mm")
 _TOOL = ("Turn to, left", "Turn to, middle", "Turn to, right")
@@ -29,10 +29,7 @@ class SizeTable(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self._grid = QGridLayout(self)
-        self._grid.setContentsMargins(0, 0, 0, 0)
-        self._grid.setHorizontalSpacing(16)
-        self._grid.setVerticalSpacing(2)
+        self._grid = column_grid(self)
         self._names: list[Label] = []
         self.cells: dict[tuple[int, str], QuantityEdit] = {}
         self.figures: dict[tuple[int, int], FigureValue] = {}
@@ -73,11 +70,8 @@ class SizeTable(QWidget):
         self._grid.setColumnStretch(0, 1)
 
     def _enter(self, column: int, field: str, value: Any) -> None:
-        def sized(job: Any) -> Any:
-            there = job.finish.of(column).with_(**{field: value})
-            return job.with_(finish=job.finish.with_sized(column, there))
-
-        self._session.attempt(declared(Sized, field).title, sized)
+        deed = partial(deeds.set_sized, barrel=column, name=field, value=value)
+        self._session.attempt(declared(Sized, field).title, deed)
 
 
 class SizePage(QWidget):
@@ -92,10 +86,8 @@ class SizePage(QWidget):
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         self._sums = {name: FigureLine("") for name in ("sanded_um", "coats_um", "levelled_um")}
-        self._why, self._caution = quiet_label(""), quiet_label("")
-        for label in (self._why, self._caution):
-            label.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._why, self._caution = quiet_label(""), caution_label()
+        self._why.setWordWrap(True)
         left, right = QVBoxLayout(), QVBoxLayout()
         for column in (left, right):
             column.setSpacing(4)
@@ -115,11 +107,7 @@ class SizePage(QWidget):
         columns.addLayout(right, 1)
         inside = QWidget()
         inside.setLayout(columns)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.picture, 1)
-        whole.addWidget(scrolled(inside, 320))
+        under_picture(self, self.picture, inside, 320)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for turning to size."""
@@ -132,9 +120,7 @@ class SizePage(QWidget):
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
         self.answer.setText(" ".join(lines) or "Measure it and type it: the answer stands here.")
         for name, line in self._sums.items():
-            figure = getattr(finish, name)
-            line.label.setText(figure.label)
-            line.set_figure(figure, units)
+            line.tell(getattr(finish, name), units)
         self._why.setText(_TENTHS[plan.job.finish.tenths])
         self._caution.setText(plan.caution("finish.lathe"))
 

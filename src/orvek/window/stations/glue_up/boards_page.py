@@ -175,10 +175,7 @@ class BoardsPage(QWidget):
             line.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(line)
         for shown, figure in zip(self._panel, [*_panel(plan), *[None] * len(self._panel)], strict=False):
-            shown.setVisible(figure is not None)
-            if figure is not None:
-                shown.label.setText(figure.label)
-                shown.set_figure(figure, units)
+            shown.tell(figure, units)
         if plan.cutting:
             many = plan.cutting.bars > 1
             self._begin.setText(f"To begin with, for {plan.cutting.bars} bars" if many else "To begin with")

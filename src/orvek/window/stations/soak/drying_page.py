@@ -14,9 +14,9 @@ from orvek.window.stations.soak.log_list import LogList
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.fields import FigureLine, caution_label, heading
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.layouts import under_picture
 from orvek.window.widgets.materials_menu import fill_woods
 
 _SIZES = ("form", "count", "length_mm", "width_mm", "depth_mm", "bore_mm", "volume_ml", "dry_g")
@@ -36,21 +36,8 @@ class DryingPage(QWidget):
         self._told = Label()
         self._told.setWordWrap(True)
         self._told.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
-        self._figures = {
-            name: FigureLine(words)
-            for name, words in (
-                ("end_g", "It will come to"),
-                ("moisture_pct", "Moisture now"),
-                ("equilibrium_pct", "Moisture the shop's air leaves"),
-                ("dry_rate_pct", "Dry when an hour costs less than"),
-                ("weigh_apart", "Weigh at least this far apart"),
-                ("density", "Oven-dry density"),
-                ("shrinks", "Still shrinks, at most"),
-            )
-        }
-        self._caution = quiet_label("")
-        self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self._figures = [FigureLine("") for _ in range(7)]
+        self._caution = caution_label()
         self.records = RecordsButton(session)
         self._lay_out()
 
@@ -71,18 +58,9 @@ class DryingPage(QWidget):
         self.wood["bore_mm"].setVisible(form == "hollow round")
         self.drying["oven_c"].setVisible(job.soak.drying.way == "in an oven")
         self._told.setText(dry_line(drying, units))
-        figures = {
-            "end_g": drying.end_g,
-            "moisture_pct": drying.moisture_pct,
-            "equilibrium_pct": drying.equilibrium_pct,
-            "dry_rate_pct": drying.dry_rate_pct,
-            "weigh_apart": drying.weigh_apart,
-            "density": soak.wood.density_g_ml,
-            "shrinks": soak.wood.shrinks_mm,
-        }
-        for name, figure in figures.items():
-            self._figures[name].set_figure(figure, units)
-            self._figures[name].setVisible(figure is not None)
+        log = (drying.end_g, drying.moisture_pct, drying.equilibrium_pct, drying.dry_rate_pct, drying.weigh_apart)
+        for line, figure in zip(self._figures, (*log, soak.wood.density_g_ml, soak.wood.shrinks_mm), strict=True):
+            line.tell(figure, units)
         self._caution.setText(plan.caution("soak.oven"))
         self.records.show_plan(plan)
 
@@ -91,7 +69,7 @@ class DryingPage(QWidget):
         columns.setContentsMargins(24, 4, 24, 8)
         columns.setSpacing(28)
         wood = (self.route["route"], self.species, *self.wood.widgets.values(), *self.drying.widgets.values())
-        told = (self._told, *self._figures.values(), self._caution, self.records)
+        told = (self._told, *self._figures, self._caution, self.records)
         for title, widgets in (("The wood", wood), ("Its weights", (self.log,)), ("What they say", told)):
             column = QVBoxLayout()
             column.setSpacing(3)
@@ -103,11 +81,7 @@ class DryingPage(QWidget):
             columns.addLayout(column, 4 if title != "Its weights" else 3)
         inside = QWidget()
         inside.setLayout(columns)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.picture, 1)
-        whole.addWidget(scrolled(inside, 372))
+        under_picture(self, self.picture, inside, 372)
 
     def _fill_species(self, menu: QMenu) -> None:
         session = self._session

@@ -5,16 +5,15 @@ from __future__ import annotations
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import DyeStep, Job, deeds
+from orvek.documents import DyeStep, deeds
 from orvek.planning import Plan
 from orvek.planning.soak.results import DyePlan
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.soak.dye_picture import DyePicture
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import clear, scrolled
 
 _FIELDS = ("carrier", "way", "soaked_min", "seen_mm", "seen_end_mm", "depth_mm", "end_depth_mm")
@@ -47,10 +46,7 @@ class DyeColumn(QWidget):
         self.colour.set_text(dye.dye.colour)
         self.colour.button.setStyleSheet(f"text-align: right; border-left: 28px solid {dye.dye.colour};")
         for line, figure in zip(self._figures, (dye.side_mm, dye.end_mm, dye.needed_mm), strict=True):
-            line.setVisible(figure is not None)
-            if figure is not None:
-                line.label.setText(figure.label)
-                line.set_figure(figure, self._session.units)
+            line.tell(figure, self._session.units)
 
     def _ask_colour(self) -> None:
         step = self._session.job.blank.steps[self._step]
@@ -74,10 +70,8 @@ class DyesPage(QWidget):
         self._nothing.setWordWrap(True)
         self.add = QPushButton("Add a colour")
         self.add.setProperty("plain", True)
-        self.add.clicked.connect(lambda: session.attempt("Add a colour", with_dye))
-        self._caution = quiet_label("")
-        self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
+        self.add.clicked.connect(lambda: session.attempt("Add a colour", deeds.add_dye))
+        self._caution = caution_label()
         self.records = RecordsButton(session)
         inside, below = QWidget(), QWidget()
         inside.setLayout(self._row)
@@ -115,11 +109,3 @@ class DyesPage(QWidget):
         told = [plan.caution(key) for key in ("soak.alcohol", "soak.oven")]
         self._caution.setText(" ".join(words for words in told if words))
         self.records.show_plan(plan)
-
-
-def with_dye(job: Job) -> Job:
-    """One more colour, after the last one, else right after the stock."""
-    steps = list(job.blank.steps)
-    places = [number for number, step in enumerate(steps) if isinstance(step, DyeStep)]
-    steps.insert(places[-1] + 1 if places else 1, DyeStep(depth_mm=2.0))
-    return deeds.set_steps(job, tuple(steps))

@@ -7,14 +7,13 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from orvek.documents import Bath, Heat
 from orvek.planning import Plan
 from orvek.planning.soak.words import treatment_lines
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.stations.soak.treatment_picture import TreatmentPicture
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
-from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.fields import FigureLine, caution_label, heading
+from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.steps import Steps
 
 _BATH = (
     "chamber", "chamber_mm", "chamber_high_mm", "stands", "cover_mm", "resin_g_ml", "reserve_pct", "baths",
@@ -50,11 +49,8 @@ class ResinPage(QWidget):
         self.heat = DocumentFields(session, ("soak", "heat"), Heat, *_HEAT)
         self._figures = {name: FigureLine(words) for name, words in (*_WOOD.items(), *_FIGURES.items())}
         self._core, self._clock = FigureLine("Until the core is there"), FigureLine("From closing the door")
-        self._caution = quiet_label("")
-        self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.SMALL, 500))
-        self._steps = QVBoxLayout()
-        self._steps.setSpacing(5)
+        self._caution = caution_label()
+        self._steps = Steps(5)
         self._parts: list[QWidget] = []
         self.records = RecordsButton(session)
         self._lay_out()
@@ -79,11 +75,7 @@ class ResinPage(QWidget):
         self._clock.set_figure(soak.heat.clock_min if soak.heat else None, units)
         told = [plan.caution(key) for key in ("soak.vacuum", "soak.resin", "soak.oven", "soak.wicking")]
         self._caution.setText(" ".join(words for words in told if words))
-        clear(self._steps)
-        for number, words in enumerate(treatment_lines(soak, job, units), 1):
-            label = Label(f"{number}  {words}")
-            label.setWordWrap(True)
-            self._steps.addWidget(label)
+        self._steps.show_lines(treatment_lines(soak, job, units))
         self.records.show_plan(plan)
 
     def _lay_out(self) -> None:
@@ -105,11 +97,7 @@ class ResinPage(QWidget):
             columns.addWidget(widget, stretch)
         inside = QWidget()
         inside.setLayout(columns)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.picture, 1)
-        whole.addWidget(scrolled(inside, 372))
+        under_picture(self, self.picture, inside, 372)
 
     def _column(self, title: str, *widgets: QWidget) -> QWidget:
         whole = QWidget()

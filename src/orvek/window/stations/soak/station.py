@@ -9,7 +9,7 @@ from orvek.planning import Plan
 from orvek.planning.bar import bar_size
 from orvek.window.session import Session
 from orvek.window.stations.soak.drying_page import DryingPage
-from orvek.window.stations.soak.dyes_page import DyesPage, with_dye
+from orvek.window.stations.soak.dyes_page import DyesPage
 from orvek.window.stations.soak.resin_page import ResinPage
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
@@ -32,7 +32,8 @@ class SoakStation(Paged):
         self.drying, self.resin, self.dyes = DryingPage(session), ResinPage(session), DyesPage(session)
         nothing = Opening("What is done to the wood?", "Dried, stabilised, dyed; a casting alone needs none of it.")
         routes = [Suggestion(name, line, partial(self._begin, route, name)) for name, route, line in _ROUTES]
-        dye = Suggestion("Dye it", "in water, alcohol or resin", partial(session.attempt, "Add a colour", with_dye))
+        add = partial(session.attempt, "Add a colour", deeds.add_dye)
+        dye = Suggestion("Dye it", "in water, alcohol or resin", add)
         nothing.show_suggestions((*routes, dye))
         words = [page.capitalize() for page in SOAK_PAGES]
         super().__init__(SOAK_PAGES, words, (self.drying, self.resin, self.dyes), nothing)
