@@ -11,6 +11,7 @@ from importlib import resources
 # How unevenly coats lie and are sanded, in the middle and at ends and shoulders (practice).
 CV_MIDDLE, CV_ENDS = 0.3, 0.5
 _MOST_COATS = 60
+_THIN_WITHIN, _AT_END = 0.1, 0.6  # of the length, of the thickness (practice)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +62,16 @@ def through_chance(coats_um: float, taken_um: float, cv: float) -> float:
         return 0.0
     spread = math.hypot(cv * coats_um, cv * taken_um)
     return 0.5 * math.erfc((coats_um - taken_um) / spread / math.sqrt(2)) if spread > 0 else float(taken_um > coats_um)
+
+
+def lies_part(at: float) -> float:
+    """How thick coats lie at a part of a barrel's length, 0 to 1, as a part of the middle. Workshop practice.
+
+    >>> lies_part(0.0), lies_part(0.5)
+    (0.6, 1.0)
+    """
+    near = min(at, 1 - at) / _THIN_WITHIN
+    return 1.0 if near >= 1 else _AT_END + (1 - _AT_END) * near
 
 
 def coats_wanted(each_um: float, taken_um: float, cv: float, chance: float) -> int | None:

@@ -11,9 +11,9 @@ from importlib import resources
 from typing import Any
 
 from orvek.craft.drying import Band
+from orvek.craft.learning import narrowed, times_the_guess
 from orvek.craft.soaking import reaches_mm
 
-_PRIOR_READINGS = 2.0  # what the guess is worth beside the maker's own observations (a choice)
 _NINE_IN_TEN = 1.645
 # A narrow pore, resin or dye in it, and the air's pressure let in behind it: textbook values of a liquid like that.
 _PORE_UM, _TENSION_N_M, _COSINE, _VISCOSITY_PA_S, _AIR_PA = 1.0, 0.03, 0.9, 0.012, 1.0e5
@@ -47,11 +47,9 @@ def depth_mm(how: Dyeing, seen: Iterable[tuple[float, float]] = (), *, at_end: b
         at_end: along the grain instead of across.
     """
     guess = _guesses()
-    ratios = [math.log(found / told) for found, told in seen if found > 0 and told > 0]
-    weight = _PRIOR_READINGS + len(ratios)
-    shift = sum(ratios) / weight
-    spread = guess["spread_ln"] * math.sqrt((_PRIOR_READINGS + 1) / (weight + 1))
-    best = guessed_mm(how, at_end=at_end) * math.exp(shift)
+    known = [(found, told) for found, told in seen if found > 0 and told > 0]
+    spread = guess["spread_ln"] * narrowed(len(known))
+    best = guessed_mm(how, at_end=at_end) * times_the_guess(known)
     wide = math.exp(_NINE_IN_TEN * spread)
     return Band(best / wide, best, best * wide)
 

@@ -21,6 +21,14 @@ def bar_size(layout: Layout | None) -> tuple[float, float, float, bool]:
     return layout.width_mm, layout.depth_mm, layout.length_mm, layout.is_round
 
 
+def raw_size_mm(layout: Layout | None) -> tuple[float, float, float]:
+    """Length, width and depth of the bar before any step takes something off it; a usual bar while there is no pen."""
+    if layout is None:
+        width, depth, length = USUAL_BAR_MM
+        return length, width, depth
+    return layout.length_mm, layout.raw[0], layout.raw[1]
+
+
 def barrels_of(plan: Plan) -> tuple[TurnedBarrel, ...]:
     """The barrels as they lie on the bar; one plain barrel while there is no pen."""
     if plan.layout is None or plan.job.pen is None:

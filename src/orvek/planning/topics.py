@@ -32,7 +32,7 @@ from orvek.planning.pour import cup_findings
 from orvek.planning.pour import findings as pour_findings
 from orvek.planning.pour import part as pour
 from orvek.planning.results import Caution, Plan
-from orvek.planning.soak import bath_findings
+from orvek.planning.soak import bath_findings, dye_findings
 from orvek.planning.soak import findings as soak_findings
 from orvek.planning.soak import part as soak
 from orvek.planning.working import Figure
@@ -80,7 +80,7 @@ TOPICS = (
         Station.SOAK,
         "drying and soaking",
         soak.part,
-        (*soak_findings.CHECKS, *bath_findings.CHECKS),
+        (*soak_findings.CHECKS, *bath_findings.CHECKS, *dye_findings.CHECKS),
         soak.progress,
         soak.sections,
         soak.cautions,

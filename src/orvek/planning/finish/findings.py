@@ -47,9 +47,9 @@ def gaps(plan: Plan) -> Iterator[Finding]:
 def through(plan: Plan) -> Iterator[Finding]:
     """Coats that levelling may go through."""
     finish = plan.finish
-    if finish is None or not finish.coats_um.value:
+    if finish is None or not finish.coats_mm.value:
         return
-    coats, taken = finish.coats_um.value, finish.levelled_um.value
+    coats, taken = finish.coats_mm.value, finish.levelled_mm.value
     how = plan.job.finish
     total = how.thin + how.medium
     remedies = []
@@ -73,8 +73,8 @@ def through(plan: Plan) -> Iterator[Finding]:
 def _finer(finish: FinishPlan) -> Iterator[Remedy]:
     """The coarsest step of the ladder from which on levelling spares the ends."""
     for number, rung in enumerate(finish.level[1:], 1):
-        taken = 1000 * finish.levelled_um.value - removed_um(finish.level[: number + 1])
-        chance = coating.through_chance(1000 * finish.coats_um.value, taken, coating.CV_ENDS)
+        taken = 1000 * finish.levelled_mm.value - removed_um(finish.level[: number + 1])
+        chance = coating.through_chance(1000 * finish.coats_mm.value, taken, coating.CV_ENDS)
         if 100 * chance <= _THROUGH_PCT:
             yield Remedy(f"Level from {rung.abrasive.name}", (Edit(("finish", "level_from"), rung.abrasive.name),))
             return

@@ -46,9 +46,9 @@ def part(plan: Plan) -> FinishPlan | None:
         school=_school(finish),
         bare=bare,
         level=level,
-        sanded_um=_depth("Grits remove, in depth", sanded, "Σ 0.3 · the grain before"),
-        coats_um=_coats(finish, coats),
-        levelled_um=_depth("Levelling takes off the coats", levelled, "Σ 0.3 · the grain before"),
+        sanded_mm=_depth("Grits remove, in depth", sanded, "Σ 0.3 · the grain before"),
+        coats_mm=_coats(finish, coats),
+        levelled_mm=_depth("Levelling takes off the coats", levelled, "Σ 0.3 · the grain before"),
         through_middle_pct=_through("Sanded through, middle", taken, coating.CV_MIDDLE),
         through_ends_pct=_through("Sanded through, ends", taken, coating.CV_ENDS),
         coats_wanted=_wanted(finish, taken) if has_coats else None,
@@ -79,8 +79,8 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
         return
     for size in finish.sizes:
         yield f"Turn {size.barrel.name} to", list(size.tool_mm)
-    told = [finish.sanded_um, finish.coats_um, finish.levelled_um, finish.sanding_min]
-    if finish.coats_um.value:
+    told = [finish.sanded_mm, finish.coats_mm, finish.levelled_mm, finish.sanding_min]
+    if finish.coats_mm.value:
         told += [finish.through_middle_pct, finish.through_ends_pct]
     yield "Finish", [*told, *([finish.clip_deg] if finish.clip_deg else [])]
 
@@ -94,7 +94,7 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         "Face shield, no gloves, sleeves, rings or hair near it; paper, never cloth, on spinning work; rest away when "
         "you sand; dust of resin and spalted wood: extraction and a rated mask.",
     )
-    if plan.finish.coats_um.value:
+    if plan.finish.coats_mm.value:
         yield Caution(
             "finish.glue",
             "Cyanoacrylate's fumes sting and it bonds skin: air, glasses, small drops on paper towel, never cotton: it "

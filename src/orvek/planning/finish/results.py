@@ -40,9 +40,9 @@ class FinishPlan:
     school: School
     bare: tuple[Rung, ...]
     level: tuple[Rung, ...]
-    sanded_um: Figure
-    coats_um: Figure
-    levelled_um: Figure
+    sanded_mm: Figure
+    coats_mm: Figure
+    levelled_mm: Figure
     through_middle_pct: Figure
     through_ends_pct: Figure
     coats_wanted: int | None  # for one in a hundred in the middle, of the mean coat; None where none are put on

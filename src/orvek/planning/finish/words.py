@@ -54,7 +54,7 @@ def _coat_lines(finish: FinishPlan, how: Finish, units: Units) -> list[str]:
             return []
         names = ", ".join(rung.abrasive.name for rung in finish.level)
         return [f"Then {names}. Wipe between; a polish last."]
-    build = write(finish.coats_um.value, Dimension.LENGTH, units, 3)
+    build = write(finish.coats_mm.value, Dimension.LENGTH, units, 3)
     lines = [
         "Swap to bushings that glue does not stick to; wipe the barrel, let it dry.",
         f"At 300 to 600 rpm: {how.thin} thin and {how.medium} medium coats, {build} in all; until one is dry wait "

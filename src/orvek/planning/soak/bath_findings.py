@@ -1,4 +1,4 @@
-"""What is to be said of the chamber, the vacuum, the uptake, the oven and the colours."""
+"""What is to be said of the chamber, the vacuum, the uptake and the oven."""
 
 from __future__ import annotations
 
@@ -6,21 +6,12 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft import bubbles
-from orvek.craft.dyeing import depth_mm, hours_needed
-from orvek.documents import DyeStep
-from orvek.planning.bar import USUAL_BAR_MM
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
-from orvek.planning.soak.dyes import dyeing_of, seen_before
-from orvek.planning.soak.results import DyePlan
-from orvek.quantities import Dimension, write
+from orvek.planning.soak.room import TOO_MUCH_PCT
 
-_TOO_MUCH_PCT = 105.0
 _HOT_C = 110.0
 _STACKED = 3
-_SHOWN_PART = 0.25  # of a depth: more off, and the pictures mislead
-_CLEARLY = 1.3  # times what is needed: a guess that much deeper is not doubted aloud (a choice)
-_DAYS_H = 14 * 24.0
 
 
 def chamber(plan: Plan) -> Iterator[Finding]:
@@ -131,7 +122,7 @@ def uptake(plan: Plan) -> Iterator[Finding]:
         return
     taken, usual = soak.bath.taken_pct.value, soak.wood.takes_pct
     range_words = f"{usual.low:.0f} to {usual.high:.0f} % ({soak.wood.takes_source})"
-    if taken > _TOO_MUCH_PCT:
+    if taken > TOO_MUCH_PCT:
         because = f"{taken:.0f} % of what there is room for: wet on the outside, or a weight or size is wrong."
         yield Finding(Severity.CAUTION, Station.SOAK, "They took up more than there is room for.", because)
     elif taken < usual.low:
@@ -168,83 +159,6 @@ def heat(plan: Plan) -> Iterator[Finding]:
         )
 
 
-def survives(plan: Plan) -> Iterator[Finding]:
-    """Whether the colour is still there once it is turned; what was seen decides, a guess says "may"."""
-    for number, dye in enumerate(plan.soak.dyes if plan.soak else (), 1):
-        if dye.needed_mm is None or _is_clear(dye):
-            continue
-        need, has = dye.needed_mm.written(plan.units), dye.side_mm.written(plan.units)
-        wanted = dye.needed_mm.value * _CLEARLY
-        remedies = (*(() if dye.is_seen else _deeper(plan, dye.step, dye.dye, wanted)), *_drawn(plan, dye))
-        if not dye.is_seen and dye.side.best >= dye.needed_mm.value:
-            because = (
-                f"It may be {has} deep, a guess that may be {plan.mm(dye.side.low)} as well, and must be {need}. "
-                "Saw an end off and look."
-            )
-            title = f"Colour {number} may be turned away in places."
-            yield Finding(Severity.NOTE, Station.SOAK, title, because, remedies)
-            continue
-        what = "was" if dye.is_seen else "may be"
-        longer = (
-            f" The same way it would take {plan.minutes(60 * math.ceil(dye.hours_wanted))}."
-            if not dye.is_seen and dye.hours_wanted < _DAYS_H
-            else " A slimmer bar, rounded down first, needs less."
-        )
-        because = f"It {what} {has} deep at the sides, and the lathe takes off {need}.{longer}"
-        title = f"Colour {number} {'is' if dye.is_seen else 'may be'} turned away."
-        yield Finding(Severity.CAUTION, Station.SOAK, title, because, remedies)
-
-
-def shown(plan: Plan) -> Iterator[Finding]:
-    """A depth on the bar's pictures that is not the one that is expected or was seen."""
-    for number, dye in enumerate(plan.soak.dyes if plan.soak else (), 1):
-        remedies = tuple(_drawn(plan, dye))
-        if _is_clear(dye) and remedies:
-            basis = "was seen" if dye.is_seen else "is guessed"
-            because = f"The pictures go by {plan.mm(dye.dye.depth_mm)}; {dye.side_mm.written(plan.units)} {basis}."
-            yield Finding(Severity.NOTE, Station.SOAK, f"Colour {number} is drawn otherwise.", because, remedies)
-
-
-def _boils(step: DyeStep) -> bool:
-    """Whether a dye's carrier boils and burns in the way it is put in."""
-    return step.carrier == "alcohol" and step.way == "under vacuum"
-
-
-def _is_clear(dye: DyePlan) -> bool:
-    """Whether the colour surely survives the lathe: as seen, or by a guess that is well above what is needed."""
-    return dye.needed_mm is None or dye.side.best >= dye.needed_mm.value * (1.0 if dye.is_seen else _CLEARLY)
-
-
-def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:
-    """Draw the colour as deep as it lies, where it is drawn otherwise; deeper than the middle is all the same."""
-    middle = plan.layout.across_mm / 2 if plan.layout else USUAL_BAR_MM[0] / 2
-    drawn, told = min(dye.dye.depth_mm, middle), min(dye.side.best, middle)
-    if abs(drawn - told) <= _SHOWN_PART * max(told, drawn):
-        return
-    depth, ends = round(min(60.0, max(0.1, dye.side.best)), 1), round(min(300.0, max(0.1, dye.end_mm.value)), 1)
-    path = ("blank", "steps", dye.step)
-    yield Remedy(
-        f"Draw it {plan.mm(depth)} deep", (Edit((*path, "depth_mm"), depth), Edit((*path, "end_depth_mm"), ends))
-    )
-
-
-def bleeds(plan: Plan) -> Iterator[Finding]:
-    """Colours that run again, and alcohol where it must not be."""
-    boiling = [dye for dye in plan.soak.dyes if _boils(dye.dye)] if plan.soak else []
-    if boiling:
-        because = (
-            "It boils as soon as the pump runs, and its vapour goes through the pump: that is how fires begin, and the "
-            "colour goes no deeper. Water or resin may stand under vacuum; alcohol is dipped."
-        )
-        steps = [("blank", "steps", dye.step) for dye in boiling]
-        dipped = Remedy("Dip it instead", tuple(Edit((*path, "way"), "dipped") for path in steps))
-        water = Remedy("Dye in water", tuple(Edit((*path, "carrier"), "water") for path in steps))
-        yield Finding(Severity.STOP, Station.SOAK, "No alcohol under vacuum.", because, (dipped, water))
-    if plan.soak is not None and any(dye.dye.carrier == "alcohol" for dye in plan.soak.dyes):
-        because = "It runs when it is wiped with alcohol, and thin glue pulls it along: wipe with a dry brush instead."
-        yield Finding(Severity.NOTE, Station.SOAK, "Alcohol dye bleeds.", because)
-
-
 def soft(plan: Plan) -> Iterator[Finding]:
     """Soft wood that stays as it is."""
     soak = plan.job.soak
@@ -254,29 +168,6 @@ def soft(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.SOAK, "Soft wood is bored gently.", because, (remedy,))
 
 
-def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterator[Remedy]:
-    """Other carriers and ways, and as last the time, that would bring the colour deep enough."""
-    path = ("blank", "steps", number)
-    for changes, words in (
-        ({"carrier": "alcohol"}, "Dye in alcohol"),
-        ({"way": "under vacuum"}, "Dye it under vacuum"),
-        ({"carrier": "water", "way": "under vacuum"}, "Dye in water, under vacuum"),
-    ):
-        other = step.with_(**changes)
-        if other == step or _boils(other):
-            continue
-        seen = seen_before(plan.job, plan.shop, other, at_end=False)
-        if depth_mm(dyeing_of(plan.job, other), seen).best >= wanted_mm:
-            yield Remedy(words, tuple(Edit((*path, name), value) for name, value in changes.items()))
-            return
-    how = dyeing_of(plan.job, step)
-    now = depth_mm(how, seen_before(plan.job, plan.shop, step, at_end=False)).best
-    minutes = 60.0 * math.ceil(hours_needed(how, now, wanted_mm))
-    if step.soaked_min < minutes <= 60 * _DAYS_H:
-        words = f"Leave it in {write(minutes, Dimension.DURATION, plan.units)}"
-        yield Remedy(words, (Edit((*path, "soaked_min"), minutes),))
-
-
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
-    chamber, fits, dial, pressed, soak_time, uptake, heat, survives, shown, bleeds, soft,
+    chamber, fits, dial, pressed, soak_time, uptake, heat, soft,
 )  # fmt: skip

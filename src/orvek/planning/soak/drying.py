@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import math
 import statistics
 from itertools import pairwise
 
 from orvek.craft import moisture
 from orvek.craft.air import USUAL_HUMIDITY_PCT
 from orvek.craft.drying import AIR_M2_S, DRY_PART, OVEN_M2_S, DryingFit, rises_g, tail_h
+from orvek.craft.learning import times_the_guess
 from orvek.documents import Job, Shop, Weighing, WoodInHand
 from orvek.documents.shelf.soaked import DRYING
 from orvek.planning.soak.results import DryPlan
@@ -16,7 +16,6 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 _PCT, _G = Dimension.PERCENT, Dimension.MASS
-_PRIOR_READINGS = 2.0  # what the guess is worth beside the shop's own observations (a choice)
 _OUT_OF_PLACE = 2.5  # times its neighbours, and a weight was typed wrongly: 400 g for 40.0 (a choice)
 
 
@@ -54,9 +53,8 @@ def dry_plan(job: Job, shop: Shop) -> DryPlan:
 
 def usual_tail_h(job: Job, shop: Shop) -> float:
     """The late time constant that section, oven or air suggest, in hours: a guess, held to what the shop saw."""
-    seen = [one for one in shop.soaked if one.seen == DRYING and one.species == job.soak.wood.species]
-    shift = sum(math.log(one.value / one.expected) for one in seen) / (_PRIOR_READINGS + len(seen))
-    return guessed_tail_h(job) * math.exp(shift)
+    same = (one for one in shop.soaked if one.seen == DRYING and one.species == job.soak.wood.species)
+    return guessed_tail_h(job) * times_the_guess((one.value, one.expected) for one in same)
 
 
 def guessed_tail_h(job: Job) -> float:

@@ -6,10 +6,12 @@ from collections.abc import Iterator
 
 from orvek.documents import DyeStep
 from orvek.planning.results import Caution, Plan
+from orvek.planning.soak.bath import bath_plan
 from orvek.planning.soak.drying import dry_plan
 from orvek.planning.soak.dyes import dye_plans
+from orvek.planning.soak.oven import heat_plan
 from orvek.planning.soak.results import BathPlan, DryPlan, DyePlan, HeatPlan, SoakPlan, Stage, WoodPlan
-from orvek.planning.soak.soaking import bath_plan, heat_plan, wood_plan
+from orvek.planning.soak.room import wood_plan
 from orvek.planning.working import Figure
 
 _COOL_MIN, _DRIP_MIN, _HANDS_MIN = 90.0, 30.0, 15.0  # sealed until cold; over the bath; weighing and wiping (estimates)

@@ -11,7 +11,7 @@ from orvek.errors import NothingToDoError
 from orvek.planning.results import Plan
 from orvek.planning.soak.drying import guessed_tail_h
 from orvek.planning.soak.dyes import dyeing_of
-from orvek.planning.soak.soaking import heat_plan
+from orvek.planning.soak.oven import heat_plan
 
 
 def observations(plan: Plan) -> tuple[Observation, ...]:

@@ -3,11 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Protocol, runtime_checkable
 
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
+from orvek.planning import Plan
 from orvek.window.widgets.opening import Opening
 from orvek.window.widgets.tabs import Tabs
+
+
+@runtime_checkable
+class PlanPage(Protocol):
+    """A page that shows a plan."""
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows from it."""
 
 
 class Paged(QWidget):
@@ -42,6 +52,13 @@ class Paged(QWidget):
 
     def opened(self, number: int) -> None:
         """A page was opened; a station shows its plan there."""
+
+    def show_open(self, plan: Plan, *, shown: bool) -> None:
+        """Show a plan at the page that is open, and at no other; or what is said instead of the pages."""
+        self.show_pages(shown=shown)
+        page = self._pages.currentWidget()
+        if shown and isinstance(page, PlanPage):
+            page.show_plan(plan)
 
     def show_pages(self, *, shown: bool) -> None:
         """Show the pages, or what is said instead of them."""

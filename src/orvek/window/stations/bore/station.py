@@ -31,9 +31,7 @@ class BoreStation(Paged):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for boring."""
-        self.show_pages(shown=plan.bore is not None)
-        if plan.bore is not None:
-            (self.holes, self.tubes, self.pattern)[self.tabs.current()].show_plan(plan)
+        self.show_open(plan, shown=plan.bore is not None)
 
     def opened(self, _number: int) -> None:
         """Show the plan at the page that is open now."""

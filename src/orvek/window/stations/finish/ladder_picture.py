@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.craft.abrasives import GAP, WIDE_GAP, Rung
+from orvek.craft.coating import lies_part
 from orvek.planning.finish.results import FinishPlan
 from orvek.quantities import decimal
 from orvek.window import theme
@@ -45,7 +46,7 @@ class LadderPicture(QWidget):
         self._paint_axis(painter, axis)
         self._paint_rungs(painter, finish.bare, axis, above=True)
         self._paint_rungs(painter, finish.level, axis, above=False)
-        if finish.coats_um.value:
+        if finish.coats_mm.value:
             self._paint_coats(painter, finish)
 
     def _x(self, grain_um: float) -> float:
@@ -92,11 +93,11 @@ class LadderPicture(QWidget):
     def _paint_coats(self, painter: QPainter, finish: FinishPlan) -> None:
         """Coats over a barrel, as thin at its ends as they are there, and what levelling takes of them."""
         area = QRectF(_SIDE, self.height() - 44, self.width() - 2 * _SIDE, 24)
-        most = max(finish.coats_um.value, finish.levelled_um.value)
+        most = max(finish.coats_mm.value, finish.levelled_mm.value)
         scale = area.height() / most
         parts = [number / 40 for number in range(41)]
         tops = [
-            QPointF(area.left() + at * area.width(), area.bottom() - finish.coats_um.value * _lies(at) * scale)
+            QPointF(area.left() + at * area.width(), area.bottom() - finish.coats_mm.value * lies_part(at) * scale)
             for at in parts
         ]
         colour = QColor(theme.AMBER)
@@ -105,16 +106,10 @@ class LadderPicture(QWidget):
         painter.setBrush(colour)
         painter.drawPolygon(QPolygonF([area.bottomLeft(), *tops, area.bottomRight()]))
         painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DashLine))
-        taken = finish.levelled_um.value
+        taken = finish.levelled_mm.value
         painter.drawPolyline([point + QPointF(0, taken * scale) for point in tops])
         painter.setPen(theme.QUIET)
         foot = QRectF(0, area.bottom() + 3, self.width(), 16)
-        mm = decimal(round(finish.coats_um.value, 3))
+        mm = decimal(round(finish.coats_mm.value, 3))
         words = f"coats over the barrel, {mm} mm in its middle, thin at the ends · dashed: what levelling leaves"
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words)
-
-
-def _lies(at: float) -> float:
-    """How thick coats lie along a barrel, as a part of the middle: thin within a tenth of its ends (practice)."""
-    near = min(at, 1 - at) / 0.1
-    return 1.0 if near >= 1 else 0.6 + 0.4 * near

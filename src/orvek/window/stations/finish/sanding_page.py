@@ -25,7 +25,7 @@ _GRITS = {
     "level_from": "Levelled from",
     "level_to": "Polished to",
 }
-_FIGURES = ("sanded_um", "sanding_min", "coats_um", "levelled_um", "through_middle_pct", "through_ends_pct")
+_FIGURES = ("sanded_mm", "sanding_min", "coats_mm", "levelled_mm", "through_middle_pct", "through_ends_pct")
 
 
 class SandingPage(QWidget):
@@ -79,7 +79,7 @@ class SandingPage(QWidget):
         for name, choice in self.grits.items():
             choice.set_text(getattr(how, name))
         for name, line in self._figures.items():
-            is_told = finish.coats_um.value > 0 or name in {"sanded_um", "sanding_min"}
+            is_told = finish.coats_mm.value > 0 or name in {"sanded_mm", "sanding_min"}
             line.tell(getattr(finish, name) if is_told else None, units)
         wanted = finish.coats_wanted
         words = f"{wanted} coats like these make it one in a hundred in the middle." if wanted else ""

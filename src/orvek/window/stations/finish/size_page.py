@@ -85,7 +85,7 @@ class SizePage(QWidget):
         self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
-        self._sums = {name: FigureLine("") for name in ("sanded_um", "coats_um", "levelled_um")}
+        self._sums = {name: FigureLine("") for name in ("sanded_mm", "coats_mm", "levelled_mm")}
         self._why, self._caution = quiet_label(""), caution_label()
         self._why.setWordWrap(True)
         left, right = QVBoxLayout(), QVBoxLayout()

@@ -31,9 +31,7 @@ class FinishStation(Paged):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for finishing."""
-        self.show_pages(shown=plan.finish is not None)
-        if plan.finish is not None:
-            (self.sizes, self.sanding, self.press)[self.tabs.current()].show_plan(plan)
+        self.show_open(plan, shown=plan.finish is not None)
 
     def opened(self, _number: int) -> None:
         """Show the plan at the page that is open now."""

@@ -6,7 +6,7 @@ from functools import partial
 
 from orvek.documents import deeds
 from orvek.planning import Plan
-from orvek.planning.bar import bar_size
+from orvek.planning.bar import raw_size_mm
 from orvek.window.session import Session
 from orvek.window.stations.soak.drying_page import DryingPage
 from orvek.window.stations.soak.dyes_page import DyesPage
@@ -41,17 +41,13 @@ class SoakStation(Paged):
     def _begin(self, route: str, words: str) -> None:
         """Choose a route; wood and sizes begin as the blank's bars are."""
         plan = self._session.plan
-        width, depth, length, _ = bar_size(plan.layout)
-        if plan.layout is not None:
-            width, depth, _ = plan.layout.raw
         count = max(1, round(plan.bars.bars.value))
-        self._session.attempt(words, lambda job: deeds.begin_soak(job, route, (length, width, depth), count))
+        begin = partial(deeds.begin_soak, route=route, size_mm=raw_size_mm(plan.layout), count=count)
+        self._session.attempt(words, begin)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for drying, soaking and dyeing."""
-        self.show_pages(shown=plan.soak is not None)
-        if plan.soak is not None:
-            (self.drying, self.resin, self.dyes)[self.tabs.current()].show_plan(plan)
+        self.show_open(plan, shown=plan.soak is not None)
 
     def opened(self, _number: int) -> None:
         """Show the plan at the page that is open now."""
