@@ -24,6 +24,8 @@ from orvek.documents import (
     Cup,
     CutStep,
     Drying,
+    Fault,
+    Faults,
     Finish,
     GlueUp,
     Heat,
@@ -190,7 +192,7 @@ _works = st.one_of(
     st.builds(ArcStep, radius_mm=_size(5, 500), distance_mm=_size(0, 600), sheet=_SHEETS, kerf_mm=_size(0.1, 20)),
     st.builds(SliceStep, pitch_mm=_size(0.5, 200), angle_deg=_size(20, 90), kerf_mm=_size(0, 20), glue_mm=_size(0, 5)),
     st.builds(RipStep, kerf_mm=_size(0, 20), shift_mm=_size(-100, 100)),
-    st.builds(PlugStep),
+    st.builds(PlugStep, deep_mm=st.none() | _size(0.2, 300), long_mm=st.none() | _size(0.5, 300)),
     st.builds(SquareStep, side_mm=_size(3, 100)),
     st.builds(RoundStep, diameter_mm=_size(3, 100)),
 )  # fmt: skip
@@ -355,8 +357,18 @@ finishes = st.builds(
         st.builds(Sized, part_left_mm=st.none() | _size(2, 60), now_right_mm=st.none() | _size(2, 60)), max_size=4
     ).map(tuple),
 )
+faults = st.builds(
+    Fault,
+    kind=names | st.sampled_from(["chip at an end", "sticky resin", "hole off centre"]),
+    barrel=st.integers(0, 3),
+    at_mm=_size(0, 300),
+    long_mm=_size(0.1, 300),
+    deep_mm=_size(0.05, 50),
+    way=st.sampled_from(["", "fill", "no such way"]),
+)
 jobs = st.builds(
     Job,
+    faults=st.builds(Faults, found=st.lists(faults, max_size=2).map(tuple)),
     finish=st.just(Finish()) | finishes,
     soak=st.just(Soak()) | soaks,
     batch=st.builds(Batch, name=names, pens_wanted=st.integers(1, 1000), spoilage_pct=_size(0, 90)),

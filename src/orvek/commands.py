@@ -48,6 +48,7 @@ _PLACES = (
     "size",
     "sanding",
     "press",
+    "what-now",
 )
 
 

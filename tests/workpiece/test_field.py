@@ -33,6 +33,7 @@ from orvek.documents import (
     Step,
     WrapStep,
     first_shop,
+    material,
 )
 from orvek.errors import NothingToDoError
 from orvek.workpiece.compiling import compiled
@@ -86,6 +87,16 @@ def test_volumes_found_independently(kernel: Evaluator, case: dict[str, Any]) ->
     for name, volume in case["volumes_mm3"].items():
         assert found[keys[name]] == pytest.approx(volume, abs=0.003 * case["total_mm3"])
     assert sum(found.values()) == pytest.approx(case["total_mm3"], rel=1e-3)
+
+
+def test_a_pit_ends_at_its_depth(kernel: Evaluator) -> None:
+    pit = PlugStep(diameter_mm=4, long_mm=9, deep_mm=3, centre_mm=60, material="brass", azimuth_deg=90)
+    program = compiled((SolidStep(), pit), 20, 20, 120)
+    brass = next(a for a in amounts(kernel, program, 50, 70, points=400_000) if a.material.key == "brass")
+    assert brass.volume_ml == pytest.approx(math.pi / 4 * 4 * 9 * 3 / 1000, rel=0.02)
+    there = np.array([[0, 0, 0], [9.9, 7.1, 6.9], [60, 60, 60]], np.float32)
+    inside = kernel(program, there).material == program.materials.index(material("brass"))
+    assert list(inside) == [True, True, False]
 
 
 angles = st.floats(0, 360)
@@ -154,7 +165,14 @@ work = st.one_of(
         flip=st.sampled_from(["end for end", "face for face"]),
         shift_mm=st.sampled_from([0.0, 7.5, -4.0]),
     ),
-    st.builds(PlugStep, way=st.sampled_from(["across", "along"]), azimuth_deg=angles, offset_mm=st.floats(-4, 4)),
+    st.builds(
+        PlugStep,
+        way=st.sampled_from(["across", "along"]),
+        azimuth_deg=angles,
+        offset_mm=st.floats(-4, 4),
+        deep_mm=st.none() | st.floats(1, 18),
+        long_mm=st.none() | st.floats(2, 20),
+    ),
     st.builds(DyeStep, depth_mm=st.floats(1, 20)),
     st.builds(ReorientStep, angle_deg=st.floats(-90, 90), azimuth_deg=angles, shift_mm=st.floats(-20, 20)),
 )

@@ -1,4 +1,4 @@
-"""The finish and press card: sizes at each place, the grits to tick, coats, and the parts in their order."""
+"""The finish and press card: sizes at each place, grits to tick, coats, the parts in order; faults and decisions."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from orvek.cards.sheet import HAIRLINE, INK, QUIET, Sheet
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
+from orvek.planning.faults.words import fault_lines
 from orvek.planning.finish.press import press_lines
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.words import finish_lines
@@ -29,7 +30,10 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
     y = ticked(sheet, y + 3, "Sanding and coats", finish_lines(finish, plan.job.finish, units))
     y = _grits(sheet, y + 2, finish)
     y = ticked(sheet, y + 4, "Press", press_lines(pen))
-    take_care(sheet, y, cautions_at(plan, "finish"))
+    for one in plan.faults.found if plan.faults else ():
+        if lines := fault_lines(one, units):
+            y = ticked(sheet, y + 4, "What went wrong", lines)
+    take_care(sheet, y, (*cautions_at(plan, "finish"), *cautions_at(plan, "faults")))
     return sheet.bytes()
 
 

@@ -14,6 +14,7 @@ from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Ends, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
+from orvek.documents.job.faults import MOST_FAULTS, Fault, Faults
 from orvek.documents.job.finish import Finish, Sized
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
@@ -66,6 +67,7 @@ __all__ = [
     "LINE_POINTS",
     "MOST_BARRELS",
     "MOST_CUPS",
+    "MOST_FAULTS",
     "MOST_PARTS",
     "MOST_POINTS",
     "MOST_WEIGHINGS",
@@ -100,6 +102,8 @@ __all__ = [
     "DyeStep",
     "Ends",
     "Family",
+    "Fault",
+    "Faults",
     "Finish",
     "Glue",
     "GlueUp",

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from orvek.planning.bubbles.part import BubblesPlan
     from orvek.planning.colour.part import TubeView
     from orvek.planning.cure.question import CureForecast
+    from orvek.planning.faults.results import FaultsPlan
     from orvek.planning.finish.results import FinishPlan
     from orvek.planning.glue_up.meeting import MeetAnswer
     from orvek.planning.glue_up.nesting import NestAnswer
@@ -141,6 +142,7 @@ class Plan:
     bore: BorePlan | None = None
     soak: SoakPlan | None = None
     finish: FinishPlan | None = None
+    faults: FaultsPlan | None = None
     cure: CureForecast | None = None
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None

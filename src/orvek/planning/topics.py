@@ -21,6 +21,8 @@ from orvek.planning.bubbles import part as bubbles
 from orvek.planning.colour import findings as colour_findings
 from orvek.planning.colour import part as colour
 from orvek.planning.cure import part as cure
+from orvek.planning.faults import findings as fault_findings
+from orvek.planning.faults import part as faults
 from orvek.planning.findings import Finding, Station
 from orvek.planning.finish import findings as finish_findings
 from orvek.planning.finish import part as finish
@@ -134,5 +136,14 @@ TOPICS = (
         finish.progress,
         finish.sections,
         finish.cautions,
+    ),
+    Topic(
+        "faults",
+        Station.FINISH,
+        "what went wrong",
+        faults.part,
+        fault_findings.CHECKS,
+        sections=faults.sections,
+        cautions=faults.cautions,
     ),
 )

@@ -129,8 +129,20 @@ ARC_COS, ARC_SIN, ARC_DISTANCE, ARC_RADIUS, ARC_Z0, ARC_LOW, ARC_SHEET, ARC_MOVE
 # RIP: azimuth, kerf, how one half is flipped, length, half the width, where the bar begins in either half.
 RIP_COS, RIP_SIN, RIP_KERF, RIP_FLIP, RIP_LENGTH, RIP_HALF, RIP_LEFT, RIP_SLID = range(8)
 
-# PLUG: direction, a point, radius squared, material.
-PLUG_DX, PLUG_DY, PLUG_DZ, PLUG_PX, PLUG_PY, PLUG_PZ, PLUG_RADIUS_SQUARED, PLUG_MATERIAL = range(8)
+# PLUG: direction, a point, radius squared, material; how far along the direction it begins, and by how much it is
+# shorter along the bar than across it (below 1: longer).
+(
+    PLUG_DX,
+    PLUG_DY,
+    PLUG_DZ,
+    PLUG_PX,
+    PLUG_PY,
+    PLUG_PZ,
+    PLUG_RADIUS_SQUARED,
+    PLUG_MATERIAL,
+    PLUG_FLOOR,
+    PLUG_STRETCH,
+) = range(10)
 
 # DYE: depth from the faces, half the width and depth of the bar, its length, map in aux, its places, which dye of the
 # program; depth from the ends, whether the bar is round.

@@ -289,8 +289,10 @@ def _rare(kind, rows, i, aux, x, y, z):
         )
     if kind == PLUG:
         px, py, pz = x - rows[i, col.PLUG_PX], y - rows[i, col.PLUG_PY], z - rows[i, col.PLUG_PZ]
+        pz *= rows[i, col.PLUG_STRETCH]
         along = px * rows[i, col.PLUG_DX] + py * rows[i, col.PLUG_DY] + pz * rows[i, col.PLUG_DZ]
         inside = px * px + py * py + pz * pz - along * along < rows[i, col.PLUG_RADIUS_SQUARED]
+        inside = inside and along >= rows[i, col.PLUG_FLOOR]
         return (int(rows[i, col.PLUG_MATERIAL]) if inside else -1), x, y, z, zero
     q, w, z = (
         x * rows[i, col.REORIENT_COS] + y * rows[i, col.REORIENT_SIN],

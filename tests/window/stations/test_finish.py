@@ -30,6 +30,11 @@ def titles(window: MainWindow) -> list[str]:
     return [finding.title for finding in window.session.plan.findings]
 
 
+def pdf_words(window: MainWindow) -> str:
+    pdf = CARDS["finish"](window.session.plan, window.session.shop, date(2026, 11, 26))
+    return "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
+
+
 def type_into(line: Any, words: str, qtbot: QtBot) -> None:
     line.setFocus()
     line.selectAll()
@@ -75,7 +80,38 @@ def test_a_school_and_grits_are_chosen(finish: Any, window: MainWindow) -> None:
 
 def test_the_card_has_sizes_grits_and_parts(finish: Any, window: MainWindow) -> None:
     finish.open_page("press")
-    pdf = CARDS["finish"](window.session.plan, window.session.shop, date(2026, 11, 26))
-    words = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
+    words = pdf_words(window)
     for told in ("Stop the tool at", "11.35 mm", "P280", "Pad 12000", "Press", "Start each by hand", "Face shield"):
         assert told in words
+
+
+def test_a_fault_is_dragged_decided_and_undone(finish: Any, window: MainWindow, qtbot: QtBot) -> None:
+    finish.open_page("what-now")
+    page, session = finish.what_now, window.session
+    assert page._nothing.isVisible()
+    page.add.click()
+    assert "Which way out?" in "\n".join(titles(window))
+    area = page.picture._rolled()
+    qtbot.mousePress(page.picture, Qt.MouseButton.LeftButton, pos=page.picture.flaw_at().toPoint())
+    qtbot.mouseMove(page.picture, area.center().toPoint())
+    assert session.is_previewing
+    qtbot.mouseRelease(page.picture, Qt.MouseButton.LeftButton, pos=area.center().toPoint())
+    fault = session.job.faults.found[0]
+    assert fault.at_mm == pytest.approx(session.job.laid[0].tube_length_mm / 2, abs=0.5)
+    assert fault.azimuth_deg == pytest.approx(180, abs=4)
+    qtbot.waitUntil(lambda: any(image is not None for _, image in page.picture._looks))
+    type_into(page.fields["deep_mm"].line, "0.4", qtbot)
+    filling = next(button for button in page.ways.buttons() if button.way.key == "fill")
+    filling.click()
+    assert page._title.text() == "Fill it"
+    page.who.setText("Ines")
+    page.decide.click()
+    assert (session.job.faults.found[0].way, session.job.faults.found[0].decided_by) == ("fill", "Ines")
+    assert "Which way out?" not in "\n".join(titles(window))
+    assert "Decided by Ines." in pdf_words(window)
+    page.decide.click()
+    assert session.job.faults.found[0].way == ""
+    for _ in range(5):
+        session.undo()
+    assert session.job.faults.found == ()
+    assert page._nothing.isVisible()

@@ -21,6 +21,7 @@ from orvek.documents.deeds.cups import (
     split_cup,
     usual_load_pct,
 )
+from orvek.documents.deeds.faults import add_fault, remove_fault, set_fault
 from orvek.documents.deeds.finish import choose_school, set_sized
 from orvek.documents.deeds.pen import (
     add_barrel,
@@ -57,6 +58,7 @@ __all__ = [
     "add_barrel",
     "add_cup",
     "add_dye",
+    "add_fault",
     "add_pigment",
     "add_step",
     "begin_soak",
@@ -75,6 +77,7 @@ __all__ = [
     "put_on_shelf",
     "remove_barrel",
     "remove_cup",
+    "remove_fault",
     "remove_pigment",
     "remove_step",
     "renormalise_shares",
@@ -83,6 +86,7 @@ __all__ = [
     "set_chip",
     "set_cup",
     "set_dose",
+    "set_fault",
     "set_hole",
     "set_parts",
     "set_preference",

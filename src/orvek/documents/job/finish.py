@@ -45,6 +45,7 @@ class Finish(Document):
     )
     sized: Annotated[tuple[Sized, ...], Field(max_length=MOST_BARRELS)] = ()
     clip_mm: float = measure("The clip is wide", _MM, low=0.5, high=30, default=4)
+    clip_long_mm: float = measure("The clip is long", _MM, low=2, high=120, default=38)
 
     def of(self, barrel: int) -> Sized:
         """What was measured of a barrel."""

@@ -12,6 +12,7 @@ from orvek.documents.base import Document, Name, Notes, measure
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
 from orvek.documents.job.conditions import Paint
+from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
@@ -63,6 +64,7 @@ class Job(Document):
     bore: Bore = Bore()
     soak: Soak = Soak()
     finish: Finish = Finish()
+    faults: Faults = Faults()
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

@@ -15,6 +15,7 @@ from pydantic import Field
 from orvek.documents.base import Document, checked
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
+from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job
@@ -41,6 +42,7 @@ class JobFile(Document):
     bore: Bore = Bore()
     soak: Soak = Soak()
     finish: Finish = Finish()
+    faults: Faults = Faults()
 
 
 _PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later

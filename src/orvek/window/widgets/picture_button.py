@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
 
 PICTURE_WIDE = 520
+SEEN_FROM_DEG = 20.0  # the azimuth in the middle of a barrel that is not turned
 _TALL, _ROWS = 44, 240
 
 
@@ -82,4 +83,4 @@ def turned_picture(
         pixels[:, columns] = np.roll(pixels[:, columns], -round(barrel.turned_deg / 360 * _ROWS), axis=0)
     scale = min(PICTURE_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
     radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
-    return image_of(turned(pixels, turning(radius, _TALL, theme.rgb(theme.PAPER)), 20.0))
+    return image_of(turned(pixels, turning(radius, _TALL, theme.rgb(theme.PAPER)), SEEN_FROM_DEG))

@@ -29,6 +29,7 @@ from orvek.documents import (
     Layer,
     Material,
     Measure,
+    PlugStep,
     Print,
     StavesStep,
     Step,
@@ -116,7 +117,7 @@ class StepForm(QWidget):
         value, title = getattr(step, name), title_of(info, name)
         extra = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
         if "dimension" in extra:
-            number = QuantityField(declared(type(step), name), self._units)
+            number = QuantityField(declared(type(step), name), self._units, optional=info.default is None)
             number.entered.connect(lambda v, n=name, t=title: self._put(n, v, t))
             return number
         if typing.get_origin(info.annotation) is Literal:
@@ -263,6 +264,8 @@ def _is_used(step: Step, name: str) -> bool:
         return step.style == "chips"
     if isinstance(step, StavesStep) and name in {"taper_deg", "inside"}:
         return step.thickness_mm > 0
+    if isinstance(step, PlugStep) and name == "long_mm":
+        return step.way == "across"
     if not isinstance(step, InsertStep) or name in {"material", "form", "seed"}:
         return name != "seed" or getattr(step, "form", "") not in {"core", "rods"}
     return name in _FIELDS_OF_FORM[step.form]

@@ -1,4 +1,4 @@
-"""Finish: down to which size, through which grits and coats, pressed in which order. Three pages."""
+"""Finish: down to which size, through which grits and coats, pressed in which order; what now, when it went wrong."""
 
 from __future__ import annotations
 
@@ -9,25 +9,27 @@ from orvek.window.session import Session
 from orvek.window.stations.finish.press_page import PressPage
 from orvek.window.stations.finish.sanding_page import SandingPage
 from orvek.window.stations.finish.size_page import SizePage
+from orvek.window.stations.finish.what_now_page import WhatNowPage
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.paged import Paged
 
-FINISH_PAGES = ("size", "sanding", "press")
-_WORDS = ("Size", "Sanding and coats", "Press")
+FINISH_PAGES = ("size", "sanding", "press", "what-now")
+_WORDS = ("Size", "Sanding and coats", "Press", "What now")
 
 
 class FinishStation(Paged):
     """The station Finish; only the page that is open is shown a plan."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        del surface  # it paints no pattern
         self._session = session
         self.sizes, self.sanding, self.press = SizePage(session), SandingPage(session), PressPage(session)
+        self.what_now = WhatNowPage(session, surface)
         nothing = Opening("Nothing to finish yet.", "The pen says down to which size its barrels are turned.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
         nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its sizes", to_pen),))
-        super().__init__(FINISH_PAGES, _WORDS, (self.sizes, self.sanding, self.press), nothing)
+        pages = (self.sizes, self.sanding, self.press, self.what_now)
+        super().__init__(FINISH_PAGES, _WORDS, pages, nothing)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for finishing."""

@@ -1,0 +1,44 @@
+"""What is to be said of faults: what is not decided yet, and what lies beside its barrel."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.planning.faults.words import in_short, where
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
+
+_OFFERED = 3
+
+
+def undecided(plan: Plan) -> Iterator[Finding]:
+    """Faults for which no way out was decided yet: the first ways, each with what it costs."""
+    for one in plan.faults.found if plan.faults else ():
+        if one.chosen is not None:
+            continue
+        ways = one.open_ways[:_OFFERED]
+        remedies = tuple(Remedy(way.title, (Edit(("faults", "found", one.number, "way"), way.key),)) for way in ways)
+        because = " ".join(f"{way.title}: {in_short(way, plan.units)}." for way in ways)
+        title = f"{where(one, plan.units)}: {one.fault.kind}. Which way out?"
+        yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
+
+
+def outside(plan: Plan) -> Iterator[Finding]:
+    """Faults that lie beyond the end of their barrel, or on one that the pen does not have."""
+    for number in plan.faults.outside if plan.faults else ():
+        fault, laid = plan.job.faults.found[number], plan.job.laid
+        if fault.barrel >= len(laid):
+            because = f"This pen has {len(laid)} barrel{'s' if len(laid) > 1 else ''}."
+            remedies: tuple[Remedy, ...] = (
+                Remedy(f"Put it on {laid[0].name}", (Edit(("faults", "found", number, "barrel"), 0),)),
+            )
+        else:
+            length = laid[fault.barrel].tube_length_mm
+            because = f"It lies {plan.mm(fault.at_mm)} from the left end; the barrel is {plan.mm(length)} long."
+            edit = Edit(("faults", "found", number, "at_mm"), length)
+            remedies = (Remedy(f"Put it at {plan.mm(length)}", (edit,)),)
+        title = f"The {fault.kind} lies beside its barrel."
+        yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies)
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (undecided, outside)

@@ -1,0 +1,74 @@
+"""What follows from a fault: where it lies in the wall, its likely causes, and the ways out of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from orvek.craft.faults import Cause
+from orvek.documents import Barrel, Fault
+from orvek.planning.findings import Edit
+from orvek.planning.working import Figure
+
+
+@dataclass(frozen=True, slots=True)
+class WayOut:
+    """One way out of a fault, worked out for this blank.
+
+    Attributes:
+        key: which way it is.
+        title: what it is called, with its main size.
+        can: whether it can work here; where not, `lines` say why.
+        lines: what to do, with its sizes, in the order of the hands.
+        hands_min, wait_h, chance_pct: what it takes, and how often it succeeds: guesses.
+        cost: the materials in money, where their prices are known.
+        uses: what it uses up, in words.
+        look: changes of the job that show what it would look like; never recorded.
+        is_drawn: whether `look` shows anything that differs from the barrel without a fault.
+    """
+
+    key: str
+    title: str
+    can: bool
+    lines: tuple[str, ...]
+    hands_min: Figure
+    wait_h: Figure
+    chance_pct: Figure
+    cost: Figure | None
+    uses: str
+    look: tuple[Edit, ...] = ()
+    is_drawn: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class FaultPlan:
+    """One fault and what follows from it."""
+
+    number: int
+    fault: Fault
+    barrel: Barrel  # as it lies on the strip
+    causes: tuple[tuple[Cause, bool], ...]
+    prevention: str
+    radius_now_mm: float
+    is_measured: bool  # whether what the barrel measures there is known; else it is taken from the moment
+    still_mm: Figure  # to come off the radius there yet
+    wall_mm: Figure  # between the flaw's bottom and the hole
+    ways: tuple[WayOut, ...]  # those that can work first
+    as_it_is: tuple[Edit, ...]  # changes of the job that show the flaw
+
+    @property
+    def chosen(self) -> WayOut | None:
+        """The way that was decided for; None while nothing is."""
+        return next((way for way in self.ways if way.key == self.fault.way), None)
+
+    @property
+    def open_ways(self) -> tuple[WayOut, ...]:
+        """The ways that can work."""
+        return tuple(way for way in self.ways if way.can)
+
+
+@dataclass(frozen=True, slots=True)
+class FaultsPlan:
+    """What follows from all faults of a job; those off their barrel are only said."""
+
+    found: tuple[FaultPlan, ...]
+    outside: tuple[int, ...]  # numbers of faults that lie beyond their barrel, or on one the pen does not have

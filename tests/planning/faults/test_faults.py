@@ -1,0 +1,167 @@
+"""What now: every way out of a fault with its sizes, for every kind, at any place; and the decision."""
+
+from __future__ import annotations
+
+import math
+import typing
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orvek.craft.faults import covered_deg, fault_kinds
+from orvek.documents import Fault, Job, PlugStep, Shop, Sized, deeds, from_text, to_text
+from orvek.errors import BadFieldError
+from orvek.planning import apply_remedy, plan
+from orvek.planning.faults.results import FaultPlan, WayOut
+from orvek.planning.faults.words import fault_lines, in_short
+from orvek.planning.findings import Remedy
+from orvek.quantities import Units
+from orvek.shop import demo_job, demo_shop
+
+CHIP = Fault(kind="chip at an end", at_mm=0.6, long_mm=1.2, wide_mm=2, deep_mm=0.7, moment="sanding")
+PIT = Fault(kind="blow-out", at_mm=25, long_mm=4, wide_mm=2, deep_mm=0.4, moment="sanding", azimuth_deg=75)
+
+
+def fault_plan(job: Job, shop: Shop, fault: Fault) -> FaultPlan:
+    found = plan(deeds.add_fault(job, fault), shop).faults
+    assert found is not None
+    return found.found[-1]
+
+
+def way(one: FaultPlan, key: str) -> WayOut:
+    return next(there for there in one.ways if there.key == key)
+
+
+def lasting(job: Job, play_mm: float | None) -> Job:
+    assert job.pen is not None
+    barrels = tuple(barrel.with_(play_mm=play_mm) for barrel in job.pen.barrels)
+    return job.with_(pen=job.pen.with_(barrels=barrels))
+
+
+def test_a_chipped_barrel_has_three_ways_and_what_each_costs(tideline: Job, shop: Shop) -> None:
+    one = fault_plan(lasting(tideline, 4), shop, CHIP.with_(piece="found"))
+    assert [there.key for there in one.open_ways[:3]] == ["shorten", "reglue", "fill"]
+    for there in one.open_ways[:3]:
+        assert there.lines
+        assert in_short(there, Units()).startswith("perhaps ")
+    assert "1.4 mm off both ends" in way(one, "shorten").lines[0]
+    told = [finding for finding in plan(deeds.add_fault(tideline, CHIP), shop).findings if "chip" in finding.title]
+    assert len(told[0].remedies) == 3
+
+
+@pytest.mark.parametrize(("play_mm", "word"), [(None, "not known"), (4, "both ends"), (2.2, "alone"), (1, "lets the")])
+def test_ends_are_shortened_as_far_as_the_pen_allows(
+    tideline: Job, shop: Shop, play_mm: float | None, word: str
+) -> None:
+    there = way(fault_plan(lasting(tideline, play_mm), shop, CHIP), "shorten")
+    assert word in there.lines[0]
+    assert there.can == (word in {"both ends", "alone"})
+
+
+def test_what_is_still_to_come_off_is_not_mended(tideline: Job, shop: Shop) -> None:
+    rough = tideline.with_(finish=tideline.finish.with_sized(0, Sized(now_middle_mm=16)))
+    one = fault_plan(rough, shop, PIT)
+    assert (one.is_measured, one.ways[0].key) == (True, "turn on")
+    assert not any(way(one, key).can for key in ("fill", "slimmer", "recast"))
+    deeper = fault_plan(rough, shop, PIT.with_(deep_mm=4))
+    assert not way(deeper, "turn on").can
+    assert way(deeper, "fill").can
+
+
+def test_a_waist_keeps_its_wall(tideline: Job, shop: Shop) -> None:
+    there = way(fault_plan(tideline, shop, PIT), "slimmer")
+    assert there.can
+    assert "wall is left" in there.lines[0]
+    assert not way(fault_plan(tideline, shop, PIT.with_(deep_mm=1.9)), "slimmer").can
+
+
+@pytest.mark.parametrize(("wide_mm", "at_mm", "can"), [(2, 30, True), (2, 3, False), (7, 30, False)])
+def test_the_clip_hides_what_is_as_narrow_and_as_near(
+    tideline: Job, shop: Shop, wide_mm: float, at_mm: float, can: bool
+) -> None:
+    last = len(tideline.laid) - 1
+    narrow = tideline.with_(finish=tideline.finish.with_(clip_long_mm=30))
+    assert way(fault_plan(narrow, shop, PIT.with_(barrel=last, at_mm=at_mm, wide_mm=wide_mm)), "hide").can == can
+    assert not way(fault_plan(narrow, shop, PIT.with_(barrel=0)), "hide").can
+    assert covered_deg(4, 13.2) == pytest.approx(35, abs=0.5)
+
+
+def test_another_pen_of_the_shelf_takes_what_is_left(tideline: Job, shop: Shop) -> None:
+    assert tideline.pen is not None
+    first = tideline.pen.barrels[0]
+    short = first.with_(tube_length_mm=first.tube_length_mm - 12, finished_left_mm=first.finished_left_mm - 0.5)
+    smaller = tideline.pen.with_(name="Wren", barrels=(short,))
+    one = fault_plan(tideline, shop.with_(pens=(*shop.pens, smaller)), PIT.with_(at_mm=3))
+    there = way(one, "another pen")
+    assert "Wren" in there.title
+    looked = apply_remedy(tideline, Remedy("", there.look))
+    assert looked.pen is not None
+    assert looked.pen.barrels == (short,)
+    assert not way(fault_plan(tideline, shop, PIT.with_(at_mm=3)), "another pen").can
+
+
+def test_causes_that_were_seen_come_first(tideline: Job, shop: Shop) -> None:
+    one = fault_plan(tideline, shop, PIT.with_(looks=("a hump where materials change",)))
+    assert one.causes[0][1]
+    assert "hardness" in one.causes[0][0].words
+    assert not any(seen for _, seen in fault_plan(tideline, shop, PIT).causes)
+
+
+def test_a_decision_stays_with_the_job_and_ends_the_question(tideline: Job, shop: Shop) -> None:
+    job = deeds.add_fault(tideline, PIT)
+    finding = next(one for one in plan(job, shop).findings if one.key == "faults.undecided")
+    decided = apply_remedy(job, finding.remedies[0])
+    after = plan(decided, shop)
+    assert "faults.undecided" not in {one.key for one in after.findings}
+    assert from_text(to_text(decided)) == decided
+    assert after.faults is not None
+    lines = fault_lines(after.faults.found[0], Units())
+    assert "blow-out" in lines[0]
+    assert len(lines) > 1
+
+
+def test_a_flaw_beside_the_barrel_is_said(tideline: Job, shop: Shop) -> None:
+    for fault in (PIT.with_(at_mm=290), PIT.with_(barrel=3)):
+        job = deeds.add_fault(tideline, fault)
+        finding = next(one for one in plan(job, shop).findings if one.key == "faults.outside")
+        mended = plan(apply_remedy(job, finding.remedies[0]), shop)
+        assert "faults.outside" not in {one.key for one in mended.findings}
+
+
+def test_a_job_keeps_sixty_faults(tideline: Job) -> None:
+    full = tideline.with_(faults=tideline.faults.with_(found=(PIT,) * 60))
+    with pytest.raises(BadFieldError):
+        deeds.add_fault(full, PIT)
+    assert len(deeds.remove_fault(full, 3).faults.found) == 59
+
+
+@given(
+    fault=st.builds(
+        Fault,
+        kind=st.sampled_from([kind.key for kind in fault_kinds()]) | st.just("something else"),
+        barrel=st.integers(0, 3),
+        at_mm=st.floats(0, 300),
+        azimuth_deg=st.floats(-360, 360),
+        long_mm=st.floats(0.1, 300),
+        wide_mm=st.floats(0.1, 100),
+        deep_mm=st.floats(0.05, 50),
+        moment=st.sampled_from(typing.get_args(Fault.model_fields["moment"].annotation)),
+        piece=st.sampled_from(["lost", "found"]),
+    )
+)
+def test_any_fault_anywhere_is_answered(fault: Fault) -> None:
+    planned = plan(deeds.add_fault(demo_job(), fault), demo_shop())
+    assert planned.faults is not None
+    assert not planned.failed
+    for one in planned.faults.found:
+        assert one.still_mm.value >= 0
+        assert one.wall_mm.value >= 0
+        assert [there.can for there in one.ways] == sorted((there.can for there in one.ways), reverse=True)
+        for there in one.ways:
+            assert there.lines
+            assert 0 <= there.chance_pct.value <= 100
+            assert math.isfinite(there.hands_min.value + there.wait_h.value)
+            apply_remedy(planned.job, Remedy("", there.look))
+        pits = apply_remedy(planned.job, Remedy("", one.as_it_is)).blank.steps
+        assert not one.as_it_is or isinstance(pits[-1], PlugStep)
