@@ -29,7 +29,7 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
     y = _sizes(sheet, 44.0, finish, units)
     y = ticked(sheet, y + 3, "Sanding and coats", finish_lines(finish, plan.job.finish, units))
     y = _grits(sheet, y + 2, finish)
-    y = ticked(sheet, y + 4, "Press", press_lines(pen))
+    y = ticked(sheet, y + 4, "Press", (*press_lines(pen, units), *(finish.clip.lines if finish.clip else ())))
     for one in plan.faults.found if plan.faults else ():
         if lines := fault_lines(one, units):
             y = ticked(sheet, y + 4, "What went wrong", lines)

@@ -134,15 +134,15 @@ def test_the_steps_say_what_follows_on_what(tideline: Job, shop: Shop) -> None:
 
 def test_parts_are_pressed_in_their_order(tideline: Job) -> None:
     assert tideline.pen is not None
-    assert [line.split(":")[0] for line in press_lines(tideline.pen)[2:5]] == [
+    assert [line.split(":")[0] for line in press_lines(tideline.pen, Units())[2:5]] == [
         "Nib holder",
         "Twist mechanism",
         "Refill",
     ]
     unlisted = tideline.pen.with_(parts=())
-    assert press_lines(unlisted)[0].startswith("This pen's parts are not listed yet")
+    assert press_lines(unlisted, Units())[0].startswith("This pen's parts are not listed yet")
     listed = tideline.pen.with_(parts=(PenPart(name="Nib cone", into="Nib, left", against="a soft pad"), PenPart()))
-    assert press_lines(listed)[2] == "Nib cone: pressed into Nib, left, against a soft pad."
+    assert press_lines(listed, Units())[2] == "Nib cone: pressed into Nib, left, against a soft pad."
     assert all(pen.parts for pen in catalogue().pens if "," in pen.name and pen.name.split(",")[0][0].isupper())
 
 

@@ -115,3 +115,27 @@ def test_a_fault_is_dragged_decided_and_undone(finish: Any, window: MainWindow, 
         session.undo()
     assert session.job.faults.found == ()
     assert page._nothing.isVisible()
+
+
+def test_the_clip_is_turned_by_hand_and_the_pattern_carried_over(finish: Any, window: MainWindow, qtbot: QtBot) -> None:
+    finish.open_page("press")
+    page, session = finish.press, window.session
+    qtbot.mousePress(page.dial, Qt.MouseButton.LeftButton, pos=page.dial.point_at(0).toPoint())
+    qtbot.mouseMove(page.dial, page.dial.point_at(90).toPoint())
+    assert session.is_previewing
+    qtbot.mouseRelease(page.dial, Qt.MouseButton.LeftButton, pos=page.dial.point_at(90).toPoint())
+    assert session.job.finish.clip_deg == pytest.approx(90, abs=2)
+    qtbot.keyClick(page.dial, Qt.Key.Key_Right)
+    assert session.job.finish.clip_deg == pytest.approx(95, abs=2)
+    type_into(page.clip["best_deg"].line, "200", qtbot)
+    menu = QMenu()
+    page._fill_places(menu)
+    assert [action.isEnabled() for action in menu.actions()] == [False, True, True, True]
+    menu.actions()[1].trigger()
+    assert "The clip hides the best side." in titles(window)
+    type_into(page.deep["in_mm"].line, "25", qtbot)
+    assert "Twist mechanism: pressed too deep." in titles(window)
+    page.carry.click()
+    assert len(session.job.blank.tube_turns_deg) == len(session.job.laid)
+    session.undo()
+    assert session.job.blank.tube_turns_deg == ()

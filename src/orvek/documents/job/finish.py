@@ -45,6 +45,14 @@ class Finish(Document):
     )
     sized: Annotated[tuple[Sized, ...], Field(max_length=MOST_BARRELS)] = ()
     clip_mm: float = measure("The clip is wide", _MM, low=0.5, high=30, default=4)
+    clip_deg: float = measure("The clip lies at", Dimension.ANGLE, low=-360, high=360, default=0)
+    best_deg: float | None = measure(
+        "The best side lies at", Dimension.ANGLE, low=-360, high=360, default=None, hint="Where you would look at it"
+    )
+    clip_off_mm: float = measure("The clip stands off by", _MM, low=0.2, high=20, default=3)
+    in_mm: float | None = measure(
+        "The mechanism is in by", _MM, low=0, high=250, default=None, hint="Measured from the barrel's end"
+    )
     clip_long_mm: float = measure("The clip is long", _MM, low=2, high=120, default=38)
 
     def of(self, barrel: int) -> Sized:

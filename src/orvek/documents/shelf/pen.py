@@ -178,6 +178,23 @@ class PenPart(Document):
     into: Words = Field(default="", title="Goes into", description="Which barrel, which end: Lower, left")
     how: Literal["pressed in", "screwed in", "glued in", "slid in"] = Field(default="pressed in", title="It is")
     against: Words = Field(default="", title="Pressed against", description="What its other end stands on in the press")
+    barrel_no: int | None = measure(
+        "On barrel number", Dimension.COUNT, low=1, high=MOST_BARRELS, default=None, hint="1 is at the nib; empty: none"
+    )
+    end: Literal["left", "right"] = Field(default="left", title="At its end")
+    depth_low_mm: float | None = measure(
+        "Goes in at least", Dimension.LENGTH, low=0.5, high=250, default=None, hint="As the pen's sheet says"
+    )
+    depth_high_mm: float | None = measure("Goes in at most", Dimension.LENGTH, low=0.5, high=250, default=None)
+    is_final: bool = Field(default=False, title="There is no way back")
+    look_for: Words = Field(default="", title="Look for", description="The button moves; the point comes out whole")
+
+    @model_validator(mode="after")
+    def _window_opens(self) -> Self:
+        low, high = self.depth_low_mm, self.depth_high_mm
+        if low is not None and high is not None and high < low:
+            raise PydanticCustomError("orvek", "goes in at most less than it goes in at least")
+        return self
 
     @property
     def line(self) -> str:
@@ -193,6 +210,8 @@ class Pen(Document):
     barrels: Annotated[tuple[Barrel, ...], Field(min_length=1, max_length=MOST_BARRELS)]
     parts: Annotated[tuple[PenPart, ...], Field(max_length=MOST_PARTS)] = ()
     notes: Words = ""
+    refill: Words = Field(default="", title="Refill", description="Which one, how long; two that fit if there are two")
+    spring: Literal["not known", "needed", "left out"] = Field(default="not known", title="Spring")
 
     @property
     def slimmest_mm(self) -> float:

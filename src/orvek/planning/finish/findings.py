@@ -6,9 +6,11 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft import coating
 from orvek.craft.abrasives import WIDE_GAP, removed_um
+from orvek.craft.pressing import apart_deg
 from orvek.craft.turning import LEAST_WALL_MM
 from orvek.documents import Finish
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.finish.press import depth_window, depth_words, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.results import Plan
 
@@ -137,4 +139,35 @@ def soft(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.NOTE, Station.FINISH, "Leave more for soft wood.", because, (remedy,))
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (empty_drawer, gaps, through, parts, gone, water, soft)
+def mechanism(plan: Plan) -> Iterator[Finding]:
+    """A mechanism that was pressed too deep."""
+    window = depth_window(plan.job)
+    if plan.finish is not None and window is not None and window.now_mm is not None and window.now_mm > window.high_mm:
+        because = depth_words(window, plan.units)
+        title = f"{window.part.name}: pressed too deep."
+        yield Finding(Severity.CAUTION, Station.FINISH, title, because)
+
+
+def clip(plan: Plan) -> Iterator[Finding]:
+    """A clip that hides what was to be seen."""
+    finish = plan.job.finish
+    if plan.finish is None or plan.finish.clip is None or finish.best_deg is None:
+        return
+    if apart_deg(finish.best_deg, finish.clip_deg) <= plan.finish.clip.covers_deg.value / 2:
+        up = snapped_deg(plan.job, "best side up")
+        because = f"It covers {plan.finish.clip.covers_deg.written(plan.units)} just there."
+        remedy = Remedy("Turn it so that the best side lies up", (Edit(("finish", "clip_deg"), up),))
+        yield Finding(Severity.NOTE, Station.FINISH, "The clip hides the best side.", because, (remedy,))
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
+    empty_drawer,
+    gaps,
+    through,
+    parts,
+    gone,
+    water,
+    soft,
+    mechanism,
+    clip,
+)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from orvek.craft import coating
 from orvek.craft.abrasives import Abrasive, Rung, abrasives, ladder, removed_um
 from orvek.documents import Barrel, Finish, Job, Sized
+from orvek.planning.finish.press import clip_plan
 from orvek.planning.finish.results import FinishPlan, SizePlan
 from orvek.planning.results import Caution, Plan
 from orvek.planning.working import Figure, Term
@@ -53,7 +53,7 @@ def part(plan: Plan) -> FinishPlan | None:
         through_ends_pct=_through("Sanded through, ends", taken, coating.CV_ENDS),
         coats_wanted=_wanted(finish, taken) if has_coats else None,
         sanding_min=_minutes(bare, level),
-        clip_deg=_clip(job),
+        clip=clip_plan(job),
         unknown=tuple(dict.fromkeys(name for name in names if _named(drawer, name) is None)),
     )
 
@@ -82,7 +82,7 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     told = [finish.sanded_mm, finish.coats_mm, finish.levelled_mm, finish.sanding_min]
     if finish.coats_mm.value:
         told += [finish.through_middle_pct, finish.through_ends_pct]
-    yield "Finish", [*told, *([finish.clip_deg] if finish.clip_deg else [])]
+    yield "Finish", [*told, *([finish.clip.covers_deg, finish.clip.up_deg] if finish.clip else [])]
 
 
 def cautions(plan: Plan) -> Iterator[Caution]:
@@ -93,6 +93,10 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         "finish.lathe",
         "Face shield, no gloves, sleeves, rings or hair near it; paper, never cloth, on spinning work; rest away when "
         "you sand; dust of resin and spalted wood: extraction and a rated mask.",
+    )
+    yield Caution(
+        "finish.press",
+        "Fingers out of the press; a part that springs off flies: glasses. Never lean on a lever to force it.",
     )
     if plan.finish.coats_mm.value:
         yield Caution(
@@ -201,15 +205,3 @@ def _minutes(bare: Sequence[Rung], level: Sequence[Rung]) -> Figure:
     minutes = sum(rung.minutes for rung in (*bare, *level))
     terms = (Term("n", "steps", len(bare) + len(level), _COUNT),)
     return Figure("Sanding, one barrel, about", minutes, Dimension.DURATION, "Σ depth / rate", terms, "a guess")
-
-
-def _clip(job: Job) -> Figure | None:
-    if job.pen is None:
-        return None
-    last = job.pen.barrels[-1]
-    value = job.finish.clip_mm / (math.pi * last.widest_mm) * 360
-    terms = (
-        Term("w", "the clip", job.finish.clip_mm, _MM),
-        Term("D", f"{last.name}, where it is widest", last.widest_mm, _MM),
-    )
-    return Figure("The clip covers", value, Dimension.ANGLE, "w / (π D) · 360°", terms, "geometry", digits=0)

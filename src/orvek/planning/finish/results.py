@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from orvek.craft.abrasives import Rung
 from orvek.craft.coating import School
 from orvek.documents import Barrel, Sized
+from orvek.planning.finish.press import ClipPlan
 from orvek.planning.working import Figure
 
 PLACES = ("left", "middle", "right")
@@ -47,5 +48,5 @@ class FinishPlan:
     through_ends_pct: Figure
     coats_wanted: int | None  # for one in a hundred in the middle, of the mean coat; None where none are put on
     sanding_min: Figure
-    clip_deg: Figure | None
+    clip: ClipPlan | None
     unknown: tuple[str, ...]  # grits that are named and are not in the drawer

@@ -1,58 +1,162 @@
-"""Press: the pen's parts in their order, each with where it goes and what it is pressed against; the clip's share."""
+"""Press: the pen's parts in their order and where they go in, how deep; the clip turned on its barrel; the joint."""
 
 from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Finish
+from orvek.documents import Finish, deeds
 from orvek.planning import Plan, Station
-from orvek.planning.finish.press import press_lines
+from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.finish.press import depth_window, depth_words, press_lines, snapped_deg
 from orvek.window.session import Session
+from orvek.window.stations.finish.clip_dial import ClipDial
+from orvek.window.stations.finish.press_picture import PressPicture
+from orvek.window.surface import Surface
+from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.layouts import under_picture
 from orvek.window.widgets.steps import Steps
+
+_PLACES = ("over the flaw", "over the best side", "best side up", "opposite the best side")
+_COLUMNS, _ROWS, _AGREE = 900, 180, 0.15
 
 
 class PressPage(QWidget):
     """The page Press of the station Finish."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
-        self._session = session
-        self._steps = Steps(10, at_top=True)
-        self.clip = DocumentFields(session, ("finish",), Finish, "clip_mm")
-        self._covers = FigureLine("The clip covers")
-        self._note = quiet_label("")
-        self._note.setWordWrap(True)
+        self._session, self._surface = session, surface
+        self._steps = Steps(8, at_top=True)
+        self.picture, self.dial = PressPicture(), ClipDial(surface)
+        self.dial.turned.connect(self._turn)
+        self.dial.dropped.connect(self._drop)
+        names = ("clip_deg", "best_deg", "clip_mm", "clip_long_mm", "clip_off_mm")
+        self.clip = DocumentFields(session, ("finish",), Finish, *names)
+        self.deep = DocumentFields(session, ("finish",), Finish, "in_mm")
+        self.place = ChoiceField("Turn the clip", self._fill_places)
+        self.place.set_text("choose")
+        self._covers, self._up = FigureLine(""), FigureLine("")
+        self._lines, self._depth_words, self._joint = Label(), Label(), quiet_label("")
+        for label in (self._lines, self._depth_words, self._joint):
+            label.setWordWrap(True)
+        self.carry = QPushButton("Carry the pattern over the joint")
+        self.carry.clicked.connect(self._carry_over)
         self.to_pen = QPushButton("List the pen's parts at Pen")
         self.to_pen.setProperty("plain", True)
         self.to_pen.clicked.connect(partial(session.station_wanted.emit, Station.PEN))
-        inside = QWidget()
-        inside.setLayout(self._steps)
-        left, right = QVBoxLayout(), QVBoxLayout()
-        left.addWidget(heading("In this order"))
-        left.addWidget(scrolled(inside), 1)
-        for widget in (heading("The clip"), *self.clip.widgets.values(), self._covers, self._note, self.to_pen):
-            if not isinstance(widget, Label):
-                widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
-            right.addWidget(widget)
-        right.addStretch(1)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 12, 24, 12)
-        row.setSpacing(28)
-        row.addLayout(left, 5)
-        row.addLayout(right, 3)
+        self._caution = caution_label()
+        self._lay_out()
 
     def show_plan(self, plan: Plan) -> None:
         """Show how a plan's pen is put together."""
-        finish, pen = plan.finish, plan.job.pen
-        if finish is None or pen is None:
+        finish, pen, units = plan.finish, plan.job.pen, self._session.units
+        if finish is None or pen is None or finish.clip is None:
             return
+        self.picture.show_plan(plan)
+        self.dial.show_clip(plan, finish.clip)
         self.clip.show_document(plan.job.finish)
-        self._covers.set_figure(finish.clip_deg, self._session.units)
-        self._note.setText("Over the worst place it hides it; opposite the best one it leaves it in sight.")
-        self._steps.show_lines(press_lines(pen))
+        self.deep.show_document(plan.job.finish)
+        self._covers.tell(finish.clip.covers_deg, units)
+        self._up.tell(finish.clip.up_deg, units)
+        self._lines.setText(" ".join(finish.clip.lines))
+        window = depth_window(plan.job)
+        self._depth_words.setText(depth_words(window, units) if window else "")
+        for widget in (*self.deep.widgets.values(), self._depth_words):
+            widget.setVisible(window is not None)
+        self.carry.setVisible(len(pen.barrels) > 1)
+        self._joint.setVisible(len(pen.barrels) > 1)
+        self._joint.setText(_turn_words(plan))
+        self._steps.show_lines(press_lines(pen, units))
+        self._caution.setText(plan.caution("finish.press"))
+
+    def _turn(self, which: str, azimuth_deg: float) -> None:
+        job = self._session.job
+        self._session.preview(job.with_(finish=job.finish.with_(**{which: azimuth_deg})))
+
+    def _drop(self, which: str) -> None:
+        self._session.finish("Turn the clip" if which == "clip_deg" else "The best side")
+
+    def _fill_places(self, menu: QMenu) -> None:
+        for words in _PLACES:
+            azimuth = snapped_deg(self._session.job, words)
+            put = partial(self._session.edit, ("finish", "clip_deg"), azimuth, f"Clip {words}")
+            add_action(menu, words, put).setEnabled(azimuth is not None)
+
+    def _carry_over(self) -> None:
+        """Turn each barrel so that the pattern runs on from the one before it."""
+        from orvek.workpiece.joint import carried_over
+
+        plan = self._session.plan
+        barrels = barrels_of(plan)
+        pixels = self._surface.unrolled(plan, _COLUMNS, _ROWS, barrels)
+        if pixels is None or plan.job.pen is None:
+            return
+        scale, names = _COLUMNS / bar_size(plan.layout)[2], [barrel.name for barrel in plan.job.laid]
+        job, told = self._session.job, []
+        before = barrels[0].turned_deg
+        for number in range(1, len(barrels)):
+            ends = (barrels[number - 1].end_mm - 0.5, barrels[number].start_mm + 0.5)
+            one, other = (pixels[:, min(_COLUMNS - 1, max(0, int(z * scale)))] for z in ends)
+            turn, agreement = carried_over(one, other)
+            if agreement < _AGREE or any(map(plan.job.blank.is_flipped, (number - 1, number))):
+                told.append(f"Nothing was found to run on from {names[number - 1]} to {names[number]}.")
+                turn = 0.0
+            before = (before + turn) % 360
+            job = deeds.turn_tube(job, number, before - barrels[number].turned_deg)
+        self._session.do("Carry the pattern over the joint", job)
+        if told:
+            self._session.said.emit(" ".join(told))
+
+    def _lay_out(self) -> None:
+        above = QWidget()
+        row = QHBoxLayout(above)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.picture, 5)
+        row.addWidget(self.dial, 2)
+        left, right = QVBoxLayout(), QVBoxLayout()
+        left.addWidget(heading("In this order"))
+        left.addLayout(self._steps)
+        left.addWidget(self.to_pen)
+        widgets = (
+            *self.deep.widgets.values(),
+            self._depth_words,
+            heading("The clip"),
+            self._lines,
+            self.place,
+            *self.clip.widgets.values(),
+            self._covers,
+            self._up,
+            heading("The joint"),
+            self._joint,
+            self.carry,
+            self._caution,
+        )
+        for widget in widgets:
+            if not isinstance(widget, Label):
+                widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
+            right.addWidget(widget)
+        columns = QHBoxLayout()
+        columns.setContentsMargins(24, 4, 24, 8)
+        columns.setSpacing(40)
+        for column, part in ((left, 5), (right, 4)):
+            column.setSpacing(4)
+            column.addStretch(1)
+            columns.addLayout(column, part)
+        inside = QWidget()
+        inside.setLayout(columns)
+        under_picture(self, above, inside, 340)
+
+
+def _turn_words(plan: Plan) -> str:
+    """How the barrels are turned against one another."""
+    turns = [barrel.turned_deg for barrel in barrels_of(plan)]
+    told = [
+        f"{barrel.name}: turned {(turn - turns[0]) % 360:.0f}° against the first."
+        for barrel, turn in zip(plan.job.laid[1:], turns[1:], strict=False)
+    ]
+    return " ".join(told)

@@ -23,7 +23,7 @@ class FinishStation(Paged):
 
     def __init__(self, session: Session, surface: Surface) -> None:
         self._session = session
-        self.sizes, self.sanding, self.press = SizePage(session), SandingPage(session), PressPage(session)
+        self.sizes, self.sanding, self.press = SizePage(session), SandingPage(session), PressPage(session, surface)
         self.what_now = WhatNowPage(session, surface)
         nothing = Opening("Nothing to finish yet.", "The pen says down to which size its barrels are turned.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)

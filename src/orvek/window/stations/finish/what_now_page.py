@@ -25,7 +25,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.picture_button import SEEN_FROM_DEG, turned_picture
 from orvek.window.widgets.steps import Steps
@@ -76,14 +76,15 @@ class WhatNowPage(QWidget):
             "Nothing went wrong yet.", "A chip, a void, a crack: put it where it is, and see every way out of it."
         )
         self._nothing.show_suggestions((Suggestion("Put a fault on a barrel", "drag it to its place", self._add),))
-        self._whole = QWidget()
+        # Scrolled, so that its wrapped words do not ask the whole station for height.
+        self._empty, self._whole = scrolled(self._nothing), QWidget()
         self._lay_out()
 
     def show_plan(self, plan: Plan) -> None:
         """Show the fault in hand and its ways out."""
         found = plan.faults.found if plan.faults else ()
         everything = plan.job.faults.found
-        self._nothing.setVisible(not everything)
+        self._empty.setVisible(not everything)
         self._whole.setVisible(bool(everything))
         if not everything:
             return
@@ -279,5 +280,5 @@ class WhatNowPage(QWidget):
         under_picture(self._whole, self.picture, inside, 330)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(self._nothing)
+        outer.addWidget(self._empty)
         outer.addWidget(self._whole)

@@ -1,0 +1,128 @@
+"""The barrels in section with their parts numbered where they go in; the depth a mechanism may have, to scale."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from orvek.documents import Barrel, Pen
+from orvek.planning import Plan
+from orvek.planning.finish.press import FIRST_PART, DepthWindow, depth_window
+from orvek.quantities import Dimension, Units, write
+from orvek.window import theme
+
+_SIDE, _ABOVE, _BELOW, _GAP_MM, _CIRCLE = 44, 34, 30, 12.0, 9.0
+
+
+class PressPicture(QWidget):
+    """Numbers are the order; an arrow is the way a part goes in; amber is how deep it may stand."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._pen: Pen | None = None
+        self._window: DepthWindow | None = None
+        self._units = Units()
+        self.setMinimumHeight(150)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("The parts where they go in")
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show a plan's pen."""
+        self._pen, self._window, self._units = plan.job.pen, depth_window(plan.job), plan.units
+        parts = self._pen.parts if self._pen else ()
+        self.setAccessibleDescription("; ".join(f"{n} {part.line}" for n, part in enumerate(parts, 1)))
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        pen = self._pen
+        if pen is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        long = sum(barrel.tube_length_mm for barrel in pen.barrels) + _GAP_MM * (len(pen.barrels) - 1)
+        wide = max(barrel.widest_mm for barrel in pen.barrels)
+        scale = min((self.width() - 2 * _SIDE) / long, (self.height() - _ABOVE - _BELOW) / wide)
+        axis, x = _ABOVE + (self.height() - _ABOVE - _BELOW) / 2, (self.width() - long * scale) / 2
+        for number, barrel in enumerate(pen.barrels):
+            area = QRectF(x, axis - wide * scale / 2, barrel.tube_length_mm * scale, wide * scale)
+            self._paint_barrel(painter, barrel, area, scale)
+            self._paint_parts(painter, pen, number, area)
+            if self._window is not None and self._window.part.barrel_no == number + 1:
+                self._paint_window(painter, barrel, self._window, area, scale)
+            x += (barrel.tube_length_mm + _GAP_MM) * scale
+        loose = [str(n) for n, part in enumerate(pen.parts, FIRST_PART) if part.barrel_no is None]
+        words = "numbers: the steps below · arrows: which way"
+        if loose:
+            words += f" · {', '.join(loose)} on no barrel's end"
+        painter.setPen(theme.QUIET)
+        foot = QRectF(0, self.height() - 18, self.width(), 16)
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words if pen.parts else "no parts are listed yet")
+
+    def _paint_barrel(self, painter: QPainter, barrel: Barrel, area: QRectF, scale: float) -> None:
+        axis = area.center().y()
+        profile = [(area.left() + at * area.width(), size / 2 * scale) for at, size in barrel.profile]
+        outline = [QPointF(x, axis - half) for x, half in profile]
+        outline += [QPointF(x, axis + half) for x, half in reversed(profile)]
+        painter.setPen(theme.pen(theme.QUIET, 1))
+        painter.setBrush(theme.MOULD)
+        painter.drawPolygon(QPolygonF(outline))
+        for first, last, size in barrel.bores:
+            hole = QRectF(area.left() + first * scale, axis - size * scale / 2, (last - first) * scale, size * scale)
+            painter.fillRect(hole, theme.PAPER)
+        glued = barrel.glued_from_to_mm
+        if glued is not None:
+            half, wall = barrel.tube_diameter_mm / 2 * scale, max(2.0, 0.4 * scale)
+            for side in (-1, 1):
+                top = axis + (half - wall if side > 0 else -half)
+                rect = QRectF(area.left() + glued[0] * scale, top, (glued[1] - glued[0]) * scale, wall)
+                painter.fillRect(rect, theme.BRASS)
+        painter.setPen(theme.INK)
+        painter.drawText(area.adjusted(0, -20, 0, -area.height()), Qt.AlignmentFlag.AlignHCenter, barrel.name)
+
+    def _paint_parts(self, painter: QPainter, pen: Pen, number: int, area: QRectF) -> None:
+        """A numbered circle and an arrow for each part at the end it goes into."""
+        for end in ("left", "right"):
+            here = [
+                n for n, part in enumerate(pen.parts, FIRST_PART) if part.barrel_no == number + 1 and part.end == end
+            ]
+            for place, order in enumerate(here):
+                way = 1 if end == "left" else -1
+                edge = area.left() if end == "left" else area.right()
+                y = area.center().y() + (place - (len(here) - 1) / 2) * (2 * _CIRCLE + 3)
+                middle = QPointF(edge - way * (_CIRCLE + 5), y)
+                painter.setPen(theme.pen(theme.ACCENT, 1.6))
+                tip = QPointF(edge + way * 12, y)
+                painter.drawLine(middle, tip)
+                painter.drawLine(tip, tip + QPointF(-way * 5, -4))
+                painter.drawLine(tip, tip + QPointF(-way * 5, 4))
+                painter.setBrush(theme.PANEL)
+                painter.drawEllipse(middle, _CIRCLE, _CIRCLE)
+                box = QRectF(middle.x() - _CIRCLE, middle.y() - _CIRCLE, 2 * _CIRCLE, 2 * _CIRCLE)
+                painter.setPen(theme.ACCENT)
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(order))
+
+    def _paint_window(self, painter: QPainter, barrel: Barrel, window: DepthWindow, area: QRectF, scale: float) -> None:
+        """How deep it may stand, from the end it goes in at; and where it stands now."""
+        axis, way = area.center().y(), 1 if window.part.end == "left" else -1
+        edge = area.left() if window.part.end == "left" else area.right()
+        half = barrel.bit_diameter_mm / 2 * scale
+        low, high = edge + way * window.low_mm * scale, edge + way * window.high_mm * scale
+        colour = QColor(theme.AMBER)
+        colour.setAlpha(110)
+        painter.fillRect(QRectF(QPointF(low, axis - half), QPointF(high, axis + half)).normalized(), colour)
+        words = write(window.low_mm, Dimension.LENGTH, self._units)
+        if window.high_mm != window.low_mm:
+            words += f" to {write(window.high_mm, Dimension.LENGTH, self._units)}"
+        foot = area.bottom() + 12
+        painter.setPen(theme.pen(theme.INK, 1))
+        for x in (edge, low):
+            painter.drawLine(QPointF(x, axis), QPointF(x, foot - 2))
+        painter.drawLine(QPointF(edge, foot - 5), QPointF(low, foot - 5))
+        middle = (edge + low) / 2
+        painter.drawText(QRectF(middle - 80, foot - 3, 160, 16), Qt.AlignmentFlag.AlignCenter, words)
+        if window.now_mm is not None:
+            now = edge + way * min(window.now_mm, barrel.tube_length_mm) * scale
+            painter.setPen(theme.pen(theme.STOP if window.now_mm > window.high_mm else theme.ACCENT, 2.4))
+            painter.drawLine(QPointF(now, axis - half), QPointF(now, axis + half))
