@@ -46,6 +46,7 @@ _PLACES = (
     "pattern",
     "finish",
     "size",
+    "voids",
     "sanding",
     "press",
     "what-now",

@@ -27,6 +27,11 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
         raise NothingToDoError("A finish card", "a pen")
     sheet = bench_card(plan, shop, "Finish and press card", f"{pen.name} · {finish.school.key}", today)
     y = _sizes(sheet, 44.0, finish, units)
+    if finish.voids is not None:
+        there = finish.voids
+        glue = f", {there.glue_g.written(units)} of thin glue" if there.glue_g else ""
+        first = f"{there.void.count} voids: {there.powder_g.written(units)} of {there.fill.key}{glue}."
+        y = ticked(sheet, y + 3, "Voids", (first, *there.lines))
     y = ticked(sheet, y + 3, "Sanding and coats", finish_lines(finish, plan.job.finish, units))
     y = _grits(sheet, y + 2, finish)
     y = ticked(sheet, y + 4, "Press", (*press_lines(pen, units), *(finish.clip.lines if finish.clip else ())))

@@ -15,7 +15,7 @@ from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Ends, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.job.faults import MOST_FAULTS, Fault, Faults
-from orvek.documents.job.finish import Finish, Sized
+from orvek.documents.job.finish import Finish, Sized, Void
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
@@ -153,6 +153,7 @@ __all__ = [
     "Standing",
     "StavesStep",
     "Step",
+    "Void",
     "Weighing",
     "WoodInHand",
     "WrapStep",

@@ -139,3 +139,17 @@ def test_the_clip_is_turned_by_hand_and_the_pattern_carried_over(finish: Any, wi
     assert len(session.job.blank.tube_turns_deg) == len(session.job.laid)
     session.undo()
     assert session.job.blank.tube_turns_deg == ()
+
+
+def test_voids_are_counted_filled_and_stand_on_the_card(finish: Any, window: MainWindow, qtbot: QtBot) -> None:
+    finish.open_page("voids")
+    page = finish.voids
+    empty = page.picture.grab().toImage()
+    type_into(page.fields["count"].line, "6", qtbot)
+    assert page.picture.grab().toImage() != empty
+    menu = QMenu()
+    page._fill_fills(menu)
+    next(action for action in menu.actions() if action.text() == "crushed stone").trigger()
+    assert "6 voids:" in pdf_words(window)
+    assert "crushed stone" in pdf_words(window)
+    assert "lungs" in page._caution.text()

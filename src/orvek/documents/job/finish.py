@@ -23,6 +23,20 @@ class Sized(Document):
     now_right_mm: float | None = measure("It measures now, right", _MM, low=2, high=60, default=None)
 
 
+class Void(Document):
+    """Pits of the blank that are filled on the lathe, all of about one size; none while `count` is 0."""
+
+    count: int = measure("Voids on one pen", Dimension.COUNT, low=0, high=500, default=0, hint="0: none to fill")
+    long_mm: float = measure("Long", _MM, low=0.2, high=100, default=5)
+    wide_mm: float = measure("Wide", _MM, low=0.2, high=60, default=3)
+    deep_mm: float = measure("Deep, from the finished surface", _MM, low=0.1, high=30, default=1.5)
+    shape: Literal["natural", "bored"] = Field(default="natural", title="Shape")
+    fill: Name = Field(default="crushed shell", title="Filled with")
+    lies: Literal["sunk, for depth", "flush", "proud, turned flush"] = Field(
+        default="proud, turned flush", title="The fill lies"
+    )
+
+
 class Finish(Document):
     """Grits, coats and sizes of one job."""
 
@@ -44,6 +58,7 @@ class Finish(Document):
         "Left for tear-out", _MM, low=0, high=5, default=0, hint="Soft, fibrous and chipping stock: 0.3 to 0.5 mm more"
     )
     sized: Annotated[tuple[Sized, ...], Field(max_length=MOST_BARRELS)] = ()
+    void: Void = Void()
     clip_mm: float = measure("The clip is wide", _MM, low=0.5, high=30, default=4)
     clip_deg: float = measure("The clip lies at", Dimension.ANGLE, low=-360, high=360, default=0)
     best_deg: float | None = measure(

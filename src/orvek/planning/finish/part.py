@@ -10,6 +10,7 @@ from orvek.craft.abrasives import Abrasive, Rung, abrasives, ladder, removed_um
 from orvek.documents import Barrel, Finish, Job, Sized
 from orvek.planning.finish.press import clip_plan
 from orvek.planning.finish.results import FinishPlan, SizePlan
+from orvek.planning.finish.voids import voids_plan
 from orvek.planning.results import Caution, Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -54,6 +55,7 @@ def part(plan: Plan) -> FinishPlan | None:
         coats_wanted=_wanted(finish, taken) if has_coats else None,
         sanding_min=_minutes(bare, level),
         clip=clip_plan(job),
+        voids=voids_plan(plan),
         unknown=tuple(dict.fromkeys(name for name in names if _named(drawer, name) is None)),
     )
 
@@ -82,6 +84,9 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     told = [finish.sanded_mm, finish.coats_mm, finish.levelled_mm, finish.sanding_min]
     if finish.coats_mm.value:
         told += [finish.through_middle_pct, finish.through_ends_pct]
+    if finish.voids is not None:
+        there = finish.voids
+        yield "Voids", [there.volume, there.powder_g, *([there.glue_g] if there.glue_g else []), there.wait]
     yield "Finish", [*told, *([finish.clip.covers_deg, finish.clip.up_deg] if finish.clip else [])]
 
 
@@ -98,6 +103,12 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         "finish.press",
         "Fingers out of the press; a part that springs off flies: glasses. Never lean on a lever to force it.",
     )
+    if plan.finish.voids is not None:
+        yield Caution(
+            "finish.fill",
+            "Dust of shell, stone and metal harms the lungs: grind and sand it wet or under extraction, rated mask on. "
+            "Much thin glue at once heats and smokes.",
+        )
     if plan.finish.coats_mm.value:
         yield Caution(
             "finish.glue",

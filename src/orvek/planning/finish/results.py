@@ -8,6 +8,7 @@ from orvek.craft.abrasives import Rung
 from orvek.craft.coating import School
 from orvek.documents import Barrel, Sized
 from orvek.planning.finish.press import ClipPlan
+from orvek.planning.finish.voids import VoidsPlan
 from orvek.planning.working import Figure
 
 PLACES = ("left", "middle", "right")
@@ -49,4 +50,5 @@ class FinishPlan:
     coats_wanted: int | None  # for one in a hundred in the middle, of the mean coat; None where none are put on
     sanding_min: Figure
     clip: ClipPlan | None
+    voids: VoidsPlan | None
     unknown: tuple[str, ...]  # grits that are named and are not in the drawer

@@ -1,0 +1,56 @@
+"""Pits filled with powder and glue, or resin: how much of each, how high, how long it waits."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+from orvek.craft.faults import PACKED, powder_g
+
+SUNK = 0.7  # filled so far where the depth is the effect (workshop practice)
+PROUD = 1.1  # filled over the brim, to be turned flush (workshop practice)
+THICK_MM = 2.0  # deeper fills are dry on top and wet inside for a day (workshop practice)
+THIN_WAIT_MIN, THICK_WAIT_MIN = 90.0, 1440.0
+_GLUE_G_ML = 1.06
+LEVELS = {"sunk, for depth": SUNK, "flush": 1.0, "proud, turned flush": PROUD}
+
+
+@dataclass(frozen=True, slots=True)
+class Fill:
+    """One thing that pits are filled with: its density, the tool for it, and what to know of it."""
+
+    key: str
+    density_g_ml: float
+    tool: str
+    note: str
+
+
+@cache
+def fills() -> tuple[Fill, ...]:
+    """All that ship (data/fills.json)."""
+    text = resources.files("orvek.data").joinpath("fills.json").read_text(encoding="utf-8")
+    return tuple(Fill(**one) for one in json.loads(text)["fills"])
+
+
+def fill_of(key: str) -> Fill:
+    """The fill of this name; the first one for a name that nobody knows."""
+    return next((one for one in fills() if one.key == key), fills()[0])
+
+
+def fill_masses_g(volume_mm3: float, fill: Fill) -> tuple[float, float]:
+    """Powder and glue for a volume; of a resin all of it is resin and no glue. Workshop practice: half of each.
+
+    >>> powder, glue = fill_masses_g(200, fill_of("crushed shell"))
+    >>> round(powder, 2), round(glue, 2)
+    (0.27, 0.11)
+    """
+    if fill.key == "resin":
+        return volume_mm3 / 1000 * fill.density_g_ml, 0.0
+    return powder_g(volume_mm3, fill.density_g_ml), volume_mm3 / 1000 * (1 - PACKED) * _GLUE_G_ML
+
+
+def fill_wait_min(deep_mm: float) -> float:
+    """Until a fill is hard right through, without activator inside."""
+    return THICK_WAIT_MIN if deep_mm > THICK_MM else THIN_WAIT_MIN
