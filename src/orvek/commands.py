@@ -18,7 +18,7 @@ from pathlib import Path
 from orvek import __version__
 from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_text
 from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
-from orvek.files import read_text, reason_of, write_atomically
+from orvek.files import LARGEST_JOB_BYTES, read_text, reason_of, write_atomically
 from orvek.log import keep_log
 from orvek.planning import QUESTIONS, Plan, answered, plan
 from orvek.quantities import use_decimal_mark
@@ -46,6 +46,7 @@ _PLACES = (
     "pattern",
     "finish",
     "size",
+    "wrap",
     "voids",
     "sanding",
     "press",
@@ -155,7 +156,7 @@ def _parser() -> argparse.ArgumentParser:
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
         "--kind",
-        choices=["pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "finish", "strip"],
+        choices=["pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "finish", "strip", "wrap"],
         default="pour",
         help="which card",
     )
@@ -313,7 +314,7 @@ def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:
 
     wanted = options.job
     is_file = wanted.endswith(".json") or (len(wanted) < 1000 and "\0" not in wanted and Path(wanted).exists())
-    job = from_text(read_text(Path(wanted)), Path(wanted).name) if is_file else None
+    job = from_text(read_text(Path(wanted), LARGEST_JOB_BYTES), Path(wanted).name) if is_file else None
     path = workshop_path(options)
     if not path.exists():
         if job is None:

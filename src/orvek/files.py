@@ -19,6 +19,7 @@ from pathlib import Path
 from orvek.errors import CannotReadError, CannotWriteError
 
 LARGEST_TEXT_BYTES = 16 * 1024 * 1024
+LARGEST_JOB_BYTES = 48 * 1024 * 1024  # a job file carries its pictures
 LONGEST_NAME_BYTES = 120  # leaves room for endings; file systems take 255
 _OLD_PART_S = 3600.0
 
@@ -75,14 +76,14 @@ def write_atomically(path: Path, content: bytes) -> None:
         raise CannotWriteError(path, reason_of(error)) from error
 
 
-def read_text(path: Path) -> str:
-    """Read a UTF-8 text file of at most 16 MiB.
+def read_text(path: Path, most: int = LARGEST_TEXT_BYTES) -> str:
+    """Read a UTF-8 text file of at most `most` bytes.
 
     Raises:
         CannotReadError: it is missing, a folder, no ordinary file, too large or not UTF-8 text.
     """
     try:
-        return read_bytes(path, LARGEST_TEXT_BYTES).decode("utf-8-sig")
+        return read_bytes(path, most).decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise CannotReadError(path, "it is not text (UTF-8)") from error
 

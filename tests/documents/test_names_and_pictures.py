@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from orvek.documents import Batch, Chip, from_text, to_text
-from orvek.documents.job.printing import MOST_PIXELS, picture_from, print_from
+from orvek.documents.job.printing import MOST_PIXELS, artwork_from, picture_from
 from orvek.errors import CannotReadError, NotAJobFileError
 from orvek.shop import demo_job
 from orvek.workpiece.optics import light_of_chip
@@ -90,7 +90,7 @@ def test_pictures_of_many_kinds_are_read_as_they_are_seen(tmp_path: Path) -> Non
         assert picture.mode == "RGB"
         assert picture.getpixel((5, 10))[0] > 200  # type: ignore[index]
         assert picture.getpixel((35, 10))[0] < 60  # type: ignore[index]
-        assert print_from(path).name
+        assert artwork_from(path).name
     turned = saved(tmp_path / "turned.jpg", halves("RGB", "white", "black"), "JPEG", exif=exif)
     assert picture_from(turned).size == (20, 40)
     moving = tmp_path / "moving.gif"

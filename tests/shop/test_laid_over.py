@@ -364,13 +364,13 @@ from pathlib import Path
 from orvek.shop import upgrading
 from orvek.shop.opening import engine_of
 path, migrations = Path(sys.argv[1]), Path(sys.argv[2])
-upgrading.bring_up_to_date(path, engine_of(path, writing=True), migrations, "0002")
+upgrading.bring_up_to_date(path, engine_of(path, writing=True), migrations, "0003")
 """
 _SECOND = """
 import os, signal
 import sqlalchemy as sa
 from alembic import op
-revision, down_revision = "0002", "0001"
+revision, down_revision = "0003", "0002"
 def upgrade():
     op.add_column("job", sa.Column("due", sa.String(10)))
     op.execute("insert into setting values ('half', '1')")
@@ -391,7 +391,7 @@ def test_an_upgrade_that_is_broken_off_leaves_the_old_file_and_can_be_made_later
     filled.close()
     migrations = tmp_path / "migrations"
     shutil.copytree(upgrading.MIGRATIONS, migrations, ignore=shutil.ignore_patterns("__pycache__"))
-    second = migrations / "versions" / "0002_due.py"
+    second = migrations / "versions" / "0003_due.py"
 
     def upgrade(broken: str) -> int:
         second.write_text(_SECOND.replace("BREAK", broken))
@@ -406,9 +406,9 @@ def test_an_upgrade_that_is_broken_off_leaves_the_old_file_and_can_be_made_later
     assert "due" not in columns
     assert not {"big", "order_book"} & tables
     assert halves == 0
-    assert upgrading.version_of(workshop_path) == "0001"
+    assert upgrading.version_of(workshop_path) == "0002"
     opened = open_workshop(workshop_path)
     assert opened.job(tideline.batch.id).batch.pens_wanted == 9
     opened.close()
     assert upgrade("pass") == 0
-    assert upgrading.version_of(workshop_path) == "0002"
+    assert upgrading.version_of(workshop_path) == "0003"

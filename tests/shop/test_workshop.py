@@ -278,8 +278,8 @@ _NEXT = textwrap.dedent('''
     import sqlalchemy as sa
     from alembic import op
 
-    revision = "0002"
-    down_revision = "0001"
+    revision = "0003"
+    down_revision = "0002"
 
 
     def upgrade():
@@ -297,19 +297,19 @@ def test_an_old_workshop_is_backed_up_and_upgraded_whole_or_not_at_all(
     opened.record(tideline, "Begin")
     migrations = tmp_path / "migrations"
     shutil.copytree(upgrading.MIGRATIONS, migrations, ignore=shutil.ignore_patterns("__pycache__"))
-    (migrations / "versions" / "0002_due.py").write_text(_NEXT.replace("FAIL", str(fails)))
+    (migrations / "versions" / "0003_due.py").write_text(_NEXT.replace("FAIL", str(fails)))
     if fails:
         with pytest.raises(RuntimeError):
-            upgrading.bring_up_to_date(workshop_path, opened._engine, migrations, "0002")
+            upgrading.bring_up_to_date(workshop_path, opened._engine, migrations, "0003")
         backup = next((workshop_path.parent / "backups").iterdir())
-        assert upgrading.version_of(workshop_path) == "0001"
-    else:
-        backup = upgrading.bring_up_to_date(workshop_path, opened._engine, migrations, "0002")
         assert upgrading.version_of(workshop_path) == "0002"
+    else:
+        backup = upgrading.bring_up_to_date(workshop_path, opened._engine, migrations, "0003")
+        assert upgrading.version_of(workshop_path) == "0003"
     assert opened.job(tideline.batch.id) == tideline
     opened.close()
     assert backup is not None
-    assert upgrading.version_of(backup) == "0001"
+    assert upgrading.version_of(backup) == "0002"
     rescued = open_workshop(backup)
     assert rescued.job(tideline.batch.id) == tideline
     rescued.close()

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from orvek.documents import (
     ArcStep,
+    Artwork,
     CastStep,
     Cup,
     CutStep,
@@ -23,7 +24,6 @@ from orvek.documents import (
     Layer,
     PigmentDose,
     PlugStep,
-    Print,
     ReorientStep,
     RipStep,
     SliceStep,
@@ -35,6 +35,7 @@ from orvek.documents import (
     first_shop,
     material,
 )
+from orvek.documents.base import checked
 from orvek.errors import NothingToDoError
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator, load_kernel
@@ -54,6 +55,10 @@ def kernel() -> Evaluator:
     loaded = load_kernel(Path.home() / ".cache" / "orvek" / "kernel")
     assert loaded is not evaluate_reference
     return loaded
+
+
+def artwork(*rows: str) -> Artwork:
+    return checked(Artwork, {"colours": ["#101010", "#f0f0f0", "#a02020"], "rows": rows})
 
 
 def program_of(case: dict[str, Any]) -> Program:
@@ -122,7 +127,11 @@ stock = st.one_of(
         sheet_mm=st.floats(0.1, 2),
         pattern=st.sampled_from(["bands", "checks", "waves", "picture"]),
         around=st.integers(1, 8),
-        picture=st.none() | st.just(Print(colours=("#101010", "#f0f0f0", "#a02020"), rows=("0120", "2011", "0002"))),
+        artwork=st.none() | st.just(artwork("0120", "2011", "0002")),
+        times=st.sampled_from(["repeated", "once"]),
+        stands=st.sampled_from(["along the bar", "round the bar"]),
+        shift_mm=st.floats(-40, 40),
+        seam_deg=angles,
     ),
     st.builds(
         CastStep,
@@ -325,12 +334,21 @@ def test_an_edge_follows_its_points() -> None:
 
 
 def test_a_printed_picture_goes_once_round_and_repeats_along() -> None:
-    picture = Print(colours=("#000000", "#ffffff"), rows=("01", "10"))
-    wrap = WrapStep(core_mm=10, sheet_mm=0.5, pattern="picture", picture=picture, around=1, pitch_mm=20)
+    wrap = WrapStep(core_mm=10, sheet_mm=0.5, pattern="picture", artwork=artwork("01", "10"), around=1, pitch_mm=20)
     program = compiled((wrap,), 20, 20, 130)
     places = [(5.25, 0.1, 5), (5.25, 0.1, 15), (5.25, -0.1, 5), (5.25, -0.1, 15), (5.25, 0.1, 25)]
     found = evaluate_reference(program, np.array(places).T).material
-    assert [program.materials[n].colour for n in found] == ["#000000", "#ffffff", "#ffffff", "#000000", "#000000"]
+    assert [program.materials[n].colour for n in found] == ["#101010", "#f0f0f0", "#f0f0f0", "#101010", "#101010"]
+    moved = wrap.with_(shift_mm=10, seam_deg=180, times="once")
+    program = compiled((moved,), 20, 20, 130)
+    found = evaluate_reference(program, np.array(places).T).material
+    assert [program.materials[n].key for n in found] == [
+        "paper",
+        "print #f0f0f0",
+        "paper",
+        "print #101010",
+        "print #101010",
+    ]
 
 
 def test_thin_staves_leave_a_hole_that_tapers() -> None:

@@ -1,5 +1,6 @@
 """What the maker decided: immutable, validated documents and the deeds that make new ones."""
 
+from orvek.documents.artwork import MOST_ARTWORK_BYTES, Artwork, Contents
 from orvek.documents.base import (
     STANDING_WORDS,
     Document,
@@ -46,7 +47,6 @@ from orvek.documents.steps import (
     LaminateStep,
     Layer,
     PlugStep,
-    Print,
     ReorientStep,
     RipStep,
     RoundStep,
@@ -65,6 +65,7 @@ __all__ = [
     "AS_THE_STEPS_SAY",
     "DAYS",
     "LINE_POINTS",
+    "MOST_ARTWORK_BYTES",
     "MOST_BARRELS",
     "MOST_CUPS",
     "MOST_FAULTS",
@@ -77,6 +78,7 @@ __all__ = [
     "SUFFIX",
     "Accuracy",
     "ArcStep",
+    "Artwork",
     "BadSpot",
     "BarInHand",
     "BarMould",
@@ -92,6 +94,7 @@ __all__ = [
     "Catalogue",
     "Chip",
     "Conditions",
+    "Contents",
     "Cup",
     "Cure",
     "CureLog",
@@ -134,7 +137,6 @@ __all__ = [
     "Pour",
     "Preferences",
     "Press",
-    "Print",
     "RackBit",
     "Recipe",
     "ReorientStep",

@@ -171,14 +171,14 @@ def _bounds(info: FieldInfo, extra: dict[str, Any]) -> tuple[float, float]:
     return float(low), float(high)
 
 
-def checked(model: type[M], content: Any) -> M:
-    """Validate `content` as a `model`; every failure becomes one sentence.
+def checked(model: type[M], content: Any, context: dict[str, Any] | None = None) -> M:
+    """Validate `content` as a `model`; every failure becomes one sentence. `context` is handed to its validators.
 
     Raises:
         BadFieldError: naming the first field that is wrong, in the maker's words.
     """
     try:
-        return model.model_validate(content)
+        return model.model_validate(content, context=context)
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         raise BadFieldError(_place(model, first["loc"]), _problem(first)) from error

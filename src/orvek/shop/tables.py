@@ -5,9 +5,9 @@ A change here needs a new migration in migrations/versions and its number in `HE
 
 from __future__ import annotations
 
-from sqlalchemy import Column, ForeignKey, Integer, MetaData, String, Table, Text
+from sqlalchemy import Column, ForeignKey, Integer, LargeBinary, MetaData, String, Table, Text
 
-HEAD = "0001"
+HEAD = "0002"
 
 metadata = MetaData()
 
@@ -45,4 +45,12 @@ job_version = Table(
     Column("deed", String(120), nullable=False),
     Column("body", Text, nullable=False),
     Column("made_at", String(32), nullable=False),
+)
+
+# What jobs keep as it is (pictures), each once, by its SHA-256; job bodies name it.
+content = Table(
+    "content",
+    metadata,
+    Column("digest", String(64), primary_key=True),
+    Column("body", LargeBinary, nullable=False),
 )

@@ -19,7 +19,7 @@ from pathlib import Path
 from sqlalchemy import Connection, Engine, delete, insert, select, text, update
 from sqlalchemy.exc import DatabaseError, SQLAlchemyError
 
-from orvek.documents import Job, Shop, from_text, to_text
+from orvek.documents import Contents, Job, Shop, from_text, to_text
 from orvek.errors import (
     CannotWriteError,
     NothingToDoError,
@@ -29,6 +29,7 @@ from orvek.errors import (
 )
 from orvek.shop import tables
 from orvek.shop.backups import BEFORE_RESTORE, back_up, check_whole
+from orvek.shop.contents import drop_unnamed, read_contents, write_contents
 from orvek.shop.lock import WriteLock
 from orvek.shop.plain_words import plain_reason
 from orvek.shop.shop_rows import ShopFound, put_setting, read_shop, write_shop
@@ -135,9 +136,12 @@ class Workshop:
             versions = tables.job_version
             undone = (versions.c.job_id == job.batch.id) & (versions.c.number >= number)
             connection.execute(delete(versions).where(undone))
+            contents = Contents()
+            body = to_text(job, contents)
+            write_contents(connection, contents)
             connection.execute(
                 insert(versions).values(
-                    job_id=job.batch.id, number=number, deed=deed[:120], body=to_text(job), made_at=_stamp()
+                    job_id=job.batch.id, number=number, deed=deed[:120], body=body, made_at=_stamp()
                 )
             )
             self._set_now(connection, job, number)
@@ -169,6 +173,7 @@ class Workshop:
         """Take a job and its history out of the workshop."""
         with self._writing() as connection:
             connection.execute(delete(tables.job).where(tables.job.c.id == job_id))
+            drop_unnamed(connection)
 
     # -- shop ------------------------------------------------------------------------------------------------
 
@@ -343,7 +348,7 @@ class Workshop:
         body = self._cell(connection, job_id, number, "body")
         if body is None:
             raise WorkshopDamagedError(self.path, f"version {number} of a job is missing")
-        return from_text(body, self.path.name)
+        return from_text(body, self.path.name, read_contents(connection, body))
 
     def _deed(self, connection: Connection, job_id: str, number: int) -> str | None:
         return self._cell(connection, job_id, number, "deed")

@@ -22,6 +22,7 @@ CARDS = (
     ("boring card", "bore", ".pdf"),
     ("finish and press card", "finish", ".pdf"),
     ("marking strip", "strip", ".pdf"),
+    ("printed sheet 1:1", "wrap", ".pdf"),
     ("cut list", "csv", ".csv"),
     ("template of this cut", "template", ".pdf"),
     ("template of this cut", "template", ".svg"),

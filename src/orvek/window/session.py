@@ -17,7 +17,7 @@ from orvek.documents import Job, Shop, from_text, new_id, to_text
 from orvek.documents.deeds import Path as FieldPath
 from orvek.documents.deeds import carry_materials, set_value
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
-from orvek.files import read_text, write_atomically
+from orvek.files import LARGEST_JOB_BYTES, read_text, write_atomically
 from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
@@ -276,7 +276,7 @@ class Session(QObject):
     def take_in(self, path: Path) -> None:
         """Read a job file. A job of the same id is replaced as a deed that can be undone."""
         try:
-            job = from_text(read_text(path), path.name)
+            job = from_text(read_text(path, LARGEST_JOB_BYTES), path.name)
         except OrvekError as error:
             self.said.emit(str(error))
             return

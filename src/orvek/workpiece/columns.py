@@ -66,8 +66,8 @@ CORE_RADIUS, CORE_MATERIAL = range(2)
 # RODS: radius squared, material, how many, on which ring, first azimuth.
 RODS_RADIUS_SQUARED, RODS_MATERIAL, RODS_COUNT, RODS_RING, RODS_AZIMUTH = range(5)
 
-# WRAP: radius of core and sheet, four materials, pattern, repeats around and along; picture in aux, its rows and
-# columns.
+# WRAP: radius of core and sheet, four materials, pattern, repeats around and along; picture among the dots, its rows
+# and columns; where it begins along and round (as a part of the circle), whether once; then its paper is material one.
 (
     WRAP_CORE,
     WRAP_OUTER,
@@ -81,7 +81,10 @@ RODS_RADIUS_SQUARED, RODS_MATERIAL, RODS_COUNT, RODS_RING, RODS_AZIMUTH = range(
     WRAP_PICTURE,
     WRAP_ROWS,
     WRAP_COLUMNS,
-) = range(12)
+    WRAP_SHIFT,
+    WRAP_TURN,
+    WRAP_ONCE,
+) = range(15)
 
 # CHIPS: waves in aux, threshold, material.
 CHIPS_WAVES, CHIPS_THRESHOLD, CHIPS_MATERIAL = range(3)

@@ -6,7 +6,10 @@ said by its file in `kinds/`.
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
+from numpy.typing import NDArray
 
 from orvek.documents import DyeStep, InsertStep, Material, Step, missing_stock
 from orvek.documents.steps import STOCK_STEPS
@@ -42,7 +45,7 @@ def compiled(
     later = zip(steps[stock + 1 :], before[stock + 1 :], strict=True)
     work = [(step, long) for step, long in later if not isinstance(step, STOCK_STEPS)]
     stock_part = Compiler(width_mm, depth_mm, before[stock], is_round, own)
-    stock_part.materials, stock_part.aux = compiler.materials, compiler.aux
+    stock_part.materials, stock_part.aux, stock_part.dots = compiler.materials, compiler.aux, compiler.dots
     for step in (*steps[:stock], steps[stock]):
         KINDS[type(step)].rows(stock_part, step)
     parts = []
@@ -50,6 +53,7 @@ def compiled(
     for step, long in work:
         part = Compiler(width_mm, depth_mm, long, is_round, own)
         part.materials, part.aux, part.gone = compiler.materials, compiler.aux, compiler.gone
+        part.dots = compiler.dots
         part.dye_number = dyes
         dyes += isinstance(step, DyeStep)
         KINDS[type(step)].rows(part, step)
@@ -61,14 +65,15 @@ def compiled(
 
 
 def _program(compiler: Compiler) -> Program:
-    arrays = (
+    arrays: tuple[NDArray[Any], ...] = (
         np.asarray(compiler.kinds, dtype=np.int32),
         np.asarray(compiler.rows, dtype=np.float32).reshape(-1, COLUMNS),
         np.asarray(compiler.aux or [0.0], dtype=np.float32),
+        np.concatenate(compiler.dots) if compiler.dots else np.zeros(1, np.uint8),
     )
     for array in arrays:
         array.setflags(write=False)
-    kinds, rows, aux = arrays
+    kinds, rows, aux, dots = arrays
     return Program(
         kinds,
         rows,
@@ -79,4 +84,5 @@ def _program(compiler: Compiler) -> Program:
         compiler.length_mm,
         compiler.is_round,
         len(compiler.materials) >= MOST_MATERIALS,
+        dots,
     )

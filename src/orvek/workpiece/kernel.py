@@ -54,7 +54,7 @@ def evaluate_kernel(program: Program, points_mm: NDArray[np.float32]) -> Sample:
     with _ONE_AT_A_TIME:
         # A few points are done sooner alone than it takes to wake the others, most of all while something is dragged.
         numba.set_num_threads(1 if count < _FEW else _ALL)
-        _run(program.kinds, program.rows, program.aux, points, material, tone)
+        _run(program.kinds, program.rows, program.aux, program.dots, points, material, tone)
     return Sample(material, tone)
 
 
@@ -109,7 +109,7 @@ def _cast_chunk(rows, i, aux, x, y, z, material, phase):
 
 
 @numba.njit(**_OPTIONS)
-def _stock(kind, rows, i, aux, x, y, z):
+def _stock(kind, rows, i, aux, dots, x, y, z):
     """Material (-1 where the point is not in this piece) and phase."""
     if kind == LAYERED:
         t = (
@@ -185,11 +185,13 @@ def _stock(kind, rows, i, aux, x, y, z):
         if radius >= rows[i, col.WRAP_OUTER]:
             return int(rows[i, col.WRAP_OVER]), np.float32(0)
         around, along = (
-            math.atan2(y, x) * rows[i, col.WRAP_AROUND] / np.float32(2 * math.pi),
-            np.float32(2) * z / rows[i, col.WRAP_PITCH],
+            (math.atan2(y, x) / np.float32(2 * math.pi) - rows[i, col.WRAP_TURN]) * rows[i, col.WRAP_AROUND],
+            np.float32(2) * (z - rows[i, col.WRAP_SHIFT]) / rows[i, col.WRAP_PITCH],
         )
         if rows[i, col.WRAP_PATTERN] == 3:
             along *= np.float32(0.5)
+            if rows[i, col.WRAP_ONCE] != 0 and (along < 0 or along >= 1):
+                return int(rows[i, col.WRAP_ONE]), np.float32(0)
             row = min(
                 np.floor((around - np.floor(around)) * rows[i, col.WRAP_ROWS]), rows[i, col.WRAP_ROWS] - np.float32(1)
             )
@@ -197,9 +199,8 @@ def _stock(kind, rows, i, aux, x, y, z):
                 np.floor((along - np.floor(along)) * rows[i, col.WRAP_COLUMNS]),
                 rows[i, col.WRAP_COLUMNS] - np.float32(1),
             )
-            return int(aux[int(rows[i, col.WRAP_PICTURE]) + int(row * rows[i, col.WRAP_COLUMNS] + column)]), np.float32(
-                0
-            )
+            dot = int(rows[i, col.WRAP_PICTURE]) + int(row) * int(rows[i, col.WRAP_COLUMNS]) + int(column)
+            return int(dots[dot]), np.float32(0)
         if rows[i, col.WRAP_PATTERN] == 0:
             count = np.floor(along)
         elif rows[i, col.WRAP_PATTERN] == 1:
@@ -358,14 +359,14 @@ def _cut_chunk(rows, i, aux, x, y, z, material, phase, depth):
 
 
 @numba.njit(**_OPTIONS)
-def _point_chunk(kind, rows, i, aux, x, y, z, material, phase, dyes):
+def _point_chunk(kind, rows, i, aux, dots, x, y, z, material, phase, dyes):
     """Any other row over a chunk, point by point."""
     for p in range(material.size):
         if material[p] != UNDECIDED:
             continue
         found, shade = -1, np.float32(0)
         if kind < FIRST_WORK:
-            found, shade = _stock(kind, rows, i, aux, x[p], y[p], z[p])
+            found, shade = _stock(kind, rows, i, aux, dots, x[p], y[p], z[p])
         elif kind == DYE:
             if rows[i, col.DYE_ROUND] > 0:
                 inside = rows[i, col.DYE_HALF_WIDTH] - math.sqrt(x[p] * x[p] + y[p] * y[p])
@@ -421,7 +422,7 @@ def _dye_chunk(kinds, rows, aux, dyes, material):
 
 
 @numba.njit(parallel=True, **_OPTIONS)
-def _run(kinds, rows, aux, points, material, tone):
+def _run(kinds, rows, aux, dots, points, material, tone):
     count = points.shape[1]
     for chunk in numba.prange((count + CHUNK - 1) // CHUNK):
         lo, hi = chunk * CHUNK, min((chunk + 1) * CHUNK, count)
@@ -437,6 +438,6 @@ def _run(kinds, rows, aux, points, material, tone):
             elif kinds[i] == CAST:
                 _cast_chunk(rows, i, aux, x, y, z, m, phase)
             else:
-                _point_chunk(kinds[i], rows, i, aux, x, y, z, m, phase, dyes)
+                _point_chunk(kinds[i], rows, i, aux, dots, x, y, z, m, phase, dyes)
         _dye_chunk(kinds, rows, aux, dyes, m)
         _tone_chunk(x, y, z, phase, t)

@@ -7,7 +7,7 @@ floats.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import IntEnum
 
 import numpy as np
@@ -49,6 +49,7 @@ class Program:
         kinds: (n,) int32, the rows' kinds, last step first.
         rows: (n, 16) float32.
         aux: (m,) float32, what does not fit a row: layer bounds, wave tables, maps.
+        dots: (k,) uint8, printed pictures as indices of materials, row by row; never empty.
         materials: what the material indices mean.
         width_mm, depth_mm, length_mm: the bar.
         is_round: whether it is round.
@@ -64,6 +65,7 @@ class Program:
     length_mm: float
     is_round: bool
     is_crowded: bool = False
+    dots: NDArray[np.uint8] = field(default_factory=lambda: np.zeros(1, np.uint8))
 
 
 @dataclass(frozen=True, slots=True)

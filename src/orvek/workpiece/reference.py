@@ -28,7 +28,8 @@ def evaluate_reference(program: Program, points_mm: NDArray[np.floating]) -> Sam
     """
     x, y, z = (np.array(part, dtype=np.float64) for part in points_mm)
     count = x.size
-    state = State(x, y, z, np.full(count, UNDECIDED, np.uint8), np.zeros(count), np.zeros(count, dtype=np.int64))
+    undecided, dyes = np.full(count, UNDECIDED, np.uint8), np.zeros(count, dtype=np.int64)
+    state = State(x, y, z, undecided, np.zeros(count), dyes, program.dots)
     for index, (kind, row) in enumerate(zip(program.kinds, program.rows.astype(np.float64), strict=True)):
         CASES[Kind(kind)](state, row, program.aux.astype(np.float64), index)
     _apply_dyes(state, program)

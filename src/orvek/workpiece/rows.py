@@ -5,10 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from orvek.documents import Layer, Material, material
 from orvek.workpiece.columns import columns_of
 from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, Kind
+
+_ROOM_FOR_OTHERS = 24  # materials that a picture leaves to what comes after it
 
 
 class Compiler:
@@ -22,6 +25,7 @@ class Compiler:
         self.kinds: list[int] = []
         self.rows: list[list[float]] = []
         self.aux: list[float] = []
+        self.dots: list[NDArray[np.uint8]] = []
         self.materials: list[Material] = []
         self.gone: set[int] = set()  # woods of which a dye that goes all the way through has left nothing as it was
         self.dye_number = 0  # how many dyes came before this part's
@@ -38,6 +42,20 @@ class Compiler:
         start = len(self.aux)
         self.aux.extend(float(value) for value in np.asarray(values, dtype=float).ravel())
         return float(start)
+
+    def put_dots(self, dots: NDArray[np.uint8]) -> float:
+        """Append a printed picture; returns where its dots begin."""
+        start = sum(there.size for there in self.dots)
+        self.dots.append(np.ascontiguousarray(dots).ravel())
+        return float(start)
+
+    def inks(self, wanted: list[Material]) -> list[float]:
+        """The indices of many materials at once."""
+        if not any(there is wanted[0] for there in self.materials):
+            room = MOST_MATERIALS - len(self.materials) - _ROOM_FOR_OTHERS
+            self.materials += wanted[: max(0, room)]
+        place = {id(there): float(n) for n, there in enumerate(self.materials)}
+        return [place[id(there)] if id(there) in place else float(self._nearest(there)) for there in wanted]
 
     def index(self, key: str) -> float:
         """The index of a material in this program, by its key."""

@@ -22,13 +22,19 @@ class State:
     material: NDArray[np.uint8]
     phase: Floats
     dyes: NDArray[np.int64]
+    dots: NDArray[np.uint8]
 
     @property
     def open(self) -> NDArray[np.bool_]:
         """Points whose material is not decided yet."""
         return np.asarray(self.material == UNDECIDED)
 
-    def decide(self, where: NDArray[np.bool_], material: NDArray[np.float64] | float, phase: Floats | float) -> None:
+    def decide(
+        self,
+        where: NDArray[np.bool_],
+        material: NDArray[np.float64] | NDArray[np.uint8] | float,
+        phase: Floats | float,
+    ) -> None:
         """Set material and tone phase of points that are still open."""
         where = where & self.open
         self.material[where] = np.broadcast_to(material, where.shape)[where].astype(np.uint8)

@@ -5,17 +5,21 @@ from __future__ import annotations
 import io
 from datetime import date
 from functools import partial
+from pathlib import Path
 from typing import Any
 
 import pytest
+from PIL import Image
 from pypdf import PdfReader
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.cards import CARDS
+from orvek.documents import WrapStep
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
+from orvek.window.stations.finish import wrap_page
 
 
 @pytest.fixture
@@ -153,3 +157,36 @@ def test_voids_are_counted_filled_and_stand_on_the_card(finish: Any, window: Mai
     assert "6 voids:" in pdf_words(window)
     assert "crushed stone" in pdf_words(window)
     assert "lungs" in page._caution.text()
+
+
+def test_a_picture_is_chosen_dragged_and_printed(
+    finish: Any, window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    finish.open_page("wrap")
+    page, session = finish.wrap, window.session
+    assert page._nothing.isVisible()
+    session.edit(("blank", "steps"), (WrapStep(core_mm=9, pitch_mm=80, around=1),), "A printed sheet")
+    (tmp_path / "none.png").write_bytes(b"banana")
+    said: list[str] = []
+    monkeypatch.setattr(wrap_page, "tell", lambda _parent, _title, words: said.append(words))
+    page.take_picture(tmp_path / "none.png")
+    assert "not a picture" in said[0]
+    Image.effect_noise((900, 300), 80).convert("RGB").save(tmp_path / "tide.png")
+    page.take_picture(tmp_path / "tide.png")
+    area = page.picture._area().center().toPoint()
+    qtbot.mousePress(page.picture, Qt.MouseButton.LeftButton, pos=area)
+    qtbot.mouseMove(page.picture, area + QPoint(60, 10))
+    assert session.is_previewing
+    qtbot.mouseRelease(page.picture, Qt.MouseButton.LeftButton, pos=area + QPoint(60, 10))
+    assert session.job.blank.steps[0].shift_mm > 1
+    assert session.job.blank.steps[0].seam_deg > 1
+    page.shape.click()
+    assert session.job.blank.steps[0].pitch_mm == pytest.approx(3.14159 * 9.1 * 3, abs=0.06)
+    session.edit(("finish", "clip_deg"), 75.0, "Clip")
+    page.clip.click()
+    assert session.job.blank.steps[0].seam_deg == 75
+    page.write_sheet(tmp_path / "sheet.pdf")
+    assert (tmp_path / "sheet.pdf").read_bytes().startswith(b"%PDF")
+    qtbot.waitUntil(lambda: page.turned.image() is not None)
+    job_id = session.job.batch.id
+    assert session.workshop.job(job_id) == session.job

@@ -12,6 +12,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from orvek.documents.artwork import Contents
 from orvek.documents.base import Document, checked
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import Bore
@@ -48,15 +49,19 @@ class JobFile(Document):
 _PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later
 
 
-def to_text(job: Job) -> str:
-    """The job as the text of its file, ending in a newline."""
+def to_text(job: Job, contents: Contents | None = None) -> str:
+    """The job as the text of its file, ending in a newline.
+
+    Its pictures stand in it; where `contents` are given they are put there, and the text only names them.
+    """
     parts = {name: getattr(job, name) for name in _PARTS}
-    content = JobFile(format="orvek-job", version=1, job=job.batch, **parts)
-    return json.dumps(content.model_dump(mode="json"), indent=2, sort_keys=True, ensure_ascii=False) + "\n"
+    file = JobFile(format="orvek-job", version=1, job=job.batch, **parts)
+    content = file.model_dump(mode="json", context={"contents": contents})
+    return json.dumps(content, indent=2, sort_keys=True, ensure_ascii=False) + "\n"
 
 
-def from_text(text: str, name: str = "This file") -> Job:
-    """The job in the text of a file.
+def from_text(text: str, name: str = "This file", contents: Contents | None = None) -> Job:
+    """The job in the text of a file; `contents` has what the text only names.
 
     Raises:
         NotAJobFileError: no JSON, truncated, another program's, or a field that is wrong.
@@ -71,7 +76,7 @@ def from_text(text: str, name: str = "This file") -> Job:
     if version > VERSION:
         raise UnknownVersionError(name, version, VERSION)
     try:
-        file = checked(JobFile, content)
+        file = checked(JobFile, content, {"contents": contents})
     except BadFieldError as error:
         raise NotAJobFileError(name, f"{error.where} {error.problem}") from error
     return Job(batch=file.job, **{name: getattr(file, name) for name in _PARTS})

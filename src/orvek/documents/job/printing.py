@@ -1,4 +1,4 @@
-"""A picture file as a print: few colours, few dots, small enough to live in the job file."""
+"""A picture file as the maker's artwork: looked at before it is taken, and kept as it is."""
 
 from __future__ import annotations
 
@@ -8,15 +8,14 @@ import warnings
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from orvek.documents.artwork import MOST_ARTWORK_BYTES, Artwork
 from orvek.documents.base import one_line
-from orvek.documents.steps import Print
 from orvek.errors import CannotReadError
 from orvek.files import read_bytes
 
 if TYPE_CHECKING:
     from PIL import Image
 
-MOST_ALONG, MOST_AROUND, MOST_COLOURS = 128, 128, 16
 MOST_BYTES, MOST_PIXELS = 64 * 1024 * 1024, 50_000_000
 # Only what Pillow reads by itself: no format for which it would start another program.
 _FORMATS = ("PNG", "JPEG", "WEBP", "GIF", "BMP", "TIFF")
@@ -31,9 +30,35 @@ def picture_from(path: Path) -> Image.Image:
     Raises:
         CannotReadError: it is missing, too large, damaged, or of a kind that is not read; the sentence says which.
     """
+    return _decoded(read_bytes(path, MOST_BYTES), path)
+
+
+def artwork_from(path: Path) -> Artwork:
+    """Take a picture file as it is; its width runs along the bar, its height round it.
+
+    Raises:
+        CannotReadError: as `picture_from`, or it is larger than a job keeps.
+    """
+    content = read_bytes(path, MOST_BYTES)
+    if len(content) > MOST_ARTWORK_BYTES:
+        most, there = MOST_ARTWORK_BYTES >> 20, len(content) >> 20
+        raise CannotReadError(path, f"it has {there} MB, and a job keeps pictures of up to {most}; scale it down first")
+    _decoded(content, path)
+    return Artwork(name=str(one_line(path.stem))[:80].strip() or "Picture", content=content)
+
+
+def picture_of(artwork: Artwork, at_most: tuple[int, int] | None = None) -> Image.Image:
+    """An artwork as RGB, upright; of a JPEG no more is decoded than `at_most` asks for, width and height.
+
+    Raises:
+        CannotReadError: its content is gone or damaged.
+    """
+    return _decoded(artwork.content, Path(artwork.name), at_most)
+
+
+def _decoded(content: bytes, path: Path, at_most: tuple[int, int] | None = None) -> Image.Image:
     from PIL import Image, ImageOps, UnidentifiedImageError
 
-    content = read_bytes(path, MOST_BYTES)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")  # Pillow warns of what is refused or read all the same
@@ -42,7 +67,8 @@ def picture_from(path: Path) -> Image.Image:
                 if wide * tall > MOST_PIXELS:
                     size = f"{wide} × {tall} pixels are more than the {MOST_PIXELS // 1_000_000} million that are read"
                     raise CannotReadError(path, f"{size}; scale it down first")
-                found.draft("RGB", (8 * MOST_ALONG, 8 * MOST_AROUND))
+                if at_most is not None:
+                    found.draft("RGB", at_most)
                 return _as_rgb(ImageOps.exif_transpose(found))
     except UnidentifiedImageError as error:
         raise CannotReadError(path, _why_not(content)) from error
@@ -50,27 +76,6 @@ def picture_from(path: Path) -> Image.Image:
         raise
     except Exception as error:  # a damaged picture can break a decoder in any way
         raise CannotReadError(path, "the picture is damaged or breaks off") from error
-
-
-def print_from(path: Path) -> Print:
-    """Read a picture, scaled down to at most 128 x 128 dots in 16 colours.
-
-    The picture's width runs along the bar, its height round it.
-
-    Raises:
-        CannotReadError: as `picture_from`.
-    """
-    from PIL import Image
-
-    picture = picture_from(path)
-    picture.thumbnail((MOST_ALONG, MOST_AROUND), Image.Resampling.BOX)
-    dots = picture.quantize(MOST_COLOURS, dither=Image.Dither.NONE)
-    palette, (wide, tall), data = dots.getpalette() or [], dots.size, dots.tobytes()
-    used = sorted(set(data))
-    colours = tuple("#" + bytes(palette[3 * n : 3 * n + 3]).hex() for n in used)
-    digit = {index: format(n, "x") for n, index in enumerate(used)}
-    rows = tuple("".join(digit[index] for index in data[y * wide : (y + 1) * wide]) for y in range(tall))
-    return Print(name=str(one_line(path.stem))[:80].strip() or "Picture", colours=colours, rows=rows)
 
 
 def _as_rgb(found: Image.Image) -> Image.Image:

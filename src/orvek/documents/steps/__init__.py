@@ -13,7 +13,7 @@ from orvek.documents.steps.gluing import LaminateStep, SolidStep, StackStep, Sta
 from orvek.documents.steps.parts import LEAST_SLICE_MM, MOST_CUPS, Caution, Layer, MaterialKey, StepWords
 from orvek.documents.steps.sawing import ArcStep, CutStep, RipStep, SliceStep
 from orvek.documents.steps.shaping import ReorientStep, RoundStep, SquareStep
-from orvek.documents.steps.wrapping import Print, WrapStep
+from orvek.documents.steps.wrapping import WrapStep
 
 __all__ = [
     "LEAST_SLICE_MM",
@@ -33,7 +33,6 @@ __all__ = [
     "Layer",
     "MaterialKey",
     "PlugStep",
-    "Print",
     "ReorientStep",
     "RipStep",
     "RoundStep",

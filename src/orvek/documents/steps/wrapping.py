@@ -2,35 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal, Self
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
 
-from orvek.documents.base import Colour, Document, Name, measure
-from orvek.documents.steps.parts import MaterialKey, StepDocument, length
+from orvek.documents.artwork import Artwork
+from orvek.documents.base import measure
+from orvek.documents.steps.parts import MaterialKey, StepDocument, angle, length
 from orvek.quantities import Dimension
-
-
-class Print(Document):
-    """A small picture to print: colours, and rows of hexadecimal digits that name them.
-
-    A row runs along the bar; the rows go once round it (or `around` times).
-    """
-
-    name: Name = Field(default="Picture", title="Picture")
-    colours: Annotated[tuple[Colour, ...], Field(min_length=1, max_length=16)]
-    rows: Annotated[
-        tuple[Annotated[str, Field(pattern=r"^[0-9a-f]{1,128}$")], ...], Field(min_length=1, max_length=128)
-    ]
-
-    @model_validator(mode="after")
-    def _is_a_rectangle_of_its_colours(self) -> Self:
-        if len({len(row) for row in self.rows}) > 1:
-            raise PydanticCustomError("orvek", "has rows of different lengths")
-        if max(int(digit, 16) for row in self.rows for digit in row) >= len(self.colours):
-            raise PydanticCustomError("orvek", "names a colour that it does not have")
-        return self
 
 
 class WrapStep(StepDocument):
@@ -48,4 +27,21 @@ class WrapStep(StepDocument):
     one: MaterialKey = Field(default="paper", title="One colour")
     other: MaterialKey = Field(default="red-composite", title="The other")
     over: MaterialKey = Field(default="clear-resin", title="Clear over it")
-    picture: Print | None = None
+    artwork: Artwork | None = Field(default=None, title="Picture")
+    stands: Literal["along the bar", "round the bar"] = Field(default="along the bar", title="The picture runs")
+    times: Literal["repeated", "once"] = Field(default="repeated", title="Along the bar it is")
+    shift_mm: float = length("Begins at", low=-1000, high=1000, default=0, hint="From the bar's left end")
+    seam_deg: float = angle("Seam at", default=0, hint="Where the sheet's edges meet; best under the clip")
+    covered: Literal["cast over", "coated"] = Field(default="cast over", title="Covered by")
+    overlap_mm: float = length("Edges overlap by", low=0, high=20, default=1, hint="0.5 to 1.5 mm")
+    bleed_mm: float = length("More at each end", low=0, high=30, default=3, hint="Sanded off with the ends")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _picture_before(cls, value: Any) -> Any:
+        """A job that was written while pictures were kept as dots calls its artwork a picture."""
+        if isinstance(value, dict) and "picture" in value:
+            value = dict(value)
+            value.setdefault("artwork", value["picture"])
+            del value["picture"]
+        return value

@@ -38,6 +38,8 @@ def wraps(plan: Plan) -> Iterator[Finding]:
             f"thinnest, and the hole may lie {plan.mm(drift, 2)} off. {plan.mm(_OVER_SHEET_MM)} of clear over it is "
             "wanted."
         )
+        if over > 0 and step.covered == "coated":
+            continue  # it is turned to its size before, and coats lie over it: the station Finish says how thick
         if over <= 0:
             yield Finding(Severity.STOP, Station.BLANK, "The printed sheet is turned away.", because, remedies)
         elif over < drift:

@@ -103,7 +103,7 @@ def hollow_staves(plan: Plan) -> Iterator[Finding]:
 def no_picture(plan: Plan) -> Iterator[Finding]:
     """A sheet printed with a picture that has not been chosen."""
     for index, step in enumerate(plan.job.blank.steps):
-        if isinstance(step, WrapStep) and step.pattern == "picture" and step.picture is None:
+        if isinstance(step, WrapStep) and step.pattern == "picture" and step.artwork is None:
             because = "Choose a picture file at the step; until then bands are drawn."
             yield Finding(Severity.NOTE, Station.BLANK, f"Step {index + 1} has no picture yet.", because)
 

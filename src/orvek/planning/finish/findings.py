@@ -13,6 +13,7 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.press import depth_window, depth_words, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.voids import voids
+from orvek.planning.finish.wrap import prints
 from orvek.planning.results import Plan
 
 _THROUGH_PCT = 10.0  # of the ends: more often than one in ten is worth a word (a choice)
@@ -172,4 +173,5 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     mechanism,
     clip,
     voids,
+    prints,
 )

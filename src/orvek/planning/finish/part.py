@@ -11,6 +11,7 @@ from orvek.documents import Barrel, Finish, Job, Sized
 from orvek.planning.finish.press import clip_plan
 from orvek.planning.finish.results import FinishPlan, SizePlan
 from orvek.planning.finish.voids import voids_plan
+from orvek.planning.finish.wrap import wrap_plan
 from orvek.planning.results import Caution, Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -56,6 +57,7 @@ def part(plan: Plan) -> FinishPlan | None:
         sanding_min=_minutes(bare, level),
         clip=clip_plan(job),
         voids=voids_plan(plan),
+        wrap=wrap_plan(plan, coats, levelled),
         unknown=tuple(dict.fromkeys(name for name in names if _named(drawer, name) is None)),
     )
 
@@ -87,6 +89,8 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     if finish.voids is not None:
         there = finish.voids
         yield "Voids", [there.volume, there.powder_g, *([there.glue_g] if there.glue_g else []), there.wait]
+    for sheet in finish.wrap.sheets if finish.wrap else ():
+        yield f"Printed sheet, {sheet.name}", list(dict.fromkeys(sheet.under_mm))
     yield "Finish", [*told, *([finish.clip.covers_deg, finish.clip.up_deg] if finish.clip else [])]
 
 

@@ -9,6 +9,7 @@ from orvek.craft.coating import School
 from orvek.documents import Barrel, Sized
 from orvek.planning.finish.press import ClipPlan
 from orvek.planning.finish.voids import VoidsPlan
+from orvek.planning.finish.wrap import WrapPlan
 from orvek.planning.working import Figure
 
 PLACES = ("left", "middle", "right")
@@ -51,4 +52,5 @@ class FinishPlan:
     sanding_min: Figure
     clip: ClipPlan | None
     voids: VoidsPlan | None
+    wrap: WrapPlan | None
     unknown: tuple[str, ...]  # grits that are named and are not in the drawer

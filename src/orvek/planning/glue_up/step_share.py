@@ -82,7 +82,7 @@ class StepShare:
             case StavesStep():
                 return self._staves(step, long)
             case WrapStep():
-                width = wrap_width_mm(step.core_mm, step.sheet_mm, 1.0)
+                width = wrap_width_mm(step.core_mm, step.sheet_mm, step.overlap_mm)
                 core = self._piece("Core", step.core, long, step.core_mm + 4, step.core_mm + 4)
                 return [core, self._piece("Sheet", "paper", long, width, step.sheet_mm)]
             case CutStep() | ArcStep():

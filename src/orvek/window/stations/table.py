@@ -78,5 +78,5 @@ STATIONS = (
     Entry(Station.POUR, _pour, ("weigh", "cure", "bubbles", "colour")),
     Entry(Station.GLUE_UP, _glue_up, ("cuts", "boards", "gluing", "meet")),
     Entry(Station.BORE, _bore, ("holes", "tubes", "pattern")),
-    Entry(Station.FINISH, _finish, ("size", "voids", "sanding", "press", "what-now")),
+    Entry(Station.FINISH, _finish, ("size", "wrap", "voids", "sanding", "press", "what-now")),
 )

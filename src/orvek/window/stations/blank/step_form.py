@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import (
     ArcStep,
+    Artwork,
     CastStep,
     CutStep,
     DyeStep,
@@ -30,7 +31,6 @@ from orvek.documents import (
     Material,
     Measure,
     PlugStep,
-    Print,
     StavesStep,
     Step,
     WrapStep,
@@ -38,7 +38,7 @@ from orvek.documents import (
     material,
 )
 from orvek.documents.base import title_of
-from orvek.documents.job.printing import print_from
+from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units
 from orvek.window import theme
@@ -129,7 +129,7 @@ class StepForm(QWidget):
             return button
         if isinstance(value, tuple):
             return self._pile(name, title, value)
-        if name == "picture":
+        if name == "artwork":
             chosen = ChoiceField(title, None)
             chosen.button.clicked.connect(self._ask_picture)
             return chosen
@@ -139,7 +139,7 @@ class StepForm(QWidget):
         if isinstance(field, QuantityField):
             field.set_value(value, self._units)
         elif isinstance(field, ChoiceField):
-            if isinstance(value, Print):
+            if isinstance(value, Artwork):
                 field.set_text(value.name)
             else:
                 field.set_text(material(value, self._own).name if name in _MATERIALS else str(value or "choose"))
@@ -181,7 +181,7 @@ class StepForm(QWidget):
     def take_picture(self, path: Path) -> None:
         """Print with the picture of a file; one that cannot be read is said where it was asked for."""
         try:
-            self._put("picture", print_from(path), "Choose a picture")
+            self._put("artwork", artwork_from(path), "Choose a picture")
         except OrvekError as error:
             tell(self, "Printed with", str(error))
 
@@ -256,8 +256,10 @@ def _is_used(step: Step, name: str) -> bool:
     """Whether a field means anything for what is laid in: an edge has no rods."""
     if isinstance(step, DyeStep) and name in {"carrier", "way", "soaked_min", "seen_mm", "seen_end_mm"}:
         return False  # how it is soaked in is the station Soak's to ask
-    if isinstance(step, WrapStep) and name in {"picture", "one", "other"}:
-        return (step.pattern == "picture") == (name == "picture")
+    if isinstance(step, WrapStep) and name in {"overlap_mm", "bleed_mm"}:
+        return False  # how the sheet is cut is the station Finish's to ask
+    if isinstance(step, WrapStep) and name in {"artwork", "stands", "times", "one", "other"}:
+        return (step.pattern == "picture") == (name not in {"one", "other"})
     if isinstance(step, CutStep | ArcStep) and name == "sheet_form":
         return len(step.sheet) > 1
     if isinstance(step, CastStep) and name == "chip_mm":

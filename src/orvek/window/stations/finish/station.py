@@ -11,12 +11,13 @@ from orvek.window.stations.finish.sanding_page import SandingPage
 from orvek.window.stations.finish.size_page import SizePage
 from orvek.window.stations.finish.voids_page import VoidsPage
 from orvek.window.stations.finish.what_now_page import WhatNowPage
+from orvek.window.stations.finish.wrap_page import WrapPage
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.paged import Paged
 
-FINISH_PAGES = ("size", "voids", "sanding", "press", "what-now")
-_WORDS = ("Size", "Voids", "Sanding and coats", "Press", "What now")
+FINISH_PAGES = ("size", "wrap", "voids", "sanding", "press", "what-now")
+_WORDS = ("Size", "Printed sheet", "Voids", "Sanding and coats", "Press", "What now")
 
 
 class FinishStation(Paged):
@@ -25,12 +26,13 @@ class FinishStation(Paged):
     def __init__(self, session: Session, surface: Surface) -> None:
         self._session = session
         self.sizes, self.sanding, self.press = SizePage(session), SandingPage(session), PressPage(session, surface)
+        self.wrap = WrapPage(session, surface)
         self.voids = VoidsPage(session)
         self.what_now = WhatNowPage(session, surface)
         nothing = Opening("Nothing to finish yet.", "The pen says down to which size its barrels are turned.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
         nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its sizes", to_pen),))
-        pages = (self.sizes, self.voids, self.sanding, self.press, self.what_now)
+        pages = (self.sizes, self.wrap, self.voids, self.sanding, self.press, self.what_now)
         super().__init__(FINISH_PAGES, _WORDS, pages, nothing)
 
     def show_plan(self, plan: Plan) -> None:

@@ -1,0 +1,119 @@
+"""The printed sheets 1:1: each with its picture at 360 dots an inch, its cutting line, crop marks and check lines."""
+
+from __future__ import annotations
+
+import io
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orvek.cards.bench_card import MARGIN
+from orvek.cards.sheet import INK, QUIET, STOP, Sheet
+from orvek.documents import Shop, WrapStep
+from orvek.errors import NothingToDoError
+from orvek.planning import Plan
+from orvek.planning.finish.wrap import WrapSheet
+from orvek.workpiece.artwork import printed
+
+DPI = 360
+_TOP, _MARK, _CHECK_MM = 34.0, 4.0, 50.0
+
+
+def wrap_sheets(plan: Plan, shop: Shop) -> bytes:
+    """All sheets of a job, to be printed at 100 %.
+
+    Raises:
+        NothingToDoError: there is no printed sheet with a picture, or it is larger than the paper.
+        CannotReadError: the picture is gone or damaged.
+    """
+    wrap = plan.finish.wrap if plan.finish else None
+    if wrap is None or wrap.step.artwork is None or wrap.step.pattern != "picture":
+        raise NothingToDoError("A printed sheet", "a step with a printed sheet and a picture on it")
+    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – printed sheet", "Print at 100 %")
+    sheet.text(MARGIN, 18, f"{plan.job.batch.name}: printed sheet", 12, "bold")
+    sheet.text(MARGIN, 24, "Print at 100 %, no fitting to the page, on the finest paper setting.", 9)
+    y = _check_lines(sheet)
+    for one in wrap.sheets:
+        y = _sheet(sheet, y, one, wrap.step, plan)
+    return sheet.bytes()
+
+
+def _check_lines(sheet: Sheet) -> float:
+    """A line along and one across, to be measured. Returns where the next thing goes."""
+    right = sheet.width_mm - MARGIN
+    sheet.line(MARGIN, 29, MARGIN + _CHECK_MM, 29, 0.2, INK)
+    sheet.line(right, 18, right, 18 + _CHECK_MM, 0.2, INK)
+    for end in (0.0, _CHECK_MM):
+        sheet.line(MARGIN + end, 27.5, MARGIN + end, 30.5, 0.2, INK)
+        sheet.line(right - 1.5, 18 + end, right + 1.5, 18 + end, 0.2, INK)
+    sheet.text(MARGIN + _CHECK_MM + 2, 30, "this line and the one at the right are 50 mm long, or all is wrong", 8)
+    return _TOP + 6
+
+
+def _sheet(sheet: Sheet, y: float, one: WrapSheet, step: WrapStep, plan: Plan) -> float:
+    """One sheet with its marks; laid across the page where it is too long for it."""
+    x_edge, y_edge = one.flat.outline()
+    left, top = float(x_edge.min()), float(y_edge.min())
+    long, wide = float(np.ptp(x_edge)), float(np.ptp(y_edge))
+    room = sheet.width_mm - 2 * MARGIN - 12
+    is_turned = long > room
+    across, down = (wide, long) if is_turned else (long, wide)
+    if across > room or down > sheet.height_mm - 70:
+        size = f"{plan.mm(long)} × {plan.mm(wide)}"
+        raise NothingToDoError(f"A printed sheet of {size}", "larger paper")
+    y = sheet.room_for(y, down + 22)
+    sheet.text(MARGIN, y, f"{one.name}: {plan.mm(one.long_mm)} long, seam and ends as cut", 9, "medium")
+    y += 8
+    pixels = sheet_pixels(one, step)
+    if is_turned:
+        pixels = np.rot90(pixels, -1)
+    from PIL import Image
+
+    png = io.BytesIO()
+    Image.fromarray(np.ascontiguousarray(pixels)).save(png, "PNG", dpi=(DPI, DPI))
+    png.seek(0)
+    sheet.picture(MARGIN + 6, y, across, down, png)
+
+    def place(px: float, py: float) -> tuple[float, float]:
+        if is_turned:
+            return MARGIN + 6 + (wide - (py - top)), y + (px - left)
+        return MARGIN + 6 + (px - left), y + (py - top)
+
+    edge = [place(float(px), float(py)) for px, py in zip(x_edge, y_edge, strict=True)]
+    for (x0, y0), (x1, y1) in zip(edge, [*edge[1:], edge[0]], strict=True):
+        sheet.line(x0, y0, x1, y1, 0.12, QUIET)
+    _end_lines(sheet, one, place)
+    for cx in (MARGIN + 6, MARGIN + 6 + across):
+        for cy, way in ((y, -1), (y + down, 1)):
+            sheet.line(cx, cy + way, cx, cy + way * (_MARK + 1), 0.12, INK)
+    return y + down + 14
+
+
+def _end_lines(sheet: Sheet, one: WrapSheet, place) -> None:  # type: ignore[no-untyped-def]
+    """Where the barrel's own ends lie, beside the sheet, in red: what lies beyond them is sanded off."""
+    for along in (0.0, one.flat.slant_mm):
+        for theta in (0.0, one.flat.turn):
+            px, py = one.flat.flat(np.array([along]), np.array([theta]))
+            x, y = place(float(px[0]), float(py[0]))
+            sheet.disc(x, y, 0.8, STOP)
+
+
+def sheet_pixels(one: WrapSheet, step: WrapStep, dpi: float = DPI) -> NDArray[np.uint8]:
+    """The sheet's picture on the flat, white where it is cut away: (rows, columns, 3), rows from the top.
+
+    Raises:
+        CannotReadError: the picture is gone or damaged.
+    """
+    x_edge, y_edge = one.flat.outline()
+    scale = dpi / 25.4
+    columns, rows = (max(2, math.ceil(float(np.ptp(edge)) * scale)) for edge in (x_edge, y_edge))
+    x = float(x_edge.min()) + (np.arange(columns) + 0.5) / columns * float(np.ptp(x_edge))
+    y = float(y_edge.min()) + (np.arange(rows) + 0.5) / rows * float(np.ptp(y_edge))
+    along, theta = one.flat.on_barrel(*np.meshgrid(x, y))
+    z = one.begins_mm + along / one.flat.slant_mm * one.length_mm
+    found = printed(step, z, theta / (2 * np.pi) + step.seam_deg / 360)
+    bleed = one.flat.bleed_mm
+    outside = (along < -bleed) | (along > one.flat.slant_mm + bleed) | (theta < 0) | (theta > one.flat.turn)
+    found[outside] = 255
+    return found

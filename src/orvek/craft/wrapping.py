@@ -1,0 +1,120 @@
+"""A sheet wrapped round a barrel: how it is cut flat, what it takes under a finish, how fine its print is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+EVEN_MM = 1e-3  # radii that differ less are one: the sheet is a rectangle
+FINE_DPI = 300.0  # printed finer, dots are not seen at arm's length (printers' practice)
+_MM_INCH = 25.4
+
+
+@dataclass(frozen=True, slots=True)
+class Development:
+    """A sheet rolled out flat. Its own axes: x along the barrel, y round it, 0 in the middle of its turn.
+
+    Attributes:
+        left_mm, right_mm: radii of the sheet's middle at the barrel's ends.
+        slant_mm: along the surface from end to end.
+        bleed_mm: more of it beyond either end.
+        overlap_mm: how much the edges overlap, at the thinner end.
+    """
+
+    left_mm: float
+    right_mm: float
+    slant_mm: float
+    bleed_mm: float
+    overlap_mm: float
+
+    @property
+    def is_taper(self) -> bool:
+        """Whether it is cut as a part of a ring."""
+        return abs(self.right_mm - self.left_mm) > EVEN_MM
+
+    @property
+    def turn(self) -> float:
+        """How far it goes round, in radians, with the overlap."""
+        return 2 * math.pi + self.overlap_mm / min(self.left_mm, self.right_mm)
+
+    @property
+    def width_mm(self) -> tuple[float, float]:
+        """Along its left and its right end, measured on the curve."""
+        return self.turn * self.left_mm, self.turn * self.right_mm
+
+    def flat(self, along_mm: Floats, theta: Floats) -> tuple[Floats, Floats]:
+        """Where points of the barrel lie on the flat sheet: `along_mm` from its left end, `theta` from the seam."""
+        if not self.is_taper:
+            return along_mm, (theta - self.turn / 2) * self.left_mm
+        sine, apex = self._cone
+        psi, far = (theta - self.turn / 2) * sine, apex + along_mm
+        return far * np.cos(psi) - apex, far * np.sin(psi)
+
+    def on_barrel(self, x_mm: Floats, y_mm: Floats) -> tuple[Floats, Floats]:
+        """The other way round: from the flat sheet to (along in mm, angle from the seam in radians)."""
+        if not self.is_taper:
+            return x_mm, y_mm / self.left_mm + self.turn / 2
+        sine, apex = self._cone
+        side = 1.0 if apex > 0 else -1.0
+        far = side * np.hypot(x_mm + apex, y_mm)
+        return far - apex, np.arctan2(side * y_mm, side * (x_mm + apex)) / sine + self.turn / 2
+
+    def outline(self, points: int = 40) -> tuple[Floats, Floats]:
+        """The sheet's edge on the flat, all round."""
+        first, last = -self.bleed_mm, self.slant_mm + self.bleed_mm
+        turns = np.linspace(0.0, self.turn, points if self.is_taper else 2)
+        along = np.concatenate([np.full_like(turns, first), np.full_like(turns, last)])
+        return self.flat(along, np.concatenate([turns, turns[::-1]]))
+
+    @property
+    def _cone(self) -> tuple[float, float]:
+        """Sine of the half angle and the distance from the apex to the left end, both signed by the way it widens."""
+        sine = (self.right_mm - self.left_mm) / self.slant_mm
+        return sine, self.left_mm / sine
+
+
+@lru_cache(maxsize=64)
+def development(
+    left_diameter_mm: float,
+    right_diameter_mm: float,
+    length_mm: float,
+    sheet_mm: float,
+    bleed_mm: float,
+    overlap_mm: float,
+) -> Development:
+    """The sheet for a core of these diameters at its ends. Derived.
+
+    >>> flat = development(7, 7, 55, 0.1, 0, 1)
+    >>> round(flat.width_mm[0], 3)
+    23.305
+    """
+    left, right = (left_diameter_mm + sheet_mm) / 2, (right_diameter_mm + sheet_mm) / 2
+    return Development(left, right, math.hypot(length_mm, right - left), bleed_mm, overlap_mm)
+
+
+def under_mm(finished_mm: float, sheet_mm: float, coats_um: float, levelled_um: float) -> float:
+    """The diameter under a sheet that is coated over: D − 2 (t + C − L). Derived.
+
+    >>> round(under_mm(12.0, 0.1, 137, 39), 3)
+    11.604
+    """
+    return finished_mm - 2 * (sheet_mm + (coats_um - levelled_um) / 1000)
+
+
+def dots_per_inch(pixels: int, length_mm: float) -> float:
+    """How fine a picture is printed: pixels over a length.
+
+    >>> dots_per_inch(1200, 101.6)
+    300.0
+    """
+    return pixels / length_mm * _MM_INCH
+
+
+def seam_wander_mm(out_mm: float) -> float:
+    """How far the seam's edges part where the core is thicker than it should be: π · that. Derived."""
+    return math.pi * out_mm

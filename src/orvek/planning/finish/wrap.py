@@ -1,0 +1,179 @@
+"""A printed sheet round the barrels: turned under by how much, cut how, printed how fine, covered how thick."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from orvek.craft.wrapping import FINE_DPI, Development, development, dots_per_inch, seam_wander_mm, under_mm
+from orvek.documents import Barrel, WrapStep
+from orvek.planning.bar import bar_size
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.results import Plan
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+from orvek.workpiece.artwork import size_px
+
+_MM, _GRAIN = Dimension.LENGTH, Dimension.GRAIN
+_OUT_MM = 0.1  # out of straight or round, as a good core is turned (workshop practice)
+_BULGE_MM = 0.15  # a sheet creases on more of a curve than that (workshop practice)
+
+
+@dataclass(frozen=True, slots=True)
+class WrapSheet:
+    """The sheet of one barrel, or of the whole bar where it is cast over."""
+
+    name: str
+    begins_mm: float  # where its left end lies on the bar
+    length_mm: float
+    under_mm: tuple[Figure, Figure]  # the core is turned to this at the left and at the right
+    flat: Development
+    bulge_mm: float  # how far the barrel's outline leaves the straight line from end to end
+
+    @property
+    def long_mm(self) -> float:
+        """The sheet along the barrel, with what is sanded off at both ends."""
+        return self.flat.slant_mm + 2 * self.flat.bleed_mm
+
+
+@dataclass(frozen=True, slots=True)
+class WrapPlan:
+    """What follows for the printed sheet."""
+
+    index: int  # of its step
+    step: WrapStep
+    sheets: tuple[WrapSheet, ...]
+    dpi: Figure | None  # None without a picture
+    wander: Figure
+    lines: tuple[str, ...]
+
+
+def wrap_plan(plan: Plan, coats_um: float, levelled_um: float) -> WrapPlan | None:
+    """The first printed sheet of the blank; None where there is none."""
+    found = next(((n, step) for n, step in enumerate(plan.job.blank.steps) if isinstance(step, WrapStep)), None)
+    if found is None or plan.layout is None:
+        return None
+    index, step = found
+    sheets = tuple(_coated(plan, step, coats_um, levelled_um) if step.covered == "coated" else [_cast(plan, step)])
+    return WrapPlan(index, step, sheets, _dpi(step), _wander(), tuple(_lines(plan, step, sheets)))
+
+
+def _coated(plan: Plan, step: WrapStep, coats_um: float, levelled_um: float) -> Iterator[WrapSheet]:
+    assert plan.layout is not None
+    for barrel, place in zip(plan.job.laid, plan.layout.tubes, strict=True):
+        ends = (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm))
+        left, right = (_under(step, name, size, coats_um, levelled_um) for name, size in ends)
+        flat = _flat(left.value, right.value, barrel.tube_length_mm, step)
+        yield WrapSheet(barrel.name, place.tube.start_mm, barrel.tube_length_mm, (left, right), flat, _bulge_mm(barrel))
+
+
+def _cast(plan: Plan, step: WrapStep) -> WrapSheet:
+    long = bar_size(plan.layout)[2]
+    terms = (Term("core", "as the step says", step.core_mm, _MM),)
+    figure = Figure("Turn the core to", step.core_mm, _MM, "the step's core", terms, "cast over", digits=2)
+    return WrapSheet("The bar", 0.0, long, (figure, figure), _flat(step.core_mm, step.core_mm, long, step), 0.0)
+
+
+def _flat(left_mm: float, right_mm: float, length_mm: float, step: WrapStep) -> Development:
+    sizes = (max(0.5, size) for size in (left_mm, right_mm))
+    return development(*sizes, length_mm, step.sheet_mm, step.bleed_mm, step.overlap_mm)
+
+
+def _under(step: WrapStep, end: str, finished_mm: float, coats_um: float, levelled_um: float) -> Figure:
+    terms = (
+        Term("D", f"finished, {end}", finished_mm, _MM),
+        Term("t", "the sheet", step.sheet_mm, _MM),
+        Term("C", "coats put on", coats_um, _GRAIN),
+        Term("L", "levelling takes", levelled_um, _GRAIN),
+    )
+    value = under_mm(finished_mm, step.sheet_mm, coats_um, levelled_um)
+    return Figure(f"Turn under to, {end}", value, _MM, "D − 2 · (t + C − L)", terms, "derived", digits=2)
+
+
+def _bulge_mm(barrel: Barrel) -> float:
+    """How far the outline lies off the straight line between its ends, on the diameter."""
+    left, right = barrel.finished_left_mm, barrel.finished_right_mm
+    return max(abs(size - (left + (right - left) * at)) for at, size in barrel.profile)
+
+
+def _dpi(step: WrapStep) -> Figure | None:
+    if step.artwork is None or step.pattern != "picture":
+        return None
+    wide, tall = size_px(step.artwork)
+    along = wide if step.stands == "along the bar" else tall
+    terms = (
+        Term("n", "dots along", along, Dimension.COUNT),
+        Term("L", "the picture is long", step.pitch_mm, _MM),
+    )
+    value = dots_per_inch(along, step.pitch_mm)
+    return Figure("Dots an inch", value, Dimension.COUNT, "n / L · 25.4", terms, "300 and more look sharp", digits=0)
+
+
+def _wander() -> Figure:
+    terms = (Term("e", "too thick or thin somewhere", _OUT_MM, _MM, "practice"),)
+    value = seam_wander_mm(_OUT_MM)
+    return Figure("The seam parts by", value, _MM, "π · e", terms, "derived: turn the core straight", digits=2)
+
+
+def _lines(plan: Plan, step: WrapStep, sheets: tuple[WrapSheet, ...]) -> Iterator[str]:
+    for sheet in sheets:
+        left, right = sheet.under_mm
+        sizes = plan.mm(left.value, 2)
+        if abs(left.value - right.value) > 0.005:
+            sizes += f" at the left and {plan.mm(right.value, 2)} at the right, straight between"
+        widths = " and ".join(dict.fromkeys(plan.mm(width) for width in sheet.flat.width_mm))
+        cut = "Cut its sheet along the printed curve" if sheet.flat.is_taper else "Cut its sheet"
+        yield f"{sheet.name}: turn under to {sizes}. {cut}: {plan.mm(sheet.long_mm)} long, {widths} wide."
+    yield "Print at 100 %, measure both check lines; let the ink dry a day, and fix it with a thin spray."
+    yield f"Try it dry: the edges overlap by {plan.mm(step.overlap_mm)}, the seam where the clip will lie."
+    yield "Spray glue or a thin even glue on the core, not on the print; lay the seam first, roll it on without air."
+    yield "Seal both ends and the seam with thin glue by the drop, or the first wet coat creeps under the print."
+    if step.covered == "coated":
+        yield "First coats thin and by hand, the print swims in a wet one; then as Sanding and coats says."
+        yield "Sand the ends flush last, from the outside in, so that the paper does not lift."
+    else:
+        yield "Cast over it only when the seal is dry; warm resin, pressure: paper holds air."
+
+
+def prints(plan: Plan) -> Iterator[Finding]:
+    """A picture printed too coarsely, one that is gone, and barrels on which no sheet lies flat."""
+    wrap = plan.finish.wrap if plan.finish else None
+    if wrap is None:
+        return
+    step = wrap.step
+    if step.artwork is not None and not step.artwork.content:
+        because = "It is not in the workshop file any more. Choose it again at the step of the sheet."
+        yield Finding(Severity.CAUTION, Station.FINISH, f"The picture “{step.artwork.name}” is gone.", because)
+    elif wrap.dpi is not None and wrap.dpi.value < FINE_DPI:
+        fits = math.floor(10 * step.pitch_mm * wrap.dpi.value / FINE_DPI) / 10
+        because = (
+            f"It has {wrap.dpi.value:.0f} dots an inch at {plan.mm(step.pitch_mm)}; 300 look sharp at arm's length."
+        )
+        edit = Edit(("blank", "steps", wrap.index, "pitch_mm"), fits)
+        remedies = (Remedy(f"Make it {plan.mm(fits)} long", (edit,)),) if fits >= 1 else ()
+        yield Finding(Severity.NOTE, Station.FINISH, "The picture is printed coarsely.", because, remedies)
+    for sheet in wrap.sheets:
+        if sheet.bulge_mm > _BULGE_MM:
+            off = plan.mm(sheet.bulge_mm, 2)
+            because = f"Its outline leaves the straight line by {off}. A sheet lies flat on an even barrel only."
+            number = next(n for n, barrel in enumerate(plan.job.laid) if barrel.name == sheet.name)
+            remedy = Remedy("Make it straight", (Edit(("pen", "barrels", number, "outline"), ()),))
+            yield Finding(Severity.CAUTION, Station.FINISH, f"{sheet.name}: the sheet creases.", because, (remedy,))
+        thin = min(figure.value for figure in sheet.under_mm)
+        bits = [barrel.bit_diameter_mm for barrel in plan.job.laid if barrel.name == sheet.name]
+        if bits and thin < max(bits):
+            because = f"Under the sheet it would be {plan.mm(thin, 2)}, and the hole is {plan.mm(max(bits), 2)}."
+            yield Finding(Severity.STOP, Station.FINISH, f"{sheet.name}: nothing is left under the sheet.", because)
+
+
+def kept_shape_mm(step: WrapStep) -> float | None:
+    """How long the picture is when it is neither squeezed nor stretched; None without one."""
+    if step.artwork is None:
+        return None
+    wide, tall = size_px(step.artwork)
+    if step.stands == "round the bar":
+        wide, tall = tall, wide
+    if not wide or not tall:
+        return None
+    return math.pi * (step.core_mm + step.sheet_mm) / step.around * wide / tall
