@@ -12,7 +12,7 @@ from orvek.planning import Plan
 from orvek.planning.faults.words import fault_lines
 from orvek.planning.finish.press import press_lines
 from orvek.planning.finish.results import PLACES, FinishPlan
-from orvek.planning.finish.words import finish_lines
+from orvek.planning.finish.words import along_lines, finish_lines
 from orvek.quantities import Units
 
 
@@ -25,8 +25,9 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
     finish, pen, units = plan.finish, plan.job.pen, shop.preferences.units
     if finish is None or pen is None:
         raise NothingToDoError("A finish card", "a pen")
-    sheet = bench_card(plan, shop, "Finish and press card", f"{pen.name} · {finish.school.key}", today)
+    sheet = bench_card(plan, shop, "Finish and press card", f"{pen.name} · {finish.school.name}", today)
     y = _sizes(sheet, 44.0, finish, units)
+    y = ticked(sheet, y + 1, "At the lathe", finish.lathe)
     if finish.voids is not None:
         there = finish.voids
         glue = f", {there.glue_g.written(units)} of thin glue" if there.glue_g else ""
@@ -57,6 +58,8 @@ def _sizes(sheet: Sheet, y: float, finish: FinishPlan, units: Units) -> float:
             sheet.line(x + 24, y + 0.8, x + 42, y + 0.8, 0.2, INK)
         sheet.line(MARGIN, y + 3, right, y + 3, 0.2, HAIRLINE)
         y += 9
+    for words in along_lines(finish.sizes, units):
+        y = sheet.paragraph(MARGIN, y, words, right - MARGIN, 9.5) + 1
     return y
 
 

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 import math
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+from typing import Any
+
+from orvek.documents import CoatSchool
 
 # How unevenly coats lie and are sanded, in the middle and at ends and shoulders (practice).
 CV_MIDDLE, CV_ENDS = 0.3, 0.5
@@ -14,30 +16,17 @@ _MOST_COATS = 60
 _THIN_WITHIN, _AT_END = 0.1, 0.6  # of the length, of the thickness (practice)
 
 
-@dataclass(frozen=True, slots=True)
-class School:
-    """One way to finish: how many thin and medium coats, whether oil goes in, what speaks for it and against."""
-
-    key: str
-    thin: int
-    medium: int
-    oil: bool
-    note: str
-
-
 @cache
-def _shipped() -> dict[str, object]:
+def _shipped() -> dict[str, Any]:
     text = resources.files("orvek.data").joinpath("coats.json").read_text(encoding="utf-8")
-    found: dict[str, object] = json.loads(text)
+    found: dict[str, Any] = json.loads(text)
     return found
 
 
 @cache
-def schools() -> tuple[School, ...]:
+def schools() -> tuple[CoatSchool, ...]:
     """The schools that ship (data/coats.json)."""
-    listed = _shipped()["schools"]
-    assert isinstance(listed, list)
-    return tuple(School(**one) for one in listed)
+    return tuple(CoatSchool.model_validate(one) for one in _shipped()["schools"])
 
 
 def drop_um(drop_mg: float, kept: float, diameter_mm: float, length_mm: float, density_g_ml: float = 1.06) -> float:

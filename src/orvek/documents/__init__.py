@@ -25,6 +25,7 @@ from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, W
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
+from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
@@ -89,10 +90,13 @@ __all__ = [
     "Board",
     "Bore",
     "BoredHole",
+    "Bottle",
     "Bubbles",
+    "BushingReading",
     "CastStep",
     "Catalogue",
     "Chip",
+    "CoatSchool",
     "Conditions",
     "Contents",
     "Cup",
@@ -113,6 +117,7 @@ __all__ = [
     "Grit",
     "Heat",
     "Hole",
+    "HouseLadder",
     "Insert",
     "InsertStep",
     "Job",

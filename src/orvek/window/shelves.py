@@ -24,12 +24,17 @@ from PySide6.QtWidgets import (
 
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
 from orvek.craft.abrasives import abrasives
+from orvek.craft.coating import schools
 from orvek.documents import (
     Barrel,
     Board,
     BoredHole,
+    Bottle,
+    BushingReading,
+    CoatSchool,
     Glue,
     Grit,
+    HouseLadder,
     Machine,
     Material,
     Observation,
@@ -62,7 +67,8 @@ _TITLES = {
     "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
     "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
     "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
-    "soaked": "Wood seen", "drawer": "Abrasives",
+    "soaked": "Wood seen", "drawer": "Abrasives", "ladders": "Ladders of grits", "schools": "Ways to coat",
+    "bottles": "Bottles", "bushings": "Bushings measured",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -178,6 +184,14 @@ class ShelvesDialog(QDialog):
             return counted(len(owned.pigments), "pigment")
         if isinstance(owned, Grit):
             return f"{owned.kind}, {decimal(owned.start_um)} µm"
+        if isinstance(owned, HouseLadder):
+            return f"{owned.bare_from} to {owned.level_to}"
+        if isinstance(owned, CoatSchool):
+            return f"{owned.thin} thin, {owned.medium} medium"
+        if isinstance(owned, Bottle):
+            return f"{decimal(owned.drop_mg)} mg a drop"
+        if isinstance(owned, BushingReading):
+            return write(owned.size_mm, Dimension.LENGTH, units, 2)
         if isinstance(owned, Glue):
             return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
@@ -217,6 +231,12 @@ class ShelvesDialog(QDialog):
                 return [("A hole", BoredHole())]
             case "drawer":
                 return [(one.name, Grit.model_validate(asdict(one))) for one in abrasives()]
+            case "ladders":
+                return [("A ladder", HouseLadder())]
+            case "schools":
+                return [(f"Like “{one.name}”", one.with_(name=f"My {one.name}"[:80])) for one in schools()]
+            case "bottles":
+                return [("A bottle", Bottle())]
             case "soaked":
                 return [("An observation", Observation())]
             case "pots":

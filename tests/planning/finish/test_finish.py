@@ -124,7 +124,7 @@ def test_the_ladder_goes_through_the_makers_own_drawer(tideline: Job, shop: Shop
 
 def test_the_steps_say_what_follows_on_what(tideline: Job, shop: Shop) -> None:
     lines = finish_lines(found(tideline, shop), tideline.finish, Units())
-    assert any("3 thin and 8 medium coats, 0.138 mm in all" in line for line in lines)
+    assert any("3 thin, then 8 medium coats, 0.138 mm in all" in line for line in lines)
     assert any("Swap to bushings" in line for line in lines)
     polished = how(thin=0, medium=0, school="abrasives and polish only")(tideline)
     lines = finish_lines(found(polished, shop), polished.finish, Units())

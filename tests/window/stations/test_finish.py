@@ -19,7 +19,7 @@ from orvek.cards import CARDS
 from orvek.documents import WrapStep
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.finish import wrap_page
+from orvek.window.stations.finish import sanding_page, wrap_page
 
 
 @pytest.fixture
@@ -190,3 +190,21 @@ def test_a_picture_is_chosen_dragged_and_printed(
     qtbot.waitUntil(lambda: page.turned.image() is not None)
     job_id = session.job.batch.id
     assert session.workshop.job(job_id) == session.job
+
+
+def test_a_way_to_coat_and_a_ladder_are_kept_by_name(
+    finish: Any, window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    finish.open_page("sanding")
+    page, session = finish.sanding, window.session
+    monkeypatch.setattr(sanding_page, "edit_document", lambda _parent, _title, begin, _shop: begin)
+    for fill, words in ((page._fill_schools, "Save these coats"), (page._fill_ladders, "Save this ladder")):
+        menu = QMenu()
+        fill(menu)
+        next(action for action in menu.actions() if action.text().startswith(words)).trigger()
+    assert session.shop.schools[0].name == session.job.finish.school == "My thin, then medium"
+    assert session.shop.ladders[0].bare_from == session.job.finish.bare_from
+    menu = QMenu()
+    page._fill_bottles(menu)
+    menu.actions()[-1].trigger()
+    assert session.job.finish.bottle == session.shop.bottles[0].name

@@ -22,7 +22,7 @@ from orvek.documents.deeds.cups import (
     usual_load_pct,
 )
 from orvek.documents.deeds.faults import add_fault, remove_fault, set_fault
-from orvek.documents.deeds.finish import choose_school, set_sized
+from orvek.documents.deeds.finish import choose_ladder, choose_school, ladder_of, school_of, set_sized
 from orvek.documents.deeds.pen import (
     add_barrel,
     choose_pen,
@@ -63,12 +63,14 @@ __all__ = [
     "add_step",
     "begin_soak",
     "carry_materials",
+    "choose_ladder",
     "choose_mould",
     "choose_pen",
     "choose_resin",
     "choose_school",
     "copy_step",
     "flip_tube",
+    "ladder_of",
     "lay_tubes_out",
     "layer_bounds_mm",
     "move_boundary",
@@ -82,6 +84,7 @@ __all__ = [
     "remove_step",
     "renormalise_shares",
     "replace_stock",
+    "school_of",
     "set_bars",
     "set_chip",
     "set_cup",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from orvek.documents.job.job import Job
+from orvek.documents.shelf.finishing import CoatSchool, HouseLadder
 
 
 def set_sized(job: Job, barrel: int, name: str, value: float | None) -> Job:
@@ -10,6 +11,26 @@ def set_sized(job: Job, barrel: int, name: str, value: float | None) -> Job:
     return job.with_(finish=job.finish.with_sized(barrel, job.finish.of(barrel).with_(**{name: value})))
 
 
-def choose_school(job: Job, school: str, thin: int, medium: int) -> Job:
-    """Finish as a school does: its coats; how thick they are stays."""
-    return job.with_(finish=job.finish.with_(school=school, thin=thin, medium=medium))
+_OF_SCHOOL = ("thin", "medium", "order", "activator", "thin_wait_min", "medium_wait_min")
+_OF_LADDER = ("bare_from", "bare_to", "level_from", "level_to", "wet")
+
+
+def choose_school(job: Job, school: CoatSchool) -> Job:
+    """Finish as a school does: its coats, their order and waits; how thick they are stays."""
+    values = {name: getattr(school, name) for name in _OF_SCHOOL}
+    return job.with_(finish=job.finish.with_(school=school.name, **values))
+
+
+def choose_ladder(job: Job, ladder: HouseLadder) -> Job:
+    """Sand through a ladder of the house."""
+    return job.with_(finish=job.finish.with_(**{name: getattr(ladder, name) for name in _OF_LADDER}))
+
+
+def school_of(job: Job, name: str, note: str = "") -> CoatSchool:
+    """The coats of a job, to be kept as a school under a name."""
+    return CoatSchool().with_(name=name, note=note, **{field: getattr(job.finish, field) for field in _OF_SCHOOL})
+
+
+def ladder_of(job: Job, name: str) -> HouseLadder:
+    """The ladder of a job, to be kept under a name."""
+    return HouseLadder().with_(name=name, **{field: getattr(job.finish, field) for field in _OF_LADDER})

@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from orvek.documents.base import Document, Name, measure
+from orvek.documents.base import Document, Name, Words, measure
+from orvek.documents.shelf.finishing import Activator, Wet
 from orvek.documents.shelf.pen import MOST_BARRELS
 from orvek.quantities import Dimension
 
@@ -45,12 +46,25 @@ class Finish(Document):
     medium: int = measure("Medium coats", Dimension.COUNT, low=0, high=60, default=8)
     thin_um: float = measure("A thin coat", Dimension.GRAIN, low=0.5, high=60, default=6)
     medium_um: float = measure("A medium coat", Dimension.GRAIN, low=0.5, high=100, default=15)
-    activator: Literal["none", "a light mist", "each coat"] = Field(default="none", title="Activator")
+    activator: Activator = Field(default="none", title="Activator")
+    order: Literal["thin first", "medium first", "in turn"] = Field(default="thin first", title="Order of coats")
+    thin_wait_min: float = measure("A thin one waits", Dimension.DURATION, low=0, high=1440, default=1)
+    medium_wait_min: float = measure("A medium one waits", Dimension.DURATION, low=0, high=1440, default=3)
+    bottle: Words = Field(default="", title="Bottle")
+    thin_drops: float | None = measure(
+        "Drops a thin coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: as thick as typed"
+    )
+    medium_drops: float | None = measure(
+        "Drops a medium coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: as thick as typed"
+    )
     bare_from: Name = Field(default="P120", title="Bare, from")
     bare_to: Name = Field(default="P600", title="Bare, to")
     level_from: Name = Field(default="P600", title="Levelled from")
     level_to: Name = Field(default="Pad 12000", title="Polished to")
-    wet: Literal["dry", "dry to P400, then wet", "wet throughout"] = Field(default="dry", title="Sanded")
+    wet: Wet = Field(default="dry", title="Sanded")
+    tool: Literal["as advised", "skew", "negative-rake scraper", "gouge", "carbide"] = Field(
+        default="as advised", title="Tool"
+    )
     tenths: Literal["by sanding", "by the tool, to the bushing", "on dummy bushings, by calipers"] = Field(
         default="by sanding", title="Last tenths"
     )

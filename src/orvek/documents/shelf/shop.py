@@ -12,6 +12,7 @@ from orvek.documents.job.pour import Scale
 from orvek.documents.shelf.bench import Accuracy, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
+from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
@@ -68,6 +69,10 @@ class Shop(Document):
     bored: tuple[BoredHole, ...] = ()
     soaked: tuple[Observation, ...] = ()
     drawer: tuple[Grit, ...] = ()
+    ladders: tuple[HouseLadder, ...] = ()
+    schools: tuple[CoatSchool, ...] = ()
+    bottles: tuple[Bottle, ...] = ()
+    bushings: tuple[BushingReading, ...] = ()
     families: tuple[Family, ...] = ()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()

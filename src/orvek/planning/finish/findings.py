@@ -10,6 +10,8 @@ from orvek.craft.pressing import apart_deg
 from orvek.craft.turning import LEAST_WALL_MM
 from orvek.documents import Finish
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.finish.coats import coat_sizes
+from orvek.planning.finish.lathe import tear_out, wear
 from orvek.planning.finish.press import depth_window, depth_words, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.voids import voids
@@ -19,7 +21,6 @@ from orvek.planning.results import Plan
 _THROUGH_PCT = 10.0  # of the ends: more often than one in ten is worth a word (a choice)
 _PART_MM = 0.15  # a part that differs so much from the pen's size is felt at the lip (workshop practice)
 _GONE_MM = 0.05
-_SOFT_MM = 0.3  # left for tear-out on soft stock (workshop practice)
 
 
 def empty_drawer(plan: Plan) -> Iterator[Finding]:
@@ -114,7 +115,7 @@ def gone(plan: Plan) -> Iterator[Finding]:
         ]
         if low:
             place, by = max(low, key=lambda one: one[1])
-            coats = max(1, round(by * 1000 / 2 / plan.job.finish.medium_um))
+            coats = max(1, round(by * 1000 / 2 / coat_sizes(plan).medium_um))
             where = "in the middle" if place == "middle" else f"at the {place}"
             many = f"{coats} more medium coat{'s' if coats > 1 else ''}"
             because = (
@@ -131,14 +132,6 @@ def water(plan: Plan) -> Iterator[Finding]:
         because = "Water raises the grain and swells wood against resin; metal dust stains it. Coat it first, then wet."
         remedy = Remedy("Dry to P400, then wet", (Edit(("finish", "wet"), "dry to P400, then wet"),))
         yield Finding(Severity.CAUTION, Station.FINISH, "No water on bare wood.", because, (remedy,))
-
-
-def soft(plan: Plan) -> Iterator[Finding]:
-    """Soft wood that tears out, with nothing left for it."""
-    if plan.finish is not None and plan.job.soak.route == "soft, not stabilised" and plan.job.finish.more_mm < _SOFT_MM:
-        because = "Fibre, cob and punky wood tear before they cut: 0.3 to 0.5 mm more, sanded down at the end."
-        remedy = Remedy(f"Leave {plan.mm(0.4)} more", (Edit(("finish", "more_mm"), 0.4),))
-        yield Finding(Severity.NOTE, Station.FINISH, "Leave more for soft wood.", because, (remedy,))
 
 
 def mechanism(plan: Plan) -> Iterator[Finding]:
@@ -169,7 +162,8 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     parts,
     gone,
     water,
-    soft,
+    tear_out,
+    wear,
     mechanism,
     clip,
     voids,

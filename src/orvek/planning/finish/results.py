@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from orvek.craft.abrasives import Rung
-from orvek.craft.coating import School
-from orvek.documents import Barrel, Sized
+from orvek.documents import Barrel, CoatSchool, Sized
 from orvek.planning.finish.press import ClipPlan
 from orvek.planning.finish.voids import VoidsPlan
 from orvek.planning.finish.wrap import WrapPlan
@@ -25,6 +24,8 @@ class SizePlan:
     finished_mm: tuple[Figure, Figure, Figure]  # by the measured part, else as the pen says
     tool_mm: tuple[Figure, Figure, Figure]
     now_mm: tuple[float | None, float | None, float | None]
+    along: tuple[tuple[float, Figure], ...]  # at the outline's points: mm from the left end, what to turn to
+    dummy_mm: Figure
 
     @property
     def still_mm(self) -> tuple[float | None, float | None, float | None]:
@@ -40,7 +41,7 @@ class FinishPlan:
     """What follows for turning to size, sanding, coats and the press."""
 
     sizes: tuple[SizePlan, ...]
-    school: School
+    school: CoatSchool
     bare: tuple[Rung, ...]
     level: tuple[Rung, ...]
     sanded_mm: Figure
@@ -49,8 +50,11 @@ class FinishPlan:
     through_middle_pct: Figure
     through_ends_pct: Figure
     coats_wanted: int | None  # for one in a hundred in the middle, of the mean coat; None where none are put on
+    drop_um: Figure | None  # what a drop of the bottle leaves, where drops are counted
     sanding_min: Figure
+    lathe: tuple[str, ...]  # tool and speeds
     clip: ClipPlan | None
     voids: VoidsPlan | None
     wrap: WrapPlan | None
+    is_hybrid: bool  # wood beside resin: the wood is sealed first
     unknown: tuple[str, ...]  # grits that are named and are not in the drawer

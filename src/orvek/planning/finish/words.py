@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from orvek.craft.abrasives import GAP, WIDE_GAP, Rung
 from orvek.documents import Finish
 from orvek.planning.finish.results import PLACES, FinishPlan, SizePlan
@@ -26,6 +28,16 @@ def still_lines(size: SizePlan, units: Units) -> tuple[str, ...]:
     return tuple(found)
 
 
+def along_lines(sizes: Iterable[SizePlan], units: Units) -> tuple[str, ...]:
+    """What to turn to at the points of an outline between the ends."""
+    found = []
+    for size in sizes:
+        places = [f"{figure.written(units)} at {write(at, Dimension.LENGTH, units)}" for at, figure in size.along]
+        if places:
+            found.append(f"{size.barrel.name}, from its left end: {', '.join(places)}.")
+    return tuple(found)
+
+
 def rung_words(rung: Rung) -> str:
     """One step of the ladder: its name, and what is to be said of the gap before it."""
     if rung.ratio > WIDE_GAP:
@@ -33,33 +45,57 @@ def rung_words(rung: Rung) -> str:
     return f"{rung.abrasive.name}: twice as long" if rung.ratio > GAP else rung.abrasive.name
 
 
+def is_wet(rung: Rung, how: Finish) -> bool:
+    """Whether a step is sanded wet."""
+    return how.wet == "wet throughout" or (how.wet != "dry" and rung.abrasive.start_um < _WET_BELOW_UM)
+
+
 def finish_lines(finish: FinishPlan, how: Finish, units: Units) -> tuple[str, ...]:
     """The finish step by step."""
-    return (*_sanding_lines(finish, how), *_coat_lines(finish, how, units))
+    return (*_sanding_lines(finish, how), *_sealing_lines(finish), *_coat_lines(finish, how, units))
 
 
 def _sanding_lines(finish: FinishPlan, how: Finish) -> list[str]:
     lines = ["Speed 800 to 1500 rpm while you sand, never so long in one place that it gets warm."]
     if finish.bare:
-        names = ", ".join(rung.abrasive.name for rung in finish.bare)
+        names = ", ".join(rung_words(rung) for rung in finish.bare)
         lines.append(f"Sand through {names}; at each stop the lathe and sand along the barrel until no ring is left.")
     if how.wet != "dry":
         lines.append(f"Sanded {how.wet}: on resin and coats only, never water on bare wood; keep slurry out of joints.")
     return lines
 
 
+def _sealing_lines(finish: FinishPlan) -> list[str]:
+    """A hybrid: its wood is sealed first, then all of it is finished like resin."""
+    if not finish.is_hybrid:
+        return []
+    return [
+        "Blow the wood's pores clean of resin dust, or they stay pale. Seal the wood, not the resin: thin glue or "
+        "sealer on a brush, two goes, dry; de-nib with the last grit.",
+        "Keep dark slurry out of light wood and open joints: wipe after each grit, sand along, dry until it is sealed.",
+    ]
+
+
 def _coat_lines(finish: FinishPlan, how: Finish, units: Units) -> list[str]:
+    school = finish.school
+    speed = f"{school.slowest_rpm} to {school.fastest_rpm} rpm"
     if not how.thin + how.medium:
-        if not finish.level:
-            return []
         names = ", ".join(rung.abrasive.name for rung in finish.level)
-        return [f"Then {names}. Wipe between; a polish last."]
+        if names:
+            return [f"Then {names}. Wipe between; a polish last."]
+        return [f"At {speed}: a little on paper, pressed until it is warm; let it harden, once more."]
     build = write(finish.coats_mm.value, Dimension.LENGTH, units, 3)
+    waits = [write(wait, Dimension.DURATION, units) for wait in (how.thin_wait_min, how.medium_wait_min)]
+    many = _COATS[how.order].format(thin=how.thin, medium=how.medium)
     lines = [
         "Swap to bushings that glue does not stick to; wipe the barrel, let it dry.",
-        f"At 300 to 600 rpm: {how.thin} thin and {how.medium} medium coats, {build} in all; until one is dry wait "
-        "1 min for a thin one, 3 for a medium one.",
+        f"At {speed}: {many}, {build} in all; until one is dry wait {waits[0]} for a thin one, {waits[1]} for a medium "
+        "one.",
     ]
+    if drops := _drop_words(how):
+        lines.append(drops)
+    if school.oil:
+        lines.append("A drop of oil on the paper with each thin coat; wipe on in one go, never back over it.")
     if how.activator != "none":
         lines.append(f"Activator, {how.activator}: from a hand's width away; too much turns the coat white.")
     lines.append("Part the bushings off with a knife before you level, so that no coat is torn from the ends.")
@@ -67,3 +103,20 @@ def _coat_lines(finish: FinishPlan, how: Finish, units: Units) -> list[str]:
         names = ", ".join(rung.abrasive.name for rung in finish.level)
         lines.append(f"Level and polish: {names}. A shiny ring in a dull barrel is low; a dull spot is through.")
     return lines
+
+
+_WET_BELOW_UM = 36.0  # P400 and finer
+_COATS = {
+    "thin first": "{thin} thin, then {medium} medium coats",
+    "medium first": "{medium} medium, then {thin} thin coats",
+    "in turn": "{thin} thin and {medium} medium coats in turn",
+}
+
+
+def _drop_words(how: Finish) -> str:
+    counted = [
+        f"{drops:g} drops a {kind} coat"
+        for kind, drops, coats in (("thin", how.thin_drops, how.thin), ("medium", how.medium_drops, how.medium))
+        if drops is not None and coats
+    ]
+    return f"{', '.join(counted).capitalize()}, spread in one go." if counted else ""

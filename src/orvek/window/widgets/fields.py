@@ -39,6 +39,7 @@ def heading(words: str) -> QLabel:
     """The heading of a group of fields."""
     label = Label(words)
     label.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
+    label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
     return label
 
 

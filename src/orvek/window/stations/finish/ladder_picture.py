@@ -10,7 +10,9 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.craft.abrasives import GAP, WIDE_GAP, Rung
 from orvek.craft.coating import lies_part
+from orvek.documents import Finish
 from orvek.planning.finish.results import FinishPlan
+from orvek.planning.finish.words import is_wet
 from orvek.quantities import decimal
 from orvek.window import theme
 
@@ -24,13 +26,14 @@ class LadderPicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._finish: FinishPlan | None = None
+        self._how = Finish()
         self.setMinimumHeight(150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Grits by the size of their grain, and the coats")
 
-    def show_finish(self, finish: FinishPlan) -> None:
+    def show_finish(self, finish: FinishPlan, how: Finish) -> None:
         """Show a plan's ladders and coats."""
-        self._finish = finish
+        self._finish, self._how = finish, how
         names = ", ".join(rung.abrasive.name for rung in (*finish.bare, *finish.level))
         self.setAccessibleDescription(names)
         self.update()
@@ -60,9 +63,8 @@ class LadderPicture(QWidget):
             x = self._x(grain)
             painter.drawLine(QPointF(x, y - 3), QPointF(x, y + 3))
         painter.setPen(theme.QUIET)
-        painter.drawText(
-            QRectF(4, 2, 300, 16), Qt.AlignmentFlag.AlignLeft, "grain, coarse to fine, each tick half as much"
-        )
+        words = "grain, coarse to fine, each tick half as much · filled: wet"
+        painter.drawText(QRectF(4, 2, 420, 16), Qt.AlignmentFlag.AlignLeft, words)
 
     def _paint_rungs(self, painter: QPainter, rungs: tuple[Rung, ...], axis: float, *, above: bool) -> None:
         last = -math.inf
@@ -78,7 +80,7 @@ class LadderPicture(QWidget):
                 y = axis + side * 10
                 painter.drawLine(QPointF(before, y), QPointF(first, y))
             painter.setPen(theme.pen(theme.INK, 1.4))
-            painter.setBrush(theme.PANEL)
+            painter.setBrush(theme.ACCENT if is_wet(rung, self._how) else theme.PANEL)
             painter.drawEllipse(QPointF(first, axis + side * 10), 4, 4)
             if end > first:
                 painter.drawLine(QPointF(first, axis + side * 10), QPointF(end, axis + side * 10))

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import Any
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from orvek.craft.coating import schools
-from orvek.documents import Finish, deeds
+from orvek.documents import Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds
 from orvek.planning import Plan
+from orvek.planning.finish.coats import every_school
 from orvek.planning.finish.part import drawer_of
 from orvek.planning.finish.words import finish_lines
 from orvek.window.session import Session
 from orvek.window.stations.finish.ladder_picture import LadderPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import under_picture
 from orvek.window.widgets.steps import Steps
@@ -25,7 +27,7 @@ _GRITS = {
     "level_from": "Levelled from",
     "level_to": "Polished to",
 }
-_FIGURES = ("sanded_mm", "sanding_min", "coats_mm", "levelled_mm", "through_middle_pct", "through_ends_pct")
+_FIGURES = ("sanded_mm", "sanding_min", "drop_um", "coats_mm", "levelled_mm", "through_middle_pct", "through_ends_pct")
 
 
 class SandingPage(QWidget):
@@ -38,9 +40,13 @@ class SandingPage(QWidget):
         self.school = ChoiceField("Finish", self._fill_schools)
         self._note = quiet_label("")
         self._note.setWordWrap(True)
-        self.coats = DocumentFields(
-            session, ("finish",), Finish, "thin", "thin_um", "medium", "medium_um", "activator", "wet"
+        names = ("thin", "thin_um", "thin_drops", "medium", "medium_um", "medium_drops", "order", "activator", "wet")
+        self.coats = DocumentFields(session, ("finish",), Finish, *names)
+        self.ladder, self.bottle = (
+            ChoiceField("Ladder", self._fill_ladders),
+            ChoiceField("Bottle, for drops", self._fill_bottles),
         )
+        self.ladder.set_text("choose")
         self.grits = {name: ChoiceField(words, partial(self._fill_grits, name)) for name, words in _GRITS.items()}
         self._figures = {name: FigureLine("") for name in _FIGURES}
         self._wanted, self._caution = quiet_label(""), caution_label()
@@ -49,7 +55,9 @@ class SandingPage(QWidget):
         columns = QHBoxLayout()
         columns.setContentsMargins(24, 4, 24, 8)
         columns.setSpacing(28)
-        chosen = (self.school, self._note, *self.grits.values(), *self.coats.widgets.values())
+        chosen = (
+            self.school, self._note, self.ladder, *self.grits.values(), *self.coats.widgets.values(), self.bottle
+        )  # fmt: skip
         told = (*self._figures.values(), self._wanted, self._caution)
         for title, widgets in (("How", chosen), ("What follows", told)):
             column = QVBoxLayout()
@@ -72,8 +80,9 @@ class SandingPage(QWidget):
         finish, how, units = plan.finish, plan.job.finish, self._session.units
         if finish is None:
             return
-        self.picture.show_finish(finish)
-        self.school.set_text(finish.school.key)
+        self.picture.show_finish(finish, how)
+        self.bottle.set_text(how.bottle or "choose")
+        self.school.set_text(finish.school.name)
         self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.")
         self.coats.show_document(how)
         for name, choice in self.grits.items():
@@ -90,10 +99,54 @@ class SandingPage(QWidget):
 
     def _fill_schools(self, menu: QMenu) -> None:
         now = self._session.job.finish.school
-        for one in schools():
-            choose = partial(deeds.choose_school, school=one.key, thin=one.thin, medium=one.medium)
-            deed = partial(self._session.attempt, f"Finish: {one.key}", choose)
-            add_action(menu, one.key, deed, checked=one.key == now)
+        for one in every_school(self._session.plan):
+            choose = partial(deeds.choose_school, school=one)
+            deed = partial(self._session.attempt, f"Finish: {one.name}", choose)
+            add_action(menu, one.name, deed, checked=one.name == now)
+        menu.addSeparator()
+        add_action(menu, "Save these coats as your own…", self._keep_school)
+
+    def _fill_ladders(self, menu: QMenu) -> None:
+        for one in self._session.shop.ladders:
+            choose = partial(deeds.choose_ladder, ladder=one)
+            add_action(menu, one.name, partial(self._session.attempt, f"Ladder: {one.name}", choose))
+        menu.addSeparator()
+        add_action(menu, "Save this ladder as your own…", self._keep_ladder)
+
+    def _fill_bottles(self, menu: QMenu) -> None:
+        now = self._session.job.finish.bottle
+        for one in self._session.shop.bottles:
+            put = partial(self._session.edit, ("finish", "bottle"), one.name, f"Bottle: {one.name}")
+            add_action(menu, one.name, put, checked=one.name == now)
+        add_action(menu, "Another bottle…", self._add_bottle)
+
+    def _keep_school(self) -> None:
+        job, note = self._session.job, self._session.plan.finish.school.note if self._session.plan.finish else ""
+        made = edit_document(
+            self, "Your own way", deeds.school_of(job, f"My {job.finish.school}"[:80], note), self._shop
+        )
+        if isinstance(made, CoatSchool):
+            self._keep("schools", made)
+            self._session.attempt(f"Finish: {made.name}", partial(deeds.choose_school, school=made))
+
+    def _keep_ladder(self) -> None:
+        made = edit_document(self, "Your own ladder", deeds.ladder_of(self._session.job, "My ladder"), self._shop)
+        if isinstance(made, HouseLadder):
+            self._keep("ladders", made)
+
+    def _add_bottle(self) -> None:
+        made = edit_document(self, "A bottle", Bottle(), self._shop)
+        if isinstance(made, Bottle):
+            self._keep("bottles", made)
+            self._session.edit(("finish", "bottle"), made.name, f"Bottle: {made.name}")
+
+    @property
+    def _shop(self) -> Shop:
+        return self._session.shop
+
+    def _keep(self, shelf: str, made: Any) -> None:
+        put = partial(deeds.put_on_shelf, shelf=shelf, item=made)
+        self._session.change_shop(f"Save {made.name}", put)
 
     def _fill_grits(self, name: str, menu: QMenu) -> None:
         now = getattr(self._session.job.finish, name)

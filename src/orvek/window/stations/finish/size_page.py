@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import date
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Finish, Sized, declared, deeds
+from orvek.documents import Finish, Shop, Sized, declared, deeds
 from orvek.planning import Plan
+from orvek.planning.finish.lathe import readings_now, wear_lines
 from orvek.planning.finish.results import FinishPlan
-from orvek.planning.finish.words import still_lines
+from orvek.planning.finish.words import along_lines, still_lines
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.finish.size_picture import SizePicture
@@ -18,6 +20,7 @@ from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, column_grid, under_picture
+from orvek.window.widgets.steps import Steps
 
 _FIELDS = ("part_left_mm", "part_right_mm", "now_left_mm", "now_middle_mm", "now_right_mm")
 _TOOL = ("Turn to, left", "Turn to, middle", "Turn to, right")
@@ -81,21 +84,31 @@ class SizePage(QWidget):
         super().__init__()
         self._session = session
         self.picture, self.table = SizePicture(), SizeTable(session)
-        self.how = DocumentFields(session, ("finish",), Finish, "tenths", "more_mm")
+        self.how = DocumentFields(session, ("finish",), Finish, "tenths", "tool", "more_mm")
         self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         self._sums = {name: FigureLine("") for name in ("sanded_mm", "coats_mm", "levelled_mm")}
-        self._why, self._caution = quiet_label(""), caution_label()
-        self._why.setWordWrap(True)
+        self._why, self._caution, self._wear = quiet_label(""), caution_label(), quiet_label("")
+        self._along, self._lathe = quiet_label(""), Steps(4)
+        self._dummy = FigureLine("")
+        self.write_down = QPushButton("Keep the bushings' sizes of today")
+        self.write_down.setProperty("plain", True)
+        self.write_down.clicked.connect(self._write_down)
+        for label in (self._why, self._along, self._wear):
+            label.setWordWrap(True)
         left, right = QVBoxLayout(), QVBoxLayout()
         for column in (left, right):
             column.setSpacing(4)
         left.addWidget(heading("Each barrel"))
         left.addWidget(self.table)
+        left.addWidget(self._along)
+        left.addWidget(heading("At the lathe"))
+        left.addLayout(self._lathe)
+        left.addWidget(self._caution)
         left.addStretch(1)
         told = (self.answer, heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
-        for widget in (*told, self._why, self._caution):
+        for widget in (*told, self._why, self._dummy, self._wear, self.write_down):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
@@ -122,7 +135,25 @@ class SizePage(QWidget):
         for name, line in self._sums.items():
             line.tell(getattr(finish, name), units)
         self._why.setText(_TENTHS[plan.job.finish.tenths])
+        is_dummy = plan.job.finish.tenths == "on dummy bushings, by calipers"
+        slimmest = min(finish.sizes, key=lambda size: size.dummy_mm.value)
+        self._dummy.tell(slimmest.dummy_mm if is_dummy else None, units)
+        self._along.setText(" ".join(along_lines(finish.sizes, units)))
+        self._lathe.show_lines(finish.lathe)
+        self._wear.setText(" ".join(wear_lines(plan.job, plan.shop, units)))
+        self.write_down.setVisible(bool(readings_now(plan.job, date.today())))
         self._caution.setText(plan.caution("finish.lathe"))
+
+    def _write_down(self) -> None:
+        """Put today's bushings into the records; undone by the undo of the shelves."""
+        seen = readings_now(self._session.job, date.today())
+
+        def change(shop: Shop) -> Shop:
+            for reading in seen:
+                shop = deeds.put_on_shelf(shop, "bushings", reading)
+            return shop
+
+        self._session.change_shop("Keep the bushings' sizes", change)
 
 
 _TENTHS = {

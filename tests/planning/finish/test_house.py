@@ -1,0 +1,109 @@
+"""What the house has found to work: its own ladders, schools, bottles; bushings that wear; what tore out before."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import pytest
+
+from orvek.documents import Bottle, CoatSchool, Fault, HouseLadder, Job, OutlinePoint, Shop, SolidStep, deeds
+from orvek.planning import Plan, apply_remedy, plan
+from orvek.planning.finish.coats import every_school
+from orvek.planning.finish.lathe import readings_now, wear_lines
+from orvek.planning.finish.results import FinishPlan
+from orvek.planning.finish.words import along_lines, finish_lines, is_wet
+from orvek.quantities import Units
+
+
+def of(planned: Plan) -> FinishPlan:
+    assert planned.finish is not None
+    return planned.finish
+
+
+def how(job: Job, **values: object) -> Job:
+    return job.with_(finish=job.finish.with_(**values))
+
+
+def test_a_school_of_ones_own_stands_in_for_one_that_ships(tideline: Job, shop: Shop) -> None:
+    mine = CoatSchool(name="many thin coats", thin=20, medium=0, thin_wait_min=5, slowest_rpm=400, order="in turn")
+    own = shop.with_(schools=(mine,))
+    job = deeds.choose_school(tideline, mine)
+    planned = plan(job, own)
+    assert of(planned).school == mine
+    assert [one.name for one in every_school(planned)].count("many thin coats") == 1
+    lines = " ".join(finish_lines(of(planned), job.finish, Units()))
+    assert "At 400 to 600 rpm: 20 thin and 0 medium coats in turn" in lines
+    assert "wait 5 min for a thin one" in lines
+    assert deeds.school_of(job, "again").thin == 20
+
+
+def test_a_ladder_is_kept_and_taken_again(tideline: Job) -> None:
+    kept = deeds.ladder_of(how(tideline, bare_from="P240", wet="wet throughout"), "Resin")
+    assert isinstance(kept, HouseLadder)
+    job = deeds.choose_ladder(tideline, kept)
+    assert (job.finish.bare_from, job.finish.wet) == ("P240", "wet throughout")
+
+
+def test_drops_of_a_weighed_bottle_say_how_thick_a_coat_is(tideline: Job, shop: Shop) -> None:
+    own = shop.with_(bottles=(Bottle(name="Blue cap", drop_mg=35, kept_pct=35),))
+    job = how(tideline, bottle="Blue cap", thin_drops=1.0, medium_drops=3.0)
+    counted = of(plan(job, own))
+    assert counted.drop_um is not None
+    nib = job.laid[0]
+    area = 3.14159265 * (nib.finished_left_mm + nib.finished_right_mm) / 2 * nib.tube_length_mm
+    assert counted.drop_um.value == pytest.approx(1000 * 35 * 0.35 / 1.06 / area, rel=1e-6)
+    assert counted.coats_mm.value == pytest.approx((3 * 1 + 8 * 3) * counted.drop_um.value / 1000)
+    assert counted.coats_mm.source == "by your bottle's drops"
+    assert "1 drops a thin coat, 3 drops a medium coat" in " ".join(finish_lines(counted, job.finish, Units()))
+    assert of(plan(tideline, own)).drop_um is None
+
+
+def test_grits_are_wet_from_p400_on_where_it_is_said(tideline: Job, shop: Shop) -> None:
+    mixed = how(tideline, wet="dry to P400, then wet")
+    bare = of(plan(mixed, shop)).bare
+    assert [is_wet(rung, mixed.finish) for rung in bare] == [rung.abrasive.start_um <= 35 for rung in bare]
+    assert not any(is_wet(rung, tideline.finish) for rung in bare)
+
+
+def test_a_hybrids_wood_is_sealed_before_it_is_coated(tideline: Job, shop: Shop) -> None:
+    hybrid = tideline.with_(blank=tideline.blank.with_(steps=(*tideline.blank.steps, SolidStep())))
+    for job, is_told in ((hybrid, True), (tideline, False)):
+        lines = finish_lines(of(plan(job, shop)), job.finish, Units())
+        assert any("Seal the wood, not the resin" in line for line in lines) == is_told
+
+
+def test_what_tore_out_before_is_left_more(tideline: Job, shop: Shop) -> None:
+    torn = Fault(kind="blow-out", at_mm=20, deep_mm=0.4, moment="turning", way="again")
+    job = deeds.add_fault(deeds.add_fault(tideline, torn), torn.with_(deep_mm=0.3))
+    finding = next(one for one in plan(job, shop).findings if one.key == "finish.tear_out")
+    assert "2 times, up to 0.4 mm deep" in finding.because
+    mended = apply_remedy(job, finding.remedies[0])
+    assert mended.finish.more_mm == 0.9
+    assert "finish.tear_out" not in {one.key for one in plan(mended, shop).findings}
+    assert "finish.tear_out" not in {one.key for one in plan(tideline, shop).findings}
+
+
+def test_bushings_wear(tideline: Job, shop: Shop) -> None:
+    assert tideline.pen is not None
+
+    def measured(size: float) -> Job:
+        barrels = (tideline.laid[0].with_(bushing_left_mm=size), *tideline.laid[1:])
+        return tideline.with_(pen=tideline.pen.with_(barrels=barrels))  # type: ignore[union-attr]
+
+    first, later = readings_now(measured(11.45), date(2026, 3, 1)), readings_now(measured(11.3), date(2026, 11, 1))
+    own = shop.with_(bushings=(*later, *first))
+    assert wear_lines(tideline, own, Units()) == ("Nib, left: worn by 0.15 mm in 245 days.",)
+    assert "finish.wear" in {one.key for one in plan(tideline, own).findings}
+    assert wear_lines(tideline, shop.with_(bushings=first), Units()) == ()
+
+
+def test_sizes_along_an_outline_and_dummy_bushings(tideline: Job, shop: Shop) -> None:
+    assert tideline.pen is not None
+    waist = tideline.laid[0].with_(outline=(OutlinePoint(at=0.4, diameter_mm=10.8),))
+    job = tideline.with_(pen=tideline.pen.with_(barrels=(waist, *tideline.laid[1:])))
+    size = of(plan(job, shop)).sizes[0]
+    at, figure = size.along[0]
+    assert at == pytest.approx(0.4 * waist.tube_length_mm)
+    assert figure.value - 10.8 == pytest.approx(size.tool_mm[0].value - waist.finished_left_mm)
+    assert along_lines((size,), Units())[0].startswith(f"Nib, from its left end: {figure.value:.2f} mm at 19.0 mm")
+    assert size.dummy_mm.value == pytest.approx(min(size.tool_mm[0].value, size.tool_mm[2].value) - 1)
