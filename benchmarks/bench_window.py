@@ -10,9 +10,17 @@ import os
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PySide6.QtWidgets import QApplication
+
+from orvek.documents import Fault, Faults, Job, deeds
+from orvek.shop import fill_with_demo, open_workshop
+from orvek.window import theme
+from orvek.window.main_window import MainWindow
+from orvek.window.session import Session
 
 _BARE = """
 import sys
@@ -83,18 +91,32 @@ def test_first_window(tmp_path: Path) -> None:
     assert frame / bare < 3
 
 
-@pytest.mark.parametrize("station", ["Blank", "Bore"])
-def test_a_tube_dragged(tmp_path: Path, station: str) -> None:
+def _tube(session: Session, step: int) -> Job:
+    assert session.plan.layout is not None
+    starts = tuple(place.tube.start_mm for place in session.plan.layout.tubes)
+    return deeds.move_tube(session.job, starts, 0, 10 + 0.07 * step)
+
+
+def _clip(session: Session, step: int) -> Job:
+    return deeds.set_value(session.job, ("finish", "clip_deg"), 3.0 * step)
+
+
+def _flaw(session: Session, step: int) -> Job:
+    fault = Fault(kind="blow-out", at_mm=5 + 0.5 * step, azimuth_deg=4.0 * step, moment="sanding")
+    return session.job.with_(faults=Faults(found=(fault,)))
+
+
+@pytest.mark.parametrize(
+    ("page", "what", "moved"),
+    [
+        ("blank", "a tube", _tube),
+        ("holes", "a tube", _tube),
+        ("press", "the clip", _clip),
+        ("what-now", "a flaw", _flaw),
+    ],
+)
+def test_what_is_dragged(tmp_path: Path, page: str, what: str, moved: Callable[[Session, int], Job]) -> None:
     """The whole of one move: the deed, the plan, every station and picture that is seen."""
-    from PySide6.QtWidgets import QApplication
-
-    from orvek.documents import deeds
-    from orvek.planning import Station
-    from orvek.shop import fill_with_demo, open_workshop
-    from orvek.window import theme
-    from orvek.window.main_window import MainWindow
-    from orvek.window.session import Session
-
     app = QApplication.instance() or QApplication([])
     assert isinstance(app, QApplication)
     theme.apply(app)
@@ -105,14 +127,12 @@ def test_a_tube_dragged(tmp_path: Path, station: str) -> None:
     window.frame.show()
     window.load_slow_parts()
     window.surface.wait()
-    window.open_station(Station(station))
+    window.open_named(page)
     app.processEvents()
     session = window.session
-    assert session.plan.layout is not None
-    starts = tuple(place.tube.start_mm for place in session.plan.layout.tubes)
 
     def move(step: int) -> None:
-        session.preview(deeds.move_tube(session.job, starts, 0, starts[0] + 0.07 * step))
+        session.preview(moved(session, step))
         app.processEvents()
 
     for step in range(40):
@@ -127,7 +147,7 @@ def test_a_tube_dragged(tmp_path: Path, station: str) -> None:
         sticks += time.perf_counter() - before
     took = (time.perf_counter() - start - sticks) / 40
     stick = sticks / 40
-    print(f"\na tube dragged at {station} {1000 * took:.1f} ms a move, {took / stick:.2f} x the yardstick")
+    print(f"\n{what} dragged at {page} {1000 * took:.1f} ms a move, {took / stick:.2f} x the yardstick")
     window.frame.close()
     window.surface.wait()
     assert took / stick < 4

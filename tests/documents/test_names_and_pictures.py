@@ -132,6 +132,9 @@ def test_pictures_that_break_off_or_are_bombs_are_refused_before_they_are_decode
     assert MOST_PIXELS < 12_000 * 12_000
     with pytest.raises(CannotReadError, match="12000 × 12000"):
         picture_from(bomb)
+    Image.new("1", (20_000, 20_000)).save(bomb, "PNG")
+    with pytest.raises(CannotReadError, match="50 million pixels"):
+        picture_from(bomb)
     for odd in (Path("/dev/zero"), tmp_path, tmp_path / "nowhere.png"):
         with pytest.raises(CannotReadError):
             picture_from(odd)

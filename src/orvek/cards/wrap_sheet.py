@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from orvek.cards.bench_card import MARGIN
 from orvek.cards.sheet import INK, QUIET, STOP, Sheet
+from orvek.craft.rolling_out import flat, on_barrel, outline
 from orvek.documents import Shop, WrapStep
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
@@ -53,7 +54,7 @@ def _check_lines(sheet: Sheet) -> float:
 
 def _sheet(sheet: Sheet, y: float, one: WrapSheet, step: WrapStep, plan: Plan) -> float:
     """One sheet with its marks; laid across the page where it is too long for it."""
-    x_edge, y_edge = one.flat.outline()
+    x_edge, y_edge = outline(one.flat)
     left, top = float(x_edge.min()), float(y_edge.min())
     long, wide = float(np.ptp(x_edge)), float(np.ptp(y_edge))
     room = sheet.width_mm - 2 * MARGIN - 12
@@ -94,7 +95,7 @@ def _end_lines(sheet: Sheet, one: WrapSheet, place) -> None:  # type: ignore[no-
     """Where the barrel's own ends lie, beside the sheet, in red: what lies beyond them is sanded off."""
     for along in (0.0, one.flat.slant_mm):
         for theta in (0.0, one.flat.turn):
-            px, py = one.flat.flat(np.array([along]), np.array([theta]))
+            px, py = flat(one.flat, np.array([along]), np.array([theta]))
             x, y = place(float(px[0]), float(py[0]))
             sheet.disc(x, y, 0.8, STOP)
 
@@ -105,12 +106,12 @@ def sheet_pixels(one: WrapSheet, step: WrapStep, dpi: float = DPI) -> NDArray[np
     Raises:
         CannotReadError: the picture is gone or damaged.
     """
-    x_edge, y_edge = one.flat.outline()
+    x_edge, y_edge = outline(one.flat)
     scale = dpi / 25.4
     columns, rows = (max(2, math.ceil(float(np.ptp(edge)) * scale)) for edge in (x_edge, y_edge))
     x = float(x_edge.min()) + (np.arange(columns) + 0.5) / columns * float(np.ptp(x_edge))
     y = float(y_edge.min()) + (np.arange(rows) + 0.5) / rows * float(np.ptp(y_edge))
-    along, theta = one.flat.on_barrel(*np.meshgrid(x, y))
+    along, theta = on_barrel(one.flat, *np.meshgrid(x, y))
     z = one.begins_mm + along / one.flat.slant_mm * one.length_mm
     found = printed(step, z, theta / (2 * np.pi) + step.seam_deg / 360)
     bleed = one.flat.bleed_mm

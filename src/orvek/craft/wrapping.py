@@ -6,10 +6,6 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-import numpy as np
-from numpy.typing import NDArray
-
-Floats = NDArray[np.float64]
 EVEN_MM = 1e-3  # radii that differ less are one: the sheet is a rectangle
 FINE_DPI = 300.0  # printed finer, dots are not seen at arm's length (printers' practice)
 _MM_INCH = 25.4
@@ -47,32 +43,8 @@ class Development:
         """Along its left and its right end, measured on the curve."""
         return self.turn * self.left_mm, self.turn * self.right_mm
 
-    def flat(self, along_mm: Floats, theta: Floats) -> tuple[Floats, Floats]:
-        """Where points of the barrel lie on the flat sheet: `along_mm` from its left end, `theta` from the seam."""
-        if not self.is_taper:
-            return along_mm, (theta - self.turn / 2) * self.left_mm
-        sine, apex = self._cone
-        psi, far = (theta - self.turn / 2) * sine, apex + along_mm
-        return far * np.cos(psi) - apex, far * np.sin(psi)
-
-    def on_barrel(self, x_mm: Floats, y_mm: Floats) -> tuple[Floats, Floats]:
-        """The other way round: from the flat sheet to (along in mm, angle from the seam in radians)."""
-        if not self.is_taper:
-            return x_mm, y_mm / self.left_mm + self.turn / 2
-        sine, apex = self._cone
-        side = 1.0 if apex > 0 else -1.0
-        far = side * np.hypot(x_mm + apex, y_mm)
-        return far - apex, np.arctan2(side * y_mm, side * (x_mm + apex)) / sine + self.turn / 2
-
-    def outline(self, points: int = 40) -> tuple[Floats, Floats]:
-        """The sheet's edge on the flat, all round."""
-        first, last = -self.bleed_mm, self.slant_mm + self.bleed_mm
-        turns = np.linspace(0.0, self.turn, points if self.is_taper else 2)
-        along = np.concatenate([np.full_like(turns, first), np.full_like(turns, last)])
-        return self.flat(along, np.concatenate([turns, turns[::-1]]))
-
     @property
-    def _cone(self) -> tuple[float, float]:
+    def cone(self) -> tuple[float, float]:
         """Sine of the half angle and the distance from the apex to the left end, both signed by the way it widens."""
         sine = (self.right_mm - self.left_mm) / self.slant_mm
         return sine, self.left_mm / sine

@@ -6,7 +6,17 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QAccessible, QAccessibleInterface
 from PySide6.QtWidgets import QAccessibleWidget, QWidget
 
-_PICTURES = ("Picture", "View", "Section", "Gauge", "Chart", "StepsRow", "Strip")  # how our own pictures' names end
+# How the names of our own pictures end.
+_PICTURES = ("Picture", "View", "Section", "Gauge", "Chart", "Dial", "StepsRow", "Strip")
+    "Picture",
+    "View",
+    "Section",
+    "Gauge",
+    "Chart",
+    "Dial",
+    "StepsRow",
+    "Strip",
+)  # how our own pictures' names end
 _GROUPS = {"MainWindow", "QScrollArea"}
 _kept: dict[QObject, QAccessibleInterface] = {}
 _installed = False

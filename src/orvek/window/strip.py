@@ -47,6 +47,7 @@ class Strip(QWidget):
         super().__init__()
         self._surface = surface
         self._plan: Plan | None = None
+        self._shown: object = None  # what is painted follows from it: unchanged, it is not painted again
         self._cut: SawCut | None = None
         self._units = Units()
         self._chosen = 0
@@ -66,7 +67,10 @@ class Strip(QWidget):
             self._chosen = min(self._chosen, len(layout.tubes) - 1)
             places = ", ".join(f"{t.name} from {self._mm(t.tube.start_mm)}" for t in layout.tubes)
             self.setAccessibleDescription(f"Blank of {self._mm(layout.length_mm)}. Tubes: {places}")
-        self.update()
+        shown = (self._surface.seen(plan), layout, plan.bars, units, plan.job.blank)
+        if shown != self._shown:
+            self._shown = shown
+            self.update()
 
     # -- where things are --------------------------------------------------------------------------------------
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -48,20 +47,6 @@ def proof(artwork: Artwork) -> Proof | None:
     shown = place.reshape(dots.shape).astype(np.uint8)
     shown.setflags(write=False)
     return Proof(colours, shown)
-
-
-@lru_cache(maxsize=16)
-def size_px(artwork: Artwork) -> tuple[int, int]:
-    """Width and height of the picture as it is seen; (0, 0) where it cannot be read. Only its head is read."""
-    from PIL import ExifTags, Image
-
-    try:
-        with Image.open(io.BytesIO(artwork.content)) as found:
-            wide, tall = found.size
-            is_turned = found.getexif().get(ExifTags.Base.Orientation, 1) >= 5
-    except Exception:  # a damaged picture can break a decoder in any way
-        return 0, 0
-    return (tall, wide) if is_turned else (wide, tall)
 
 
 def printed(step: WrapStep, z_mm: NDArray[np.float64], turns: NDArray[np.float64]) -> NDArray[np.uint8]:

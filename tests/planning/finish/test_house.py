@@ -73,12 +73,12 @@ def test_a_hybrids_wood_is_sealed_before_it_is_coated(tideline: Job, shop: Shop)
 
 
 def test_what_tore_out_before_is_left_more(tideline: Job, shop: Shop) -> None:
-    torn = Fault(kind="blow-out", at_mm=20, deep_mm=0.4, moment="turning", way="again")
-    job = deeds.add_fault(deeds.add_fault(tideline, torn), torn.with_(deep_mm=0.3))
+    torn = Fault(kind="blow-out", at_mm=20, deep_mm=0.3, moment="turning", way="again")
+    job = deeds.add_fault(deeds.add_fault(tideline, torn), torn.with_(deep_mm=0.2))
     finding = next(one for one in plan(job, shop).findings if one.key == "finish.tear_out")
-    assert "2 times, up to 0.4 mm deep" in finding.because
+    assert "2 times, up to 0.3 mm deep" in finding.because
     mended = apply_remedy(job, finding.remedies[0])
-    assert mended.finish.more_mm == 0.9
+    assert mended.finish.more_mm == 0.7
     assert "finish.tear_out" not in {one.key for one in plan(mended, shop).findings}
     assert "finish.tear_out" not in {one.key for one in plan(tideline, shop).findings}
 

@@ -318,8 +318,8 @@ def test_a_sheet_is_printed_with_a_picture_of_ones_own(
     window.at("Blank").form.take_picture(tmp_path / "herring gull.png")
     step = window.session.job.blank.steps[0]
     assert isinstance(step, WrapStep)
-    assert step.picture is not None
-    assert step.picture.name == "herring gull"
+    assert step.artwork is not None
+    assert step.artwork.name == "herring gull"
     assert not any("has no picture yet" in finding.title for finding in window.session.plan.findings)
     said: list[str] = []
     monkeypatch.setattr(step_form, "tell", lambda *words: said.append(words[-1]))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import re
 import warnings
+from functools import lru_cache
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -56,6 +57,20 @@ def picture_of(artwork: Artwork, at_most: tuple[int, int] | None = None) -> Imag
     return _decoded(artwork.content, Path(artwork.name), at_most)
 
 
+@lru_cache(maxsize=16)
+def size_px(artwork: Artwork) -> tuple[int, int]:
+    """Width and height of the picture as it is seen; (0, 0) where it cannot be read. Only its head is read."""
+    from PIL import ExifTags, Image
+
+    try:
+        with Image.open(io.BytesIO(artwork.content)) as found:
+            wide, tall = found.size
+            is_turned = found.getexif().get(ExifTags.Base.Orientation, 1) >= 5
+    except Exception:  # a damaged picture can break a decoder in any way
+        return 0, 0
+    return (tall, wide) if is_turned else (wide, tall)
+
+
 def _decoded(content: bytes, path: Path, at_most: tuple[int, int] | None = None) -> Image.Image:
     from PIL import Image, ImageOps, UnidentifiedImageError
 
@@ -74,6 +89,9 @@ def _decoded(content: bytes, path: Path, at_most: tuple[int, int] | None = None)
         raise CannotReadError(path, _why_not(content)) from error
     except CannotReadError:
         raise
+    except Image.DecompressionBombError as error:  # so many that Pillow does not even look at its size
+        most = MOST_PIXELS // 1_000_000
+        raise CannotReadError(path, f"it has far more than the {most} million pixels that are read") from error
     except Exception as error:  # a damaged picture can break a decoder in any way
         raise CannotReadError(path, "the picture is damaged or breaks off") from error
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.planning.faults.words import in_short, where
+from orvek.planning.faults.words import in_short, on_what
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
@@ -19,7 +19,7 @@ def undecided(plan: Plan) -> Iterator[Finding]:
         ways = one.open_ways[:_OFFERED]
         remedies = tuple(Remedy(way.title, (Edit(("faults", "found", one.number, "way"), way.key),)) for way in ways)
         because = " ".join(f"{way.title}: {in_short(way, plan.units)}." for way in ways)
-        title = f"{where(one, plan.units)}: {one.fault.kind}. Which way out?"
+        title = f"{on_what(one)}: {one.fault.kind}. Which way out?"
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
 
 

@@ -8,11 +8,15 @@ from orvek.quantities import Dimension, Units, write
 _SURE_PCT = 99.5
 
 
+def on_what(one: FaultPlan) -> str:
+    """The blank, where it is not the first, and the barrel of a fault."""
+    blank = f"Blank {one.fault.blank_no}, " if one.fault.blank_no > 1 else ""
+    return f"{blank}{one.barrel.name}"
+
+
 def where(one: FaultPlan, units: Units) -> str:
     """A fault's place in a few words."""
-    at = write(one.fault.at_mm, Dimension.LENGTH, units)
-    blank = f"Blank {one.fault.blank_no}, " if one.fault.blank_no > 1 else ""
-    return f"{blank}{one.barrel.name}, {at} from its left end"
+    return f"{on_what(one)}, {write(one.fault.at_mm, Dimension.LENGTH, units)} from its left end"
 
 
 def in_short(way: WayOut, units: Units) -> str:

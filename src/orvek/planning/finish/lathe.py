@@ -12,6 +12,7 @@ from orvek.planning.results import Plan
 from orvek.planning.stuff import stuff_of
 from orvek.quantities import Dimension, Units, write
 
+_MOST_MM = 0.8  # nobody sands more than that off (a choice)
 _SOFT_MM, _BRITTLE_MM, _MORE_MM = 0.4, 0.3, 0.1  # left for tear-out: 0.3 to 0.5 (workshop practice)
 _TORN = {"blow-out", "chip at an end"}
 _WORN_MM = 0.1  # a bushing worn by so much makes barrels visibly slimmer than their parts (practice)
@@ -40,10 +41,10 @@ def advised_more_mm(plan: Plan) -> tuple[float, str]:
     torn = [f.deep_mm for f in plan.job.faults.found if f.kind in _TORN and f.moment in {"turning", "sanding"}]
     if torn:
         many = "once" if len(torn) == 1 else f"{len(torn)} times"
-        deep = plan.mm(max(torn), 1)
-        return 2 * max(
-            torn
-        ) + _MORE_MM, f"It tore out {many}, up to {deep} deep: twice that on the diameter and a little more."
+        deep, more = plan.mm(max(torn), 1), 2 * max(torn) + _MORE_MM
+        if more <= _MOST_MM:
+            return more, f"It tore out {many}, up to {deep} deep: twice that on the diameter and a little more."
+        return _MOST_MM, f"It tore out {many}, up to {deep} deep: no allowance covers that. Lighter cuts, wicked glue."
     if _is_soft(plan.job):
         return _SOFT_MM, "Fibre, cob and punky wood tear before they cut: 0.3 to 0.5 mm more, sanded down at the end."
     if stuff_of(plan.job, plan.job.bore.stuff).key in {"polyester", "bone"}:

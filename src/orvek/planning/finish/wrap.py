@@ -8,12 +8,12 @@ from dataclasses import dataclass
 
 from orvek.craft.wrapping import FINE_DPI, Development, development, dots_per_inch, seam_wander_mm, under_mm
 from orvek.documents import Barrel, WrapStep
+from orvek.documents.job.printing import size_px
 from orvek.planning.bar import bar_size
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
-from orvek.workpiece.artwork import size_px
 
 _MM, _GRAIN = Dimension.LENGTH, Dimension.GRAIN
 _OUT_MM = 0.1  # out of straight or round, as a good core is turned (workshop practice)

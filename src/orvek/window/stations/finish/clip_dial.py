@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.planning import Plan
@@ -35,6 +35,7 @@ class ClipDial(QWidget):
         self._clip: ClipPlan | None = None
         self._held = ""
         self._ring: tuple[object, np.ndarray] | None = None
+        self._painted: tuple[object, QPixmap] | None = None
         self.setMinimumSize(150, 150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -119,8 +120,21 @@ class ClipDial(QWidget):
             painter.drawEllipse(self.point_at(finish.clip_deg, 9.0), 9, 9)
 
     def _paint_ring(self, painter: QPainter) -> None:
-        """The mean colour along the clip's stretch, all round."""
+        """The mean colour along the clip's stretch, all round; painted once for as long as it stays the same."""
         colours = self._colours()
+        key = (id(colours), self.size(), self.devicePixelRatio())
+        if self._painted is None or self._painted[0] != key:
+            pixmap = QPixmap(self.size() * self.devicePixelRatio())
+            pixmap.setDevicePixelRatio(self.devicePixelRatio())
+            pixmap.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(pixmap)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_colours(inner, colours)
+            inner.end()
+            self._painted = (key, pixmap)
+        painter.drawPixmap(0, 0, self._painted[1])
+
+    def _paint_colours(self, painter: QPainter, colours: np.ndarray | None) -> None:
         if colours is None:
             self._arc(painter, 0, 359.9, -_RING / 2, theme.MOULD, _RING)
             return

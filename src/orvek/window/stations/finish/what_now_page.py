@@ -126,6 +126,8 @@ class WhatNowPage(QWidget):
             self._open = one.fault.way or (one.ways[0].key if one.ways else "")
         way = next((there for there in one.ways if there.key == self._open), one.ways[0])
         self.picture.show_fault(plan, one)
+        if self._session.is_previewing:
+            return  # the hand follows the picture; what it makes of the ways stands there when it lets go
         lines = [f"{'Seen: ' if seen else ''}{cause.words}." for cause, seen in one.causes]
         self._causes.setText("\n".join(line[:1].upper() + line[1:] for line in lines))
         self._prevention.setText(f"Next time: {one.prevention}.")
@@ -140,8 +142,7 @@ class WhatNowPage(QWidget):
         self.decide.setEnabled(way.can or is_decided)
         told = (plan.caution("faults.glue"), plan.caution("faults.heat"))
         self._caution.setText(" ".join(words for words in told if words))
-        if not self._session.is_previewing:
-            self._timer.start()
+        self._timer.start()
 
     def _draw_looks(self) -> None:
         """Turned pictures of the barrel as it is and by the way in hand; once a change, never while dragging."""
