@@ -8,15 +8,6 @@ from PySide6.QtWidgets import QAccessibleWidget, QWidget
 
 # How the names of our own pictures end.
 _PICTURES = ("Picture", "View", "Section", "Gauge", "Chart", "Dial", "StepsRow", "Strip")
-    "Picture",
-    "View",
-    "Section",
-    "Gauge",
-    "Chart",
-    "Dial",
-    "StepsRow",
-    "Strip",
-)  # how our own pictures' names end
 _GROUPS = {"MainWindow", "QScrollArea"}
 _kept: dict[QObject, QAccessibleInterface] = {}
 _installed = False
