@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import typing
-from datetime import datetime
+from datetime import date, datetime
 
 from hypothesis import strategies as st
 
 from orvek.craft.boring_plan import stuffs
 from orvek.documents import (
     DAYS,
+    Actual,
     ArcStep,
     BarInHand,
     BarMould,
@@ -42,6 +43,7 @@ from orvek.documents import (
     Pen,
     PenPart,
     PigmentDose,
+    Pin,
     PlugStep,
     Pot,
     Pour,
@@ -59,6 +61,7 @@ from orvek.documents import (
     StavesStep,
     Weighing,
     WoodInHand,
+    Work,
     WrapStep,
     first_shop,
 )
@@ -366,8 +369,20 @@ faults = st.builds(
     deep_mm=_size(0.05, 50),
     way=st.sampled_from(["", "fill", "no such way"]),
 )
+_when = st.datetimes(datetime(2001, 1, 1), datetime(2090, 1, 1))
+works = st.builds(
+    Work,
+    promised=st.none() | st.dates(date(2001, 1, 1), date(2090, 1, 1)),
+    pins=st.lists(st.builds(Pin, task=names | st.just("bore"), begins=_when), max_size=2).map(tuple),
+    actuals=st.lists(
+        st.builds(Actual, task=names | st.just("weigh.1"), what=st.sampled_from(["began", "done", "weighed"]),
+                  value=st.none() | _size(-10, 1000), when=_when),
+        max_size=3,
+    ).map(tuple),
+)  # fmt: skip
 jobs = st.builds(
     Job,
+    work=st.just(Work()) | works,
     faults=st.builds(Faults, found=st.lists(faults, max_size=2).map(tuple)),
     finish=st.just(Finish()) | finishes,
     soak=st.just(Soak()) | soaks,

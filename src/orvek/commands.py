@@ -14,6 +14,7 @@ import sys
 from collections.abc import Callable, Sequence
 from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from orvek import __version__
 from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_text
@@ -23,8 +24,12 @@ from orvek.log import keep_log
 from orvek.planning import QUESTIONS, Plan, answered, plan
 from orvek.quantities import use_decimal_mark
 
+if TYPE_CHECKING:
+    from orvek.planning.timetable.weeks import Weeks
+
 _WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
 _PLACES = (
+    "today",
     "pen",
     "blank",
     "pour",
@@ -51,6 +56,7 @@ _PLACES = (
     "sanding",
     "press",
     "what-now",
+    "timetable",
 )
 
 
@@ -177,6 +183,15 @@ def _parser() -> argparse.ArgumentParser:
     picture.set_defaults(command=_picture)
     for command in (report, check, card, template, picture):
         command.add_argument("job", help="a job's name or id, or a .orvek.json file")
+    today = commands.add_parser("today", help="print what needs the hands now, what is next, what is waited for")
+    today.set_defaults(command=_today)
+    timetable = commands.add_parser("timetable", help="print when a job's tasks are done, or those of all jobs")
+    timetable.add_argument("job", nargs="?", help="a job's name or id; left out: all open jobs")
+    timetable.add_argument("--ics", metavar="FILE", help="write it as a calendar, too")
+    timetable.set_defaults(command=_timetable)
+    for command in (today, timetable):
+        command.add_argument("--json", action="store_true", help="as JSON")
+        command.add_argument("--seconds", type=float, default=6.0, metavar="S", help="how long a better plan is sought")
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command=_schema)
     return parser
@@ -294,6 +309,56 @@ def _picture(options: argparse.Namespace) -> int:
     return 0
 
 
+def _today(options: argparse.Namespace) -> int:
+    from datetime import datetime
+
+    from orvek.cards.timetable_text import today_text, weeks_json
+
+    weeks = _weeks(options, None)
+    print(weeks_json(weeks) if options.json else today_text(weeks, datetime.now()))
+    return 0
+
+
+def _timetable(options: argparse.Namespace) -> int:
+    from orvek.cards.calendar import timetable_ics
+    from orvek.cards.timetable_text import timetable_text, weeks_json
+
+    weeks = _weeks(options, options.job)
+    job = next((key for key, name in weeks.names if options.job in {key, name}), None)
+    if options.ics:
+        write_atomically(Path(options.ics), timetable_ics(weeks, job))
+        print(f"Wrote {options.ics}", file=sys.stderr)
+    print(weeks_json(weeks, job) if options.json else timetable_text(weeks, job))
+    return 0
+
+
+def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
+    """The timetable of all open jobs of the workshop, the one that is wanted in hand."""
+    from dataclasses import replace
+
+    from orvek.planning.timetable.weeks import weeks, weeks_question
+    from orvek.shop import open_workshop
+
+    path = workshop_path(options)
+    if not path.exists():
+        raise NothingToDoError("A timetable", f"a workshop with jobs at {path}")
+    workshop = open_workshop(path)
+    try:
+        entries = workshop.jobs()
+        first = next((entry for entry in entries if wanted in {entry.id, entry.name}), None)
+        if wanted is not None and first is None:
+            raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
+        order = [*([first] if first else []), *(entry for entry in entries if entry is not first)]
+        jobs = [job for job in (workshop.open_job(entry.id).job for entry in order) if job.work.is_open]
+        shop = workshop.shop()
+    finally:
+        workshop.close()
+    question = weeks_question(plan(jobs[0], shop, tuple(jobs[1:]))) if jobs else None
+    if question is None:
+        raise NothingToDoError("A timetable", "a job with a pen")
+    return weeks(replace(question, seconds=max(0.1, min(60.0, options.seconds))))
+
+
 def _schema(_options: argparse.Namespace) -> int:
     print(schema_text(), end="")
     return 0
@@ -303,7 +368,7 @@ def _planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
     job, shop = _job_and_shop(options)
     found = plan(job, shop)
     if getattr(options, "all", False):
-        found = _answered(found, tuple(slow.key for slow in QUESTIONS))
+        found = _answered(found, tuple(slow.key for slow in QUESTIONS if slow.key != "weeks"))
     elif getattr(options, "cure", False):
         found = _answered(found, ("cure",))
     return found, shop

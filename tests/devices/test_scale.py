@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import pty
+import statistics
+import subprocess
+import sys
 import tty
 
 import pytest
@@ -11,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orvek.devices import SIMULATED, Reading, open_scale, reading_of
+from orvek.devices.simulated import Pour, line_of, masses, open_terminal
 from orvek.errors import NotPluggedInError
 
 
@@ -86,3 +91,34 @@ def test_the_scale_that_ships_settles() -> None:
     assert not readings[0].is_steady
     assert readings[-1] == Reading(42.5, True)
     scale.close()
+
+
+@given(st.floats(2, 400), st.integers(0, 1000))
+def test_a_simulated_pour_lags_jitters_goes_past_and_comes_to_rest(target_g: float, seed: int) -> None:
+    pour = Pour(target_g=target_g, rate_g_s=max(4.0, target_g / 20))
+    shown = list(itertools.islice(masses(pour, seed), 900))
+    assert abs(shown[0][0]) < pour.rate_g_s
+    assert not shown[5][1], "it moves at first"
+    assert target_g < statistics.median(mass for mass, _ in shown[-100:]) < target_g + 2, "past what was wanted"
+    assert all(steady for _, steady in shown[-50:])
+    assert len({mass for mass, _ in shown[-50:]}) > 1, "it jitters to the end"
+
+
+def test_the_serial_code_reads_the_simulated_scale() -> None:
+    """A whole pour as a program of its own, in grams and in ounces; a flood of lines and nonsense are stood."""
+    for unit in ("g", "oz"):
+        command = [sys.executable, "-m", "orvek.devices.simulated", "--target", "12", "--unit", unit]
+        with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as program:
+            assert program.stdout is not None
+            scale = open_scale(program.stdout.readline().strip(), 9600)
+            found = _until_read(scale)
+            assert found is not None
+            assert -1 < found.mass_g < 15
+            program.kill()
+        scale.close()
+    here, place = open_terminal()
+    scale = open_scale(place, 9600)
+    os.write(here, b"".join(line_of(n / 10, is_steady=True) for n in range(150)) + b"\xff\x00banana\r\n-1 lb\r\n")
+    assert _until_read(scale) == Reading(-453.59237, True)
+    scale.close()
+    os.close(here)

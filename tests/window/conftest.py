@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.planning import Slow
 from orvek.planning.cure.question import ROUGH, CureQuestion
+from orvek.planning.timetable.weeks import WeeksQuestion
 from orvek.shop import fill_with_demo, open_workshop
 from orvek.window import places, theme
 from orvek.window.answers import Answers
@@ -40,7 +41,11 @@ def recorded_answers(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyP
 
     def answer(self: Answers, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
         if (slow.key, question) not in _RECORDED:
-            asked = replace(question, effort=ROUGH) if isinstance(question, CureQuestion) else question
+            asked = question
+            if isinstance(question, CureQuestion):
+                asked = replace(question, effort=ROUGH)
+            elif isinstance(question, WeeksQuestion):
+                asked = replace(question, seconds=0.2)
             found = work_out(self, slow, asked, tell, early)
             _RECORDED[slow.key, question] = found if asked is question else replace(found, question=question)
         return _RECORDED[slow.key, question]

@@ -22,11 +22,13 @@ from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
+from orvek.documents.job.work import Actual, Pin, Work
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
+from orvek.documents.shelf.hours import WEEKDAYS, Busy, DayHours, DurationSeen, Hours
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Barrel, OutlinePoint, Pen, PenPart
@@ -77,7 +79,9 @@ __all__ = [
     "STANDING_WORDS",
     "STOCK_KINDS",
     "SUFFIX",
+    "WEEKDAYS",
     "Accuracy",
+    "Actual",
     "ArcStep",
     "Artwork",
     "BadSpot",
@@ -93,6 +97,7 @@ __all__ = [
     "Bottle",
     "Bubbles",
     "BushingReading",
+    "Busy",
     "CastStep",
     "Catalogue",
     "Chip",
@@ -103,9 +108,11 @@ __all__ = [
     "Cure",
     "CureLog",
     "CutStep",
+    "DayHours",
     "Design",
     "Document",
     "Drying",
+    "DurationSeen",
     "DyeStep",
     "Ends",
     "Family",
@@ -117,6 +124,7 @@ __all__ = [
     "Grit",
     "Heat",
     "Hole",
+    "Hours",
     "HouseLadder",
     "Insert",
     "InsertStep",
@@ -137,6 +145,7 @@ __all__ = [
     "Pigment",
     "PigmentDose",
     "PigmentKind",
+    "Pin",
     "PlugStep",
     "Pot",
     "Pour",
@@ -163,6 +172,7 @@ __all__ = [
     "Void",
     "Weighing",
     "WoodInHand",
+    "Work",
     "WrapStep",
     "catalogue",
     "checked",

@@ -19,6 +19,7 @@ class Severity(StrEnum):
 class Station(StrEnum):
     """Where the maker decides; in the order of the work."""
 
+    TODAY = "Today"
     PEN = "Pen"
     BLANK = "Blank"
     SOAK = "Soak"
@@ -26,6 +27,7 @@ class Station(StrEnum):
     GLUE_UP = "Glue-up"
     BORE = "Bore"
     FINISH = "Finish"
+    TIMETABLE = "Timetable"
 
 
 class StationState(StrEnum):

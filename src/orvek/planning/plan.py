@@ -28,15 +28,15 @@ _OVERRULED = {"cure.lives": ("pour.pace",)}
 ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 
 
-def plan(job: Job, shop: Shop) -> Plan:
-    """Compute all that follows from a job in this shop.
+def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
+    """Compute all that follows from a job in this shop; `others` are the jobs that share the maker's hours.
 
     A job that lacks a pen, mould or resin gives the parts that can be computed and findings that say what is
     missing. Never raises for a valid job: a part that breaks off becomes a finding.
     """
     tried = Attempts()
     bars = tried.part("the bars", Station.POUR, partial(bars_plan, job), None) or bars_plan(Job(batch=job.batch))
-    made = Plan(job, shop, bars)
+    made = Plan(job, shop, bars, others=others, planner=plan)
     made = replace(
         made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)
     )

@@ -15,6 +15,8 @@ from orvek.planning.findings import Finding, Station
 from orvek.planning.glue_up.meeting import meet_question
 from orvek.planning.glue_up.nesting import nest_question
 from orvek.planning.results import Plan
+from orvek.planning.timetable.findings import weeks_findings
+from orvek.planning.timetable.weeks import weeks_question
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -64,8 +66,15 @@ def _meet(question: Any, evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
     return meet(question, evaluate, tell)
 
 
+def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
+    from orvek.planning.timetable.weeks import weeks
+
+    return weeks(question, tell)
+
+
 QUESTIONS = (
     Slow("cure", Station.POUR, "the cure", cure_question, _cure, forecast_findings, is_always_asked=True),
     Slow("boards", Station.GLUE_UP, "the layout of the boards", nest_question, _boards),
     Slow("meet", Station.GLUE_UP, "whether the lines meet", meet_question, _meet),
+    Slow("weeks", Station.TIMETABLE, "the timetable", weeks_question, _weeks, weeks_findings),
 )

@@ -5,6 +5,7 @@ A part is None while the job lacks what it needs (no pen, no mould, no resin); a
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
@@ -32,6 +33,10 @@ if TYPE_CHECKING:
     from orvek.planning.pour.pace import PacePlan
     from orvek.planning.pour.part import PourPlan
     from orvek.planning.soak.results import SoakPlan
+    from orvek.planning.timetable.results import TasksPlan
+    from orvek.planning.timetable.weeks import Weeks
+
+Planner = Callable[[Job, Shop], "Plan"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,9 +148,13 @@ class Plan:
     soak: SoakPlan | None = None
     finish: FinishPlan | None = None
     faults: FaultsPlan | None = None
+    tasks: TasksPlan | None = None
     cure: CureForecast | None = None
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None
+    weeks: Weeks | None = None
+    others: tuple[Job, ...] = field(default=(), repr=False)  # the other jobs of the workshop, for the timetable
+    planner: Planner | None = field(default=None, repr=False, compare=False)  # what plans another job alike
     cautions: tuple[Caution, ...] = ()
     findings: tuple[Finding, ...] = ()
     progress: tuple[tuple[Station, tuple[bool, bool]], ...] = field(default=(), repr=False)

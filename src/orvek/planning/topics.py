@@ -37,6 +37,8 @@ from orvek.planning.results import Caution, Plan
 from orvek.planning.soak import bath_findings, dye_findings
 from orvek.planning.soak import findings as soak_findings
 from orvek.planning.soak import part as soak
+from orvek.planning.timetable import findings as timetable_findings
+from orvek.planning.timetable import part as timetable
 from orvek.planning.working import Figure
 
 Check = Callable[[Plan], Iterator[Finding]]
@@ -145,5 +147,14 @@ TOPICS = (
         fault_findings.CHECKS,
         sections=faults.sections,
         cautions=faults.cautions,
+    ),
+    Topic(
+        "tasks",
+        Station.TIMETABLE,
+        "the tasks",
+        timetable.part,
+        timetable_findings.CHECKS,
+        timetable.progress,
+        timetable.sections,
     ),
 )

@@ -50,6 +50,10 @@ class Answers(QObject):
             self._asked.discard(key)
         return is_new
 
+    def is_wanted(self, key: str) -> bool:
+        """Whether somebody looks at the answer."""
+        return key in self._asked
+
     def ask(self, plan: Plan) -> None:
         """Put the questions of this plan; whatever was being worked out for another is given up."""
         for slow in QUESTIONS:

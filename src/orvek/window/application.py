@@ -156,6 +156,8 @@ class Start:
             window.session.take_in(self._file)
         if self._station:
             window.open_named(self._station.lower())
+        elif self._job is None and self._file is None and self._picture is None and window.session.plan.tasks:
+            window.open_named("today")
         window.remembers = self._picture is None
         window.findings.draw_to(places.findings_width() if window.remembers else 0)
         if self._crashed:

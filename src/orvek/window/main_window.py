@@ -111,7 +111,7 @@ class MainWindow(QWidget):
         self.cards = CardWriter(session, self)
         self._built: dict[Station, QWidget] = {}
         self._areas: dict[Station, QScrollArea] = {}
-        self.station = STATIONS[0].station
+        self.station = Station.PEN
         self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
         self.notice, self.keeping = Notice(), Notice()

@@ -356,6 +356,7 @@ _CARD_OF = {
 }
 # What makers call what a station or page is for.
 _ALSO = {
+    "Today": "now next waiting bench hands do",
     "Pen": "barrel tube bushing bit drill kit",
     "Blank": "step design pattern look picture turn",
     "Pour": "resin mould cup cast mix pigment dye weigh",
@@ -371,7 +372,11 @@ _ALSO = {
     "Finish": "sand polish coat press size turn grit",
     "size": "caliper bushing diameter turn lathe",
     "sanding": "grit coat polish abrasive ladder",
-    "press": "parts assemble clip",
+    "press": "parts assemble clip mechanism refill spring joint",
+    "wrap": "picture print paper seam artwork label",
+    "voids": "fill shell stone dust pit crack",
+    "what-now": "chip crack blow-out fault repair save bubble broken",
+    "Timetable": "when ready promise date calendar hours week plan schedule",
     "cure": "time harden set ready temperature heat",
     "bubbles": "pressure vacuum pot air",
     "colour": "opacity chip pigment see through",

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -55,6 +56,7 @@ class Session(QObject):
         self.notes: list[str] = [*workshop.notices, *found.unread]
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
+        self._others: tuple[object, tuple[Job, ...]] | None = None  # as they were when they were last read
         self._lost: str = ""
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self.cut_in_hand: SawCut | None = None
@@ -159,7 +161,7 @@ class Session(QObject):
     def _planned(self, job: Job) -> Plan | None:
         """The plan of a job; None, with a sentence, where not even a part of it can be made."""
         try:
-            return plan(job, self.shop)
+            return plan(job, self.shop, self._elsewhere())
         except Exception:  # a fault of Orvek's own must not take the maker's job with it
             _LOG.exception("a job could not be planned")
             self.said.emit(
@@ -181,7 +183,25 @@ class Session(QObject):
     def want(self, key: str, *, wanted: bool) -> None:
         """Ask a slow question while somebody looks at its answer."""
         if self.answers.want(key, wanted=wanted):
+            self._quick = replace(self._quick, others=self._elsewhere())
             self._take(self._quick)
+
+    def _elsewhere(self) -> tuple[Job, ...]:
+        """The other jobs that share the maker's hours; none while nobody looks at the timetable."""
+        if not self.answers.is_wanted("weeks"):
+            return ()
+        now = tuple((entry.id, entry.changed_at) for entry in self.jobs() if entry.id != self.job.batch.id)
+        if self._others is None or self._others[0] != now:
+            found = (self._kept(job_id) for job_id, _ in now)
+            self._others = (now, tuple(job for job in found if job is not None))
+        return self._others[1]
+
+    def _kept(self, job_id: str) -> Job | None:
+        """A job of the workshop; None where it cannot be read."""
+        try:
+            return self.workshop.job(job_id)
+        except OrvekError:
+            return None
 
     def choose_cut(self, cut: SawCut | None) -> None:
         """Take a cut of the cut list in hand: it is shown on the strip, and its template can be printed."""

@@ -50,6 +50,7 @@ from orvek.documents.deeds.steps import (
     take_design,
 )
 from orvek.documents.deeds.values import Path, set_value
+from orvek.documents.deeds.work import finish_task, open_task_again, pin_task, promise, write_actual
 
 __all__ = [
     "LEAST_SHARE_PCT",
@@ -69,6 +70,7 @@ __all__ = [
     "choose_resin",
     "choose_school",
     "copy_step",
+    "finish_task",
     "flip_tube",
     "ladder_of",
     "lay_tubes_out",
@@ -76,6 +78,9 @@ __all__ = [
     "move_boundary",
     "move_step",
     "move_tube",
+    "open_task_again",
+    "pin_task",
+    "promise",
     "put_on_shelf",
     "remove_barrel",
     "remove_cup",
@@ -104,4 +109,5 @@ __all__ = [
     "take_off_shelf",
     "turn_tube",
     "usual_load_pct",
+    "write_actual",
 ]

@@ -17,6 +17,7 @@ from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
+from orvek.documents.job.work import Work
 from orvek.documents.shelf.pen import Barrel, Pen
 from orvek.documents.steps import CastStep
 from orvek.quantities import Dimension
@@ -65,6 +66,7 @@ class Job(Document):
     soak: Soak = Soak()
     finish: Finish = Finish()
     faults: Faults = Faults()
+    work: Work = Work()
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

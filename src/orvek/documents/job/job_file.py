@@ -22,6 +22,7 @@ from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
+from orvek.documents.job.work import Work
 from orvek.documents.shelf.pen import Pen
 from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
 
@@ -44,6 +45,7 @@ class JobFile(Document):
     soak: Soak = Soak()
     finish: Finish = Finish()
     faults: Faults = Faults()
+    work: Work = Work()
 
 
 _PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later

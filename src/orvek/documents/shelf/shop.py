@@ -14,6 +14,7 @@ from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
+from orvek.documents.shelf.hours import DurationSeen, Hours
 from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
@@ -74,6 +75,8 @@ class Shop(Document):
     bottles: tuple[Bottle, ...] = ()
     bushings: tuple[BushingReading, ...] = ()
     families: tuple[Family, ...] = ()
+    durations: tuple[DurationSeen, ...] = ()
+    hours: Hours = Hours()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()
 

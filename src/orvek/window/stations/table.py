@@ -71,7 +71,20 @@ def _finish(session: Session, surface: Surface) -> QWidget:
     return FinishStation(session, surface)
 
 
+def _timetable(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.timetable.station import TimetableStation
+
+    return TimetableStation(session, surface)
+
+
+def _today(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.today.station import TodayStation
+
+    return TodayStation(session, surface)
+
+
 STATIONS = (
+    Entry(Station.TODAY, _today),
     Entry(Station.PEN, _pen),
     Entry(Station.BLANK, _blank),
     Entry(Station.SOAK, _soak, ("drying", "resin", "dyes")),
@@ -79,4 +92,5 @@ STATIONS = (
     Entry(Station.GLUE_UP, _glue_up, ("cuts", "boards", "gluing", "meet")),
     Entry(Station.BORE, _bore, ("holes", "tubes", "pattern")),
     Entry(Station.FINISH, _finish, ("size", "wrap", "voids", "sanding", "press", "what-now")),
+    Entry(Station.TIMETABLE, _timetable),
 )

@@ -1,0 +1,57 @@
+"""The timetable without a screen: as text and as JSON."""
+
+from __future__ import annotations
+
+import json
+from datetime import datetime
+
+from orvek.planning.timetable.reasons import chain, moment
+from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.words import now_of, slot_line, wait_line, week_lines
+
+
+def today_text(weeks: Weeks, now: datetime) -> str:
+    """What needs the hands now, what is next, what is waited for."""
+    if weeks.table.problem:
+        return weeks.table.problem
+    at = now_of(weeks, now)
+    lines = ["Next", *(f"  {slot_line(slot, weeks)}" for slot in at.next), "Waiting"]
+    lines += [f"  {weeks.name(slot.job)}: {slot.task.words.lower()}, {wait_line(slot)}" for slot in at.waiting]
+    return "\n".join(lines)
+
+
+def timetable_text(weeks: Weeks, job: str | None) -> str:
+    """All slots of one job or of all, when each job is ready, and what that hangs on."""
+    if weeks.table.problem:
+        return weeks.table.problem
+    lines: list[str] = []
+    for key, name in weeks.names:
+        ready = weeks.table.ready(key)
+        if job not in {None, key} or ready is None:
+            continue
+        lines += [f"{name}: ready {moment(ready)}", *(f"  {line}" for line in week_lines(weeks, key))]
+        lines += [f"  ! {line}" for line in chain(weeks.table, key)]
+    return "\n".join(lines) or "Nothing is left to do."
+
+
+def weeks_json(weeks: Weeks, job: str | None = None) -> str:
+    """The slots as JSON, times as ISO 8601 in the shop's own time."""
+    slots = [
+        {
+            "job": slot.job,
+            "name": weeks.name(slot.job),
+            "task": slot.task.key,
+            "words": slot.task.words,
+            "begins": slot.begins.isoformat(),
+            "ends": slot.ends.isoformat(),
+            "ready": slot.ready.isoformat(),
+            "place": slot.task.place,
+            "pinned": slot.is_pinned,
+            "why": slot.why,
+        }
+        for slot in weeks.table.slots
+        if job in {None, slot.job}
+    ]
+    late = [{"job": key, "days": days} for key, days in weeks.table.late]
+    content = {"problem": weeks.table.problem, "best": weeks.table.is_best, "late": late, "slots": slots}
+    return json.dumps(content, indent=2, ensure_ascii=False)

@@ -1,0 +1,35 @@
+"""Deeds on a job's work in time."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from orvek.documents.job.job import Job
+from orvek.documents.job.work import Actual, Pin
+
+
+def promise(job: Job, day: date | None) -> Job:
+    """Promise a job for a day, or take the promise back."""
+    return job.with_(work=job.work.with_(promised=day))
+
+
+def pin_task(job: Job, task: str, begins: datetime | None) -> Job:
+    """Let a task begin at a time, or leave it free again."""
+    kept = tuple(pin for pin in job.work.pins if pin.task != task)
+    return job.with_(work=job.work.with_(pins=(*kept, Pin(task=task, begins=begins)) if begins else kept))
+
+
+def write_actual(job: Job, actual: Actual) -> Job:
+    """Write down what happened."""
+    return job.with_(work=job.work.with_(actuals=(*job.work.actuals, actual)))
+
+
+def finish_task(job: Job, task: str, when: datetime) -> Job:
+    """A task is done."""
+    return write_actual(job, Actual(task=task, what="done", when=when))
+
+
+def open_task_again(job: Job, task: str) -> Job:
+    """A task is not done after all."""
+    kept = tuple(one for one in job.work.actuals if (one.task, one.what) != (task, "done"))
+    return job.with_(work=job.work.with_(actuals=kept))

@@ -1,0 +1,51 @@
+"""The work on a job in time: when it is promised, which tasks are pinned, and what really happened."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from orvek.documents.base import Document, Name, Words
+
+MOST_ACTUALS = 2000
+
+
+class Pin(Document):
+    """A task that begins at a time, come what may."""
+
+    task: Name
+    begins: datetime
+
+
+class Actual(Document):
+    """One thing that happened: of which task, what, how much beside how much was planned, when."""
+
+    task: Name
+    what: Literal["began", "done", "weighed", "measured", "counted", "waited"] = "done"
+    value: float | None = None
+    planned: float | None = None
+    unit: Words = ""
+    when: datetime
+
+
+class Work(Document):
+    """Everything of a job that has a date."""
+
+    promised: date | None = Field(default=None, title="Promised for")
+    is_open: bool = Field(default=True, title="Is to be planned")
+    pins: Annotated[tuple[Pin, ...], Field(max_length=200)] = ()
+    actuals: Annotated[tuple[Actual, ...], Field(max_length=MOST_ACTUALS)] = ()
+
+    def done(self) -> frozenset[str]:
+        """The keys of the tasks that are done."""
+        return frozenset(actual.task for actual in self.actuals if actual.what == "done")
+
+    def when(self, task: str, what: str) -> datetime | None:
+        """When something last happened to a task; None while it has not."""
+        return next((one.when for one in reversed(self.actuals) if (one.task, one.what) == (task, what)), None)
+
+    def pinned(self, task: str) -> datetime | None:
+        """When a task is pinned to begin; None where it is free."""
+        return next((pin.begins for pin in self.pins if pin.task == task), None)

@@ -1,0 +1,93 @@
+"""A task at the bench, step by step: what is done, weighed to which mass, counted, and waited for in between."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from orvek.planning.results import Plan
+from orvek.planning.timetable.results import Task
+
+Kind = Literal["do", "weigh", "count"]
+
+
+@dataclass(frozen=True, slots=True)
+class BenchStep:
+    """One step, as large as a wall: `key` names it among the actuals.
+
+    Attributes:
+        key: of the task and the step.
+        words: what to do.
+        kind: something done, weighed to `target_g`, or counted.
+        target_g: what the scale shall show; None where nothing is weighed.
+        of: the key of a weighing that this one stands in a ratio to, and that ratio: over-poured A asks for more B.
+        wait_s: seconds until the next step.
+    """
+
+    key: str
+    words: str
+    kind: Kind = "do"
+    target_g: float | None = None
+    of: tuple[str, float] | None = None
+    wait_s: float = 0.0
+
+
+def bench_steps(plan: Plan, task: Task) -> tuple[BenchStep, ...]:
+    """All steps of a task; one that has no lines is one step."""
+    found = {"weigh": _weighing, "bore": _boring, "coat": _coats}.get(task.kind, _lines)(plan, task)
+    return tuple(found) or (BenchStep(f"{task.key}:1", f"{task.words}."),)
+
+
+def _lines(_plan: Plan, task: Task) -> Iterator[BenchStep]:
+    for number, words in enumerate(task.lines, 1):
+        yield BenchStep(f"{task.key}:{number}", words)
+
+
+def _weighing(plan: Plan, task: Task) -> Iterator[BenchStep]:
+    """Cup by cup: part A, the pigments, part B; every one tared."""
+    for number, cup in enumerate(plan.mixture.wet if plan.mixture else (), 1):
+        stem = f"{task.key}:{number}"
+        yield BenchStep(f"{stem}.cup", f"{cup.name}: cup on the scale, tare.")
+        yield BenchStep(f"{stem}.A", f"{cup.name}: part A, then tare.", "weigh", cup.weighed_a_g)
+        for place, dose in enumerate(cup.doses, 1):
+            yield BenchStep(f"{stem}.p{place}", f"{cup.name}: {dose.name}, then tare.", "weigh", dose.weighed_g)
+        if cup.weighed_b_g > 0:
+            ratio = cup.weighed_b_g / cup.weighed_a_g if cup.weighed_a_g > 0 else 0.0
+            words = f"{cup.name}: part B. From the first drop on the clock runs."
+            yield BenchStep(f"{stem}.B", words, "weigh", cup.weighed_b_g, (f"{stem}.A", ratio))
+        yield BenchStep(f"{stem}.stir", f"{cup.name}: stir slowly, scrape sides and bottom.", wait_s=60.0)
+
+
+def _boring(plan: Plan, task: Task) -> Iterator[BenchStep]:
+    """Each hole peck by peck."""
+    for hole in plan.bore.holes if plan.bore else ():
+        stem = f"{task.key}:{hole.number}"
+        yield BenchStep(f"{stem}.set", f"{hole.name}: bit in, stop at {hole.depth_mm.written(plan.units)}, clamp.")
+        pecks = len(hole.pecks_mm)
+        for peck, deep in enumerate(hole.pecks_mm, 1):
+            words = f"{hole.name}: peck {peck} of {pecks}, to {plan.mm(deep)}. Withdraw, clear the flutes."
+            yield BenchStep(f"{stem}.{peck}", words, "count")
+
+
+def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
+    """Coat by coat, with the wait after each."""
+    how = plan.job.finish
+    thin = [("thin", n, how.thin, how.thin_wait_min) for n in range(1, how.thin + 1)]
+    medium = [("medium", n, how.medium, how.medium_wait_min) for n in range(1, how.medium + 1)]
+    coats = [*medium, *thin] if how.order == "medium first" else [*thin, *medium]
+    for kind, number, of, wait in coats:
+        yield BenchStep(
+            f"{task.key}:{kind}.{number}", f"{kind.capitalize()} coat {number} of {of}.", "count", wait_s=60 * wait
+        )
+
+
+def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:
+    """What the scale shall show at a step now that others have come out as they did.
+
+    >>> wanted_g(BenchStep("1.B", "B", "weigh", 10.0, ("1.A", 0.5)), {"1.A": 22.0})
+    11.0
+    """
+    if step.of is not None and step.of[0] in weighed:
+        return weighed[step.of[0]] * step.of[1]
+    return step.target_g

@@ -1,0 +1,53 @@
+"""The tasks of the job, and which of them are done."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.planning.results import Plan
+from orvek.planning.timetable.bench import bench_steps
+from orvek.planning.timetable.results import TasksPlan
+from orvek.planning.timetable.tasks import tasks_of
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+
+
+def part(plan: Plan) -> TasksPlan | None:
+    """The job's tasks; None while there is no pen to make."""
+    if plan.job.pen is None:
+        return None
+    return TasksPlan(tasks_of(plan), plan.job.work.done())
+
+
+def progress(plan: Plan) -> tuple[bool, bool]:
+    """Begun with the first task that is done; complete with the last."""
+    if plan.tasks is None:
+        return False, False
+    return bool(plan.tasks.done), not plan.tasks.open
+
+
+def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
+    """The figures of a report, by their headings."""
+    if plan.tasks is None:
+        return
+    weighed = list(_weighed(plan))
+    if weighed:
+        yield "Weighed, beside what was planned", weighed
+    terms = tuple(Term("·", task.words, task.hands_min, Dimension.DURATION) for task in plan.tasks.open[:40])
+    source = "guesses of workshop practice, and your own times where there are any"
+    yield "Work", [Figure("Hands, all of it", plan.tasks.hands_min, Dimension.DURATION, "Σ tasks", terms, source)]
+
+
+def _weighed(plan: Plan) -> Iterator[Figure]:
+    """What came out of each weighing at the bench, with what it was to be."""
+    assert plan.tasks is not None
+    words = {
+        step.key: step.words for task in plan.tasks.tasks if task.kind == "weigh" for step in bench_steps(plan, task)
+    }
+    for actual in plan.job.work.actuals:
+        if actual.what == "weighed" and actual.value is not None and actual.planned is not None:
+            label = words.get(actual.task, actual.task).split(", then")[0].rstrip(".")
+            terms = (Term("p", "planned", actual.planned, Dimension.MASS),)
+            off = 100 * (actual.value - actual.planned) / actual.planned if actual.planned else 0.0
+            source = f"off by {off:+.1f} %, on {actual.when:%d %B %Y %H:%M}"
+            yield Figure(label, actual.value, Dimension.MASS, "as the scale said", terms, source, digits=2)

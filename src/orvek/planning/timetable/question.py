@@ -1,0 +1,100 @@
+"""What a timetable is asked: the open tasks of all jobs, the maker's hours, from when on."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+
+from orvek.documents import Hours, Job
+from orvek.planning.timetable.results import Task
+from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
+
+MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
+_LEAST_DAYS = 21
+
+
+@dataclass(frozen=True, slots=True)
+class JobTasks:
+    """One job's open tasks in their order."""
+
+    job: str
+    name: str
+    tasks: tuple[Task, ...]
+    promised: date | None
+    pins: tuple[tuple[str, datetime], ...] = ()
+    waiting: tuple[tuple[str, datetime], ...] = ()  # keys of tasks that are done, and when their wait is over
+
+
+@dataclass(frozen=True, slots=True)
+class TimetableQuestion:
+    """All that a timetable depends on."""
+
+    jobs: tuple[JobTasks, ...]
+    hours: Hours
+    begin: datetime
+    seconds: float = 8.0  # how long a better one is looked for
+
+    @property
+    def days(self) -> int:
+        """How far ahead is planned: twice the hands' work in the usual week, the waits, and some more."""
+        week = sum(day.to_h - day.from_h for day in self.hours.days if day.is_open) * 60 or 60.0
+        hands = sum(task.hands_min for job in self.jobs for task in job.tasks)
+        waits = max((sum(task.wait_min[2] for task in job.tasks) for job in self.jobs), default=0.0)
+        return min(MOST_DAYS, _LEAST_DAYS + math.ceil(14 * hands / week + 2 * waits / 1440))
+
+    def wait_of(self, task: Task) -> int:
+        """What is waited after a task, in whole steps, as carefully as the maker wants it."""
+        usual, most = task.wait_min[1], task.wait_min[2]
+        wait = most if self.hours.waits == "as long as they may take" else usual
+        return math.ceil(min(wait, 60 * 1440.0) / STEP_MIN) * STEP_MIN
+
+
+def job_tasks(job: Job, tasks: Iterable[Task], hours: Hours, begin: datetime) -> JobTasks:
+    """A job's open tasks, longer ones cut into parts that go into a usual evening; what still waits from those done."""
+    done, every = job.work.done(), tuple(tasks)
+    open_windows = {is_loud: windows(hours, begin, 14, loud=is_loud) for is_loud in (False, True)}
+    parts: list[Task] = []
+    for task in every:
+        if task.key not in done:
+            there = open_windows[task.is_loud]
+            room = usual(there) if task.pieces > 1 else longest(there)
+            parts += (part for part in _parts(task, room) if part.key not in done)
+    keys = {task.key for task in parts}
+    chained = tuple(_chained(task, parts[n - 1].key if n else "", keys) for n, task in enumerate(parts))
+    waiting = tuple(
+        (task.key, when + timedelta(minutes=task.wait_min[2]))
+        for task in every
+        if task.wait_min[2] and (when := job.work.when(task.key, "done")) is not None
+    )
+    pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
+    return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
+
+
+def _parts(task: Task, longest_min: int) -> list[Task]:
+    """A task in as many parts as the longest window asks for; its wait comes after the last."""
+    count = math.ceil(task.hands_min / longest_min) if longest_min else 1
+    if count < 2:
+        return [task]
+    each = task.hands_min / count
+    nothing = (0.0, 0.0, 0.0)
+    return [
+        replace(
+            task,
+            key=f"{task.key}/{part}",
+            words=f"{task.words}, part {part} of {count}",
+            hands_min=each,
+            wait_min=task.wait_min if part == count else nothing,
+            wait_words=task.wait_words if part == count else "",
+            soon_min=task.soon_min if part == 1 else None,
+            after=task.after if part == 1 else (f"{task.key}/{part - 1}",),
+        )
+        for part in range(1, count + 1)
+    ]
+
+
+def _chained(task: Task, before: str, keys: set[str]) -> Task:
+    """After what is still to be done of what it was to follow; else after the one before it in the list."""
+    kept = tuple(key for key in task.after if key in keys)
+    return replace(task, after=kept or ((before,) if before else ()))

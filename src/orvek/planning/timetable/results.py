@@ -1,0 +1,120 @@
+"""Tasks, and when they are done."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from orvek.planning.findings import Station
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One thing to do at the bench, and the wait after it.
+
+    Attributes:
+        key: what it is called in pins and actuals: stays the same as long as the step does.
+        kind: what kind of work, for learning how long it takes.
+        words: what it is called.
+        station: where it is decided about.
+        hands_min: how long the hands are needed.
+        hands_span_min: from where to where nine in ten times fall.
+        readings: how many of the maker's own times that comes from.
+        wait_min: after the hands, until what follows can begin: at least, usually, at most.
+        wait_words: what is waited for.
+        place: the machine it needs, "" for the bench; one that waits there too is held until it is over.
+        holds: whether the place is taken during the wait.
+        is_loud: not to be done in quiet hours.
+        after: keys of the tasks that must be over.
+        soon_min: to be begun at most so long after the one before it; None where it does not matter.
+        pieces: for how many.
+        lines: what the hands do, one step a line.
+        caution: the key of what can hurt.
+    """
+
+    key: str
+    kind: str
+    words: str
+    station: Station
+    hands_min: float
+    hands_span_min: tuple[float, float]
+    readings: int = 0
+    wait_min: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    wait_words: str = ""
+    place: str = ""
+    holds: bool = False
+    is_loud: bool = False
+    after: tuple[str, ...] = ()
+    soon_min: float | None = None
+    pieces: int = 1
+    lines: tuple[str, ...] = ()
+    caution: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A task of a job at its time.
+
+    `ends` is when the hands are free again, `ready` when the wait after it is over; `why` says what kept it from
+    beginning earlier.
+    """
+
+    job: str
+    task: Task
+    begins: datetime
+    ends: datetime
+    ready: datetime
+    why: str = ""
+    is_pinned: bool = False
+
+    @property
+    def waits(self) -> timedelta:
+        """How long is waited after the hands."""
+        return self.ready - self.ends
+
+
+@dataclass(frozen=True, slots=True)
+class TasksPlan:
+    """The tasks of one job in their order; those that are done stand in `done`."""
+
+    tasks: tuple[Task, ...]
+    done: frozenset[str]
+
+    @property
+    def hands_min(self) -> float:
+        """What the hands have still to do."""
+        return sum(task.hands_min for task in self.open)
+
+    @property
+    def open(self) -> tuple[Task, ...]:
+        """The tasks that are still to be done."""
+        return tuple(task for task in self.tasks if task.key not in self.done)
+
+
+@dataclass(frozen=True, slots=True)
+class Timetable:
+    """All open tasks of all jobs at their times.
+
+    Attributes:
+        question: what it answers.
+        slots: by their beginning.
+        late: jobs that are ready after their promise, with by how many days.
+        is_best: whether no better plan exists, so far as what is planned goes.
+        gap_pct: how far the plan may be from the best one.
+        problem: a sentence where no plan was found.
+    """
+
+    question: object
+    slots: tuple[Slot, ...]
+    late: tuple[tuple[str, int], ...] = ()
+    is_best: bool = False
+    gap_pct: float = 0.0
+    problem: str = ""
+
+    def of(self, job: str) -> tuple[Slot, ...]:
+        """The slots of one job."""
+        return tuple(slot for slot in self.slots if slot.job == job)
+
+    def ready(self, job: str) -> datetime | None:
+        """When a job is ready; None where it has nothing left to do."""
+        return max((slot.ready for slot in self.of(job)), default=None)

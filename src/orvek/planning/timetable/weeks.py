@@ -1,0 +1,188 @@
+"""The weeks ahead: all jobs of the workshop in the maker's hours; how sure a day is, and what would make it earlier."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+
+from orvek.documents import DayHours, Hours, Job, Shop
+from orvek.planning.results import Plan, Planner
+from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
+from orvek.planning.timetable.results import Slot, Timetable
+from orvek.planning.timetable.solving import quickly, solved
+from orvek.planning.timetable.tasks import tasks_of
+from orvek.planning.timetable.windows import windows
+
+Tell = Callable[[float], None]
+_TRIES, _SEED, _NEXT_MIN = 200, 11, 15
+_MORE_H = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class WeeksQuestion:
+    """The jobs to be planned, the one in hand first, in which shop, from when on, and how long is thought about it."""
+
+    jobs: tuple[Job, ...]
+    shop: Shop
+    begin: datetime
+    planner: Planner
+    seconds: float = 6.0
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """What would make the job in hand ready earlier, and when then."""
+
+    words: str
+    ready: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class Weeks:
+    """The answer: the timetable, names of the jobs, and what is known of the one in hand.
+
+    `ready_days` are the days on which it was ready in so many tries, sorted: times and waits come out as they may.
+    """
+
+    question: WeeksQuestion
+    table: Timetable
+    names: tuple[tuple[str, str], ...]
+    ready_days: tuple[date, ...] = ()
+    ways: tuple[Way, ...] = ()
+
+    def name(self, job: str) -> str:
+        """What a job is called."""
+        return dict(self.names).get(job, "")
+
+    def is_more_of(self, slot: Slot) -> bool:
+        """Whether a later part of the same task follows."""
+        stem = slot.task.key.split("/", maxsplit=1)[0]
+        same = (one for one in self.table.of(slot.job) if one.task.key.split("/", maxsplit=1)[0] == stem)
+        return any(one.begins > slot.begins for one in same)
+
+    def chance_pct(self, day: date) -> float | None:
+        """How often the job in hand is ready by a day; None where nothing of it is left to do."""
+        if not self.ready_days:
+            return None
+        return 100 * sum(ready <= day for ready in self.ready_days) / len(self.ready_days)
+
+
+def next_step(now: datetime) -> datetime:
+    """The next quarter of an hour."""
+    whole = now.replace(second=0, microsecond=0)
+    return whole + timedelta(minutes=-whole.minute % _NEXT_MIN)
+
+
+def weeks_question(plan: Plan) -> WeeksQuestion | None:
+    """What is asked of a plan: its job and the other open ones of the workshop; None while nothing is to be done."""
+    if plan.tasks is None or not plan.tasks.tasks:
+        return None
+    others = tuple(job for job in plan.others if job.work.is_open and job.batch.id != plan.job.batch.id)
+    own = (plan.job,) if plan.job.work.is_open else ()
+    assert plan.planner is not None
+    return WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner)
+
+
+def weeks(question: WeeksQuestion, tell: Tell = lambda _: None) -> Weeks:
+    """Plan the jobs one by one, then all of them into the maker's hours."""
+    asked, names = [], []
+    for number, job in enumerate(question.jobs):
+        asked.append(
+            job_tasks(job, tasks_of(question.planner(job, question.shop)), question.shop.hours, question.begin)
+        )
+        names.append((job.batch.id, job.batch.name))
+        tell(0.3 * (number + 1) / len(question.jobs))
+    whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.seconds)
+    table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
+    if table.problem or not asked:
+        return Weeks(question, table, tuple(names))
+    tell(0.85)
+    own = asked[0]
+    tries = tuple(sorted(_tries(own, question, table.slots)))
+    ways = tuple(_ways(whole, own, table))
+    tell(1.0)
+    return Weeks(question, table, tuple(names), tries, ways)
+
+
+def _tries(own: JobTasks, question: WeeksQuestion, slots: tuple[Slot, ...]) -> Iterator[date]:
+    """The days on which a job is ready when times and waits come out as they may; other jobs stay where they are."""
+    if not own.tasks:
+        return
+    chance = random.Random(_SEED)
+    days = TimetableQuestion((own,), question.shop.hours, question.begin).days
+    open_windows = {
+        loud: tuple(windows(question.shop.hours, question.begin, days, loud=loud)) for loud in (False, True)
+    }
+    taken = [
+        ((slot.begins - question.begin).total_seconds() / 60, (slot.ends - question.begin).total_seconds() / 60)
+        for slot in slots
+        if slot.job != own.job
+    ]
+    for _ in range(_TRIES):
+        at = 0.0
+        for task in own.tasks:
+            spread = task.hands_span_min
+            hands = chance.triangular(spread[0], spread[1], task.hands_min)
+            at = _through(at, hands, open_windows[task.is_loud], taken)
+            low, usual, most = task.wait_min
+            at += chance.triangular(low, most, usual) if most > low else usual
+        yield (question.begin + timedelta(minutes=at)).date()
+
+
+def _through(
+    at: float, hands: float, open_windows: tuple[tuple[int, int], ...], taken: list[tuple[float, float]]
+) -> float:
+    """When so much work of the hands is over that begins no earlier than `at`, pausing where the bench is closed."""
+    left = hands
+    for first, last in open_windows:
+        begin = max(at, float(first))
+        if begin >= last:
+            continue
+        free = [(begin, float(last))]
+        for there, until in taken:
+            free = [
+                piece
+                for here, end in free
+                for piece in ((here, min(end, there)), (max(here, until), end))
+                if piece[1] > piece[0]
+            ]
+            free = list(dict.fromkeys(free))
+        for here, end in sorted(free):
+            if end - here >= left:
+                return here + left
+            left -= end - here
+    return at + hands if not open_windows else float(open_windows[-1][1]) + left
+
+
+def _ways(whole: TimetableQuestion, own: JobTasks, table: Timetable) -> Iterator[Way]:
+    """Step-by-step plans with one thing changed each, where that makes the job in hand ready a day earlier."""
+    now = quickly(whole).ready(own.job) or table.ready(own.job)
+    if now is None:
+        return
+    hours = whole.hours
+    tried = (
+        ("an hour more on each of your days", replace(whole, hours=_longer(hours))),
+        ("this job before the others", replace(whole, jobs=tuple(_first(whole.jobs, own)))),
+        ("if all waits are as they usually are", replace(whole, hours=hours.with_(waits="as they usually take"))),
+        ("a free Sunday", replace(whole, hours=_with_sunday(hours))),
+    )
+    for words, changed in tried:
+        ready = quickly(changed).ready(own.job)
+        if ready is not None and ready.date() < now.date():
+            yield Way(words, ready)
+
+
+def _longer(hours: Hours) -> Hours:
+    days = tuple(day.with_(from_h=max(0.0, day.from_h - _MORE_H)) if day.is_open else day for day in hours.days)
+    return hours.with_(days=days)
+
+
+def _with_sunday(hours: Hours) -> Hours:
+    return hours.with_(days=(*hours.days[:6], DayHours(from_h=10, to_h=17)))
+
+
+def _first(jobs: tuple[JobTasks, ...], own: JobTasks) -> Iterator[JobTasks]:
+    yield replace(own, promised=date.min + timedelta(days=1))
+    yield from (job for job in jobs if job.job != own.job)

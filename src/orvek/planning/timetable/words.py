@@ -1,0 +1,46 @@
+"""The timetable in sentences: what is now, what is next, what is waited for; and a job's week, line by line."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from orvek.planning.timetable.reasons import moment
+from orvek.planning.timetable.results import Slot
+from orvek.planning.timetable.weeks import Weeks
+
+
+@dataclass(frozen=True, slots=True)
+class Now:
+    """What there is to do and to wait for at a moment: slots of the hands to come, and waits under way."""
+
+    next: tuple[Slot, ...]
+    waiting: tuple[Slot, ...]
+
+
+def now_of(weeks: Weeks, when: datetime, most: int = 6) -> Now:
+    """From a moment on: what the hands do next, and which waits are under way."""
+    coming = tuple(slot for slot in weeks.table.slots if slot.ends > when)
+    waiting = tuple(slot for slot in weeks.table.slots if slot.ends <= when < slot.ready)
+    return Now(coming[:most], waiting)
+
+
+def slot_line(slot: Slot, weeks: Weeks) -> str:
+    """One slot in a line: when, which job, what, how long."""
+    minutes = round((slot.ends - slot.begins).total_seconds() / 60)
+    long = f"{minutes} min" if minutes < 90 else f"{minutes / 60:.1f} h"
+    return f"{moment(slot.begins)} · {weeks.name(slot.job)} · {slot.task.words}, {long}"
+
+
+def wait_line(slot: Slot) -> str:
+    """What is waited for after a slot; nothing where nothing is."""
+    if slot.ready <= slot.ends:
+        return ""
+    return f"then {slot.task.wait_words or 'it rests'} until {moment(slot.ready)}"
+
+
+def week_lines(weeks: Weeks, job: str) -> Iterator[str]:
+    """All of a job's slots, a line each, with what is waited for after it."""
+    for slot in weeks.table.of(job):
+        yield "; ".join(part for part in (slot_line(slot, weeks), wait_line(slot)) if part)

@@ -1,0 +1,241 @@
+"""Timetable: when each task of each job is done in the maker's hours, when the job is ready, how sure that is."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from orvek.documents import deeds
+from orvek.files import safe_name
+from orvek.planning import Plan, Station
+from orvek.planning.timetable.reasons import chain, moment
+from orvek.planning.timetable.results import Slot
+from orvek.planning.timetable.weeks import Weeks
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.timetable.hours_dialog import HoursDialog
+from orvek.window.stations.timetable.weeks_picture import WeeksPicture
+from orvek.window.surface import Surface
+from orvek.window.widgets.fields import heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.opening import Opening, Suggestion
+from orvek.window.widgets.waiting import Waiting
+
+_LINE = 24
+_COLUMNS = ("When", "What", "Hands", "Then")
+
+
+class TimetableStation(QWidget):
+    """The weeks above; below the job's tasks, its promise, what its day hangs on and what makes it earlier."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        super().__init__()
+        del surface  # it paints no pattern
+        self._session = session
+        self.picture = WeeksPicture()
+        self.picture.pinned.connect(self._pin)
+        self.picture.chosen.connect(self._choose)
+        self.table = QTableWidget(0, len(_COLUMNS))
+        self.table.setHorizontalHeaderLabels(_COLUMNS)
+        self.table.setAccessibleName("The tasks of this job")
+        self.table.verticalHeader().hide()
+        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
+        self.table.horizontalHeader().setStretchLastSection(True)
+        self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+        self.table.verticalHeader().setDefaultSectionSize(_LINE)
+        self.answer, self._why, self._ways = Label(), Label(), quiet_label("")
+        self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        for label in (self.answer, self._why, self._ways):
+            label.setWordWrap(True)
+        self.promised = QLineEdit()
+        self.promised.setPlaceholderText("2026-12-18")
+        self.promised.setAccessibleName("Promised for")
+        self.promised.editingFinished.connect(self._promise)
+        self._refused = Label()
+        self._refused.setStyleSheet(theme.words_css(theme.STOP))
+        self._refused.setWordWrap(True)
+        self._refused.hide()
+        self.done, self.free = QPushButton("Done"), QPushButton("Leave it free")
+        self.hours, self.export = QPushButton("Your hours…"), QPushButton("Export .ics…")
+        self.done.clicked.connect(self._done)
+        self.free.clicked.connect(self._free)
+        self.hours.clicked.connect(self._ask_hours)
+        self.export.clicked.connect(self._ask_export)
+        nothing = Opening("Nothing to plan yet.", "A job with a pen has tasks; they are laid into your hours.")
+        to_pen = partial(session.station_wanted.emit, Station.PEN)
+        nothing.show_suggestions((Suggestion("Go to Pen", "choose one", to_pen),))
+        self._nothing, self._whole = nothing, QWidget()
+        self.waiting = Waiting(session.answers.forecasters["weeks"], "the timetable")
+        self._lay_out()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show when this job's tasks are done."""
+        has_tasks = plan.tasks is not None and bool(plan.tasks.tasks)
+        self._nothing.setVisible(not has_tasks)
+        self._whole.setVisible(has_tasks)
+        self._session.want("weeks", wanted=self.isVisible() and has_tasks)
+        weeks, job = plan.weeks, plan.job
+        if not has_tasks:
+            return
+        if not self.promised.hasFocus():
+            self.promised.setText(job.work.promised.isoformat() if job.work.promised else "")
+        self.picture.show_weeks(weeks, job.batch.id)
+        self._show_table(weeks, job.batch.id)
+        self.answer.setText(_answer(plan))
+        self._why.setText("\n".join(chain(weeks.table, job.batch.id)) if weeks else "")
+        ways = [f"{way.words}: ready {moment(way.ready)}." for way in weeks.ways] if weeks else []
+        self._ways.setText("\n".join(("What would make it earlier", *ways)) if ways else "")
+
+    def leave(self) -> None:
+        """Nobody looks any more: the question rests."""
+        self._session.want("weeks", wanted=False)
+
+    def _show_table(self, weeks: Weeks | None, job: str) -> None:
+        slots = weeks.table.of(job) if weeks else ()
+        self.table.setRowCount(len(slots))
+        for row, slot in enumerate(slots):
+            minutes = round((slot.ends - slot.begins).total_seconds() / 60)
+            pinned = " · pinned" if slot.is_pinned else ""
+            cells = (f"{moment(slot.begins)}{pinned}", slot.task.words, f"{minutes} min", _then(slot))
+            for column, words in enumerate(cells):
+                item = QTableWidgetItem(words)
+                item.setData(Qt.ItemDataRole.UserRole, slot.task.key)
+                item.setToolTip(slot.why)
+                self.table.setItem(row, column, item)
+        self.table.resizeColumnsToContents()
+
+    # -- deeds -------------------------------------------------------------------------------------------------
+
+    def _key(self) -> str | None:
+        row = self.table.currentRow()
+        item = self.table.item(row, 0) if row >= 0 else None
+        return str(item.data(Qt.ItemDataRole.UserRole)).split("/", maxsplit=1)[0] if item else None
+
+    def _choose(self, key: str) -> None:
+        for row in range(self.table.rowCount()):
+            item = self.table.item(row, 0)
+            if item is not None and item.data(Qt.ItemDataRole.UserRole) == key:
+                self.table.selectRow(row)
+
+    def _pin(self, key: str, begins: datetime) -> None:
+        self._session.attempt("Pin a task", partial(deeds.pin_task, task=key, begins=begins))
+
+    def _free(self) -> None:
+        key = self._key()
+        if key is not None:
+            self._session.attempt("Leave a task free", partial(deeds.pin_task, task=key, begins=None))
+
+    def _done(self) -> None:
+        key = self._key()
+        if key is not None:
+            now = datetime.now().replace(second=0, microsecond=0)
+            self._session.attempt("Done", partial(deeds.finish_task, task=key, when=now))
+
+    def _promise(self) -> None:
+        text = self.promised.text().strip()
+        try:
+            day = date.fromisoformat(text) if text else None
+        except ValueError:
+            self._refuse("A day is written as year, month, day: 2026-12-18.")
+            return
+        if day is not None and day < date.today():
+            self._refuse("That day is past.")
+            return
+        self._refuse("")
+        if day != self._session.job.work.promised:
+            self._session.attempt("Promise it", partial(deeds.promise, day=day))
+
+    def _refuse(self, sentence: str) -> None:
+        self._refused.setText(sentence)
+        self._refused.setVisible(bool(sentence))
+
+    def _ask_hours(self) -> None:
+        HoursDialog(self, self._session).exec()
+
+    def _ask_export(self) -> None:
+        suggested = f"{safe_name(self._session.job.batch.name)}.ics"
+        path, _ = QFileDialog.getSaveFileName(self, "Export the timetable", suggested, "Calendars (*.ics)")
+        if path:
+            self.write_calendar(Path(path if path.lower().endswith(".ics") else path + ".ics"))
+
+    def write_calendar(self, path: Path) -> None:
+        """Write this job's tasks as a calendar."""
+        from orvek.cards.calendar import timetable_ics
+
+        weeks = self._session.plan.weeks
+        if weeks is None:
+            self._session.said.emit("The timetable is still being worked out.")
+            return
+        self._session.write_file(path, timetable_ics(weeks, self._session.job.batch.id))
+
+    def _lay_out(self) -> None:
+        left, right = QVBoxLayout(), QVBoxLayout()
+        left.addWidget(heading("The tasks of this job"))
+        left.addWidget(self.table, 1)
+        row = QHBoxLayout()
+        for button in (self.done, self.free):
+            row.addWidget(button)
+        row.addStretch(1)
+        left.addLayout(row)
+        promised = QHBoxLayout()
+        promised.addWidget(quiet_label("Promised for"))
+        promised.addWidget(self.promised, 1)
+        right.addWidget(self.answer)
+        right.addLayout(promised)
+        for widget in (self._refused, self._why, self._ways):
+            right.addWidget(widget)
+        buttons = QHBoxLayout()
+        for button in (self.hours, self.export):
+            buttons.addWidget(button)
+        right.addLayout(buttons)
+        right.addStretch(1)
+        columns = QHBoxLayout()
+        columns.setContentsMargins(24, 4, 24, 8)
+        columns.setSpacing(28)
+        columns.addLayout(left, 7)
+        columns.addLayout(right, 4)
+        inside = QWidget()
+        inside.setLayout(columns)
+        above = QWidget()
+        stack = QVBoxLayout(above)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.addWidget(self.picture, 1)
+        stack.addWidget(self.waiting)
+        under_picture(self._whole, above, inside, 320)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(self._nothing)
+        outer.addWidget(self._whole)
+
+
+def _then(slot: Slot) -> str:
+    return f"{slot.task.wait_words} until {moment(slot.ready)}" if slot.ready > slot.ends else ""
+
+
+def _answer(plan: Plan) -> str:
+    weeks, job = plan.weeks, plan.job
+    if weeks is None:
+        return "Being worked out …"
+    if weeks.table.problem:
+        return weeks.table.problem
+    ready = weeks.table.ready(job.batch.id)
+    if ready is None:
+        return "All of it is done." if plan.tasks and not plan.tasks.open else "It is not planned."
+    words = f"Ready {moment(ready)}."
+    chance = weeks.chance_pct(job.work.promised) if job.work.promised else None
+    return words if chance is None else f"{words} By the promised day in {chance:.0f} of 100 tries."

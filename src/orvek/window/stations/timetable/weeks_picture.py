@@ -1,0 +1,216 @@
+"""The weeks ahead on one axis: the maker's hours, hands in ink, waits in amber, machines under them."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from orvek.planning.timetable.reasons import moment
+from orvek.planning.timetable.results import Slot
+from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.windows import windows
+from orvek.window import theme
+
+_LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
+_CLOSEST_H, _WIDEST_H = 10.0, 24.0 * 120
+_NEAR_MS = 15  # minutes that a dragged task is laid to
+
+
+class WeeksPicture(QWidget):
+    """`pinned` is (key of a task, when): a task of the job in hand was dragged there."""
+
+    pinned = Signal(str, object)
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._weeks: Weeks | None = None
+        self._job = ""
+        self._span_h, self._from_h = 24.0 * 14, 0.0
+        self._held: tuple[Slot, float] | None = None
+        self._moved_h = 0.0
+        self.setMinimumHeight(200)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The weeks ahead")
+
+    def show_weeks(self, weeks: Weeks | None, job: str) -> None:
+        """Show a timetable; `job` is the one in hand."""
+        is_new = weeks is not None and (self._weeks is None or self._job != job)
+        self._weeks, self._job = weeks, job
+        if weeks is not None and is_new:
+            ready = weeks.table.ready(job)
+            hours = (ready - weeks.question.begin).total_seconds() / 3600 if ready is not None else 24.0 * 14
+            self._span_h, self._from_h = min(_WIDEST_H, max(48.0, hours * 1.08)), 0.0
+        self.setAccessibleDescription(f"{len(weeks.table.slots)} tasks" if weeks is not None else "being worked out")
+        self.update()
+
+    def slot_rect(self, slot: Slot) -> QRectF:
+        """Where a task's hands are painted in the row of its job."""
+        return self._bar(slot.begins, slot.ends, self._row_of(slot.job))
+
+    # -- where things are --------------------------------------------------------------------------------------
+
+    def _x(self, when: datetime) -> float:
+        assert self._weeks is not None
+        hours = (when - self._weeks.question.begin).total_seconds() / 3600
+        return _LEFT + (hours - self._from_h) / self._span_h * (self.width() - _LEFT - 12)
+
+    def _rows(self) -> list[tuple[str, str]]:
+        """Names of the rows: hands, each job, each machine that is used; with the job's id."""
+        assert self._weeks is not None
+        slots = self._weeks.table.slots
+        jobs = [(name, job) for job, name in self._weeks.names if any(slot.job == job for slot in slots)]
+        places = sorted({slot.task.place for slot in slots if slot.task.place})
+        return [("Your hands", ""), *jobs, *((place, place) for place in places)]
+
+    def _row(self) -> float:
+        """How high a row is, so that all of them are seen."""
+        return min(_WIDEST_ROW, (self.height() - _TOP - _FOOT) / max(1, len(self._rows())))
+
+    def _row_of(self, job: str) -> int:
+        return next((n for n, (_, key) in enumerate(self._rows()) if key == job), 0)
+
+    def _bar(self, begins: datetime, ends: datetime, row: int) -> QRectF:
+        left, right = self._x(begins), self._x(ends)
+        tall = self._row()
+        return QRectF(left, _TOP + row * tall + tall * 0.2, max(2.0, right - left), tall * 0.6)
+
+    # -- hands -------------------------------------------------------------------------------------------------
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._zoom(0.85 if event.angleDelta().y() > 0 else 1 / 0.85, event.position().x())
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = self._span_h / 8
+        match event.key():
+            case Qt.Key.Key_Left:
+                self._from_h = max(0.0, self._from_h - step)
+            case Qt.Key.Key_Right:
+                self._from_h += step
+            case Qt.Key.Key_Plus | Qt.Key.Key_Equal:
+                self._zoom(0.8, _LEFT)
+            case Qt.Key.Key_Minus:
+                self._zoom(1.25, _LEFT)
+            case _:
+                super().keyPressEvent(event)
+                return
+        self.update()
+
+    def _zoom(self, by: float, x: float) -> None:
+        """Closer or wider about a place that stays where it is."""
+        part = max(0.0, (x - _LEFT) / max(1, self.width() - _LEFT - 12))
+        held = self._from_h + part * self._span_h
+        self._span_h = min(_WIDEST_H, max(_CLOSEST_H, self._span_h * by))
+        self._from_h = max(0.0, held - part * self._span_h)
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self._weeks is None:
+            return
+        for slot in self._weeks.table.of(self._job):
+            if self.slot_rect(slot).adjusted(-3, -4, 3, 4).contains(event.position()):
+                self._held, self._moved_h = (slot, event.position().x()), 0.0
+                self.chosen.emit(slot.task.key)
+                return
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._held is not None:
+            wide = (event.position().x() - self._held[1]) / (self.width() - _LEFT - 12)
+            self._moved_h = wide * self._span_h
+            self.update()
+
+    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        if self._held is None or self._weeks is None:
+            return
+        slot, moved = self._held[0], self._moved_h
+        self._held, self._moved_h = None, 0.0
+        self.update()
+        if abs(moved) * 60 >= _NEAR_MS / 2:
+            begins = slot.begins + timedelta(minutes=round(moved * 60 / _NEAR_MS) * _NEAR_MS)
+            self.pinned.emit(slot.task.key.split("/", maxsplit=1)[0], max(begins, self._weeks.question.begin))
+
+    # -- painting ----------------------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        if self._weeks is None:
+            painter.setPen(theme.QUIET)
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The weeks ahead are being worked out.")
+            return
+        rows = self._rows()
+        self._paint_days(painter, len(rows))
+        painter.save()
+        painter.setClipRect(QRectF(_LEFT, 0, self.width() - _LEFT, self.height()))
+        for slot in self._weeks.table.slots:
+            self._paint_slot(painter, slot)
+        painter.restore()
+        painter.setPen(theme.INK)
+        for number, (name, key) in enumerate(rows):
+            painter.setFont(theme.bold(theme.SMALL) if key == self._job or not key else theme.font(theme.SMALL))
+            line = QRectF(16, _TOP + number * self._row(), _LEFT - 22, self._row())
+            shown = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(line.width()))
+            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, shown)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.QUIET)
+        foot = QRectF(_LEFT, self.height() - 20, self.width() - _LEFT, 16)
+        words = "ink: hands · amber: waits · light: your hours · wheel, + and − zoom · drag a task of this job: pinned"
+        painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, words)
+
+    def _paint_days(self, painter: QPainter, rows: int) -> None:
+        """The maker's hours as light bands, midnight as hairlines, days by their names where there is room."""
+        assert self._weeks is not None
+        question, bottom = self._weeks.question, _TOP + rows * self._row()
+        days = int((self._from_h + self._span_h) / 24) + 2
+        painter.save()
+        painter.setClipRect(QRectF(_LEFT, 0, self.width() - _LEFT, self.height()))
+        for first, last in windows(question.shop.hours, question.begin, days, loud=False):
+            left, right = (self._x(question.begin + timedelta(minutes=at)) for at in (first, last))
+            painter.fillRect(QRectF(left, _TOP - 4, right - left, bottom - _TOP + 8), theme.PANEL)
+        midnight = datetime.combine(question.begin.date(), datetime.min.time())
+        wide = 24 / self._span_h * (self.width() - _LEFT - 12)
+        every = 1 if wide > 56 else 2 if wide > 28 else 7
+        for day in range(days + 1):
+            at = midnight + timedelta(days=day)
+            x = self._x(at)
+            painter.setPen(theme.pen(theme.HAIRLINE, 1))
+            painter.drawLine(QPointF(x, _TOP - 6), QPointF(x, bottom + 4))
+            if day % every == 0:
+                painter.setPen(theme.QUIET)
+                box = QRectF(x + 3, 8, max(wide * every - 4, 30), 16)
+                painter.drawText(box, Qt.AlignmentFlag.AlignLeft, f"{at:%a} {at.day} {at:%b}")
+        painter.restore()
+
+    def _paint_slot(self, painter: QPainter, slot: Slot) -> None:
+        held = self._held is not None and self._held[0] is slot
+        by = timedelta(hours=self._moved_h if held else 0.0)
+        row = self._row_of(slot.job)
+        amber = QColor(theme.AMBER)
+        amber.setAlpha(190 if slot.job == self._job else 90)
+        if slot.ready > slot.ends:
+            wait = self._bar(slot.ends + by, slot.ready + by, row)
+            painter.fillRect(wait.adjusted(0, wait.height() * 0.28, 0, -wait.height() * 0.28), amber)
+        ink = QColor(theme.ACCENT)
+        ink.setAlpha(255 if slot.job == self._job else 130)
+        painter.fillRect(self._bar(slot.begins + by, slot.ends + by, row), ink)
+        painter.fillRect(self._bar(slot.begins + by, slot.ends + by, 0), ink)
+        if slot.is_pinned:
+            rect = self._bar(slot.begins, slot.ends, row)
+            painter.setPen(theme.pen(theme.STOP, 2))
+            painter.drawLine(rect.topLeft() + QPointF(0, -4), rect.bottomLeft() + QPointF(0, 4))
+        if slot.task.place:
+            until = slot.ready if slot.task.holds else slot.ends
+            there = self._bar(slot.begins, until, self._row_of(slot.task.place))
+            painter.setPen(theme.pen(theme.QUIET, 1))
+            painter.setBrush(theme.MOULD)
+            painter.drawRect(there.adjusted(0, there.height() * 0.2, 0, -there.height() * 0.2))
+
+    def words_at(self, slot: Slot) -> str:
+        """What a tip says of a task."""
+        return f"{slot.task.words}: {moment(slot.begins)} to {slot.ends:%H:%M}"

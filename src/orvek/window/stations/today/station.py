@@ -1,0 +1,186 @@
+"""Today: what needs the hands now, what comes next, what is waited for, over all jobs; one click to the bench."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from functools import partial
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QHideEvent, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from orvek.documents import deeds
+from orvek.planning import Plan, Station
+from orvek.planning.timetable.reasons import moment
+from orvek.planning.timetable.results import Slot, Task
+from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.words import now_of, slot_line, wait_line
+from orvek.window import theme
+from orvek.window.notifying import notify
+from orvek.window.session import Session
+from orvek.window.stations.today.day_picture import DayPicture
+from orvek.window.surface import Surface
+from orvek.window.widgets.bench_window import at_the_bench
+from orvek.window.widgets.fields import heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.opening import Opening, Suggestion
+from orvek.window.widgets.steps import Steps
+from orvek.window.widgets.waiting import Waiting
+
+_MINUTE_MS = 30_000
+_SOON = timedelta(minutes=20)
+
+
+class TodayStation(QWidget):
+    """A day line above; now, next and waiting below."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        super().__init__()
+        del surface  # it paints no pattern
+        self._session = session
+        self._slot: Slot | None = None
+        self._told: set[tuple[str, str]] = set()
+        self.picture = DayPicture()
+        self.now, self._what = Label(), quiet_label("")
+        self.now.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
+        for label in (self.now, self._what):
+            label.setWordWrap(True)
+        self.bench, self.done = QPushButton("At the bench"), QPushButton("Done")
+        self.bench.clicked.connect(self._to_the_bench)
+        self.done.clicked.connect(self._done)
+        self._next, self._waiting = Steps(6, at_top=True), Steps(6, at_top=True)
+        self.waiting = Waiting(session.answers.forecasters["weeks"], "the timetable")
+        nothing = Opening("Nothing to do today.", "Jobs that are to be planned have their tasks here, hour by hour.")
+        to_pen = partial(session.station_wanted.emit, Station.PEN)
+        nothing.show_suggestions((Suggestion("Go to Pen", "begin with a pen", to_pen),))
+        self._nothing, self._whole = nothing, QWidget()
+        self._minute = QTimer(self)
+        self._minute.setInterval(_MINUTE_MS)
+        self._minute.timeout.connect(self._look_again)
+        self._lay_out()
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show the day as it is planned now."""
+        has_tasks = plan.tasks is not None and bool(plan.tasks.tasks)
+        self._nothing.setVisible(not has_tasks)
+        self._whole.setVisible(has_tasks)
+        self._session.want("weeks", wanted=self.isVisible() and has_tasks)
+        if has_tasks:
+            self._show_day(plan.weeks, datetime.now())
+
+    def leave(self) -> None:
+        """Nobody looks any more: the question rests."""
+        self._session.want("weeks", wanted=False)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._minute.start()
+        self.show_plan(self._session.plan)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        self._minute.stop()
+
+    def _look_again(self) -> None:
+        """Time has gone on: what is over is told, and the lists move up."""
+        weeks, now = self._session.plan.weeks, datetime.now()
+        if weeks is None:
+            return
+        for slot in weeks.table.slots:
+            key = (slot.job, slot.task.key)
+            if slot.ends < slot.ready <= now and key not in self._told and now - slot.ready < _SOON:
+                self._told.add(key)
+                notify(
+                    self.window(),
+                    f"{weeks.name(slot.job)}: {slot.task.wait_words or slot.task.words}",
+                    "That wait is over.",
+                )
+        self._show_day(weeks, now)
+
+    def _show_day(self, weeks: Weeks | None, now: datetime) -> None:
+        self.picture.show_day(weeks, now)
+        for button in (self.bench, self.done):
+            button.setEnabled(False)
+        if weeks is None or weeks.table.problem:
+            self.now.setText(weeks.table.problem if weeks else "The day is being planned …")
+            self._what.setText("")
+            return
+        at = now_of(weeks, now)
+        self._slot = at.next[0] if at.next else None
+        self.now.setText(_now_words(weeks, self._slot, now))
+        self._what.setText(" ".join(self._slot.task.lines[:4]) if self._slot else "")
+        for button in (self.bench, self.done):
+            button.setEnabled(self._slot is not None and self._session.workshop.is_writable)
+        self._next.show_lines([slot_line(slot, weeks) for slot in at.next[1:]] or ["Nothing more is planned."])
+        waits = [f"{weeks.name(slot.job)}: {slot.task.words.lower()}, {wait_line(slot)}" for slot in at.waiting]
+        self._waiting.show_lines(waits or ["Nothing is waited for now."])
+
+    # -- deeds -------------------------------------------------------------------------------------------------
+
+    def _in_hand(self) -> Task | None:
+        """The task of the slot that stands there; its job is taken in hand first."""
+        slot = self._slot
+        if slot is None:
+            return None
+        if slot.job != self._session.job.batch.id:
+            self._session.open_job(slot.job)
+        tasks = self._session.plan.tasks
+        key = slot.task.key.split("/", maxsplit=1)[0]
+        return next((task for task in (tasks.tasks if tasks else ()) if task.key == key), None)
+
+    def _to_the_bench(self) -> None:
+        task = self._in_hand()
+        if task is not None:
+            at_the_bench(self, self._session, task, self._session.job.pour.scale.plugged_in_at)
+
+    def _done(self) -> None:
+        slot, weeks = self._slot, self._session.plan.weeks
+        task = self._in_hand()
+        if task is not None and slot is not None and weeks is not None:
+            now = datetime.now().replace(second=0, microsecond=0)
+            key = slot.task.key if weeks.is_more_of(slot) else task.key
+            self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
+
+    def _lay_out(self) -> None:
+        left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
+        buttons = QHBoxLayout()
+        for button in (self.bench, self.done):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        left.addWidget(heading("Now"))
+        left.addWidget(self.now)
+        left.addWidget(self._what)
+        left.addLayout(buttons)
+        middle.addWidget(heading("Next"))
+        middle.addLayout(self._next)
+        right.addWidget(heading("Waiting"))
+        right.addLayout(self._waiting)
+        columns = QHBoxLayout()
+        columns.setContentsMargins(24, 8, 24, 8)
+        columns.setSpacing(32)
+        for column in (left, middle, right):
+            column.setSpacing(6)
+            column.addStretch(1)
+            columns.addLayout(column, 1)
+        inside = QWidget()
+        inside.setLayout(columns)
+        above = QWidget()
+        stack = QVBoxLayout(above)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.addWidget(self.picture, 1)
+        stack.addWidget(self.waiting)
+        under_picture(self._whole, above, inside, 300)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(self._nothing)
+        outer.addWidget(self._whole)
+
+
+def _now_words(weeks: Weeks, slot: Slot | None, now: datetime) -> str:
+    if slot is None:
+        return "Everything is done."
+    what = f"{weeks.name(slot.job)}: {slot.task.words.lower()}"
+    if slot.begins <= now + _SOON:
+        return f"{what}."
+    return f"Nothing until {moment(slot.begins)}. Then {what}."

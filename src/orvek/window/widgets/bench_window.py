@@ -1,0 +1,298 @@
+"""Bench mode: one step over the whole window, readable at two metres; four keys, and all that is done written down.
+
+Space goes on, Backspace goes back, Enter ends the task, Escape leaves: what is written stays.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime, timedelta
+from functools import partial
+from typing import Literal
+
+from PySide6.QtCore import QRectF, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.devices import ScalePort, open_scale
+from orvek.documents import Actual, DurationSeen, deeds
+from orvek.errors import OrvekError
+from orvek.planning import Plan
+from orvek.planning.timetable.bench import BenchStep, bench_steps, wanted_g
+from orvek.planning.timetable.results import Task
+from orvek.quantities import Dimension, write
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.widgets.fields import quiet_label
+from orvek.window.widgets.label import Label
+
+_ASK_MS, _SECOND_MS = 60, 250
+_WRITTEN: dict[str, Literal["weighed", "counted", "waited"]] = {"weigh": "weighed", "count": "counted", "do": "waited"}
+_NEAR = 0.02  # of the target: nearer than that the bar is full
+
+
+class TargetBar(QWidget):
+    """How far a weighing is: ink up to the target, red beyond it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._mass_g, self._target_g = 0.0, 0.0
+        self.setFixedHeight(36)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("How much of it is on the scale")
+
+    def show_mass(self, mass_g: float, target_g: float) -> None:
+        """Show a mass beside what is wanted."""
+        self._mass_g, self._target_g = mass_g, target_g
+        self.setAccessibleDescription(f"{mass_g:.2f} of {target_g:.2f} g")
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        wide = self.width() * 0.8
+        painter.fillRect(QRectF(0, 0, self.width(), self.height()), theme.PANEL)
+        part = max(0.0, self._mass_g / self._target_g) if self._target_g > 0 else 0.0
+        painter.fillRect(QRectF(0, 0, wide * min(1.0, part), self.height()), theme.ACCENT)
+        if part > 1 + _NEAR:
+            over = min(0.25, part - 1)
+            painter.fillRect(QRectF(wide, 0, wide * over, self.height()), theme.STOP)
+        painter.setPen(theme.pen(theme.INK, 3))
+        painter.drawLine(int(wide), 0, int(wide), self.height())
+
+
+class BenchWindow(QDialog):
+    """One task of the job in hand. `now` tells the time; `scale` is where one is plugged in, "" for none."""
+
+    def __init__(
+        self,
+        parent: QWidget | None,
+        session: Session,
+        task: Task,
+        *,
+        scale: str = "",
+        now: Callable[[], datetime] = datetime.now,
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("At the bench")
+        self._session, self._task, self._now = session, task, now
+        self._steps = bench_steps(session.plan, task)
+        self._place = 0
+        self._scale: ScalePort | None = None
+        self._mass_g: float | None = None
+        self._waits_until: datetime | None = None
+        self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
+        self._figure, self._clock, self._caution = Label(), Label(), Label()
+        self.bar = TargetBar()
+        self._lay_out()
+        self._resume()
+        self._seconds = QTimer(self)
+        self._seconds.setInterval(_SECOND_MS)
+        self._seconds.timeout.connect(self._tick)
+        self._seconds.start()
+        self._asking = QTimer(self)
+        self._asking.setInterval(_ASK_MS)
+        self._asking.timeout.connect(self.ask_scale)
+        if scale:
+            self._plug_in(scale)
+        self._show()
+
+    @property
+    def step(self) -> BenchStep:
+        """The step in hand."""
+        return self._steps[self._place]
+
+    def words(self) -> str:
+        """What stands there in large letters."""
+        return self._step.text()
+
+    # -- keys --------------------------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        match event.key():
+            case Qt.Key.Key_Space:
+                self.go_on()
+            case Qt.Key.Key_Backspace:
+                self.go_back()
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter:
+                self.end_task()
+            case _:
+                super().keyPressEvent(event)
+
+    def go_on(self) -> None:
+        """The step is done and written down, and the next one stands there; after the last one the task is done."""
+        step, now = self.step, self._moment()
+        value = self._mass_g if step.kind == "weigh" else 1.0 if step.kind == "count" else None
+        what = _WRITTEN[step.kind]
+        target = wanted_g(step, self._weighed())
+        actual = Actual(task=step.key, what=what, value=value, planned=target, unit="g" if target else "", when=now)
+        self._write(actual, step.words[:60])
+        self._waits_until = now + timedelta(seconds=step.wait_s) if step.wait_s else None
+        if self._place + 1 < len(self._steps):
+            self._place += 1
+            self._show()
+        else:
+            self.end_task()
+
+    def go_back(self) -> None:
+        """The step before it again; what was written of it is taken back."""
+        if self._place == 0:
+            return
+        self._place -= 1
+        key = self.step.key
+        work = self._session.job.work
+        kept = tuple(one for one in work.actuals if one.task != key)
+        self._session.attempt("Back at the bench", lambda job: job.with_(work=job.work.with_(actuals=kept)))
+        self._waits_until = None
+        self._show()
+
+    def end_task(self) -> None:
+        """The whole task is done; how long it took goes into the records."""
+        now = self._moment()
+        began = self._session.job.work.when(self._task.key, "began")
+        self._session.attempt(f"Done: {self._task.words}", partial(deeds.finish_task, task=self._task.key, when=now))
+        if began is not None:
+            minutes = (now - began).total_seconds() / 60
+            if 0.2 <= minutes <= 24 * 60:
+                name = f"{self._session.job.batch.name[:40]}, {self._task.key[:20]}, {now:%Y-%m-%d %H:%M}"
+                kind, pieces = self._task.kind, self._task.pieces
+                seen = DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces)
+                keep = partial(deeds.put_on_shelf, shelf="durations", item=seen)
+                self._session.change_shop("How long it took", keep)
+        self.accept()
+
+    # -- the scale ---------------------------------------------------------------------------------------------
+
+    def use(self, scale: ScalePort) -> None:
+        """Weigh with this from now on."""
+        self._scale = scale
+        self._asking.start()
+
+    def _plug_in(self, place: str) -> None:
+        try:
+            self.use(open_scale(place, 9600))
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+
+    def ask_scale(self) -> None:
+        """Show the latest weight; a scale that was pulled out is said, and what was written stays."""
+        if self._scale is None or self.step.kind != "weigh":
+            return
+        try:
+            reading = self._scale.read()
+        except OrvekError as error:
+            self._asking.stop()
+            self._scale = None
+            self._caution.setText(str(error))
+            return
+        if reading is not None and abs(reading.mass_g) < 1e5:
+            self._mass_g = reading.mass_g
+            self._show_figure()
+
+    # -- showing -----------------------------------------------------------------------------------------------
+
+    def _resume(self) -> None:
+        """Go on where it was left: steps that are written down are not asked for again."""
+        job = self._session.job
+        written = {actual.task for actual in job.work.actuals}
+        while self._place + 1 < len(self._steps) and self._steps[self._place].key in written:
+            self._place += 1
+        if self._place:
+            before = self._steps[self._place - 1]
+            when = next((a.when for a in reversed(job.work.actuals) if a.task == before.key), None)
+            self._waits_until = when + timedelta(seconds=before.wait_s) if when and before.wait_s else None
+        if job.work.when(self._task.key, "began") is None:
+            self._write(Actual(task=self._task.key, what="began", when=self._moment()), f"Begin: {self._task.words}")
+
+    def _weighed(self) -> dict[str, float]:
+        return {a.task: a.value for a in self._session.job.work.actuals if a.what == "weighed" and a.value is not None}
+
+    def _write(self, actual: Actual, words: str) -> None:
+        self._session.attempt(words, partial(deeds.write_actual, actual=actual))
+
+    def _moment(self) -> datetime:
+        return self._now().replace(microsecond=0)
+
+    def _show(self) -> None:
+        self._mass_g = None
+        self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
+        self._step.setText(self.step.words)
+        self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
+        self._caution.setText(_caution(self._session.plan, self._task))
+        is_weighed = self.step.kind == "weigh"
+        self._figure.setVisible(is_weighed)
+        self.bar.setVisible(is_weighed)
+        self._show_figure()
+        self._tick()
+
+    def _show_figure(self) -> None:
+        target = wanted_g(self.step, self._weighed())
+        if target is None:
+            return
+        units = self._session.units
+        wanted = write(target, Dimension.MASS, units, 2)
+        if self._mass_g is None:
+            self._figure.setText(wanted)
+            self.bar.show_mass(0.0, target)
+            return
+        left = target - self._mass_g
+        words = f"{write(abs(left), Dimension.MASS, units, 2)} {'to go' if left > 0 else 'too much'}"
+        self._figure.setText(f"{write(self._mass_g, Dimension.MASS, units, 2)} of {wanted} · {words}")
+        self.bar.show_mass(self._mass_g, target)
+
+    def _tick(self) -> None:
+        """The clock since the task began, or what is still to be waited before this step."""
+        now = self._now()
+        if self._waits_until is not None and now < self._waits_until:
+            left = int((self._waits_until - now).total_seconds()) + 1
+            self._clock.setText(f"wait {left // 60}:{left % 60:02d}")
+            self._clock.setStyleSheet(theme.words_css(theme.CAUTION, theme.BENCH, 600))
+            return
+        began = self._session.job.work.when(self._task.key, "began")
+        spent = int((now - began).total_seconds()) if began is not None else 0
+        self._clock.setText(f"{max(0, spent) // 60} min of about {self._task.hands_min:.0f}")
+        self._clock.setStyleSheet(theme.words_css(theme.QUIET, theme.BENCH, 600))
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if self._scale is not None:
+            self._scale.close()
+        super().closeEvent(event)
+
+    def _lay_out(self) -> None:
+        for label in (self._step, self._figure, self._clock):
+            label.setWordWrap(True)
+            label.setStyleSheet(theme.words_css(theme.INK, theme.BENCH, 600))
+        self._caution.setWordWrap(True)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.LARGE, 500))
+        keys = QHBoxLayout()
+        for words, deed in (
+            ("Space: go on", self.go_on), ("Backspace: back", self.go_back),
+            ("Enter: task done", self.end_task), ("Escape: leave", self.reject),
+        ):  # fmt: skip
+            button = QPushButton(words)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.setAutoDefault(False)
+            button.clicked.connect(lambda _checked=False, deed=deed: deed())
+            keys.addWidget(button)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(48, 32, 48, 24)
+        column.setSpacing(20)
+        column.addWidget(self._job_words)
+        column.addWidget(self._step, 2)
+        column.addWidget(self._figure)
+        column.addWidget(self.bar)
+        column.addWidget(self._clock)
+        column.addWidget(self._many)
+        column.addWidget(self._caution)
+        column.addLayout(keys)
+
+
+def _caution(plan: Plan, task: Task) -> str:
+    """What can hurt at this task: its own caution, else the first of its kind."""
+    return next((one.words for one in plan.cautions if task.caution and one.key.startswith(task.caution)), "")
+
+
+def at_the_bench(parent: QWidget, session: Session, task: Task, scale: str = "") -> None:
+    """Open bench mode for a task of the job in hand, as large as the screen."""
+    window = BenchWindow(parent, session, task, scale=scale)
+    window.showMaximized()
+    window.exec()

@@ -1,0 +1,269 @@
+"""The timetable: tasks of a plan, the maker's hours, an optimum on small cases, promises, parts, pins, actuals."""
+
+from __future__ import annotations
+
+import itertools
+import json
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from orvek.cards.calendar import busy_times, timetable_ics
+from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
+from orvek.craft.durations import lasting
+from orvek.documents import Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
+from orvek.errors import CannotReadError
+from orvek.planning import Plan, plan, with_answer
+from orvek.planning.findings import Station
+from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
+from orvek.planning.timetable.reasons import chain
+from orvek.planning.timetable.results import Task, Timetable
+from orvek.planning.timetable.solving import EARLY_A_DAY, LATE_A_DAY, SESSION, quickly, solved
+from orvek.planning.timetable.tasks import tasks_of
+from orvek.planning.timetable.weeks import Weeks, next_step, weeks, weeks_question
+from orvek.planning.timetable.windows import STEP_MIN, windows
+from orvek.planning.timetable.words import now_of
+from orvek.shop.demo import second_demo_job, third_demo_job
+
+THURSDAY = datetime(2026, 11, 26, 9, 0)
+ALWAYS = Hours(days=(DayHours(from_h=0, to_h=24),) * 7, quiet_from_h=0, quiet_to_h=0)
+
+
+def task(key: str, hands_min: float, wait_min: float = 0.0, **values: Any) -> Task:
+    wait = (wait_min, wait_min, wait_min)
+    return Task(key, "turn", key, Station.FINISH, hands_min, (hands_min, hands_min), wait_min=wait, **values)
+
+
+def asked(*jobs: JobTasks, hours: Hours = ALWAYS, seconds: float = 5.0) -> TimetableQuestion:
+    return TimetableQuestion(jobs, hours, THURSDAY, seconds)
+
+
+def holds(table: Timetable, question: TimetableQuestion) -> None:
+    """What every timetable must keep."""
+    hands = sorted((slot.begins, slot.ends) for slot in table.slots)
+    assert all(before[1] <= after[0] for before, after in itertools.pairwise(hands)), "two hands"
+    for loud in (False, True):
+        open_ = windows(question.hours, question.begin, question.days, loud=loud)
+        for slot in table.slots:
+            if slot.task.is_loud is loud and not slot.is_pinned:
+                first, last = ((at - question.begin).total_seconds() / 60 for at in (slot.begins, slot.ends))
+                assert any(begin <= first and last <= end for begin, end in open_)
+    for job in question.jobs:
+        at = {slot.task.key: slot for slot in table.of(job.job)}
+        for slot in at.values():
+            for key in slot.task.after:
+                assert slot.is_pinned or key not in at or slot.begins >= at[key].ready
+    for place in {slot.task.place for slot in table.slots if slot.task.place}:
+        taken = sorted(
+            (slot.begins, slot.ready if slot.task.holds else slot.ends)
+            for slot in table.slots
+            if slot.task.place == place
+        )
+        assert all(before[1] <= after[0] for before, after in itertools.pairwise(taken)), place
+
+
+@pytest.fixture(scope="module")
+def week() -> Weeks:
+    """The demo's three jobs, planned from a Thursday on."""
+    from orvek.shop import demo_job, demo_shop
+
+    jobs = (
+        demo_job().with_(work=demo_job().work.with_(promised=date(2026, 12, 4))),
+        second_demo_job(),
+        third_demo_job(),
+    )
+    question = weeks_question(plan(jobs[0], demo_shop(), jobs[1:]))
+    assert question is not None
+    return weeks(replace(question, begin=THURSDAY, seconds=1.0))
+
+
+def test_the_demo_has_a_believable_week(week: Weeks) -> None:
+    assert not week.table.problem
+    own = week.table.of(week.question.jobs[0].batch.id)
+    keys = [slot.task.key.split("/")[0] for slot in own]
+    assert list(dict.fromkeys(keys)) == [
+        "weigh.1", "pour.1", "demould.1", "length", "bore", "tube", "square", "turn", "sand", "coat", "level", "press",
+    ]  # fmt: skip
+    pour = own[1]
+    assert (pour.task.place, pour.task.holds) == ("pressure pot", True)
+    assert pour.ready - pour.ends > timedelta(hours=19)
+    assert all(18 <= slot.begins.hour < 22 or slot.begins.weekday() == 5 for slot in week.table.slots)
+    question = TimetableQuestion(
+        tuple(
+            job_tasks(job, tasks_of(plan(job, week.question.shop)), week.question.shop.hours, THURSDAY)
+            for job in week.question.jobs
+        ),
+        week.question.shop.hours,
+        THURSDAY,
+    )
+    holds(week.table, question)
+
+
+def test_lateness_is_said_with_what_it_hangs_on_and_what_would_help(week: Weeks) -> None:
+    job = week.question.jobs[0]
+    assert [key for key, _ in week.table.late] == [job.batch.id]
+    assert chain(week.table, job.batch.id)
+    assert 0 <= week.chance_pct(date(2026, 12, 4)) <= week.chance_pct(date(2027, 3, 1)) == 100  # type: ignore[operator]
+    told = with_answer(plan(job, week.question.shop), "weeks", week).findings
+    finding = next(one for one in told if "late" in one.title)
+    assert "It is ready" in finding.because
+    assert finding.remedies[0].label.startswith("Promise it for")
+
+
+def test_what_is_printed_and_given_to_calendars(week: Weeks) -> None:
+    job = week.question.jobs[0].batch.id
+    assert "Weigh and mix" in timetable_text(week, job)
+    assert "Ropewalk" not in timetable_text(week, job)
+    assert "Next" in today_text(week, THURSDAY)
+    content = json.loads(weeks_json(week))
+    assert len(content["slots"]) == len(week.table.slots)
+    calendar = timetable_ics(week, job).decode()
+    assert calendar.count("BEGIN:VEVENT") == len(week.table.of(job))
+    busy = busy_times(calendar, "own.ics", THURSDAY.date())
+    assert [one.begins for one in busy] == [slot.begins for slot in week.table.of(job)]
+    at = now_of(week, week.table.of(job)[1].ends)
+    assert any(slot.task.key == "pour.1" for slot in at.waiting)
+
+
+@given(
+    st.lists(
+        st.lists(st.tuples(st.integers(1, 6), st.integers(0, 12)), min_size=1, max_size=2), min_size=1, max_size=3
+    ),
+    st.lists(st.integers(0, 1), min_size=3, max_size=3),
+)
+@settings(max_examples=15)
+def test_small_cases_are_solved_to_the_optimum(rows: list[list[tuple[int, int]]], promised: list[int]) -> None:
+    """No worse than any order of the tasks that keeps each job's own, each task as early as it goes: found apart."""
+    jobs = []
+    for number, row in enumerate(rows):
+        tasks = tuple(
+            task(f"{n}", 60.0 * hands, 60.0 * wait, after=(f"{n - 1}",) if n else ())
+            for n, (hands, wait) in enumerate(row)
+        )
+        day = THURSDAY.date() + timedelta(days=promised[number])
+        jobs.append(JobTasks(f"{number}", f"Job {number}", tasks, day))
+    question = asked(*jobs)
+    table = solved(question)
+    holds(table, question)
+    assert table.is_best
+    assert _cost(question, table) <= _least(question) + 1e-6
+
+
+def _cost(question: TimetableQuestion, table: Timetable) -> float:
+    """What the solver minimises, counted apart, in its own units."""
+    day = 1440 // STEP_MIN
+    days = {(slot.begins.date() - THURSDAY.date()).days for slot in table.slots}
+    cost = float(SESSION * day * len(days))
+    for job in question.jobs:
+        ready = table.ready(job.job)
+        assert ready is not None
+        steps = (ready - THURSDAY).total_seconds() / 60 / STEP_MIN
+        assert job.promised is not None
+        due = (datetime.combine(job.promised, datetime.max.time()) - THURSDAY).total_seconds() / 60 // STEP_MIN
+        cost += EARLY_A_DAY * steps + LATE_A_DAY * max(0.0, steps - due)
+    return cost
+
+
+def _least(question: TimetableQuestion) -> float:
+    """The least cost over all orders; each task begins as early as its order lets it, or on the next midnight."""
+    order = [(n, k) for n, job in enumerate(question.jobs) for k in range(len(job.tasks))]
+    best = float("inf")
+    for one in set(itertools.permutations(order)):
+        if any(one.index((n, k)) > one.index((n, k + 1)) for n, k in one if (n, k + 1) in one):
+            continue
+        free, ready, slots = THURSDAY, {}, []
+        for n, k in one:
+            begins = max(free, ready.get(n, THURSDAY))
+            ends = begins + timedelta(minutes=question.jobs[n].tasks[k].hands_min)
+            ready[n] = ends + timedelta(minutes=question.jobs[n].tasks[k].wait_min[1])
+            free = ends
+            slots.append((n, k, begins, ends, ready[n]))
+        from orvek.planning.timetable.results import Slot
+
+        table = Timetable(
+            question, tuple(Slot(question.jobs[n].job, question.jobs[n].tasks[k], b, e, r) for n, k, b, e, r in slots)
+        )
+        best = min(best, _cost(question, table))
+    return best
+
+
+def test_places_are_held_and_what_cannot_wait_follows_soon() -> None:
+    one = JobTasks("a", "A", (task("pour", 10, 600, place="mould", holds=True), task("out", 10, after=("pour",))), None)
+    other = JobTasks("b", "B", (task("pour", 10, 600, place="mould", holds=True),), None)
+    mixed = JobTasks("c", "C", (task("sand", 30), task("coat", 60, after=("sand",), soon_min=15)), None)
+    question = asked(one, other, mixed)
+    table = solved(question)
+    holds(table, question)
+    sand, coat = table.of("c")
+    assert coat.begins - sand.ready <= timedelta(minutes=15)
+    assert table.ready("b") != table.ready("a")
+
+
+def test_loud_work_keeps_the_quiet_hours_and_days_off_are_off() -> None:
+    hours = Hours(off=(date(2026, 11, 26), date(2026, 11, 27)), quiet_from_h=19, quiet_to_h=8)
+    busy = Busy(name="Choir", begins=datetime(2026, 11, 30, 18, 0), ends=datetime(2026, 11, 30, 23, 0))
+    question = asked(JobTasks("a", "A", (task("saw", 55, is_loud=True),), None), hours=hours.with_(busy=(busy,)))
+    begins = solved(question).slots[0].begins
+    assert begins == datetime(2026, 11, 28, 10, 0), "Saturday: Thursday and Friday are off"
+    evening = asked(
+        JobTasks("a", "A", (task("saw", 90, is_loud=True),), None),
+        hours=hours.with_(days=(*(DayHours(),) * 5, DayHours(from_h=9, to_h=9), DayHours(from_h=9, to_h=9))),
+    )
+    problem = solved(evening).problem
+    assert "quiet hours" in problem
+    closed = Hours(days=(DayHours(from_h=9, to_h=9),) * 7)
+    assert "no time at the bench" in solved(asked(JobTasks("a", "A", (task("x", 5),), None), hours=closed)).problem
+
+
+def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline: Job, shop: Shop) -> None:
+    tasks = tasks_of(plan(tideline, shop))
+    parts = [one.key for one in job_tasks(tideline, tasks, shop.hours, THURSDAY).tasks]
+    assert {"coat/1", "coat/2"} <= set(parts)
+    at = datetime(2026, 12, 2, 7, 0)
+    job = deeds.pin_task(deeds.finish_task(tideline, "weigh.1", THURSDAY), "demould.1", at)
+    job = deeds.finish_task(job, "pour.1", THURSDAY - timedelta(hours=1))
+    left = job_tasks(job, tasks, shop.hours, THURSDAY)
+    assert left.tasks[0].key == "demould.1"
+    table = quickly(asked(left, hours=shop.hours))
+    assert (table.slots[0].begins, table.slots[0].is_pinned) == (at, True)
+    free = job_tasks(deeds.pin_task(job, "demould.1", None), tasks, shop.hours, THURSDAY)
+    begins = quickly(asked(free, hours=shop.hours)).slots[0].begins
+    assert begins >= THURSDAY - timedelta(hours=1) + timedelta(minutes=tasks[1].wait_min[2]), "it still hardens"
+    assert from_text(to_text(job)) == job
+    assert deeds.open_task_again(job, "weigh.1").work.done() == {"pour.1"}
+
+
+def test_times_of_ones_own_replace_the_usual_ones(tideline: Job, shop: Shop) -> None:
+    assert lasting(10) == pytest.approx((10.0, 4.46726, 22.3851), rel=1e-5)
+    assert lasting(10, (14, 12, 15)) == pytest.approx((12.0304, 5.8515, 24.7339), rel=1e-5)
+    seen = tuple(DurationSeen(name=f"{n}", kind="turn", minutes=10, pieces=1) for n in range(4))
+
+    def turning(planned: Plan) -> Task:
+        return next(one for one in tasks_of(planned) if one.key == "turn")
+
+    usual, own = turning(plan(tideline, shop)), turning(plan(tideline, shop.with_(durations=seen)))
+    assert (own.readings, own.hands_min < usual.hands_min) == (4, True)
+
+
+def test_calendars_of_others(tmp_path: Any) -> None:
+    choir = "UID:1\nSUMMARY:Choir\nDTSTART:20261126T190000\nDTEND:20261126T210000\nRRULE:FREQ=WEEKLY;COUNT=4"
+    birthday = "UID:2\nSUMMARY:Birthday\nDTSTART;VALUE=DATE:20261127"
+    events = "".join(f"BEGIN:VEVENT\n{event}\nEND:VEVENT\n" for event in (choir, birthday))
+    text = f"BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\n{events}END:VCALENDAR\n".replace("\n", "\r\n")
+    busy = busy_times(text, "choir.ics", THURSDAY.date())
+    assert [(one.name, one.begins.day, one.begins.hour) for one in busy] == [
+        ("Choir", 26, 19), ("Choir", 3, 19), ("Choir", 10, 19), ("Choir", 17, 19),
+    ]  # fmt: skip
+    for bad in ("", "banana", text[:60], "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:never\r\nEND:VEVENT\r\n"):
+        with pytest.raises(CannotReadError):
+            busy_times(bad, "bad.ics", THURSDAY.date())
+    assert not list(tmp_path.iterdir())
+
+
+def test_a_quarter_of_an_hour_is_the_next_step() -> None:
+    assert next_step(datetime(2026, 11, 26, 9, 1, 30)) == datetime(2026, 11, 26, 9, 15)
+    assert next_step(datetime(2026, 11, 26, 9, 15)) == datetime(2026, 11, 26, 9, 15)

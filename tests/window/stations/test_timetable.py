@@ -1,0 +1,176 @@
+"""Today, the timetable and bench mode as a maker drives them: promised, pinned, weighed, counted, done."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from orvek.cards import report_text
+from orvek.devices import Reading
+from orvek.errors import NotPluggedInError
+from orvek.planning import Station
+from orvek.planning.timetable.bench import wanted_g
+from orvek.window.main_window import MainWindow
+from orvek.window.stations.timetable.hours_dialog import HoursDialog
+from orvek.window.widgets.bench_window import BenchWindow
+
+
+def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
+    window.surface.wait()
+    QApplication.processEvents()
+    window.open_station(station)
+    qtbot.waitUntil(lambda: window.session.plan.weeks is not None, timeout=120_000)
+    return window.at(station)
+
+
+class Clock:
+    """Time that goes on when it is told to."""
+
+    def __init__(self) -> None:
+        self.at = datetime(2026, 11, 26, 18, 0)
+
+    def __call__(self) -> datetime:
+        return self.at
+
+
+class Scale:
+    """A scale that says what it is told; pulled out, it says so."""
+
+    def __init__(self) -> None:
+        self.mass_g: float | None = 0.0
+
+    def read(self) -> Reading | None:
+        if self.mass_g is None:
+            raise NotPluggedInError("/dev/ttyUSB0")
+        return Reading(self.mass_g, True)
+
+    def close(self) -> None:
+        """Nothing is held."""
+
+
+def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    station, session = open_at(window, Station.TIMETABLE, qtbot), window.session
+    assert station.answer.text().startswith("Ready ")
+    assert station.table.rowCount() == len(session.plan.weeks.table.of(session.job.batch.id))  # type: ignore[union-attr]
+    station.promised.setText("soon")
+    station.promised.editingFinished.emit()
+    assert "year, month, day" in station._refused.text()
+    station.promised.setText("2001-01-01")
+    station.promised.editingFinished.emit()
+    assert "past" in station._refused.text()
+    day = date.today() + timedelta(days=90)
+    station.promised.setText(day.isoformat())
+    station.promised.editingFinished.emit()
+    assert session.job.work.promised == day
+    qtbot.waitUntil(lambda: "of 100 tries" in station.answer.text(), timeout=120_000)
+    slot = station.picture._weeks.table.of(session.job.batch.id)[0]
+    grip = station.picture.slot_rect(slot).center().toPoint()
+    qtbot.mousePress(station.picture, Qt.MouseButton.LeftButton, pos=grip)
+    qtbot.mouseMove(station.picture, grip + QPoint(80, 0))
+    qtbot.mouseRelease(station.picture, Qt.MouseButton.LeftButton, pos=grip + QPoint(80, 0))
+    assert session.job.work.pins[0].task == slot.task.key
+    station.picture._zoom(0.5, 300)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.table.rowCount() > 0, timeout=120_000)
+    station.table.selectRow(0)
+    station.free.click()
+    assert session.job.work.pins == ()
+    station.table.selectRow(0)
+    station.done.click()
+    assert session.plan.tasks.done == {"weigh.1"}  # type: ignore[union-attr]
+    session.undo()
+    assert session.plan.tasks.done == frozenset()  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    station.write_calendar(tmp_path / "week.ics")
+    assert b"BEGIN:VEVENT" in (tmp_path / "week.ics").read_bytes()
+
+
+def test_hours_are_typed_and_calendars_taken(window: MainWindow, tmp_path: Path) -> None:
+    dialog, session = HoursDialog(window, window.session), window.session
+    dialog.cells[0, "from_h"].entered.emit(16.0)
+    assert session.shop.hours.days[0].from_h == 16
+    dialog.off.setText("tomorrow")
+    dialog.off.editingFinished.emit()
+    assert "2026-12-24" in dialog._sentence.text()
+    dialog.off.setText("2026-12-24, 2026-12-25")
+    dialog.off.editingFinished.emit()
+    assert session.shop.hours.off == (date(2026, 12, 24), date(2026, 12, 25))
+    (tmp_path / "broken.ics").write_text("BEGIN:VCALENDAR")
+    dialog.take_calendar(tmp_path / "broken.ics")
+    assert "no calendar" in dialog._sentence.text()
+    session.undo_shop()
+    assert session.shop.hours.off == ()
+    dialog.close()
+
+
+def test_today_leads_to_the_bench(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    station = open_at(window, Station.TODAY, qtbot)
+    assert station.now.text()
+    opened: list[str] = []
+    module = type(station).__module__
+    monkeypatch.setattr(f"{module}.at_the_bench", lambda _parent, _session, task, _scale: opened.append(task.key))
+    slot = station._slot
+    station.bench.click()
+    assert opened == [slot.task.key.split("/")[0]]
+    assert window.session.job.batch.id == slot.job
+
+
+def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:
+    """Weighed, poured, bored, turned, coated, pressed: every task step by step, and the actuals beside the plan."""
+    session, clock, scale = window.session, Clock(), Scale()
+    tasks = session.plan.tasks
+    assert tasks is not None
+    for task in tasks.tasks:
+        bench = BenchWindow(window, session, task, now=clock)
+        bench.use(scale)
+        for _ in range(len(bench._steps)):
+            if bench.step.kind == "weigh":
+                scale.mass_g = round((wanted_g(bench.step, bench._weighed()) or 0) * 1.01, 2)
+                bench.ask_scale()
+                assert "too much" in bench._figure.text()
+            clock.at += timedelta(seconds=45)
+            qtbot.keyClick(bench, Qt.Key.Key_Space)
+        assert bench.result() == BenchWindow.DialogCode.Accepted
+        bench.close()
+    assert session.plan.tasks is not None
+    assert session.plan.tasks.open == ()
+    assert {seen.kind for seen in session.shop.durations} >= {"weigh", "pour", "bore", "turn", "coat", "press"}
+    report = report_text(session.plan, session.units)
+    assert "Weighed, beside what was planned" in report
+    assert session.workshop.job(session.job.batch.id) == session.job
+
+
+def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) -> None:
+    session, clock, scale = window.session, Clock(), Scale()
+    task = session.plan.tasks.tasks[0]  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, task, now=clock)
+    bench.use(scale)
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    part_a = bench.step
+    assert part_a.target_g is not None
+    scale.mass_g = 1.1 * part_a.target_g
+    bench.ask_scale()
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    while bench.step.of is None:
+        qtbot.keyClick(bench, Qt.Key.Key_Space)
+    wanted = wanted_g(bench.step, bench._weighed())
+    assert wanted == pytest.approx(1.1 * bench.step.target_g, rel=1e-3), "more of A asks for more of B"  # type: ignore[operator]
+    place, words = bench._place, bench.words()
+    bench.close()
+    again = BenchWindow(window, session, task, now=clock)
+    assert (again._place, again.words()) == (place, words)
+    again.use(scale)
+    scale.mass_g = None
+    again.ask_scale()
+    assert "/dev/ttyUSB0" in again._caution.text()
+    qtbot.keyClick(again, Qt.Key.Key_Backspace)
+    assert again._place == place - 1
+    session.undo()
+    qtbot.keyClick(again, Qt.Key.Key_Return)
+    assert task.key in session.job.work.done()
+    again.close()
