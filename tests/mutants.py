@@ -48,7 +48,13 @@ def _told_more(job: dict[str, Any]) -> dict[str, Any]:
     job["glue_up"] |= {"kerf_readings_mm": [1.9, 2.0, 2.1], "sheet_readings_mm": [1.5, 1.6, 1.5], "activator": True}
     job["blank"] |= {"tube_starts_mm": [5.0, 60.0], "tube_turns_deg": [10.0, 90.0], "paints": [{"where": "hole"}]}
     job["pour"]["insert"] = {"volume_ml": 20.0, "mass_g": 14.0, "moisture_pct": 7.0}
-    job["pour"]["conditions"] |= {"warm_c": 40.0, "layers": 2, "night_c": 14.0, "drill_day": "Sunday"}
+    job["pour"]["conditions"] |= {
+        "warm_c": 40.0,
+        "layers": 2,
+        "night_c": 14.0,
+        "poured_on": "2026-11-27",
+        "drill_on": "2026-11-29",
+    }
     job["pour"]["bubbles"] |= {"way": "pressure"}
     for step in job["blank"]["steps"]:
         for cup in step.get("cups", ()):

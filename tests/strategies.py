@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 
 from orvek.craft.boring_plan import stuffs
 from orvek.documents import (
-    DAYS,
     Actual,
     ArcStep,
     BarInHand,
@@ -211,7 +210,8 @@ conditions = st.builds(
     parts_c=st.none() | _size(0, 60),
     night_c=st.none() | _size(-10, 50),
     poured_h=_size(0, 24),
-    drill_day=st.none() | st.sampled_from(DAYS),
+    poured_on=st.none() | st.dates(date(2001, 1, 1), date(2090, 1, 1)),
+    drill_on=st.none() | st.dates(date(2001, 1, 1), date(2090, 1, 1)),
     warm_c=st.none() | _size(20, 120),
     layers=st.integers(1, 12),
 )

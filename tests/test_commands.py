@@ -8,6 +8,7 @@ import json
 import os
 import subprocess
 import sys
+from datetime import date, timedelta
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -141,7 +142,9 @@ def test_the_report_tells_cuts_and_whether_the_tube_shows(demo: str, capsys: pyt
 
 
 def test_the_cure_is_forecast_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    job = set_value(demo_job(), ("pour", "conditions", "drill_day"), "Saturday")
+    friday = date(2026, 11, 27)
+    there = demo_job().pour.conditions.with_(poured_on=friday, drill_on=friday + timedelta(days=1))
+    job = set_value(demo_job(), ("pour", "conditions"), there)
     (tmp_path / "t.orvek.json").write_text(to_text(job), encoding="utf-8")
     plain = main(["--workshop", demo, "check", str(tmp_path / "t.orvek.json")])
     assert "ready to drill by then" not in capsys.readouterr().out

@@ -259,7 +259,11 @@ def test_a_used_board_with_holes_and_a_crack(tideline: Job, shop: Shop, tmp_path
 
 def test_a_bar_for_friday_is_poured_cured_and_drilled(tideline: Job, shop: Shop, tmp_path: Path) -> None:
     """From the conditions of the shop to the times on the card, and to a way that makes it possible."""
-    job = set_value(tideline, ("pour", "conditions"), tideline.pour.conditions.with_(drill_day="Saturday", drill_h=12))
+    job = set_value(
+        tideline,
+        ("pour", "conditions"),
+        tideline.pour.conditions.with_(poured_on=date(2026, 11, 27), drill_on=date(2026, 11, 28), drill_h=12),
+    )
     planned = carried(job, shop, tmp_path)
     question = cure_question(planned)
     assert question is not None

@@ -12,7 +12,7 @@ from orvek.planning import Plan
 from orvek.planning.soak.part import SoakPlan
 from orvek.planning.soak.words import treatment_lines
 from orvek.planning.working import Figure
-from orvek.quantities import Units
+from orvek.quantities import Units, write_moment
 
 _SEEN_MM, _ROW_MM = 52.0, 7.0
 _WEIGHT_ROWS = 8
@@ -80,7 +80,7 @@ def _weights(sheet: Sheet, y: float, plan: Plan) -> float:
     sheet.text(MARGIN, y + 4, "Weights", 11, "bold")
     log = plan.soak.drying.log
     if log:
-        last = f"the last: {log[-1].when:%d.%m. %H:%M}, {plan.g(log[-1].mass_g)}"
+        last = f"the last: {write_moment(log[-1].when)}, {plan.g(log[-1].mass_g)}"
         sheet.text(right, y + 4, last, 9, colour=QUIET, align="right")
     half = (right - MARGIN) / 2
     for number in range(_WEIGHT_ROWS):

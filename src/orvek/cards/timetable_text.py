@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 from datetime import datetime
 
-from orvek.planning.timetable.reasons import chain, moment
+from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.words import now_of, slot_line, wait_line, week_lines
+from orvek.quantities import write_moment
 
 
 def today_text(weeks: Weeks, now: datetime) -> str:
@@ -29,7 +30,7 @@ def timetable_text(weeks: Weeks, job: str | None) -> str:
         ready = weeks.table.ready(key)
         if job not in {None, key} or ready is None:
             continue
-        lines += [f"{name}: ready {moment(ready)}", *(f"  {line}" for line in week_lines(weeks, key))]
+        lines += [f"{name}: ready {write_moment(ready)}", *(f"  {line}" for line in week_lines(weeks, key))]
         lines += [f"  ! {line}" for line in chain(weeks.table, key)]
     return "\n".join(lines) or "Nothing is left to do."
 

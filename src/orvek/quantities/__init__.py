@@ -1,6 +1,7 @@
 """Reading and writing lengths, masses, volumes, angles, temperatures, pressures, durations and money."""
 
 from orvek.quantities.bits import Bit, bit_named, bit_of_size, bits
+from orvek.quantities.moments import write_day, write_moment
 from orvek.quantities.reading import read, read_bit
 from orvek.quantities.units import (
     MM_PER_INCH,
@@ -34,5 +35,7 @@ __all__ = [
     "use_decimal_mark",
     "write",
     "write_bit",
+    "write_day",
+    "write_moment",
     "write_sizes",
 ]

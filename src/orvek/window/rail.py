@@ -16,7 +16,8 @@ from orvek.window.job_looks import JobLooks
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
-_TALL, _LOW, _ROOMY = 36, 27, 600  # pixels: a station's line, in a low window, and the rail's height from which on
+_TALL, _LOW = 36, 20  # pixels: a station's line, and in a low window at least
+_BESIDE = 270  # of the rail's height for name, jobs and button
 
 
 class StationButton(QAbstractButton):
@@ -115,8 +116,9 @@ class Rail(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
+        each = (self.height() - _BESIDE) // len(self._buttons)
         for button in self._buttons:
-            button.setFixedHeight(_TALL if self.height() >= _ROOMY else _LOW)
+            button.setFixedHeight(max(_LOW, min(_TALL, each)))
 
     def _lay_out(self, new: QPushButton) -> None:
         column = QVBoxLayout(self)

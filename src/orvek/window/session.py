@@ -14,9 +14,9 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
 
-from orvek.documents import Job, Shop, from_text, new_id, to_text
+from orvek.documents import Job, Shop, from_text, to_text
 from orvek.documents.deeds import Path as FieldPath
-from orvek.documents.deeds import carry_materials, set_value
+from orvek.documents.deeds import another_like, carry_materials, set_value
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import LARGEST_JOB_BYTES, read_text, write_atomically
 from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
@@ -24,6 +24,7 @@ from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
 from orvek.shop import JobEntry, Workshop, open_workshop, saved_elsewhere, take_over
 from orvek.window.answers import Answers
+from orvek.window.other_jobs import OtherJobs
 from orvek.window.session_words import free_name, lost_words, unsaved_words
 
 if TYPE_CHECKING:
@@ -56,7 +57,7 @@ class Session(QObject):
         self.notes: list[str] = [*workshop.notices, *found.unread]
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
-        self._others: tuple[object, tuple[Job, ...]] | None = None  # as they were when they were last read
+        self._others = OtherJobs(workshop)
         self._lost: str = ""
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self.cut_in_hand: SawCut | None = None
@@ -188,20 +189,7 @@ class Session(QObject):
 
     def _elsewhere(self) -> tuple[Job, ...]:
         """The other jobs that share the maker's hours; none while nobody looks at the timetable."""
-        if not self.answers.is_wanted("weeks"):
-            return ()
-        now = tuple((entry.id, entry.changed_at) for entry in self.jobs() if entry.id != self.job.batch.id)
-        if self._others is None or self._others[0] != now:
-            found = (self._kept(job_id) for job_id, _ in now)
-            self._others = (now, tuple(job for job in found if job is not None))
-        return self._others[1]
-
-    def _kept(self, job_id: str) -> Job | None:
-        """A job of the workshop; None where it cannot be read."""
-        try:
-            return self.workshop.job(job_id)
-        except OrvekError:
-            return None
+        return self._others.of(self.job.batch.id) if self.answers.is_wanted("weeks") else ()
 
     def choose_cut(self, cut: SawCut | None) -> None:
         """Take a cut of the cut list in hand: it is shown on the strip, and its template can be printed."""
@@ -272,9 +260,7 @@ class Session(QObject):
 
     def copy_job(self) -> None:
         """Begin a job that is like this one."""
-        batch = self.job.batch
-        copy = self.job.with_(batch=batch.with_(id=new_id(), name=f"{batch.name[:72]}, again"))
-        self.add_job(copy, f"Duplicate {batch.name}")
+        self.add_job(another_like(self.job), f"Duplicate {self.job.batch.name}")
 
     def add_job(self, job: Job, deed: str) -> None:
         """Record a job that is new here, and take it in hand."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import math
 from dataclasses import replace
+from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +20,8 @@ from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import calibrated, cure_forecast
 from orvek.planning.cure.question import FULL, ROUGH, Band, CureForecast, CureQuestion, clock, cure_question
 from orvek.planning.cure.running import air_over_time, cast
+
+FRIDAY = date(2026, 11, 27)
 
 
 def asked(job: Job, shop: Shop) -> CureQuestion:
@@ -65,11 +68,11 @@ def test_a_block_tonight_in_the_cold_and_drilled_on_sunday(
 ) -> None:
     """The question of the bench: an answer, its reasons, a range, and a way to make it yes."""
     deep = next(resin for resin in first_shop().resins if "deep" in resin.family)
-    job = deeds.choose_resin(put(tideline, drill_day="Sunday"), deep)
+    job = deeds.choose_resin(put(tideline, poured_on=FRIDAY, drill_on=FRIDAY + timedelta(days=2)), deep)
     job = set_value(job, ("batch", "shop_temperature_c"), 16.0)
     job = deeds.choose_mould(job, BarMould(name="Block", cavities=1, length_mm=132, width_mm=60, depth_mm=30))
     forecast = forecast_of(told, "block", asked(job, shop))
-    assert answer(forecast).startswith("No: you want to drill on Sunday 10:00")
+    assert answer(forecast).startswith("No: you want to drill on Sun 29 Nov 10:00")
     late = next(f for f in with_answer(plan(job, shop), "cure", forecast).findings if "not ready to drill" in f.title)
     assert late.severity is Severity.STOP
     assert late.remedies
@@ -158,15 +161,18 @@ def test_nobody_waits_for_an_answer_that_is_not_wanted(tideline: Job, shop: Shop
         cure_forecast(replace(asked(tideline, shop), shop_c=23.5), stop)
 
 
-def test_the_clock_goes_round_the_week(tideline: Job) -> None:
+def test_the_clock_goes_on_from_the_day_of_the_pour(tideline: Job) -> None:
     there = tideline.pour.conditions
-    assert clock(there, 0) == "Friday 18:00"
-    assert clock(there, 12 * 60 + 7) == "Saturday 06:07"
-    assert clock(there, 12 * 60 + 7, 10) == "Saturday 06:10"
-    assert clock(there, 3 * 1440) == "Monday 18:00"
+    assert clock(there, 0) == "18:00 that day"
+    assert clock(there, 12 * 60 + 7) == "06:07 the next day"
+    assert clock(there, 3 * 1440) == "18:00 on day 4"
+    there = there.with_(poured_on=FRIDAY)
+    assert clock(there, 0) == "Fri 27 Nov 18:00"
+    assert clock(there, 12 * 60 + 7, 10) == "Sat 28 Nov 06:10"
+    assert clock(there, 4 * 1440) == "Tue 1 Dec 18:00"
     assert clock(there, math.inf) == "not within a week"
-    assert there.with_(drill_day="Friday", drill_h=17).drill_after_h == 167
-    assert there.with_(drill_day="Saturday", drill_h=6).drill_after_h == 12
+    assert there.with_(drill_on=FRIDAY, drill_h=17).drill_after_h is None
+    assert there.with_(drill_on=FRIDAY + timedelta(days=1), drill_h=6).drill_after_h == 12
 
 
 def test_what_is_missing_asks_nothing(shop: Shop) -> None:

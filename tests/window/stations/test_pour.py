@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
@@ -16,6 +16,7 @@ from orvek.cards.pour_card import cautions_of
 from orvek.documents import Chip, CureLog, Pot
 from orvek.planning import Station
 from orvek.planning.cure.question import CureForecast
+from orvek.quantities import write_day
 from orvek.window.main_window import MainWindow
 from tests.cards.test_pour_card import words_of
 from tests.window.hands import drag
@@ -87,8 +88,10 @@ def test_conditions_typed_at_the_page_change_the_answer(pour: MainWindow, qtbot:
     answered(pour, qtbot)
     page = pour.at("Pour").cure
     menu = QMenu()
-    page._fill_days(menu, "drill_day", "To be drilled on")
-    next(action for action in menu.actions() if action.text() == "Sunday").trigger()
+    page._fill_days(menu, "drill_on", "To be drilled on")
+    menu.actions()[3].trigger()
+    there = pour.session.job.pour.conditions
+    assert (there.poured_on, there.drill_on) == (date.today(), date.today() + timedelta(days=2))
     line = page._fields["drill_h"].line
     line.setFocus()
     line.selectAll()
@@ -96,7 +99,8 @@ def test_conditions_typed_at_the_page_change_the_answer(pour: MainWindow, qtbot:
     line.editingFinished.emit()
     assert pour.session.job.pour.conditions.drill_h == 9.5
     answered(pour, qtbot)
-    assert "you want to drill on Sunday 09:30" in page.answer.text()
+    day = write_day(date.today() + timedelta(days=2))
+    assert f"you want to drill on {day} 09:30" in page.answer.text()
     line.selectAll()
     QTest.keyClicks(line, "banana")
     line.editingFinished.emit()
@@ -106,7 +110,9 @@ def test_conditions_typed_at_the_page_change_the_answer(pour: MainWindow, qtbot:
 
 def test_remedies_of_the_forecast_stand_among_the_findings(pour: MainWindow, qtbot: QtBot) -> None:
     pour.session.edit(("batch", "shop_temperature_c"), 12.0, "Shop")
-    pour.session.edit(("pour", "conditions", "drill_day"), "Sunday", "Day")
+    there = pour.session.job.pour.conditions
+    dated = there.with_(poured_on=date(2026, 11, 27), drill_on=date(2026, 11, 29))
+    pour.session.edit(("pour", "conditions"), dated, "Day")
     answered(pour, qtbot)
     buttons = [button for button in pour.findings.findChildren(QPushButton) if "Warm" in button.toolTip()]
     assert buttons

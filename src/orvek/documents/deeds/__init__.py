@@ -50,7 +50,7 @@ from orvek.documents.deeds.steps import (
     take_design,
 )
 from orvek.documents.deeds.values import Path, set_value
-from orvek.documents.deeds.work import finish_task, open_task_again, pin_task, promise, write_actual
+from orvek.documents.deeds.work import another_like, finish_task, open_task_again, pin_task, promise, write_actual
 
 __all__ = [
     "LEAST_SHARE_PCT",
@@ -62,6 +62,7 @@ __all__ = [
     "add_fault",
     "add_pigment",
     "add_step",
+    "another_like",
     "begin_soak",
     "carry_materials",
     "choose_ladder",

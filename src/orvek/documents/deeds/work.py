@@ -4,8 +4,15 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from orvek.documents.job.job import Job
-from orvek.documents.job.work import Actual, Pin
+from orvek.documents.job.faults import Faults
+from orvek.documents.job.job import Job, new_id
+from orvek.documents.job.work import Actual, Pin, Work
+
+
+def another_like(job: Job) -> Job:
+    """A job like this one, to be made again: decided alike, and nothing has happened to it yet."""
+    batch = job.batch.with_(id=new_id(), name=f"{job.batch.name[:72]}, again")
+    return job.with_(batch=batch, work=Work(), faults=Faults())
 
 
 def promise(job: Job, day: date | None) -> Job:

@@ -2,15 +2,33 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from datetime import date, timedelta
+from typing import Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from orvek.documents.base import Document, Name, measure
 from orvek.quantities import Dimension
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
-Day = Literal["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
+
+
+def dated(content: dict[str, Any], today: date) -> dict[str, Any]:
+    """Conditions as they were written while they had weekdays: poured on the next such day, drilled on the one after.
+
+    >>> old = {"poured_day": "Friday", "drill_day": "Sunday"}
+    >>> {name: str(day) for name, day in dated(old, date(2026, 11, 26)).items()}
+    {'poured_on': '2026-11-27', 'drill_on': '2026-11-29'}
+    """
+    kept = {name: value for name, value in content.items() if name not in {"poured_day", "drill_day"}}
+    poured, drilled = (content.get(name) for name in ("poured_day", "drill_day"))
+    if poured not in DAYS:
+        return kept
+    first = today + timedelta(days=(DAYS.index(poured) - today.weekday()) % 7)
+    kept.setdefault("poured_on", first)
+    if drilled in DAYS:
+        kept.setdefault("drill_on", first + timedelta(days=(DAYS.index(drilled) - first.weekday()) % 7))
+    return kept
 
 
 class Conditions(Document):
@@ -27,9 +45,9 @@ class Conditions(Document):
     )
     night_from_h: float = measure("Night from", Dimension.CLOCK, low=12, high=24, default=20)
     night_to_h: float = measure("Night to", Dimension.CLOCK, low=0, high=12, default=7)
-    poured_day: Day = Field(default="Friday", title="Poured on")
+    poured_on: date | None = Field(default=None, title="Poured on")
     poured_h: float = measure("Poured at", Dimension.CLOCK, low=0, high=24, default=18)
-    drill_day: Day | None = Field(default=None, title="To be drilled on")
+    drill_on: date | None = Field(default=None, title="To be drilled on")
     drill_h: float = measure("To be drilled at", Dimension.CLOCK, low=0, high=24, default=10)
     warm_c: float | None = measure(
         "Warmed to",
@@ -51,14 +69,21 @@ class Conditions(Document):
     )
     layers: int = measure("Poured in layers", Dimension.COUNT, low=1, high=12, default=1)
 
+    @model_validator(mode="before")
+    @classmethod
+    def _with_dates(cls, content: Any) -> Any:
+        """A job that was written while days were weekdays is dated from today on."""
+        if isinstance(content, dict) and ("poured_day" in content or "drill_day" in content):
+            return dated(content, date.today())
+        return content
+
     @property
     def drill_after_h(self) -> float | None:
-        """Hours from pouring until it is to be drilled, within the week that follows; None: as soon as it is ready."""
-        if self.drill_day is None:
+        """Hours from pouring until it is to be drilled; None: as soon as it is ready, or a time before the pour."""
+        if self.drill_on is None or self.poured_on is None:
             return None
-        days = (DAYS.index(self.drill_day) - DAYS.index(self.poured_day)) % 7
-        hours = 24.0 * days + self.drill_h - self.poured_h
-        return hours if hours > 0 else hours + 168.0
+        hours = 24.0 * (self.drill_on - self.poured_on).days + self.drill_h - self.poured_h
+        return hours if hours > 0 else None
 
 
 class Pot(Document):

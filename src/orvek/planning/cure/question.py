@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from datetime import timedelta
 from typing import Any, NamedTuple
 
 from orvek.documents import (
-    DAYS,
     BarMould,
     Conditions,
     Cure,
@@ -23,7 +23,7 @@ from orvek.documents import (
 )
 from orvek.planning.findings import Remedy
 from orvek.planning.results import Plan
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, write, write_day
 
 HORIZON_H = 168.0  # a week: who waits longer asks another resin
 READY_CURE = 0.90  # and glassy, and cool: then it drills and turns cleanly (workshop practice)
@@ -201,12 +201,19 @@ def cure_question(plan: Plan) -> CureQuestion | None:
 
 
 def clock(conditions: Conditions, after_min: float, step_min: int = 1) -> str:
-    """A time since pouring as day and hour, "Sunday 03:10", to a step of minutes."""
+    """A time since pouring as day and hour, "Sun 29 Nov 03:10", to a step of minutes.
+
+    While the day of the pour is not decided: "03:10 the next day", "03:10 on day 3".
+    """
     if math.isinf(after_min):
         return "not within a week"
     minutes = round((conditions.poured_h * 60 + after_min) / step_min) * step_min
-    day = (DAYS.index(conditions.poured_day) + minutes // 1440) % 7
-    return f"{DAYS[day]} {minutes % 1440 // 60:02d}:{minutes % 60:02d}"
+    days, of_day = divmod(minutes, 1440)
+    time_of_day = f"{of_day // 60:02d}:{of_day % 60:02d}"
+    if conditions.poured_on is not None:
+        return f"{write_day(conditions.poured_on + timedelta(days=days))} {time_of_day}"
+    later = "that day" if days == 0 else "the next day" if days == 1 else f"on day {days + 1}"
+    return f"{time_of_day} {later}"
 
 
 def _cavity(mould: BarMould | RoundMould | LoafMould) -> tuple[float, float]:

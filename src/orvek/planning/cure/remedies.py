@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from datetime import timedelta
 from typing import Any
 
 import numpy as np
@@ -14,7 +15,7 @@ from orvek.planning.cure.casting import Casting
 from orvek.planning.cure.question import HORIZON_H, READY_CURE, CureForecast, CureQuestion, Progress, clock
 from orvek.planning.cure.running import cast
 from orvek.planning.findings import Edit, Remedy
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_day
 
 _NORMAL_95 = 1.645  # 95 % point of the normal distribution
 _COOLS_H = 4.0  # from the end of warming until a bar is cool: ramp and bar, an estimate that is tried out
@@ -47,11 +48,11 @@ def sooner(
         if len(found) == 2:
             break
     found = (found or perhaps)[:2]
-    if hours is not None and ready.high < HORIZON_H * 60:
+    if hours is not None and there.poured_on is not None and ready.high < HORIZON_H * 60:
         later = math.ceil((there.poured_h * 60 + ready.high) / 60)
-        day = clock(there.with_(poured_h=0.0), later * 60.0).split()[0]
-        moved = there.with_(drill_day=day, drill_h=float(later % 24))
-        words = f"Drill on {day} at {later % 24:02d}:00"
+        day = there.poured_on + timedelta(days=later // 24)
+        moved = there.with_(drill_on=day, drill_h=float(later % 24))
+        words = f"Drill on {write_day(day)} at {later % 24:02d}:00"
         found.append(Remedy(words, (Edit(("pour", "conditions"), moved),)))
     return tuple(found)
 

@@ -8,7 +8,7 @@ from orvek.craft.moisture import MOST_HUMIDITY_PCT
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.soak.words import dry_line, odd_line
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_moment
 
 _SCORCH_C, _SLOW_C = 110.0, 60.0  # wood browns beyond, and hardly dries below (workshop practice)
 _MOST_DENSE_G_ML = 1.35  # oven-dry: nothing that grows is denser
@@ -23,7 +23,7 @@ def log_odd(plan: Plan) -> Iterator[Finding]:
     log = plan.job.soak.drying.log
     for place, what in plan.soak.drying.odd:
         line = log[place]
-        said = odd_line(what, plan.g(line.mass_g), f"{line.when:%d.%m. %H:%M}")
+        said = odd_line(what, plan.g(line.mass_g), write_moment(line.when))
         edit = Edit(("soak", "drying", "log", place, "is_left_out"), True)
         because = "It stays in the log as it was typed; left out, the forecast goes by the others."
         remedy = Remedy(f"Leave {plan.g(line.mass_g)} out of the forecast", (edit,))

@@ -7,8 +7,9 @@ from datetime import date
 
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
-from orvek.planning.timetable.reasons import chain, moment
+from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.weeks import Weeks
+from orvek.quantities import write_moment
 
 _SURE_PCT = 90.0
 
@@ -41,7 +42,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         earlier = " ".join(_ways(weeks))
         chance = weeks.chance_pct(promised) if promised is not None else None
         sure = f"In {chance:.0f} of 100 tries it was ready in time. " if chance else ""
-        because = f"It is ready {moment(ready)}. {sure}{why} {earlier}".strip()
+        because = f"It is ready {write_moment(ready)}. {sure}{why} {earlier}".strip()
         title = f"It will be {days} day{'s' if days > 1 else ''} late."
         day = Remedy(f"Promise it for {ready.day} {ready:%B}", (Edit(("work", "promised"), ready.date()),))
         yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because, (day,))
@@ -54,4 +55,4 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
 
 def _ways(weeks: Weeks) -> Iterator[str]:
     for way in weeks.ways[:2]:
-        yield f"Earlier: {way.words}, {moment(way.ready)}."
+        yield f"Earlier: {way.words}, {write_moment(way.ready)}."

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
 
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.results import Slot, Task, Timetable
+from orvek.quantities import write_moment
 
 _Row = tuple[int, Task, int, int]  # job, task, hands and wait in steps
 
@@ -42,17 +42,12 @@ def chain(table: Timetable, job: str, most: int = 4) -> tuple[str, ...]:
     for before, slot in zip((None, *slots), slots, strict=False):
         gap = (slot.begins - before.ends).total_seconds() / 3600 if before is not None else 0.0
         if slot.why and gap > 1.0:
-            told.append((gap, f"{slot.task.words} not before {moment(slot.begins)}: {slot.why}."))
+            told.append((gap, f"{slot.task.words} not before {write_moment(slot.begins)}: {slot.why}."))
     told.sort(key=lambda one: -one[0])
     kept = {words for _, words in told[:most]}
     return tuple(words for slot in slots for words in _of(slot, kept))
 
 
 def _of(slot: Slot, kept: set[str]) -> list[str]:
-    words = f"{slot.task.words} not before {moment(slot.begins)}: {slot.why}."
+    words = f"{slot.task.words} not before {write_moment(slot.begins)}: {slot.why}."
     return [words] if words in kept else []
-
-
-def moment(when: datetime) -> str:
-    """A day and a time nobody misreads: Sun 29 Nov 11:00."""
-    return f"{when:%a} {when.day} {when:%b} {when:%H:%M}"

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
-from orvek.planning.timetable.reasons import moment
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks
+from orvek.quantities import write_moment
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,14 +30,14 @@ def slot_line(slot: Slot, weeks: Weeks) -> str:
     """One slot in a line: when, which job, what, how long."""
     minutes = round((slot.ends - slot.begins).total_seconds() / 60)
     long = f"{minutes} min" if minutes < 90 else f"{minutes / 60:.1f} h"
-    return f"{moment(slot.begins)} · {weeks.name(slot.job)} · {slot.task.words}, {long}"
+    return f"{write_moment(slot.begins)} · {weeks.name(slot.job)} · {slot.task.words}, {long}"
 
 
 def wait_line(slot: Slot) -> str:
     """What is waited for after a slot; nothing where nothing is."""
     if slot.ready <= slot.ends:
         return ""
-    return f"then {slot.task.wait_words or 'it rests'} until {moment(slot.ready)}"
+    return f"then {slot.task.wait_words or 'it rests'} until {write_moment(slot.ready)}"
 
 
 def week_lines(weeks: Weeks, job: str) -> Iterator[str]:

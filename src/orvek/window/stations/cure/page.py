@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import typing
+from datetime import date, timedelta
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -18,13 +18,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Batch, Conditions, CureLog, declared
+from orvek.documents import Batch, Conditions, CureLog, Job, declared
 from orvek.documents.base import clamped
-from orvek.documents.job.conditions import Day
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.part import WARMING
 from orvek.planning.cure.question import CureForecast, clock
+from orvek.quantities import write_day
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.cure.section import CureSection
@@ -37,10 +37,12 @@ from orvek.window.widgets.waiting import Waiting
 if TYPE_CHECKING:
     from orvek.window.stations.cure.chart import CureChart
 
+_UNDECIDED = {"poured_on": "not decided", "drill_on": "when it is ready"}
+_DAYS_AHEAD = 15
 _OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c", "humidity_pct"}
 _COLUMNS = (
     ("parts_c", "mould_c", "night_c", "night_from_h", "night_to_h"),
-    ("poured_day", "poured_h", "drill_day", "drill_h", "layers"),
+    ("poured_on", "poured_h", "drill_on", "drill_h", "layers"),
     ("humidity_pct", "warm_c", "warm_after_min", "warm_min"),
 )
 
@@ -90,7 +92,8 @@ class CurePage(QWidget):
         self._caution.setText(plan.caution(WARMING))
         self._caution.setVisible(there.warm_c is not None)
         for name, choice in self._days.items():
-            choice.set_text(getattr(there, name) or "when it is ready")
+            day = getattr(there, name)
+            choice.set_text(write_day(day) if day is not None else _UNDECIDED[name])
         self.show_forecast(plan.cure)
 
     def show_forecast(self, forecast: CureForecast | None) -> None:
@@ -182,7 +185,7 @@ class CurePage(QWidget):
 
     def _field(self, name: str) -> QWidget:
         path, session = ("pour", "conditions", name), self._session
-        if name.endswith("_day"):
+        if name.endswith("_on"):
             title = Conditions.model_fields[name].title or name
             choice = ChoiceField(title, lambda menu: self._fill_days(menu, name, title))
             self._days[name] = choice
@@ -194,11 +197,14 @@ class CurePage(QWidget):
         return field
 
     def _fill_days(self, menu: QMenu, name: str, title: str) -> None:
-        if name == "drill_day":
-            ready = lambda: self._session.edit(("pour", "conditions", name), None, title)  # noqa: E731
-            add_action(menu, "when it is ready", ready)
-        for day in typing.get_args(Day):
-            add_action(menu, day, partial(self._session.edit, ("pour", "conditions", name), day, title))
+        """Two weeks from today on, or from the pour on."""
+        there = self._session.job.pour.conditions
+        undecided = partial(self._session.edit, ("pour", "conditions", name), None, title)
+        add_action(menu, _UNDECIDED[name], undecided, checked=getattr(there, name) is None)
+        first = there.poured_on if name == "drill_on" and there.poured_on is not None else date.today()
+        for day in (first + timedelta(days=number) for number in range(_DAYS_AHEAD)):
+            put = partial(self._session.attempt, title, partial(_with_day, name=name, day=day))
+            add_action(menu, write_day(day), put, checked=getattr(there, name) == day)
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -263,3 +269,11 @@ class CurePage(QWidget):
         if log.warnings:
             self._session.said.emit(" ".join(log.warnings))
         self.ask_for_log(round(log.peak_c, 1))
+
+
+def _with_day(job: Job, name: str, day: date) -> Job:
+    """The day of the pour or of the drill; who says when it is drilled pours today while that is not decided."""
+    there = job.pour.conditions.with_(**{name: day})
+    if there.poured_on is None:
+        there = there.with_(poured_on=date.today())
+    return job.with_(pour=job.pour.with_(conditions=there))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.documents import Barrel, Pen
@@ -216,7 +216,7 @@ class PenPicture(QWidget):
             source = QRectF(barrel_at.start_mm * along, (image.height() - tall) / 2, barrel_at.length_mm * along, tall)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             if self._plan.job.blank.is_flipped(index):
-                image = image.mirrored(True, False)
+                image = image.transformed(QTransform().scale(-1, 1))
                 source.moveLeft(image.width() - source.right())
             painter.drawImage(area, image, source)
         painter.restore()

@@ -8,10 +8,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.documents import DAYS
 from orvek.planning.soak.results import DryPlan
 from orvek.planning.soak.words import dry_line
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, write, write_day
 from orvek.window import theme
 
 _LEFT, _RIGHT, _TOP, _FOOT = 78, 28, 22, 40
@@ -97,7 +96,7 @@ class DryingPicture(QWidget):
             painter.setPen(theme.pen(theme.QUIET, 1))
             painter.drawLine(QPointF(x, area.bottom()), QPointF(x, area.bottom() + 4))
             when = first + timedelta(hours=number * step)
-            day = f"{DAYS[when.weekday()][:3]} {when.day}."
+            day = write_day(when)
             words = f"{day} {when:%H:%M}" if step < 24 else day
             painter.drawText(QRectF(x - 45, area.bottom() + 6, 90, 16), Qt.AlignmentFlag.AlignCenter, words)
 

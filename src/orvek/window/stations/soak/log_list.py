@@ -13,7 +13,7 @@ from orvek.documents import MOST_WEIGHINGS, Weighing
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Plan
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_moment
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.soak.paste_dialog import ask_weighings
@@ -68,7 +68,7 @@ class LogList(QWidget):
         for n in self._order:
             line = log[n]
             mark = f"   {odd[n]}" if n in odd else "   left out" if line.is_left_out else ""
-            item = QListWidgetItem(f"{line.when:%d.%m. %H:%M}   {write(line.mass_g, Dimension.MASS, units)}{mark}")
+            item = QListWidgetItem(f"{write_moment(line.when)}   {write(line.mass_g, Dimension.MASS, units)}{mark}")
             font = QFont(self.list.font())
             font.setStrikeOut(line.is_left_out)
             item.setFont(font)

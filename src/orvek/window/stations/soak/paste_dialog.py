@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QListWidget, QPlainText
 from orvek.cards.weighings import ReadLog, read_weighings
 from orvek.documents import Weighing
 from orvek.errors import OrvekError
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_moment
 from orvek.window import theme
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
@@ -66,7 +66,11 @@ class PasteDialog(QDialog):
             self._told.setText(str(error) if self.text.toPlainText().strip() else "")
         for line in self.read.lines if self.read else ():
             one = line.weighing
-            said = f"{one.when:%d.%m.%Y %H:%M}   {write(one.mass_g, Dimension.MASS)}" if one else line.sentence
+            said = (
+                f"{write_moment(one.when)} {one.when.year}   {write(one.mass_g, Dimension.MASS)}"
+                if one
+                else line.sentence
+            )
             self.lines.addItem(f"{line.number}   {said}")
         self.add.setEnabled(bool(self.weighings()))
 

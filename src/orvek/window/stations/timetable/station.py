@@ -21,9 +21,10 @@ from PySide6.QtWidgets import (
 from orvek.documents import deeds
 from orvek.files import safe_name
 from orvek.planning import Plan, Station
-from orvek.planning.timetable.reasons import chain, moment
+from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks
+from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
@@ -82,6 +83,7 @@ class TimetableStation(QWidget):
         self._nothing, self._whole = nothing, QWidget()
         self.waiting = Waiting(session.answers.forecasters["weeks"], "the timetable")
         self._lay_out()
+        self._nothing.hide()  # else the keyboard begins there, and loses its place when it goes
 
     def show_plan(self, plan: Plan) -> None:
         """Show when this job's tasks are done."""
@@ -98,7 +100,7 @@ class TimetableStation(QWidget):
         self._show_table(weeks, job.batch.id)
         self.answer.setText(_answer(plan))
         self._why.setText("\n".join(chain(weeks.table, job.batch.id)) if weeks else "")
-        ways = [f"{way.words}: ready {moment(way.ready)}." for way in weeks.ways] if weeks else []
+        ways = [f"{way.words}: ready {write_moment(way.ready)}." for way in weeks.ways] if weeks else []
         self._ways.setText("\n".join(("What would make it earlier", *ways)) if ways else "")
 
     def leave(self) -> None:
@@ -111,7 +113,7 @@ class TimetableStation(QWidget):
         for row, slot in enumerate(slots):
             minutes = round((slot.ends - slot.begins).total_seconds() / 60)
             pinned = " · pinned" if slot.is_pinned else ""
-            cells = (f"{moment(slot.begins)}{pinned}", slot.task.words, f"{minutes} min", _then(slot))
+            cells = (f"{write_moment(slot.begins)}{pinned}", slot.task.words, f"{minutes} min", _then(slot))
             for column, words in enumerate(cells):
                 item = QTableWidgetItem(words)
                 item.setData(Qt.ItemDataRole.UserRole, slot.task.key)
@@ -224,7 +226,7 @@ class TimetableStation(QWidget):
 
 
 def _then(slot: Slot) -> str:
-    return f"{slot.task.wait_words} until {moment(slot.ready)}" if slot.ready > slot.ends else ""
+    return f"{slot.task.wait_words} until {write_moment(slot.ready)}" if slot.ready > slot.ends else ""
 
 
 def _answer(plan: Plan) -> str:
@@ -236,6 +238,6 @@ def _answer(plan: Plan) -> str:
     ready = weeks.table.ready(job.batch.id)
     if ready is None:
         return "All of it is done." if plan.tasks and not plan.tasks.open else "It is not planned."
-    words = f"Ready {moment(ready)}."
+    words = f"Ready {write_moment(ready)}."
     chance = weeks.chance_pct(job.work.promised) if job.work.promised else None
     return words if chance is None else f"{words} By the promised day in {chance:.0f} of 100 tries."

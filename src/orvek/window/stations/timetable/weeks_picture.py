@@ -8,10 +8,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.timetable.reasons import moment
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
+from orvek.quantities import write_moment
 from orvek.window import theme
 
 _LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
@@ -213,4 +213,4 @@ class WeeksPicture(QWidget):
 
     def words_at(self, slot: Slot) -> str:
         """What a tip says of a task."""
-        return f"{slot.task.words}: {moment(slot.begins)} to {slot.ends:%H:%M}"
+        return f"{slot.task.words}: {write_moment(slot.begins)} to {slot.ends:%H:%M}"

@@ -24,11 +24,14 @@ class DayPicture(QWidget):
         self._now = datetime.now()
         self.setMinimumHeight(150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Today and tomorrow")
 
     def show_day(self, weeks: Weeks | None, now: datetime) -> None:
         """Show what a timetable has around a moment."""
         self._weeks, self._now = weeks, now
+        told = f"{len(weeks.table.slots)} tasks are planned" if weeks is not None else "being planned"
+        self.setAccessibleDescription(told)
         self.update()
 
     def _x(self, when: datetime) -> float:
@@ -50,6 +53,9 @@ class DayPicture(QWidget):
         self._paint_hands(painter, weeks, axis)
         self._paint_waits(painter, weeks, axis)
         painter.setClipping(False)
+        if self.hasFocus():
+            painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
+            painter.drawRect(QRectF(6, 2, self.width() - 12, self.height() - 4))
         x = self._x(self._now)
         painter.setPen(theme.pen(theme.STOP, 2))
         painter.drawLine(QPointF(x, 20), QPointF(x, self.height() - 8))

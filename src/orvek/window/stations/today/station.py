@@ -11,10 +11,10 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
 from orvek.planning import Plan, Station
-from orvek.planning.timetable.reasons import moment
 from orvek.planning.timetable.results import Slot, Task
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.words import now_of, slot_line, wait_line
+from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.notifying import notify
 from orvek.window.session import Session
@@ -183,4 +183,4 @@ def _now_words(weeks: Weeks, slot: Slot | None, now: datetime) -> str:
     what = f"{weeks.name(slot.job)}: {slot.task.words.lower()}"
     if slot.begins <= now + _SOON:
         return f"{what}."
-    return f"Nothing until {moment(slot.begins)}. Then {what}."
+    return f"Nothing until {write_moment(slot.begins)}. Then {what}."

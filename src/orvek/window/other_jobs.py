@@ -1,0 +1,29 @@
+"""The jobs of the workshop beside the one in hand, read again only when one of them was changed."""
+
+from __future__ import annotations
+
+from orvek.documents import Job
+from orvek.errors import OrvekError
+from orvek.shop import Workshop
+
+
+class OtherJobs:
+    """What else is to be done in the maker's hours."""
+
+    def __init__(self, workshop: Workshop) -> None:
+        self._workshop = workshop
+        self._kept: tuple[object, tuple[Job, ...]] | None = None
+
+    def of(self, job_id: str) -> tuple[Job, ...]:
+        """All jobs but this one; those that cannot be read are left out."""
+        now = tuple((entry.id, entry.changed_at) for entry in self._workshop.jobs() if entry.id != job_id)
+        if self._kept is None or self._kept[0] != now:
+            found = (self._read(other) for other, _ in now)
+            self._kept = (now, tuple(job for job in found if job is not None))
+        return self._kept[1]
+
+    def _read(self, job_id: str) -> Job | None:
+        try:
+            return self._workshop.job(job_id)
+        except OrvekError:
+            return None
