@@ -174,3 +174,46 @@ def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) 
     qtbot.keyClick(again, Qt.Key.Key_Return)
     assert task.key in session.job.work.done()
     again.close()
+
+
+def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qtbot: QtBot) -> None:
+    session, clock, scale = window.session, Clock(), Scale()
+    tasks = session.plan.tasks
+    assert tasks is not None
+    turn = BenchWindow(window, session, next(one for one in tasks.tasks if one.key == "turn"), now=clock)
+    while turn.step.kind != "measure":
+        qtbot.keyClick(turn, Qt.Key.Key_Space)
+    target = turn.step.target_mm
+    assert target is not None
+    qtbot.keyClicks(turn, f"{target + 0.14:.2f}")
+    qtbot.keyClick(turn, Qt.Key.Key_Return)
+    assert "0.14 mm more" in turn._figure.text()
+    qtbot.keyClick(turn, Qt.Key.Key_Space)
+    assert session.job.finish.of(0).now_left_mm == pytest.approx(target + 0.14, abs=0.005)
+    qtbot.keyClicks(turn, "1.2.3")
+    qtbot.keyClick(turn, Qt.Key.Key_Return)
+    assert "1.2.3" in turn._figure.text()
+    assert turn.isVisible() or not turn.result(), "nonsense does not end the task"
+    turn.close()
+    weigh = BenchWindow(window, session, tasks.tasks[0], now=clock)
+    weigh.use(scale)
+    while ".p" not in weigh.step.key:
+        qtbot.keyClick(weigh, Qt.Key.Key_Space)
+    assert weigh.step.target_g is not None
+    scale.mass_g = 1.2 * weigh.step.target_g
+    weigh.ask_scale()
+    assert "Too much by 20 %" in weigh._caution.text()
+    scale.mass_g = 50 * weigh.step.target_g
+    weigh.ask_scale()
+    assert "too small to make up for it" in weigh._caution.text()
+    weigh.close()
+
+
+def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, qtbot: QtBot) -> None:
+    station, session = open_at(window, Station.TIMETABLE, qtbot), window.session
+    finding = next(one for one in session.plan.findings if one.title == "The cure is forecast for another time.")
+    pour = next(slot for slot in station.picture._weeks.table.of(session.job.batch.id) if slot.task.key == "pour.1")
+    session.remedy(finding.remedies[0])
+    assert session.job.pour.conditions.poured_on == pour.begins.date()
+    assert station.table.rowCount() > 0, "the old one stays in sight"
+    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)

@@ -9,7 +9,8 @@ from typing import Literal
 from orvek.planning.results import Plan
 from orvek.planning.timetable.results import Task
 
-Kind = Literal["do", "weigh", "count"]
+PLACES = ("left", "middle", "right")
+Kind = Literal["do", "weigh", "count", "measure"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,7 +20,7 @@ class BenchStep:
     Attributes:
         key: of the task and the step.
         words: what to do.
-        kind: something done, weighed to `target_g`, or counted.
+        kind: something done, weighed to `target_g`, counted, or measured to `target_mm`.
         target_g: what the scale shall show; None where nothing is weighed.
         of: the key of a weighing that this one stands in a ratio to, and that ratio: over-poured A asks for more B.
         wait_s: seconds until the next step.
@@ -31,11 +32,13 @@ class BenchStep:
     target_g: float | None = None
     of: tuple[str, float] | None = None
     wait_s: float = 0.0
+    target_mm: float | None = None
+    place: tuple[int, str] | None = None  # of a measuring: which barrel, "left", "middle" or "right"
 
 
 def bench_steps(plan: Plan, task: Task) -> tuple[BenchStep, ...]:
     """All steps of a task; one that has no lines is one step."""
-    found = {"weigh": _weighing, "bore": _boring, "coat": _coats}.get(task.kind, _lines)(plan, task)
+    found = {"weigh": _weighing, "bore": _boring, "turn": _turning, "coat": _coats}.get(task.kind, _lines)(plan, task)
     return tuple(found) or (BenchStep(f"{task.key}:1", f"{task.words}."),)
 
 
@@ -70,6 +73,19 @@ def _boring(plan: Plan, task: Task) -> Iterator[BenchStep]:
             yield BenchStep(f"{stem}.{peck}", words, "count")
 
 
+def _turning(plan: Plan, task: Task) -> Iterator[BenchStep]:
+    """What to do at the lathe, then each size at each place by the calipers."""
+    finish = plan.finish
+    for number, words in enumerate(finish.lathe if finish else (), 1):
+        yield BenchStep(f"{task.key}:{number}", words)
+    for size in finish.sizes if finish else ():
+        for place, figure in zip(PLACES, size.tool_mm, strict=True):
+            where = "in the middle" if place == "middle" else f"at the {place}"
+            words = f"{size.barrel.name}: turn to {figure.written(plan.units)} {where}. Lathe off, calipers."
+            key = f"{task.key}:{size.number}.{place}"
+            yield BenchStep(key, words, "measure", target_mm=figure.value, place=(size.number, place))
+
+
 def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
     """Coat by coat, with the wait after each."""
     how = plan.job.finish
@@ -80,6 +96,35 @@ def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
         yield BenchStep(
             f"{task.key}:{kind}.{number}", f"{kind.capitalize()} coat {number} of {of}.", "count", wait_s=60 * wait
         )
+
+
+def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:
+    """What a cup needs to be right after too much of a pigment went in; nothing where it is right.
+
+    As much more of A and B as makes the load what it was to be; where the cup cannot hold that, it is said.
+    """
+    if step.target_g is None or step.target_g <= 0 or ".p" not in step.key or mass_g <= step.target_g * _TOO_MUCH:
+        return ""
+    cups = plan.mixture.wet if plan.mixture else ()
+    cup = cups[int(step.key.rsplit(":", 1)[1].split(".")[0]) - 1]
+    factor = mass_g / step.target_g
+    if cup.volume_ml.value * factor > cup.vessel_ml:
+        return f"Too much by {100 * (factor - 1):.0f} %, and the cup is too small to make up for it. Weigh it anew."
+    more_a, more_b = (mass * (factor - 1) for mass in (cup.weighed_a_g, cup.weighed_b_g))
+    more = f"{plan.g(more_a, 1)} more A and {plan.g(more_b, 1)} more B"
+    return f"Too much by {100 * (factor - 1):.0f} %: it is right with {more}."
+
+
+def still_words(target_mm: float, measured_mm: float, plan: Plan) -> str:
+    """What a caliper reading is answered with."""
+    off = measured_mm - target_mm
+    if abs(off) < _CLOSE_MM:
+        return "That is it."
+    return f"{plan.mm(off, 2)} more." if off > 0 else f"{plan.mm(-off, 2)} too small."
+
+
+_TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
+_CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
 
 
 def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:

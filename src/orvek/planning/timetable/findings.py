@@ -9,9 +9,10 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.weeks import Weeks
-from orvek.quantities import write_moment
+from orvek.quantities import write_day, write_moment
 
 _SURE_PCT = 90.0
+_NEAR_H = 1.5  # a pour moved by less makes no difference to a cure (a choice)
 
 
 def promises(plan: Plan) -> Iterator[Finding]:
@@ -34,6 +35,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
     if weeks.table.problem:
         yield Finding(Severity.CAUTION, Station.TIMETABLE, "There is no timetable.", weeks.table.problem)
         return
+    yield from _pour_moved(plan, weeks)
     promised, ready = plan.job.work.promised, weeks.table.ready(plan.job.batch.id)
     for job, days in weeks.table.late:
         if job != plan.job.batch.id or ready is None:
@@ -51,6 +53,27 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
     if promised is not None and chance is not None and chance < _SURE_PCT:
         because = f"In {chance:.0f} of 100 tries it was ready by {promised.day} {promised:%B}: times and waits vary."
         yield Finding(Severity.NOTE, Station.TIMETABLE, "The promise is not sure.", because)
+
+
+def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
+    """A cure that is forecast from another time than the timetable pours at."""
+    there, pour = (
+        plan.job.pour.conditions,
+        next((slot for slot in weeks.table.of(plan.job.batch.id) if slot.task.key == "pour.1"), None),
+    )
+    if pour is None or plan.job.pour.resin is None:
+        return
+    hour = pour.begins.hour + pour.begins.minute / 60
+    if there.poured_on == pour.begins.date() and abs(there.poured_h - hour) <= _NEAR_H:
+        return
+    told = f"{write_day(there.poured_on)}" if there.poured_on is not None else "no day yet"
+    because = (
+        f"The timetable pours {write_moment(pour.begins)}; the cure is forecast for {told}, from "
+        f"{int(there.poured_h):02d}:{round(there.poured_h % 1 * 60):02d} on. A night in a cold shop makes a difference."
+    )
+    moved = there.with_(poured_on=pour.begins.date(), poured_h=hour)
+    remedy = Remedy(f"Forecast it from {write_moment(pour.begins)}", (Edit(("pour", "conditions"), moved),))
+    yield Finding(Severity.NOTE, Station.TIMETABLE, "The cure is forecast for another time.", because, (remedy,))
 
 
 def _ways(weeks: Weeks) -> Iterator[str]:

@@ -21,7 +21,7 @@ _FULL_MIN = 24 * 60.0  # cyanoacrylate coats are hard after a day (workshop prac
 
 
 def tasks_of(plan: Plan) -> tuple[Task, ...]:
-    """All tasks of a plan's job, each after the one before it."""
+    """All tasks of a plan's job, each after the one before it; a cure that was forecast is waited for as it says."""
     made = list(_chain(plan))
     return tuple(
         task if number == 0 or task.after else _after(task, made[number - 1]) for number, task in enumerate(made)

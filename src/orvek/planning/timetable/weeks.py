@@ -6,6 +6,7 @@ import random
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from typing import TYPE_CHECKING
 
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
@@ -14,6 +15,9 @@ from orvek.planning.timetable.results import Slot, Timetable
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.windows import windows
+
+if TYPE_CHECKING:
+    from orvek.planning.cure.question import CureForecast
 
 Tell = Callable[[float], None]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
@@ -29,6 +33,7 @@ class WeeksQuestion:
     begin: datetime
     planner: Planner
     seconds: float = 6.0
+    cure: CureForecast | None = None  # of the first job, where it is known
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,16 +87,16 @@ def weeks_question(plan: Plan) -> WeeksQuestion | None:
     others = tuple(job for job in plan.others if job.work.is_open and job.batch.id != plan.job.batch.id)
     own = (plan.job,) if plan.job.work.is_open else ()
     assert plan.planner is not None
-    return WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner)
+    return WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, cure=plan.cure)
 
 
 def weeks(question: WeeksQuestion, tell: Tell = lambda _: None) -> Weeks:
     """Plan the jobs one by one, then all of them into the maker's hours."""
     asked, names = [], []
     for number, job in enumerate(question.jobs):
-        asked.append(
-            job_tasks(job, tasks_of(question.planner(job, question.shop)), question.shop.hours, question.begin)
-        )
+        planned = question.planner(job, question.shop)
+        known = planned.with_part("cure", question.cure) if number == 0 and question.cure is not None else planned
+        asked.append(job_tasks(job, tasks_of(known), question.shop.hours, question.begin))
         names.append((job.batch.id, job.batch.name))
         tell(0.3 * (number + 1) / len(question.jobs))
     whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.seconds)

@@ -18,16 +18,22 @@ from orvek.devices import ScalePort, open_scale
 from orvek.documents import Actual, DurationSeen, deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan
-from orvek.planning.timetable.bench import BenchStep, bench_steps, wanted_g
+from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
 from orvek.planning.timetable.results import Task
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, read, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
 _ASK_MS, _SECOND_MS = 60, 250
-_WRITTEN: dict[str, Literal["weighed", "counted", "waited"]] = {"weigh": "weighed", "count": "counted", "do": "waited"}
+_WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
+    "weigh": "weighed",
+    "measure": "measured",
+    "count": "counted",
+    "do": "waited",
+}
+_TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _NEAR = 0.02  # of the target: nearer than that the bar is full
 
 
@@ -79,6 +85,8 @@ class BenchWindow(QDialog):
         self._place = 0
         self._scale: ScalePort | None = None
         self._mass_g: float | None = None
+        self._measured_mm: float | None = None
+        self._typed = ""
         self._waits_until: datetime | None = None
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
         self._figure, self._clock, self._caution = Label(), Label(), Label()
@@ -114,18 +122,44 @@ class BenchWindow(QDialog):
             case Qt.Key.Key_Backspace:
                 self.go_back()
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
-                self.end_task()
+                self._enter()
+            case _ if event.text() in _TYPED and event.text():
+                self._typed += event.text()
+                self._figure.setText(self._typed)
             case _:
                 super().keyPressEvent(event)
+
+    def _enter(self) -> None:
+        """Take what was typed, by hand or by calipers and scales that type; without that the task is done."""
+        if not self._typed:
+            self.end_task()
+            return
+        typed, self._typed = self._typed, ""
+        dimension = Dimension.MASS if self.step.kind == "weigh" else Dimension.LENGTH
+        try:
+            value = read(typed, dimension, self._session.units)
+        except OrvekError as error:
+            self._figure.setText(str(error))
+            return
+        if self.step.kind == "weigh":
+            self._mass_g = value
+        elif self.step.kind == "measure":
+            self._measured_mm = value
+        self._show_figure()
 
     def go_on(self) -> None:
         """The step is done and written down, and the next one stands there; after the last one the task is done."""
         step, now = self.step, self._moment()
-        value = self._mass_g if step.kind == "weigh" else 1.0 if step.kind == "count" else None
+        values = {"weigh": self._mass_g, "measure": self._measured_mm, "count": 1.0, "do": None}
+        target = step.target_mm if step.kind == "measure" else wanted_g(step, self._weighed())
+        unit = {"weigh": "g", "measure": "mm"}.get(step.kind, "")
         what = _WRITTEN[step.kind]
-        target = wanted_g(step, self._weighed())
-        actual = Actual(task=step.key, what=what, value=value, planned=target, unit="g" if target else "", when=now)
+        actual = Actual(task=step.key, what=what, value=values[step.kind], planned=target, unit=unit, when=now)
         self._write(actual, step.words[:60])
+        if step.place is not None and self._measured_mm is not None:
+            barrel, place = step.place
+            deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=self._measured_mm)
+            self._session.attempt("It measures now", deed)
         self._waits_until = now + timedelta(seconds=step.wait_s) if step.wait_s else None
         if self._place + 1 < len(self._steps):
             self._place += 1
@@ -213,19 +247,21 @@ class BenchWindow(QDialog):
         return self._now().replace(microsecond=0)
 
     def _show(self) -> None:
-        self._mass_g = None
+        self._mass_g, self._measured_mm, self._typed = None, None, ""
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
         self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
         self._caution.setText(_caution(self._session.plan, self._task))
         is_weighed = self.step.kind == "weigh"
-        self._figure.setVisible(is_weighed)
+        self._figure.setVisible(is_weighed or self.step.kind == "measure")
         self.bar.setVisible(is_weighed)
         self._show_figure()
         self._tick()
 
     def _show_figure(self) -> None:
         target = wanted_g(self.step, self._weighed())
+        if self.step.target_mm is not None:
+            self._show_size(self.step.target_mm)
         if target is None:
             return
         units = self._session.units
@@ -238,6 +274,17 @@ class BenchWindow(QDialog):
         words = f"{write(abs(left), Dimension.MASS, units, 2)} {'to go' if left > 0 else 'too much'}"
         self._figure.setText(f"{write(self._mass_g, Dimension.MASS, units, 2)} of {wanted} · {words}")
         self.bar.show_mass(self._mass_g, target)
+        over = pigment_words(self._session.plan, self.step, self._mass_g)
+        self._caution.setText(over or _caution(self._session.plan, self._task))
+
+    def _show_size(self, target_mm: float) -> None:
+        units = self._session.units
+        wanted = write(target_mm, Dimension.LENGTH, units, 2)
+        if self._measured_mm is None:
+            self._figure.setText(f"{wanted}: type what the calipers say, Enter")
+            return
+        now = write(self._measured_mm, Dimension.LENGTH, units, 2)
+        self._figure.setText(f"{now} of {wanted}. {still_words(target_mm, self._measured_mm, self._session.plan)}")
 
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""

@@ -97,18 +97,21 @@ class TimetableStation(QWidget):
         if not self.promised.hasFocus():
             self.promised.setText(job.work.promised.isoformat() if job.work.promised else "")
         self.picture.show_weeks(weeks, job.batch.id)
-        self._show_table(weeks, job.batch.id)
+        if weeks is not None:
+            self._show_table(weeks, job.batch.id)
         self.answer.setText(_answer(plan))
-        self._why.setText("\n".join(chain(weeks.table, job.batch.id)) if weeks else "")
-        ways = [f"{way.words}: ready {write_moment(way.ready)}." for way in weeks.ways] if weeks else []
+        if weeks is None:
+            return
+        self._why.setText("\n".join(chain(weeks.table, job.batch.id)))
+        ways = [f"{way.words}: ready {write_moment(way.ready)}." for way in weeks.ways]
         self._ways.setText("\n".join(("What would make it earlier", *ways)) if ways else "")
 
     def leave(self) -> None:
         """Nobody looks any more: the question rests."""
         self._session.want("weeks", wanted=False)
 
-    def _show_table(self, weeks: Weeks | None, job: str) -> None:
-        slots = weeks.table.of(job) if weeks else ()
+    def _show_table(self, weeks: Weeks, job: str) -> None:
+        slots = weeks.table.of(job)
         self.table.setRowCount(len(slots))
         for row, slot in enumerate(slots):
             minutes = round((slot.ends - slot.begins).total_seconds() / 60)

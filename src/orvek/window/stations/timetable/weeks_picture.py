@@ -38,7 +38,9 @@ class WeeksPicture(QWidget):
         self.setAccessibleName("The weeks ahead")
 
     def show_weeks(self, weeks: Weeks | None, job: str) -> None:
-        """Show a timetable; `job` is the one in hand."""
+        """Show a timetable; `job` is the one in hand. While a new one is worked out the old one stays in sight."""
+        if weeks is None and self._weeks is not None:
+            return
         is_new = weeks is not None and (self._weeks is None or self._job != job)
         self._weeks, self._job = weeks, job
         if weeks is not None and is_new:

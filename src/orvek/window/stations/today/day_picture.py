@@ -29,7 +29,7 @@ class DayPicture(QWidget):
 
     def show_day(self, weeks: Weeks | None, now: datetime) -> None:
         """Show what a timetable has around a moment."""
-        self._weeks, self._now = weeks, now
+        self._weeks, self._now = weeks or self._weeks, now
         told = f"{len(weeks.table.slots)} tasks are planned" if weeks is not None else "being planned"
         self.setAccessibleDescription(told)
         self.update()
