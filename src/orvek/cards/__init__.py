@@ -10,6 +10,7 @@ from orvek.cards.finish_card import finish_card
 from orvek.cards.pour_card import Row, pour_card, weighing_rows
 from orvek.cards.report import findings_text, report_json, report_text
 from orvek.cards.soak_card import soak_card
+from orvek.cards.week_card import week_card
 from orvek.cards.wrap_sheet import wrap_sheets
 from orvek.documents import Shop
 from orvek.planning import Plan
@@ -22,6 +23,7 @@ CARDS: dict[str, Callable[[Plan, Shop, date], bytes]] = {
     "soak": soak_card,
     "bore": boring_card,
     "finish": finish_card,
+    "week": week_card,
     "wrap": lambda plan, shop, _today: wrap_sheets(plan, shop),
     "strip": lambda plan, shop, _today: marking_strip(plan, shop),
 }  # the cards that need no forecast, by the names that a command and the menu call them
@@ -43,6 +45,7 @@ __all__ = [
     "report_text",
     "settings_card",
     "soak_card",
+    "week_card",
     "weighing_rows",
     "wrap_sheets",
 ]

@@ -21,6 +21,7 @@ CARDS = (
     ("soak card", "soak", ".pdf"),
     ("boring card", "bore", ".pdf"),
     ("finish and press card", "finish", ".pdf"),
+    ("week's card", "week", ".pdf"),
     ("marking strip", "strip", ".pdf"),
     ("printed sheet 1:1", "wrap", ".pdf"),
     ("cut list", "csv", ".csv"),

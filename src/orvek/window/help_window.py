@@ -19,6 +19,10 @@ from PySide6.QtWidgets import (
 
 # What a station's help opens with: a page of the guide, and below which heading of it.
 _AT = {
+    "Today": "Timetable and Today: when, and what now?",
+    "Timetable": "Timetable and Today: when, and what now?",
+    "Soak": "Soak: is it dry, and will the colour still be there?",
+    "Finish": "Finish: down to which size, and then?",
     "Pen": "From nothing to a card",
     "Blank": "Blank: what it will look like",
     "Pour": "Pour: can it be drilled on Sunday?",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import itertools
 import json
 from dataclasses import replace
@@ -11,12 +12,14 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pypdf import PdfReader
 
+from orvek.cards import week_card
 from orvek.cards.calendar import busy_times, timetable_ics
 from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
 from orvek.craft.durations import lasting
 from orvek.documents import Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
-from orvek.errors import CannotReadError
+from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.findings import Station
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
@@ -125,6 +128,13 @@ def test_what_is_printed_and_given_to_calendars(week: Weeks) -> None:
     assert calendar.count("BEGIN:VEVENT") == len(week.table.of(job))
     busy = busy_times(calendar, "own.ics", THURSDAY.date())
     assert [one.begins for one in busy] == [slot.begins for slot in week.table.of(job)]
+    planned = with_answer(plan(week.question.jobs[0], week.question.shop), "weeks", week)
+    card = PdfReader(io.BytesIO(week_card(planned, week.question.shop, THURSDAY.date())))
+    words = "\n".join(page.extract_text() for page in card.pages)
+    assert "Thu 26 Nov to Wed 2 Dec" in words
+    assert "Tideline: the casting hardens until" in words
+    with pytest.raises(NothingToDoError):
+        week_card(plan(week.question.jobs[0], week.question.shop), week.question.shop, THURSDAY.date())
     at = now_of(week, week.table.of(job)[1].ends)
     assert any(slot.task.key == "pour.1" for slot in at.waiting)
 

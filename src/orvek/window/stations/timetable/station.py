@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import deeds
+from orvek.documents import Work, deeds
 from orvek.files import safe_name
 from orvek.planning import Plan, Station
 from orvek.planning.timetable.reasons import chain
@@ -30,6 +30,7 @@ from orvek.window.session import Session
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.timetable.weeks_picture import WeeksPicture
 from orvek.window.surface import Surface
+from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import under_picture
@@ -37,7 +38,7 @@ from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.waiting import Waiting
 
 _LINE = 24
-_COLUMNS = ("When", "What", "Hands", "Then")
+_COLUMNS = ("When", "What", "Hands")
 
 
 class TimetableStation(QWidget):
@@ -67,6 +68,7 @@ class TimetableStation(QWidget):
         self.promised.setPlaceholderText("2026-12-18")
         self.promised.setAccessibleName("Promised for")
         self.promised.editingFinished.connect(self._promise)
+        self.planned = DocumentFields(session, ("work",), Work, "is_open")
         self._refused = Label()
         self._refused.setStyleSheet(theme.words_css(theme.STOP))
         self._refused.setWordWrap(True)
@@ -96,6 +98,7 @@ class TimetableStation(QWidget):
             return
         if not self.promised.hasFocus():
             self.promised.setText(job.work.promised.isoformat() if job.work.promised else "")
+        self.planned.show_document(job.work)
         self.picture.show_weeks(weeks, job.batch.id)
         if weeks is not None:
             self._show_table(weeks, job.batch.id)
@@ -111,16 +114,15 @@ class TimetableStation(QWidget):
         self._session.want("weeks", wanted=False)
 
     def _show_table(self, weeks: Weeks, job: str) -> None:
-        slots = weeks.table.of(job)
-        self.table.setRowCount(len(slots))
-        for row, slot in enumerate(slots):
-            minutes = round((slot.ends - slot.begins).total_seconds() / 60)
-            pinned = " · pinned" if slot.is_pinned else ""
-            cells = (f"{write_moment(slot.begins)}{pinned}", slot.task.words, f"{minutes} min", _then(slot))
+        rows = [(slot, cells) for slot in weeks.table.of(job) for cells in _rows(slot)]
+        self.table.setRowCount(len(rows))
+        for row, (slot, cells) in enumerate(rows):
             for column, words in enumerate(cells):
                 item = QTableWidgetItem(words)
                 item.setData(Qt.ItemDataRole.UserRole, slot.task.key)
                 item.setToolTip(slot.why)
+                if not cells[0]:
+                    item.setForeground(theme.QUIET)
                 self.table.setItem(row, column, item)
         self.table.resizeColumnsToContents()
 
@@ -202,6 +204,7 @@ class TimetableStation(QWidget):
         promised.addWidget(self.promised, 1)
         right.addWidget(self.answer)
         right.addLayout(promised)
+        right.addWidget(self.planned["is_open"])
         for widget in (self._refused, self._why, self._ways):
             right.addWidget(widget)
         buttons = QHBoxLayout()
@@ -228,8 +231,14 @@ class TimetableStation(QWidget):
         outer.addWidget(self._whole)
 
 
-def _then(slot: Slot) -> str:
-    return f"{slot.task.wait_words} until {write_moment(slot.ready)}" if slot.ready > slot.ends else ""
+def _rows(slot: Slot) -> list[tuple[str, str, str]]:
+    """A task, and below it what is waited for once it is done."""
+    minutes = round((slot.ends - slot.begins).total_seconds() / 60)
+    when = f"{write_moment(slot.begins)}{' · pinned' if slot.is_pinned else ''}"
+    rows = [(when, slot.task.words, f"{minutes} min")]
+    if slot.ready > slot.ends:
+        rows.append(("", f"{slot.task.wait_words} until {write_moment(slot.ready)}", ""))
+    return rows
 
 
 def _answer(plan: Plan) -> str:

@@ -184,9 +184,11 @@ class WeeksPicture(QWidget):
             painter.setPen(theme.pen(theme.HAIRLINE, 1))
             painter.drawLine(QPointF(x, _TOP - 6), QPointF(x, bottom + 4))
             if day % every == 0:
-                painter.setPen(theme.QUIET)
-                box = QRectF(x + 3, 8, max(wide * every - 4, 30), 16)
-                painter.drawText(box, Qt.AlignmentFlag.AlignLeft, f"{at:%a} {at.day} {at:%b}")
+                words = f"{at:%a} {at.day} {at:%b}"
+                box = QRectF(x + 3, 8, painter.fontMetrics().horizontalAdvance(words) + 1, 16)
+                if box.left() >= _LEFT and box.right() <= self.width():
+                    painter.setPen(theme.QUIET)
+                    painter.drawText(box, Qt.AlignmentFlag.AlignLeft, words)
         painter.restore()
 
     def _paint_slot(self, painter: QPainter, slot: Slot) -> None:
