@@ -7,7 +7,7 @@ from datetime import datetime
 
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.weeks import Weeks
-from orvek.planning.timetable.words import now_of, slot_line, wait_line, week_lines
+from orvek.planning.timetable.words import now_of, slot_line, waiting_line, week_lines
 from orvek.quantities import write_moment
 
 
@@ -17,7 +17,7 @@ def today_text(weeks: Weeks, now: datetime) -> str:
         return weeks.table.problem
     at = now_of(weeks, now)
     lines = ["Next", *(f"  {slot_line(slot, weeks)}" for slot in at.next), "Waiting"]
-    lines += [f"  {weeks.name(slot.job)}: {slot.task.words.lower()}, {wait_line(slot)}" for slot in at.waiting]
+    lines += [f"  {waiting_line(wait, weeks)}" for wait in at.waiting]
     return "\n".join(lines)
 
 

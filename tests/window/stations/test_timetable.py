@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 from pytestqt.qtbot import QtBot
 
 from orvek.cards import report_text
 from orvek.devices import Reading
+from orvek.documents import deeds
 from orvek.errors import NotPluggedInError
 from orvek.planning import Station
 from orvek.planning.timetable.bench import wanted_g
@@ -119,6 +121,22 @@ def test_today_leads_to_the_bench(window: MainWindow, qtbot: QtBot, monkeypatch:
     station.bench.click()
     assert opened == [slot.task.key.split("/")[0]]
     assert window.session.job.batch.id == slot.job
+
+
+def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_hand(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    session, now = window.session, datetime.now().replace(second=0, microsecond=0)
+    for key in ("weigh.1", "pour.1"):
+        session.attempt("Done", partial(deeds.finish_task, task=key, when=now))
+    session.new_job()
+    assert session.plan.tasks is None
+    station = open_at(window, Station.TODAY, qtbot)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and bool(session.plan.weeks.waiting), timeout=120_000)
+    assert station._slot is not None
+    told = [label.text() for label in station.findChildren(QLabel)]
+    assert any("Tideline: the casting hardens until" in words for words in told)
+    assert not station._nothing.isVisible()
 
 
 def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:

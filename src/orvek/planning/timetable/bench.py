@@ -109,7 +109,7 @@ def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:
     cup = cups[int(step.key.rsplit(":", 1)[1].split(".")[0]) - 1]
     factor = mass_g / step.target_g
     if cup.volume_ml.value * factor > cup.vessel_ml:
-        return f"Too much by {100 * (factor - 1):.0f} %, and the cup is too small to make up for it. Weigh it anew."
+        return f"Too much by {100 * (factor - 1):.0f} %, and the cup is too small to make up for it. Weigh again."
     more_a, more_b = (mass * (factor - 1) for mass in (cup.weighed_a_g, cup.weighed_b_g))
     more = f"{plan.g(more_a, 1)} more A and {plan.g(more_b, 1)} more B"
     return f"Too much by {100 * (factor - 1):.0f} %: it is right with {more}."

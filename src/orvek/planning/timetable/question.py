@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from orvek.documents import Hours, Job
-from orvek.planning.timetable.results import Task
+from orvek.planning.timetable.results import Task, Wait
 from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
 
 MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
@@ -24,7 +24,7 @@ class JobTasks:
     tasks: tuple[Task, ...]
     promised: date | None
     pins: tuple[tuple[str, datetime], ...] = ()
-    waiting: tuple[tuple[str, datetime], ...] = ()  # keys of tasks that are done, and when their wait is over
+    waiting: tuple[Wait, ...] = ()  # after tasks that are done
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,9 +46,7 @@ class TimetableQuestion:
 
     def wait_of(self, task: Task) -> int:
         """What is waited after a task, in whole steps, as carefully as the maker wants it."""
-        usual, most = task.wait_min[1], task.wait_min[2]
-        wait = most if self.hours.waits == "as long as they may take" else usual
-        return math.ceil(min(wait, 60 * 1440.0) / STEP_MIN) * STEP_MIN
+        return math.ceil(min(_wait_min(task, self.hours), 60 * 1440.0) / STEP_MIN) * STEP_MIN
 
 
 def job_tasks(job: Job, tasks: Iterable[Task], hours: Hours, begin: datetime) -> JobTasks:
@@ -64,12 +62,20 @@ def job_tasks(job: Job, tasks: Iterable[Task], hours: Hours, begin: datetime) ->
     keys = {task.key for task in parts}
     chained = tuple(_chained(task, parts[n - 1].key if n else "", keys) for n, task in enumerate(parts))
     waiting = tuple(
-        (task.key, when + timedelta(minutes=task.wait_min[2]))
+        Wait(job.batch.id, task.wait_words or task.words, when + timedelta(minutes=_wait_min(task, hours)), _held(task))
         for task in every
         if task.wait_min[2] and (when := job.work.when(task.key, "done")) is not None
     )
     pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
     return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
+
+
+def _wait_min(task: Task, hours: Hours) -> float:
+    return task.wait_min[2] if hours.waits == "as long as they may take" else task.wait_min[1]
+
+
+def _held(task: Task) -> str:
+    return task.place if task.holds else ""
 
 
 def _parts(task: Task, longest_min: int) -> list[Task]:

@@ -5,32 +5,35 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from orvek.planning.timetable.question import TimetableQuestion
-from orvek.planning.timetable.results import Slot, Task, Timetable
+from orvek.planning.timetable.results import Slot, Timetable
+from orvek.planning.timetable.stepwise import Item
 from orvek.quantities import write_moment
 
-_Row = tuple[int, Task, int, int]  # job, task, hands and wait in steps
 
+def reasons(question: TimetableQuestion, items: Sequence[Item], starts: Sequence[int]) -> list[str]:
+    """What kept each task from beginning earlier, in a few words; empty where it begins at once."""
+    at = {(item.job, item.task.key): n for n, item in enumerate(items)}
+    hands = {start + item.hands: n for n, (item, start) in enumerate(zip(items, starts, strict=True))}
+    places = {
+        (item.task.place, start + item.held): n
+        for n, (item, start) in enumerate(zip(items, starts, strict=True))
+        if item.task.place and item.task.holds
+    }
 
-def reason(question: TimetableQuestion, rows: Sequence[_Row], starts: Sequence[int], index: int) -> str:
-    """What kept a task from beginning earlier, in a few words; empty where it begins at once."""
-    job, task, hands, _ = rows[index]
-    begin = starts[index]
-    at = {(row[0], row[1].key): n for n, row in enumerate(rows)}
-    for key in task.after:
-        before = at.get((job, key))
-        if before is None:
-            continue
-        over = starts[before] + rows[before][2] + rows[before][3]
-        if over == begin and rows[before][3]:
-            return rows[before][1].wait_words or "what was done before has to rest"
-    for number, (_, other, other_hands, other_wait) in enumerate(rows):
-        if number != index and starts[number] + other_hands == begin:
-            return f"your hands are at {question.jobs[rows[number][0]].name}: {other.words.lower()}"
-        held = other.holds and other.place == task.place and task.place
-        if number != index and held and starts[number] + other_hands + other_wait == begin:
-            return f"the {task.place} is taken by {question.jobs[rows[number][0]].name}"
-    del hands
-    return "your hours begin then" if begin else ""
+    def name(number: int) -> str:
+        return question.jobs[items[number].job].name
+
+    def reason(item: Item, begin: int) -> str:
+        for before in (at[item.job, key] for key in item.task.after if (item.job, key) in at):
+            if items[before].wait and starts[before] + items[before].hands + items[before].wait == begin:
+                return items[before].task.wait_words or "what was done before has to rest"
+        if begin in hands:
+            return f"your hands are at {name(hands[begin])}: {items[hands[begin]].task.words.lower()}"
+        if item.task.place and (item.task.place, begin) in places:
+            return f"the {item.task.place} is taken by {name(places[item.task.place, begin])}"
+        return "your hours begin then" if begin else ""
+
+    return [reason(item, begin) for item, begin in zip(items, starts, strict=True)]
 
 
 def chain(table: Timetable, job: str, most: int = 4) -> tuple[str, ...]:

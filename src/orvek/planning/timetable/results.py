@@ -92,6 +92,16 @@ class TasksPlan:
 
 
 @dataclass(frozen=True, slots=True)
+class Wait:
+    """What is still waited for after a task that is done, until when, and which place it takes meanwhile, if any."""
+
+    job: str
+    words: str
+    ends: datetime
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Timetable:
     """All open tasks of all jobs at their times.
 

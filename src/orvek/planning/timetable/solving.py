@@ -8,169 +8,129 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import datetime, time, timedelta
+from datetime import datetime, timedelta
+from time import monotonic
 
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion
-from orvek.planning.timetable.results import Slot, Task, Timetable
-from orvek.planning.timetable.windows import STEP_MIN, Window, windows
+from orvek.planning.timetable.question import TimetableQuestion
+from orvek.planning.timetable.reasons import reasons
+from orvek.planning.timetable.results import Slot, Timetable
+from orvek.planning.timetable.stepwise import (
+    DAY,
+    EARLY_A_DAY,
+    LATE_A_DAY,
+    SESSION,
+    Item,
+    bound,
+    cost,
+    due_step,
+    items_of,
+    open_for,
+    steps_into_day,
+    stepwise,
+    taken_places,
+)
+from orvek.planning.timetable.windows import STEP_MIN, windows
 
-LATE_A_DAY, SESSION, EARLY_A_DAY = 1000, 20, 3  # what they cost beside one another (a choice)
-_SESSIONS_UP_TO = 160  # tasks: of more the days at the bench are not counted, the solver would only count
+_SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
+_TRIES, _MANY = 200, 1_000_000  # orders of the jobs; of many tasks as many as there is time for
+_LATER_DAYS = 3  # than the step-by-step plan no task is looked for, to keep the search small
 Tell = Callable[[float], None]
-
-
-@dataclass(frozen=True, slots=True)
-class _Item:
-    """One task of one job, in steps from the beginning."""
-
-    job: int
-    place: int  # in its job
-    task: Task
-    hands: int
-    wait: int
-    free_at: int  # it cannot begin earlier: what was done before still waits
-    pinned: int | None
 
 
 def solved(question: TimetableQuestion, tell: Tell = lambda _: None) -> Timetable:
     """The timetable of a question; where the solver finds nothing better in its time, the step-by-step one."""
-    items = _items(question)
+    items = items_of(question)
     if not items:
         return Timetable(question, ())
     if not windows(question.hours, question.begin, question.days, loud=False):
         return Timetable(question, (), problem="Your hours leave no time at the bench. Change them, or the days off.")
     tell(0.05)
-    first = greedy(question, items)
+    is_small, until = len(items) <= _SOLVED_UP_TO, monotonic() + question.seconds
+    first = stepwise(question, items, _TRIES if is_small else _MANY, until)
     if first is None:
         return Timetable(question, (), problem=_no_room(question, items))
+    if not is_small:
+        return _told(question, items, first, gap_pct=_gap_pct(cost(question, items, first), bound(question, items)))
     starts, is_best, gap = _improved(question, items, first, tell)
     return _told(question, items, starts, is_best=is_best, gap_pct=gap)
 
 
 def quickly(question: TimetableQuestion) -> Timetable:
     """The step-by-step timetable: each task of each job as early as it goes, promised jobs first."""
-    items = _items(question)
-    starts = greedy(question, items)
+    items = items_of(question)
+    starts = stepwise(question, items)
     return Timetable(question, ()) if starts is None else _told(question, items, starts)
-
-
-def _items(question: TimetableQuestion) -> list[_Item]:
-    found = []
-    for number, job in enumerate(question.jobs):
-        waiting = max((_steps(question, when) for _, when in job.waiting), default=0)
-        pins = dict(job.pins)
-        for place, task in enumerate(job.tasks):
-            hands = max(1, math.ceil(task.hands_min / STEP_MIN))
-            pin = pins.get(task.key)
-            pinned = None if pin is None or pin < question.begin else _steps(question, pin)
-            free = waiting if place == 0 else 0
-            found.append(_Item(number, place, task, hands, question.wait_of(task) // STEP_MIN, free, pinned))
-    return found
-
-
-def _steps(question: TimetableQuestion, when: datetime) -> int:
-    return max(0, math.ceil((when - question.begin).total_seconds() / 60 / STEP_MIN))
-
-
-def _open(question: TimetableQuestion, item: _Item) -> list[Window]:
-    """From when to when a task may begin, in steps."""
-    if item.pinned is not None:
-        return [(item.pinned, item.pinned)]
-    found = windows(question.hours, question.begin, question.days, loud=item.task.is_loud)
-    steps = ((first // STEP_MIN, last // STEP_MIN - item.hands) for first, last in found)
-    return [(max(first, item.free_at), last) for first, last in steps if last >= max(first, item.free_at)]
-
-
-# -- step by step ----------------------------------------------------------------------------------------------
-
-
-def greedy(question: TimetableQuestion, items: list[_Item]) -> list[int] | None:
-    """Where each item begins, jobs by their promises, each task as early as it goes; None where one finds no room."""
-    order = sorted(range(len(question.jobs)), key=lambda n: (question.jobs[n].promised or datetime.max.date(), n))
-    starts: list[int | None] = [None] * len(items)
-    busy: list[Window] = []
-    held: dict[str, list[Window]] = {}
-    for job in order:
-        ready = 0
-        for index in (n for n, item in enumerate(items) if item.job == job):
-            begin = _earliest(question, items[index], ready, busy, held)
-            if begin is None:
-                return None
-            starts[index] = begin
-            ready = begin + items[index].hands + items[index].wait
-            busy.append((begin, begin + items[index].hands))
-            held.setdefault(items[index].task.place, []).append(_held(items[index], begin))
-    return [start for start in starts if start is not None]
-
-
-def _held(item: _Item, begin: int) -> Window:
-    """How long a task takes its place."""
-    return begin, begin + item.hands + (item.wait if item.task.holds else 0)
-
-
-def _earliest(
-    question: TimetableQuestion, item: _Item, ready: int, busy: list[Window], held: dict[str, list[Window]]
-) -> int | None:
-    for first, last in _open(question, item):
-        at = max(first, ready) if item.pinned is None else first
-        while at <= last:
-            clash = _clash(item, at, busy, held)
-            if clash is None or item.pinned is not None:
-                return at
-            at = clash
-    return None
-
-
-def _clash(item: _Item, at: int, busy: list[Window], held: dict[str, list[Window]]) -> int | None:
-    """When what is in the way is over; None where nothing is."""
-    ends = [last for first, last in busy if first < at + item.hands and at < last]
-    if item.task.place:
-        begins, until = _held(item, at)
-        ends += [last for first, last in held.get(item.task.place, ()) if first < until and begins < last]
-    return max(ends, default=None)
 
 
 # -- the solver ------------------------------------------------------------------------------------------------
 
 
 def _improved(
-    question: TimetableQuestion, items: list[_Item], first: list[int], tell: Tell
+    question: TimetableQuestion, items: list[Item], first: list[int], tell: Tell
 ) -> tuple[list[int], bool, float]:
     """Starts that cost least, whether they are the best there are, and how far from it they may be, in %."""
     from ortools.sat.python import cp_model
 
+    floor, cost_first = bound(question, items), cost(question, items, first)
     model = cp_model.CpModel()
-    horizon = question.days * 1440 // STEP_MIN + max(item.wait for item in items)
-    starts, hands, places = [], [], {}  # type: ignore[var-annotated]
+    offset, latest = steps_into_day(question.begin), max(first) + _LATER_DAYS * DAY
+    horizon = question.days * DAY + max(item.wait for item in items)
+    starts, hands, places, days = [], [], {}, {}  # type: ignore[var-annotated]
     for index, item in enumerate(items):
-        domain = cp_model.Domain.from_intervals([list(window) for window in _open(question, item)])
-        start = model.new_int_var_from_domain(domain, f"begin{index}")
+        there = [window for window in open_for(question, item) if window[0] <= latest]
+        start = model.new_int_var_from_domain(cp_model.Domain.from_intervals([list(one) for one in there]), "")
         starts.append(start)
-        hands.append(model.new_fixed_size_interval_var(start, item.hands, f"hands{index}"))
-        if item.task.place:
-            size = item.hands + (item.wait if item.task.holds else 0)
-            there = places.setdefault(item.task.place, [])
-            there.append(model.new_fixed_size_interval_var(start, size, f"place{index}"))
         model.add_hint(start, first[index])
-    free = [there for there, item in zip(hands, items, strict=True) if item.pinned is None]
-    model.add_no_overlap(free)
-    for there in places.values():
-        model.add_no_overlap(there)
+        hands.append(model.new_fixed_size_interval_var(start, item.hands, ""))
+        if item.task.place:
+            places.setdefault(item.task.place, []).append(model.new_fixed_size_interval_var(start, item.held, ""))
+        _on_days(model, start, there, offset, days, first[index])
+    model.add_no_overlap([one for one, item in zip(hands, items, strict=True) if item.pinned is None])
+    for place, until in taken_places(question):
+        places.setdefault(place, []).append(model.new_fixed_size_interval_var(0, until, ""))
+    for one in places.values():
+        model.add_no_overlap(one)
     _precedences(model, items, starts)
-    cost = _cost(model, question, items, starts, horizon)  # type: ignore[no-untyped-call]
-    model.minimize(cost)
+    model.minimize(_cost(model, question, items, starts, horizon, days))  # type: ignore[no-untyped-call]
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = question.seconds
     solver.parameters.num_workers = 2
     solver.parameters.random_seed = 1
     status = solver.solve(model, _Progress(tell, question.seconds))
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return first, False, 100.0  # nothing is known of how good it is
+        return first, False, _gap_pct(cost_first, floor)
     found = [int(solver.value(start)) for start in starts]
-    best, bound = solver.objective_value, solver.best_objective_bound
-    gap = 100 * (best - bound) / best if best > 0 else 0.0
-    return found, status == cp_model.OPTIMAL, gap
+    best = cost(question, items, found)
+    floor = max(floor, solver.best_objective_bound)
+    if cost_first < best:
+        found, best = first, cost_first
+    return found, status == cp_model.OPTIMAL, _gap_pct(best, floor)
+
+
+def _gap_pct(best: float, floor: float) -> float:
+    return max(0.0, 100 * (best - floor) / best) if best > 0 else 0.0
+
+
+def _on_days(model, start, there, offset, days, hint) -> None:  # type: ignore[no-untyped-def]
+    """Whether a task begins on a day, as one of the windows of the day it begins in."""
+    from ortools.sat.python import cp_model
+
+    own: dict[int, list[list[int]]] = {}
+    for first, last in there:
+        while first <= last:
+            day = (first + offset) // DAY
+            until = min(last, (day + 1) * DAY - offset - 1)
+            own.setdefault(day, []).append([first, until])
+            first = until + 1
+    chosen = []
+    for day, windows_then in own.items():
+        is_then = model.new_bool_var("")
+        chosen.append(is_then)
+        model.add_hint(is_then, (hint + offset) // DAY == day)
+        domain = cp_model.Domain.from_intervals(windows_then)
+        model.add_linear_expression_in_domain(start, domain).only_enforce_if(is_then)
+        days.setdefault(day, []).append(is_then)
+    model.add_exactly_one(chosen)
 
 
 def _precedences(model, items, starts) -> None:  # type: ignore[no-untyped-def]
@@ -190,51 +150,25 @@ def _precedences(model, items, starts) -> None:  # type: ignore[no-untyped-def]
                 model.add(starts[index] <= over + slack)
 
 
-def _cost(model, question, items, starts, horizon):  # type: ignore[no-untyped-def]
-    """Days late, days at the bench, and how late everything is ready."""
-    cost = []
-    day = 1440 // STEP_MIN
-    offset = _steps_into_day(question.begin)
+def _cost(model, question, items, starts, horizon, days):  # type: ignore[no-untyped-def]
+    """Days late, days at the bench, and how late everything is ready: `stepwise.cost` for the solver."""
+    terms = []
     for number, job in enumerate(question.jobs):
-        own = [index for index, item in enumerate(items) if item.job == number]
-        if not own:
+        last = max((index for index, item in enumerate(items) if item.job == number), default=None)
+        if last is None:
             continue
-        ready = model.new_int_var(0, horizon, f"ready{number}")
-        last = own[-1]
-        model.add(ready >= starts[last] + items[last].hands + items[last].wait)
-        cost.append(EARLY_A_DAY * ready)
+        ready = starts[last] + items[last].hands + items[last].wait
+        terms.append(EARLY_A_DAY * ready)
         if job.promised is not None:
-            due = max(0, _due(question, job))
-            late = model.new_int_var(0, horizon, f"late{number}")
-            model.add(late >= ready - due)
-            cost.append(LATE_A_DAY * late)
-    if len(items) <= _SESSIONS_UP_TO:
-        days: dict[int, list[object]] = {}
-        for index, item in enumerate(items):
-            found = model.new_int_var(0, question.days + 1, f"day{index}")
-            model.add_division_equality(found, starts[index] + offset, day)
-            for number in range(question.days + 1):
-                is_then = model.new_bool_var(f"on{index}.{number}")
-                model.add(found == number).only_enforce_if(is_then)
-                model.add(found != number).only_enforce_if(is_then.negated())
-                days.setdefault(number, []).append(is_then)
-            del item
-        for number, those in days.items():
-            used = model.new_bool_var(f"used{number}")
-            model.add_max_equality(used, those)
-            cost.append(SESSION * day * used)
-    return sum(cost)
-
-
-def _steps_into_day(when: datetime) -> int:
-    return (when.hour * 60 + when.minute) // STEP_MIN
-
-
-def _due(question: TimetableQuestion, job: JobTasks) -> int:
-    """The evening of the promised day, in steps."""
-    assert job.promised is not None
-    evening = datetime.combine(job.promised, time(23, 59))
-    return int((evening - question.begin).total_seconds() // 60 // STEP_MIN)
+            late = model.new_int_var(0, horizon, "")
+            model.add(late >= ready - due_step(question, job))
+            terms.append(LATE_A_DAY * late)
+    for those in days.values():
+        used = model.new_bool_var("")
+        for is_then in those:
+            model.add_implication(is_then, used)
+        terms.append(SESSION * DAY * used)
+    return sum(terms)
 
 
 def _Progress(tell: Tell, seconds: float):  # type: ignore[no-untyped-def]  # noqa: N802 - a class that needs the library
@@ -251,28 +185,24 @@ def _Progress(tell: Tell, seconds: float):  # type: ignore[no-untyped-def]  # no
 
 
 def _told(
-    question: TimetableQuestion, items: list[_Item], starts: list[int], *, is_best: bool = False, gap_pct: float = 0.0
+    question: TimetableQuestion, items: list[Item], starts: list[int], *, is_best: bool = False, gap_pct: float = 0.0
 ) -> Timetable:
-    from orvek.planning.timetable.reasons import reason
-
     def when(step: int) -> datetime:
         return question.begin + timedelta(minutes=step * STEP_MIN)
 
-    slots = []
-    for index, (item, start) in enumerate(zip(items, starts, strict=True)):
-        ends = start + item.hands
-        why = reason(question, [(there.job, there.task, there.hands, there.wait) for there in items], starts, index)
-        slots.append(
-            Slot(
-                question.jobs[item.job].job,
-                item.task,
-                when(start),
-                when(ends),
-                when(ends + item.wait),
-                why,
-                item.pinned is not None,
-            )
+    whys = reasons(question, items, starts)
+    slots = [
+        Slot(
+            question.jobs[item.job].job,
+            item.task,
+            when(start),
+            when(start + item.hands),
+            when(start + item.hands + item.wait),
+            why,
+            item.pinned is not None,
         )
+        for item, start, why in zip(items, starts, whys, strict=True)
+    ]
     table = Timetable(question, tuple(sorted(slots, key=lambda slot: slot.begins)), (), is_best, gap_pct)
     late = []
     for job in question.jobs:
@@ -282,8 +212,8 @@ def _told(
     return Timetable(question, table.slots, tuple(late), is_best, gap_pct)
 
 
-def _no_room(question: TimetableQuestion, items: list[_Item]) -> str:
-    tight = next((item for item in items if not _open(question, item)), None)
+def _no_room(question: TimetableQuestion, items: list[Item]) -> str:
+    tight = next((item for item in items if not open_for(question, item)), None)
     if tight is None:
         return f"It does not fit into the next {question.days} days."
     name = question.jobs[tight.job].name

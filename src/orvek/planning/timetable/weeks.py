@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
-from orvek.planning.timetable.results import Slot, Timetable
+from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.windows import windows
@@ -57,6 +57,13 @@ class Weeks:
     ready_days: tuple[date, ...] = ()
     ways: tuple[Way, ...] = ()
 
+    @property
+    def waiting(self) -> tuple[Wait, ...]:
+        """What is still waited for after tasks that are done, by when it is over."""
+        asked = self.table.question
+        jobs = asked.jobs if isinstance(asked, TimetableQuestion) else ()
+        return tuple(sorted((wait for job in jobs for wait in job.waiting), key=lambda wait: wait.ends))
+
     def name(self, job: str) -> str:
         """What a job is called."""
         return dict(self.names).get(job, "")
@@ -80,12 +87,17 @@ def next_step(now: datetime) -> datetime:
     return whole + timedelta(minutes=-whole.minute % _NEXT_MIN)
 
 
+def plan_has_tasks(plan: Plan) -> bool:
+    """Whether the job in hand has anything to do, or had."""
+    return plan.tasks is not None and bool(plan.tasks.tasks)
+
+
 def weeks_question(plan: Plan) -> WeeksQuestion | None:
-    """What is asked of a plan: its job and the other open ones of the workshop; None while nothing is to be done."""
-    if plan.tasks is None or not plan.tasks.tasks:
-        return None
+    """What is asked of a plan: its job and the other open ones of the workshop; None while no job is to be planned."""
     others = tuple(job for job in plan.others if job.work.is_open and job.batch.id != plan.job.batch.id)
     own = (plan.job,) if plan.job.work.is_open else ()
+    if not plan_has_tasks(plan) and not others:
+        return None
     assert plan.planner is not None
     return WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, cure=plan.cure)
 
@@ -163,9 +175,10 @@ def _through(
 
 def _ways(whole: TimetableQuestion, own: JobTasks, table: Timetable) -> Iterator[Way]:
     """Step-by-step plans with one thing changed each, where that makes the job in hand ready a day earlier."""
-    now = quickly(whole).ready(own.job) or table.ready(own.job)
-    if now is None:
+    planned = table.ready(own.job)
+    if planned is None:
         return
+    now = min(planned, quickly(whole).ready(own.job) or planned)  # a way has to be earlier than both
     hours = whole.hours
     tried = (
         ("an hour more on each of your days", replace(whole, hours=_longer(hours))),

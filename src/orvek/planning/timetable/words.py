@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
-from orvek.planning.timetable.results import Slot
+from orvek.planning.timetable.results import Slot, Wait
 from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import write_moment
 
@@ -16,14 +16,25 @@ class Now:
     """What there is to do and to wait for at a moment: slots of the hands to come, and waits under way."""
 
     next: tuple[Slot, ...]
-    waiting: tuple[Slot, ...]
+    waiting: tuple[Wait, ...]
 
 
 def now_of(weeks: Weeks, when: datetime, most: int = 6) -> Now:
     """From a moment on: what the hands do next, and which waits are under way."""
     coming = tuple(slot for slot in weeks.table.slots if slot.ends > when)
-    waiting = tuple(slot for slot in weeks.table.slots if slot.ends <= when < slot.ready)
-    return Now(coming[:most], waiting)
+    planned = [wait_of(slot) for slot in weeks.table.slots if slot.ends <= when]
+    waiting = [wait for wait in (*weeks.waiting, *planned) if when < wait.ends]
+    return Now(coming[:most], tuple(sorted(waiting, key=lambda wait: wait.ends)))
+
+
+def wait_of(slot: Slot) -> Wait:
+    """What is waited for after a slot."""
+    return Wait(slot.job, slot.task.wait_words or slot.task.words, slot.ready)
+
+
+def waiting_line(wait: Wait, weeks: Weeks) -> str:
+    """One wait in a line: which job, what, until when."""
+    return f"{weeks.name(wait.job)}: {wait.words} until {write_moment(wait.ends)}"
 
 
 def slot_line(slot: Slot, weeks: Weeks) -> str:

@@ -13,10 +13,10 @@ from orvek.window.widgets.layouts import clear
 class Steps(QVBoxLayout):
     """Made anew only when a sentence changes: a drag asks sixty times a second."""
 
-    def __init__(self, spacing: int, *, at_top: bool = False) -> None:
+    def __init__(self, spacing: int, *, at_top: bool = False, is_numbered: bool = True) -> None:
         super().__init__()
         self.setSpacing(spacing)
-        self._at_top = at_top
+        self._at_top, self._is_numbered = at_top, is_numbered
         self._lines: tuple[str, ...] = ()
 
     def show_lines(self, lines: Sequence[str]) -> None:
@@ -26,7 +26,7 @@ class Steps(QVBoxLayout):
         self._lines = tuple(lines)
         clear(self)
         for number, words in enumerate(lines, 1):
-            label = Label(f"{number}  {words}")
+            label = Label(f"{number}  {words}" if self._is_numbered else words)
             label.setWordWrap(True)
             self.addWidget(label)
         if self._at_top:

@@ -6,7 +6,7 @@ from datetime import date, datetime
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -55,6 +55,7 @@ class TimetableStation(QWidget):
         self.table.setHorizontalHeaderLabels(_COLUMNS)
         self.table.setAccessibleName("The tasks of this job")
         self.table.verticalHeader().hide()
+        self.table.setTabKeyNavigation(False)  # Tab goes on to what is next; arrows go through the lines
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.table.horizontalHeader().setStretchLastSection(True)
@@ -115,6 +116,7 @@ class TimetableStation(QWidget):
 
     def _show_table(self, weeks: Weeks, job: str) -> None:
         rows = [(slot, cells) for slot in weeks.table.of(job) for cells in _rows(slot)]
+        self.table.clearSpans()
         self.table.setRowCount(len(rows))
         for row, (slot, cells) in enumerate(rows):
             for column, words in enumerate(cells):
@@ -123,7 +125,10 @@ class TimetableStation(QWidget):
                 item.setToolTip(slot.why)
                 if not cells[0]:
                     item.setForeground(theme.QUIET)
+                    item.setSizeHint(QSize(0, _LINE))  # it goes on under the hands' time: no wider column for it
                 self.table.setItem(row, column, item)
+            if not cells[0]:
+                self.table.setSpan(row, 1, 1, len(_COLUMNS) - 1)
         self.table.resizeColumnsToContents()
 
     # -- deeds -------------------------------------------------------------------------------------------------
@@ -237,7 +242,7 @@ def _rows(slot: Slot) -> list[tuple[str, str, str]]:
     when = f"{write_moment(slot.begins)}{' · pinned' if slot.is_pinned else ''}"
     rows = [(when, slot.task.words, f"{minutes} min")]
     if slot.ready > slot.ends:
-        rows.append(("", f"{slot.task.wait_words} until {write_moment(slot.ready)}", ""))
+        rows.append(("", f"until {write_moment(slot.ready)} {slot.task.wait_words}", ""))
     return rows
 
 

@@ -177,7 +177,7 @@ class WeeksPicture(QWidget):
             painter.fillRect(QRectF(left, _TOP - 4, right - left, bottom - _TOP + 8), theme.PANEL)
         midnight = datetime.combine(question.begin.date(), datetime.min.time())
         wide = 24 / self._span_h * (self.width() - _LEFT - 12)
-        every = 1 if wide > 56 else 2 if wide > 28 else 7
+        every = 1 if wide > 80 else 2 if wide > 40 else 7 if wide > 12 else 28
         for day in range(days + 1):
             at = midnight + timedelta(days=day)
             x = self._x(at)

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
+from orvek.planning.timetable.words import wait_of
 from orvek.window import theme
 
 _SIDE, _SPAN_H, _BEFORE_H, _BAR, _WAIT = 24, 36.0, 2.0, 40.0, 20.0
@@ -97,16 +98,18 @@ class DayPicture(QWidget):
         ends: list[float] = []
         amber = QColor(theme.AMBER)
         amber.setAlpha(150)
-        for slot in weeks.table.slots:
-            left, right = self._x(slot.ends), self._x(slot.ready)
-            if slot.ready <= slot.ends or right < 0 or left > self.width():
+        under_way = [(self._now, wait) for wait in weeks.waiting]
+        to_come = [(slot.ends, wait_of(slot)) for slot in weeks.table.slots]
+        for begins, wait in (*under_way, *to_come):
+            left, right = self._x(begins), self._x(wait.ends)
+            if wait.ends <= begins or right < 0 or left > self.width():
                 continue
             row = next((n for n, end in enumerate(ends) if end <= left), len(ends))
             ends[row : row + 1] = [right]
             area = QRectF(left, axis + 8 + row * (_WAIT + 3), right - left, _WAIT)
             painter.fillRect(area, amber)
             seen = area.intersected(QRectF(_SIDE, 0, self.width() - 2 * _SIDE, self.height())).adjusted(4, 0, -4, 0)
-            words = f"{weeks.name(slot.job)}: {slot.task.wait_words}"
+            words = f"{weeks.name(wait.job)}: {wait.words}"
             painter.setPen(theme.INK)
             shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(seen.width()))
             painter.drawText(seen, Qt.AlignmentFlag.AlignVCenter, shown)

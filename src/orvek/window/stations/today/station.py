@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from orvek.documents import deeds
 from orvek.planning import Plan, Station
 from orvek.planning.timetable.results import Slot, Task
-from orvek.planning.timetable.weeks import Weeks
-from orvek.planning.timetable.words import now_of, slot_line, wait_line
+from orvek.planning.timetable.weeks import Weeks, plan_has_tasks
+from orvek.planning.timetable.words import now_of, slot_line, waiting_line
 from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.notifying import notify
@@ -49,7 +49,7 @@ class TodayStation(QWidget):
         self.bench, self.done = QPushButton("At the bench"), QPushButton("Done")
         self.bench.clicked.connect(self._to_the_bench)
         self.done.clicked.connect(self._done)
-        self._next, self._waiting = Steps(6, at_top=True), Steps(6, at_top=True)
+        self._next, self._waiting = Steps(6, at_top=True), Steps(6, at_top=True, is_numbered=False)
         self.waiting = Waiting(session.answers.forecasters["weeks"], "the timetable")
         nothing = Opening("Nothing to do today.", "Jobs that are to be planned have their tasks here, hour by hour.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
@@ -62,11 +62,11 @@ class TodayStation(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show the day as it is planned now."""
-        has_tasks = plan.tasks is not None and bool(plan.tasks.tasks)
-        self._nothing.setVisible(not has_tasks)
-        self._whole.setVisible(has_tasks)
-        self._session.want("weeks", wanted=self.isVisible() and has_tasks)
-        if has_tasks:
+        self._session.want("weeks", wanted=self.isVisible())
+        has_work = plan_has_tasks(plan) or any(job.work.is_open for job in plan.others)
+        self._nothing.setVisible(not has_work)
+        self._whole.setVisible(has_work)
+        if has_work:
             self._show_day(plan.weeks, datetime.now())
 
     def leave(self) -> None:
@@ -87,15 +87,11 @@ class TodayStation(QWidget):
         weeks, now = self._session.plan.weeks, datetime.now()
         if weeks is None:
             return
-        for slot in weeks.table.slots:
-            key = (slot.job, slot.task.key)
-            if slot.ends < slot.ready <= now and key not in self._told and now - slot.ready < _SOON:
+        for wait in weeks.waiting:
+            key = (wait.job, wait.words)
+            if now - _SOON < wait.ends <= now and key not in self._told:
                 self._told.add(key)
-                notify(
-                    self.window(),
-                    f"{weeks.name(slot.job)}: {slot.task.wait_words or slot.task.words}",
-                    "That wait is over.",
-                )
+                notify(self.window(), f"{weeks.name(wait.job)}: {wait.words}", "That wait is over.")
         self._show_day(weeks, now)
 
     def _show_day(self, weeks: Weeks | None, now: datetime) -> None:
@@ -113,7 +109,7 @@ class TodayStation(QWidget):
         for button in (self.bench, self.done):
             button.setEnabled(self._slot is not None and self._session.workshop.is_writable)
         self._next.show_lines([slot_line(slot, weeks) for slot in at.next[1:]] or ["Nothing more is planned."])
-        waits = [f"{weeks.name(slot.job)}: {slot.task.words.lower()}, {wait_line(slot)}" for slot in at.waiting]
+        waits = [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
 
     # -- deeds -------------------------------------------------------------------------------------------------
