@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 
 from orvek.devices import SIMULATED, Reading, open_scale, reading_of
 from orvek.devices.simulated import Pour, line_of, masses, open_terminal
+from orvek.documents.job.pour import Scale
 from orvek.errors import NotPluggedInError
 
 
@@ -44,9 +45,47 @@ def test_lines_as_scales_send_them(line: str, reading: Reading | None) -> None:
         assert found.is_steady == reading.is_steady
 
 
-@given(st.text(max_size=40))
-def test_no_line_breaks_the_reader(line: str) -> None:
+@pytest.mark.parametrize(
+    ("line", "like", "mass_g"),
+    [
+        ("T 12.00 N 40.53 B 3", "N {weight} B", 40.53),
+        ("n40,53b", "N {weight} B", 40.53),
+        ("W+0.0405kg;", "W{weight}", 40.5),
+        ("1.430 oz net", "{weight} oz", 1.43 * 28.349523125),
+        ("[-2.5] (x)", "[{weight}]", -2.5),
+        ("40.53 g", "N {weight} B", None),
+        ("N 40.53 C", "N {weight} B", None),
+    ],
+)
+def test_a_maker_says_how_the_lines_of_his_scale_look(line: str, like: str, mass_g: float | None) -> None:
+    found = reading_of(line, like)
+    assert (found.mass_g if found else None) == (pytest.approx(mass_g, abs=1e-5) if mass_g is not None else None)
+
+
+@pytest.mark.parametrize("like", ["N B", "{weight} {weight}"])
+def test_a_line_says_once_where_the_weight_stands(like: str) -> None:
+    with pytest.raises(ValueError, match="weight"):
+        Scale(name="Odd", resolution_g=0.1, line=like)
+
+
+@given(st.text(max_size=40), st.text(max_size=20), st.text(max_size=20))
+def test_no_line_breaks_the_reader(line: str, before: str, after: str) -> None:
     reading_of(line)
+    reading_of(line, f"{before}{{weight}}{after}")
+
+
+def test_a_port_is_read_with_the_lines_and_the_speed_that_the_scale_has() -> None:
+    ours, theirs = pty.openpty()
+    tty.setraw(theirs)
+    scale = open_scale(os.ttyname(theirs), 2400, "N {weight} B")
+    try:
+        os.write(ours, b"T 12.00 N 40.53 B 3\r\nnonsense\r\n")
+        assert _until_read(scale) == Reading(40.53, True)
+        assert scale.heard == "nonsense"
+    finally:
+        scale.close()
+        os.close(ours)
+        os.close(theirs)
 
 
 def test_a_scale_on_a_port_is_read_without_waiting() -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 from typing import Protocol
 
@@ -17,7 +18,7 @@ SIMULATED = "simulated"  # the place of the scale that ships: it weighs what it 
 _G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "ct": 0.2, "oz": 28.349523125, "lb": 453.59237}
 _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z]*)", re.IGNORECASE)
 _UNSTEADY = re.compile(r"\b(US|SD|D|\?)\b|\?", re.IGNORECASE)
-_MOST_WAITING = 4096
+_MOST_WAITING, _LONGEST = 4096, 200
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +30,9 @@ class Reading:
 
 
 class ScalePort(Protocol):
-    """What a window asks of a scale."""
+    """What a window asks of a scale. `heard` is its last line as it came in, for whoever tries it out."""
+
+    heard: str
 
     def read(self) -> Reading | None:
         """The latest weight that came in since the last time, without waiting; None while nothing came.
@@ -42,33 +45,51 @@ class ScalePort(Protocol):
         """Let go of it."""
 
 
-def reading_of(line: str) -> Reading | None:
+def reading_of(line: str, like: str = "") -> Reading | None:
     """The weight in one line, in grams; None where there is none, or in a unit that is no weight.
+
+    Args:
+        line: as it came in.
+        like: how its lines look, `{weight}` where the number stands; empty for the usual ones.
 
     >>> reading_of("ST,GS,+  40.53 g")
     Reading(mass_g=40.53, is_steady=True)
     >>> reading_of("US,NT,-   0.002kg")
     Reading(mass_g=-2.0, is_steady=False)
+    >>> reading_of("T 12.00 N 40.53 B 3", "N {weight} B")
+    Reading(mass_g=40.53, is_steady=True)
     """
-    found = list(_LINE.finditer(line))
-    if not found:
+    every = list((_line_like(like) if like else _LINE).finditer(line))
+    if not every:
         return None
-    sign, number, unit = found[-1].groups()
+    found = every[-1]
+    sign, number, unit = found.groups()
+    if like and unit.lower() not in _G:
+        unit = ""  # what follows is no unit but the rest of the maker's own line
     factor = _G.get(unit.lower() or "g")
     if factor is None:
         return None
     mass = float(number.replace(",", ".")) * factor * (-1 if sign == "-" else 1)
-    return Reading(round(mass, 6), not _UNSTEADY.search(line[: found[-1].start()]))
+    return Reading(round(mass, 6), not _UNSTEADY.search(line[: found.start(2)]))
+
+
+@lru_cache(maxsize=16)
+def _line_like(like: str) -> re.Pattern[str]:
+    """A maker's own line as an expression: blanks as many as there are, the number where `{weight}` stands."""
+    before, _, after = like.partition("{weight}")
+    words = [r"\s*".join(re.escape(word) for word in part.split()) for part in (before, after)]
+    number = r"([+-]?)\s*(\d+(?:[.,]\d+)?)"
+    return re.compile(rf"{words[0]}\s*{number}(?=\s*{words[1]})\s*([a-z]*)", re.IGNORECASE)
 
 
 class SerialScale:
     """A scale on a serial port."""
 
-    def __init__(self, place: str, baud: int) -> None:
+    def __init__(self, place: str, baud: int, like: str = "") -> None:
         import serial  # only who has a scale needs it
 
         self._errors = (serial.SerialException, OSError)
-        self._place = place
+        self._place, self._like, self.heard = place, like, ""
         try:
             self._port = serial.Serial(place, baudrate=baud, timeout=0)  # never a URL: nothing is asked of the network
         except (*self._errors, ValueError) as error:
@@ -83,8 +104,10 @@ class SerialScale:
             raise NotPluggedInError(self._place) from error
         *lines, self._begun = self._begun.replace(b"\r", b"\n").split(b"\n")
         self._begun = self._begun[-_MOST_WAITING:]
-        for line in reversed(lines):
-            found = reading_of(line.decode("ascii", errors="replace"))
+        texts = [line.decode("ascii", errors="replace").strip()[:_LONGEST] for line in lines if line.strip()]
+        self.heard = texts[-1] if texts else self.heard
+        for text in reversed(texts):
+            found = reading_of(text, self._like)
             if found is not None:
                 return found
         return None
@@ -98,7 +121,7 @@ class SimulatedScale:
     """A scale that settles on a weight: unsteady at first, then the same again and again."""
 
     def __init__(self, mass_g: float = 42.5) -> None:
-        self._mass_g, self._asked = mass_g, 0
+        self._mass_g, self._asked, self.heard = mass_g, 0, ""
 
     def read(self) -> Reading:
         """A weight that comes nearer to what lies on it."""
@@ -110,13 +133,13 @@ class SimulatedScale:
         """Nothing is held."""
 
 
-def open_scale(place: str, baud: int) -> ScalePort:
-    """The scale at a place such as /dev/ttyUSB0.
+def open_scale(place: str, baud: int, like: str = "") -> ScalePort:
+    """The scale at a place such as /dev/ttyUSB0; `like` as for `reading_of`.
 
     Raises:
         NotPluggedInError: nothing that can be read is there.
     """
-    return SimulatedScale() if place == SIMULATED else SerialScale(place, baud)
+    return SimulatedScale() if place == SIMULATED else SerialScale(place, baud, like)
 
 
 def ports() -> tuple[str, ...]:

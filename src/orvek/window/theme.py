@@ -90,6 +90,7 @@ QPushButton:hover, QToolButton:hover {{ background: {panel}; }}
 QPushButton:focus, QToolButton:focus {{ border: 2px solid {accent}; padding: 3px 11px; }}
 QPushButton:disabled, QToolButton:disabled {{ border-color: {hairline}; color: {quiet}; }}
 QPushButton:default {{ background: {accent}; color: {panel}; }}
+QPushButton:default:disabled {{ background: {paper}; color: {quiet}; }}
 QToolBar {{ background: {panel}; border: none; }}
 QToolBar QToolButton {{ border: none; padding: 4px; }}
 QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 0; }}

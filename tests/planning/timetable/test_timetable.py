@@ -22,16 +22,19 @@ from orvek.craft.durations import lasting
 from orvek.documents import Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
 from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, plan, with_answer
+from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Task, Timetable, Wait
+from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.stepwise import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost, items_of, stepwise
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.weeks import Weeks, next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.timetable.words import now_of
+from orvek.shop import demo_job, demo_shop
 from orvek.shop.demo import second_demo_job, third_demo_job
 
 THURSDAY = datetime(2026, 11, 26, 9, 0)
@@ -74,8 +77,6 @@ def holds(table: Timetable, question: TimetableQuestion) -> None:
 @pytest.fixture(scope="module")
 def week() -> Weeks:
     """The demo's three jobs, planned from a Thursday on."""
-    from orvek.shop import demo_job, demo_shop
-
     jobs = (
         demo_job().with_(work=demo_job().work.with_(promised=date(2026, 12, 4))),
         second_demo_job(),
@@ -174,6 +175,34 @@ def test_a_pot_in_which_something_hardens_is_not_free_for_another_job() -> None:
     table = solved(asked(first, second))
     assert table.of("2")[0].begins >= until
     assert table.of("1")[0].begins >= until, "nor before its own wait is over"
+
+
+def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_it_settles(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    job = demo_job()
+    conditions = job.pour.conditions.with_(night_c=8, poured_h=8)
+    planned = plan(job.with_(pour=job.pour.with_(conditions=conditions)), demo_shop())
+    asked_of = cure_question(planned)
+    assert asked_of is not None
+    cure = CureForecast(asked_of, demould_min=Band(600, 700, 900))
+    question = weeks_question(planned.with_part("cure", cure))
+    assert question is not None
+    question = replace(question, begin=THURSDAY, seconds=0.3)
+    found = weeks(question)
+    pour = next(slot for slot in found.table.slots if slot.task.key == "pour.1")
+    assert found.is_settled
+    assert found.cure_h is not None
+    assert apart_h(found.cure_h, pour.begins.hour + pour.begins.minute / 60) <= NEAR_H
+    assert pour.ready - pour.ends > timedelta(minutes=900), "the night is cold: it takes longer"
+    told = [one for one in with_answer(planned, "weeks", found).findings if "another time" in one.title]
+    assert "counts with the other time already" in told[0].because
+    monkeypatch.setattr("orvek.planning.timetable.weeks.NEAR_H", -1.0)
+    never = weeks(question)
+    assert not never.is_settled
+    told = [one for one in with_answer(planned, "weeks", never).findings if "another time" in one.title]
+    assert "did not settle" in told[0].because
+    assert not depends_on_hour(job.pour.conditions), "no night is colder than the day"
 
 
 rows_of_tasks = st.lists(

@@ -229,6 +229,11 @@ def test_a_weight_comes_from_the_scale(soak: Any, window: MainWindow, monkeypatc
     begin(soak, "Dry it")
 
     def agree(dialog: ScaleDialog) -> int:
+        dialog.line.setText("no number")
+        dialog.line.editingFinished.emit()
+        assert "{weight}" in dialog._told.text()
+        dialog.line.setText("")
+        dialog.speed.setCurrentText("4800")
         dialog.place.setEditText("/dev/no-such-scale")
         assert dialog._told.text().startswith("No scale answers")
         assert not dialog.take.isEnabled()
@@ -245,4 +250,5 @@ def test_a_weight_comes_from_the_scale(soak: Any, window: MainWindow, monkeypatc
     (line,) = window.session.job.soak.drying.log
     assert line.mass_g == 42.5
     assert window.session.job.pour.scale.plugged_in_at == "simulated"
+    assert window.session.job.pour.scale.baud == "4800"
     assert any(scale.plugged_in_at == "simulated" for scale in window.session.shop.scales)

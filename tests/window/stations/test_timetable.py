@@ -46,11 +46,12 @@ class Scale:
 
     def __init__(self) -> None:
         self.mass_g: float | None = 0.0
+        self.is_steady, self.heard = True, ""
 
     def read(self) -> Reading | None:
         if self.mass_g is None:
             raise NotPluggedInError("/dev/ttyUSB0")
-        return Reading(self.mass_g, True)
+        return Reading(self.mass_g, self.is_steady)
 
     def close(self) -> None:
         """Nothing is held."""
@@ -121,6 +122,32 @@ def test_today_leads_to_the_bench(window: MainWindow, qtbot: QtBot, monkeypatch:
     station.bench.click()
     assert opened == [slot.task.key.split("/")[0]]
     assert window.session.job.batch.id == slot.job
+
+
+def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow) -> None:
+    session, scale = window.session, Scale()
+    assert session.plan.tasks is not None
+    bench = BenchWindow(window, session, session.plan.tasks.tasks[0], now=Clock())
+    bench.use(scale)
+    while bench.step.kind != "weigh":
+        bench.go_on()
+    first, scale.mass_g, scale.is_steady = bench.step, 20.0, False
+    bench.ask_scale()
+    bench.go_on()
+    assert bench.step is first
+    assert "still moves" in bench._caution.text()
+    scale.mass_g, scale.is_steady = 21.5, True
+    bench.ask_scale()
+    assert bench.step is not first, "steady: it is taken by itself"
+    written = [one for one in session.job.work.actuals if one.what == "weighed"]
+    assert [(one.task, one.value) for one in written] == [(first.key, 21.5)]
+    scale.is_steady = False
+    bench.ask_scale()
+    second = bench.step
+    bench.go_on()
+    bench.go_on()
+    assert bench.step is not second, "asked twice, it is taken as it is"
+    bench.reject()
 
 
 def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_hand(
@@ -229,6 +256,8 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
 
 
 def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, qtbot: QtBot) -> None:
+    cold = window.session.job.pour.conditions.with_(night_c=9, poured_h=8)
+    window.session.edit(("pour", "conditions"), cold, "Cold nights")
     station, session = open_at(window, Station.TIMETABLE, qtbot), window.session
     finding = next(one for one in session.plan.findings if one.title == "The cure is forecast for another time.")
     pour = next(slot for slot in station.picture._weeks.table.of(session.job.batch.id) if slot.task.key == "pour.1")

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from orvek.documents.base import Document, Name, Words, measure
 from orvek.documents.job.conditions import Bubbles, Conditions, Pot
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.resin import Resin
 from orvek.quantities import Dimension
+
+Baud = Literal["1200", "2400", "4800", "9600", "19200", "38400", "57600", "115200"]
 
 
 class Scale(Document):
@@ -20,6 +22,19 @@ class Scale(Document):
     resolution_g: float = measure("Shows steps of", Dimension.MASS, low=0.0001, high=100)
     capacity_g: float = measure("Carries up to", Dimension.MASS, low=1, high=100000, default=500)
     plugged_in_at: Words = Field(default="", title="Plugged in at", description="Empty: it is read by eye")
+    baud: Baud = Field(default="9600", title="Speed of its line")
+    line: Words = Field(
+        default="",
+        title="Its lines look like",
+        description="Empty: the usual ones. Otherwise one of its lines, with {weight} where the number stands",
+    )
+
+    @field_validator("line")
+    @classmethod
+    def _says_where_the_weight_stands(cls, line: str) -> str:
+        if line and line.count("{weight}") != 1:
+            raise ValueError("a line says once where its {weight} stands")
+        return line
 
 
 class Insert(Document):

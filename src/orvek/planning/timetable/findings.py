@@ -8,11 +8,11 @@ from datetime import date
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.timetable.reasons import chain
+from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import write_day, write_moment
 
 _SURE_PCT = 90.0
-_NEAR_H = 1.5  # a pour moved by less makes no difference to a cure (a choice)
 
 
 def promises(plan: Plan) -> Iterator[Finding]:
@@ -57,19 +57,25 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
 
 def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
     """A cure that is forecast from another time than the timetable pours at."""
-    there, pour = (
-        plan.job.pour.conditions,
-        next((slot for slot in weeks.table.of(plan.job.batch.id) if slot.task.key == "pour.1"), None),
-    )
+    there = plan.job.pour.conditions
+    pour = next((slot for slot in weeks.table.of(plan.job.batch.id) if slot.task.key == "pour.1"), None)
     if pour is None or plan.job.pour.resin is None:
         return
     hour = pour.begins.hour + pour.begins.minute / 60
-    if there.poured_on == pour.begins.date() and abs(there.poured_h - hour) <= _NEAR_H:
+    is_another_hour = depends_on_hour(there) and apart_h(there.poured_h, hour) > NEAR_H
+    is_another_day = there.poured_on is not None and there.poured_on != pour.begins.date()
+    if not is_another_hour and not is_another_day:
         return
     told = f"{write_day(there.poured_on)}" if there.poured_on is not None else "no day yet"
+    counted = " The timetable counts with the other time already." if weeks.cure_h is not None else ""
+    if not weeks.is_settled:
+        counted = (
+            " Poured later it hardens at another time, which moves the pour again: it did not settle. Pin the pour."
+        )
     because = (
         f"The timetable pours {write_moment(pour.begins)}; the cure is forecast for {told}, from "
         f"{int(there.poured_h):02d}:{round(there.poured_h % 1 * 60):02d} on. A night in a cold shop makes a difference."
+        f"{counted}"
     )
     moved = there.with_(poured_on=pour.begins.date(), poured_h=hour)
     remedy = Remedy(f"Forecast it from {write_moment(pour.begins)}", (Edit(("pour", "conditions"), moved),))

@@ -12,6 +12,7 @@ from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.results import Slot, Timetable, Wait
+from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour, moved
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.windows import windows
@@ -56,6 +57,8 @@ class Weeks:
     names: tuple[tuple[str, str], ...]
     ready_days: tuple[date, ...] = ()
     ways: tuple[Way, ...] = ()
+    cure_h: float | None = None  # the cure was forecast anew as if poured at that time of day
+    is_settled: bool = True  # whether the pour came out at the time that its cure was forecast for
 
     @property
     def waiting(self) -> tuple[Wait, ...]:
@@ -103,24 +106,55 @@ def weeks_question(plan: Plan) -> WeeksQuestion | None:
 
 
 def weeks(question: WeeksQuestion, tell: Tell = lambda _: None) -> Weeks:
-    """Plan the jobs one by one, then all of them into the maker's hours."""
-    asked, names = [], []
+    """Plan the jobs one by one, then all of them into the maker's hours; the cure as the pour then is, in turns."""
+    planned = []
     for number, job in enumerate(question.jobs):
-        planned = question.planner(job, question.shop)
-        known = planned.with_part("cure", question.cure) if number == 0 and question.cure is not None else planned
-        asked.append(job_tasks(job, tasks_of(known), question.shop.hours, question.begin))
-        names.append((job.batch.id, job.batch.name))
+        planned.append(question.planner(job, question.shop))
         tell(0.3 * (number + 1) / len(question.jobs))
+    names = [(job.batch.id, job.batch.name) for job in question.jobs]
+    asked = [_asked(question, one) for one in planned]
     whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.seconds)
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
     if table.problem or not asked:
         return Weeks(question, table, tuple(names))
+    whole, table, cure_h, is_settled = _settled(question, planned[0], whole, table)
     tell(0.85)
-    own = asked[0]
+    own = whole.jobs[0]
     tries = tuple(sorted(_tries(own, question, table.slots)))
     ways = tuple(_ways(whole, own, table))
     tell(1.0)
-    return Weeks(question, table, tuple(names), tries, ways)
+    return Weeks(question, table, tuple(names), tries, ways, cure_h, is_settled)
+
+
+def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = None) -> JobTasks:
+    """A planned job's tasks; the cure of the first one is known, or is told."""
+    is_first = planned.job.batch.id == question.jobs[0].batch.id
+    known = cure or (question.cure if is_first else None)
+    whole = planned.with_part("cure", known) if known is not None else planned
+    return job_tasks(planned.job, tasks_of(whole), question.shop.hours, question.begin)
+
+
+def _settled(
+    question: WeeksQuestion, planned: Plan, whole: TimetableQuestion, table: Timetable
+) -> tuple[TimetableQuestion, Timetable, float | None, bool]:
+    """Forecast the cure as poured when the timetable pours, plan again, until it is the same or is given up."""
+    cure, conditions = question.cure, planned.job.pour.conditions
+    if cure is None or not depends_on_hour(conditions):
+        return whole, table, None, True
+    assumed_h, cure_h = conditions.poured_h, None
+    for _ in range(ROUNDS):
+        pour = next((slot for slot in table.of(planned.job.batch.id) if slot.task.key == "pour.1"), None)
+        hour = pour.begins.hour + pour.begins.minute / 60 if pour is not None else assumed_h
+        if apart_h(hour, assumed_h) <= NEAR_H:
+            return whole, table, cure_h, True
+        assumed_h = cure_h = hour
+        own = _asked(question, planned, moved(cure, hour))
+        again = replace(whole, jobs=(own, *whole.jobs[1:]))
+        found = solved(again)
+        if found.problem:
+            break
+        whole, table = again, found
+    return whole, table, cure_h, False
 
 
 def _tries(own: JobTasks, question: WeeksQuestion, slots: tuple[Slot, ...]) -> Iterator[date]:

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSizePolicy, QV
 
 from orvek.devices import ScalePort, open_scale
 from orvek.documents import Actual, DurationSeen, deeds
+from orvek.documents.job.pour import Scale
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
@@ -67,7 +68,7 @@ class TargetBar(QWidget):
 
 
 class BenchWindow(QDialog):
-    """One task of the job in hand. `now` tells the time; `scale` is where one is plugged in, "" for none."""
+    """One task of the job in hand. `now` tells the time; `scale` is the one that is plugged in, if any."""
 
     def __init__(
         self,
@@ -75,7 +76,7 @@ class BenchWindow(QDialog):
         session: Session,
         task: Task,
         *,
-        scale: str = "",
+        scale: Scale | None = None,
         now: Callable[[], datetime] = datetime.now,
     ) -> None:
         super().__init__(parent)
@@ -87,6 +88,7 @@ class BenchWindow(QDialog):
         self._mass_g: float | None = None
         self._measured_mm: float | None = None
         self._typed = ""
+        self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
         self._waits_until: datetime | None = None
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
         self._figure, self._clock, self._caution = Label(), Label(), Label()
@@ -100,7 +102,7 @@ class BenchWindow(QDialog):
         self._asking = QTimer(self)
         self._asking.setInterval(_ASK_MS)
         self._asking.timeout.connect(self.ask_scale)
-        if scale:
+        if scale is not None and scale.plugged_in_at:
             self._plug_in(scale)
         self._show()
 
@@ -142,14 +144,21 @@ class BenchWindow(QDialog):
             self._figure.setText(str(error))
             return
         if self.step.kind == "weigh":
-            self._mass_g = value
+            self._mass_g, self._is_moving = value, False
         elif self.step.kind == "measure":
             self._measured_mm = value
         self._show_figure()
 
     def go_on(self) -> None:
-        """The step is done and written down, and the next one stands there; after the last one the task is done."""
+        """The step is done and written down, and the next one stands there; after the last one the task is done.
+
+        A weight that still moves is waited for; asked a second time it is taken as it is.
+        """
         step, now = self.step, self._moment()
+        if step.kind == "weigh" and self._is_moving and not self._is_settling:
+            self._is_settling = True
+            self._caution.setText("The scale still moves: it is taken when it is steady. Space takes it as it is.")
+            return
         values = {"weigh": self._mass_g, "measure": self._measured_mm, "count": 1.0, "do": None}
         target = step.target_mm if step.kind == "measure" else wanted_g(step, self._weighed())
         unit = {"weigh": "g", "measure": "mm"}.get(step.kind, "")
@@ -201,9 +210,9 @@ class BenchWindow(QDialog):
         self._scale = scale
         self._asking.start()
 
-    def _plug_in(self, place: str) -> None:
+    def _plug_in(self, scale: Scale) -> None:
         try:
-            self.use(open_scale(place, 9600))
+            self.use(open_scale(scale.plugged_in_at, int(scale.baud), scale.line))
         except OrvekError as error:
             self._session.said.emit(str(error))
 
@@ -219,8 +228,11 @@ class BenchWindow(QDialog):
             self._caution.setText(str(error))
             return
         if reading is not None and abs(reading.mass_g) < 1e5:
-            self._mass_g = reading.mass_g
-            self._show_figure()
+            self._mass_g, self._is_moving = reading.mass_g, not reading.is_steady
+            if self._is_settling and not self._is_moving:
+                self.go_on()
+            else:
+                self._show_figure()
 
     # -- showing -----------------------------------------------------------------------------------------------
 
@@ -248,6 +260,7 @@ class BenchWindow(QDialog):
 
     def _show(self) -> None:
         self._mass_g, self._measured_mm, self._typed = None, None, ""
+        self._is_moving = self._is_settling = False
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
         self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
@@ -275,7 +288,8 @@ class BenchWindow(QDialog):
         self._figure.setText(f"{write(self._mass_g, Dimension.MASS, units, 2)} of {wanted} · {words}")
         self.bar.show_mass(self._mass_g, target)
         over = pigment_words(self._session.plan, self.step, self._mass_g)
-        self._caution.setText(over or _caution(self._session.plan, self._task))
+        if not self._is_settling:
+            self._caution.setText(over or _caution(self._session.plan, self._task))
 
     def _show_size(self, target_mm: float) -> None:
         units = self._session.units
@@ -338,7 +352,7 @@ def _caution(plan: Plan, task: Task) -> str:
     return next((one.words for one in plan.cautions if task.caution and one.key.startswith(task.caution)), "")
 
 
-def at_the_bench(parent: QWidget, session: Session, task: Task, scale: str = "") -> None:
+def at_the_bench(parent: QWidget, session: Session, task: Task, scale: Scale | None = None) -> None:
     """Open bench mode for a task of the job in hand, as large as the screen."""
     window = BenchWindow(parent, session, task, scale=scale)
     window.showMaximized()

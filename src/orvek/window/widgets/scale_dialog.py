@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QHideEvent
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QVBoxLayout, QWidget
 
 from orvek.devices import SIMULATED, Reading, ScalePort, open_scale, ports
+from orvek.documents.job.pour import Baud, Scale
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
@@ -14,17 +17,16 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
 _ASK_MS = 120
-_BAUD = 9600
 
 
 class ScaleDialog(QDialog):
-    """Where the scale is plugged in, what it says, and a button that takes it."""
+    """Where the scale is plugged in, how its lines look, what it says, and a button that takes it."""
 
-    def __init__(self, parent: QWidget | None, units: Units, place: str, baud: int = _BAUD) -> None:
+    def __init__(self, parent: QWidget | None, units: Units, scale: Scale) -> None:
         super().__init__(parent)
         self.setWindowTitle("From the scale")
         self.setMinimumWidth(420)
-        self._units, self._baud = units, baud
+        self._units, self._like = units, scale
         self._scale: ScalePort | None = None
         self.reading: Reading | None = None
         title = Label("What lies on the scale")
@@ -32,14 +34,25 @@ class ScaleDialog(QDialog):
         self.place = QComboBox()
         self.place.setEditable(True)
         self.place.setAccessibleName("Plugged in at")
-        found = [one for one in (place, *ports()) if one]
+        found = [one for one in (scale.plugged_in_at, *ports()) if one]
         self.place.addItems([*dict.fromkeys(found), SIMULATED])
         self.place.currentTextChanged.connect(self._open)
+        self.speed = QComboBox()
+        self.speed.setAccessibleName("Speed of its line")
+        self.speed.addItems(get_args(Baud))
+        self.speed.setCurrentText(scale.baud)
+        self.line = QLineEdit(scale.line)
+        self.line.setAccessibleName("Its lines look like")
+        self.line.setPlaceholderText("the usual ones; else e.g. N {weight} B")
+        self.speed.currentTextChanged.connect(lambda _: self._open(self.place.currentText()))
+        self.line.editingFinished.connect(lambda: self._open(self.place.currentText()))
         self.weight = Label("–")
         self.weight.setStyleSheet(theme.words_css(theme.INK, 40, 600))
         self.weight.setAccessibleName("The weight")
         self._told = quiet_label("")
         self._told.setWordWrap(True)
+        self._heard = quiet_label("")
+        self._heard.setWordWrap(True)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.take = buttons.button(QDialogButtonBox.StandardButton.Ok)
         self.take.setText("Add this weight")
@@ -49,7 +62,12 @@ class ScaleDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 16)
         column.setSpacing(10)
-        for widget in (title, quiet_label("Plugged in at"), self.place, self.weight, self._told, buttons):
+        form = QFormLayout()
+        for words, field in (("Plugged in at", self.place), ("Speed", self.speed), ("Its lines look like", self.line)):
+            form.addRow(quiet_label(words), field)
+        column.addWidget(title)
+        column.addLayout(form)
+        for widget in (self.weight, self._told, self._heard, buttons):
             column.addWidget(widget)
         self._timer = QTimer(self)
         self._timer.setInterval(_ASK_MS)
@@ -65,12 +83,19 @@ class ScaleDialog(QDialog):
         except OrvekError as error:
             self._let_go(str(error))
             return
+        if self._scale.heard:
+            self._heard.setText(f"It sent: {self._scale.heard[:60]}")
         if found is None:
             return
         self.reading = found
         self.weight.setText(write(found.mass_g, Dimension.MASS, self._units, 2))
         self._told.setText("steady" if found.is_steady else "it still moves")
         self.take.setEnabled(found.is_steady and found.mass_g > 0)
+
+    def scale(self, place: str) -> Scale:
+        """The scale as it is told here."""
+        told = {"plugged_in_at": place.strip(), "baud": self.speed.currentText(), "line": self.line.text().strip()}
+        return Scale.model_validate(self._like.model_dump() | told)
 
     def hideEvent(self, event: QHideEvent) -> None:
         super().hideEvent(event)
@@ -79,9 +104,13 @@ class ScaleDialog(QDialog):
     def _open(self, place: str) -> None:
         self._let_go("")
         try:
-            self._scale = open_scale(place.strip(), self._baud)
+            wanted = self.scale(place)
+            self._scale = open_scale(wanted.plugged_in_at, int(wanted.baud), wanted.line)
         except OrvekError as error:
             self._let_go(str(error))
+            return
+        except ValueError:  # pydantic's own
+            self._let_go("A line says once where its {weight} stands, as in: N {weight} B")
             return
         self._told.setText("It only says what it is told: for trying things out." if place == SIMULATED else "")
         self._timer.start()
@@ -95,12 +124,13 @@ class ScaleDialog(QDialog):
             self.weight.setText("–")
         self.take.setEnabled(False)
         self._told.setText(words)
+        self._heard.setText("")
 
 
-def ask_scale(parent: QWidget, units: Units, place: str) -> tuple[float, str] | None:
-    """Ask the scale: the weight in grams and where it is plugged in; None when the maker thinks better of it."""
-    dialog = ScaleDialog(parent, units, place)
+def ask_scale(parent: QWidget, units: Units, scale: Scale) -> tuple[float, Scale] | None:
+    """Ask the scale: the weight in grams and the scale as it was told; None when the maker thinks better of it."""
+    dialog = ScaleDialog(parent, units, scale)
     agreed = dialog.exec() == QDialog.DialogCode.Accepted
     if not agreed or dialog.reading is None:
         return None
-    return dialog.reading.mass_g, dialog.place.currentText().strip()
+    return dialog.reading.mass_g, dialog.scale(dialog.place.currentText())

@@ -89,15 +89,16 @@ class LogList(QWidget):
     def ask_scale(self) -> None:
         """Take what lies on the scale, with the time as it is now."""
         scale = self._session.job.pour.scale
-        found = ask_scale(self, self._session.units, scale.plugged_in_at)
+        found = ask_scale(self, self._session.units, scale)
         if found is None:
             return
-        mass, place = found
+        mass, kept = found
         now = datetime.now()
         self._set((*self._log(), Weighing(when=now, mass_g=mass)), "Add a weight from the scale")
-        if place != scale.plugged_in_at:
-            kept = scale.with_(plugged_in_at=place)
-            self._session.change_shop(f"{scale.name} is at {place}", lambda shop: put_on_shelf(shop, "scales", kept))
+        if kept != scale:
+            self._session.change_shop(
+                f"{scale.name} is at {kept.plugged_in_at}", lambda shop: put_on_shelf(shop, "scales", kept)
+            )
             self._session.edit(("pour", "scale"), kept, "Where the scale is plugged in")
 
     def paste(self) -> None:

@@ -128,7 +128,7 @@ class TodayStation(QWidget):
     def _to_the_bench(self) -> None:
         task = self._in_hand()
         if task is not None:
-            at_the_bench(self, self._session, task, self._session.job.pour.scale.plugged_in_at)
+            at_the_bench(self, self._session, task, self._session.job.pour.scale)
 
     def _done(self) -> None:
         slot, weeks = self._slot, self._session.plan.weeks
