@@ -67,9 +67,10 @@ def _meet(question: Any, evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
 
 
 def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
+    from orvek.planning.cure.moved import moved
     from orvek.planning.timetable.weeks import weeks
 
-    return weeks(question, tell)
+    return weeks(question, tell, moved)
 
 
 QUESTIONS = (

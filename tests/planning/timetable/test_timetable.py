@@ -22,14 +22,17 @@ from orvek.craft.durations import lasting
 from orvek.documents import Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
 from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, plan, with_answer
+from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
+from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
+from orvek.planning.timetable.items import items_of
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Task, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
-from orvek.planning.timetable.stepwise import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost, items_of, stepwise
+from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.weeks import Weeks, next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
@@ -189,7 +192,7 @@ def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_i
     question = weeks_question(planned.with_part("cure", cure))
     assert question is not None
     question = replace(question, begin=THURSDAY, seconds=0.3)
-    found = weeks(question)
+    found = weeks(question, moved=moved)
     pour = next(slot for slot in found.table.slots if slot.task.key == "pour.1")
     assert found.is_settled
     assert found.cure_h is not None
@@ -198,7 +201,7 @@ def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_i
     told = [one for one in with_answer(planned, "weeks", found).findings if "another time" in one.title]
     assert "counts with the other time already" in told[0].because
     monkeypatch.setattr("orvek.planning.timetable.weeks.NEAR_H", -1.0)
-    never = weeks(question)
+    never = weeks(question, moved=moved)
     assert not never.is_settled
     told = [one for one in with_answer(planned, "weeks", never).findings if "another time" in one.title]
     assert "did not settle" in told[0].because

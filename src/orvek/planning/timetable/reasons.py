@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from orvek.planning.timetable.items import Item
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.results import Slot, Timetable
-from orvek.planning.timetable.stepwise import Item
 from orvek.quantities import write_moment
 
 

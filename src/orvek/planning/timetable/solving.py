@@ -11,24 +11,12 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from time import monotonic
 
+from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
+from orvek.planning.timetable.items import DAY, Item, due_step, items_of, open_for, steps_into_day, taken_places
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.reasons import reasons
 from orvek.planning.timetable.results import Slot, Timetable
-from orvek.planning.timetable.stepwise import (
-    DAY,
-    EARLY_A_DAY,
-    LATE_A_DAY,
-    SESSION,
-    Item,
-    bound,
-    cost,
-    due_step,
-    items_of,
-    open_for,
-    steps_into_day,
-    stepwise,
-    taken_places,
-)
+from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import STEP_MIN, windows
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not

@@ -12,7 +12,7 @@ from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.results import Slot, Timetable, Wait
-from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour, moved
+from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.windows import windows
@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from orvek.planning.cure.question import CureForecast
 
 Tell = Callable[[float], None]
+Moved = Callable[["CureForecast", float], "CureForecast"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
 _MORE_H = 1.0
 
@@ -105,8 +106,11 @@ def weeks_question(plan: Plan) -> WeeksQuestion | None:
     return WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, cure=plan.cure)
 
 
-def weeks(question: WeeksQuestion, tell: Tell = lambda _: None) -> Weeks:
-    """Plan the jobs one by one, then all of them into the maker's hours; the cure as the pour then is, in turns."""
+def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | None = None) -> Weeks:
+    """Plan the jobs one by one, then all of them into the maker's hours.
+
+    With `moved`, which gives a cure as if poured at another time of day, the cure is as the pour then is, in turns.
+    """
     planned = []
     for number, job in enumerate(question.jobs):
         planned.append(question.planner(job, question.shop))
@@ -117,7 +121,7 @@ def weeks(question: WeeksQuestion, tell: Tell = lambda _: None) -> Weeks:
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
     if table.problem or not asked:
         return Weeks(question, table, tuple(names))
-    whole, table, cure_h, is_settled = _settled(question, planned[0], whole, table)
+    whole, table, cure_h, is_settled = _settled(question, planned[0], whole, table, moved)
     tell(0.85)
     own = whole.jobs[0]
     tries = tuple(sorted(_tries(own, question, table.slots)))
@@ -135,11 +139,11 @@ def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = N
 
 
 def _settled(
-    question: WeeksQuestion, planned: Plan, whole: TimetableQuestion, table: Timetable
+    question: WeeksQuestion, planned: Plan, whole: TimetableQuestion, table: Timetable, moved: Moved | None
 ) -> tuple[TimetableQuestion, Timetable, float | None, bool]:
     """Forecast the cure as poured when the timetable pours, plan again, until it is the same or is given up."""
     cure, conditions = question.cure, planned.job.pour.conditions
-    if cure is None or not depends_on_hour(conditions):
+    if cure is None or moved is None or not depends_on_hour(conditions):
         return whole, table, None, True
     assumed_h, cure_h = conditions.poured_h, None
     for _ in range(ROUNDS):

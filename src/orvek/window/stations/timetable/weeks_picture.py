@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
@@ -16,6 +17,7 @@ from orvek.window import theme
 
 _LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
 _CLOSEST_H, _WIDEST_H = 10.0, 24.0 * 120
+_LEAST, _LOWEST_ROW = 200, 13.0
 _NEAR_MS = 15  # minutes that a dragged task is laid to
 
 
@@ -30,9 +32,12 @@ class WeeksPicture(QWidget):
         self._weeks: Weeks | None = None
         self._job = ""
         self._span_h, self._from_h = 24.0 * 14, 0.0
+        self._rows: list[tuple[str, str]] = []  # what stands before a row, and whose it is
+        self._row_by_key: dict[str, int] = {}
+        self._seen: list[tuple[Slot, float, float]] = []  # with when it begins and is over, in hours
         self._held: tuple[Slot, float] | None = None
         self._moved_h = 0.0
-        self.setMinimumHeight(200)
+        self.setMinimumHeight(_LEAST)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The weeks ahead")
@@ -43,6 +48,10 @@ class WeeksPicture(QWidget):
             return
         is_new = weeks is not None and (self._weeks is None or self._job != job)
         self._weeks, self._job = weeks, job
+        self._rows = _rows(weeks) if weeks is not None else []
+        self._row_by_key = {key: number for number, (_, key) in enumerate(self._rows)}
+        self._seen = list(_hours(weeks)) if weeks is not None else []
+        self.setMinimumHeight(max(_LEAST, round(_TOP + _FOOT + _LOWEST_ROW * len(self._rows))))
         if weeks is not None and is_new:
             ready = weeks.table.ready(job)
             hours = (ready - weeks.question.begin).total_seconds() / 3600 if ready is not None else 24.0 * 14
@@ -61,20 +70,12 @@ class WeeksPicture(QWidget):
         hours = (when - self._weeks.question.begin).total_seconds() / 3600
         return _LEFT + (hours - self._from_h) / self._span_h * (self.width() - _LEFT - 12)
 
-    def _rows(self) -> list[tuple[str, str]]:
-        """Names of the rows: hands, each job, each machine that is used; with the job's id."""
-        assert self._weeks is not None
-        slots = self._weeks.table.slots
-        jobs = [(name, job) for job, name in self._weeks.names if any(slot.job == job for slot in slots)]
-        places = sorted({slot.task.place for slot in slots if slot.task.place})
-        return [("Your hands", ""), *jobs, *((place, place) for place in places)]
-
     def _row(self) -> float:
         """How high a row is, so that all of them are seen."""
-        return min(_WIDEST_ROW, (self.height() - _TOP - _FOOT) / max(1, len(self._rows())))
+        return min(_WIDEST_ROW, (self.height() - _TOP - _FOOT) / max(1, len(self._rows)))
 
-    def _row_of(self, job: str) -> int:
-        return next((n for n, (_, key) in enumerate(self._rows()) if key == job), 0)
+    def _row_of(self, key: str) -> int:
+        return self._row_by_key.get(key, 0)
 
     def _bar(self, begins: datetime, ends: datetime, row: int) -> QRectF:
         left, right = self._x(begins), self._x(ends)
@@ -146,12 +147,15 @@ class WeeksPicture(QWidget):
             painter.setPen(theme.QUIET)
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The weeks ahead are being worked out.")
             return
-        rows = self._rows()
+        rows = self._rows
         self._paint_days(painter, len(rows))
         painter.save()
         painter.setClipRect(QRectF(_LEFT, 0, self.width() - _LEFT, self.height()))
-        for slot in self._weeks.table.slots:
-            self._paint_slot(painter, slot)
+        pens, first, last = _Pens(), self._from_h - 1.0, self._from_h + self._span_h
+        for slot, begins, ready in self._seen:
+            by = self._moved_h if self._held is not None and self._held[0] is slot else 0.0
+            if begins + by <= last and ready + by >= first:
+                self._paint_slot(painter, slot, timedelta(hours=by), pens)
         painter.restore()
         painter.setPen(theme.INK)
         for number, (name, key) in enumerate(rows):
@@ -191,30 +195,60 @@ class WeeksPicture(QWidget):
                     painter.drawText(box, Qt.AlignmentFlag.AlignLeft, words)
         painter.restore()
 
-    def _paint_slot(self, painter: QPainter, slot: Slot) -> None:
-        held = self._held is not None and self._held[0] is slot
-        by = timedelta(hours=self._moved_h if held else 0.0)
-        row = self._row_of(slot.job)
-        amber = QColor(theme.AMBER)
-        amber.setAlpha(190 if slot.job == self._job else 90)
-        if slot.ready > slot.ends:
-            wait = self._bar(slot.ends + by, slot.ready + by, row)
-            painter.fillRect(wait.adjusted(0, wait.height() * 0.28, 0, -wait.height() * 0.28), amber)
-        ink = QColor(theme.ACCENT)
-        ink.setAlpha(255 if slot.job == self._job else 130)
-        painter.fillRect(self._bar(slot.begins + by, slot.ends + by, row), ink)
-        painter.fillRect(self._bar(slot.begins + by, slot.ends + by, 0), ink)
+    def _paint_slot(self, painter: QPainter, slot: Slot, by: timedelta, pens: _Pens) -> None:
+        begins, ends, ready = self._x(slot.begins + by), self._x(slot.ends + by), self._x(slot.ready + by)
+        row, own, tall = self._row_of(slot.job), slot.job == self._job, self._row()
+        high, top = tall * 0.6, _TOP + tall * 0.2
+        if ready > ends:
+            painter.fillRect(QRectF(ends, top + row * tall + high * 0.28, ready - ends, high * 0.44), pens.amber[own])
+        for line in (row, 0):
+            painter.fillRect(QRectF(begins, top + line * tall, max(2.0, ends - begins), high), pens.ink[own])
         if slot.is_pinned:
             rect = self._bar(slot.begins, slot.ends, row)
-            painter.setPen(theme.pen(theme.STOP, 2))
+            painter.setPen(pens.pin)
             painter.drawLine(rect.topLeft() + QPointF(0, -4), rect.bottomLeft() + QPointF(0, 4))
         if slot.task.place:
-            until = slot.ready if slot.task.holds else slot.ends
-            there = self._bar(slot.begins, until, self._row_of(slot.task.place))
-            painter.setPen(theme.pen(theme.QUIET, 1))
+            until = self._x(slot.ready if slot.task.holds else slot.ends)
+            there = self._bar(slot.begins, slot.begins, self._row_of(slot.task.place))
+            there.setRight(max(there.right(), until))
+            painter.setPen(pens.edge)
             painter.setBrush(theme.MOULD)
             painter.drawRect(there.adjusted(0, there.height() * 0.2, 0, -there.height() * 0.2))
 
     def words_at(self, slot: Slot) -> str:
         """What a tip says of a task."""
         return f"{slot.task.words}: {write_moment(slot.begins)} to {slot.ends:%H:%M}"
+
+
+def _rows(weeks: Weeks) -> list[tuple[str, str]]:
+    """Names of the rows: hands, each job, each machine that is used; with the job's id."""
+    planned = {slot.job for slot in weeks.table.slots}
+    jobs = [(name, job) for job, name in weeks.names if job in planned]
+    places = sorted({slot.task.place for slot in weeks.table.slots if slot.task.place})
+    return [("Your hands", ""), *jobs, *((place, place) for place in places)]
+
+
+def _hours(weeks: Weeks) -> Iterator[tuple[Slot, float, float]]:
+    """All slots with when they begin and when all of them is over, in hours from the timetable's beginning."""
+    begin = weeks.question.begin
+    for slot in weeks.table.slots:
+        yield (
+            slot,
+            (slot.begins - begin).total_seconds() / 3600,
+            (max(slot.ends, slot.ready) - begin).total_seconds() / 3600,
+        )
+
+
+class _Pens:
+    """Colours of other jobs and of the one in hand, and pens: made once for a picture."""
+
+    def __init__(self) -> None:
+        self.amber = tuple(_clear(theme.AMBER, alpha) for alpha in (90, 190))
+        self.ink = tuple(_clear(theme.ACCENT, alpha) for alpha in (130, 255))
+        self.pin, self.edge = theme.pen(theme.STOP, 2), theme.pen(theme.QUIET, 1)
+
+
+def _clear(colour: QColor, alpha: int) -> QColor:
+    clear = QColor(colour)
+    clear.setAlpha(alpha)
+    return clear

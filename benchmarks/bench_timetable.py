@@ -1,0 +1,72 @@
+"""Forty jobs of thirty tasks: laid into the hours once, improved for ten seconds, drawn while one is dragged."""
+
+from __future__ import annotations
+
+import random
+from datetime import datetime
+
+from pytest_benchmark.fixture import BenchmarkFixture
+from pytestqt.qtbot import QtBot
+
+from benchmarks.bench_plan import yardstick
+from benchmarks.timing import best_of
+from orvek.documents import Hours, Shop
+from orvek.planning import plan
+from orvek.planning.findings import Station
+from orvek.planning.timetable.items import items_of
+from orvek.planning.timetable.question import JobTasks, TimetableQuestion
+from orvek.planning.timetable.results import Task
+from orvek.planning.timetable.solving import solved
+from orvek.planning.timetable.stepwise import in_order
+from orvek.planning.timetable.weeks import Weeks, WeeksQuestion
+from orvek.window.stations.timetable.weeks_picture import WeeksPicture
+
+_PLACES = ("", "", "pressure pot", "lathe", "clamps")
+
+
+def forty_jobs(seconds: float) -> TimetableQuestion:
+    """Work of about half a year in evenings and Saturdays."""
+    chance, jobs = random.Random(4), []
+    for number in range(40):
+        tasks = []
+        for n in range(30):
+            hands, wait = chance.choice((10, 15, 20, 30, 45, 60, 90)), chance.choice((0, 0, 0, 0, 60, 720, 1440))
+            after = (f"{n - 1}",) if n else ()
+            task = Task(
+                f"{n}", "turn", "Turn", Station.FINISH, hands, (hands, hands), wait_min=(wait, wait, wait),
+                after=after, place=chance.choice(_PLACES),
+            )  # fmt: skip
+            tasks.append(task)
+        jobs.append(JobTasks(f"{number}", f"Job {number}", tuple(tasks), None))
+    return TimetableQuestion(tuple(jobs), Hours(), datetime(2026, 11, 26, 9, 0), seconds)
+
+
+def test_forty_jobs_in_one_order(benchmark: BenchmarkFixture) -> None:
+    question = forty_jobs(1.0)
+    items, order = items_of(question), list(range(40))
+    benchmark(in_order, question, items, order)
+    seconds, stick = best_of(lambda: in_order(question, items, order)), best_of(yardstick)
+    print(f"\nforty jobs {1000 * seconds:.1f} ms, {seconds / stick:.2f} x the yardstick of {1000 * stick:.2f} ms")
+    assert seconds / stick < 15
+
+
+def test_ten_seconds_of_forty_jobs() -> None:
+    question = forty_jobs(10.0)
+    table = solved(question)
+    print(f"\nforty jobs in ten seconds: at most {table.gap_pct:.1f} % more than the least there may be")
+    assert table.gap_pct < 20
+
+
+def test_a_drag_over_forty_jobs(benchmark: BenchmarkFixture, qtbot: QtBot) -> None:
+    question = forty_jobs(0.1)
+    names = tuple((job.job, job.name) for job in question.jobs)
+    shop = Shop().with_(hours=question.hours)
+    weeks = Weeks(WeeksQuestion((), shop, question.begin, plan), solved(question), names)
+    picture = WeeksPicture()
+    qtbot.addWidget(picture)
+    picture.resize(800, 660)
+    picture.show_weeks(weeks, "0")
+    benchmark(picture.grab)
+    seconds, stick = best_of(picture.grab), best_of(yardstick)
+    print(f"\npicture {1000 * seconds:.1f} ms, {seconds / stick:.2f} x the yardstick")
+    assert seconds / stick < 8

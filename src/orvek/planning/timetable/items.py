@@ -1,0 +1,78 @@
+"""The open tasks of all jobs in steps from the beginning, and from when to when each may begin."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import datetime, time
+
+from orvek.planning.timetable.question import JobTasks, TimetableQuestion
+from orvek.planning.timetable.results import Task
+from orvek.planning.timetable.windows import STEP_MIN, Window, windows
+
+DAY = 1440 // STEP_MIN
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """One task of one job, in steps from the beginning."""
+
+    job: int
+    place: int  # in its job
+    task: Task
+    hands: int
+    wait: int
+    free_at: int  # it cannot begin earlier: what was done before still waits
+    pinned: int | None
+
+    @property
+    def held(self) -> int:
+        """How long it takes its place."""
+        return self.hands + (self.wait if self.task.holds else 0)
+
+
+def items_of(question: TimetableQuestion) -> list[Item]:
+    """All open tasks, job after job."""
+    found = []
+    for number, job in enumerate(question.jobs):
+        waiting = max((steps_to(question, wait.ends) for wait in job.waiting), default=0)
+        pins = dict(job.pins)
+        for place, task in enumerate(job.tasks):
+            hands = max(1, math.ceil(task.hands_min / STEP_MIN))
+            pin = pins.get(task.key)
+            pinned = None if pin is None or pin < question.begin else steps_to(question, pin)
+            free = waiting if place == 0 else 0
+            found.append(Item(number, place, task, hands, question.wait_of(task) // STEP_MIN, free, pinned))
+    return found
+
+
+def steps_to(question: TimetableQuestion, when: datetime) -> int:
+    """So many steps from the beginning to a moment; 0 for one before it."""
+    return max(0, math.ceil((when - question.begin).total_seconds() / 60 / STEP_MIN))
+
+
+def steps_into_day(when: datetime) -> int:
+    """So many steps from midnight."""
+    return (when.hour * 60 + when.minute) // STEP_MIN
+
+
+def due_step(question: TimetableQuestion, job: JobTasks) -> int:
+    """The evening of the promised day, in steps; 0 where it is past."""
+    assert job.promised is not None
+    evening = datetime.combine(job.promised, time(23, 59))
+    return max(0, int((evening - question.begin).total_seconds() // 60 // STEP_MIN))
+
+
+def open_for(question: TimetableQuestion, item: Item) -> list[Window]:
+    """From when to when a task may begin, in steps."""
+    if item.pinned is not None:
+        return [(item.pinned, item.pinned)]
+    found = windows(question.hours, question.begin, question.days, loud=item.task.is_loud)
+    steps = ((first // STEP_MIN, last // STEP_MIN - item.hands) for first, last in found)
+    return [(max(first, item.free_at), last) for first, last in steps if last >= max(first, item.free_at)]
+
+
+def taken_places(question: TimetableQuestion) -> list[tuple[str, int]]:
+    """Places that what is done already takes, and until when, in steps."""
+    waits = [wait for job in question.jobs for wait in job.waiting if wait.place and wait.ends > question.begin]
+    return [(wait.place, steps_to(question, wait.ends)) for wait in waits]
