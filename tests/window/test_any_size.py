@@ -112,6 +112,7 @@ def test_words_that_are_a_third_longer_find_room(open_window: Opener, monkeypatc
         for _ in range(3):
             QApplication.processEvents()
         for part in _parts(window):
+            _settle(part)
             assert list(_overlapping(part)) == [], page
             assert list(_cut_off(part)) == [], page
 

@@ -29,6 +29,11 @@ class Scale(Document):
         description="Empty: the usual ones. Otherwise one of its lines, with {weight} where the number stands",
     )
 
+    @field_validator("baud", mode="before")
+    @classmethod
+    def _as_it_is_written(cls, baud: object) -> object:
+        return str(int(baud)) if isinstance(baud, int | float) else baud  # a table has numbers
+
     @field_validator("line")
     @classmethod
     def _says_where_the_weight_stands(cls, line: str) -> str:
