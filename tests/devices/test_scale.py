@@ -158,6 +158,8 @@ def test_the_serial_code_reads_the_simulated_scale() -> None:
     here, place = open_terminal()
     scale = open_scale(place, 9600)
     os.write(here, b"".join(line_of(n / 10, is_steady=True) for n in range(150)) + b"\xff\x00banana\r\n-1 lb\r\n")
-    assert _until_read(scale) == Reading(-453.59237, True)
+    while (found := _until_read(scale)) is not None and found.mass_g > 0:
+        pass  # a flood comes in several pieces
+    assert found == Reading(-453.59237, True)
     scale.close()
     os.close(here)
