@@ -26,7 +26,7 @@ from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
-from orvek.planning.timetable.items import items_of
+from orvek.planning.timetable.items import is_soon_enough, items_of, slack_steps
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Task, Timetable, Wait
@@ -34,7 +34,7 @@ from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.tasks import tasks_of
-from orvek.planning.timetable.weeks import Weeks, next_step, weeks, weeks_question
+from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.timetable.words import now_of
 from orvek.shop import demo_job, demo_shop
@@ -53,8 +53,8 @@ def asked(*jobs: JobTasks, hours: Hours = ALWAYS, seconds: float = 5.0) -> Timet
     return TimetableQuestion(jobs, hours, THURSDAY, seconds)
 
 
-def holds(table: Timetable, question: TimetableQuestion) -> None:
-    """What every timetable must keep."""
+def holds(table: Timetable, question: TimetableQuestion, *, is_soon: bool = True) -> None:
+    """What every timetable must keep; what cannot wait may where there is no other way."""
     hands = sorted((slot.begins, slot.ends) for slot in table.slots)
     assert all(before[1] <= after[0] for before, after in itertools.pairwise(hands)), "two hands"
     for loud in (False, True):
@@ -68,6 +68,11 @@ def holds(table: Timetable, question: TimetableQuestion) -> None:
         for slot in at.values():
             for key in slot.task.after:
                 assert slot.is_pinned or key not in at or slot.begins >= at[key].ready
+        for slot in at.values():
+            slack = slack_steps(slot.task)
+            before = [at[key] for key in slot.task.after if key in at]
+            if is_soon and slack is not None and before and not slot.is_pinned and not before[0].is_pinned:
+                assert slot.begins - before[0].ready <= timedelta(minutes=slack * STEP_MIN), "it cannot wait"
     for place in {slot.task.place for slot in table.slots if slot.task.place}:
         taken = sorted(
             (slot.begins, slot.ready if slot.task.holds else slot.ends)
@@ -169,6 +174,54 @@ def test_small_cases_are_solved_to_the_optimum(rows: list[list[tuple[int, int]]]
     assert _cost(question, table) <= _least(question) + 1e-6
 
 
+def test_resin_is_mixed_only_when_it_can_be_poured_at_once() -> None:
+    """Weighing would fit into what is left of the evening; the pour would not, and waits in no cup until tomorrow."""
+    evening = Hours(days=(DayHours(from_h=18, to_h=19),) * 7, quiet_from_h=0, quiet_to_h=0)
+    cast = JobTasks("1", "One", (task("weigh", 15), task("pour", 20, 600, after=("weigh",), soon_min=10)), None)
+    many = tuple(JobTasks(f"{n}", "Other", (task("turn", 15),), date(2026, 11, 26)) for n in range(2, 5))
+    question = asked(*many, cast, hours=evening)
+    for table in (quickly(question), solved(question)):
+        holds(table, question)
+        weigh, pour = table.of("1")
+        assert (weigh.begins.day, pour.begins.day) == (27, 27)
+    short = asked(cast, hours=Hours(days=(DayHours(from_h=18, to_h=18.5),) * 7, quiet_from_h=0, quiet_to_h=0))
+    weigh, pour = solved(short).slots
+    assert pour.begins - weigh.ready > timedelta(hours=20), "half an hour a day: it is planned all the same"
+    job = demo_job()
+    told = Weeks(
+        WeeksQuestion((), Shop(), THURSDAY, plan), replace(solved(short), question=short), ((job.batch.id, ""),)
+    )
+    renamed = replace(told.table, slots=tuple(replace(slot, job=job.batch.id) for slot in told.table.slots))
+    findings = with_answer(plan(job, demo_shop()), "weeks", replace(told, table=renamed)).findings
+    assert any(one.title == "“pour” cannot wait so long." for one in findings)
+
+
+def test_what_still_hardens_and_what_is_pinned_count_in_the_chance() -> None:
+    job, begin = demo_job(), THURSDAY
+    planned = plan(job, demo_shop())
+    question = weeks_question(planned)
+    assert question is not None
+    question = replace(question, begin=begin, seconds=0.1)
+    for key in ("weigh.1", "pour.1", "demould.1"):
+        job = deeds.finish_task(job, task=key, when=begin)
+    poured = replace(question, jobs=(job,))
+    far = begin + timedelta(days=30)
+    pinned = replace(question, jobs=(deeds.pin_task(job, "length", far),))
+    assert min(weeks(pinned).ready_days) > far.date()
+    assert min(weeks(poured).ready_days) > begin.date()
+
+
+def test_a_job_that_is_not_planned_is_told_nothing_of_another() -> None:
+    job = demo_job()
+    closed = job.with_(work=job.work.with_(is_open=False, promised=date(2026, 12, 1)))
+    question = weeks_question(plan(closed, demo_shop(), (second_demo_job(),)))
+    assert question is not None
+    assert (question.in_hand, question.cure) == ("", None)
+    found = weeks(replace(question, begin=THURSDAY, seconds=0.1))
+    assert (found.ready_days, found.ways) == ((), ())
+    assert found.table.slots
+
+
 def test_a_pot_in_which_something_hardens_is_not_free_for_another_job() -> None:
     until = THURSDAY + timedelta(hours=20)
     first = JobTasks("1", "One", (task("bore", 30),), None, waiting=(Wait("1", "it hardens", until, "pot"),))
@@ -210,7 +263,9 @@ def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_i
 
 rows_of_tasks = st.lists(
     st.lists(
-        st.tuples(st.integers(1, 6), st.integers(0, 40), st.sampled_from(("", "lathe", "pot")), st.booleans()),
+        st.tuples(
+            st.integers(1, 6), st.integers(0, 40), st.sampled_from(("", "lathe", "pot")), st.booleans(), st.booleans()
+        ),
         min_size=1,
         max_size=4,
     ),
@@ -222,7 +277,7 @@ rows_of_tasks = st.lists(
 @given(rows=rows_of_tasks, promised=st.lists(st.integers(-1, 9), min_size=4, max_size=4), pinned=st.integers(-1, 90))
 @settings(max_examples=40)
 def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
-    rows: list[list[tuple[int, int, str, bool]]], promised: list[int], pinned: int
+    rows: list[list[tuple[int, int, str, bool, bool]]], promised: list[int], pinned: int
 ) -> None:
     hours = Hours(days=(DayHours(from_h=8, to_h=12),) * 3 + (DayHours(from_h=0, to_h=24),) * 4)
     jobs = []
@@ -231,13 +286,14 @@ def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
             task(
                 f"{n}",
                 40.0 * hands,
-                60.0 * wait,
-                after=(f"{n - 1}",) if n else (),
+                0.0 if n + 1 < len(row) and row[n + 1][4] else 60.0 * wait,
+                after=_before(n),
                 place=place,
                 holds=True,
                 is_loud=loud,
+                soon_min=1440.0 if soon and n else None,
             )
-            for n, (hands, wait, place, loud) in enumerate(row)
+            for n, (hands, wait, place, loud, soon) in enumerate(row)
         )
         day = THURSDAY.date() + timedelta(days=promised[number]) if promised[number] >= 0 else None
         pins = ((tasks[-1].key, THURSDAY + timedelta(hours=pinned)),) if number == 0 and pinned >= 0 else ()
@@ -246,10 +302,10 @@ def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
     items = items_of(question)
     floor, table = bound(question, items), quickly(question)
     assert len(table.slots) == len(items)
-    if pinned < 0:
-        holds(table, question)
     starts = stepwise(question, items)
     assert starts is not None
+    if pinned < 0:
+        holds(table, question, is_soon=is_soon_enough(items, starts))
     better = stepwise(question, items, tries=20)
     assert better is not None
     assert floor <= cost(question, items, better) + 1e-6

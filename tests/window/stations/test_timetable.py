@@ -90,6 +90,18 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     session.undo()
     assert session.plan.tasks.done == frozenset()  # type: ignore[union-attr]
     qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    part = next(row for row in range(station.table.rowCount()) if "part 1" in station.table.item(row, 1).text())
+    station.table.selectRow(part)
+    station.done.click()
+    assert session.plan.tasks.done == {"turn/1"}, "a part, not the whole task"  # type: ignore[union-attr]
+    session.undo()
+    later = datetime.combine(date.today() + timedelta(days=50), datetime.min.time()).replace(hour=19)
+    station.picture.pinned.emit("turn/1", later)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    turned = next(s for s in session.plan.weeks.table.of(session.job.batch.id) if s.task.key == "turn/1")
+    assert (turned.begins, turned.is_pinned) == (later, True)
+    session.undo()
+    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
     station.write_calendar(tmp_path / "week.ics")
     assert b"BEGIN:VEVENT" in (tmp_path / "week.ics").read_bytes()
 

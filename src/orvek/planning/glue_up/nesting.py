@@ -7,11 +7,8 @@ ripped first, then crosscut; the kerf lies between all of them. Inside, lengths 
 from __future__ import annotations
 
 import math
-import threading
-import time
 from collections import Counter
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -20,6 +17,7 @@ from orvek.documents import Board
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.saw import Stock
 from orvek.planning.results import Plan
+from orvek.planning.watching import watched
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, Units, write
 
@@ -137,7 +135,7 @@ def nest(question: NestQuestion, progress: Callable[[float], None] | None = None
     solver.parameters.max_time_in_seconds = _SECONDS
     solver.parameters.num_search_workers = 1
     solver.parameters.random_seed = 1
-    with _watched(solver, progress):
+    with watched(solver, progress, _SECONDS):
         status = solver.solve(model)
     placed = []
     if status in (cp_model.OPTIMAL, cp_model.FEASIBLE):
@@ -266,26 +264,3 @@ def _up(mm: float) -> int:
 
 def _down(mm: float) -> int:
     return math.floor(round(mm * _UNITS, 6))
-
-
-@contextmanager
-def _watched(solver: Any, progress: Callable[[float], None] | None) -> Iterator[None]:
-    """Tell progress ten times a second while the solver works; what progress raises ends the search at once."""
-    done, began = threading.Event(), time.monotonic()
-
-    def watch() -> None:
-        while progress is not None and not done.wait(0.1):
-            try:
-                progress(min(0.95, (time.monotonic() - began) / _SECONDS))
-            except Exception:
-                # Nobody waits for this layout any more; the solver says what it has by now.
-                solver.stop_search()
-                return
-
-    watcher = threading.Thread(target=watch, daemon=True)
-    watcher.start()
-    try:
-        yield
-    finally:
-        done.set()
-        watcher.join()

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from datetime import date
+from datetime import date, timedelta
 
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.timetable.items import slack_steps
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.windows import STEP_MIN
 from orvek.quantities import write_day, write_moment
 
 _SURE_PCT = 90.0
@@ -36,6 +38,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.TIMETABLE, "There is no timetable.", weeks.table.problem)
         return
     yield from _pour_moved(plan, weeks)
+    yield from _too_late(plan, weeks)
     promised, ready = plan.job.work.promised, weeks.table.ready(plan.job.batch.id)
     for job, days in weeks.table.late:
         if job != plan.job.batch.id or ready is None:
@@ -53,6 +56,24 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
     if promised is not None and chance is not None and chance < _SURE_PCT:
         because = f"In {chance:.0f} of 100 tries it was ready by {promised.day} {promised:%B}: times and waits vary."
         yield Finding(Severity.NOTE, Station.TIMETABLE, "The promise is not sure.", because)
+
+
+def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
+    """What cannot wait and does: the hours are too short for it, or it was pinned apart."""
+    slots = {slot.task.key: slot for slot in weeks.table.of(plan.job.batch.id)}
+    for slot in slots.values():
+        slack = slack_steps(slot.task)
+        for before in (slots[key] for key in slot.task.after if key in slots):
+            wait = slot.begins - before.ready
+            if slack is None or wait <= timedelta(minutes=slack * STEP_MIN):
+                continue
+            waited, most = plan.minutes(wait.total_seconds() / 60), plan.minutes(slack * STEP_MIN)
+            because = (
+                f"It begins {write_moment(slot.begins)}, {waited} after “{before.task.words}” is over; it should "
+                f"within {most}. Give yourself a longer day, or free what is pinned."
+            )
+            title = f"“{slot.task.words}” cannot wait so long."
+            yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because)
 
 
 def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, time
 
@@ -54,6 +56,22 @@ def steps_to(question: TimetableQuestion, when: datetime) -> int:
 def steps_into_day(when: datetime) -> int:
     """So many steps from midnight."""
     return (when.hour * 60 + when.minute) // STEP_MIN
+
+
+def slack_steps(task: Task) -> int | None:
+    """How many steps after the one before it a task may begin at the latest; None where it does not matter."""
+    return None if task.soon_min is None else max(1, math.ceil(task.soon_min / STEP_MIN))
+
+
+def is_soon_enough(items: Sequence[Item], starts: Sequence[int]) -> bool:
+    """Whether everything that cannot wait begins soon enough; what was pinned is the maker's own affair."""
+    for (before, item), (earlier, start) in zip(itertools.pairwise(items), itertools.pairwise(starts), strict=True):
+        slack = slack_steps(item.task)
+        if slack is None or item.job != before.job or item.pinned is not None or before.pinned is not None:
+            continue
+        if start > earlier + before.hands + before.wait + slack:
+            return False
+    return True
 
 
 def due_step(question: TimetableQuestion, job: JobTasks) -> int:

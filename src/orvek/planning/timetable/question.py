@@ -38,11 +38,15 @@ class TimetableQuestion:
 
     @property
     def days(self) -> int:
-        """How far ahead is planned: twice the hands' work in the usual week, the waits, and some more."""
+        """How far ahead is planned: what is fixed, twice the hands' work in the usual week, the waits, and some more."""
         week = sum(day.to_h - day.from_h for day in self.hours.days if day.is_open) * 60 or 60.0
         hands = sum(task.hands_min for job in self.jobs for task in job.tasks)
         waits = max((sum(task.wait_min[2] for task in job.tasks) for job in self.jobs), default=0.0)
-        return min(MOST_DAYS, _LEAST_DAYS + math.ceil(14 * hands / week + 2 * waits / 1440))
+        fixed = [when for job in self.jobs for _, when in job.pins] + [
+            one.ends for job in self.jobs for one in job.waiting
+        ]
+        later = max(((when - self.begin).days + 1 for when in fixed), default=0)
+        return min(MOST_DAYS, _LEAST_DAYS + max(0, later) + math.ceil(14 * hands / week + 2 * waits / 1440))
 
     def wait_of(self, task: Task) -> int:
         """What is waited after a task, in whole steps, as carefully as the maker wants it."""

@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
 from orvek.planning.findings import Station
+
+if TYPE_CHECKING:
+    from orvek.planning.timetable.question import TimetableQuestion
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +76,11 @@ class Slot:
         """How long is waited after the hands."""
         return self.ready - self.ends
 
+    @property
+    def whole(self) -> str:
+        """The key of the whole task, where this is a part of it."""
+        return self.task.key.split("/", maxsplit=1)[0]
+
 
 @dataclass(frozen=True, slots=True)
 class TasksPlan:
@@ -108,18 +117,23 @@ class Timetable:
     Attributes:
         question: what it answers.
         slots: by their beginning.
-        late: jobs that are ready after their promise, with by how many days.
         is_best: whether no better plan exists, so far as what is planned goes.
         gap_pct: how far the plan may be from the best one.
         problem: a sentence where no plan was found.
     """
 
-    question: object
+    question: TimetableQuestion
     slots: tuple[Slot, ...]
-    late: tuple[tuple[str, int], ...] = ()
     is_best: bool = False
     gap_pct: float = 0.0
     problem: str = ""
+
+    @property
+    def late(self) -> tuple[tuple[str, int], ...]:
+        """Jobs that are ready after their promise, with by how many days."""
+        jobs = ((job.job, job.promised, self.ready(job.job)) for job in self.question.jobs)
+        days = ((job, (ready.date() - day).days) for job, day, ready in jobs if day is not None and ready is not None)
+        return tuple((job, by) for job, by in days if by > 0)
 
     def of(self, job: str) -> tuple[Slot, ...]:
         """The slots of one job."""

@@ -6,18 +6,28 @@ never worse.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from time import monotonic
 
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
-from orvek.planning.timetable.items import DAY, Item, due_step, items_of, open_for, steps_into_day, taken_places
+from orvek.planning.timetable.items import (
+    DAY,
+    Item,
+    due_step,
+    is_soon_enough,
+    items_of,
+    open_for,
+    slack_steps,
+    steps_into_day,
+    taken_places,
+)
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.reasons import reasons
 from orvek.planning.timetable.results import Slot, Timetable
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import STEP_MIN, windows
+from orvek.planning.watching import watched
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
 _TRIES, _MANY = 200, 1_000_000  # orders of the jobs; of many tasks as many as there is time for
@@ -33,8 +43,13 @@ def solved(question: TimetableQuestion, tell: Tell = lambda _: None) -> Timetabl
     if not windows(question.hours, question.begin, question.days, loud=False):
         return Timetable(question, (), problem="Your hours leave no time at the bench. Change them, or the days off.")
     tell(0.05)
-    is_small, until = len(items) <= _SOLVED_UP_TO, monotonic() + question.seconds
-    first = stepwise(question, items, _TRIES if is_small else _MANY, until)
+    is_small, began = len(items) <= _SOLVED_UP_TO, monotonic()
+    part = 0.05 if is_small else 0.9
+
+    def tick() -> None:
+        tell(0.05 + part * min(1.0, (monotonic() - began) / question.seconds))
+
+    first = stepwise(question, items, _TRIES if is_small else _MANY, began + question.seconds, tick)
     if first is None:
         return Timetable(question, (), problem=_no_room(question, items))
     if not is_small:
@@ -84,13 +99,14 @@ def _improved(
     solver.parameters.max_time_in_seconds = question.seconds
     solver.parameters.num_workers = 2
     solver.parameters.random_seed = 1
-    status = solver.solve(model, _Progress(tell, question.seconds))
+    with watched(solver, lambda part: tell(0.1 + 0.85 * part), question.seconds):
+        status = solver.solve(model)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return first, False, _gap_pct(cost_first, floor)
     found = [int(solver.value(start)) for start in starts]
     best = cost(question, items, found)
     floor = max(floor, solver.best_objective_bound)
-    if cost_first < best:
+    if cost_first < best and is_soon_enough(items, first):
         found, best = first, cost_first
     return found, status == cp_model.OPTIMAL, _gap_pct(best, floor)
 
@@ -133,8 +149,8 @@ def _precedences(model, items, starts) -> None:  # type: ignore[no-untyped-def]
                 continue
             over = starts[before] + items[before].hands + items[before].wait
             model.add(starts[index] >= over)
-            if item.task.soon_min is not None and items[before].pinned is None:
-                slack = max(1, math.ceil(item.task.soon_min / STEP_MIN))
+            slack = slack_steps(item.task)
+            if slack is not None and items[before].pinned is None:
                 model.add(starts[index] <= over + slack)
 
 
@@ -159,16 +175,6 @@ def _cost(model, question, items, starts, horizon, days):  # type: ignore[no-unt
     return sum(terms)
 
 
-def _Progress(tell: Tell, seconds: float):  # type: ignore[no-untyped-def]  # noqa: N802 - a class that needs the library
-    from ortools.sat.python import cp_model
-
-    class Progress(cp_model.CpSolverSolutionCallback):
-        def on_solution_callback(self) -> None:
-            tell(min(0.95, 0.1 + 0.85 * self.wall_time / seconds))
-
-    return Progress()
-
-
 # -- what is told ----------------------------------------------------------------------------------------------
 
 
@@ -191,13 +197,7 @@ def _told(
         )
         for item, start, why in zip(items, starts, whys, strict=True)
     ]
-    table = Timetable(question, tuple(sorted(slots, key=lambda slot: slot.begins)), (), is_best, gap_pct)
-    late = []
-    for job in question.jobs:
-        ready = table.ready(job.job)
-        if job.promised is not None and ready is not None and ready.date() > job.promised:
-            late.append((job.job, (ready.date() - job.promised).days))
-    return Timetable(question, table.slots, tuple(late), is_best, gap_pct)
+    return Timetable(question, tuple(sorted(slots, key=lambda slot: slot.begins)), is_best, gap_pct)
 
 
 def _no_room(question: TimetableQuestion, items: list[Item]) -> str:

@@ -8,13 +8,14 @@ from __future__ import annotations
 import math
 import random
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from functools import partial
 from time import monotonic
 
 from orvek.planning.timetable.costing import cost
-from orvek.planning.timetable.items import Item, taken_places
+from orvek.planning.timetable.items import Item, slack_steps, taken_places
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.windows import STEP_MIN, Window, windows
 
@@ -22,22 +23,30 @@ _SEED, _FAR = 3, 10**9
 
 
 def stepwise(
-    question: TimetableQuestion, items: Sequence[Item], tries: int = 0, until: float = math.inf
+    question: TimetableQuestion,
+    items: Sequence[Item],
+    tries: int = 0,
+    until: float = math.inf,
+    tick: Callable[[], None] = lambda: None,
 ) -> list[int] | None:
     """Where each item begins in the best of a few orders of the jobs; None where one finds no room.
 
     With `tries` jobs change their places in the best order so often, or until `time.monotonic()` says `until`, and
-    what costs less is kept.
+    what costs less is kept. `tick` is called with every try, and may raise to end the search.
+
+    What cannot wait begins soon enough (`is_soon_enough`); only where that finds no room it may come later.
     """
-    orders = _orders(question, items)
+    orders = list(_orders(question, items))
     found = [one for order in orders if (one := _costed(question, items, order)) is not None]
     if not found:
-        return None
+        late = (in_order(question, items, order, is_strict=False) for order in orders)
+        return min((starts for starts in late if starts), key=partial(cost, question, items), default=None)
     best = min(found, key=lambda one: one[0])
     chance, count = random.Random(_SEED), len(question.jobs)
     for _ in range(tries if count > 1 else 0):
         if monotonic() > until:
             break
+        tick()
         order = list(best[1])
         order.insert(chance.randrange(count), order.pop(chance.randrange(count)))
         other = _costed(question, items, order)
@@ -70,10 +79,13 @@ def _orders(question: TimetableQuestion, items: Sequence[Item]) -> Iterator[list
             yield order
 
 
-def in_order(question: TimetableQuestion, items: Sequence[Item], order: Sequence[int]) -> list[int] | None:
+def in_order(
+    question: TimetableQuestion, items: Sequence[Item], order: Sequence[int], *, is_strict: bool = True
+) -> list[int] | None:
     """Where each item begins when, whenever the hands are free, the first job in this order that can go on does.
 
-    None where a task finds no room.
+    An item is begun only when those that have to follow it soon can, and their time is kept for them; not so when not
+    `is_strict`. None where a task finds no room.
     """
     starts, board = [-1] * len(items), _Board(question)
     for index, item in enumerate(items):
@@ -81,56 +93,62 @@ def in_order(question: TimetableQuestion, items: Sequence[Item], order: Sequence
             starts[index] = item.pinned
             board.take(item, item.pinned)
     chains = [[n for n, item in enumerate(items) if item.job == job] for job in order]
-    rows = [_Row(items, starts, chain) for chain in chains]
+    rows = [_Row(items, starts, chain, is_strict=is_strict) for chain in chains]
     for first, last in _steps(question, loud=False):
         at = first
-        while at < last and (rows := [row for row in rows if row.index is not None]):
-            at = _go_on(items, starts, rows, board, (at, last))
-    return starts if all(row.index is None for row in rows) else None
+        while at < last and (rows := [row for row in rows if row.next]):
+            at = _go_on(rows, board, (at, last))
+    return starts if all(not row.next for row in rows) else None
 
 
-def _go_on(items: Sequence[Item], starts: list[int], rows: Sequence[_Row], board: _Board, window: Window) -> int:
+def _go_on(rows: Sequence[_Row], board: _Board, window: Window) -> int:
     """Let the first job that can begin now do so. Returns when the hands are free again, or when to ask again."""
     now, last = window
     wakes = [last]
     for row in rows:
-        assert row.index is not None
-        item = items[row.index]
-        free = board.free_for(item, max(now, row.ready))
-        if free == now and now + item.hands <= last:
-            starts[row.index] = now
-            board.take(item, now)
-            row.go_on()
-            return now + item.hands
+        first, *rest = row.next
+        free = board.free_for(first, max(now, row.ready))
         if free > now:
             wakes.append(free)
+        elif now + first.hands <= last:
+            followers = board.soon_after(first, now, rest)
+            if followers is not None:
+                row.begin((now, *followers), board)
+                return now + first.hands
+            wakes.append(now + 1)
     return min(wakes)
 
 
 class _Row:
-    """How far a job has come: which item is next, and from when on it can begin."""
+    """How far a job has come: what is next, and from when on it can begin."""
 
-    def __init__(self, items: Sequence[Item], starts: list[int], chain: Sequence[int]) -> None:
-        self._items, self._starts, self._left = items, starts, list(reversed(chain))
-        self.index: int | None = None
+    def __init__(self, items: Sequence[Item], starts: list[int], chain: Sequence[int], *, is_strict: bool) -> None:
+        self._items, self._starts, self._left, self._is_strict = items, starts, list(chain), is_strict
         self.ready = 0
-        self._next()
+        self.next: list[Item] = []  # an item, and those that have to follow it soon
+        self._look()
 
-    def go_on(self) -> None:
-        """Its item has its place now."""
-        assert self.index is not None
-        self.ready = self._over(self.index)
-        self._next()
+    def begin(self, begins: Sequence[int], board: _Board) -> None:
+        """What is next has its place now."""
+        for item, at in zip(self.next, begins, strict=True):
+            board.take(item, at)
+            self._starts[self._left.pop(0)] = at
+            self.ready = at + item.hands + item.wait
+        self._look()
 
-    def _next(self) -> None:
-        while self._left and self._items[self._left[-1]].pinned is not None:
-            self.ready = self._over(self._left.pop())
-        self.index = self._left.pop() if self._left else None
-        if self.index is not None:
-            self.ready = max(self.ready, self._items[self.index].free_at)
-
-    def _over(self, index: int) -> int:
-        return self._starts[index] + self._items[index].hands + self._items[index].wait
+    def _look(self) -> None:
+        while self._left and self._items[self._left[0]].pinned is not None:
+            index = self._left.pop(0)
+            item = self._items[index]
+            self.ready = self._starts[index] + item.hands + item.wait
+        self.next = [self._items[index] for index in self._left[:1]]
+        if self.next:
+            self.ready = max(self.ready, self.next[0].free_at)
+        for index in self._left[1:]:
+            item = self._items[index]
+            if not self._is_strict or item.task.soon_min is None or item.pinned is not None:
+                break
+            self.next.append(item)
 
 
 def _steps(question: TimetableQuestion, *, loud: bool) -> list[Window]:
@@ -161,7 +179,7 @@ class _Board:
     """The hands, the places and the hours for loud work, as far as they are taken."""
 
     def __init__(self, question: TimetableQuestion) -> None:
-        self._hands, self._loud = _Taken(), _steps(question, loud=True)
+        self._hands, self._open, self._loud = _Taken(), _steps(question, loud=False), _steps(question, loud=True)
         self._places: dict[str, _Taken] = {}
         for place, until in taken_places(question):
             self._place(place).take(0, until)
@@ -178,6 +196,30 @@ class _Board:
             at = self._loud_from(at, item.hands)
         free = self._hands.free_after(at, at + item.hands)
         return self._place(item.task.place).free_after(free, free + item.held) if item.task.place else free
+
+    def soon_after(self, item: Item, at: int, followers: Sequence[Item]) -> list[int] | None:
+        """Where those begin that have to follow an item soon that begins then; None where one cannot."""
+        found: list[int] = []
+        for follower in followers:
+            over, slack = at + item.hands + item.wait, slack_steps(follower.task)
+            begin = self._earliest(follower, over, over + (slack or 0))
+            if begin is None:
+                return None
+            found.append(begin)
+            item, at = follower, begin
+        return found
+
+    def _earliest(self, item: Item, at: int, latest: int) -> int | None:
+        for first, last in self._open[max(0, bisect_right(self._open, (at, _FAR)) - 1) :]:
+            at = max(at, first)
+            while at + item.hands <= last and at <= latest:
+                free = self.free_for(item, at)
+                if free == at:
+                    return at
+                at = free
+            if at > latest:
+                return None
+        return None
 
     def _place(self, name: str) -> _Taken:
         return self._places.setdefault(name, _Taken())

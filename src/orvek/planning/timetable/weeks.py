@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
@@ -15,7 +15,7 @@ from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.tasks import tasks_of
-from orvek.planning.timetable.windows import windows
+from orvek.planning.timetable.windows import windows, without
 
 if TYPE_CHECKING:
     from orvek.planning.cure.question import CureForecast
@@ -28,14 +28,19 @@ _MORE_H = 1.0
 
 @dataclass(frozen=True, slots=True)
 class WeeksQuestion:
-    """The jobs to be planned, the one in hand first, in which shop, from when on, and how long is thought about it."""
+    """The jobs to be planned, in which shop, from when on, and how long is thought about it.
+
+    `in_hand` is the job that more is asked of: the chance of a day, ways to make it earlier; the first of them, or
+    none where it is not to be planned. `cure` is its forecast, where it is known.
+    """
 
     jobs: tuple[Job, ...]
     shop: Shop
     begin: datetime
     planner: Planner
     seconds: float = 6.0
-    cure: CureForecast | None = None  # of the first job, where it is known
+    cure: CureForecast | None = None
+    in_hand: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,9 +69,8 @@ class Weeks:
     @property
     def waiting(self) -> tuple[Wait, ...]:
         """What is still waited for after tasks that are done, by when it is over."""
-        asked = self.table.question
-        jobs = asked.jobs if isinstance(asked, TimetableQuestion) else ()
-        return tuple(sorted((wait for job in jobs for wait in job.waiting), key=lambda wait: wait.ends))
+        waits = (wait for job in self.table.question.jobs for wait in job.waiting)
+        return tuple(sorted(waits, key=lambda wait: wait.ends))
 
     def name(self, job: str) -> str:
         """What a job is called."""
@@ -74,9 +78,11 @@ class Weeks:
 
     def is_more_of(self, slot: Slot) -> bool:
         """Whether a later part of the same task follows."""
-        stem = slot.task.key.split("/", maxsplit=1)[0]
-        same = (one for one in self.table.of(slot.job) if one.task.key.split("/", maxsplit=1)[0] == stem)
-        return any(one.begins > slot.begins for one in same)
+        return any(one.begins > slot.begins for one in self.table.of(slot.job) if one.whole == slot.whole)
+
+    def key_when_done(self, slot: Slot) -> str:
+        """What is written down as done with a slot: its part; with the last part the whole task."""
+        return slot.task.key if self.is_more_of(slot) else slot.whole
 
     def chance_pct(self, day: date) -> float | None:
         """How often the job in hand is ready by a day; None where nothing of it is left to do."""
@@ -103,7 +109,8 @@ def weeks_question(plan: Plan) -> WeeksQuestion | None:
     if not plan_has_tasks(plan) and not others:
         return None
     assert plan.planner is not None
-    return WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, cure=plan.cure)
+    question = WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner)
+    return replace(question, cure=plan.cure, in_hand=plan.job.batch.id) if own else question
 
 
 def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | None = None) -> Weeks:
@@ -119,7 +126,7 @@ def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | N
     asked = [_asked(question, one) for one in planned]
     whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.seconds)
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
-    if table.problem or not asked:
+    if table.problem or not asked or not question.in_hand:
         return Weeks(question, table, tuple(names))
     whole, table, cure_h, is_settled = _settled(question, planned[0], whole, table, moved)
     tell(0.85)
@@ -131,9 +138,8 @@ def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | N
 
 
 def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = None) -> JobTasks:
-    """A planned job's tasks; the cure of the first one is known, or is told."""
-    is_first = planned.job.batch.id == question.jobs[0].batch.id
-    known = cure or (question.cure if is_first else None)
+    """A planned job's tasks; the cure of the one in hand is known, or is told."""
+    known = cure or (question.cure if planned.job.batch.id == question.in_hand else None)
     whole = planned.with_part("cure", known) if known is not None else planned
     return job_tasks(planned.job, tasks_of(whole), question.shop.hours, question.begin)
 
@@ -165,50 +171,39 @@ def _tries(own: JobTasks, question: WeeksQuestion, slots: tuple[Slot, ...]) -> I
     """The days on which a job is ready when times and waits come out as they may; other jobs stay where they are."""
     if not own.tasks:
         return
+
+    def minutes(when: datetime) -> float:
+        return (when - question.begin).total_seconds() / 60
+
     chance = random.Random(_SEED)
     days = TimetableQuestion((own,), question.shop.hours, question.begin).days
-    open_windows = {
-        loud: tuple(windows(question.shop.hours, question.begin, days, loud=loud)) for loud in (False, True)
+    taken = [(minutes(slot.begins), minutes(slot.ends)) for slot in slots if slot.job != own.job]
+    free = {
+        loud: without(windows(question.shop.hours, question.begin, days, loud=loud), taken) for loud in (False, True)
     }
-    taken = [
-        ((slot.begins - question.begin).total_seconds() / 60, (slot.ends - question.begin).total_seconds() / 60)
-        for slot in slots
-        if slot.job != own.job
-    ]
+    pins = {task: minutes(when) for task, when in own.pins}
+    first = max((minutes(wait.ends) for wait in own.waiting), default=0.0)
     for _ in range(_TRIES):
-        at = 0.0
+        at = max(0.0, first)
         for task in own.tasks:
-            spread = task.hands_span_min
-            hands = chance.triangular(spread[0], spread[1], task.hands_min)
-            at = _through(at, hands, open_windows[task.is_loud], taken)
+            low, high = task.hands_span_min
+            at = _through(
+                max(at, pins.get(task.key, 0.0)), chance.triangular(low, high, task.hands_min), free[task.is_loud]
+            )
             low, usual, most = task.wait_min
             at += chance.triangular(low, most, usual) if most > low else usual
         yield (question.begin + timedelta(minutes=at)).date()
 
 
-def _through(
-    at: float, hands: float, open_windows: tuple[tuple[int, int], ...], taken: list[tuple[float, float]]
-) -> float:
-    """When so much work of the hands is over that begins no earlier than `at`, pausing where the bench is closed."""
+def _through(at: float, hands: float, free: Sequence[tuple[float, float]]) -> float:
+    """When so much work of the hands is over that begins no earlier than `at`, pausing where they are not free."""
     left = hands
-    for first, last in open_windows:
-        begin = max(at, float(first))
-        if begin >= last:
-            continue
-        free = [(begin, float(last))]
-        for there, until in taken:
-            free = [
-                piece
-                for here, end in free
-                for piece in ((here, min(end, there)), (max(here, until), end))
-                if piece[1] > piece[0]
-            ]
-            free = list(dict.fromkeys(free))
-        for here, end in sorted(free):
-            if end - here >= left:
-                return here + left
-            left -= end - here
-    return at + hands if not open_windows else float(open_windows[-1][1]) + left
+    for first, last in free:
+        begin = max(at, first)
+        if last - begin >= left:
+            return begin + left
+        left -= max(0.0, last - begin)
+    return (free[-1][1] if free else at) + left
 
 
 def _ways(whole: TimetableQuestion, own: JobTasks, table: Timetable) -> Iterator[Way]:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime, time, timedelta
 from functools import lru_cache
+from typing import TypeVar
 
 from orvek.documents import Hours
 
+T = TypeVar("T", float, datetime)
 Window = tuple[int, int]  # in minutes from the beginning
 STEP_MIN = 5  # everything begins on a step
 
@@ -21,7 +24,7 @@ def windows(hours: Hours, begin: datetime, days: int, *, loud: bool) -> tuple[Wi
         there = hours.days[at.weekday()]
         if at.date() in hours.off or not there.is_open:
             continue
-        found += _cut(_window(at, there.from_h, there.to_h), _taken(hours, at, loud=loud))
+        found += without([_window(at, there.from_h, there.to_h)], _taken(hours, at, loud=loud))
     shifted = (((first - begin).total_seconds() / 60, (last - begin).total_seconds() / 60) for first, last in found)
     steps = ((_up(max(0.0, first)), _down(last)) for first, last in shifted)
     return _joined([(first, last) for first, last in steps if last - first >= STEP_MIN])
@@ -36,6 +39,25 @@ def _joined(steps: list[Window]) -> tuple[Window, ...]:
         else:
             found.append((first, last))
     return tuple(found)
+
+
+def without(stretches: Iterable[tuple[T, T]], taken: Iterable[tuple[T, T]]) -> list[tuple[T, T]]:
+    """What is left of stretches of time beside what is taken; of moments or of numbers alike.
+
+    >>> without([(0, 10)], [(2, 3), (8, 12)])
+    [(0, 2), (3, 8)]
+    """
+    left = list(stretches)
+    for first, last in taken:
+        rest: list[tuple[T, T]] = []
+        for begins, ends in left:
+            if last <= begins or first >= ends:
+                rest.append((begins, ends))
+                continue
+            rest += [(begins, first)] if begins < first else []
+            rest += [(last, ends)] if last < ends else []
+        left = rest
+    return left
 
 
 def longest(of: tuple[Window, ...]) -> int:
@@ -62,21 +84,6 @@ def _taken(hours: Hours, midnight: datetime, *, loud: bool) -> list[tuple[dateti
             until = 24.0 if hours.quiet_to_h <= hours.quiet_from_h else 0.0
             taken.append((first, midnight + timedelta(days=day, hours=hours.quiet_to_h + until)))
     return taken
-
-
-def _cut(window: tuple[datetime, datetime], taken: list[tuple[datetime, datetime]]) -> list[tuple[datetime, datetime]]:
-    """What is left of a window beside what is taken."""
-    left = [window]
-    for first, last in taken:
-        rest: list[tuple[datetime, datetime]] = []
-        for begins, ends in left:
-            if last <= begins or first >= ends:
-                rest.append((begins, ends))
-                continue
-            rest += [(begins, first)] if begins < first else []
-            rest += [(last, ends)] if last < ends else []
-        left = rest
-    return left
 
 
 def _up(minutes: float) -> int:

@@ -136,7 +136,7 @@ class TimetableStation(QWidget):
     def _key(self) -> str | None:
         row = self.table.currentRow()
         item = self.table.item(row, 0) if row >= 0 else None
-        return str(item.data(Qt.ItemDataRole.UserRole)).split("/", maxsplit=1)[0] if item else None
+        return str(item.data(Qt.ItemDataRole.UserRole)) if item else None
 
     def _choose(self, key: str) -> None:
         for row in range(self.table.rowCount()):
@@ -153,9 +153,11 @@ class TimetableStation(QWidget):
             self._session.attempt("Leave a task free", partial(deeds.pin_task, task=key, begins=None))
 
     def _done(self) -> None:
-        key = self._key()
-        if key is not None:
-            now = datetime.now().replace(second=0, microsecond=0)
+        weeks, chosen = self._session.plan.weeks, self._key()
+        slots = weeks.table.of(self._session.job.batch.id) if weeks is not None else ()
+        slot = next((one for one in slots if one.task.key == chosen), None)
+        if weeks is not None and slot is not None:
+            now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt("Done", partial(deeds.finish_task, task=key, when=now))
 
     def _promise(self) -> None:

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
-from orvek.quantities import write_moment
 from orvek.window import theme
 
 _LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
@@ -135,7 +134,7 @@ class WeeksPicture(QWidget):
         self.update()
         if abs(moved) * 60 >= _NEAR_MS / 2:
             begins = slot.begins + timedelta(minutes=round(moved * 60 / _NEAR_MS) * _NEAR_MS)
-            self.pinned.emit(slot.task.key.split("/", maxsplit=1)[0], max(begins, self._weeks.question.begin))
+            self.pinned.emit(slot.task.key, max(begins, self._weeks.question.begin))
 
     # -- painting ----------------------------------------------------------------------------------------------
 
@@ -214,10 +213,6 @@ class WeeksPicture(QWidget):
             painter.setPen(pens.edge)
             painter.setBrush(theme.MOULD)
             painter.drawRect(there.adjusted(0, there.height() * 0.2, 0, -there.height() * 0.2))
-
-    def words_at(self, slot: Slot) -> str:
-        """What a tip says of a task."""
-        return f"{slot.task.words}: {write_moment(slot.begins)} to {slot.ends:%H:%M}"
 
 
 def _rows(weeks: Weeks) -> list[tuple[str, str]]:

@@ -122,8 +122,7 @@ class TodayStation(QWidget):
         if slot.job != self._session.job.batch.id:
             self._session.open_job(slot.job)
         tasks = self._session.plan.tasks
-        key = slot.task.key.split("/", maxsplit=1)[0]
-        return next((task for task in (tasks.tasks if tasks else ()) if task.key == key), None)
+        return next((task for task in (tasks.tasks if tasks else ()) if task.key == slot.whole), None)
 
     def _to_the_bench(self) -> None:
         task = self._in_hand()
@@ -132,10 +131,8 @@ class TodayStation(QWidget):
 
     def _done(self) -> None:
         slot, weeks = self._slot, self._session.plan.weeks
-        task = self._in_hand()
-        if task is not None and slot is not None and weeks is not None:
-            now = datetime.now().replace(second=0, microsecond=0)
-            key = slot.task.key if weeks.is_more_of(slot) else task.key
+        if self._in_hand() is not None and slot is not None and weeks is not None:
+            now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
 
     def _lay_out(self) -> None:
