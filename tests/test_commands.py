@@ -8,7 +8,7 @@ import json
 import os
 import subprocess
 import sys
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -237,3 +237,35 @@ def test_the_report_tells_what_the_screen_tells(demo: str, capsys: pytest.Captur
     cure = json.loads(capsys.readouterr().out)["cure"]
     assert cure["gel_h"][1] < cure["out_h"][1] <= cure["ready_h"][1]
     assert cure["words"].startswith(("It is", "Yes", "No", "Perhaps"))
+
+
+def test_the_timetable_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """As text, as JSON and as a calendar: the same tasks; the job that is named has its cure forecast, as on screen."""
+    calendar = tmp_path / "week.ics"
+    assert main(["--workshop", demo, "timetable", "Tideline", "--seconds", "0.3", "--ics", str(calendar)]) == 0
+    text = capsys.readouterr().out
+    assert "Tideline · Weigh and mix" in text
+    assert "then the casting hardens until" in text
+    assert "Ropewalk: ready" not in text
+    tasks = text.count("\n  ") - text.count("\n  ! ")
+    assert calendar.read_bytes().count(b"BEGIN:VEVENT") == tasks
+    assert main(["--workshop", demo, "timetable", "--seconds", "0.3", "--json"]) == 0
+    slots = json.loads(capsys.readouterr().out)["slots"]
+    assert {slot["name"] for slot in slots} == {"Tideline", "Ropewalk", "Driftwood"}
+    assert sum(slot["name"] == "Tideline" for slot in slots) == tasks
+
+
+def test_today_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    workshop = open_workshop(Path(demo))
+    entry = next(one for one in workshop.jobs() if one.name == "Tideline")
+    job, now = workshop.open_job(entry.id).job, datetime.now().replace(microsecond=0)
+    workshop.record(deeds.finish_task(deeds.finish_task(job, "weigh.1", now), "pour.1", now), "Poured")
+    workshop.close()
+    assert main(["--workshop", demo, "today", "--seconds", "0.3"]) == 0
+    before, waiting = capsys.readouterr().out.split("Waiting\n")
+    assert before.startswith("Next\n")
+    assert "Tideline: the casting hardens until" in waiting
+    assert main(["--workshop", demo, "timetable", "Nobody"]) == 2
+    assert "Nobody" in capsys.readouterr().err
+    assert main(["--workshop", str(tmp_path / "none.sqlite"), "today"]) == 2
+    assert "a workshop with jobs" in capsys.readouterr().err

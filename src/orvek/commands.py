@@ -333,9 +333,10 @@ def _timetable(options: argparse.Namespace) -> int:
 
 
 def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
-    """The timetable of all open jobs of the workshop, the one that is wanted in hand."""
+    """The timetable of all open jobs of the workshop; the one that is wanted is in hand, its cure forecast."""
     from dataclasses import replace
 
+    from orvek.planning.cure.moved import moved
     from orvek.planning.timetable.weeks import weeks, weeks_question
     from orvek.shop import open_workshop
 
@@ -353,10 +354,13 @@ def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
         shop = workshop.shop()
     finally:
         workshop.close()
-    question = weeks_question(plan(jobs[0], shop, tuple(jobs[1:]))) if jobs else None
+    if not jobs:
+        raise NothingToDoError("A timetable", "a job with a pen")
+    found = plan(jobs[0], shop, tuple(jobs[1:]))
+    question = weeks_question(found if first is None else _answered(found, ("cure",)))
     if question is None:
         raise NothingToDoError("A timetable", "a job with a pen")
-    return weeks(replace(question, seconds=max(0.1, min(60.0, options.seconds))))
+    return weeks(replace(question, seconds=max(0.1, min(60.0, options.seconds))), moved=moved)
 
 
 def _schema(_options: argparse.Namespace) -> int:

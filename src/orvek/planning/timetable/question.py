@@ -38,7 +38,7 @@ class TimetableQuestion:
 
     @property
     def days(self) -> int:
-        """How far ahead is planned: what is fixed, twice the hands' work in the usual week, the waits, and some more."""
+        """How far ahead is planned: what is fixed, twice the hands' work in the usual week, the waits, some more."""
         week = sum(day.to_h - day.from_h for day in self.hours.days if day.is_open) * 60 or 60.0
         hands = sum(task.hands_min for job in self.jobs for task in job.tasks)
         waits = max((sum(task.wait_min[2] for task in job.tasks) for job in self.jobs), default=0.0)
