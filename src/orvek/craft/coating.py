@@ -12,6 +12,7 @@ from orvek.documents import CoatSchool
 
 # How unevenly coats lie and are sanded, in the middle and at ends and shoulders (practice).
 CV_MIDDLE, CV_ENDS = 0.3, 0.5
+GLUE_G_ML = 1.06  # thin glue, cyanoacrylate (textbook: 1.05 to 1.07)
 _MOST_COATS = 60
 _THIN_WITHIN, _AT_END = 0.1, 0.6  # of the length, of the thickness (practice)
 
@@ -29,7 +30,9 @@ def schools() -> tuple[CoatSchool, ...]:
     return tuple(CoatSchool.model_validate(one) for one in _shipped()["schools"])
 
 
-def drop_um(drop_mg: float, kept: float, diameter_mm: float, length_mm: float, density_g_ml: float = 1.06) -> float:
+def drop_um(
+    drop_mg: float, kept: float, diameter_mm: float, length_mm: float, density_g_ml: float = GLUE_G_ML
+) -> float:
     """Thickness that one drop leaves on a barrel: m f / (ρ π d L). Derived.
 
     >>> round(drop_um(75, 0.5, 12, 55), 0)

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
+from orvek.craft.coating import GLUE_G_ML
 from orvek.craft.faults import PACKED, powder_g
 
 SUNK = 0.7  # filled so far where the depth is the effect (workshop practice)
 PROUD = 1.1  # filled over the brim, to be turned flush (workshop practice)
 THICK_MM = 2.0  # deeper fills are dry on top and wet inside for a day (workshop practice)
 THIN_WAIT_MIN, THICK_WAIT_MIN = 90.0, 1440.0
-_GLUE_G_ML = 1.06
 LEVELS = {"sunk, for depth": SUNK, "flush": 1.0, "proud, turned flush": PROUD}
 
 
@@ -48,7 +48,16 @@ def fill_masses_g(volume_mm3: float, fill: Fill) -> tuple[float, float]:
     """
     if fill.key == "resin":
         return volume_mm3 / 1000 * fill.density_g_ml, 0.0
-    return powder_g(volume_mm3, fill.density_g_ml), volume_mm3 / 1000 * (1 - PACKED) * _GLUE_G_ML
+    return powder_g(volume_mm3, fill.density_g_ml), glue_g(volume_mm3)
+
+
+def glue_g(volume_mm3: float) -> float:
+    """Mass of thin glue that fills what the powder leaves. Workshop practice.
+
+    >>> round(glue_g(200), 2)
+    0.11
+    """
+    return volume_mm3 / 1000 * (1 - PACKED) * GLUE_G_ML
 
 
 def fill_wait_min(deep_mm: float) -> float:

@@ -9,6 +9,7 @@ from functools import lru_cache
 EVEN_MM = 1e-3  # radii that differ less are one: the sheet is a rectangle
 FINE_DPI = 300.0  # printed finer, dots are not seen at arm's length (printers' practice)
 _MM_INCH = 25.4
+_RING = 2 * math.pi * 0.999  # a whole flat ring, less the cut that opens it
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,8 +36,9 @@ class Development:
 
     @property
     def turn(self) -> float:
-        """How far it goes round, in radians, with the overlap."""
-        return 2 * math.pi + self.overlap_mm / min(self.left_mm, self.right_mm)
+        """How far it goes round, in radians, with the overlap: no more of it than a flat ring has room for."""
+        room = _RING / abs(self.cone[0]) if self.is_taper else math.inf
+        return min(2 * math.pi + self.overlap_mm / min(self.left_mm, self.right_mm), room)
 
     @property
     def width_mm(self) -> tuple[float, float]:

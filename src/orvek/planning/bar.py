@@ -56,6 +56,16 @@ def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
     )
 
 
+def clip_mm(plan: Plan) -> tuple[float, float]:
+    """From where to where the clip lies on the bar: from the last barrel's right end, or its left one end for end."""
+    barrels = barrels_of(plan)
+    last = barrels[-1]
+    long = min(plan.job.finish.clip_long_mm, last.end_mm - last.start_mm)
+    if plan.job.blank.is_flipped(len(barrels) - 1):
+        return last.start_mm, last.start_mm + long
+    return last.end_mm - long, last.end_mm
+
+
 def widest_radius_mm(job: Job) -> float:
     """Half the widest finished diameter; a usual one while there is no pen."""
     barrels = job.pen.barrels if job.pen else ()

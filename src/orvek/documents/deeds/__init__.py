@@ -50,7 +50,15 @@ from orvek.documents.deeds.steps import (
     take_design,
 )
 from orvek.documents.deeds.values import Path, set_value
-from orvek.documents.deeds.work import another_like, finish_task, open_task_again, pin_task, promise, write_actual
+from orvek.documents.deeds.work import (
+    another_like,
+    finish_task,
+    lasted,
+    open_task_again,
+    pin_task,
+    promise,
+    write_actual,
+)
 
 __all__ = [
     "LEAST_SHARE_PCT",
@@ -74,6 +82,7 @@ __all__ = [
     "finish_task",
     "flip_tube",
     "ladder_of",
+    "lasted",
     "lay_tubes_out",
     "layer_bounds_mm",
     "move_boundary",

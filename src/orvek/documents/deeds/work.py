@@ -7,6 +7,9 @@ from datetime import date, datetime
 from orvek.documents.job.faults import Faults
 from orvek.documents.job.job import Job, new_id
 from orvek.documents.job.work import Actual, Pin, Work
+from orvek.documents.shelf.hours import DurationSeen
+
+_LEAST_MIN, _MOST_MIN = 0.2, 24 * 60.0
 
 
 def another_like(job: Job) -> Job:
@@ -34,6 +37,19 @@ def write_actual(job: Job, actual: Actual) -> Job:
 def finish_task(job: Job, task: str, when: datetime) -> Job:
     """A task is done."""
     return write_actual(job, Actual(task=task, what="done", when=when))
+
+
+def lasted(job: Job, task: str, kind: str, pieces: int, now: datetime) -> DurationSeen | None:
+    """How long a task took from its beginning until now, to be kept; None where that says nothing.
+
+    A task that is over in seconds was only clicked through, one that lasts longer than a day was forgotten.
+    """
+    began = job.work.when(task, "began")
+    minutes = (now - began).total_seconds() / 60 if began is not None else 0.0
+    if not _LEAST_MIN <= minutes <= _MOST_MIN:
+        return None
+    name = f"{job.batch.name[:40]}, {task[:20]}, {now:%Y-%m-%d %H:%M}"
+    return DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces)
 
 
 def open_task_again(job: Job, task: str) -> Job:

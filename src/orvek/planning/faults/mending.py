@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from orvek.craft.boring_plan import may_shorten, shortened_mm
 from orvek.craft.faults import clear_radius_mm, covered_deg, filled_chance_pct, powder_g, way_kind
+from orvek.craft.filling import THICK_MM, glue_g
 from orvek.craft.turning import THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import OutlinePoint
 from orvek.planning.faults.made import Made, cannot
@@ -12,10 +13,11 @@ from orvek.planning.findings import Edit
 
 _DUST_G_ML, _DROP_MG = 1.2, 25.0  # dust of resin or wood with glue; a drop of thin glue is 20 to 30 mg (practice)
 _PINCH_G = 0.05
-_BARE_MM, _HAIRLINE_MM, _THICK_MM = 0.1, 0.3, 2.0
+_BARE_MM, _HAIRLINE_MM = 0.1, 0.3
 _AT_END_MM, _LIP_MM = 1.0, 5.0  # begins so near an end; parts meet the barrel within (choices)
 _CLIP_SPARE_DEG = 6.0  # a clip is pressed no truer than that (workshop practice)
 _SHORTEST_MM = 5.0
+_SQUARE = "Square both ends again; measure end to end, and dry fit its parts before you coat it."
 _AT_LIP_PCT = 15.0  # a fill there fails more often (a guess)
 
 
@@ -34,7 +36,7 @@ def fill(spot: Spot) -> Made:
     if spot.left_mm <= 0:
         return cannot("It goes with what is still to be turned away: nothing to fill.")
     plan, volume = spot.plan, spot.volume_mm3
-    dust, glue_mg = powder_g(volume, _DUST_G_ML), volume / 2 * 1.06
+    dust, glue_mg = powder_g(volume, _DUST_G_ML), 1000 * glue_g(volume)
     lines = ["Pick it clean, wash it with alcohol, brush and blow it out, let it dry: dust left in it turns white."]
     if spot.under_mm < _BARE_MM:
         lines.append("It goes down to the brass or the hole: paint that in the barrel's own colour first, or it shows.")
@@ -47,7 +49,7 @@ def fill(spot: Spot) -> Made:
             f"About {max(1.0, volume):.0f} mm³: {pinch} of dust of the same mix, "
             f"{drops} drop{'s' if drops > 1 else ''} of thin glue. Proud, activator on the outside only."
         )
-    is_thick = spot.left_mm > _THICK_MM
+    is_thick = spot.left_mm > THICK_MM
     lines.append(f"Wait {'24 h: it is thick' if is_thick else '1 to 2 h'}; turn it flush with light cuts, sharp edge.")
     return Made(
         can=True,
@@ -142,9 +144,6 @@ def shorten(spot: Spot) -> Made:
         look = _shorter(spot, cut, 0.0) if side == "left" else _shorter(spot, 0.0, cut)
         return Made(can=True, lines=(words, _SQUARE), title=f"at the {side} by {plan.mm(cut)}", look=look)
     return cannot(f"It takes {plan.mm(cut)} at each end; the pen lets the barrel lose {plan.mm(barrel.play_mm)}.")
-
-
-_SQUARE = "Square both ends again; measure end to end, and dry fit its parts before you coat it."
 
 
 def _shorter(spot: Spot, left_mm: float, right_mm: float) -> tuple[Edit, ...]:

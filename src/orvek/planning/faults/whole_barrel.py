@@ -9,6 +9,7 @@ from orvek.planning.faults.spot import Spot
 
 _RING_FROM_END_MM = 6.0  # further in a ring looks like a repair (a choice)
 _WARMER_C = 20.0
+_UM_MIN = 12.0  # the coarsest paper takes off the radius in a minute (a guess)
 
 
 def resand(spot: Spot) -> Made:
@@ -20,10 +21,10 @@ def resand(spot: Spot) -> Made:
     coarsest = finish.bare[0].abrasive
     lines = (
         f"Marks {plan.mm(spot.fault.deep_mm, 2)} deep take {plan.mm(2 * spot.fault.deep_mm, 2)} off the diameter: from "
-        f"{coarsest.name}, or a light cut with a fresh edge first where {deep_um / 12:.0f} min of sanding is too long.",
+        f"{coarsest.name}, or a light cut with a fresh edge first if {deep_um / _UM_MIN:.0f} min of sanding are many.",
         "Then through the whole ladder; at each stop the lathe and sand along the barrel.",
     )
-    return Made(can=True, lines=lines, hands_min=5 + deep_um / 12 + finish.sanding_min.value)
+    return Made(can=True, lines=lines, hands_min=5 + deep_um / _UM_MIN + finish.sanding_min.value)
 
 
 def ring(spot: Spot) -> Made:

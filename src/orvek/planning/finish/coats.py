@@ -101,6 +101,6 @@ def _drop(plan: Plan, bottle: Bottle) -> Figure:
         Term("f", "stays on the barrel", bottle.kept_pct, Dimension.PERCENT, standing),
         Term("d", f"{largest.name}, on average", mean, _MM),
         Term("L", "long", largest.tube_length_mm, _MM),
-        Term("ρ", "of the glue", 1.06, Dimension.DENSITY, "textbook"),
+        Term("ρ", "of the glue", coating.GLUE_G_ML, Dimension.DENSITY, "textbook"),
     )
     return Figure("A drop leaves", value, _GRAIN, "m · f / (ρ π d L)", terms, "derived", digits=1)

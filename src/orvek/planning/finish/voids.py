@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from orvek.craft.faults import NATURAL, STRAIGHT, pit_mm3
+from orvek.craft.coating import GLUE_G_ML
+from orvek.craft.faults import NATURAL, PACKED, STRAIGHT, pit_mm3
 from orvek.craft.filling import LEVELS, THICK_MM, Fill, fill_masses_g, fill_of, fill_wait_min
 from orvek.documents import Job, PlugStep, Void
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -14,6 +15,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 _MM, _MASS, _COUNT = Dimension.LENGTH, Dimension.MASS, Dimension.COUNT
+_SEEN_MM = 0.3  # a fill that lies deeper is seen to be sunk (a choice)
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,8 +89,12 @@ def _powder(fill: Fill, mass_g: float, volume: Figure) -> Figure:
 
 
 def _glue(mass_g: float, volume: Figure) -> Figure:
-    terms = (Term("V", "fill", volume.value, Dimension.VOLUME),)
-    return Figure("Thin glue with it", mass_g, _MASS, "V · 0.5 · 1.06", terms, "the other half of it", digits=2)
+    terms = (
+        Term("V", "fill", volume.value, Dimension.VOLUME),
+        Term("p", "so much of it is powder", PACKED, Dimension.RATIO, "practice"),
+        Term("ρ", "of the glue", GLUE_G_ML, Dimension.DENSITY, "textbook"),
+    )
+    return Figure("Thin glue with it", mass_g, _MASS, "V · (1 − p) · ρ", terms, "between the powder", digits=2)
 
 
 def _wait(void: Void) -> Figure:
@@ -140,6 +146,3 @@ def voids(plan: Plan) -> Iterator[Finding]:
         because = f"The fill would lie {plan.mm(void.deep_mm * (1 - finish.voids.level), 2)} deep: nobody sees that."
         remedy = Remedy("Fill them flush", (Edit(("finish", "void", "lies"), "flush"),))
         yield Finding(Severity.NOTE, Station.FINISH, "Too shallow for depth.", because, (remedy,))
-
-
-_SEEN_MM = 0.3  # a fill that lies deeper is seen to be sunk (a choice)

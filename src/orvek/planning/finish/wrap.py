@@ -24,6 +24,7 @@ _BULGE_MM = 0.15  # a sheet creases on more of a curve than that (workshop pract
 class WrapSheet:
     """The sheet of one barrel, or of the whole bar where it is cast over."""
 
+    number: int | None  # of its barrel; None for the whole bar
     name: str
     begins_mm: float  # where its left end lies on the bar
     length_mm: float
@@ -61,18 +62,19 @@ def wrap_plan(plan: Plan, coats_um: float, levelled_um: float) -> WrapPlan | Non
 
 def _coated(plan: Plan, step: WrapStep, coats_um: float, levelled_um: float) -> Iterator[WrapSheet]:
     assert plan.layout is not None
-    for barrel, place in zip(plan.job.laid, plan.layout.tubes, strict=True):
+    for number, (barrel, place) in enumerate(zip(plan.job.laid, plan.layout.tubes, strict=True)):
         ends = (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm))
         left, right = (_under(step, name, size, coats_um, levelled_um) for name, size in ends)
         flat = _flat(left.value, right.value, barrel.tube_length_mm, step)
-        yield WrapSheet(barrel.name, place.tube.start_mm, barrel.tube_length_mm, (left, right), flat, _bulge_mm(barrel))
+        start, long, bulge = place.tube.start_mm, barrel.tube_length_mm, _bulge_mm(barrel)
+        yield WrapSheet(number, barrel.name, start, long, (left, right), flat, bulge)
 
 
 def _cast(plan: Plan, step: WrapStep) -> WrapSheet:
     long = bar_size(plan.layout)[2]
     terms = (Term("core", "as the step says", step.core_mm, _MM),)
     figure = Figure("Turn the core to", step.core_mm, _MM, "the step's core", terms, "cast over", digits=2)
-    return WrapSheet("The bar", 0.0, long, (figure, figure), _flat(step.core_mm, step.core_mm, long, step), 0.0)
+    return WrapSheet(None, "The bar", 0.0, long, (figure, figure), _flat(step.core_mm, step.core_mm, long, step), 0.0)
 
 
 def _flat(left_mm: float, right_mm: float, length_mm: float, step: WrapStep) -> Development:
@@ -154,16 +156,17 @@ def prints(plan: Plan) -> Iterator[Finding]:
         remedies = (Remedy(f"Make it {plan.mm(fits)} long", (edit,)),) if fits >= 1 else ()
         yield Finding(Severity.NOTE, Station.FINISH, "The picture is printed coarsely.", because, remedies)
     for sheet in wrap.sheets:
+        if sheet.number is None:
+            continue
         if sheet.bulge_mm > _BULGE_MM:
             off = plan.mm(sheet.bulge_mm, 2)
             because = f"Its outline leaves the straight line by {off}. A sheet lies flat on an even barrel only."
-            number = next(n for n, barrel in enumerate(plan.job.laid) if barrel.name == sheet.name)
-            remedy = Remedy("Make it straight", (Edit(("pen", "barrels", number, "outline"), ()),))
+            remedy = Remedy("Make it straight", (Edit(("pen", "barrels", sheet.number, "outline"), ()),))
             yield Finding(Severity.CAUTION, Station.FINISH, f"{sheet.name}: the sheet creases.", because, (remedy,))
         thin = min(figure.value for figure in sheet.under_mm)
-        bits = [barrel.bit_diameter_mm for barrel in plan.job.laid if barrel.name == sheet.name]
-        if bits and thin < max(bits):
-            because = f"Under the sheet it would be {plan.mm(thin, 2)}, and the hole is {plan.mm(max(bits), 2)}."
+        bit = plan.job.laid[sheet.number].bit_diameter_mm
+        if thin < bit:
+            because = f"Under the sheet it would be {plan.mm(thin, 2)}, and the hole is {plan.mm(bit, 2)}."
             yield Finding(Severity.STOP, Station.FINISH, f"{sheet.name}: nothing is left under the sheet.", because)
 
 

@@ -10,6 +10,8 @@ from orvek.planning.results import Plan
 from orvek.planning.timetable.results import Task
 
 PLACES = ("left", "middle", "right")
+_TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
+_CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
 Kind = Literal["do", "weigh", "count", "measure"]
 
 
@@ -34,6 +36,7 @@ class BenchStep:
     wait_s: float = 0.0
     target_mm: float | None = None
     place: tuple[int, str] | None = None  # of a measuring: which barrel, "left", "middle" or "right"
+    pigment_of: int | None = None  # of a pigment: the number of its cup
 
 
 def bench_steps(plan: Plan, task: Task) -> tuple[BenchStep, ...]:
@@ -49,12 +52,13 @@ def _lines(_plan: Plan, task: Task) -> Iterator[BenchStep]:
 
 def _weighing(plan: Plan, task: Task) -> Iterator[BenchStep]:
     """Cup by cup: part A, the pigments, part B; every one tared."""
-    for number, cup in enumerate(plan.mixture.wet if plan.mixture else (), 1):
-        stem = f"{task.key}:{number}"
+    for number, cup in enumerate(plan.mixture.wet if plan.mixture else ()):
+        stem = f"{task.key}:{number + 1}"
         yield BenchStep(f"{stem}.cup", f"{cup.name}: cup on the scale, tare.")
         yield BenchStep(f"{stem}.A", f"{cup.name}: part A, then tare.", "weigh", cup.weighed_a_g)
         for place, dose in enumerate(cup.doses, 1):
-            yield BenchStep(f"{stem}.p{place}", f"{cup.name}: {dose.name}, then tare.", "weigh", dose.weighed_g)
+            words = f"{cup.name}: {dose.name}, then tare."
+            yield BenchStep(f"{stem}.p{place}", words, "weigh", dose.weighed_g, pigment_of=number)
         if cup.weighed_b_g > 0:
             ratio = cup.weighed_b_g / cup.weighed_a_g if cup.weighed_a_g > 0 else 0.0
             words = f"{cup.name}: part B. From the first drop on the clock runs."
@@ -103,10 +107,9 @@ def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:
 
     As much more of A and B as makes the load what it was to be; where the cup cannot hold that, it is said.
     """
-    if step.target_g is None or step.target_g <= 0 or ".p" not in step.key or mass_g <= step.target_g * _TOO_MUCH:
+    if step.pigment_of is None or not step.target_g or plan.mixture is None or mass_g <= step.target_g * _TOO_MUCH:
         return ""
-    cups = plan.mixture.wet if plan.mixture else ()
-    cup = cups[int(step.key.rsplit(":", 1)[1].split(".")[0]) - 1]
+    cup = plan.mixture.wet[step.pigment_of]
     factor = mass_g / step.target_g
     if cup.volume_ml.value * factor > cup.vessel_ml:
         return f"Too much by {100 * (factor - 1):.0f} %, and the cup is too small to make up for it. Weigh again."
@@ -121,10 +124,6 @@ def still_words(target_mm: float, measured_mm: float, plan: Plan) -> str:
     if abs(off) < _CLOSE_MM:
         return "That is it."
     return f"{plan.mm(off, 2)} more." if off > 0 else f"{plan.mm(-off, 2)} too small."
-
-
-_TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
-_CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
 
 
 def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:

@@ -15,7 +15,7 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.devices import ScalePort, open_scale
-from orvek.documents import Actual, DurationSeen, deeds
+from orvek.documents import Actual, deeds
 from orvek.documents.job.pour import Scale
 from orvek.errors import OrvekError
 from orvek.planning import Plan
@@ -191,16 +191,11 @@ class BenchWindow(QDialog):
     def end_task(self) -> None:
         """The whole task is done; how long it took goes into the records."""
         now = self._moment()
-        began = self._session.job.work.when(self._task.key, "began")
-        self._session.attempt(f"Done: {self._task.words}", partial(deeds.finish_task, task=self._task.key, when=now))
-        if began is not None:
-            minutes = (now - began).total_seconds() / 60
-            if 0.2 <= minutes <= 24 * 60:
-                name = f"{self._session.job.batch.name[:40]}, {self._task.key[:20]}, {now:%Y-%m-%d %H:%M}"
-                kind, pieces = self._task.kind, self._task.pieces
-                seen = DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces)
-                keep = partial(deeds.put_on_shelf, shelf="durations", item=seen)
-                self._session.change_shop("How long it took", keep)
+        task, session = self._task, self._session
+        seen = deeds.lasted(session.job, task.key, task.kind, task.pieces, now)
+        session.attempt(f"Done: {task.words}", partial(deeds.finish_task, task=task.key, when=now))
+        if seen is not None:
+            session.change_shop("How long it took", partial(deeds.put_on_shelf, shelf="durations", item=seen))
         self.accept()
 
     # -- the scale ---------------------------------------------------------------------------------------------

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TypeVar
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 W = TypeVar("W", bound=QWidget)
 
@@ -37,11 +37,31 @@ def scrolled(inside: QWidget, tall_px: int | None = None) -> QScrollArea:
 
 def under_picture(page: QWidget, picture: QWidget, inside: QWidget, tall_px: int) -> None:
     """Lay a page out: its picture takes what room there is, what stands under it is scrolled."""
+    filled(page, (picture, 1), (scrolled(inside, tall_px), 0))
+
+
+def filled(page: QWidget, *rows: tuple[QWidget, int]) -> QWidget:
+    """Widgets one above the other to the page's very edges, each with its share of what room is left over."""
     whole = QVBoxLayout(page)
     whole.setContentsMargins(0, 0, 0, 0)
     whole.setSpacing(0)
-    whole.addWidget(picture, 1)
-    whole.addWidget(scrolled(inside, tall_px))
+    for widget, share in rows:
+        whole.addWidget(widget, share)
+    return page
+
+
+def in_columns(*columns: tuple[QLayout, int], apart_px: int = 28, line_px: int | None = None) -> QWidget:
+    """Columns side by side, each with its share of the width; with `line_px` between lines that stand at the top."""
+    inside = QWidget()
+    whole = QHBoxLayout(inside)
+    whole.setContentsMargins(24, 4, 24, 8)
+    whole.setSpacing(apart_px)
+    for column, share in columns:
+        if line_px is not None and isinstance(column, QVBoxLayout):
+            column.setSpacing(line_px)
+            column.addStretch(1)
+        whole.addLayout(column, share)
+    return inside
 
 
 def column_grid(table: QWidget) -> QGridLayout:

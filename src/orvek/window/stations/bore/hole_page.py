@@ -6,7 +6,7 @@ import typing
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.boring_plan import stuffs
 from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared, deeds
@@ -23,7 +23,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import in_columns, under_picture
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
@@ -152,8 +152,6 @@ class HolePage(QWidget):
         self._session.attempt(words, partial(deeds.set_hole, barrel=self._number, name=name, value=value))
 
     def _lay_out(self) -> None:
-        columns = QHBoxLayout()
-        columns.setSpacing(28)
         before = (
             self.barrel, self._bit, self._press, self._choices["holding"], self._stuff, self._from,
             self._why, self._lies, self._choices["v_opens"],
@@ -162,17 +160,14 @@ class HolePage(QWidget):
         )  # fmt: skip
         at_the_press = (*self._figures, self._basis, self._pecks, self._travels, self._caution)
         after = (*self._seen.values(), self._chip, self._light, self._colour, self._log)
+        columns = []
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
             column = QVBoxLayout()
-            column.setSpacing(4)
             column.addWidget(heading(title))
             for widget in widgets:
                 column.addWidget(widget)
-            column.addStretch(1)
-            columns.addLayout(column, 1)
-        inside = QWidget()
-        inside.setLayout(columns)
-        columns.setContentsMargins(24, 4, 24, 8)
+            columns.append((column, 1))
+        inside = in_columns(*columns, line_px=4)
         under_picture(self, self.picture, inside, 372)
 
     # -- menus -------------------------------------------------------------------------------------------------

@@ -9,8 +9,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from orvek.craft.pressing import apart_deg
 from orvek.planning import Plan
-from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.bar import bar_size, barrels_of, clip_mm
 from orvek.planning.finish.press import ClipPlan
 from orvek.window import theme
 from orvek.window.surface import Surface
@@ -62,7 +63,7 @@ class ClipDial(QWidget):
             return
         best = self._plan.job.finish.best_deg
         at = self._angle(event.position())
-        self._held = "best_deg" if best is not None and _apart(at, best) < _NEAR_DEG else "clip_deg"
+        self._held = "best_deg" if best is not None and apart_deg(at, best) < _NEAR_DEG else "clip_deg"
         self._turn(at)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -152,11 +153,9 @@ class ClipDial(QWidget):
         pixels = self._surface.unrolled(plan, _COLUMNS, _ROWS, barrels)
         if pixels is None or plan.job.pen is None:
             return None
-        last, scale = barrels[-1], _COLUMNS / bar_size(plan.layout)[2]
-        long = min(plan.job.finish.clip_long_mm, last.end_mm - last.start_mm)
-        is_flipped = plan.job.blank.is_flipped(len(barrels) - 1)
-        start = last.start_mm if is_flipped else last.end_mm - long
-        columns = slice(max(0, int(start * scale)), max(1, int((start + long) * scale)))
+        scale = _COLUMNS / bar_size(plan.layout)[2]
+        first, last = clip_mm(plan)
+        columns = slice(max(0, int(first * scale)), max(1, int(last * scale)))
         mean: np.ndarray = pixels[:, columns].mean(axis=1)
         self._ring = (key, mean)
         return mean
@@ -176,7 +175,3 @@ class ClipDial(QWidget):
         at = self.point_at(azimuth_deg, 26.0)
         painter.setPen(colour)
         painter.drawText(QRectF(at.x() - 24, at.y() - 8, 48, 16), Qt.AlignmentFlag.AlignCenter, words)
-
-
-def _apart(one: float, other: float) -> float:
-    return abs((one - other + 180) % 360 - 180)

@@ -10,15 +10,15 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.craft.faults import covered_deg
 from orvek.planning import Plan
-from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.bar import bar_size, barrels_of, clip_mm
 from orvek.planning.faults.results import FaultPlan
 from orvek.window import theme
 from orvek.window.surface import Surface, image_of
+from orvek.window.widgets.nudging import nudge_of
 
 _SIDE, _TOP, _BELOW, _ROWS = 24, 26, 26, 180
 _ROLLED_PART = 0.46  # of the width; the rest is for the turned pictures
 _LEAST_PX = 5.0
-_NUDGE_MM, _NUDGE_DEG = 0.5, 5.0
 
 
 class FlawPicture(QWidget):
@@ -75,13 +75,7 @@ class FlawPicture(QWidget):
             self.dropped.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        ways: dict[int, tuple[float, float]] = {
-            Qt.Key.Key_Left: (-_NUDGE_MM, 0.0),
-            Qt.Key.Key_Right: (_NUDGE_MM, 0.0),
-            Qt.Key.Key_Up: (0.0, -_NUDGE_DEG),
-            Qt.Key.Key_Down: (0.0, _NUDGE_DEG),
-        }
-        step = ways.get(event.key())
+        step = nudge_of(event.key())
         if step is None or self._one is None:
             super().keyPressEvent(event)
             return
@@ -148,9 +142,10 @@ class FlawPicture(QWidget):
         pen, finish = plan.job.pen, plan.job.finish
         if pen is None or one.fault.barrel != len(pen.barrels) - 1:
             return
-        long = min(1.0, finish.clip_long_mm / one.barrel.tube_length_mm) * area.width()
+        scale = area.width() / one.barrel.tube_length_mm
+        first_mm, last_mm = (end - barrels_of(plan)[-1].start_mm for end in clip_mm(plan))
+        left, long = area.left() + first_mm * scale, (last_mm - first_mm) * scale
         tall = covered_deg(finish.clip_mm, one.barrel.widest_mm) / 360 * area.height()
-        left = area.left() if plan.job.blank.is_flipped(one.fault.barrel) else area.right() - long
         painter.setPen(theme.pen(theme.INK, 1.2, Qt.PenStyle.DashLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(QRectF(left, self.flaw_at().y() - tall / 2, long, tall))

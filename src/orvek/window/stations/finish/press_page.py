@@ -18,7 +18,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.steps import Steps
 
 _PLACES = ("over the flaw", "over the best side", "best side up", "opposite the best side")
@@ -140,16 +140,7 @@ class PressPage(QWidget):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(40)
-        for column, part in ((left, 5), (right, 4)):
-            column.setSpacing(4)
-            column.addStretch(1)
-            columns.addLayout(column, part)
-        inside = QWidget()
-        inside.setLayout(columns)
-        under_picture(self, above, inside, 340)
+        under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4), 340)
 
 
 def _turn_words(plan: Plan) -> str:

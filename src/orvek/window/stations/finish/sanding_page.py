@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds
 from orvek.planning import Plan
@@ -18,7 +18,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.steps import Steps
 
 _GRITS = {
@@ -52,28 +52,18 @@ class SandingPage(QWidget):
         self._wanted, self._caution = quiet_label(""), caution_label()
         self._wanted.setWordWrap(True)
         self._steps = Steps(5, at_top=True)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(28)
         chosen = (
             self.school, self._note, self.ladder, *self.grits.values(), *self.coats.widgets.values(), self.bottle
         )  # fmt: skip
         told = (*self._figures.values(), self._wanted, self._caution)
-        for title, widgets in (("How", chosen), ("What follows", told)):
-            column = QVBoxLayout()
-            column.setSpacing(3)
+        how, what, steps = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
+        for column, title, widgets in ((how, "How", chosen), (what, "What follows", told)):
             column.addWidget(heading(title))
             for widget in widgets:
                 column.addWidget(widget)
-            column.addStretch(1)
-            columns.addLayout(column, 4)
-        steps = QVBoxLayout()
         steps.addWidget(heading("In this order"))
-        steps.addLayout(self._steps, 1)
-        columns.addLayout(steps, 5)
-        inside = QWidget()
-        inside.setLayout(columns)
-        under_picture(self, self.picture, inside, 350)
+        steps.addLayout(self._steps)
+        under_picture(self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3), 350)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for grits and coats."""

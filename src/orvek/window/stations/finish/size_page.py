@@ -6,7 +6,7 @@ from datetime import date
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import Finish, Shop, Sized, declared, deeds
 from orvek.planning import Plan
@@ -19,7 +19,7 @@ from orvek.window.stations.finish.size_picture import SizePicture
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import clear, column_grid, under_picture
+from orvek.window.widgets.layouts import clear, column_grid, in_columns, under_picture
 from orvek.window.widgets.steps import Steps
 
 _FIELDS = ("part_left_mm", "part_right_mm", "now_left_mm", "now_middle_mm", "now_right_mm")
@@ -113,14 +113,7 @@ class SizePage(QWidget):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
         right.addStretch(1)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(40)
-        columns.addLayout(left, 1)
-        columns.addLayout(right, 1)
-        inside = QWidget()
-        inside.setLayout(columns)
-        under_picture(self, self.picture, inside, 320)
+        under_picture(self, self.picture, in_columns((left, 1), (right, 1), apart_px=40), 320)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for turning to size."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from orvek.craft.filling import fills
 from orvek.documents import Void
@@ -15,7 +15,7 @@ from orvek.window.stations.finish.void_picture import VoidPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.steps import Steps
 
 
@@ -39,15 +39,7 @@ class VoidsPage(QWidget):
             middle.addWidget(widget)
         right.addWidget(heading("In this order"))
         right.addLayout(self._steps)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(32)
-        for column, part in ((left, 4), (middle, 4), (right, 5)):
-            column.setSpacing(4)
-            column.addStretch(1)
-            columns.addLayout(column, part)
-        inside = QWidget()
-        inside.setLayout(columns)
+        inside = in_columns((left, 4), (middle, 4), (right, 5), apart_px=32, line_px=4)
         under_picture(self, self.picture, inside, 320)
 
     def show_plan(self, plan: Plan) -> None:

@@ -25,7 +25,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import scrolled, under_picture
+from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.picture_button import SEEN_FROM_DEG, turned_picture
 from orvek.window.widgets.steps import Steps
@@ -269,17 +269,6 @@ class WhatNowPage(QWidget):
         right.addLayout(row)
         for widget in (self._caution, heading("May have caused it"), self._causes, self._prevention, *self._figures):
             right.addWidget(widget)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(28)
-        for column, part in ((left, 4), (middle, 5), (right, 5)):
-            column.setSpacing(3)
-            column.addStretch(1)
-            columns.addLayout(column, part)
-        inside = QWidget()
-        inside.setLayout(columns)
+        inside = in_columns((left, 4), (middle, 5), (right, 5), line_px=3)
         under_picture(self._whole, self.picture, inside, 330)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(self._empty)
-        outer.addWidget(self._whole)
+        filled(self, (self._empty, 0), (self._whole, 0))

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import WrapStep, deeds
 from orvek.documents.job.printing import artwork_from
@@ -23,7 +23,7 @@ from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, heading
 from orvek.window.widgets.image_label import ImageLabel
-from orvek.window.widgets.layouts import scrolled, under_picture
+from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.picture_button import turned_picture
 from orvek.window.widgets.steps import Steps
@@ -164,11 +164,7 @@ class WrapPage(QWidget):
         self.turned.show_image(picture)
 
     def _lay_out(self) -> None:
-        above = QWidget()
-        column = QVBoxLayout(above)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.picture, 3)
-        column.addWidget(self.turned, 1)
+        above = filled(QWidget(), (self.picture, 3), (self.turned, 1))
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
         for widget in (heading("The picture"), self.choose, *self.fields.widgets.values()):
             left.addWidget(widget)
@@ -176,17 +172,6 @@ class WrapPage(QWidget):
             middle.addWidget(widget)
         right.addWidget(heading("In this order"))
         right.addLayout(self._steps)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(28)
-        for inner, part in ((left, 4), (middle, 4), (right, 5)):
-            inner.setSpacing(4)
-            inner.addStretch(1)
-            columns.addLayout(inner, part)
-        inside = QWidget()
-        inside.setLayout(columns)
+        inside = in_columns((left, 4), (middle, 4), (right, 5), line_px=4)
         under_picture(self._whole, above, inside, 290)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(self._nothing)
-        outer.addWidget(self._whole)
+        filled(self, (self._nothing, 0), (self._whole, 0))

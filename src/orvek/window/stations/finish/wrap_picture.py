@@ -8,13 +8,13 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.craft.faults import covered_deg
 from orvek.planning import Plan
-from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.bar import bar_size, barrels_of, clip_mm
 from orvek.planning.finish.wrap import WrapPlan
 from orvek.window import theme
 from orvek.window.surface import Surface, image_of
+from orvek.window.widgets.nudging import nudge_of
 
 _SIDE, _TOP, _BELOW, _ROWS, _MOVING_ROWS = 24, 26, 24, 320, 96
-_NUDGE_MM, _NUDGE_DEG = 0.5, 5.0
 
 
 class WrapPicture(QWidget):
@@ -62,13 +62,7 @@ class WrapPicture(QWidget):
             self.dropped.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        ways: dict[int, tuple[float, float]] = {
-            Qt.Key.Key_Left: (-_NUDGE_MM, 0.0),
-            Qt.Key.Key_Right: (_NUDGE_MM, 0.0),
-            Qt.Key.Key_Up: (0.0, -_NUDGE_DEG),
-            Qt.Key.Key_Down: (0.0, _NUDGE_DEG),
-        }
-        step = ways.get(event.key())
+        step = nudge_of(event.key())
         if step is None or self._wrap is None:
             super().keyPressEvent(event)
             return
@@ -120,11 +114,9 @@ class WrapPicture(QWidget):
         for colour, style, wide in ((theme.PANEL, Qt.PenStyle.SolidLine, 3.0), (theme.STOP, Qt.PenStyle.DashLine, 1.6)):
             painter.setPen(theme.pen(colour, wide, style))
             painter.drawLine(QPointF(area.left(), seam), QPointF(area.right(), seam))
-        last = barrels[-1]
-        tall = covered_deg(finish.clip_mm, last.widest_mm) / 360 * area.height()
-        long = min(finish.clip_long_mm, last.end_mm - last.start_mm) * scale
-        is_flipped = plan.job.blank.is_flipped(len(barrels) - 1)
-        left = area.left() + (last.start_mm * scale if is_flipped else last.end_mm * scale - long)
+        tall = covered_deg(finish.clip_mm, barrels[-1].widest_mm) / 360 * area.height()
+        first_mm, last_mm = clip_mm(plan)
+        left, long = area.left() + first_mm * scale, (last_mm - first_mm) * scale
         middle = area.top() + (finish.clip_deg % 360) / 360 * area.height()
         painter.setPen(theme.pen(theme.INK, 1.4, Qt.PenStyle.DashLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)

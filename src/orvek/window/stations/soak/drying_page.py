@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Drying, Soak, WoodInHand
 from orvek.planning import Plan
@@ -16,7 +16,7 @@ from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.materials_menu import fill_woods
 
 _SIZES = ("form", "count", "length_mm", "width_mm", "depth_mm", "bore_mm", "volume_ml", "dry_g")
@@ -65,9 +65,7 @@ class DryingPage(QWidget):
         self.records.show_plan(plan)
 
     def _lay_out(self) -> None:
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(28)
+        columns = []
         wood = (self.route["route"], self.species, *self.wood.widgets.values(), *self.drying.widgets.values())
         told = (self._told, *self._figures, self._caution, self.records)
         for title, widgets in (("The wood", wood), ("Its weights", (self.log,)), ("What they say", told)):
@@ -78,10 +76,8 @@ class DryingPage(QWidget):
                 column.addWidget(widget, 1 if widget is self.log else 0)
             if widgets[0] is not self.log:
                 column.addStretch(1)
-            columns.addLayout(column, 4 if title != "Its weights" else 3)
-        inside = QWidget()
-        inside.setLayout(columns)
-        under_picture(self, self.picture, inside, 372)
+            columns.append((column, 4 if title != "Its weights" else 3))
+        under_picture(self, self.picture, in_columns(*columns), 372)
 
     def _fill_species(self, menu: QMenu) -> None:
         session = self._session

@@ -33,7 +33,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import filled, in_columns, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.waiting import Waiting
 
@@ -219,23 +219,9 @@ class TimetableStation(QWidget):
             buttons.addWidget(button)
         right.addLayout(buttons)
         right.addStretch(1)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(28)
-        columns.addLayout(left, 7)
-        columns.addLayout(right, 4)
-        inside = QWidget()
-        inside.setLayout(columns)
-        above = QWidget()
-        stack = QVBoxLayout(above)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.addWidget(self.picture, 1)
-        stack.addWidget(self.waiting)
-        under_picture(self._whole, above, inside, 320)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(self._nothing)
-        outer.addWidget(self._whole)
+        above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
+        under_picture(self._whole, above, in_columns((left, 7), (right, 4)), 320)
+        filled(self, (self._nothing, 0), (self._whole, 0))
 
 
 def _rows(slot: Slot) -> list[tuple[str, str, str]]:

@@ -23,7 +23,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.bench_window import at_the_bench
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import filled, in_columns, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 from orvek.window.widgets.waiting import Waiting
@@ -149,25 +149,10 @@ class TodayStation(QWidget):
         middle.addLayout(self._next)
         right.addWidget(heading("Waiting"))
         right.addLayout(self._waiting)
-        columns = QHBoxLayout()
-        columns.setContentsMargins(24, 8, 24, 8)
-        columns.setSpacing(32)
-        for column in (left, middle, right):
-            column.setSpacing(6)
-            column.addStretch(1)
-            columns.addLayout(column, 1)
-        inside = QWidget()
-        inside.setLayout(columns)
-        above = QWidget()
-        stack = QVBoxLayout(above)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.addWidget(self.picture, 1)
-        stack.addWidget(self.waiting)
+        above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
+        inside = in_columns((left, 1), (middle, 1), (right, 1), apart_px=32, line_px=6)
         under_picture(self._whole, above, inside, 300)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(self._nothing)
-        outer.addWidget(self._whole)
+        filled(self, (self._nothing, 0), (self._whole, 0))
 
 
 def _now_words(weeks: Weeks, slot: Slot | None, now: datetime) -> str:
