@@ -41,6 +41,7 @@ from orvek.documents import (
     Paint,
     Pen,
     PenPart,
+    PhotoStep,
     PigmentDose,
     Pin,
     PlugStep,
@@ -65,6 +66,7 @@ from orvek.documents import (
     first_shop,
 )
 from orvek.documents.base import one_line
+from tests.photos import view_of
 
 _SHELF = first_shop()
 
@@ -178,7 +180,16 @@ _LAYERS = st.lists(st.builds(Layer, material=_MATERIALS, thickness_mm=_size(0.05
 )
 _SHEETS = st.lists(st.builds(Layer, material=_MATERIALS, thickness_mm=_size(0.05, 6)), max_size=3).map(tuple)
 _castings = st.builds(CastStep, cups=st.lists(cups, max_size=5).map(tuple), style=st.sampled_from(["swirl", "chips"]))
+_views = st.builds(view_of, st.integers(0, 3).map(lambda face: 90.0 * face), st.integers(0, 9))
 _bars = st.one_of(
+    st.builds(
+        PhotoStep,
+        length_mm=_size(10, 300),
+        width_mm=_size(3, 60),
+        depth_mm=_size(3, 60),
+        form=st.sampled_from(["rectangular", "round"]),
+        views=st.lists(_views, max_size=4, unique_by=lambda view: view.azimuth_deg).map(tuple),
+    ),
     st.builds(SolidStep, material=_MATERIALS),
     st.builds(LaminateStep, strips=_LAYERS, angle_deg=_size(0, 90)),
     st.builds(StackStep, pieces=_LAYERS),

@@ -38,7 +38,7 @@ from orvek.documents import (
 from orvek.documents.base import checked
 from orvek.errors import NothingToDoError
 from orvek.workpiece.compiling import compiled
-from orvek.workpiece.field import Evaluator, load_kernel
+from orvek.workpiece.field import Evaluator
 from orvek.workpiece.lustre import lean_map
 from orvek.workpiece.measures import amounts
 from orvek.workpiece.pictures import end_face, face, oblique, section, turned, turning, unrolled
@@ -48,13 +48,6 @@ from orvek.workpiece.reference import evaluate_reference
 _CASES = json.loads((Path(__file__).parent / "reference_volumes.json").read_text())["cases"]
 PEARL = PigmentDose(pigment=next(p for p in first_shop().pigments if p.kind == "pearl"), load_pct=2)
 _STAND_IN = {"inlay": "brass", "skin": "copper", "core": "aluminium", "skin2": "white-composite"}
-
-
-@pytest.fixture(scope="session")
-def kernel() -> Evaluator:
-    loaded = load_kernel(Path.home() / ".cache" / "orvek" / "kernel")
-    assert loaded is not evaluate_reference
-    return loaded
 
 
 def artwork(*rows: str) -> Artwork:

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import math
-from pathlib import Path
 
 import numpy as np
-import platformdirs
 import pytest
 
 from orvek.documents import Accuracy, ArcStep, CutStep, LaminateStep, Layer, SliceStep, SolidStep, StackStep, Step
-from orvek.workpiece.field import Evaluator, load_kernel
+from orvek.workpiece.field import Evaluator
 from orvek.workpiece.outline import TurnedBarrel
 from orvek.workpiece.reference import evaluate_reference
 from orvek.workpiece.tolerance import Trial, sobol_normal, tolerance_run
@@ -19,11 +17,6 @@ SHEET = (Layer(material="holly", thickness_mm=2.0),)
 SIZE = (20.0, 20.0, 130.0, False)
 BARREL = TurnedBarrel(40, 90, 12, 12, 8)
 EXACT = Accuracy(angle_deg=0, stop_mm=0, kerf_mm=0, sheet_mm=0, index_deg=0, slip_mm=0, centring_mm=0, boring_mm=0)
-
-
-@pytest.fixture(scope="module")
-def kernel() -> Evaluator:
-    return load_kernel(Path(platformdirs.user_cache_path("orvek", appauthor=False)) / "kernel")
 
 
 def bench(kernel: Evaluator, accuracy: Accuracy, *later: Step, finer: int = 1) -> Trial:

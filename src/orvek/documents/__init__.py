@@ -23,6 +23,7 @@ from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_t
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.job.work import Actual, Pin, Work
+from orvek.documents.photo import FACES, MOST_VIEWS, Corners, Mark, PhotoView
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
@@ -49,6 +50,7 @@ from orvek.documents.steps import (
     InsertStep,
     LaminateStep,
     Layer,
+    PhotoStep,
     PlugStep,
     ReorientStep,
     RipStep,
@@ -67,6 +69,7 @@ from orvek.documents.steps import (
 __all__ = [
     "AS_THE_STEPS_SAY",
     "DAYS",
+    "FACES",
     "LINE_POINTS",
     "MOST_ARTWORK_BYTES",
     "MOST_BARRELS",
@@ -74,6 +77,7 @@ __all__ = [
     "MOST_FAULTS",
     "MOST_PARTS",
     "MOST_POINTS",
+    "MOST_VIEWS",
     "MOST_WEIGHINGS",
     "NEW_STEPS",
     "STANDING_WORDS",
@@ -104,6 +108,7 @@ __all__ = [
     "CoatSchool",
     "Conditions",
     "Contents",
+    "Corners",
     "Cup",
     "Cure",
     "CureLog",
@@ -134,6 +139,7 @@ __all__ = [
     "Layer",
     "LoafMould",
     "Machine",
+    "Mark",
     "Material",
     "Measure",
     "Mould",
@@ -142,6 +148,8 @@ __all__ = [
     "Paint",
     "Pen",
     "PenPart",
+    "PhotoStep",
+    "PhotoView",
     "Pigment",
     "PigmentDose",
     "PigmentKind",

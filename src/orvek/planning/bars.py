@@ -35,7 +35,7 @@ def bars_plan(job: Job) -> BarsPlan:
     Bars in hand go before what a mould would give. Castings are made equally large, so that one card serves them all;
     a loaf is always poured whole.
     """
-    batch, mould, hand = job.batch, job.pour.mould, job.blank.bars
+    batch, mould, hand = job.batch, job.pour.mould, job.blank.in_hand
     blanks, chance = bars_for(batch.pens_wanted, batch.spoilage_pct / 100, batch.chance_pct / 100)
     packing = _packing(job, blanks)
     section = _section(job, packing)
@@ -76,16 +76,16 @@ def end_loss_mm(section: BarSection | None, blank: Blank) -> float:
 
 def _packing(job: Job, blanks: int) -> Packing | None:
     """The bars in hand, sawn; None without any, or without a pen."""
-    if not job.blank.bars or job.pen is None:
+    if not job.blank.in_hand or job.pen is None:
         return None
-    lengths = tuple((bar.length_mm, bar.end_loss_mm) for bar in job.blank.bars for _ in range(bar.count))
+    lengths = tuple((bar.length_mm, bar.end_loss_mm) for bar in job.blank.in_hand for _ in range(bar.count))
     pieces = tuple(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in job.pen.barrels)
     return packed(lengths, pieces, job.blank.saw_kerf_mm, blanks)
 
 
 def _section(job: Job, packing: Packing | None) -> BarSection | None:
     """The bar that is drawn: the one in hand that gives most whole pens, else the first, else the mould's."""
-    hand = job.blank.bars
+    hand = job.blank.in_hand
     if not hand:
         return bar_section(job.pour.mould) if job.pour.mould else None
     each = [bar for bar in hand for _ in range(bar.count)]

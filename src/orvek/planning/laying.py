@@ -76,7 +76,7 @@ def _laid(
     least = blank_length_mm(tubes, kerf, lost)
     # Barrels that must come from several bars are drawn on one that would hold them all.
     through = sum(barrel.is_through for barrel in barrels)
-    length = max(length_mm, least) if length_mm and blank.bars else length_mm or least + through * exit_mm
+    length = max(length_mm, least) if length_mm and blank.in_hand else length_mm or least + through * exit_mm
     joint = _joint(blank, length)
     by_hand = len(blank.tube_starts_mm) == len(tubes)
     starts = blank.tube_starts_mm if by_hand else _starts(tubes, blanks_in_it, kerf, length, joint, lost)

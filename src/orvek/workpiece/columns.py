@@ -89,6 +89,18 @@ RODS_RADIUS_SQUARED, RODS_MATERIAL, RODS_COUNT, RODS_RING, RODS_AZIMUTH = range(
 # CHIPS: waves in aux, threshold, material.
 CHIPS_WAVES, CHIPS_THRESHOLD, CHIPS_MATERIAL = range(3)
 
+# PHOTO: views in aux (cosine and sine of the side, where its dots begin, rows, columns), how many; half the width and
+# depth of the bar as photographed, its length, whether it is round; in how many shades the dots stand.
+(
+    PHOTO_START,
+    PHOTO_VIEWS,
+    PHOTO_HALF_WIDTH,
+    PHOTO_HALF_DEPTH,
+    PHOTO_LENGTH,
+    PHOTO_ROUND,
+    PHOTO_SHADES,
+) = range(7)
+
 # CUT: normal, distance, lower face, sheet, how what lies beyond moves, layers in aux, how many, limit of a tab and
 # its direction.
 (

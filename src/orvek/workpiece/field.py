@@ -25,6 +25,8 @@ from orvek.workpiece.reference import evaluate_reference
 _COMPILE = """import pathlib, sys
 from orvek.workpiece.field import compile_kernel
 compile_kernel(pathlib.Path(sys.argv[1]))"""
+_SOURCES = ("kernel.py", "program.py", "columns.py", "waves.py")  # whose numbers become machine code
+_READY = "ready"
 _LOG = logging.getLogger(__name__)
 Evaluator = Callable[[Program, NDArray[np.float32]], Sample]
 
@@ -38,7 +40,8 @@ def load_kernel(cache: Path) -> Evaluator:
     Returns:
         What evaluates programs from now on; where no compiler can run, the NumPy reference.
     """
-    os.environ.setdefault("NUMBA_CACHE_DIR", str(cache))
+    folder = _folder(cache)
+    os.environ.setdefault("NUMBA_CACHE_DIR", str(folder))
     try:
         if not is_compiled(cache):
             _compile_apart(cache)
@@ -47,7 +50,7 @@ def load_kernel(cache: Path) -> Evaluator:
         _LOG.warning("the kernel's cache could not be used; it is made anew", exc_info=True)
     try:
         # Machine code that a full disk or another processor left half right is worth nothing: compile again.
-        shutil.rmtree(cache, ignore_errors=True)
+        shutil.rmtree(folder, ignore_errors=True)
         return _warm_kernel()
     except Exception:
         # The cache cannot be written or the compiler does not run here: slower, but right.
@@ -57,27 +60,29 @@ def load_kernel(cache: Path) -> Evaluator:
 
 def is_compiled(cache: Path) -> bool:
     """Whether machine code of this very kernel, for this processor and compiler, lies in the cache."""
-    return _stamp(cache).exists()
+    return (_folder(cache) / _READY).exists()
 
 
 def compile_kernel(cache: Path) -> None:
     """Compile the kernel and leave its machine code in the cache; for a process of its own."""
-    os.environ["NUMBA_CACHE_DIR"] = str(cache)
+    folder = _folder(cache)
+    os.environ["NUMBA_CACHE_DIR"] = str(folder)
     _warm_kernel()
-    _stamp(cache).touch()
+    (folder / _READY).touch()
 
 
 def _compile_apart(cache: Path) -> None:
-    cache.mkdir(parents=True, exist_ok=True)
+    _folder(cache).mkdir(parents=True, exist_ok=True)
     command = [sys.executable, "-c", _COMPILE, str(cache)]
     subprocess.run(command, check=False, capture_output=True, stdin=subprocess.DEVNULL)
 
 
-def _stamp(cache: Path) -> Path:
-    """A file whose name changes with whatever would make old machine code useless."""
-    source = resources.files("orvek.workpiece").joinpath("kernel.py").read_bytes()
+def _folder(cache: Path) -> Path:
+    """Where machine code lies: another name with whatever would make old code useless, and the numbers in it."""
+    here = resources.files("orvek.workpiece")
+    source = b"".join(here.joinpath(name).read_bytes() for name in _SOURCES)
     made_by = f"{version('numba')} {version('numpy')} {sys.version_info[:2]} {platform.machine()} {_processor()}"
-    return cache / f"ready-{hashlib.sha256(source + made_by.encode()).hexdigest()[:16]}"
+    return cache / hashlib.sha256(source + made_by.encode()).hexdigest()[:16]
 
 
 def _processor() -> str:

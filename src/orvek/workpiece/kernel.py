@@ -16,11 +16,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.workpiece import columns as col
+from orvek.workpiece.kinds.photographed import ROUND_EDGE
 from orvek.workpiece.program import UNDECIDED, Kind, Program, Sample
 from orvek.workpiece.waves import BEND_MM, STRETCH
 
 # Machine code knows plain numbers only.
-ARC, CAST, CHIPS, CUT, DYE, EDGE, LAYERED, PLUG, RIP, RODS, SLICE, SOLID, STAVES, WRAP = (
+ARC, CAST, CHIPS, CUT, DYE, EDGE, LAYERED, PHOTO, PLUG, RIP, RODS, SLICE, SOLID, STAVES, WRAP = (
     int(Kind.ARC),
     int(Kind.CAST),
     int(Kind.CHIPS),
@@ -28,6 +29,7 @@ ARC, CAST, CHIPS, CUT, DYE, EDGE, LAYERED, PLUG, RIP, RODS, SLICE, SOLID, STAVES
     int(Kind.DYE),
     int(Kind.EDGE),
     int(Kind.LAYERED),
+    int(Kind.PHOTO),
     int(Kind.PLUG),
     int(Kind.RIP),
     int(Kind.RODS),
@@ -109,6 +111,37 @@ def _cast_chunk(rows, i, aux, x, y, z, material, phase):
 
 
 @numba.njit(**_OPTIONS)
+def _photo(rows, i, aux, dots, x, y, z):
+    """The dot of the face nearest to a point, in the shade of its depth."""
+    start, count = int(rows[i, col.PHOTO_START]), int(rows[i, col.PHOTO_VIEWS])
+    wide, deep, shades = rows[i, col.PHOTO_HALF_WIDTH], rows[i, col.PHOTO_HALF_DEPTH], rows[i, col.PHOTO_SHADES]
+    is_round = rows[i, col.PHOTO_ROUND] != 0
+    zero, one = np.float32(0), np.float32(1)
+    radius = max(math.sqrt(x * x + y * y), np.float32(1e-6))
+    best, found = np.float32(1e30), 0
+    for view in range(count):
+        a = start + 5 * view
+        out, down = x * aux[a] + y * aux[a + 1], -x * aux[a + 1] + y * aux[a]
+        near, reach = wide, wide
+        if is_round:
+            depth = wide - radius + wide * (one - out / radius)
+            down = min(max(down / radius, np.float32(-ROUND_EDGE)), np.float32(ROUND_EDGE)) * wide
+        else:
+            near = wide * abs(aux[a]) + deep * abs(aux[a + 1])
+            reach = wide * abs(aux[a + 1]) + deep * abs(aux[a])
+            depth = near - out
+        if depth < best:
+            best = depth
+            high, long = aux[a + 3], aux[a + 4]
+            row = min(max(np.floor((down / reach + one) * np.float32(0.5) * high), zero), high - one)
+            column = min(max(np.floor(z / rows[i, col.PHOTO_LENGTH] * long), zero), long - one)
+            shade = min(max(np.floor(depth / near * shades), zero), shades - one)
+            # Dots are counted in whole numbers: a float has not room for all of them.
+            found = int(aux[a + 2]) + (int(shade) * int(high) + int(row)) * int(long) + int(column)
+    return int(dots[found])
+
+
+@numba.njit(**_OPTIONS)
 def _stock(kind, rows, i, aux, dots, x, y, z):
     """Material (-1 where the point is not in this piece) and phase."""
     if kind == LAYERED:
@@ -125,6 +158,8 @@ def _stock(kind, rows, i, aux, dots, x, y, z):
         start, count = int(rows[i, col.LAYERED_START]), int(rows[i, col.LAYERED_COUNT])
         layer = _layer(aux, start, count, t)
         return int(aux[start + count + layer]), np.float32(0.37) * layer + np.float32(0.61) * sheet
+    if kind == PHOTO:
+        return _photo(rows, i, aux, dots, x, y, z), np.float32(0)
     if kind == STAVES:
         width = np.float32(2 * math.pi) / rows[i, col.STAVES_COUNT]
         ring = np.floor(z / rows[i, col.STAVES_RING]) if rows[i, col.STAVES_RING] > 0 else np.float32(0)

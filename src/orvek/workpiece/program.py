@@ -8,7 +8,7 @@ floats.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from enum import IntEnum
+from enum import IntEnum, unique
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,6 +20,7 @@ UNDECIDED = 255  # a point whose material is not known yet; so at most 255 mater
 MOST_MATERIALS = 254
 
 
+@unique
 class Kind(IntEnum):
     """What a row does to a point that is carried back through it."""
 
@@ -32,13 +33,14 @@ class Kind(IntEnum):
     RODS = 7
     WRAP = 8
     CHIPS = 9
-    CUT = 10
-    ARC = 11
-    SLICE = 12
-    RIP = 13
-    PLUG = 14
-    DYE = 15
-    REORIENT = 16
+    PHOTO = 10
+    CUT = 11
+    ARC = 12
+    SLICE = 13
+    RIP = 14
+    PLUG = 15
+    DYE = 16
+    REORIENT = 17
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from orvek.documents.base import Document, measure
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.conditions import Paint
 from orvek.documents.shelf.material import Material, material
-from orvek.documents.steps import CastStep, DyeStep, Step, material_keys
+from orvek.documents.steps import CastStep, DyeStep, PhotoStep, Step, material_keys
 from orvek.quantities import Dimension
 
 MOST_DYES = 60  # each is one bit of a point's history in the field
@@ -61,6 +61,15 @@ class Blank(Document):
     def material(self, key: str) -> Material:
         """The material with this key: the maker's own copy, else the generic one."""
         return material(key, self.materials)
+
+    @property
+    def in_hand(self) -> tuple[BarInHand, ...]:
+        """The bars that lie on the bench: the one that was photographed, else those that were measured."""
+        photo = next((step for step in self.steps if isinstance(step, PhotoStep)), None)
+        if photo is None:
+            return self.bars
+        size = {"length_mm": photo.length_mm, "width_mm": photo.width_mm, "depth_mm": photo.depth_mm}
+        return (BarInHand(name="Bar as photographed", form=photo.form, **size),)
 
     @property
     def woods(self) -> tuple[str, ...]:

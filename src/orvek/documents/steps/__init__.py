@@ -11,6 +11,7 @@ from orvek.documents.steps.dyeing import DyeStep
 from orvek.documents.steps.every import STOCK_KINDS, STOCK_STEPS, WORK_STEPS, Step, material_keys, missing_stock
 from orvek.documents.steps.gluing import LaminateStep, SolidStep, StackStep, StavesStep
 from orvek.documents.steps.parts import LEAST_SLICE_MM, MOST_CUPS, Caution, Layer, MaterialKey, StepWords
+from orvek.documents.steps.photographed import PhotoStep
 from orvek.documents.steps.sawing import ArcStep, CutStep, RipStep, SliceStep
 from orvek.documents.steps.shaping import ReorientStep, RoundStep, SquareStep
 from orvek.documents.steps.wrapping import WrapStep
@@ -32,6 +33,7 @@ __all__ = [
     "LaminateStep",
     "Layer",
     "MaterialKey",
+    "PhotoStep",
     "PlugStep",
     "ReorientStep",
     "RipStep",

@@ -10,17 +10,18 @@ from orvek.documents.steps.boring import PlugStep
 from orvek.documents.steps.casting import CastStep, InsertStep
 from orvek.documents.steps.dyeing import DyeStep
 from orvek.documents.steps.gluing import LaminateStep, SolidStep, StackStep, StavesStep
+from orvek.documents.steps.photographed import PhotoStep
 from orvek.documents.steps.sawing import ArcStep, CutStep, RipStep, SliceStep
 from orvek.documents.steps.shaping import ReorientStep, RoundStep, SquareStep
 from orvek.documents.steps.wrapping import WrapStep
 
 # In the order in which a maker is offered them.
-STOCK_STEPS = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, InsertStep, CastStep)
+STOCK_STEPS = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, PhotoStep, InsertStep, CastStep)
 WORK_STEPS = (CutStep, ArcStep, SliceStep, RipStep, PlugStep, DyeStep, RoundStep, SquareStep, ReorientStep)
-StockStep = CastStep | SolidStep | LaminateStep | StackStep | StavesStep | WrapStep | InsertStep
+StockStep = CastStep | SolidStep | LaminateStep | StackStep | StavesStep | WrapStep | PhotoStep | InsertStep
 WorkStep = CutStep | ArcStep | SliceStep | RipStep | PlugStep | DyeStep | RoundStep | SquareStep | ReorientStep
 Step = Annotated[StockStep | WorkStep, Field(discriminator="kind")]
-STOCK_KINDS = ("cast", "solid", "laminate", "stack", "staves", "wrap", "insert")
+STOCK_KINDS = ("cast", "solid", "laminate", "stack", "staves", "wrap", "photo", "insert")
 
 
 def missing_stock(steps: tuple[Step, ...]) -> tuple[str, str] | None:

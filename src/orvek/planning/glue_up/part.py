@@ -83,7 +83,7 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
     cuts: list[SawCut] = []
     joints: list[GlueJoint] = []
     for index, (step, long) in enumerate(zip(steps, before, strict=True)):
-        if not (job.blank.bars and step.kind in STOCK_KINDS):
+        if not (job.blank.in_hand and step.kind in STOCK_KINDS):
             share = StepShare(job, shop.preferences.units, machine, hand, index, long, section)
             stock += [replace(one, count=one.count * bars) for one in share.stock(step, lost)]
             cuts += share.cuts(step)

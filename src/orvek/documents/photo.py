@@ -1,0 +1,75 @@
+"""A bar as it was photographed: pictures of its faces, where the bar's corners lie on them, and places marked on it.
+
+Faces are named A to D. Each lies a quarter turn on from the one before: the bar is rolled away from the maker, its
+left end stays on the left.
+"""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, Field
+from pydantic_core import PydanticCustomError
+
+from orvek.documents.artwork import Artwork
+from orvek.documents.base import Colour, Document, Name, measure
+from orvek.quantities import Dimension
+
+FACES = "ABCD"
+MOST_VIEWS = 6
+_LEAST_SHARE = 0.0004  # of the picture: a bar smaller than this is a speck
+
+Part = Annotated[float, Field(ge=-1, le=2)]
+Corners = tuple[tuple[Part, Part], tuple[Part, Part], tuple[Part, Part], tuple[Part, Part]]
+WHOLE: Corners = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
+
+
+def _in_order(corners: Corners) -> Corners:
+    """Corners that a flat face can have: from its upper left one on clockwise, none of them bent in."""
+    turns = [_turn(corners[n - 2], corners[n - 1], corners[n]) for n in range(4)]
+    if not (all(turn > 0 for turn in turns) or all(turn < 0 for turn in turns)):
+        raise PydanticCustomError("orvek", "cross, or one of them is bent inwards")
+    if turns[0] < 0:
+        raise PydanticCustomError("orvek", "go round the wrong way: the picture is mirrored")
+    if share_of_picture(corners) < _LEAST_SHARE:
+        raise PydanticCustomError("orvek", "lie on one spot")
+    return corners
+
+
+def share_of_picture(corners: Corners) -> float:
+    """How much of the picture lies between the corners."""
+    ring = pairwise((*corners, corners[0]))
+    return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in ring)) / 2
+
+
+class PhotoView(Document):
+    """One picture of the bar, from one side. Its corners are parts of the picture's width and height."""
+
+    artwork: Artwork
+    azimuth_deg: float = measure(
+        "Seen from", Dimension.ANGLE, low=0, high=359.9, default=0, hint="Face A 0, B 90, C 180, D 270"
+    )
+    corners: Annotated[Corners, AfterValidator(_in_order)] = Field(default=WHOLE, title="Corners")
+    white: Colour | None = Field(default=None, title="What is grey or white")
+
+    @property
+    def face(self) -> str:
+        """The face's letter; of a round bar the angle it is seen from."""
+        quarter, rest = divmod(self.azimuth_deg, 90)
+        return FACES[int(quarter) % 4] if rest == 0 else f"{self.azimuth_deg:.0f}°"
+
+
+class Mark(Document):
+    """A place on a face: what is to be centred, what must not show, where light comes through."""
+
+    name: Name = Field(default="Mark", title="Mark")
+    kind: Literal["centre this", "must not show", "light comes through"] = Field(default="centre this", title="Wish")
+    azimuth_deg: float = measure("On the face seen from", Dimension.ANGLE, low=0, high=359.9, default=0)
+    z_mm: float = measure("From the left end", Dimension.LENGTH, low=0, high=3000, default=0)
+    across_mm: float = measure("Below the middle", Dimension.LENGTH, low=-150, high=150, default=0)
+    size_mm: float = measure("Size", Dimension.LENGTH, low=0.2, high=300, default=3)
+
+
+def _turn(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> float:
+    return (b[0] - a[0]) * (c[1] - b[1]) - (b[1] - a[1]) * (c[0] - b[0])

@@ -1,0 +1,175 @@
+"""Photos of a bar, laid flat: each face as it would be seen from straight above, in its own colours.
+
+`face_of` is the face for the eye, `seen` the same for the field: few enough colours, each in the shades in which what
+lies further inside is drawn, because nobody has seen it.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orvek.documents import Artwork, PhotoStep, PhotoView
+from orvek.documents.job.printing import picture_of
+from orvek.errors import CannotReadError
+from orvek.workpiece.eye import colour_name, lab
+from orvek.workpiece.lengths import reach_mm
+from orvek.workpiece.rectifying import flattening
+
+Pixels = NDArray[np.uint8]
+MOST_ALONG_PX = 1024  # of a face in the field; more than a screen shows of a bar
+SHADES = 4
+_COLOURS, _GROUPS = 56, 6  # colours times shades leave the field room for what is inlaid
+_FADES_TO = np.array([237.0, 234.0, 227.0])  # paper
+_FADE = 0.36  # how much of the paper is in what lies deepest
+_TOLD_APART = 14.0  # CIE76; colours nearer than this are one at arm's length (a choice)
+_DECODED_PX = 4000  # a photo is not decoded finer than this for the eye
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Seen:
+    """Photos as the field has them.
+
+    Attributes:
+        colours: "#rrggbb" of each ink; the inks of one shade stand together, the surface first.
+        names: what the eye would call each ink of a shade; inks of one name are one colour of the bar.
+        dots: each face's inks, (rows, columns) uint8 in 0 to len(names) - 1, in the order of the step's views.
+    """
+
+    colours: tuple[str, ...]
+    names: tuple[str, ...]
+    dots: tuple[NDArray[np.uint8], ...]
+
+
+def across_mm(step: PhotoStep, azimuth_deg: float) -> float:
+    """How wide the bar is, seen from a side."""
+    return 2 * reach_mm(step.width_mm, step.depth_mm, azimuth_deg + 90, is_round=step.form == "round")
+
+
+@lru_cache(maxsize=12)
+def upright(artwork: Artwork) -> Pixels | None:
+    """A photo as it is seen, at most 4,000 pixels wide; None where it cannot be read."""
+    try:
+        picture = picture_of(artwork, (_DECODED_PX, _DECODED_PX))
+    except CannotReadError:
+        return None
+    picture.thumbnail((_DECODED_PX, _DECODED_PX))
+    found = np.asarray(picture, dtype=np.uint8)
+    found.setflags(write=False)
+    return found
+
+
+@lru_cache(maxsize=48)
+def face_of(view: PhotoView, length_mm: float, width_mm: float, px_per_mm: float) -> Pixels | None:
+    """The face from straight above: rows across, columns along the bar; None where the photo cannot be read."""
+    picture = upright(view.artwork)
+    if picture is None:
+        return None
+    found = flat_picture(picture, view.corners, (length_mm, width_mm), px_per_mm)
+    balanced = white_balanced(found, view.white)
+    balanced.setflags(write=False)
+    return balanced
+
+
+def flat_picture(
+    picture: Pixels,
+    corners: tuple[tuple[float, float], ...],
+    size_mm: tuple[float, float],
+    px_per_mm: float,
+) -> Pixels:
+    """What lies between four corners of a picture, laid flat: `corners` are parts of its width and height."""
+    import cv2
+
+    tall, wide = picture.shape[:2]
+    columns, rows = (max(1, round(mm * px_per_mm)) for mm in size_mm)
+    at = np.array(corners, dtype=float) * (wide, tall)
+    to_mm = flattening(at, *size_mm)
+    to_px = np.diag([columns / size_mm[0], rows / size_mm[1], 1.0]) @ to_mm
+    # Pixels of OpenCV have whole numbers in their middles, ours at their corners.
+    half = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
+    matrix = np.linalg.inv(half) @ to_px @ half
+    shrinks = math.hypot(*(at[1] - at[0])) / columns > 1.5
+    flags = cv2.INTER_AREA if shrinks else cv2.INTER_LINEAR
+    made = cv2.warpPerspective(picture, matrix, (columns, rows), flags=flags, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(made, dtype=np.uint8)
+
+
+def white_balanced(picture: Pixels, white: str | None) -> Pixels:
+    """The picture with what was grey or white on it made so: each channel scaled, the patch as bright as it was."""
+    if white is None:
+        return picture.copy()
+    patch = np.array([int(white[n : n + 2], 16) for n in (1, 3, 5)], dtype=float)
+    gain = np.clip(patch.mean() / np.maximum(patch, 8.0), 0.5, 2.0)
+    made: Pixels = np.clip(picture * gain, 0, 255).astype(np.uint8)
+    return made
+
+
+@lru_cache(maxsize=8)
+def seen(step: PhotoStep) -> Seen | None:
+    """The photos of a bar in few colours; None without a photo that can be read."""
+    from PIL import Image
+
+    per_mm = min(8.0, MOST_ALONG_PX / step.length_mm)
+    faces = []
+    for view in step.views:
+        face = face_of(view, step.length_mm, across_mm(step, view.azimuth_deg), per_mm)
+        faces.append(face if face is not None else np.zeros((1, 1, 3), np.uint8))
+    if not faces or all(face.shape == (1, 1, 3) for face in faces):
+        return None
+    dots = np.concatenate([face.reshape(-1, 3) for face in faces])
+    strip = Image.fromarray(dots[None])
+    indexed = strip.quantize(_COLOURS, method=Image.Quantize.FASTOCTREE, dither=Image.Dither.NONE)
+    palette = np.array(indexed.getpalette() or [], dtype=float).reshape(-1, 3)
+    places = np.frombuffer(indexed.tobytes(), dtype=np.uint8)
+    used, place = np.unique(places, return_inverse=True)
+    inks = palette[used]
+    names = named_groups(inks, np.bincount(place))
+    shades = [inks + (_FADES_TO - inks) * _FADE * shade / (SHADES - 1) for shade in range(SHADES)]
+    colours = tuple("#" + bytes(np.rint(ink).astype(np.uint8)).hex() for shade in shades for ink in shade)
+    ends = np.cumsum([face.shape[0] * face.shape[1] for face in faces])[:-1]
+    parts = np.split(place.astype(np.uint8), ends)
+    made = tuple(part.reshape(face.shape[:2]) for part, face in zip(parts, faces, strict=True))
+    for one in made:
+        one.setflags(write=False)
+    return Seen(colours, names, made)
+
+
+def named_groups(inks: NDArray[np.float64], counts: NDArray[np.int64]) -> tuple[str, ...]:
+    """Colours sorted into at most six groups that the eye tells apart, and each named by its group's middle.
+
+    Nearest groups are joined until few are left and no two are closer than what is told apart at a glance.
+    """
+    groups = [[n] for n in range(len(inks))]
+    middles = [lab(ink) for ink in inks]
+    weights = [float(max(1, count)) for count in counts]
+    while len(groups) > 1:
+        near = np.array(middles)
+        apart = np.linalg.norm(near[:, None] - near[None], axis=2)
+        # Small groups are joined sooner than large ones.
+        share = np.sqrt(np.array(weights) / sum(weights))
+        cost = apart * np.minimum(share[:, None], share[None]) ** 0.5
+        np.fill_diagonal(cost, np.inf)
+        a, b = (int(n) for n in np.unravel_index(int(cost.argmin()), cost.shape))
+        if len(groups) <= _GROUPS and apart[a, b] > _TOLD_APART:
+            break
+        both = weights[a] + weights[b]
+        middles[a] = (middles[a] * weights[a] + middles[b] * weights[b]) / both
+        weights[a] = both
+        groups[a] += groups[b]
+        del groups[b], middles[b], weights[b]
+    names: list[str] = [""] * len(inks)
+    taken: set[str] = set()
+    for order in np.argsort(weights)[::-1]:
+        called = base = colour_name(middles[order])
+        number = 1
+        while called in taken:
+            number += 1
+            called = f"{base} {number}"
+        taken.add(called)
+        for n in groups[order]:
+            names[n] = called
+    return tuple(names)

@@ -1,0 +1,188 @@
+"""Bars as photographed: faces laid flat, colours that come back, and the field they make."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from orvek.documents import Corners, CutStep, Layer, Mark, PhotoStep, PhotoView, StackStep, checked
+from orvek.errors import BadFieldError
+from orvek.workpiece.compiling import compiled
+from orvek.workpiece.eye import colour_name, lab
+from orvek.workpiece.field import Evaluator
+from orvek.workpiece.photo import face_of, seen
+from orvek.workpiece.pictures import face, unrolled
+from orvek.workpiece.rectifying import carried, flattening, seen_proportion
+from orvek.workpiece.reference import evaluate_reference
+from tests.photos import ASKEW, SIZE, artwork_of, photographed, view_of
+
+_REFERENCE = json.loads((Path(__file__).parents[1] / "reference_values.json").read_text(encoding="utf-8"))
+LONG, WIDE = 132.0, 20.0
+
+
+def checks(step_mm: float, px_per_mm: float = 10.0) -> np.ndarray:
+    """A texture of two browns with a blue spot, so that every place can be told."""
+    rows, columns = round(WIDE * px_per_mm), round(LONG * px_per_mm)
+    y, x = np.mgrid[0:rows, 0:columns] / px_per_mm
+    odd = (np.floor(x / step_mm) + np.floor(y / step_mm)) % 2 == 1
+    texture = np.where(odd[..., None], (196, 160, 110), (92, 58, 34)).astype(np.uint8)
+    texture[np.hypot(x - 40, y - 6) < 2.5] = (40, 70, 160)
+    return texture
+
+
+@pytest.mark.parametrize("case", [c for f in _REFERENCE["formulas"] if f["id"] == "rectify" for c in f["cases"]])
+def test_a_face_is_laid_flat_as_reckoned_apart(case: dict[str, dict[str, list[float]]]) -> None:
+    given = case["in"]
+    matrix = flattening(np.array(given["corners_px"]), given["length_mm"], given["width_mm"])  # type: ignore[arg-type]
+    assert np.allclose(carried(matrix, np.array(given["points_px"])), case["out"]["points_mm"], rtol=1e-5)
+
+
+def test_a_tilted_photo_comes_back_in_place_and_colour() -> None:
+    texture = checks(5.0)
+    view = PhotoView(artwork=artwork_of(photographed(texture)), corners=ASKEW)
+    flat = face_of(view, LONG, WIDE, 10.0)
+    assert flat is not None
+    assert flat.shape == texture.shape
+    # The blue spot's middle lies within 0.3 mm of where it was.
+    blue = flat[..., 2].astype(int) - flat[..., 0] > 40
+    y, x = np.nonzero(blue)
+    assert (x.mean() + 0.5) / 10 == pytest.approx(40, abs=0.3)
+    assert (y.mean() + 0.5) / 10 == pytest.approx(6, abs=0.3)
+    # Away from edges the colours are those of the texture, but for the light's falling off and noise.
+    middle = flat[40:60, 600:620].reshape(-1, 3).mean(axis=0), texture[40:60, 600:620].reshape(-1, 3).mean(axis=0)
+    assert np.linalg.norm(lab(middle[0]) - lab(middle[1])) < 5
+
+
+def test_a_grey_patch_takes_the_lamp_out_of_the_colours() -> None:
+    texture = checks(20.0)
+    lamp = (1.0, 0.86, 0.66)
+    picture = photographed(texture, falloff=0.0, cast=lamp)
+    card = "#" + bytes(round(190 * part) for part in lamp).hex()
+    plain, balanced = (PhotoView(artwork=artwork_of(picture), corners=ASKEW, white=white) for white in (None, card))
+    far = []
+    for view in (plain, balanced):
+        flat = face_of(view, LONG, WIDE, 4.0)
+        assert flat is not None
+        off = lab(flat[20:28, 100:120].reshape(-1, 3).mean(axis=0)) - lab(np.array([196.0, 160.0, 110.0]))
+        far.append(float(np.linalg.norm(off[1:])))  # how bright it is, is the lamp's
+    assert far[1] < 5 < far[0]
+
+
+def test_the_photo_tells_how_long_a_face_is_for_its_width() -> None:
+    # A camera 900 px of focal length away, tilted in both directions, before a face of 132 x 20.
+    rx, ry, focal = 0.35, -0.2, 900.0
+    turn_x = np.array([[1, 0, 0], [0, np.cos(rx), -np.sin(rx)], [0, np.sin(rx), np.cos(rx)]])
+    turn_y = np.array([[np.cos(ry), 0, np.sin(ry)], [0, 1, 0], [-np.sin(ry), 0, np.cos(ry)]])
+    face_mm = np.array([(-66, -10, 0), (66, -10, 0), (66, 10, 0), (-66, 10, 0)], dtype=float)
+    there = face_mm @ (turn_x @ turn_y).T + (3, -5, 260)
+    px = focal * there[:, :2] / there[:, 2:] + np.array(SIZE) / 2
+    assert seen_proportion(px, SIZE) == pytest.approx(132 / 20, rel=1e-6)
+    flat = np.array([(100, 100), (760, 100), (760, 200), (100, 200)], dtype=float)
+    assert seen_proportion(flat, SIZE) == pytest.approx(6.6)
+
+
+_BAD: list[tuple[Corners, str]] = [
+    (((0, 0), (1, 1), (1, 0), (0, 1)), "cross"),
+    (((1, 0), (0, 0), (0, 1), (1, 1)), "mirrored"),
+    (((0.5, 0.5), (0.501, 0.5), (0.501, 0.501), (0.5, 0.501)), "one spot"),
+]
+
+
+@pytest.mark.parametrize(("corners", "words"), _BAD)
+def test_corners_that_no_face_has_are_refused_in_words(corners: Corners, words: str) -> None:
+    with pytest.raises(BadFieldError, match=words):
+        checked(PhotoView, {"artwork": {"content": ""}, "corners": corners})
+
+
+def test_a_face_is_photographed_once() -> None:
+    with pytest.raises(BadFieldError, match="face B twice"):
+        checked(PhotoStep, {"views": (view_of(90.0, 1), view_of(90.0, 2))})
+
+
+def _through(px_per_mm: float = 8.0) -> np.ndarray:
+    """The side of a bar of two woods, end to end, without grain."""
+    columns = np.arange(round(LONG * px_per_mm)) / px_per_mm
+    row = np.where(columns[:, None] < 66, (92, 58, 34), (196, 160, 110)).astype(np.uint8)
+    return np.repeat(row[None], round(WIDE * px_per_mm), axis=0)
+
+
+def test_a_pattern_that_goes_through_looks_as_the_computed_one(kernel: Evaluator) -> None:
+    art = artwork_of(_through())
+    views = tuple(PhotoView(artwork=art, azimuth_deg=azimuth) for azimuth in (0.0, 90.0))
+    photo = compiled((PhotoStep(length_mm=LONG, views=views),), WIDE, WIDE, LONG)
+    pieces = tuple(Layer(material=key, thickness_mm=66) for key in ("hard-maple", "ebony"))
+    made = compiled((StackStep(pieces=pieces, glue_mm=0),), WIDE, WIDE, LONG)
+    z = np.arange(0.5, LONG, 1.0, dtype=np.float32)
+    radius = np.full_like(z, 6)
+    looks = [unrolled(kernel, program, z, radius, 24).astype(float) for program in (photo, made)]
+    for look in looks:  # the same two stretches, with the border between the same columns
+        one, other = look[:, :66].mean(axis=(0, 1)), look[:, 66:].mean(axis=(0, 1))
+        nearer = np.linalg.norm(look - one, axis=2) < np.linalg.norm(look - other, axis=2)
+        assert nearer[:, :66].all()
+        assert not nearer[:, 66:].any()
+
+
+def test_each_face_shows_its_own_photo_and_what_lies_inside_is_paler(kernel: Evaluator) -> None:
+    colours = {0.0: (150, 30, 30), 90.0: (30, 120, 40), 180.0: (30, 40, 150), 270.0: (120, 100, 20)}
+    views = tuple(
+        PhotoView(artwork=artwork_of(np.full((8, 52, 3), colour, np.uint8)), azimuth_deg=azimuth)
+        for azimuth, colour in colours.items()
+    )
+    program = compiled((PhotoStep(length_mm=LONG, views=views),), WIDE, WIDE, LONG)
+    z = np.linspace(1, LONG - 1, 40, dtype=np.float32)
+    for azimuth, colour in colours.items():
+        shown = face(kernel, program, z, 20, azimuth)
+        assert np.linalg.norm(shown[4:16].reshape(-1, 3).mean(axis=0) - colour) < 6
+    outside, inside = (unrolled(kernel, program, z, np.full_like(z, r), 4).mean() for r in (9.0, 3.0))
+    assert inside > outside
+
+
+def test_a_round_bar_takes_each_place_from_the_view_that_sees_it_best(kernel: Evaluator) -> None:
+    across = np.arange(160)
+    views = []
+    for n in range(3):
+        # Seen from the side, a bar whose colour changes with its angle: a third each.
+        around = np.degrees(np.arcsin((across + 0.5) / 80 - 1)) + 120 * n
+        third = (np.floor((around + 60) / 120) % 3).astype(int)
+        shades = np.array([(200, 40, 40), (40, 160, 60), (50, 60, 190)], np.uint8)[third]
+        picture = np.repeat(shades[:, None], 260, axis=1)
+        views.append(PhotoView(artwork=artwork_of(picture), azimuth_deg=120.0 * n))
+    step = PhotoStep(length_mm=LONG, width_mm=WIDE, form="round", views=tuple(views))
+    program = compiled((step,), WIDE, WIDE, LONG, True)
+    z = np.array([60.0], dtype=np.float32)
+    look = unrolled(kernel, program, z, np.array([9.9], dtype=np.float32), 36)[:, 0].astype(int)
+    brightest = look.argmax(axis=1)
+    assert [int(brightest[n]) for n in (0, 12, 24)] == [0, 1, 2]
+    assert (np.diff(brightest) != 0).sum() == 3
+
+
+@pytest.mark.parametrize("form", ["rectangular", "round"])
+def test_kernel_and_reference_agree_on_photos(kernel: Evaluator, form: str) -> None:
+    views = tuple(view_of(azimuth, 3) for azimuth in (0.0, 90.0, 270.0))
+    step = checked(PhotoStep, {"views": views, "form": form, "length_mm": 100, "width_mm": 18, "depth_mm": 24})
+    cut = CutStep(angle_deg=40, centre_mm=50, sheet=(Layer(material="brass", thickness_mm=2),))
+    program = compiled((step, cut), 18, 24 if form == "rectangular" else 18, 100, form == "round")
+    rng = np.random.default_rng(4)
+    points = rng.uniform((-8, -8, 1), (8, 8, 99), (6000, 3)).T.astype(np.float32)
+    same = kernel(program, points).material == evaluate_reference(program, points).material
+    assert same.mean() > 0.999  # a point on the very border may fall either way
+
+
+def test_few_colours_stand_for_the_bar_and_have_names() -> None:
+    view = PhotoView(artwork=artwork_of(photographed(checks(5.0))), corners=ASKEW)
+    shown = seen(PhotoStep(length_mm=LONG, views=(view,)))
+    assert shown is not None
+    # To the eye there are three: two browns and a blue.
+    assert len(set(shown.names)) <= 6
+    assert any("blue" in name for name in shown.names)
+    assert sum("brown" in name for name in set(shown.names)) >= 2
+    assert colour_name(lab(np.array([30.0, 30.0, 30.0]))) == "black"
+
+
+def test_a_photo_that_is_gone_is_a_grey_bar_and_no_error() -> None:
+    gone = PhotoView(artwork=artwork_of(np.zeros((2, 2, 3), np.uint8)).with_(content=b""))
+    program = compiled((PhotoStep(views=(gone,), marks=(Mark(),)),), 20, 20, 130)
+    assert [there.name for there in program.materials] == ["Not photographed yet"]
