@@ -14,6 +14,7 @@ from orvek.workpiece.compiling import compiled
 from orvek.workpiece.eye import colour_name, lab
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.photo import face_of, seen
+from orvek.workpiece.photo_corners import proposed_corners
 from orvek.workpiece.pictures import face, unrolled
 from orvek.workpiece.rectifying import carried, flattening, seen_proportion
 from orvek.workpiece.reference import evaluate_reference
@@ -186,3 +187,26 @@ def test_a_photo_that_is_gone_is_a_grey_bar_and_no_error() -> None:
     gone = PhotoView(artwork=artwork_of(np.zeros((2, 2, 3), np.uint8)).with_(content=b""))
     program = compiled((PhotoStep(views=(gone,), marks=(Mark(),)),), 20, 20, 130)
     assert [there.name for there in program.materials] == ["Not photographed yet"]
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_the_bar_is_found_on_the_bench(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+    corners = tuple((x + dx, y + dy) for (x, y), (dx, dy) in zip(ASKEW, rng.uniform(-0.03, 0.03, (4, 2)), strict=True))
+    bench = [(176, 168, 156), (60, 60, 66), (226, 224, 218)][seed % 3]
+    picture = photographed(checks(5.0), corners, falloff=0.3, noise=6, bench=bench, seed=seed)  # type: ignore[arg-type]
+    found = proposed_corners(picture)
+    assert found is not None
+    off = np.abs((np.array(found) - np.array(corners)) * SIZE)
+    assert off.max() < 0.004 * SIZE[0]  # half a millimetre on a bar that fills the picture
+
+
+def test_a_bar_on_its_end_begins_below_and_a_photo_of_nothing_has_none() -> None:
+    upright = tuple((y, 1 - x) for x, y in ASKEW)  # the picture turned a quarter to the left
+    picture = np.rot90(photographed(checks(5.0), noise=3))
+    found = proposed_corners(np.ascontiguousarray(picture))
+    assert found is not None
+    assert np.allclose(found, upright, atol=0.01)
+    rng = np.random.default_rng(1)
+    nothing = np.clip(rng.normal(150, 8, (300, 400, 3)), 0, 255).astype(np.uint8)
+    assert proposed_corners(nothing) is None
