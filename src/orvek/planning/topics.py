@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from orvek.planning.blank import findings as blank_findings
-from orvek.planning.blank import hidden, kept, step_findings
+from orvek.planning.blank import hidden, kept, photo_findings, step_findings
 from orvek.planning.blank import part as blank
 from orvek.planning.bore import findings as bore_findings
 from orvek.planning.bore import part as bore
@@ -75,7 +75,7 @@ TOPICS = (
         "blank",
         Station.BLANK,
         "the blank",
-        checks=(*blank_findings.CHECKS, *step_findings.CHECKS, *kept.CHECKS, *hidden.CHECKS),
+        checks=(*blank_findings.CHECKS, *step_findings.CHECKS, *photo_findings.CHECKS, *kept.CHECKS, *hidden.CHECKS),
         progress=blank.progress,
         cautions=blank.cautions,
     ),

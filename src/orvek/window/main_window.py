@@ -322,10 +322,16 @@ class MainWindow(QWidget):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Job files that are let fall on the window are opened."""
-        for url in event.mimeData().urls():
-            if url.isLocalFile():
-                self.session.take_in(Path(url.toLocalFile()))
+        """Job files that are let fall on the window are opened; photos are of the bar of the job in hand."""
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+        from orvek.window.photos.asking import are_photos, photograph_bar
+
+        if are_photos(paths):
+            self.open_station(Station.BLANK)
+            photograph_bar(self, self.session, tuple(paths))
+            return
+        for path in paths:
+            self.session.take_in(path)
 
     def _connect(self) -> None:
         session = self.session

@@ -13,21 +13,22 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.documents import Artwork, PhotoStep, PhotoView
-from orvek.documents.job.printing import picture_of
+from orvek.documents import Artwork, Material, PhotoStep, PhotoView
+from orvek.documents.job.printing import picture_of, size_px
 from orvek.errors import CannotReadError
 from orvek.workpiece.eye import colour_name, lab
 from orvek.workpiece.lengths import reach_mm
-from orvek.workpiece.rectifying import flattening
+from orvek.workpiece.rectifying import carried, flattening, seen_proportion
 
 Pixels = NDArray[np.uint8]
 MOST_ALONG_PX = 1024  # of a face in the field; more than a screen shows of a bar
 SHADES = 4
+SEEN, UNSEEN = "seen ", "not photographed"  # what the keys of a photo's inks begin with, and of a bar without photos
 _COLOURS, _GROUPS = 56, 6  # colours times shades leave the field room for what is inlaid
 _FADES_TO = np.array([237.0, 234.0, 227.0])  # paper
 _FADE = 0.36  # how much of the paper is in what lies deepest
 _TOLD_APART = 14.0  # CIE76; colours nearer than this are one at arm's length (a choice)
-_DECODED_PX = 4000  # a photo is not decoded finer than this for the eye
+_DECODED_PX = 2200  # a photo is not decoded finer: sixteen dots a millimetre on a bar of 130 mm
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -45,6 +46,11 @@ class Seen:
     dots: tuple[NDArray[np.uint8], ...]
 
 
+def is_photo(there: Material) -> bool:
+    """Whether a material of a program is a colour that a photo shows: what it is made of, nobody knows."""
+    return there.key.startswith(SEEN) or there.key == UNSEEN
+
+
 def across_mm(step: PhotoStep, azimuth_deg: float) -> float:
     """How wide the bar is, seen from a side."""
     return 2 * reach_mm(step.width_mm, step.depth_mm, azimuth_deg + 90, is_round=step.form == "round")
@@ -52,7 +58,7 @@ def across_mm(step: PhotoStep, azimuth_deg: float) -> float:
 
 @lru_cache(maxsize=12)
 def upright(artwork: Artwork) -> Pixels | None:
-    """A photo as it is seen, at most 4,000 pixels wide; None where it cannot be read."""
+    """A photo as it is seen, at most 2,200 pixels wide or tall; None where it cannot be read."""
     try:
         picture = picture_of(artwork, (_DECODED_PX, _DECODED_PX))
     except CannotReadError:
@@ -173,3 +179,38 @@ def named_groups(inks: NDArray[np.float64], counts: NDArray[np.int64]) -> tuple[
         for n in groups[order]:
             names[n] = called
     return tuple(names)
+
+
+def corners_px(view: PhotoView) -> tuple[NDArray[np.float64], tuple[int, int]]:
+    """The corners in pixels, (4, 2), and the picture's width and height; (0, 0) where it cannot be read."""
+    size = size_px(view.artwork)
+    return np.array(view.corners, dtype=float) * size, size
+
+
+def proportion(view: PhotoView) -> float | None:
+    """Length over width as the photo has it; None where it does not tell."""
+    corners, size = corners_px(view)
+    return seen_proportion(corners, size) if size != (0, 0) else None
+
+
+def sized_by_ruler(
+    view: PhotoView, ends: tuple[tuple[float, float], tuple[float, float]], between_mm: float, usual: float
+) -> tuple[float, float] | None:
+    """Length and width of a face from a ruler that lies beside it, in its plane.
+
+    Args:
+        view: the face with its corners.
+        ends: two places on the ruler, as parts of the picture's width and height.
+        between_mm: how far they are apart on the ruler.
+        usual: length over width, where the photo does not tell it.
+
+    Returns:
+        Both in mm; None where both places are one.
+    """
+    corners, size = corners_px(view)
+    if size == (0, 0):
+        return None
+    shape = seen_proportion(corners, size) or usual
+    flat = carried(flattening(corners, shape, 1.0), np.array(ends) * size)
+    apart = float(np.hypot(*(flat[1] - flat[0])))
+    return None if apart < 1e-6 else (shape * between_mm / apart, between_mm / apart)

@@ -18,6 +18,7 @@ from orvek.workpiece.program import Program
 STEP_MM = 0.5
 _ANGLES = 72
 _APART_MM = 4.0
+_UNWANTED = 60.0  # a place that must not show weighs more than all else together
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +29,8 @@ class Wish:
         feature: key of the material that is looked for; None for all that is not the body of the bar.
         most_of_it: as much of it on the barrels as there can be.
         may_turn: a barrel may be turned about its axis against the one before it, so that the joint is met.
+        centre_mm: places along the bar that are to lie in the middle of a barrel; then they are the feature.
+        off_mm: stretches of the bar, from and to, that must not come to lie on a barrel.
         band_mm: width of the ring or band between two barrels: a line goes on beneath it.
     """
 
@@ -39,6 +42,8 @@ class Wish:
     most_of_it: bool = False
     may_turn: bool = False
     band_mm: float = 0.0
+    centre_mm: tuple[float, ...] = ()
+    off_mm: tuple[tuple[float, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +70,7 @@ class Proposal:
         ends_differ: share of the circumference in which the two ends of a barrel differ, on average.
         joint_differs: the same for the two faces of each joint, what lies under a band left out; 0 for one barrel.
         covers: share of the barrels' surfaces that is of what is looked for.
+        unwanted: how many places that must not show lie on a barrel.
     """
 
     starts_mm: tuple[float, ...]
@@ -76,6 +82,7 @@ class Proposal:
     ends_differ: float
     joint_differs: float
     covers: float
+    unwanted: float = 0.0
 
 
 def proposals(
@@ -113,6 +120,9 @@ class _Bar:
 
     def __init__(self, evaluate: Evaluator, program: Program, barrels: tuple[TurnedBarrel, ...]) -> None:
         self._evaluate, self._program = evaluate, program
+        # The inks of a photo that the eye takes for one colour have one key: a border between them is no line.
+        first = {there.key: n for n, there in reversed(list(enumerate(program.materials)))}
+        self._same = np.array([first[there.key] for there in program.materials], dtype=np.uint8)
         self._seen: dict[float, NDArray[np.uint8]] = {}
         self.middles = [self.at((barrel.left_mm + barrel.right_mm) / 4) for barrel in barrels]
         self.body = int(np.bincount(np.concatenate([one.ravel() for one in self.middles])).argmax())
@@ -124,7 +134,8 @@ class _Bar:
             angle = np.arange(_ANGLES) * 2 * np.pi / _ANGLES
             x, y = (np.broadcast_to(radius_mm * f(angle), (z.size, _ANGLES)).ravel() for f in (np.cos, np.sin))
             points = np.stack([x, y, np.repeat(z, _ANGLES)]).astype(np.float32)
-            self._seen[radius_mm] = self._evaluate(self._program, points).material.reshape(z.size, _ANGLES)
+            found = self._same[self._evaluate(self._program, points).material]
+            self._seen[radius_mm] = found.reshape(z.size, _ANGLES)
         return self._seen[radius_mm]
 
     def wanted(self, surface: NDArray[np.uint8], feature: str | None) -> NDArray[np.bool_]:
@@ -186,15 +197,32 @@ def _judged(
         ends += np.mean(surface[a] != surface[b], axis=1)
     joint, turns = _joints(bar, barrels, (left, right), wish)
     count = len(barrels)
+    off_centre, on_barrels, unwanted = _marked(barrels, starts, wish)
     figures = (
-        centred / np.maximum(kept, 1e-9),
-        kept / max(there, 1e-9),
+        off_centre if wish.centre_mm else centred / np.maximum(kept, 1e-9),
+        on_barrels if wish.centre_mm else kept / max(there, 1e-9),
         at_lines / (2 * count),
         ends / count,
         joint / max(1, count - 1),
         kept / np.maximum(long, 1),
+        unwanted,
     )
     return figures, turns
+
+
+def _marked(
+    barrels: tuple[TurnedBarrel, ...], starts: NDArray[np.float64], wish: Wish
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """How far places that are to be centred lie from the middle of the nearest barrel, the share of them that is on
+    one, and how many places that must not show are."""
+    ends = starts + np.array([barrel.end_mm - barrel.start_mm for barrel in barrels])
+    off, kept, unwanted = (np.zeros(len(starts)) for _ in range(3))
+    for place in wish.centre_mm:
+        off += np.abs((starts + ends) / 2 - place).min(axis=1) / len(wish.centre_mm)
+        kept += ((starts <= place) & (place <= ends)).any(axis=1) / len(wish.centre_mm)
+    for low, high in wish.off_mm:
+        unwanted += ((starts < high) & (low < ends)).any(axis=1)
+    return off, kept, unwanted
 
 
 def _joints(
@@ -236,10 +264,11 @@ def _score(judged: tuple[NDArray[np.float64], ...], wish: Wish) -> NDArray[np.fl
     """A millimetre off centre weighs as much as a tenth of a circumference of lines or of difference, and as a
     twentieth of the feature that is sawn away; a fortieth of the surface that might show it weighs as much.
     """
-    centred, kept, lines, ends, joint, covers = judged
+    centred, kept, lines, ends, joint, covers, unwanted = judged
     score = 10.0 * lines if wish.no_line_within_mm > 0 else np.zeros_like(lines)
-    if wish.feature_centred:
+    if wish.feature_centred or wish.centre_mm:
         score = score + centred + 20.0 * (1 - kept)
+    score = score + _UNWANTED * unwanted
     if wish.most_of_it:
         score = score + 40.0 * (1 - covers)
     if wish.same_at_both_ends:

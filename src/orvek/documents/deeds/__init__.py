@@ -3,6 +3,7 @@
 A deed that does not apply raises an `OrvekError` with the sentence for the maker.
 """
 
+from orvek.documents.deeds import photos
 from orvek.documents.deeds.bore import set_hole
 from orvek.documents.deeds.cups import (
     LEAST_SHARE_PCT,
@@ -89,6 +90,7 @@ __all__ = [
     "move_step",
     "move_tube",
     "open_task_again",
+    "photos",
     "pin_task",
     "promise",
     "put_on_shelf",

@@ -10,8 +10,12 @@ from orvek.documents import Job, Material, Step, missing_stock
 from orvek.planning.bar import bar_size, laid_barrels
 from orvek.planning.results import Layout
 from orvek.workpiece.outline import TurnedBarrel
+from orvek.workpiece.photo import is_photo
 
 if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
     from orvek.workpiece.program import Program
 
 
@@ -82,6 +86,14 @@ def surface_program(
     return compiled(steps, *size, own)
 
 
+def _photo_as_one(program: Program) -> NDArray[np.uint8]:
+    """Each material's number, all colours of a photographed bar as one: between them there is no line that chips."""
+    import numpy as np
+
+    seen = [n for n, there in enumerate(program.materials) if is_photo(there)]
+    return np.array([seen[0] if n in seen else n for n in range(len(program.materials))], dtype=np.uint8)
+
+
 @lru_cache(maxsize=128)
 def _nearest(
     steps: tuple[Step, ...],
@@ -100,7 +112,8 @@ def _nearest(
     inwards = np.arange(0, _WITHIN_MM, _STEP_MM, dtype=np.float32) + np.float32(_STEP_MM / 2)
     z = barrel.start_mm + inwards if left else barrel.end_mm - inwards
     radius = np.full(z.size, (barrel.left_mm if left else barrel.right_mm) / 2, dtype=np.float32)
-    surface = unrolled_materials(evaluate_reference, program, z.astype(np.float32), radius, _ANGLES)
+    one_body = _photo_as_one(program)
+    surface = one_body[unrolled_materials(evaluate_reference, program, z.astype(np.float32), radius, _ANGLES)]
     changes = surface[:, 1:] != surface[:, :-1]
     if not changes.any():
         return None
@@ -110,7 +123,7 @@ def _nearest(
     glue = [there.look == "glue" for there in program.materials]
     one, other = surface[angle, column], surface[angle, column + 1]
     along = np.linspace(barrel.start_mm, barrel.end_mm, 80, dtype=np.float32)
-    whole = unrolled_materials(evaluate_reference, program, along, np.full(80, radius[0], np.float32), 12)
+    whole = one_body[unrolled_materials(evaluate_reference, program, along, np.full(80, radius[0], np.float32), 12)]
     body = np.bincount(whole.ravel()).argmax()
     seen = other if one == body or glue[one] else one
     return float((column + 1) * _STEP_MM), names[seen]
@@ -132,7 +145,7 @@ def _widths(
     body = np.bincount(surface.ravel()).argmax()
     found = []
     for index, there in enumerate(program.materials):
-        if index == body or there.key.startswith("cup "):
+        if index == body or there.key.startswith("cup ") or is_photo(there):
             continue
         runs = [run for row in surface == index for run in _runs(row)]
         if runs:

@@ -11,12 +11,11 @@ from numpy.typing import NDArray
 from orvek.documents import Material, PhotoStep, material
 from orvek.workpiece import columns as col
 from orvek.workpiece.kinds.parts import Case, StepKind
-from orvek.workpiece.photo import SHADES, seen
+from orvek.workpiece.photo import SEEN, SHADES, UNSEEN, seen
 from orvek.workpiece.program import Kind
 from orvek.workpiece.rows import Compiler
 from orvek.workpiece.state import Floats, State
 
-UNSEEN = "not photographed"
 _VIEW = 5  # cosine, sine, where its dots begin, rows, columns
 # Of a round bar nothing is taken nearer to the edge of a view: there the photo sees it edge on.
 ROUND_EDGE = 0.97
@@ -63,7 +62,7 @@ def _unseen() -> Material:
 def _ink(colour: str, name: str) -> Material:
     """A colour of the bar; what it is made of nobody knows, so that its density is a guess."""
     paper = material("paper")
-    return paper.with_(key=f"seen {name}", name=name[:1].upper() + name[1:], colour=colour, second=colour)
+    return paper.with_(key=f"{SEEN}{name}", name=name[:1].upper() + name[1:], colour=colour, second=colour)
 
 
 # -- the reference: the points of a finished blank carried back ------------------------------------------------

@@ -8,7 +8,7 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, Step, deeds
+from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, PhotoStep, Step, deeds
 from orvek.planning import Plan, step_figures
 from orvek.planning.blank.lines import showings
 from orvek.planning.words import showing_line
@@ -52,6 +52,7 @@ class BlankStation(QWidget):
         self.steps.copied.connect(self._copy)
         self.steps.removed.connect(self._remove)
         self.form.changed.connect(self._change)
+        self.form.photos_wanted.connect(self._photograph)
         self.picture.moving.connect(lambda step: session.preview(deeds.set_step(session.job, self._index, step)))
         self.picture.moved.connect(session.finish)
 
@@ -210,8 +211,16 @@ class BlankStation(QWidget):
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0
+        if isinstance(step, PhotoStep):
+            self._photograph()
+            return
         words = f"Start with: {step.title.lower()}"
         self._session.attempt(words, lambda job: deeds.replace_stock(job, step))
+
+    def _photograph(self) -> None:
+        from orvek.window.photos.asking import photograph_bar
+
+        photograph_bar(self, self._session)
 
     def _move(self, index: int, to: int) -> None:
         self._index = to

@@ -51,7 +51,8 @@ from orvek.window.widgets.materials_menu import fill_materials
 
 _THICKNESS = Measure("Thickness", Dimension.LENGTH, 0.05, 300, "")
 _MATERIALS = {"material", "spacer", "core", "one", "other", "over", "inside"}
-_NOT_HERE = {"kind", "cups", "line_mm"}  # cups are set at Pour, an edge's points on the picture
+# Cups are set at Pour, an edge's points on the picture, what is marked on a photo on its sheet.
+_NOT_HERE = {"kind", "cups", "line_mm", "against_light", "marks"}
 
 
 _FIELDS_OF_FORM = {
@@ -66,6 +67,7 @@ class StepForm(QWidget):
     """Two columns of fields; built anew when another kind of step, or another number of layers, is shown."""
 
     changed = Signal(object, str)
+    photos_wanted = Signal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -127,6 +129,10 @@ class StepForm(QWidget):
             button = ChoiceField(title, None)
             button.button.clicked.connect(self._ask_colour)
             return button
+        if name == "views":
+            sheet = ChoiceField(title, None)
+            sheet.button.clicked.connect(self.photos_wanted)
+            return sheet
         if isinstance(value, tuple):
             return self._pile(name, title, value)
         if name == "artwork":
@@ -141,6 +147,8 @@ class StepForm(QWidget):
         elif isinstance(field, ChoiceField):
             if isinstance(value, Artwork):
                 field.set_text(value.name)
+            elif name == "views":
+                field.set_text(", ".join(f"face {view.face}" for view in value) or "take photos in")
             else:
                 field.set_text(material(value, self._own).name if name in _MATERIALS else str(value or "choose"))
         elif isinstance(field, LayerPile):

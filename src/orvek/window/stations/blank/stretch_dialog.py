@@ -12,7 +12,7 @@ from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QCloseEvent, QImage
 from PySide6.QtWidgets import QCheckBox, QDialog, QMenu, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import Job, Measure, deeds
+from orvek.documents import Job, Measure, PhotoStep, deeds
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
@@ -84,6 +84,11 @@ class StretchDialog(QDialog):
         self.feature = ChoiceField("What is looked for", self._fill_features)
         self.feature.set_text(_ANYTHING)
         self.centred.setChecked(True)
+        self._marks = [mark for step in session.job.blank.steps if isinstance(step, PhotoStep) for mark in step.marks]
+        self.marked = QCheckBox("What is marked to be centred, in the middle of a barrel")
+        self.kept_off = QCheckBox("What must not show kept off the barrels")
+        self.marked.setChecked(True)
+        self.kept_off.setChecked(True)
         self.distance = QuantityField(_DISTANCE, session.units)
         self.distance.set_value(self._distance_mm)
         self.distance.entered.connect(self._set_distance)
@@ -97,9 +102,12 @@ class StretchDialog(QDialog):
         column.addWidget(title)
         column.addWidget(self.feature)
         several = len(barrels_of(session.plan)) > 1
-        for box in (self.centred, self.most, self.alike, self.joint, self.turn):
+        for box in (self.marked, self.kept_off, self.centred, self.most, self.alike, self.joint, self.turn):
             box.toggled.connect(lambda _: self.search())
             box.setVisible(several or box not in {self.joint, self.turn})
+        self.marked.setVisible(bool(self._centre()))
+        self.kept_off.setVisible(len(self._centre()) < len(self._marks))
+        for box in (self.marked, self.kept_off, self.centred, self.most, self.alike, self.joint, self.turn):
             column.addWidget(box)
         column.addWidget(self.distance)
         self.band.setVisible(several)
@@ -158,7 +166,18 @@ class StretchDialog(QDialog):
             most_of_it=self.most.isChecked(),
             may_turn=self.joint.isChecked() and self.turn.isChecked(),
             band_mm=self._band_mm,
+            centre_mm=self._centre() if self.marked.isChecked() else (),
+            off_mm=self._off() if self.kept_off.isChecked() else (),
         )
+
+    def _centre(self) -> tuple[float, ...]:
+        """Where what is to be centred lies along the bar."""
+        return tuple(mark.z_mm for mark in self._marks if mark.kind == "centre this")
+
+    def _off(self) -> tuple[tuple[float, float], ...]:
+        """From where to where what must not show lies along the bar."""
+        off = (mark for mark in self._marks if mark.kind != "centre this")
+        return tuple((mark.z_mm - mark.size_mm / 2, mark.z_mm + mark.size_mm / 2) for mark in off)
 
     def _fill_features(self, menu: QMenu) -> None:
         """All that is not the body, or one of the materials of the bar."""
@@ -234,6 +253,8 @@ def _words(proposal: Proposal, wish: Wish, units: Units) -> tuple[str, str]:
 def _reasons(proposal: Proposal, wish: Wish, units: Units) -> list[str]:
     """How well a place meets each wish, in words."""
     words = []
+    if wish.off_mm:
+        words.append("nothing unwanted on it" if not proposal.unwanted else f"{proposal.unwanted:.0f} unwanted on it")
     if wish.feature_centred:
         off = write(proposal.off_centre_mm, Dimension.LENGTH, units)
         lost = f", {100 * (1 - proposal.feature_kept):.0f} % of it lost" if proposal.feature_kept < 0.995 else ""

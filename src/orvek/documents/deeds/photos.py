@@ -1,0 +1,78 @@
+"""What a maker does with the photos of a bar: each takes a `PhotoStep` and gives the one that follows."""
+
+from __future__ import annotations
+
+from orvek.documents.artwork import Artwork
+from orvek.documents.deeds.tuples import replaced, without
+from orvek.documents.photo import FACES, MOST_VIEWS, WHOLE, Corners, Mark, PhotoView
+from orvek.documents.steps import PhotoStep
+from orvek.errors import NothingToDoError
+
+
+def add_photo(step: PhotoStep, artwork: Artwork, corners: Corners | None = None) -> PhotoStep:
+    """One more face: the next of A to D that has no photo; of a round bar one more view, all evenly round it.
+
+    Raises:
+        NothingToDoError: each face has its photo, or there are as many views as a bar has room for.
+    """
+    if step.form == "round":
+        if len(step.views) >= MOST_VIEWS:
+            raise NothingToDoError("Another photo", f"room for it: {MOST_VIEWS} views go round a bar")
+        new = PhotoView(artwork=artwork, corners=corners or WHOLE, azimuth_deg=359)
+        return _evenly(step, (*step.views, new))
+    taken = {view.azimuth_deg for view in step.views}
+    free = next((90.0 * n for n in range(len(FACES)) if 90.0 * n not in taken), None)
+    if free is None:
+        raise NothingToDoError("Another photo", "a face without one; remove one first")
+    new = PhotoView(artwork=artwork, corners=corners or WHOLE, azimuth_deg=free)
+    return step.with_(views=tuple(sorted((*step.views, new), key=lambda view: view.azimuth_deg)))
+
+
+def change_view(step: PhotoStep, index: int, **changes: object) -> PhotoStep:
+    """A view with other corners, another white, another picture."""
+    return step.with_(views=replaced(step.views, index, step.views[index].with_(**changes)))
+
+
+def swap_face(step: PhotoStep, index: int, azimuth_deg: float) -> PhotoStep:
+    """A photo is of another face; the photo that was there takes its place."""
+    mine = step.views[index]
+    other = [view.with_(azimuth_deg=mine.azimuth_deg) for view in step.views if view.azimuth_deg == azimuth_deg]
+    kept = [view for view in step.views if view.azimuth_deg not in {azimuth_deg, mine.azimuth_deg}]
+    views = (*kept, *other, mine.with_(azimuth_deg=azimuth_deg)) if mine.azimuth_deg != azimuth_deg else step.views
+    return step.with_(views=tuple(sorted(views, key=lambda view: view.azimuth_deg)))
+
+
+def turn_view(step: PhotoStep, index: int) -> PhotoStep:
+    """The bar lay the other way round on this photo: its left end was on the right."""
+    a, b, c, d = step.views[index].corners
+    return change_view(step, index, corners=(c, d, a, b))
+
+
+def remove_view(step: PhotoStep, index: int) -> PhotoStep:
+    """One photo less."""
+    left = without(step.views, index)
+    return _evenly(step, left) if step.form == "round" else step.with_(views=left)
+
+
+def set_form(step: PhotoStep, form: str) -> PhotoStep:
+    """The bar is round, or it is not: its photos are of so many views evenly round it, or of the faces from A on."""
+    changed = step.with_(form=form, views=())
+    if form == "round":
+        return _evenly(changed, step.views)
+    views = tuple(view.with_(azimuth_deg=90.0 * n) for n, view in enumerate(step.views[: len(FACES)]))
+    return changed.with_(views=views)
+
+
+def add_mark(step: PhotoStep, mark: Mark) -> PhotoStep:
+    """One more place marked."""
+    return step.with_(marks=(*step.marks, mark))
+
+
+def remove_mark(step: PhotoStep, index: int) -> PhotoStep:
+    """One mark less."""
+    return step.with_(marks=without(step.marks, index))
+
+
+def _evenly(step: PhotoStep, views: tuple[PhotoView, ...]) -> PhotoStep:
+    turn = 360.0 / max(1, len(views))
+    return step.with_(views=tuple(view.with_(azimuth_deg=round(turn * n, 1)) for n, view in enumerate(views)))

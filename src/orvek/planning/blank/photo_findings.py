@@ -1,0 +1,46 @@
+"""What is to be said about a bar as photographed: photos that leave a doubt, a mark that would come to lie on a pen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.documents import Mark, PhotoStep
+from orvek.planning.findings import Finding, Severity, Station
+from orvek.planning.photos import doubts
+from orvek.planning.results import Layout, Plan
+
+
+def photos(plan: Plan) -> Iterator[Finding]:
+    """What the photos leave in doubt."""
+    for step in plan.job.blank.steps:
+        if isinstance(step, PhotoStep):
+            for doubt in doubts(step, plan.units):
+                severity = Severity.CAUTION if doubt.gravely else Severity.NOTE
+                yield Finding(severity, Station.BLANK, doubt.title, doubt.because)
+
+
+def marks(plan: Plan) -> Iterator[Finding]:
+    """What must not show and lies over a tube: it may go as deep as the barrel's surface."""
+    if plan.layout is None or plan.job.pen is None:
+        return
+    for step in plan.job.blank.steps:
+        for mark in step.marks if isinstance(step, PhotoStep) else ():
+            if mark.kind != "centre this" and isinstance(step, PhotoStep):
+                yield from _on_barrels(plan, plan.layout, step, mark)
+
+
+def _on_barrels(plan: Plan, layout: Layout, step: PhotoStep, mark: Mark) -> Iterator[Finding]:
+    low, high = mark.z_mm - mark.size_mm / 2, mark.z_mm + mark.size_mm / 2
+    what = "What must not show" if mark.kind == "must not show" else "Where light comes through"
+    for barrel, place in zip(plan.job.laid, layout.tubes, strict=True):
+        if low < place.tube.end_mm and high > place.tube.start_mm:
+            below = max(0.0, (min(step.width_mm, step.depth_mm) - barrel.widest_mm) / 2)
+            because = (
+                f"How deep it goes, the photo does not tell; the finished barrel lies {plan.mm(below)} below the "
+                "face. Slide the tube, or let Look closer, Find the best stretch, keep it off."
+            )
+            title = f"{what}, at {plan.mm(mark.z_mm)}, may come to lie on {barrel.name}."
+            yield Finding(Severity.CAUTION, Station.BLANK, title, because)
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (photos, marks)

@@ -1,0 +1,63 @@
+"""What photos of a bar leave in doubt: for the sheet on which they are taken in, and for the findings of a job."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from orvek.documents import FACES, PhotoStep, PhotoView
+from orvek.documents.job.printing import size_px
+from orvek.quantities import Dimension, Units, write
+from orvek.workpiece.photo import across_mm, proportion
+
+_OFF = 0.08  # of length over width: what rounded corners and a hand's care do to it (seen on photos that were made)
+_OUTSIDE = 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class Doubt:
+    """One thing that is not sure, and why; `gravely` where what is drawn from it is wrong."""
+
+    title: str
+    because: str
+    gravely: bool = True
+
+
+def doubts(step: PhotoStep, units: Units) -> Iterator[Doubt]:
+    """What is doubtful about the photos of a bar, the gravest first."""
+    if not step.views:
+        yield Doubt("There is no photo of the bar yet.", "Until there is one, it is drawn grey.")
+        return
+    for view in step.views:
+        yield from _of_view(step, view, units)
+    seen = {view.azimuth_deg for view in step.views}
+    missing = [face for n, face in enumerate(FACES) if 90.0 * n not in seen]
+    if step.form == "rectangular" and missing:
+        listed = missing[0] if len(missing) == 1 else f"{', '.join(missing[:-1])} and {missing[-1]}"
+        faces, are = ("Face", "is") if len(missing) == 1 else ("Faces", "are")
+        because = "What they show is supposed from the faces there are. A photo of each makes it sure."
+        yield Doubt(f"{faces} {listed} {are} not photographed.", because, gravely=False)
+    if step.form == "round" and len(step.views) < 3:
+        because = "A round bar is seen all round in three to six photos, rolled by the same turn each time."
+        yield Doubt(f"A round bar has {len(step.views)} of 3 photos.", because, gravely=False)
+
+
+def _of_view(step: PhotoStep, view: PhotoView, units: Units) -> Iterator[Doubt]:
+    if size_px(view.artwork) == (0, 0):
+        yield Doubt(f"The photo of face {view.face} cannot be read.", "Take it in once more; it is drawn grey.")
+        return
+    if any(not -_OUTSIDE <= part <= 1 + _OUTSIDE for corner in view.corners for part in corner):
+        because = "A corner lies beyond the picture; what is not on it repeats its edge."
+        yield Doubt(f"Face {view.face} is not whole on its photo.", because)
+    shown = proportion(view)
+    wide = across_mm(step, view.azimuth_deg)
+    if shown is None or step.form == "round":
+        return
+    told = step.length_mm / wide
+    if abs(shown / told - 1) > _OFF:
+        size = f"{write(step.length_mm, Dimension.LENGTH, units)} × {write(wide, Dimension.LENGTH, units)}"
+        because = (
+            f"On the photo it is {shown:.1f} times as long as wide, by its sizes ({size}) {told:.1f} times. "
+            "A corner lies wrong, or a size; the lens may bend it too, if the bar lies near the picture's edge."
+        )
+        yield Doubt(f"Face {view.face} looks {'longer' if shown > told else 'shorter'} than its sizes say.", because)

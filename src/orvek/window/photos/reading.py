@@ -1,0 +1,68 @@
+"""A photo file taken in where nobody waits for it: read, its corners looked for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QThread, Signal
+
+from orvek.documents import Artwork, Corners
+from orvek.documents.job.printing import artwork_from
+from orvek.errors import OrvekError
+
+PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Taken:
+    """A photo that was read: the file, its dots upright, and where the bar's corners seem to be."""
+
+    artwork: Artwork
+    dots: NDArray[np.uint8]
+    corners: Corners | None
+
+
+class Reading(QThread):
+    """Reads photos one after the other; `taken` is a `Taken`, or the sentence for a file that is none."""
+
+    taken = Signal(object)
+
+    def __init__(self, paths: list[Path]) -> None:
+        super().__init__()
+        self._paths = paths
+
+    def run(self) -> None:
+        for path in self._paths:
+            if self.isInterruptionRequested():
+                return
+            self.taken.emit(_taken(path))
+
+
+def _taken(path: Path) -> Taken | str:
+    from orvek.workpiece.photo import upright
+    from orvek.workpiece.photo_corners import proposed_corners
+
+    try:
+        artwork = artwork_from(path)
+    except OrvekError as error:
+        return str(error)
+    dots = upright(artwork)
+    return f"{path.name} cannot be read." if dots is None else Taken(artwork, dots, proposed_corners(dots))
+
+
+class Straightening(QThread):
+    """Lays all faces of a step flat for the field, so that the first picture of it does not wait."""
+
+    def __init__(self, step: object) -> None:
+        super().__init__()
+        self._step = step
+
+    def run(self) -> None:
+        from orvek.documents import PhotoStep
+        from orvek.workpiece.photo import seen
+
+        if isinstance(self._step, PhotoStep):
+            seen(self._step)
