@@ -269,3 +269,21 @@ def test_today_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.Captur
     assert "Nobody" in capsys.readouterr().err
     assert main(["--workshop", str(tmp_path / "none.sqlite"), "today"]) == 2
     assert "a workshop with jobs" in capsys.readouterr().err
+
+
+def test_the_shelf_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["--workshop", demo, "shelf"]) == 0
+    lines = capsys.readouterr().out.splitlines()
+    assert any(line.startswith("SNDBR2  Sandbar") and "140 × 19 × 19 mm" in line for line in lines)
+    sheet = tmp_path / "labels.pdf"
+    assert main(["--workshop", demo, "shelf", "--fits", "Ebb, two barrels", "--json", "--labels", str(sheet)]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert [piece["name"] for piece in found] == ["Tideline, first try", "Sandbar"]
+    assert sheet.read_bytes().startswith(b"%PDF")
+    assert main(["--workshop", demo, "shelf", "--fits", "No such pen"]) == 2
+    table = tmp_path / "buy.csv"
+    assert main(["--workshop", demo, "buy", "Tideline", "--csv", str(table)]) == 0
+    rows = list(csv.reader(io.StringIO(table.read_text(encoding="utf-8"))))
+    assert rows[0][:2] == ["what", "name"]
+    assert len(rows) - 1 == len(capsys.readouterr().out.splitlines())
+    assert main(["--workshop", demo, "buy", "Nobody"]) == 2

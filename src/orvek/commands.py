@@ -57,6 +57,7 @@ _PLACES = (
     "press",
     "what-now",
     "timetable",
+    "shelf",
 )
 
 
@@ -192,6 +193,16 @@ def _parser() -> argparse.ArgumentParser:
     for command in (today, timetable):
         command.add_argument("--json", action="store_true", help="as JSON")
         command.add_argument("--seconds", type=float, default=6.0, metavar="S", help="how long a better plan is sought")
+    shelf = commands.add_parser("shelf", help="print what is on the shelf")
+    shelf.add_argument("--fits", metavar="PEN", help="only pieces that this pen fits, the one that wastes least first")
+    shelf.add_argument("--labels", metavar="PDF", help="write a label for each of them")
+    shelf.add_argument("--paper", choices=["A4", "Letter", "label roll"], default="A4", help="of the labels")
+    shelf.add_argument("--json", action="store_true", help="as JSON")
+    shelf.set_defaults(command=_shelf)
+    buy = commands.add_parser("buy", help="print what a job still needs and the shelf has not")
+    buy.add_argument("job", help="a job's name or id")
+    buy.add_argument("--csv", metavar="FILE", help="write it as a table, too")
+    buy.set_defaults(command=_buy)
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command=_schema)
     return parser
@@ -332,17 +343,49 @@ def _timetable(options: argparse.Namespace) -> int:
     return 0
 
 
-def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
-    """The timetable of all open jobs of the workshop; the one that is wanted is in hand, its cure forecast."""
-    from dataclasses import replace
+def _shelf(options: argparse.Namespace) -> int:
+    from orvek.cards.labels import labels
+    from orvek.cards.shelf_text import shelf_json, shelf_text
+    from orvek.planning.shelf_list import ShelfStock, fitting, matching
 
-    from orvek.planning.cure.moved import moved
-    from orvek.planning.timetable.weeks import weeks, weeks_question
+    jobs, shop = _all_jobs(options, None, "A list of the shelf")
+    found, _ = ShelfStock().entries(plan(jobs[0] if jobs else Job(), shop, tuple(jobs[1:])))
+    entries = matching(found, "", "")
+    if options.fits:
+        pen = next((one for one in shop.pens if one.name == options.fits), None)
+        if pen is None:
+            raise NothingToDoError(f"Fitting “{options.fits[:60]}”", "a pen of that name on the shelf Pens")
+        entries = fitting(entries, pen, Job().blank.saw_kerf_mm, shop.preferences.units)
+    if options.labels:
+        pieces = tuple(entry.piece for entry in entries)
+        write_atomically(Path(options.labels), labels(pieces, options.paper, shop.preferences.units))
+        print(f"Wrote {options.labels}", file=sys.stderr)
+    print(shelf_json(entries) if options.json else shelf_text(entries, shop.preferences.units))
+    return 0
+
+
+def _buy(options: argparse.Namespace) -> int:
+    from orvek.cards.shopping import shopping_csv, shopping_lines
+    from orvek.planning.shelf_list import ShelfStock
+    from orvek.planning.stock import to_buy
+
+    jobs, shop = _all_jobs(options, options.job, "A shopping list")
+    found = plan(jobs[0], shop, tuple(jobs[1:]))
+    wanted = to_buy(found, ShelfStock().entries(found)[1])
+    if options.csv:
+        write_atomically(Path(options.csv), shopping_csv(wanted))
+        print(f"Wrote {options.csv}", file=sys.stderr)
+    print("\n".join(shopping_lines(wanted)) or "Nothing: the shelf has all of it.")
+    return 0
+
+
+def _all_jobs(options: argparse.Namespace, wanted: str | None, what: str) -> tuple[list[Job], Shop]:
+    """All jobs of the workshop, the one that is wanted first; and its shop."""
     from orvek.shop import open_workshop
 
     path = workshop_path(options)
     if not path.exists():
-        raise NothingToDoError("A timetable", f"a workshop with jobs at {path}")
+        raise NothingToDoError(what, f"a workshop with jobs at {path}")
     workshop = open_workshop(path)
     try:
         entries = workshop.jobs()
@@ -350,14 +393,24 @@ def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
         if wanted is not None and first is None:
             raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
         order = [*([first] if first else []), *(entry for entry in entries if entry is not first)]
-        jobs = [job for job in (workshop.open_job(entry.id).job for entry in order) if job.work.is_open]
-        shop = workshop.shop()
+        return [workshop.open_job(entry.id).job for entry in order], workshop.shop()
     finally:
         workshop.close()
+
+
+def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
+    """The timetable of all open jobs of the workshop; the one that is wanted is in hand, its cure forecast."""
+    from dataclasses import replace
+
+    from orvek.planning.cure.moved import moved
+    from orvek.planning.timetable.weeks import weeks, weeks_question
+
+    found, shop = _all_jobs(options, wanted, "A timetable")
+    jobs = [job for job in found if job.work.is_open]
     if not jobs:
         raise NothingToDoError("A timetable", "a job with a pen")
-    found = plan(jobs[0], shop, tuple(jobs[1:]))
-    question = weeks_question(found if first is None else _answered(found, ("cure",)))
+    whole = plan(jobs[0], shop, tuple(jobs[1:]))
+    question = weeks_question(whole if wanted is None else _answered(whole, ("cure",)))
     if question is None:
         raise NothingToDoError("A timetable", "a job with a pen")
     return weeks(replace(question, seconds=max(0.1, min(60.0, options.seconds))), moved=moved)

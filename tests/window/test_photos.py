@@ -18,6 +18,8 @@ from orvek.quantities import Units
 from orvek.window.main_window import MainWindow
 from orvek.window.photos import asking
 from orvek.window.photos.sheet import PhotoSheet
+from orvek.window.photos.work_photos import WorkPhotos
+from orvek.window.widgets.bench_window import BenchWindow
 from tests.photos import ASKEW, SIZE, photographed
 from tests.window.hands import drag
 
@@ -174,3 +176,40 @@ def test_a_mark_is_centred_and_a_crack_kept_off(window: MainWindow) -> None:
     assert found.centre_mm == (52,)
     assert found.off_mm == ((83, 85),)
     dialog.close()
+
+
+def test_light_that_comes_through_is_marked(sheet: PhotoSheet, tmp_path: Path) -> None:
+    sheet._choose(0)
+    texture = np.full((100, 660, 3), 22, np.uint8)
+    y, x = np.mgrid[0:100, 0:660] / 5.0
+    texture[np.hypot(x - 40, y - 8) < 1.5] = (250, 200, 150)
+    texture[np.hypot(x - 90, y - 13) < 0.8] = (250, 200, 150)
+    Image.fromarray(photographed(texture, bench=(252, 252, 250), noise=2)).save(tmp_path / "light.png")
+    sheet.take_against_light(tmp_path / "light.png")
+    found = [mark for mark in sheet.step.marks if mark.kind == "light comes through"]
+    for mark, (z, across) in zip(found, ((40, -2), (90, 3)), strict=True):
+        assert (mark.z_mm, mark.across_mm) == pytest.approx((z, across), abs=0.8)
+    assert found[0].size_mm == pytest.approx(3, abs=0.8)
+    sheet.take_against_light(tmp_path / "light.png")  # taken once more it is the same bar
+    assert len(sheet.step.marks) == 2
+
+
+def test_photos_of_the_pen_are_kept_with_the_job(window: MainWindow, photos: list[Path], tmp_path: Path) -> None:
+    window.open_station(Station.FINISH)
+    session = window.session
+    window.at(Station.FINISH).open_page("press")
+    row = window.frame.findChild(WorkPhotos)
+    assert row is not None
+    bad = tmp_path / "bad.jpg"
+    bad.write_bytes(b"no picture")
+    row.take([*photos, bad])
+    assert [photo.artwork.name for photo in session.job.work.photos] == ["face A", "face B"]
+    assert session.workshop.job(session.job.batch.id).work.photos == session.job.work.photos
+    assert session.workshop.job(session.job.batch.id, pictures=False).work.photos[0].artwork.content == b""
+    session.undo()
+    assert len(session.job.work.photos) == 1
+    task = session.plan.tasks.open[0]  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, task)
+    bench.take_photo(photos[1])
+    assert session.job.work.photos[-1].task == task.key
+    bench.close()

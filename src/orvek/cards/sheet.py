@@ -32,12 +32,15 @@ def register_fonts() -> None:
             pdfmetrics.registerFont(TTFont(name, io.BytesIO(data)))
 
 
+_PAPERS = {"A4": A4, "label roll": (62 * mm, 29 * mm)}
+
+
 class Sheet:
-    """Pages under one title, most often one. `paper` is "A4" or "Letter"."""
+    """Pages under one title, most often one. `paper` is "A4", "Letter" or "label roll"."""
 
     def __init__(self, paper: str, title: str, subject: str) -> None:
         self._title, self._pages = title, 1
-        width, height = A4 if paper == "A4" else LETTER
+        width, height = _PAPERS.get(paper, LETTER)
         self._buffer = io.BytesIO()
         self._canvas = Canvas(self._buffer, pagesize=(width, height), pageCompression=1)
         self._canvas.setTitle(title)
@@ -52,6 +55,10 @@ class Sheet:
         self._canvas.showPage()
         self._canvas.save()
         return self._buffer.getvalue()
+
+    def blank_page(self) -> None:
+        """Another page, with nothing on it yet."""
+        self._canvas.showPage()
 
     def room_for(self, y: float, needed: float) -> float:
         """Where something `needed` mm high goes: at y, or at the top of another page where it would not fit."""

@@ -22,7 +22,7 @@ from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
-from orvek.documents.job.work import Actual, Pin, Work
+from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.photo import FACES, MOST_VIEWS, Corners, Mark, PhotoView
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
@@ -33,6 +33,7 @@ from orvek.documents.shelf.hours import WEEKDAYS, Busy, DayHours, DurationSeen, 
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Barrel, OutlinePoint, Pen, PenPart
+from orvek.documents.shelf.piece import SOLIDS, MadeLook, Piece, PieceKind
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
 from orvek.documents.shelf.resin import Cure, Family, Resin
 from orvek.documents.shelf.shop import Preferences, Recipe, Shop
@@ -80,6 +81,7 @@ __all__ = [
     "MOST_VIEWS",
     "MOST_WEIGHINGS",
     "NEW_STEPS",
+    "SOLIDS",
     "STANDING_WORDS",
     "STOCK_KINDS",
     "SUFFIX",
@@ -139,6 +141,7 @@ __all__ = [
     "Layer",
     "LoafMould",
     "Machine",
+    "MadeLook",
     "Mark",
     "Material",
     "Measure",
@@ -150,6 +153,8 @@ __all__ = [
     "PenPart",
     "PhotoStep",
     "PhotoView",
+    "Piece",
+    "PieceKind",
     "Pigment",
     "PigmentDose",
     "PigmentKind",
@@ -181,6 +186,7 @@ __all__ = [
     "Weighing",
     "WoodInHand",
     "Work",
+    "WorkPhoto",
     "WrapStep",
     "catalogue",
     "checked",

@@ -28,6 +28,7 @@ class Station(StrEnum):
     BORE = "Bore"
     FINISH = "Finish"
     TIMETABLE = "Timetable"
+    SHELF = "Shelf"
 
 
 class StationState(StrEnum):

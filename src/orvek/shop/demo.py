@@ -6,6 +6,7 @@ import json
 from importlib import resources
 
 from orvek.documents import Job, Shop, checked, from_text
+from orvek.shop.demo_shelf import demo_album, demo_pieces
 from orvek.shop.workshop import Workshop
 
 
@@ -32,10 +33,11 @@ def third_demo_job() -> Job:
 def fill_with_demo(workshop: Workshop) -> None:
     """Put Tern Quay into a workshop that has no jobs yet; leave any other as it is."""
     if workshop.is_writable and not workshop.jobs():
-        workshop.save_shop(demo_shop())
+        shop, job, ropewalk = demo_shop(), demo_job(), second_demo_job()
+        pieces = demo_pieces(shop, job, ropewalk, workshop.keep_album(demo_album()))
+        workshop.save_shop(shop.with_(pieces=pieces))
         workshop.record(third_demo_job(), "Begin")
-        workshop.record(second_demo_job(), "Begin")
-        job = demo_job()
+        workshop.record(ropewalk, "Begin")
         workshop.record(job, "Begin")
         workshop.set_last_open(job.batch.id)
 

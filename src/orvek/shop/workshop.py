@@ -19,7 +19,7 @@ from pathlib import Path
 from sqlalchemy import Connection, Engine, delete, insert, select, text, update
 from sqlalchemy.exc import DatabaseError, SQLAlchemyError
 
-from orvek.documents import Contents, Job, Shop, from_text, to_text
+from orvek.documents import Contents, Job, PhotoStep, Shop, from_text, to_text
 from orvek.errors import (
     CannotWriteError,
     NothingToDoError,
@@ -29,7 +29,7 @@ from orvek.errors import (
 )
 from orvek.shop import tables
 from orvek.shop.backups import BEFORE_RESTORE, back_up, check_whole
-from orvek.shop.contents import drop_unnamed, read_contents, write_contents
+from orvek.shop.contents import drop_unnamed, read_album, read_contents, write_album, write_contents
 from orvek.shop.lock import WriteLock
 from orvek.shop.plain_words import plain_reason
 from orvek.shop.shop_rows import ShopFound, put_setting, read_shop, write_shop
@@ -94,14 +94,14 @@ class Workshop:
             rows = connection.execute(select(tables.job).order_by(tables.job.c.changed_at.desc(), tables.job.c.id))
             return tuple(JobEntry(row.id, row.name, row.changed_at) for row in rows)
 
-    def job(self, job_id: str) -> Job:
-        """The job as it stands now.
+    def job(self, job_id: str, *, pictures: bool = True) -> Job:
+        """The job as it stands now; without `pictures` its pictures are empty: enough to plan it in time.
 
         Raises:
             NothingToDoError: there is no such job here.
         """
         with self._reading() as connection:
-            return self._version(connection, job_id, self._now(connection, job_id))
+            return self._version(connection, job_id, self._now(connection, job_id), pictures=pictures)
 
     def open_job(self, job_id: str, usable: Callable[[Job], bool] = lambda _: True) -> OpenedJob:
         """The job as it stands now, or the last version of it that can be read and used.
@@ -194,6 +194,22 @@ class Workshop:
         """
         with self._writing() as connection:
             write_shop(connection, shop)
+
+    def keep_album(self, album: PhotoStep) -> str:
+        """Keep a piece's photos as they are; returns the name under which they are found.
+
+        Raises:
+            CannotWriteError: with the reason; the file still holds what it held.
+        """
+        with self._writing() as connection:
+            return write_album(connection, album)
+
+    def album(self, name: str) -> PhotoStep | None:
+        """A piece's photos by their name; None where there are none."""
+        if not name:
+            return None
+        with self._reading() as connection:
+            return read_album(connection, name)
 
     def last_open(self) -> str | None:
         """The id of the job that was open last, if it is still here."""
@@ -344,11 +360,11 @@ class Workshop:
             raise NothingToDoError("Opening it", "a job of that name in this workshop")
         return int(row.version_now)
 
-    def _version(self, connection: Connection, job_id: str, number: int) -> Job:
+    def _version(self, connection: Connection, job_id: str, number: int, *, pictures: bool = True) -> Job:
         body = self._cell(connection, job_id, number, "body")
         if body is None:
             raise WorkshopDamagedError(self.path, f"version {number} of a job is missing")
-        return from_text(body, self.path.name, read_contents(connection, body))
+        return from_text(body, self.path.name, read_contents(connection, body) if pictures else Contents())
 
     def _deed(self, connection: Connection, job_id: str, number: int) -> str | None:
         return self._cell(connection, job_id, number, "deed")

@@ -146,6 +146,10 @@ class Start:
         except OrvekError as error:
             self._cannot_start(str(error))
             return
+        except Exception:  # a fault of ours: an empty frame that never ends would say nothing
+            _LOG.exception("the window could not be filled")
+            self._cannot_start("Orvek could not fill its window. Nothing was changed; the log says what went wrong.")
+            return
         self._window = window
         sys.excepthook = _told_to(window)
         if workshop.is_writable and self._picture is None:

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 # What a station's help opens with: a page of the guide, and below which heading of it.
 _AT = {
     "Today": "Timetable and Today: when, and what now?",
+    "Shelf": "Shelf: what is there, and what can it still become?",
     "Timetable": "Timetable and Today: when, and what now?",
     "Soak": "Soak: is it dry, and will the colour still be there?",
     "Finish": "Finish: down to which size, and then?",

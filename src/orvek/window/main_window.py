@@ -326,6 +326,10 @@ class MainWindow(QWidget):
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
         from orvek.window.photos.asking import are_photos, photograph_bar
 
+        take = getattr(self.at(self.station), "take_photos", None)
+        if are_photos(paths) and take is not None:
+            take(paths)
+            return
         if are_photos(paths):
             self.open_station(Station.BLANK)
             photograph_bar(self, self.session, tuple(paths))

@@ -118,7 +118,9 @@ class Menus(QObject):
     def _fill_view(self, view: QMenu) -> None:
         for number, station in enumerate((entry.station for entry in STATIONS), 1):
             go = partial(self._window.open_station, station)
-            self._action(view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number}"), also=_ALSO[station.value])
+            self._action(
+                view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number % 10}"), also=_ALSO[station.value]
+            )
         view.addSeparator()
         for words, unit in _UNITS:
             action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
@@ -376,6 +378,7 @@ _ALSO = {
     "wrap": "picture print paper seam artwork label",
     "voids": "fill shell stone dust pit crack",
     "what-now": "chip crack blow-out fault repair save bubble broken",
+    "Shelf": "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have buy",
     "Timetable": "when ready promise date calendar hours week plan schedule",
     "cure": "time harden set ready temperature heat",
     "bubbles": "pressure vacuum pot air",

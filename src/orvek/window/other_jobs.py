@@ -24,6 +24,6 @@ class OtherJobs:
 
     def _read(self, job_id: str) -> Job | None:
         try:
-            return self._workshop.job(job_id)
+            return self._workshop.job(job_id, pictures=False)
         except OrvekError:
             return None

@@ -1,8 +1,8 @@
 """The strip: the blank to scale with its ruler, the tubes where they will be glued, saw cuts, trim and waste.
 
 A tube is dragged along the bar, or nudged with the arrow keys (0.1 mm; with Shift 1 mm). Up and Down turn its barrel
-about the axis by 5°. Tab goes from tube to tube. While it moves, `moving` gives its new place; `moved` says that the
-hand let go.
+about the axis by 5°. Tab goes from tube to tube. The wheel, Page Up and Page Down roll the bar. While a tube moves,
+`moving` gives its new place; `moved` says that the hand let go.
 """
 
 from __future__ import annotations
@@ -10,9 +10,10 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
+from orvek.documents import FACES, PhotoStep
 from orvek.planning import Layout, Plan, TubePlace
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.laying import window_mm
@@ -21,13 +22,14 @@ from orvek.quantities import MM_PER_INCH, Dimension, Units, write, write_sizes
 from orvek.window import theme
 from orvek.window.frame import STRIP_HEIGHT as HEIGHT
 from orvek.window.surface import Surface
+from orvek.workpiece.photo import across_mm
 
 _LEFT = 200
 _RIGHT = 32
 _TOP = 34
 _TALL = 70.0
 _OBLONG_MM = 0.05  # sides that differ by more are told both
-_TURN_DEG = 5.0
+_TURN_DEG, _SEEN_FROM_DEG = 5.0, 90.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
 
@@ -53,6 +55,7 @@ class Strip(QWidget):
         self._chosen = 0
         self._grip: tuple[int, float] | None = None
         self._hover: int | None = None
+        self._rolled: int | None = None  # by how many quarter turns; None: as the bar lies there
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
@@ -71,6 +74,19 @@ class Strip(QWidget):
         if shown != self._shown:
             self._shown = shown
             self.update()
+
+    def roll(self, quarters: int) -> None:
+        """Roll the bar, to see another of its faces: one that was photographed has a name for each."""
+        if self._plan is not None and self._plan.layout is not None:
+            self._rolled = (round(self.azimuth_deg() / 90) + quarters) % 4
+            self.update()
+
+    def azimuth_deg(self) -> float:
+        """From where the bar is seen: a photographed one from its first photo, until it is rolled."""
+        photo = _photo(self._plan)
+        if self._rolled is not None:
+            return 90.0 * self._rolled
+        return photo.views[0].azimuth_deg if photo is not None and photo.views else _SEEN_FROM_DEG
 
     # -- where things are --------------------------------------------------------------------------------------
 
@@ -163,9 +179,16 @@ class Strip(QWidget):
         self.update()
         super().leaveEvent(event)
 
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.roll(1 if event.angleDelta().y() < 0 else -1)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows move and turn the tube in hand; the page keys roll the bar."""
         if self._plan is None or self._plan.layout is None:
             super().keyPressEvent(event)
+            return
+        if event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
+            self.roll(1 if event.key() == Qt.Key.Key_PageDown else -1)
             return
         ways: dict[int, int] = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
         turns: dict[int, float] = {Qt.Key.Key_Up: -_TURN_DEG, Qt.Key.Key_Down: _TURN_DEG}
@@ -254,6 +277,11 @@ class Strip(QWidget):
         cuts = len(layout.kerfs)
         lines.append(f"{count} piece{'' if count == 1 else 's'}, {cuts} saw cut{'' if cuts == 1 else 's'}")
         lines.append(self._left_over(layout))
+        photo = _photo(plan)
+        if photo is not None and photo.form == "rectangular":
+            seen = FACES[round(self.azimuth_deg() / 90) % 4]
+            there = any(view.face == seen for view in photo.views)
+            lines.append(f"face {seen}" if there else f"face {seen}, supposed")
         if plan.bars.blanks_per_bar > 1:
             lines.append(bars_line(plan.bars).split(", ")[-1])
         painter.setFont(theme.font(theme.SMALL))
@@ -271,7 +299,7 @@ class Strip(QWidget):
         bar = self.bar_rect()
         ratio = self.devicePixelRatioF()
         columns, rows = round(bar.width() * ratio), round(bar.height() * ratio)
-        image = self._surface.face(plan, columns, rows)
+        image = self._surface.face(plan, columns, rows, self.azimuth_deg())
         if image is None:
             painter.fillRect(bar, theme.BLANK)
         else:
@@ -285,6 +313,20 @@ class Strip(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(bar)
         self._paint_lost_ends(painter, layout, bar)
+        self._paint_photo_marks(painter, plan, bar)
+
+    def _paint_photo_marks(self, painter: QPainter, plan: Plan, bar: QRectF) -> None:
+        """What is marked on the face that is seen."""
+        from orvek.window.photos.flat_picture import paint_mark
+
+        photo, azimuth = _photo(plan), self.azimuth_deg()
+        if photo is None:
+            return
+        per_mm = bar.height() / across_mm(photo, azimuth)
+        for mark in photo.marks:
+            if mark.azimuth_deg == azimuth:
+                place = QPointF(self._x(mark.z_mm), bar.center().y() + mark.across_mm * per_mm)
+                paint_mark(painter, place, mark, per_mm)
 
     def _paint_lost_ends(self, painter: QPainter, layout: Layout, bar: QRectF) -> None:
         painter.setPen(theme.pen(theme.QUIET, 1, Qt.PenStyle.DashLine))
@@ -399,3 +441,9 @@ class Strip(QWidget):
 
     def _mm(self, value: float) -> str:
         return write(value, Dimension.LENGTH, self._units)
+
+
+def _photo(plan: Plan | None) -> PhotoStep | None:
+    """The bar as photographed, where the blank begins with one."""
+    steps = plan.job.blank.steps if plan is not None else ()
+    return next((step for step in steps if isinstance(step, PhotoStep)), None)

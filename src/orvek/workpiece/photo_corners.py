@@ -16,6 +16,7 @@ _LOOKED_AT_PX = 900
 _LEAST, _MOST = 0.01, 0.97  # of the picture: less is a speck, more is no background
 _FILLS = 0.8  # of its four-sided outline: a bar fills it, a hand or a shadow does not
 _UNLIKE, _CLEAR_OF = 9.0, 2.0  # in steps of OpenCV's L*a*b*; and over the bench's own unevenness (choices)
+_NEAR_PARTS = (0.12, 0.05, 0.02)  # how far off a side, as a part of its length, a point may lie and still be of it
 _SPREAD_PX = 1.8  # how far smoothing carries the bar's colour out over its edge (seen on photos that were made)
 _MARGIN = 0.12  # of a side, at each of its ends: left out of the line, for corners are rounded
 
@@ -96,25 +97,36 @@ def _dense(ring: NDArray[np.float64]) -> NDArray[np.float64]:
 
 def _four_sides(ring: NDArray[np.float64]) -> NDArray[np.float64] | None:
     """The corners of the four-sided outline that a ring of points has; None where it has another shape."""
+    rough = _rough(ring)
+    corners = rough
+    # A rough corner may lie beside the real one: a line fitted near it leads there, fitted once more it is right.
+    for near_part in _NEAR_PARTS:
+        corners = _fitted(ring, corners, near_part) if corners is not None else None
+    if corners is None or rough is None:
+        return None
+    return corners if np.abs(corners - rough).max() < 0.2 * np.ptp(ring, axis=0).max() else None
+
+
+def _fitted(ring: NDArray[np.float64], about: NDArray[np.float64], near_part: float) -> NDArray[np.float64] | None:
+    """Corners of the lines fitted to the points of a ring that lie near the sides between four corners."""
     import cv2
 
-    rough = _rough(ring)
-    if rough is None:
-        return None
     lines = []
-    for a, b in zip(rough, np.roll(rough, -1, axis=0), strict=True):
+    sides = np.hypot(*(np.roll(about, -1, axis=0) - about).T)
+    thick = cv2.contourArea(about.astype(np.float32)) / float(sides.max())
+    for a, b in zip(about, np.roll(about, -1, axis=0), strict=True):
         along = b - a
         long = float(np.hypot(*along))
         if long < 4:
             return None
         part = (ring - a) @ along / long**2
         off = np.abs((ring - a) @ np.array([-along[1], along[0]]) / long)
-        near = ring[(part > _MARGIN) & (part < 1 - _MARGIN) & (off < max(3.0, 0.02 * long))]
+        near = ring[(part > _MARGIN) & (part < 1 - _MARGIN) & (off < max(3.0, near_part * min(long, 2 * thick)))]
         if len(near) < 2:
             near = np.array([a, b])
         vx, vy, x, y = (float(v) for v in cv2.fitLine(near.astype(np.float32), cv2.DIST_HUBER, 0, 0.01, 0.01).ravel())
         inwards = np.array([-vy, vx])
-        inwards *= np.sign(inwards @ (rough.mean(axis=0) - (x, y)))
+        inwards *= np.sign(inwards @ (about.mean(axis=0) - (x, y)))
         lines.append((np.array([x, y]) + _SPREAD_PX * inwards, np.array([vx, vy])))
     corners = []
     for (p, u), (q, v) in zip([lines[-1], *lines[:-1]], lines, strict=True):
@@ -122,8 +134,7 @@ def _four_sides(ring: NDArray[np.float64]) -> NDArray[np.float64] | None:
         if abs(np.linalg.det(system)) < 1e-3:
             return None
         corners.append(p + u * np.linalg.solve(system, q - p)[0])
-    found = np.array(corners)
-    return found if np.abs(found - rough).max() < 0.2 * np.ptp(ring, axis=0).max() else None
+    return np.array(corners)
 
 
 def _rough(ring: NDArray[np.float64]) -> NDArray[np.float64] | None:

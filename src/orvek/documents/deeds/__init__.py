@@ -3,7 +3,7 @@
 A deed that does not apply raises an `OrvekError` with the sentence for the maker.
 """
 
-from orvek.documents.deeds import photos
+from orvek.documents.deeds import photos, pieces
 from orvek.documents.deeds.bore import set_hole
 from orvek.documents.deeds.cups import (
     LEAST_SHARE_PCT,
@@ -52,12 +52,14 @@ from orvek.documents.deeds.steps import (
 )
 from orvek.documents.deeds.values import Path, set_value
 from orvek.documents.deeds.work import (
+    add_work_photo,
     another_like,
     finish_task,
     lasted,
     open_task_again,
     pin_task,
     promise,
+    remove_work_photo,
     write_actual,
 )
 
@@ -71,6 +73,7 @@ __all__ = [
     "add_fault",
     "add_pigment",
     "add_step",
+    "add_work_photo",
     "another_like",
     "begin_soak",
     "carry_materials",
@@ -91,6 +94,7 @@ __all__ = [
     "move_tube",
     "open_task_again",
     "photos",
+    "pieces",
     "pin_task",
     "promise",
     "put_on_shelf",
@@ -99,6 +103,7 @@ __all__ = [
     "remove_fault",
     "remove_pigment",
     "remove_step",
+    "remove_work_photo",
     "renormalise_shares",
     "replace_stock",
     "school_of",

@@ -63,6 +63,24 @@ def set_form(step: PhotoStep, form: str) -> PhotoStep:
     return changed.with_(views=views)
 
 
+def put_light(step: PhotoStep, view: PhotoView, places: tuple[tuple[float, float, float], ...]) -> PhotoStep:
+    """A photo of a face against the light, with what is bright on it marked in place of what was before."""
+    kept = (mark for mark in step.marks if (mark.kind, mark.azimuth_deg) != ("light comes through", view.azimuth_deg))
+    new = (
+        Mark(
+            name="Light",
+            kind="light comes through",
+            azimuth_deg=view.azimuth_deg,
+            z_mm=round(z, 1),
+            across_mm=round(across, 1),
+            size_mm=max(0.2, round(size, 1)),
+        )
+        for z, across, size in places
+    )
+    others = (one for one in step.against_light if one.azimuth_deg != view.azimuth_deg)
+    return step.with_(marks=(*kept, *new), against_light=(*others, view))
+
+
 def add_mark(step: PhotoStep, mark: Mark) -> PhotoStep:
     """One more place marked."""
     return step.with_(marks=(*step.marks, mark))
@@ -71,6 +89,36 @@ def add_mark(step: PhotoStep, mark: Mark) -> PhotoStep:
 def remove_mark(step: PhotoStep, index: int) -> PhotoStep:
     """One mark less."""
     return step.with_(marks=without(step.marks, index))
+
+
+def stretch_of(step: PhotoStep, low_mm: float, high_mm: float) -> PhotoStep:
+    """A part of a bar between two places of its length, with its part of every photo and mark."""
+    low, high = low_mm / step.length_mm, high_mm / step.length_mm
+    cut = {
+        name: tuple(view.with_(corners=stretched(view.corners, low, high)) for view in getattr(step, name))
+        for name in ("views", "against_light")
+    }
+    marks = (mark.with_(z_mm=round(mark.z_mm - low_mm, 2)) for mark in step.marks if low_mm <= mark.z_mm <= high_mm)
+    return step.with_(length_mm=round(max(10.0, high_mm - low_mm), 2), marks=tuple(marks), **cut)
+
+
+def stretched(corners: Corners, low: float, high: float) -> Corners:
+    """Corners of the part of a face between two parts of its length.
+
+    The projective map that carries the unit square onto the corners, at the part's own corners.
+    """
+    (x0, y0), (x1, y1), (x2, y2), (x3, y3) = corners
+    dx1, dx2, sx = x1 - x2, x3 - x2, x0 - x1 + x2 - x3
+    dy1, dy2, sy = y1 - y2, y3 - y2, y0 - y1 + y2 - y3
+    down = dx1 * dy2 - dx2 * dy1
+    g, h = (sx * dy2 - dx2 * sy) / down, (dx1 * sy - sx * dy1) / down
+    a, b, d, e = x1 - x0 + g * x1, x3 - x0 + h * x3, y1 - y0 + g * y1, y3 - y0 + h * y3
+
+    def at(u: float, v: float) -> tuple[float, float]:
+        w = g * u + h * v + 1
+        return (a * u + b * v + x0) / w, (d * u + e * v + y0) / w
+
+    return at(low, 0), at(high, 0), at(high, 1), at(low, 1)
 
 
 def _evenly(step: PhotoStep, views: tuple[PhotoView, ...]) -> PhotoStep:

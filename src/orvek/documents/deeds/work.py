@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+from orvek.documents.artwork import Artwork
+from orvek.documents.deeds.tuples import without
 from orvek.documents.job.faults import Faults
 from orvek.documents.job.job import Job, new_id
-from orvek.documents.job.work import Actual, Pin, Work
+from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.shelf.hours import DurationSeen
 
 _LEAST_MIN, _MOST_MIN = 0.2, 24 * 60.0
@@ -50,6 +52,17 @@ def lasted(job: Job, task: str, kind: str, pieces: int, now: datetime) -> Durati
         return None
     name = f"{job.batch.name[:40]}, {task[:20]}, {now:%Y-%m-%d %H:%M}"
     return DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces)
+
+
+def add_work_photo(job: Job, artwork: Artwork, task: str, when: datetime) -> Job:
+    """A photo more of the work; of which task."""
+    photo = WorkPhoto(artwork=artwork, task=task, when=when)
+    return job.with_(work=job.work.with_(photos=(*job.work.photos, photo)))
+
+
+def remove_work_photo(job: Job, index: int) -> Job:
+    """A photo less."""
+    return job.with_(work=job.work.with_(photos=without(job.work.photos, index)))
 
 
 def open_task_again(job: Job, task: str) -> Job:

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import AfterValidator, Field
 from pydantic_core import PydanticCustomError
 
-from orvek.documents.base import Document, measure
+from orvek.documents.base import Document, Words, measure
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.conditions import Paint
 from orvek.documents.shelf.material import Material, material
@@ -26,15 +26,16 @@ def _few_dyes(steps: tuple[Step, ...]) -> tuple[Step, ...]:
 class Blank(Document):
     """What the bar becomes: its steps, the saw, and the tubes laid on it.
 
-    `bars` are those in hand, measured, whatever a mould would give; empty: the bars come from the mould.
-    `tube_starts_mm` holds where each barrel's tube begins, from the bar's left end; empty means that Orvek lays them
-    out in the middle of the bar. `tube_turns_deg` holds how far each barrel is turned about its axis when the pen is
-    put together; `tube_flips` which of them lie on the bar end for end, nib side to the right. `materials` holds
-    copies of the maker's own materials that the steps name.
+    `bars` are those in hand, measured, whatever a mould would give; empty: the bars come from the mould. `piece` is
+    the code of the piece on the shelf that the bar is. `tube_starts_mm` holds where each barrel's tube begins, from
+    the bar's left end; empty means that Orvek lays them out in the middle of the bar. `tube_turns_deg` holds how far
+    each barrel is turned about its axis when the pen is put together; `tube_flips` which of them lie on the bar end
+    for end, nib side to the right. `materials` holds copies of the maker's own materials that the steps name.
     """
 
     steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=200), AfterValidator(_few_dyes)] = (CastStep(),)
     bars: Annotated[tuple[BarInHand, ...], Field(max_length=10)] = ()
+    piece: Words = ""
     saw_kerf_mm: float = measure("Saw kerf", Dimension.LENGTH, low=0, high=10, default=1.6)
     end_waste_mm: float = measure(
         "Lost at each end of the bar",

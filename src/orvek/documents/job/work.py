@@ -7,9 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from orvek.documents.artwork import Artwork
 from orvek.documents.base import Document, Name, Words
 
-MOST_ACTUALS = 2000
+MOST_ACTUALS, MOST_PHOTOS = 2000, 40
 
 
 class Pin(Document):
@@ -30,12 +31,21 @@ class Actual(Document):
     when: datetime
 
 
+class WorkPhoto(Document):
+    """A photo of the work or of the finished pen; of which task, where it is of one."""
+
+    artwork: Artwork
+    task: Words = ""
+    when: datetime
+
+
 class Work(Document):
     """Everything of a job that has a date."""
 
     promised: date | None = Field(default=None, title="Promised for")
     is_open: bool = Field(default=True, title="Is to be planned")
     pins: Annotated[tuple[Pin, ...], Field(max_length=200)] = ()
+    photos: Annotated[tuple[WorkPhoto, ...], Field(max_length=MOST_PHOTOS)] = ()
     actuals: Annotated[tuple[Actual, ...], Field(max_length=MOST_ACTUALS)] = ()
 
     def done(self) -> frozenset[str]:

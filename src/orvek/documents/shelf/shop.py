@@ -18,6 +18,7 @@ from orvek.documents.shelf.hours import DurationSeen, Hours
 from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
+from orvek.documents.shelf.piece import Piece
 from orvek.documents.shelf.pigment import Pigment, PigmentDose
 from orvek.documents.shelf.resin import Family, Resin, generic_families
 from orvek.documents.shelf.soaked import Observation
@@ -75,6 +76,7 @@ class Shop(Document):
     bottles: tuple[Bottle, ...] = ()
     bushings: tuple[BushingReading, ...] = ()
     families: tuple[Family, ...] = ()
+    pieces: tuple[Piece, ...] = ()
     durations: tuple[DurationSeen, ...] = ()
     hours: Hours = Hours()
     accuracy: Accuracy = Accuracy()

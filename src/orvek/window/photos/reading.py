@@ -38,10 +38,11 @@ class Reading(QThread):
         for path in self._paths:
             if self.isInterruptionRequested():
                 return
-            self.taken.emit(_taken(path))
+            self.taken.emit(taken(path))
 
 
-def _taken(path: Path) -> Taken | str:
+def taken(path: Path) -> Taken | str:
+    """A photo file with its proposed corners; for a file that is none, the sentence that says why."""
     from orvek.workpiece.photo import upright
     from orvek.workpiece.photo_corners import proposed_corners
 

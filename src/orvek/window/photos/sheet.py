@@ -26,7 +26,7 @@ from orvek.quantities import Dimension, Units
 from orvek.window import theme
 from orvek.window.photos.corner_picture import CornerPicture, Points
 from orvek.window.photos.flat_picture import FlatPicture
-from orvek.window.photos.reading import PHOTOS, Reading, Straightening, Taken
+from orvek.window.photos.reading import PHOTOS, Reading, Straightening, Taken, taken
 from orvek.window.surface import image_of
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
@@ -150,6 +150,7 @@ class PhotoSheet(QDialog):
             "Left end is on the right": lambda: self._put(photos.turn_view(self.step, self._index)),
             "What is white or grey": self._ask_white,
             "Size by a ruler": self._lay_ruler,
+            "Against the light…": self._ask_light,
         }
 
     def _ask_files(self) -> None:
@@ -165,6 +166,36 @@ class PhotoSheet(QDialog):
     def _remove(self) -> None:
         if self.step.views:
             self._put(photos.remove_view(self.step, self._index))
+
+    def _ask_light(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "The same face, against the light", "", PHOTOS)
+        if path:
+            self.take_against_light(Path(path))
+
+    def take_against_light(self, path: Path) -> None:
+        """A photo of the face in hand taken against the light: bright places on it are marked."""
+        view = self._view()
+        found = taken(path)
+        if view is None or not isinstance(found, Taken):
+            self._say(str(found), is_wrong=True)
+            return
+        lit = view.with_(artwork=found.artwork, corners=found.corners or view.corners, white=None)
+        self._try(lambda: photos.put_light(self.step, lit, self._bright(lit)))
+        count = sum(m.kind == _KINDS[2] and m.azimuth_deg == view.azimuth_deg for m in self.step.marks)
+        told = (
+            f"{count} bright places are marked; click a mark to take it away." if count else "It lets no light through."
+        )
+        self._say(told if found.corners else f"{told} Its corners were taken from the photo before.")
+
+    def _bright(self, lit: PhotoView) -> tuple[tuple[float, float, float], ...]:
+        from orvek.workpiece.against_light import bright_places
+        from orvek.workpiece.photo import across_mm, flat_picture, upright
+
+        dots = upright(lit.artwork)
+        if dots is None:
+            return ()
+        size = (self.step.length_mm, across_mm(self.step, lit.azimuth_deg))
+        return bright_places(flat_picture(dots, lit.corners, size, min(_PX_PER_MM, 900 / size[0])), size[0])
 
     def _find(self) -> None:
         from orvek.workpiece.photo import upright
@@ -368,7 +399,7 @@ class PhotoSheet(QDialog):
         side.setFixedWidth(250)
         left.setContentsMargins(0, 0, 0, 0)
         tools = QHBoxLayout()
-        for words in ("Find the corners", "Left end is on the right", "What is white or grey"):
+        for words in ("Find the corners", "Left end is on the right", "What is white or grey", "Against the light…"):
             tools.addWidget(self.buttons[words])
         tools.addStretch(1)
         self.kind.setMinimumWidth(260)

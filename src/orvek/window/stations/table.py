@@ -83,6 +83,12 @@ def _today(session: Session, surface: Surface) -> QWidget:
     return TodayStation(session, surface)
 
 
+def _shelf(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.shelf.station import ShelfStation
+
+    return ShelfStation(session, surface)
+
+
 STATIONS = (
     Entry(Station.TODAY, _today),
     Entry(Station.PEN, _pen),
@@ -93,4 +99,5 @@ STATIONS = (
     Entry(Station.BORE, _bore, ("holes", "tubes", "pattern")),
     Entry(Station.FINISH, _finish, ("size", "wrap", "voids", "sanding", "press", "what-now")),
     Entry(Station.TIMETABLE, _timetable),
+    Entry(Station.SHELF, _shelf),
 )

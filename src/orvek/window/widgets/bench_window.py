@@ -1,6 +1,6 @@
 """Bench mode: one step over the whole window, readable at two metres; four keys, and all that is done written down.
 
-Space goes on, Backspace goes back, Enter ends the task, Escape leaves: what is written stays.
+Space goes on, Backspace goes back, Enter ends the task, Escape leaves: what is written stays. P keeps a photo.
 """
 
 from __future__ import annotations
@@ -8,15 +8,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from functools import partial
+from pathlib import Path
 from typing import Literal
 
 from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.devices import ScalePort, open_scale
 from orvek.documents import Actual, deeds
 from orvek.documents.job.pour import Scale
+from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
@@ -34,6 +36,7 @@ _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
     "count": "counted",
     "do": "waited",
 }
+_PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _NEAR = 0.02  # of the target: nearer than that the bar is full
 
@@ -125,6 +128,8 @@ class BenchWindow(QDialog):
                 self.go_back()
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 self._enter()
+            case Qt.Key.Key_P:
+                self._ask_photo()
             case _ if event.text() in _TYPED and event.text():
                 self._typed += event.text()
                 self._figure.setText(self._typed)
@@ -313,6 +318,24 @@ class BenchWindow(QDialog):
             self._scale.close()
         super().closeEvent(event)
 
+    def _ask_photo(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Photo of this task", "", _PHOTOS)
+        if path:
+            self.take_photo(Path(path))
+
+    def take_photo(self, path: Path) -> None:
+        """Keep a photo with the job, as one of this task; a file that is none is said."""
+        try:
+            artwork = artwork_from(path)
+        except OrvekError as error:
+            self._many.setText(str(error))
+            return
+        now = self._now().replace(microsecond=0)
+        self._session.attempt(
+            f"Photo: {artwork.name}", partial(deeds.add_work_photo, artwork=artwork, task=self._task.key, when=now)
+        )
+        self._many.setText(f"{artwork.name} is kept with the job.")
+
     def _lay_out(self) -> None:
         for label in (self._step, self._figure, self._clock):
             label.setWordWrap(True)
@@ -322,7 +345,7 @@ class BenchWindow(QDialog):
         keys = QHBoxLayout()
         for words, deed in (
             ("Space: go on", self.go_on), ("Backspace: back", self.go_back),
-            ("Enter: task done", self.end_task), ("Escape: leave", self.reject),
+            ("Enter: task done", self.end_task), ("Escape: leave", self.reject), ("P: photo", self._ask_photo),
         ):  # fmt: skip
             button = QPushButton(words)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QFontMetrics, QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QPushButton, QSizePolicy
 
@@ -22,10 +22,11 @@ _TALL, _ROWS = 44, 240
 
 
 class PictureButton(QPushButton):
-    """One choice. `subject` is whatever it stands for."""
+    """One choice. `subject` is whatever it stands for; the picture is made smaller where the button is no wider."""
 
-    def __init__(self, picture: QImage, title: str, line: str) -> None:
+    def __init__(self, picture: QImage, title: str, line: str, wide_px: int = PICTURE_WIDE) -> None:
         super().__init__()
+        self._wide_px = wide_px
         self.subject: object = None
         self._picture, self._title, self._line = picture, title, line
         self.setAccessibleName(title)
@@ -35,10 +36,10 @@ class PictureButton(QPushButton):
     def _is_long(self) -> bool:
         """Whether title and line need a row each."""
         metrics = QFontMetrics(theme.font(theme.SMALL))
-        return metrics.horizontalAdvance(self._title) + metrics.horizontalAdvance(self._line) > PICTURE_WIDE - 16
+        return metrics.horizontalAdvance(self._title) + metrics.horizontalAdvance(self._line) > self._wide_px - 16
 
     def sizeHint(self) -> QSize:
-        return QSize(PICTURE_WIDE + 24, _TALL + (50 if self._is_long() else 32))
+        return QSize(self._wide_px + 24, _TALL + (50 if self._is_long() else 32))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -46,7 +47,10 @@ class PictureButton(QPushButton):
         if self.underMouse() or self.hasFocus():
             painter.fillRect(self.rect(), theme.PANEL)
             painter.fillRect(QRectF(0, 0, 4, self.height()), theme.ACCENT)
-        painter.drawImage(QPointF(12, 4 + (_TALL - self._picture.height()) / 2), self._picture)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        scale = min(1.0, (self.width() - 24) / self._picture.width())
+        wide, tall = self._picture.width() * scale, self._picture.height() * scale
+        painter.drawImage(QRectF(12, 4 + (_TALL - tall) / 2, wide, tall), self._picture)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.INK)
         words = QRectF(12, _TALL + 8, self.width() - 24, 18)
@@ -67,20 +71,24 @@ def turned_picture(
     size: tuple[float, float, float, bool],
     barrels: tuple[TurnedBarrel, ...],
     own: tuple[Material, ...] = (),
+    between_mm: tuple[float, float] | None = None,
 ) -> QImage:
-    """These barrels turned from the bar that these steps make, where they lie on it."""
+    """These barrels turned from the bar that these steps make, where they lie on it; of a part of it, from and to."""
     import numpy as np
 
     from orvek.workpiece.compiling import compiled
     from orvek.workpiece.pictures import turned, turning, unrolled
 
     program = compiled(steps, *size, own)
-    z = (np.arange(PICTURE_WIDE, dtype=np.float32) + 0.5) * np.float32(program.length_mm / PICTURE_WIDE)
+    first, last = between_mm or (0.0, program.length_mm)
+    long = last - first
+    z = first + (np.arange(PICTURE_WIDE, dtype=np.float32) + 0.5) * np.float32(long / PICTURE_WIDE)
     hole = min(barrel.hole_mm for barrel in barrels) / 2
     pixels = unrolled(evaluate, program, z, outline_mm(z, barrels, 4.0), _ROWS, hole).copy()
     for barrel in barrels:
-        columns = slice(*(round(end / program.length_mm * PICTURE_WIDE) for end in (barrel.start_mm, barrel.end_mm)))
+        ends = (round((end - first) / long * PICTURE_WIDE) for end in (barrel.start_mm, barrel.end_mm))
+        columns = slice(*(max(0, end) for end in ends))
         pixels[:, columns] = np.roll(pixels[:, columns], -round(barrel.turned_deg / 360 * _ROWS), axis=0)
-    scale = min(PICTURE_WIDE / program.length_mm, _TALL / max(barrel.widest_mm for barrel in barrels))
+    scale = min(PICTURE_WIDE / long, _TALL / max(barrel.widest_mm for barrel in barrels))
     radius = outline_mm(z, barrels, 0.0) * np.float32(scale)
     return image_of(turned(pixels, turning(radius, _TALL, theme.rgb(theme.PAPER)), SEEN_FROM_DEG))

@@ -10,6 +10,7 @@ from orvek.documents import Finish, deeds
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_window, depth_words, press_lines, snapped_deg
+from orvek.window.photos.work_photos import WorkPhotos
 from orvek.window.session import Session
 from orvek.window.stations.finish.clip_dial import ClipDial
 from orvek.window.stations.finish.press_picture import PressPicture
@@ -49,6 +50,7 @@ class PressPage(QWidget):
         self.to_pen = QPushButton("List the pen's parts at Pen")
         self.to_pen.setProperty("plain", True)
         self.to_pen.clicked.connect(partial(session.station_wanted.emit, Station.PEN))
+        self.photos = WorkPhotos(session, "press")
         self._caution = caution_label()
         self._lay_out()
 
@@ -73,6 +75,7 @@ class PressPage(QWidget):
         self._joint.setText(_turn_words(plan))
         self._steps.show_lines(press_lines(pen, units))
         self._caution.setText(plan.caution("finish.press"))
+        self.photos.show_job(plan.job)
 
     def _turn(self, which: str, azimuth_deg: float) -> None:
         job = self._session.job
@@ -122,6 +125,8 @@ class PressPage(QWidget):
         left.addWidget(heading("In this order"))
         left.addLayout(self._steps)
         left.addWidget(self.to_pen)
+        left.addWidget(heading("Photos of the pen"))
+        left.addWidget(self.photos)
         widgets = (
             *self.deep.widgets.values(),
             self._depth_words,

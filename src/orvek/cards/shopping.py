@@ -1,0 +1,27 @@
+"""What a job says must be bought: as a table for a spreadsheet, and as lines."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.cards.csv_table import csv_table
+from orvek.planning.stock import ToBuy
+from orvek.quantities import decimal
+
+
+def shopping_csv(wanted: tuple[ToBuy, ...]) -> bytes:
+    """One row a thing: what, for which pen or of which name, needed, there, to buy."""
+    heading = ("what", "name", "needed", "there", "buy", "unit")
+    rows = [
+        (one.what, one.name, round(one.needed, 2), round(one.there, 2), round(one.buy, 2), one.unit or "pieces")
+        for one in wanted
+    ]
+    return csv_table([heading, *rows])
+
+
+def shopping_lines(wanted: tuple[ToBuy, ...]) -> Iterator[str]:
+    """The same in words."""
+    for one in wanted:
+        amount = f"{decimal(round(one.buy, 1))} g of {one.name}" if one.unit else f"{one.buy:.0f} × {one.what}"
+        whose = "" if one.unit else f" for {one.name}"
+        yield f"{amount}{whose}: {decimal(round(one.needed, 1))} needed, {decimal(round(one.there, 1))} there"

@@ -1,0 +1,122 @@
+"""What the shelf lists: pieces with what is left of them, those that the work has just made among them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from orvek.documents import Job, Pen, PhotoStep, Piece
+from orvek.planning import Plan
+from orvek.planning.becoming import fit_of
+from orvek.planning.stock import Held, born, held
+from orvek.quantities import Units
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One line of the shelf; `album` has the photos of a piece that nobody has put on the shelf yet."""
+
+    piece: Piece
+    left: float
+    is_new: bool = False
+    album: PhotoStep | None = None
+    used: str = ""
+
+    @property
+    def search(self) -> str:
+        """All words by which it is found."""
+        piece = self.piece
+        words = (piece.name, piece.code, piece.kind, piece.place, piece.pen, piece.recipe, piece.lot, piece.state)
+        return " ".join((*words, piece.notes)).lower()
+
+
+class ShelfStock:
+    """Puts entries together from the shop and from the work on all jobs; plans of other jobs are kept."""
+
+    def __init__(self) -> None:
+        self._plans: dict[str, tuple[Job, Plan]] = {}
+        self._kept: tuple[tuple[object, ...], tuple[Entry, ...], tuple[Held, ...]] | None = None
+
+    def entries(self, plan: Plan) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
+        """What is on the shelf now: what the work has made first, then pieces as they were put there."""
+        plans = [plan, *self._others(plan)]
+        key = (plan.shop.pieces, tuple(one.job for one in plans))
+        if self._kept is None or not _same(self._kept[0], key):
+            self._kept = (key, *_entries(plan, plans))
+        return self._kept[1], self._kept[2]
+
+    def _others(self, plan: Plan) -> list[Plan]:
+        """The plans of all other jobs of which something is done."""
+        found = []
+        for job in plan.others:
+            if not job.work.done() or plan.planner is None:
+                continue
+            kept = self._plans.get(job.batch.id)
+            if kept is None or kept[0] is not job:
+                kept = self._plans[job.batch.id] = (job, plan.planner(job, plan.shop))
+            found.append(kept[1])
+        return found
+
+
+def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
+    pieces, jobs = one[0] is other[0], one[1]
+    assert isinstance(jobs, tuple)
+    assert isinstance(other[1], tuple)
+    return pieces and len(jobs) == len(other[1]) and all(a is b for a, b in zip(jobs, other[1], strict=True))
+
+
+def _entries(plan: Plan, plans: list[Plan]) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
+    pieces = plan.shop.pieces
+    known = frozenset(piece.born for piece in pieces if piece.born)
+    new = [
+        Entry(one.piece, one.piece.amount, is_new=True, album=one.album) for each in plans for one in born(each, known)
+    ]
+    stock = held(pieces, plans)
+    there = [Entry(one.piece, one.left, used=_used(one)) for one in stock]
+    there.sort(key=lambda entry: not entry.piece.is_solid)  # what has a look comes first
+    return (*new, *there), stock
+
+
+def _used(one: Held) -> str:
+    return ", ".join(dict.fromkeys(use.job for use in one.used))
+
+
+def matching(entries: tuple[Entry, ...], words: str, kind: str) -> tuple[Entry, ...]:
+    """The entries that all words are found in, of a kind, or of any; what is gone is shown where it is asked for."""
+    wanted = words.lower().split()
+    return tuple(
+        entry
+        for entry in entries
+        if (not kind or entry.piece.kind == kind)
+        and all(word in entry.search for word in wanted)
+        and (wanted or entry.piece.state not in {"used up", "lost"})
+    )
+
+
+def fitting(entries: tuple[Entry, ...], pen: Pen, kerf_mm: float, units: Units) -> tuple[Entry, ...]:
+    """Those that a pen fits, the one that wastes least first."""
+    there = (entry for entry in entries if entry.piece.is_solid and entry.left > 0)
+    told = [(entry, fit_of(entry.piece, pen, kerf_mm, units)) for entry in there]
+    return tuple(entry for entry, fit in sorted(told, key=lambda one: one[1].left_mm) if fit.pens)
+
+
+def amount_line(entry: Entry) -> str:
+    """How much is left, in a few words."""
+    piece = entry.piece
+    if piece.grams is not None:
+        return f"{entry.left:.1f} g"
+    return "" if piece.is_solid and entry.left == 1 else f"{entry.left:.0f} ×"
+
+
+def state_line(entry: Entry) -> str:
+    """What there is to say beside its size: where it lies, that it is new, that it was used."""
+    piece = entry.piece
+    if entry.left < 0:
+        return f"more used than counted ({entry.used}): count it"
+    if entry.left == 0 and entry.used:
+        return f"used for {entry.used}"
+    if entry.is_new:
+        return "made by the work, not put away yet"
+    words = [piece.place] if piece.place else []
+    if piece.state != "free":
+        words.append(piece.state)
+    return " · ".join(words)

@@ -1,0 +1,249 @@
+"""What is left on the shelf: as it was counted, less what the work has used since, and what the work has made.
+
+Nothing is booked by hand: a task that is done uses and makes, one that is open again gives it back.
+`held` says what is left of each piece, `born` which pieces the work has made.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from orvek.documents import MadeLook, PhotoStep, Piece, Step, WrapStep
+from orvek.documents.deeds.photos import stretch_of
+from orvek.planning.bar import narrowed
+from orvek.planning.results import Layout, Plan
+
+LEAST_LEFT_MM = 15.0  # a shorter end is thrown away (a choice)
+
+
+@dataclass(frozen=True, slots=True)
+class Used:
+    """Something that a task took off the shelf: `what` and `name` say of which pieces."""
+
+    what: str
+    name: str
+    amount: float
+    when: datetime
+    job: str
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """A piece and what is left of it; `left` below nothing: more was used than was counted."""
+
+    piece: Piece
+    left: float
+    used: tuple[Used, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Born:
+    """A piece that the work has made and nobody has looked at yet; its photos where its bar was photographed."""
+
+    piece: Piece
+    album: PhotoStep | None = None
+
+
+def held(pieces: tuple[Piece, ...], plans: Iterable[Plan]) -> tuple[Held, ...]:
+    """What is left of each piece. Of several lots the one that was counted first is used up first."""
+    open_uses: dict[tuple[str, str], list[Used]] = {}
+    for plan in plans:
+        for use in uses(plan):
+            open_uses.setdefault((use.what, use.name), []).append(use)
+    taken: dict[str, list[Used]] = {piece.code: [] for piece in pieces}
+    for key, found in open_uses.items():
+        lots = sorted((p for p in pieces if _key(p) == key), key=lambda p: (p.counted_on is None, p.counted_on))
+        left = {lot.code: lot.amount for lot in lots}
+        for use in sorted(found, key=lambda one: one.when):
+            _book(use, lots, left, taken)
+    return tuple(
+        Held(piece, piece.amount - sum(use.amount for use in taken[piece.code]), tuple(taken[piece.code]))
+        for piece in pieces
+    )
+
+
+def uses(plan: Plan) -> Iterator[Used]:
+    """What the tasks of a job that are done have taken off the shelf."""
+    job = plan.job
+    for task in plan.tasks.tasks if plan.tasks else ():
+        when = job.work.when(task.key, "done")
+        if when is None:
+            continue
+        if task.kind == "weigh":
+            for name, grams in casting_g(plan):
+                yield Used("jar", name, grams, when, job.batch.name)
+        elif task.kind == "tube" and job.pen is not None:
+            yield Used("tube", job.pen.name, task.pieces, when, job.batch.name)
+        elif task.kind == "press" and job.pen is not None:
+            for what in ("part set", "refill"):
+                yield Used(what, job.pen.name, task.pieces, when, job.batch.name)
+        elif task.kind == "length" and job.blank.piece:
+            yield Used("piece", job.blank.piece, 1, when, job.batch.name)
+
+
+def casting_g(plan: Plan) -> Iterator[tuple[str, float]]:
+    """The resin and the pigments of one casting, by name, in grams."""
+    resin, mixture = plan.job.pour.resin, plan.mixture
+    if mixture is None or not mixture.cups:
+        return
+    pigments: dict[str, float] = {}
+    for cup, planned in zip(plan.job.cast.cups, mixture.cups, strict=True):
+        for dose, amount in zip(cup.pigments, planned.doses, strict=not planned.is_solid):
+            pigments[dose.pigment.name] = pigments.get(dose.pigment.name, 0.0) + amount.pigment_g.value
+    if resin is not None:
+        yield resin.name, sum(cup.mass_g.value for cup in mixture.wet) - sum(pigments.values())
+    yield from pigments.items()
+
+
+def born(plan: Plan, known: frozenset[str]) -> Iterator[Born]:
+    """The pieces that a job's tasks have made so far, but for those that stand on the shelf already by their birth."""
+    for one in _made(plan):
+        if one.piece.born not in known:
+            yield one
+
+
+def _made(plan: Plan) -> Iterator[Born]:
+    tasks, layout, job = plan.tasks, plan.layout, plan.job
+    if tasks is None or layout is None:
+        return
+    demoulded = [task for task in tasks.tasks if task.kind == "demould" and task.key in tasks.done]
+    sawn = job.work.when("length", "done")
+    bars = round(plan.bars.bars.value)
+    if sawn is None and demoulded:
+        count = min(bars, len(demoulded) * max(1, plan.bars.bars_per_casting))
+        yield Born(
+            _piece(plan, layout, (0.0, layout.length_mm), "bar", count, job.work.when(demoulded[-1].key, "done"))
+        )
+    if sawn is None:
+        return
+    for number, span in enumerate(_ends(layout)):
+        if span[1] - span[0] >= LEAST_LEFT_MM:
+            piece = _piece(plan, layout, span, "leftover", bars, sawn, f".{number}")
+            photo = next((step for step in job.blank.steps if isinstance(step, PhotoStep)), None)
+            alone = photo is not None and len(job.blank.steps) == 1
+            yield Born(piece, stretch_of(photo, *span) if photo is not None and alone else None)
+
+
+def _ends(layout: Layout) -> tuple[tuple[float, float], ...]:
+    """What is left of a bar at its ends and between its pieces, kerfs left out."""
+    return tuple((waste.start_mm, waste.end_mm) for waste in layout.waste)
+
+
+def _piece(
+    plan: Plan,
+    layout: Layout,
+    span: tuple[float, float],
+    kind: str,
+    count: int,
+    when: datetime | None,
+    number: str = "",
+) -> Piece:
+    job = plan.job
+    width, depth, is_round = narrowed(job.blank.steps, layout.raw)
+    what = "bar" if kind == "bar" else "leftover"
+    resin = job.pour.resin.name if job.pour.resin is not None and job.cast_index is not None else ""
+    content = {
+        "name": f"{job.batch.name[:60]}, {what}{number.replace('.', ' ')}",
+        "code": _code(job.batch.id, kind, number),
+        "kind": kind,
+        "count": max(1, count),
+        "form": "round" if is_round else "rectangular",
+        "length_mm": round(span[1] - span[0], 1),
+        "width_mm": width,
+        "depth_mm": depth,
+        "recipe": resin,
+        "parent": job.blank.piece,
+        "from_mm": round(max(0.0, span[0]), 1),
+        "made_on": when.date() if when is not None else None,
+        "born": f"{job.batch.id} {kind}{number}",
+        "look": None if _has_pictures(job.blank.steps) else _look(plan, layout, span[0]),
+    }
+    return Piece.model_validate(content)
+
+
+def _code(job_id: str, kind: str, number: str) -> str:
+    """The same code each time: what the work makes is not new because it was looked at again."""
+    side = int(number.removeprefix(".") or 0)
+    return f"{job_id[:8].upper()}{'B' if kind == 'bar' else 'L'}{side}"
+
+
+def _look(plan: Plan, layout: Layout, from_mm: float) -> MadeLook:
+    job = plan.job
+    return MadeLook(
+        steps=job.blank.steps,
+        materials=job.blank.materials,
+        length_mm=layout.length_mm,
+        width_mm=layout.width_mm,
+        depth_mm=layout.depth_mm,
+        is_round=layout.is_round,
+        from_mm=max(0.0, from_mm),
+    )
+
+
+def _has_pictures(steps: tuple[Step, ...]) -> bool:
+    return any(isinstance(step, PhotoStep) or (isinstance(step, WrapStep) and step.artwork) for step in steps)
+
+
+def _key(piece: Piece) -> tuple[str, str]:
+    """What uses of a piece are called by."""
+    if piece.is_solid:
+        return "piece", piece.code
+    return piece.kind, piece.name if piece.kind == "jar" else piece.pen
+
+
+def _book(use: Used, lots: list[Piece], left: dict[str, float], taken: dict[str, list[Used]]) -> None:
+    """Take a use from the lots that had been counted before it, the first first; what is missing from the last."""
+    open_g = use.amount
+    fit = [lot for lot in lots if lot.counted_on is None or use.when.date() >= lot.counted_on]
+    for place, lot in enumerate(fit):
+        is_last = place == len(fit) - 1
+        part = open_g if is_last else min(open_g, max(0.0, left[lot.code]))
+        if part > 0:
+            left[lot.code] -= part
+            open_g -= part
+            taken[lot.code].append(Used(use.what, use.name, part, use.when, use.job))
+
+
+@dataclass(frozen=True, slots=True)
+class ToBuy:
+    """What a job still needs and the shelf has not: how much is needed, there, and to be bought in whole lots."""
+
+    what: str
+    name: str
+    needed: float
+    there: float
+    buy: float
+    unit: str
+
+
+def to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
+    """The shopping list of a job: of what is left to do, what the shelf does not hold."""
+    found = []
+    for (what, name), needed in _needs(plan).items():
+        lots = [one for one in stock if _key(one.piece) == (what, name) and one.piece.state == "free"]
+        there = max(0.0, sum(one.left for one in lots))
+        missing = needed - there
+        if missing > 1e-9:
+            by = max((one.piece.sold_by for one in lots), default=1)
+            buy = missing if what == "jar" else float(-(-missing // by) * by)
+            found.append(ToBuy(what, name, needed, there, buy, "g" if what == "jar" else ""))
+    return tuple(found)
+
+
+def _needs(plan: Plan) -> dict[tuple[str, str], float]:
+    """What the tasks that are not done yet will take off the shelf."""
+    needs: dict[tuple[str, str], float] = {}
+
+    def add(what: str, name: str, amount: float) -> None:
+        needs[what, name] = needs.get((what, name), 0.0) + amount
+
+    for task in plan.tasks.open if plan.tasks else ():
+        if task.kind == "weigh":
+            for name, grams in casting_g(plan):
+                add("jar", name, grams)
+        elif task.kind in {"tube", "press"} and plan.job.pen is not None:
+            for what in ("tube",) if task.kind == "tube" else ("part set", "refill"):
+                add(what, plan.job.pen.name, task.pieces)
+    return needs

@@ -1,0 +1,58 @@
+"""What lies on the shelf of Tern Quay: a bar as photographed, leftovers of its jobs, an orphan barrel, tubes, a jar."""
+
+from __future__ import annotations
+
+from datetime import date
+from importlib import resources
+
+from orvek.documents import Artwork, Corners, Job, MadeLook, Mark, PhotoStep, PhotoView, Piece, Shop
+
+_COUNTED = date(2026, 10, 31)
+_CARD = "#bdb6a6"  # the grey card beside the bar, as the camera saw it
+_CORNERS: dict[str, Corners] = {
+    "A": ((0.09, 0.44), (0.93, 0.38), (0.94, 0.51), (0.08, 0.575)),
+    "B": ((0.07, 0.40), (0.92, 0.41), (0.93, 0.54), (0.06, 0.53)),
+}
+
+
+def demo_album() -> PhotoStep:
+    """Sandbar: two faces of a bar of slanting strips that came with a box of leftovers."""
+    views = tuple(
+        PhotoView(artwork=_photo(face), azimuth_deg=90.0 * n, corners=corners, white=_CARD)
+        for n, (face, corners) in enumerate(_CORNERS.items())
+    )
+    marks = (Mark(name="Check", kind="must not show", z_mm=9, across_mm=2, size_mm=6),)
+    return PhotoStep(length_mm=140, width_mm=19, depth_mm=19, views=views, marks=marks)
+
+
+def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str) -> tuple[Piece, ...]:
+    """The pieces; `album` is the name under which the photos of Sandbar are kept."""
+    pen = shop.pens[0].name
+    cast = MadeLook(steps=tideline.blank.steps, length_mm=132)
+    knot = MadeLook(steps=ropewalk.blank.steps, length_mm=130)
+    sandbar = {"length_mm": 140, "width_mm": 19, "depth_mm": 19, "album": album, "place": "Bin 2"}
+    barrel = {"form": "round", "length_mm": 47.5, "width_mm": 12.8, "depth_mm": 12.8, "hole_mm": 8.3}
+    counted = {"pen": pen, "counted_on": _COUNTED, "place": "Drawer 1"}
+    made = (
+        {"name": "Sandbar", "code": "SNDBR2", **sandbar},
+        {"name": "Ropewalk, spare end", "code": "RPWK22", "kind": "leftover", "length_mm": 70, "look": knot},
+        {"name": "Tideline, first try", "code": "TDLN22", "kind": "leftover", "length_mm": 118, "look": cast},
+        {"name": "Nib barrel, cap cracked", "code": "NBRRL2", "kind": "orphan barrel", "look": cast, **barrel},
+        {"name": "Tubes, Ebb", "code": "TBSEBB", "kind": "tube", "count": 16, "sold_by": 10, **counted},
+        {"name": "Part sets, Ebb", "code": "PRTEBB", "kind": "part set", "count": 7, "sold_by": 5, **counted},
+        {"name": "Refills, Ebb", "code": "RFLEBB", "kind": "refill", "count": 12, "sold_by": 10, **counted},
+        {
+            "name": "Quay slow clear",
+            "code": "QYSLWC",
+            "kind": "jar",
+            "grams": 1850,
+            "counted_on": _COUNTED,
+            "place": "Cellar",
+        },
+    )
+    return tuple(Piece.model_validate(content) for content in made)
+
+
+def _photo(face: str) -> Artwork:
+    content = resources.files("orvek.data").joinpath("demo", f"sandbar {face}.jpg").read_bytes()
+    return Artwork(name=f"Sandbar, face {face}", content=content)

@@ -1,0 +1,1 @@
+"""The station Shelf: what there is, and what each piece can still become."""

@@ -1,0 +1,256 @@
+"""The piece in hand: what it is, where it lies, and what can be done with it on the shelf."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QInputDialog, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from orvek.cards.labels import ROLL, labels, piece_size
+from orvek.documents import PhotoStep, Piece, deeds
+from orvek.errors import OrvekError
+from orvek.files import safe_name
+from orvek.planning.shelf_list import Entry, amount_line, state_line
+from orvek.quantities import Dimension, decimal, read, write, write_day
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.shelf.looks import PieceLooks
+from orvek.window.surface import Surface
+from orvek.window.widgets.asking import ask
+from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.fields import quiet_label
+from orvek.window.widgets.image_label import ImageLabel
+from orvek.window.widgets.label import Label
+
+_PICTURE_TALL = 54
+
+
+class PieceDetails(QWidget):
+    """One entry of the shelf."""
+
+    def __init__(self, session: Session, looks: PieceLooks) -> None:
+        super().__init__()
+        self._session, self._looks = session, looks
+        self._entry: Entry | None = None
+        self._name, self._line, self._more = Label(), Label(), quiet_label("")
+        self._name.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
+        for label in (self._name, self._line, self._more):
+            label.setWordWrap(True)
+            label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        self.picture = ImageLabel("The piece from the side")
+        self.picture.setFixedHeight(_PICTURE_TALL)
+        looks.made.connect(self._show_look)
+        self.buttons: dict[str, QPushButton] = {}
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(14)
+        for number, (words, deed) in enumerate(self._deeds().items()):
+            button = QPushButton(words)
+            button.setProperty("plain", True)
+            button.clicked.connect(lambda _=False, d=deed: d())
+            self.buttons[words] = button
+            grid.addWidget(button, number // 3, number % 3)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        for part in (self.picture, self._name, self._line, self._more):
+            column.addWidget(part)
+        column.addLayout(grid)
+
+    def show_entry(self, entry: Entry | None) -> None:
+        """Show a piece; nothing where none is in hand."""
+        self._entry = entry
+        self.setVisible(entry is not None)
+        if entry is None:
+            return
+        piece, units = entry.piece, self._session.units
+        self._name.setText(piece.name)
+        parts = (piece.kind, piece_size(piece, units), amount_line(entry), state_line(entry))
+        self._line.setText(" · ".join(part for part in parts if part))
+        self._more.setText(" · ".join(self._told(entry)))
+        self.picture.setVisible(piece.is_solid)
+        self.picture.show_image(self._looks.look(entry))
+        writable = self._session.workshop.is_writable
+        for words, button in self.buttons.items():
+            button.setEnabled(writable or words == "Label…")
+        self.buttons["Photos…"].setVisible(piece.is_solid)
+        self.buttons["Saw it…"].setVisible(piece.is_solid and entry.left > 0)
+
+    def as_step(self, entry: Entry, surface: Surface) -> PhotoStep | None:
+        """A piece as a blank begins with it: by its photos, else as its look is computed."""
+        from orvek.workpiece.piece_look import rendered
+
+        album = self._looks.album(entry)
+        if album is not None or entry.piece.look is None:
+            return entry.piece.as_bar(album)
+        evaluate = surface.evaluator()
+        return rendered(evaluate, entry.piece) if evaluate is not None else None
+
+    def album_name(self, entry: Entry) -> str:
+        """Under which name the photos of a piece are kept; those of a piece that the work made are kept now."""
+        if entry.album is not None and not entry.piece.album:
+            try:
+                return self._session.workshop.keep_album(entry.album)
+            except OrvekError as error:
+                self._session.said.emit(str(error))
+        return entry.piece.album
+
+    def _told(self, entry: Entry) -> list[str]:
+        piece, units = entry.piece, self._session.units
+        told = [piece.code]
+        parent = next((one.name for one in self._session.shop.pieces if one.code == piece.parent), piece.parent)
+        if parent:
+            told.append(f"from {parent}, at {write(piece.from_mm, Dimension.LENGTH, units)}")
+        if piece.made_on is not None:
+            told.append(f"made {write_day(piece.made_on)}")
+        if piece.counted_on is not None:
+            told.append(f"counted {write_day(piece.counted_on)}")
+        if piece.moisture_pct is not None:
+            told.append(f"moisture {decimal(piece.moisture_pct)} %")
+        if piece.uptake_pct is not None:
+            told.append(f"took up {decimal(piece.uptake_pct)} %")
+        if piece.is_solid and piece.recipe:
+            told.append(piece.recipe)
+        if entry.used:
+            told.append(f"used for {entry.used}")
+        return [*told, *([piece.notes] if piece.notes else [])]
+
+    def _show_look(self, code: str) -> None:
+        if self._entry is not None and self._entry.piece.code == code:
+            self.picture.show_image(self._looks.look(self._entry))
+
+    # -- deeds -------------------------------------------------------------------------------------------------
+
+    def _deeds(self) -> dict[str, Callable[[], None]]:
+        return {
+            "Change…": self._change,
+            "Photos…": self._photograph,
+            "Saw it…": self._ask_cut,
+            "Count…": self._ask_count,
+            "Label…": self._ask_label,
+            "Take off the shelf": self._take_off,
+        }
+
+    def _change(self) -> None:
+        entry = self._entry
+        if entry is None:
+            return
+        found = edit_document(self, "Change it", entry.piece, self._session.shop)
+        if found is not None:
+            kept = found.with_(album=self.album_name(entry))
+            self._keep(f"Change {kept.name}", kept)
+
+    def _photograph(self) -> None:
+        from orvek.window.photos.sheet import ask_photos
+
+        entry = self._entry
+        if entry is None:
+            return
+        step = ask_photos(self, entry.piece.as_bar(self._looks.album(entry)), self._session.units)
+        if step is not None:
+            self.put_photos(entry, step)
+
+    def put_photos(self, entry: Entry, step: PhotoStep) -> None:
+        """A piece with these photos, and the size that was measured beside them."""
+        try:
+            album = self._session.workshop.keep_album(step)
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        sized = {name: getattr(step, name) for name in ("form", "length_mm", "width_mm", "depth_mm")}
+        self._keep(f"Photos of {entry.piece.name}", entry.piece.with_(album=album, **sized))
+
+    def _ask_cut(self) -> None:
+        if self._entry is None:
+            return
+        units = self._session.units
+        half = write(self._entry.piece.length_mm / 2, Dimension.LENGTH, units)
+        words, agreed = QInputDialog.getText(self, "Saw it", "Across, from its left end:", text=half)
+        if agreed:
+            self._read(words, Dimension.LENGTH, self.cut_at)
+
+    def cut_at(self, at_mm: float) -> None:
+        """Saw the piece across; each part keeps its part of the photos."""
+        entry = self._entry
+        if entry is None:
+            return
+        kerf, album = self._session.job.blank.saw_kerf_mm, self._looks.album(entry)
+        names = ["", ""]
+        try:
+            if album is not None:
+                halves = deeds.pieces.halves_mm(entry.piece, at_mm, kerf)
+                sound = [span for span in halves if span[1] - span[0] >= deeds.pieces.LEAST_MM]
+                parts = {span: deeds.photos.stretch_of(album, *span) for span in sound}
+                names = [self._session.workshop.keep_album(parts[span]) if span in parts else "" for span in halves]
+            shop = self._session.shop
+            if entry.is_new:
+                shop = deeds.pieces.put_piece(shop, entry.piece)
+            after = deeds.pieces.cut_off(shop, entry.piece.code, at_mm, kerf, (names[0], names[1]))
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        self._session.change_shop(f"Saw {entry.piece.name}", lambda _: after)
+
+    def _ask_count(self) -> None:
+        if self._entry is None:
+            return
+        words, agreed = QInputDialog.getText(self, "Count", "There are now:", text=f"{max(0.0, self._entry.left):g}")
+        if agreed:
+            is_mass = self._entry.piece.grams is not None
+            self._read(words, Dimension.MASS if is_mass else Dimension.COUNT, self.count)
+
+    def count(self, amount: float) -> None:
+        """A stock count: so many, or so many grams, are there today."""
+        entry = self._entry
+        if entry is None:
+            return
+        today = date.today()
+        if entry.is_new:
+            self._keep(f"Count {entry.piece.name}", entry.piece.with_(count=round(amount), counted_on=today))
+            return
+        change = lambda shop: deeds.pieces.count_piece(shop, entry.piece.code, amount, today)  # noqa: E731
+        self._session.change_shop(f"Count {entry.piece.name}", change)
+
+    def _ask_label(self) -> None:
+        if self._entry is None:
+            return
+        preferred = self._session.shop.preferences.paper
+        chosen = ask(self, "Label", "On which paper?", (preferred, ROLL, "Cancel"))
+        if chosen not in {0, 1}:
+            return
+        suggested = f"{safe_name(self._entry.piece.name)} label.pdf"
+        path, _ = QFileDialog.getSaveFileName(self, "Save the label", suggested, "PDF (*.pdf)")
+        if path:
+            self.write_label(Path(path), preferred if chosen == 0 else ROLL)
+
+    def write_label(self, path: Path, paper: str) -> None:
+        """Write the label of the piece in hand; one for each of several that are alike."""
+        if self._entry is not None:
+            many = (self._entry.piece,) * max(1, min(240, round(self._entry.left)))
+            self._session.write_file(path, labels(many, paper, self._session.units))
+
+    def _take_off(self) -> None:
+        entry = self._entry
+        if entry is None:
+            return
+        if entry.is_new:
+            self._keep(f"Take {entry.piece.name} off the shelf", entry.piece.with_(count=0, state="lost"))
+            return
+        name, code = entry.piece.name, entry.piece.code
+        self._session.change_shop(f"Take {name} off the shelf", lambda shop: deeds.pieces.take_piece_off(shop, code))
+
+    def _keep(self, words: str, piece: Piece) -> None:
+        self._session.change_shop(words, lambda shop: deeds.pieces.put_piece(shop, piece))
+
+    def _read(self, words: str, dimension: Dimension, deed: Callable[[float], None]) -> None:
+        try:
+            value = read(words, dimension, self._session.units)
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        if value < 0:
+            self._session.said.emit("There cannot be less than nothing.")
+            return
+        deed(value)

@@ -1,0 +1,155 @@
+"""What is left on the shelf, what the work has made, what must be bought, and which pens a piece can become."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from functools import reduce
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orvek.craft.laying_out import blank_length_mm
+from orvek.documents import Job, Mark, PhotoStep, Piece, Shop, deeds
+from orvek.documents.deeds.photos import stretch_of, stretched
+from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
+from orvek.planning import Plan, plan
+from orvek.planning.becoming import fit_of, fits
+from orvek.planning.stock import born, casting_g, held, to_buy
+from orvek.quantities import Units
+from orvek.shop import demo_shop
+from tests.photos import ASKEW, view_of
+
+DAY = datetime(2026, 11, 20, 9, 0)
+_SHOP = demo_shop()
+
+
+def done(job: Job, *kinds: str, shop: Shop, when: datetime = DAY) -> Plan:
+    """A job of which all tasks of these kinds are done."""
+    tasks = plan(job, shop).tasks
+    assert tasks is not None
+    keys = [task.key for task in tasks.tasks if task.kind in kinds]
+    return plan(reduce(lambda j, key: deeds.finish_task(j, key, when), keys, job), shop)
+
+
+def test_resin_and_pigments_go_down_by_what_was_weighed(tideline: Job, shop: Shop) -> None:
+    assert tideline.pour.resin is not None
+    jar = Piece(name=tideline.pour.resin.name, kind="jar", grams=1850, counted_on=date(2026, 11, 1))
+    found = done(tideline, "weigh", shop=shop)
+    grams = dict(casting_g(found))
+    assert found.mixture is not None
+    poured = sum(cup.mass_g.value for cup in found.mixture.wet)
+    assert sum(grams.values()) == pytest.approx(poured)  # a casting is its resin and its pigments
+    (one,) = held((jar,), [found])
+    assert one.left == pytest.approx(1850 - grams[jar.name] * found.bars.castings)
+    # What was weighed before the count is in the count.
+    (later,) = held((jar.with_(counted_on=date(2026, 11, 21)),), [found])
+    assert later.left == 1850
+
+
+def test_the_lot_that_was_counted_first_is_used_first_and_more_than_there_is_shows(tideline: Job, shop: Shop) -> None:
+    assert tideline.pen is not None
+    found = done(tideline, "press", shop=shop)
+    lots = [
+        Piece(name=f"Sets {n}", kind="part set", count=count, pen=tideline.pen.name, counted_on=date(2026, 10, n))
+        for n, count in ((2, 2), (1, 1))
+    ]
+    by_name = {one.piece.name: one.left for one in held(tuple(lots), [found])}
+    assert by_name == {"Sets 1": 0, "Sets 2": 2 - (tideline.batch.pens_wanted - 1)}
+    assert by_name["Sets 2"] < 0  # more used than counted: it is shown, not hidden
+
+
+def test_the_work_makes_bars_then_leftovers_and_each_is_the_same_piece_again(tideline: Job, shop: Shop) -> None:
+    assert not list(born(plan(tideline, shop), frozenset()))
+    cast = done(tideline, "demould", shop=shop)
+    (bars,) = born(cast, frozenset())
+    assert (bars.piece.kind, bars.piece.count) == ("bar", round(cast.bars.bars.value))
+    sawn = done(cast.job, "length", shop=shop)
+    ends = list(born(sawn, frozenset()))
+    assert {one.piece.kind for one in ends} <= {"leftover"}
+    assert [one.piece.code for one in ends] == [one.piece.code for one in born(sawn, frozenset())]
+    assert not list(born(cast, frozenset({bars.piece.born})))
+
+
+def test_what_must_be_bought_comes_in_lots_and_less_is_done_the_more_there_is(tideline: Job, shop: Shop) -> None:
+    assert tideline.pen is not None
+    tubes = Piece(name="Tubes", kind="tube", count=1, pen=tideline.pen.name, sold_by=10)
+    now = plan(tideline, shop)
+    stock = held((tubes,), [now])
+    wanted = {(one.what, one.name): one for one in to_buy(now, stock)}
+    need = wanted["tube", tideline.pen.name]
+    assert need.buy % 10 == 0
+    assert need.needed - need.there <= need.buy < need.needed - need.there + 10
+    after = done(tideline, "tube", "weigh", "press", shop=shop)
+    assert not to_buy(after, held((tubes,), [after]))
+
+
+@given(st.floats(10, 400), st.floats(8, 30), st.floats(0, 4))
+def test_a_pen_fits_as_often_as_its_length_goes_into_the_piece(long: float, across: float, kerf: float) -> None:
+    pen = _SHOP.pens[0]
+    piece = Piece(length_mm=long, width_mm=across, depth_mm=across)
+    fit = fit_of(piece, pen, kerf, Units())
+    tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
+    cleans = across >= max(barrel.widest_mm for barrel in pen.barrels) + 1
+    assert (fit.pens > 0) == (cleans and blank_length_mm(tubes, kerf, 0) <= long + 1e-6)
+    assert bool(fit.why_not) == (fit.pens == 0)
+    if fit.pens:
+        assert blank_length_mm(tubes * fit.pens, kerf, 0) <= long + 1e-6
+        assert blank_length_mm(tubes * (fit.pens + 1), kerf, 0) > long
+        assert 0 <= fit.left_mm < long
+
+
+def test_pens_that_fit_come_first_and_the_rest_say_why(shop: Shop) -> None:
+    bored = Piece(length_mm=140, hole_mm=11)
+    assert all("hole" in fit.why_not for fit in fits(bored, shop.pens, 1.6, Units()))
+    short = fits(Piece(length_mm=70), shop.pens, 1.6, Units())
+    assert [fit.pens > 0 for fit in short] == sorted((fit.pens > 0 for fit in short), reverse=True)
+    assert "too short" in short[-1].why_not
+
+
+@given(st.floats(20, 300), st.floats(0, 1), st.floats(0.5, 4))
+def test_sawing_loses_the_kerf_and_nothing_else(long: float, part: float, kerf: float) -> None:
+    at = 0.01 + part * (long - 0.02)
+    piece = Piece(name="Bar", code="ABCD", length_mm=long)
+    shop = deeds.pieces.cut_off(deeds.pieces.put_piece(Shop(), piece), "ABCD", at, kerf)
+    lengths = [one.length_mm for one in shop.pieces]
+    slivers = [max(0.0, end) for end in (at - kerf / 2, long - at - kerf / 2) if end < deeds.pieces.LEAST_MM]
+    lost = long - sum(lengths)
+    assert lost <= kerf + sum(slivers) + 0.05
+    assert lost >= min(kerf, long) / 2 - 0.05
+    assert all(one.parent == "ABCD" for one in shop.pieces)
+    assert len({one.code for one in shop.pieces}) == len(shop.pieces)
+
+
+@given(st.floats(0.05, 0.6), st.floats(0.1, 0.35))
+def test_a_part_of_a_part_of_a_photo_is_a_part_of_it(low: float, long: float) -> None:
+    high = low + long
+    whole = stretched(ASKEW, low, high)
+    again = stretched(stretched(ASKEW, 0, high), low / high, 1)
+    for one, other in zip(whole, again, strict=True):
+        assert one == pytest.approx(other, abs=1e-9)
+
+
+def test_what_cannot_be_is_a_sentence(shop: Shop, tideline: Job) -> None:
+    with pytest.raises(NothingToDoError):
+        deeds.pieces.take_piece_off(shop, "NONE")
+    held_shop = deeds.pieces.put_piece(shop, Piece(code="ABCD", count=0, length_mm=100))
+    with pytest.raises(NothingToDoError):
+        deeds.pieces.cut_off(held_shop, "ABCD", 50, 1)
+    with pytest.raises(OutOfBoundsError):
+        deeds.pieces.cut_off(held_shop, "ABCD", 500, 1)
+    with pytest.raises(BadFieldError, match="hole as wide"):
+        Piece(length_mm=100).with_(hole_mm=25)
+    with pytest.raises(BadFieldError):
+        deeds.pieces.count_piece(held_shop, "ABCD", -3, date(2026, 1, 1))
+    with pytest.raises(NothingToDoError):
+        deeds.pieces.begin_with(tideline, Piece(kind="tube"), PhotoStep())
+    twice = deeds.pieces.put_piece(held_shop, Piece(code="EFGH"))
+    assert [piece.name for piece in twice.pieces] == ["Piece 2", "Piece"]
+
+
+def test_a_stretch_takes_its_photos_and_its_marks() -> None:
+    step = PhotoStep(length_mm=100, views=(view_of(0.0, 1),), marks=(Mark(z_mm=20), Mark(z_mm=80)))
+    right = stretch_of(step, 60, 100)
+    assert (right.length_mm, [mark.z_mm for mark in right.marks]) == (40, [20])
+    assert right.views[0].corners[0] == pytest.approx((0.6, 0))

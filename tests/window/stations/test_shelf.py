@@ -1,0 +1,246 @@
+"""The station Shelf: pieces put on it, photographed, found, sawn, counted, labelled; what they can still become."""
+
+from __future__ import annotations
+
+import os
+from datetime import date, datetime
+from functools import partial
+from pathlib import Path
+
+import numpy as np
+import pypdf
+import pytest
+from PIL import Image
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import MadeLook, Mark, PhotoStep, PhotoView, Piece, deeds
+from orvek.planning import Station
+from orvek.window.main_window import MainWindow
+from orvek.window.stations.shelf.searching import Look, Match
+from orvek.window.stations.shelf.station import ShelfStation
+from tests.photos import ASKEW, artwork_of, photographed
+
+
+def two_woods(px_per_mm: int = 5, long_mm: int = 132) -> PhotoStep:
+    """A bar of dark and light wood as photographed on one face, with a knot that must not show."""
+    columns = np.arange(long_mm * px_per_mm)[None, :, None] < 66 * px_per_mm
+    shape = (20 * px_per_mm, long_mm * px_per_mm, 3)
+    texture = np.broadcast_to(np.where(columns, (92, 58, 34), (196, 160, 110)), shape).astype(np.uint8)
+    view = PhotoView(artwork=artwork_of(photographed(texture)), corners=ASKEW)
+    return PhotoStep(length_mm=long_mm, views=(view,), marks=(Mark(z_mm=20, kind="must not show"),))
+
+
+@pytest.fixture
+def shelf(window: MainWindow, qtbot: QtBot) -> ShelfStation:
+    """The station with a photographed bar, two leftovers of Tideline, an orphan barrel, tubes and a jar."""
+    window.surface.wait()
+    session = window.session
+    look = MadeLook(steps=session.job.blank.steps, length_mm=132)
+    pen = session.shop.pens[0].name
+    album = session.workshop.keep_album(two_woods())
+    things = (
+        Piece(name="Tubes", kind="tube", count=14, pen=pen, counted_on=date(2026, 11, 1), sold_by=10, code="TUBE22"),
+        Piece(name="Orphan", kind="orphan barrel", form="round", length_mm=47, width_mm=13, depth_mm=13, look=look),
+        Piece(name="Tideline end", kind="leftover", length_mm=30, look=look, place="Bin 2"),
+        Piece(name="Long end", kind="leftover", length_mm=120, look=look.with_(from_mm=6), code="LNG234"),
+        Piece(name="Found bar", length_mm=132, album=album, code="FND234"),
+    )
+    for thing in things:
+        session.change_shop("Put", partial(lambda shop, piece: deeds.pieces.put_piece(shop, piece), piece=thing))
+    window.open_station(Station.SHELF)
+    station = window.at(Station.SHELF)
+    assert isinstance(station, ShelfStation)
+    settle(station, qtbot)
+    return station
+
+
+def settle(station: ShelfStation, qtbot: QtBot) -> None:
+    QApplication.processEvents()
+    qtbot.waitUntil(lambda: not station.is_busy(), timeout=30_000)
+    QApplication.processEvents()
+
+
+def choose(station: ShelfStation, code: str, qtbot: QtBot) -> None:
+    assert station.list.choose(code)
+    settle(station, qtbot)
+
+
+def test_a_piece_is_shown_with_the_pens_it_can_become(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+    choose(shelf, "FND234", qtbot)
+    if "ORVEK_LOOK" in os.environ:
+        window.frame.resize(1280, 800)
+        QApplication.processEvents()
+        window.frame.grab().save(os.environ["ORVEK_LOOK"])
+    looks = [button.subject for button in shelf.becoming.buttons()]
+    assert looks
+    assert all(isinstance(look, Look) for look in looks)
+    for look in looks:
+        assert isinstance(look, Look)
+        for start, barrel in zip(look.starts_mm, look.fit.pen.barrels, strict=True):
+            assert start >= barrel.trim_mm - 0.6
+            assert start + barrel.tube_length_mm <= 132 - barrel.trim_mm + 0.6
+            assert not start < 21 < start + barrel.tube_length_mm  # the knot is kept off
+    assert shelf.details.picture.image() is not None
+
+
+def test_one_click_begins_a_job_with_the_piece(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    for code in ("FND234", "LNG234"):
+        window.open_station(Station.SHELF)
+        choose(shelf, code, qtbot)
+        button = shelf.becoming.buttons()[0]
+        look = button.subject
+        assert isinstance(look, Look)
+        button.click()
+        job = session.job
+        assert job.blank.piece == code
+        assert isinstance(job.blank.steps[0], PhotoStep)  # as photographed, or as it is computed to look
+        assert len(job.blank.steps[0].views) == (1 if code == "FND234" else 4)
+        assert job.blank.tube_starts_mm == look.starts_mm
+        assert job.pen == look.fit.pen
+        assert next(one for one in session.shop.pieces if one.code == code).state == "reserved"
+        # Sawn to length: the piece is used, what is left over is on the shelf, and undo takes both back.
+        when = datetime(2026, 11, 20, 9, 0)
+        session.attempt("Done", partial(deeds.finish_task, task="length", when=when))
+        held = {entry.piece.code: entry for entry in shelf._stock.entries(session.plan)[0]}
+        assert held[code].left == 0
+        ends = [entry for entry in held.values() if entry.is_new]
+        assert all(entry.piece.parent == code for entry in ends)
+        session.undo()
+        held = {entry.piece.code: entry for entry in shelf._stock.entries(session.plan)[0]}
+        assert held[code].left == 1
+        assert not any(entry.is_new for entry in held.values())
+
+
+def test_tubes_are_used_as_the_work_goes_on_and_undo_gives_them_back(
+    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+) -> None:
+    session = window.session
+    tube = next(task for task in session.plan.tasks.tasks if task.kind == "tube")  # type: ignore[union-attr]
+    session.attempt("Done", partial(deeds.finish_task, task="tube", when=datetime(2026, 11, 20, 10, 0)))
+
+    def left() -> float:
+        return next(entry.left for entry in shelf._entries if entry.piece.code == "TUBE22")
+
+    assert left() == 14 - tube.pieces
+    session.undo()
+    assert left() == 14
+    # A count corrects: what was used before it is in it.
+    session.attempt("Done", partial(deeds.finish_task, task="tube", when=datetime(2026, 11, 20, 10, 0)))
+    choose(shelf, "TUBE22", qtbot)
+    shelf.details.count(3)
+    assert left() == 3
+    session.undo_shop()
+    assert left() == 14 - tube.pieces
+    # Without tubes there is something to buy, in whole lots.
+    session.undo()
+    shelf.details.count(1)
+    assert "10 × tube" in shelf._buy.text() + shelf._buy.toolTip() or "20 × tube" in shelf._buy.toolTip()
+
+
+def test_found_by_words_by_what_fits_and_by_its_label(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+    def names() -> list[str]:
+        return [entry.piece.name for entry in shelf.list._model().entries]
+
+    qtbot.keyClicks(shelf.search, "bin 2")
+    assert names() == ["Tideline end"]
+    shelf.search.clear()
+    pen = window.session.shop.pens[0]
+    shelf.filter_by("", pen.name)
+    assert "Tideline end" not in names()
+    assert names()[0] == "Long end"  # it wastes least
+    shelf.filter_by("tube", "")
+    assert names() == ["Tubes"]
+    qtbot.keyClicks(shelf.search, "fnd234")
+    qtbot.keyClick(shelf.search, Qt.Key.Key_Return)
+    entry = shelf.list.entry()
+    assert entry is not None
+    assert entry.piece.name == "Found bar"
+
+
+def test_sawn_in_two_each_part_keeps_its_part_of_the_photo(
+    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+) -> None:
+    session = window.session
+    choose(shelf, "FND234", qtbot)
+    shelf.details.cut_at(66.0)
+    parts = {piece.name: piece for piece in session.shop.pieces if piece.parent == "FND234"}
+    kerf = session.job.blank.saw_kerf_mm
+    assert {name: round(piece.length_mm, 1) for name, piece in parts.items()} == {
+        "Found bar, left": round(66 - kerf / 2, 1),
+        "Found bar, right": round(66 - kerf / 2, 1),
+    }
+    settle(shelf, qtbot)
+    albums = {name: session.workshop.album(piece.album) for name, piece in parts.items()}
+    from orvek.workpiece.photo import face_of
+
+    shades = {}
+    for name, album in albums.items():
+        assert album is not None
+        flat = face_of(album.views[0], album.length_mm, 20, 4.0)
+        assert flat is not None
+        shades[name] = flat[8:-8, 8:-8].mean()
+    assert shades["Found bar, left"] < 80 < 140 < shades["Found bar, right"]  # dark wood left, light wood right
+    left = albums["Found bar, left"]
+    assert left is not None
+    assert [round(mark.z_mm) for mark in left.marks] == [20]
+    session.undo_shop()
+    assert [piece.name for piece in session.shop.pieces if piece.code == "FND234"] == ["Found bar"]
+    shelf.details.cut_at(500.0)
+    assert len([piece for piece in session.shop.pieces if piece.code == "FND234"]) == 1
+
+
+def test_an_orphan_barrel_is_shown_beside_what_looks_like_it(
+    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+) -> None:
+    orphan = next(piece for piece in window.session.shop.pieces if piece.name == "Orphan")
+    choose(shelf, orphan.code, qtbot)
+    matches = [button.subject for button in shelf.becoming.buttons()]
+    assert all(isinstance(match, Match) for match in matches)
+    names = {piece.code: piece.name for piece in window.session.shop.pieces}
+    found = [names[match.code] for match in matches if isinstance(match, Match)]
+    assert found[-1] == "Found bar"  # brown wood is not what a blue casting is matched with
+    assert set(found[:2]) == {"Tideline end", "Long end"}
+
+
+def test_labels_and_photos_and_what_the_work_has_made(
+    shelf: ShelfStation, window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    session = window.session
+    choose(shelf, "TUBE22", qtbot)
+    for paper, pages in (("A4", 1), ("label roll", 14)):
+        shelf.details.write_label(tmp_path / f"{paper}.pdf", paper)
+        read = pypdf.PdfReader(tmp_path / f"{paper}.pdf")
+        assert len(read.pages) == pages
+        assert "TUBE22" in read.pages[0].extract_text()
+    for task in [task.key for task in session.plan.tasks.tasks if task.kind == "demould"]:  # type: ignore[union-attr]
+        session.attempt("Done", partial(deeds.finish_task, task=task, when=datetime(2026, 11, 20, 10, 0)))
+    new = [entry for entry in shelf._entries if entry.is_new]
+    assert [entry.piece.kind for entry in new] == ["bar"]
+    assert new[0].piece.count == round(session.plan.bars.bars.value)
+    # Photographed it stands on the shelf, and the work makes it no second time.
+    shelf.details.put_photos(new[0], two_woods())
+    again = [entry for entry in shelf._entries if entry.piece.born == new[0].piece.born]
+    assert len(again) == 1
+    assert not again[0].is_new
+    assert session.workshop.album(again[0].piece.album) == two_woods()
+
+
+@pytest.mark.usefixtures("shelf")
+def test_photos_are_kept_when_jobs_are_deleted_and_the_shelf_reads_again(window: MainWindow) -> None:
+    session = window.session
+    album = next(piece.album for piece in session.shop.pieces if piece.code == "FND234")
+    session.remove_job()
+    assert session.workshop.album(album) == two_woods()
+    assert session.workshop.album("sha256:" + "0" * 64) is None
+    assert session.workshop.shop().pieces == session.shop.pieces
+
+
+def test_a_piece_photographed_on_the_shelf(shelf: ShelfStation, window: MainWindow, tmp_path: Path) -> None:
+    Image.fromarray(np.zeros((4, 4, 3), np.uint8)).save(tmp_path / "x.png")
+    shelf.put_photographed(two_woods(), Piece(name="Bar"))
+    found = next(piece for piece in window.session.shop.pieces if piece.name == "Bar")
+    assert (found.length_mm, found.width_mm) == (132, 20)
+    assert window.session.workshop.album(found.album) == two_woods()
