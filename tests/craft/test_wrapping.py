@@ -35,6 +35,8 @@ def test_a_flat_sheet_is_as_long_and_wide_as_on_the_barrel(left: float, right: f
         turns = np.linspace(0, flat.turn, 4001)
         x, y = rolled(flat, np.full_like(turns, end), turns)
         walked = float(np.hypot(np.diff(x), np.diff(y)).sum())
-        assert walked == pytest.approx(flat.width_mm[0 if end == 0 else 1], rel=1e-5)
+        assert walked == pytest.approx(
+            flat.width_mm[0 if end == 0 else 1], rel=1e-5, abs=0.007
+        )  # radii within EVEN_MM are one
     x, y = rolled(flat, np.array([0.0, flat.slant_mm]), np.array([1.0, 1.0]))
     assert math.hypot(x[1] - x[0], y[1] - y[0]) == pytest.approx(math.hypot(long, (right - left) / 2))

@@ -37,7 +37,7 @@ class Development:
     @property
     def turn(self) -> float:
         """How far it goes round, in radians, with the overlap: no more of it than a flat ring has room for."""
-        room = _RING / abs(self.cone[0]) if self.is_taper else math.inf
+        room = max(2 * math.pi, _RING / abs(self.cone[0])) if self.is_taper else math.inf
         return min(2 * math.pi + self.overlap_mm / min(self.left_mm, self.right_mm), room)
 
     @property

@@ -16,7 +16,9 @@ from orvek.documents.artwork import Artwork
 from orvek.documents.base import Colour, Document, Name, measure
 from orvek.quantities import Dimension
 
-FACES = "ABCD"
+# Where each face looks: A is the one that the strip shows, the bar rolled on from there; the width lies across A.
+FACES = {"A": 90.0, "B": 180.0, "C": 270.0, "D": 0.0}
+SEEN, UNSEEN = "seen ", "not photographed"  # what the keys of a photo's colours begin with, and of a bar without photos
 MOST_VIEWS = 6
 _LEAST_SHARE = 0.0004  # of the picture: a bar smaller than this is a speck
 
@@ -43,12 +45,17 @@ def share_of_picture(corners: Corners) -> float:
     return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in ring)) / 2
 
 
+def is_photo(key: str) -> bool:
+    """Whether a material of this key is a colour that a photo shows: what it is made of, nobody knows."""
+    return key.startswith(SEEN) or key == UNSEEN
+
+
 class PhotoView(Document):
     """One picture of the bar, from one side. Its corners are parts of the picture's width and height."""
 
     artwork: Artwork
     azimuth_deg: float = measure(
-        "Seen from", Dimension.ANGLE, low=0, high=359.9, default=0, hint="Face A 0, B 90, C 180, D 270"
+        "Seen from", Dimension.ANGLE, low=0, high=359.9, default=90, hint="Face A 90, B 180, C 270, D 0"
     )
     corners: Annotated[Corners, AfterValidator(_in_order)] = Field(default=WHOLE, title="Corners")
     white: Colour | None = Field(default=None, title="What is grey or white")
@@ -56,8 +63,12 @@ class PhotoView(Document):
     @property
     def face(self) -> str:
         """The face's letter; of a round bar the angle it is seen from."""
-        quarter, rest = divmod(self.azimuth_deg, 90)
-        return FACES[int(quarter) % 4] if rest == 0 else f"{self.azimuth_deg:.0f}°"
+        return next((face for face, at in FACES.items() if at == self.azimuth_deg), f"{self.azimuth_deg:.0f}°")
+
+    @property
+    def order(self) -> float:
+        """Which comes first as the bar is rolled on from face A."""
+        return (self.azimuth_deg - FACES["A"]) % 360
 
 
 class Mark(Document):
@@ -65,7 +76,7 @@ class Mark(Document):
 
     name: Name = Field(default="Mark", title="Mark")
     kind: Literal["centre this", "must not show", "light comes through"] = Field(default="centre this", title="Wish")
-    azimuth_deg: float = measure("On the face seen from", Dimension.ANGLE, low=0, high=359.9, default=0)
+    azimuth_deg: float = measure("On the face seen from", Dimension.ANGLE, low=0, high=359.9, default=90)
     z_mm: float = measure("From the left end", Dimension.LENGTH, low=0, high=3000, default=0)
     across_mm: float = measure("Below the middle", Dimension.LENGTH, low=-150, high=150, default=0)
     size_mm: float = measure("Size", Dimension.LENGTH, low=0.2, high=300, default=3)

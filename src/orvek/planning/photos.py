@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from orvek.documents import FACES, PhotoStep, PhotoView
 from orvek.documents.job.printing import size_px
 from orvek.quantities import Dimension, Units, write
-from orvek.workpiece.photo import across_mm, proportion
 
 _OFF = 0.08  # of length over width: what rounded corners and a hand's care do to it (seen on photos that were made)
 _OUTSIDE = 0.01
@@ -31,7 +30,7 @@ def doubts(step: PhotoStep, units: Units) -> Iterator[Doubt]:
     for view in step.views:
         yield from _of_view(step, view, units)
     seen = {view.azimuth_deg for view in step.views}
-    missing = [face for n, face in enumerate(FACES) if 90.0 * n not in seen]
+    missing = [face for face, at in FACES.items() if at not in seen]
     if step.form == "rectangular" and missing:
         listed = missing[0] if len(missing) == 1 else f"{', '.join(missing[:-1])} and {missing[-1]}"
         faces, are = ("Face", "is") if len(missing) == 1 else ("Faces", "are")
@@ -44,13 +43,15 @@ def doubts(step: PhotoStep, units: Units) -> Iterator[Doubt]:
 
 def _of_view(step: PhotoStep, view: PhotoView, units: Units) -> Iterator[Doubt]:
     if size_px(view.artwork) == (0, 0):
-        yield Doubt(f"The photo of face {view.face} cannot be read.", "Take it in once more; it is drawn grey.")
+        yield Doubt(f"The photo of face {step.called(view)} cannot be read.", "Take it in once more; it is drawn grey.")
         return
     if any(not -_OUTSIDE <= part <= 1 + _OUTSIDE for corner in view.corners for part in corner):
         because = "A corner lies beyond the picture; what is not on it repeats its edge."
-        yield Doubt(f"Face {view.face} is not whole on its photo.", because)
+        yield Doubt(f"Face {step.called(view)} is not whole on its photo.", because)
+    from orvek.workpiece.photo import proportion
+
     shown = proportion(view)
-    wide = across_mm(step, view.azimuth_deg)
+    wide = step.across_mm(view.azimuth_deg)
     if shown is None or step.form == "round":
         return
     told = step.length_mm / wide

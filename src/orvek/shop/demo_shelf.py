@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from importlib import resources
 
-from orvek.documents import Artwork, Corners, Job, MadeLook, Mark, PhotoStep, PhotoView, Piece, Shop
+from orvek.documents import FACES, Artwork, Corners, Job, MadeLook, Mark, PhotoStep, PhotoView, Piece, Shop
 
 _COUNTED = date(2026, 10, 31)
 _CARD = "#bdb6a6"  # the grey card beside the bar, as the camera saw it
@@ -18,8 +18,8 @@ _CORNERS: dict[str, Corners] = {
 def demo_album() -> PhotoStep:
     """Sandbar: two faces of a bar of slanting strips that came with a box of leftovers."""
     views = tuple(
-        PhotoView(artwork=_photo(face), azimuth_deg=90.0 * n, corners=corners, white=_CARD)
-        for n, (face, corners) in enumerate(_CORNERS.items())
+        PhotoView(artwork=_photo(face), azimuth_deg=FACES[face], corners=corners, white=_CARD)
+        for face, corners in _CORNERS.items()
     )
     marks = (Mark(name="Check", kind="must not show", z_mm=9, across_mm=2, size_mm=6),)
     return PhotoStep(length_mm=140, width_mm=19, depth_mm=19, views=views, marks=marks)

@@ -22,7 +22,6 @@ from orvek.quantities import MM_PER_INCH, Dimension, Units, write, write_sizes
 from orvek.window import theme
 from orvek.window.frame import STRIP_HEIGHT as HEIGHT
 from orvek.window.surface import Surface
-from orvek.workpiece.photo import across_mm
 
 _LEFT = 200
 _RIGHT = 32
@@ -279,7 +278,7 @@ class Strip(QWidget):
         lines.append(self._left_over(layout))
         photo = _photo(plan)
         if photo is not None and photo.form == "rectangular":
-            seen = FACES[round(self.azimuth_deg() / 90) % 4]
+            seen = next(face for face, at in FACES.items() if at == self.azimuth_deg())
             there = any(view.face == seen for view in photo.views)
             lines.append(f"face {seen}" if there else f"face {seen}, supposed")
         if plan.bars.blanks_per_bar > 1:
@@ -322,7 +321,7 @@ class Strip(QWidget):
         photo, azimuth = _photo(plan), self.azimuth_deg()
         if photo is None:
             return
-        per_mm = bar.height() / across_mm(photo, azimuth)
+        per_mm = bar.height() / photo.across_mm(azimuth)
         for mark in photo.marks:
             if mark.azimuth_deg == azimuth:
                 place = QPointF(self._x(mark.z_mm), bar.center().y() + mark.across_mm * per_mm)

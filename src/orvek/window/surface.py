@@ -213,13 +213,13 @@ class Surface(QObject):
         """How much of each material is in the bar, the most first; nothing while that cannot be told."""
 
         def make() -> tuple[Figure, ...]:
+            from orvek.documents.photo import is_photo
             from orvek.workpiece.measures import amounts
-            from orvek.workpiece.photo import is_photo
 
             program, points = self._program(plan, None), _POINTS // self._coarse**2
             found = amounts(self._working(), program, 0, program.length_mm, points=points)
             bar_ml = sum(amount.volume_ml for amount in found)
-            there = [a for a in found if a.volume_ml > 0 and a.material.look != "air" and not is_photo(a.material)]
+            there = [a for a in found if a.volume_ml > 0 and a.material.look != "air" and not is_photo(a.material.key)]
             figures = [amount_figure(a.material, a.volume_ml, bar_ml, points) for a in there]
             return tuple(sorted(figures, key=lambda figure: -figure.value))
 

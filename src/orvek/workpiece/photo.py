@@ -13,17 +13,15 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.documents import Artwork, Material, PhotoStep, PhotoView
+from orvek.documents import Artwork, PhotoStep, PhotoView
 from orvek.documents.job.printing import picture_of, size_px
 from orvek.errors import CannotReadError
 from orvek.workpiece.eye import colour_name, lab
-from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.rectifying import carried, flattening, seen_proportion
 
 Pixels = NDArray[np.uint8]
 MOST_ALONG_PX = 1024  # of a face in the field; more than a screen shows of a bar
 SHADES = 4
-SEEN, UNSEEN = "seen ", "not photographed"  # what the keys of a photo's inks begin with, and of a bar without photos
 _COLOURS, _GROUPS = 56, 6  # colours times shades leave the field room for what is inlaid
 _FADES_TO = np.array([237.0, 234.0, 227.0])  # paper
 _FADE = 0.36  # how much of the paper is in what lies deepest
@@ -44,16 +42,6 @@ class Seen:
     colours: tuple[str, ...]
     names: tuple[str, ...]
     dots: tuple[NDArray[np.uint8], ...]
-
-
-def is_photo(there: Material) -> bool:
-    """Whether a material of a program is a colour that a photo shows: what it is made of, nobody knows."""
-    return there.key.startswith(SEEN) or there.key == UNSEEN
-
-
-def across_mm(step: PhotoStep, azimuth_deg: float) -> float:
-    """How wide the bar is, seen from a side."""
-    return 2 * reach_mm(step.width_mm, step.depth_mm, azimuth_deg + 90, is_round=step.form == "round")
 
 
 @lru_cache(maxsize=12)
@@ -122,7 +110,7 @@ def seen(step: PhotoStep) -> Seen | None:
     per_mm = min(8.0, MOST_ALONG_PX / step.length_mm)
     faces = []
     for view in step.views:
-        face = face_of(view, step.length_mm, across_mm(step, view.azimuth_deg), per_mm)
+        face = face_of(view, step.length_mm, step.across_mm(view.azimuth_deg), per_mm)
         faces.append(face if face is not None else np.zeros((1, 1, 3), np.uint8))
     if not faces or all(face.shape == (1, 1, 3) for face in faces):
         return None

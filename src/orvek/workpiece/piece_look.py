@@ -7,7 +7,7 @@ import io
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.documents import Artwork, PhotoStep, PhotoView, Piece
+from orvek.documents import FACES, Artwork, PhotoStep, PhotoView, Piece
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.eye import lab
 from orvek.workpiece.field import Evaluator
@@ -33,7 +33,7 @@ def program_of(piece: Piece, album: PhotoStep | None = None) -> tuple[Program, f
 
 
 def piece_face(
-    evaluate: Evaluator, piece: Piece, album: PhotoStep | None, columns: int, rows: int, azimuth_deg: float = 0.0
+    evaluate: Evaluator, piece: Piece, album: PhotoStep | None, columns: int, rows: int, azimuth_deg: float = 90.0
 ) -> Pixels:
     """The piece from the side: (rows, columns, 3)."""
     program, begins = program_of(piece, album)
@@ -45,12 +45,11 @@ def rendered(evaluate: Evaluator, piece: Piece, px_per_mm: float = 6.0) -> Photo
     """A piece's computed look as if it had been photographed on all four faces, so that a blank can begin with it."""
     step = piece.as_bar()
     views = []
-    for quarter in range(4):
-        across = piece.depth_mm if quarter % 2 and piece.form == "rectangular" else piece.width_mm
-        size = round(piece.length_mm * px_per_mm), max(2, round(across * px_per_mm))
-        pixels = piece_face(evaluate, piece, None, *size, 90.0 * quarter)
-        name = f"As computed, face {'ABCD'[quarter]}"
-        views.append(PhotoView(artwork=Artwork(name=name, content=_png(pixels)), azimuth_deg=90.0 * quarter))
+    for letter, azimuth in FACES.items():
+        size = round(piece.length_mm * px_per_mm), max(2, round(step.across_mm(azimuth) * px_per_mm))
+        pixels = piece_face(evaluate, piece, None, *size, azimuth)
+        artwork = Artwork(name=f"As computed, face {letter}", content=_png(pixels))
+        views.append(PhotoView(artwork=artwork, azimuth_deg=azimuth))
     return step.with_(views=tuple(views))
 
 

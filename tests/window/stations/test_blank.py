@@ -18,6 +18,7 @@ from orvek.documents import (
     InsertStep,
     LaminateStep,
     Layer,
+    PhotoStep,
     ReorientStep,
     SolidStep,
     StackStep,
@@ -28,6 +29,7 @@ from orvek.documents import (
 )
 from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
+from orvek.window.photos import asking
 from orvek.window.stations.blank import step_form
 from orvek.window.stations.blank.designs_dialog import DesignsDialog
 from orvek.window.stations.blank.orientation_dialog import ANGLES_DEG, OrientationDialog
@@ -76,7 +78,8 @@ def test_every_design_makes_a_blank_without_a_stop(window: MainWindow, qtbot: Qt
     assert window.session.job.cast.cups[0].name == "Slack water"
 
 
-def test_every_kind_of_step_can_be_added_and_edited(blank: MainWindow) -> None:
+def test_every_kind_of_step_can_be_added_and_edited(blank: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(asking, "ask_photos", lambda *_: PhotoStep())  # what is done on the sheet is tested apart
     for step in NEW_STEPS:
         choose(blank.at("Blank")._fill_steps, step.title)
         chosen = blank.session.job.blank.steps[blank.at("Blank").chosen()]

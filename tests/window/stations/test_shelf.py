@@ -47,6 +47,7 @@ def shelf(window: MainWindow, qtbot: QtBot) -> ShelfStation:
         Piece(name="Long end", kind="leftover", length_mm=120, look=look.with_(from_mm=6), code="LNG234"),
         Piece(name="Found bar", length_mm=132, album=album, code="FND234"),
     )
+    session.change_shop("Clear it", lambda shop: shop.with_(pieces=()))
     for thing in things:
         session.change_shop("Put", partial(lambda shop, piece: deeds.pieces.put_piece(shop, piece), piece=thing))
     window.open_station(Station.SHELF)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from orvek.documents.artwork import Artwork
 from orvek.documents.deeds.tuples import replaced, without
 from orvek.documents.photo import FACES, MOST_VIEWS, WHOLE, Corners, Mark, PhotoView
@@ -21,11 +23,11 @@ def add_photo(step: PhotoStep, artwork: Artwork, corners: Corners | None = None)
         new = PhotoView(artwork=artwork, corners=corners or WHOLE, azimuth_deg=359)
         return _evenly(step, (*step.views, new))
     taken = {view.azimuth_deg for view in step.views}
-    free = next((90.0 * n for n in range(len(FACES)) if 90.0 * n not in taken), None)
+    free = next((at for at in FACES.values() if at not in taken), None)
     if free is None:
         raise NothingToDoError("Another photo", "a face without one; remove one first")
     new = PhotoView(artwork=artwork, corners=corners or WHOLE, azimuth_deg=free)
-    return step.with_(views=tuple(sorted((*step.views, new), key=lambda view: view.azimuth_deg)))
+    return step.with_(views=tuple(sorted((*step.views, new), key=lambda view: view.order)))
 
 
 def change_view(step: PhotoStep, index: int, **changes: object) -> PhotoStep:
@@ -39,7 +41,7 @@ def swap_face(step: PhotoStep, index: int, azimuth_deg: float) -> PhotoStep:
     other = [view.with_(azimuth_deg=mine.azimuth_deg) for view in step.views if view.azimuth_deg == azimuth_deg]
     kept = [view for view in step.views if view.azimuth_deg not in {azimuth_deg, mine.azimuth_deg}]
     views = (*kept, *other, mine.with_(azimuth_deg=azimuth_deg)) if mine.azimuth_deg != azimuth_deg else step.views
-    return step.with_(views=tuple(sorted(views, key=lambda view: view.azimuth_deg)))
+    return step.with_(views=tuple(sorted(views, key=lambda view: view.order)))
 
 
 def turn_view(step: PhotoStep, index: int) -> PhotoStep:
@@ -59,7 +61,7 @@ def set_form(step: PhotoStep, form: str) -> PhotoStep:
     changed = step.with_(form=form, views=())
     if form == "round":
         return _evenly(changed, step.views)
-    views = tuple(view.with_(azimuth_deg=90.0 * n) for n, view in enumerate(step.views[: len(FACES)]))
+    views = tuple(view.with_(azimuth_deg=at) for at, view in zip(FACES.values(), step.views, strict=False))
     return changed.with_(views=views)
 
 
@@ -103,10 +105,13 @@ def stretch_of(step: PhotoStep, low_mm: float, high_mm: float) -> PhotoStep:
 
 
 def stretched(corners: Corners, low: float, high: float) -> Corners:
-    """Corners of the part of a face between two parts of its length.
+    """Corners of the part of a face between two parts of its length."""
+    at = square_onto(corners)
+    return at(low, 0), at(high, 0), at(high, 1), at(low, 1)
 
-    The projective map that carries the unit square onto the corners, at the part's own corners.
-    """
+
+def square_onto(corners: Corners) -> Callable[[float, float], tuple[float, float]]:
+    """The map that carries parts of a face's length and width onto its photo: a projective one, as a camera's."""
     (x0, y0), (x1, y1), (x2, y2), (x3, y3) = corners
     dx1, dx2, sx = x1 - x2, x3 - x2, x0 - x1 + x2 - x3
     dy1, dy2, sy = y1 - y2, y3 - y2, y0 - y1 + y2 - y3
@@ -118,7 +123,7 @@ def stretched(corners: Corners, low: float, high: float) -> Corners:
         w = g * u + h * v + 1
         return (a * u + b * v + x0) / w, (d * u + e * v + y0) / w
 
-    return at(low, 0), at(high, 0), at(high, 1), at(low, 1)
+    return at
 
 
 def _evenly(step: PhotoStep, views: tuple[PhotoView, ...]) -> PhotoStep:

@@ -65,6 +65,21 @@ def cut_off(shop: Shop, code: str, at_mm: float, kerf_mm: float, albums: tuple[s
     return shop
 
 
+def saw_into(shop: Shop, code: str, parts: tuple[Piece, ...]) -> Shop:
+    """Saw one piece into others, whatever is left of it lost; of several that are alike one is sawn.
+
+    Raises:
+        NothingToDoError: there is no such piece, none of it left, or nothing to saw it into.
+    """
+    piece = _piece(shop, code)
+    if piece.count < 1 or not parts:
+        raise NothingToDoError("Sawing it", "a piece of it that is left, and a bar to saw")
+    shop = put_piece(shop, piece.with_(count=piece.count - 1)) if piece.count > 1 else take_piece_off(shop, code)
+    for part in reversed(parts):
+        shop = put_piece(shop, part)
+    return shop
+
+
 def reserve_piece(shop: Shop, code: str, state: str) -> Shop:
     """Say what a piece is: free, reserved, used up or lost."""
     return put_piece(shop, _piece(shop, code).with_(state=state))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import AfterValidator, Field
@@ -38,8 +39,19 @@ class PhotoStep(StepDocument):
     against_light: Views = Field(default=(), title="Photos against the light")
     marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = Field(default=(), title="Marks")
 
+    def across_mm(self, azimuth_deg: float) -> float:
+        """How wide the bar is, seen from a side."""
+        if self.form == "round":
+            return self.width_mm
+        turn = math.radians(azimuth_deg)
+        return abs(math.sin(turn)) * self.width_mm + abs(math.cos(turn)) * self.depth_mm
+
+    def called(self, view: PhotoView) -> str:
+        """What a view is called: a face by its letter, of a round bar the angle it is seen from."""
+        return f"{view.azimuth_deg:.0f}°" if self.form == "round" else view.face
+
     def line(self, words: StepWords) -> str:
         """The step in a few words, its sizes in the maker's units."""
-        faces = ", ".join(view.face for view in self.views)
+        faces = ", ".join(self.called(view) for view in self.views)
         size = f"{words.mm(self.length_mm)} × {words.mm(self.width_mm)}"
         return f"Bar as photographed, {size}: {faces or 'no photo yet'}"

@@ -7,10 +7,10 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from orvek.documents import Job, Material, Step, missing_stock
+from orvek.documents.photo import is_photo
 from orvek.planning.bar import bar_size, laid_barrels
 from orvek.planning.results import Layout
 from orvek.workpiece.outline import TurnedBarrel
-from orvek.workpiece.photo import is_photo
 
 if TYPE_CHECKING:
     import numpy as np
@@ -90,7 +90,7 @@ def _photo_as_one(program: Program) -> NDArray[np.uint8]:
     """Each material's number, all colours of a photographed bar as one: between them there is no line that chips."""
     import numpy as np
 
-    seen = [n for n, there in enumerate(program.materials) if is_photo(there)]
+    seen = [n for n, there in enumerate(program.materials) if is_photo(there.key)]
     return np.array([seen[0] if n in seen else n for n in range(len(program.materials))], dtype=np.uint8)
 
 
@@ -145,7 +145,7 @@ def _widths(
     body = np.bincount(surface.ravel()).argmax()
     found = []
     for index, there in enumerate(program.materials):
-        if index == body or there.key.startswith("cup ") or is_photo(there):
+        if index == body or there.key.startswith("cup ") or is_photo(there.key):
             continue
         runs = [run for row in surface == index for run in _runs(row)]
         if runs:

@@ -189,12 +189,12 @@ class PhotoSheet(QDialog):
 
     def _bright(self, lit: PhotoView) -> tuple[tuple[float, float, float], ...]:
         from orvek.workpiece.against_light import bright_places
-        from orvek.workpiece.photo import across_mm, flat_picture, upright
+        from orvek.workpiece.photo import flat_picture, upright
 
         dots = upright(lit.artwork)
         if dots is None:
             return ()
-        size = (self.step.length_mm, across_mm(self.step, lit.azimuth_deg))
+        size = (self.step.length_mm, self.step.across_mm(lit.azimuth_deg))
         return bright_places(flat_picture(dots, lit.corners, size, min(_PX_PER_MM, 900 / size[0])), size[0])
 
     def _find(self) -> None:
@@ -230,16 +230,16 @@ class PhotoSheet(QDialog):
         self._by_ruler()
 
     def _by_ruler(self) -> None:
-        from orvek.workpiece.photo import across_mm, sized_by_ruler
+        from orvek.workpiece.photo import sized_by_ruler
 
         view = self._view()
         if view is None or len(self._ruler) != 2:
             return
-        usual = self.step.length_mm / across_mm(self.step, view.azimuth_deg)
+        usual = self.step.length_mm / self.step.across_mm(view.azimuth_deg)
         found = sized_by_ruler(view, (self._ruler[0], self._ruler[1]), self._ruler_mm, usual)
         if found is None:
             return
-        is_deep = self.step.form == "rectangular" and view.azimuth_deg in {90.0, 270.0}
+        is_deep = self.step.form == "rectangular" and view.azimuth_deg in {FACES["B"], FACES["D"]}
         wide = "depth_mm" if is_deep else "width_mm"
         self._try(lambda: self.step.with_(length_mm=round(found[0], 1), **{wide: round(found[1], 1)}))
 
@@ -294,7 +294,7 @@ class PhotoSheet(QDialog):
             field.set_value(getattr(self.step, name), self._units)
             field.setVisible(name != "depth_mm" or self.step.form == "rectangular")
         self.form.set_text(self.step.form)
-        self.face.set_text(f"face {view.face}" if view is not None else "nothing yet")
+        self.face.set_text(f"face {self.step.called(view)}" if view is not None else "nothing yet")
         self.ruler.set_value(self._ruler_mm)
         self.ruler.setVisible(bool(self._ruler))
         for words, button in self.buttons.items():
@@ -308,21 +308,21 @@ class PhotoSheet(QDialog):
         self._say(f"{told.title} {told.because}" if told else "", is_wrong=told is not None and told.gravely)
 
     def _show_flat(self) -> None:
-        from orvek.workpiece.photo import across_mm, flat_picture, upright, white_balanced
+        from orvek.workpiece.photo import flat_picture, upright, white_balanced
 
         view = self._view()
         dots = upright(view.artwork) if view is not None else None
         if view is None or dots is None:
             self.flat.show_face(None, (self.step.length_mm, self.step.width_mm), (), self._units)
             return
-        size = (self.step.length_mm, across_mm(self.step, view.azimuth_deg))
+        size = (self.step.length_mm, self.step.across_mm(view.azimuth_deg))
         per_mm = min(_PX_PER_MM, 900 / size[0])
         flat = white_balanced(flat_picture(dots, view.corners, size, per_mm), view.white)
         marks = tuple((n, m) for n, m in enumerate(self.step.marks) if m.azimuth_deg == view.azimuth_deg)
         self.flat.show_face(image_of(flat), size, marks, self._units)
 
     def _show_faces(self) -> None:
-        names = [view.face for view in self.step.views]
+        names = [self.step.called(view) for view in self.step.views]
         there = list(widgets_in(self._faces, QPushButton))
         if [button.property("face") for button in there] != names:
             clear(self._faces)
@@ -359,8 +359,8 @@ class PhotoSheet(QDialog):
         view = self._view()
         if view is None or self.step.form == "round":
             return
-        for n, face in enumerate(FACES):
-            add_action(menu, f"Face {face}", partial(self._is_face, 90.0 * n), checked=face == view.face)
+        for face, at in FACES.items():
+            add_action(menu, f"Face {face}", partial(self._is_face, at), checked=face == view.face)
 
     def _is_face(self, azimuth_deg: float) -> None:
         step = photos.swap_face(self.step, self._index, azimuth_deg)

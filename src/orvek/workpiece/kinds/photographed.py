@@ -9,9 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.documents import Material, PhotoStep, material
+from orvek.documents.photo import SEEN, UNSEEN
 from orvek.workpiece import columns as col
 from orvek.workpiece.kinds.parts import Case, StepKind
-from orvek.workpiece.photo import SEEN, SHADES, UNSEEN, seen
+from orvek.workpiece.photo import SHADES, seen
 from orvek.workpiece.program import Kind
 from orvek.workpiece.rows import Compiler
 from orvek.workpiece.state import Floats, State

@@ -6,10 +6,20 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QInputDialog, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QGridLayout,
+    QInputDialog,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from orvek.cards.labels import ROLL, labels, piece_size
 from orvek.documents import PhotoStep, Piece, deeds
+from orvek.documents.shelf.piece import new_code
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning.shelf_list import Entry, amount_line, state_line
@@ -30,9 +40,9 @@ _PICTURE_TALL = 54
 class PieceDetails(QWidget):
     """One entry of the shelf."""
 
-    def __init__(self, session: Session, looks: PieceLooks) -> None:
+    def __init__(self, session: Session, surface: Surface, looks: PieceLooks) -> None:
         super().__init__()
-        self._session, self._looks = session, looks
+        self._session, self._surface, self._looks = session, surface, looks
         self._entry: Entry | None = None
         self._name, self._line, self._more = Label(), Label(), quiet_label("")
         self._name.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
@@ -77,6 +87,8 @@ class PieceDetails(QWidget):
             button.setEnabled(writable or words == "Label…")
         self.buttons["Photos…"].setVisible(piece.is_solid)
         self.buttons["Saw it…"].setVisible(piece.is_solid and entry.left > 0)
+        is_slab = piece.is_solid and piece.form == "rectangular" and entry.left > 0 and piece.kind != "orphan barrel"
+        self.buttons["Bars out of it…"].setVisible(is_slab)
 
     def as_step(self, entry: Entry, surface: Surface) -> PhotoStep | None:
         """A piece as a blank begins with it: by its photos, else as its look is computed."""
@@ -128,9 +140,10 @@ class PieceDetails(QWidget):
             "Change…": self._change,
             "Photos…": self._photograph,
             "Saw it…": self._ask_cut,
+            "Bars out of it…": self._ask_bars,
             "Count…": self._ask_count,
             "Label…": self._ask_label,
-            "Take off the shelf": self._take_off,
+            "Delete from the shelf": self._take_off,
         }
 
     def _change(self) -> None:
@@ -193,6 +206,43 @@ class PieceDetails(QWidget):
             return
         self._session.change_shop(f"Saw {entry.piece.name}", lambda _: after)
 
+    def _ask_bars(self) -> None:
+        from orvek.window.stations.shelf.slab_dialog import SlabDialog
+
+        entry, session = self._entry, self._session
+        album = self.as_step(entry, self._surface) if entry is not None else None
+        if entry is None or album is None:
+            return
+        pens = (session.job.pen, *session.shop.pens)
+        pen = next((one for one in pens if one is not None), None)
+        kerf = session.job.blank.saw_kerf_mm
+        dialog = SlabDialog(self, entry.piece, album, pen, kerf, session.units, self._surface)
+        if dialog.exec() == QDialog.DialogCode.Accepted:
+            self.saw_into(dialog.albums())
+
+    def saw_into(self, albums: tuple[PhotoStep, ...]) -> None:
+        """Saw the piece in hand into bars: each stands on the shelf with its part of the photos."""
+        entry, session = self._entry, self._session
+        if entry is None:
+            return
+        try:
+            parts = tuple(self._bar(entry.piece, n, album) for n, album in enumerate(albums, 1))
+            shop = deeds.pieces.put_piece(session.shop, entry.piece) if entry.is_new else session.shop
+            after = deeds.pieces.saw_into(shop, entry.piece.code, parts)
+        except OrvekError as error:
+            session.said.emit(str(error))
+            return
+        session.change_shop(f"Saw {entry.piece.name} into {len(parts)} bars", lambda _: after)
+
+    def _bar(self, piece: Piece, number: int, album: PhotoStep) -> Piece:
+        sized = {name: getattr(album, name) for name in ("length_mm", "width_mm", "depth_mm")}
+        kept = self._session.workshop.keep_album(album)
+        name = f"{piece.name[:70]}, bar {number}"
+        return piece.with_(
+            name=name, code=new_code(), kind="bar", count=1, album=kept, look=None, parent=piece.code, born="",
+            state="free", **sized,
+        )  # fmt: skip
+
     def _ask_count(self) -> None:
         if self._entry is None:
             return
@@ -236,10 +286,10 @@ class PieceDetails(QWidget):
         if entry is None:
             return
         if entry.is_new:
-            self._keep(f"Take {entry.piece.name} off the shelf", entry.piece.with_(count=0, state="lost"))
+            self._keep(f"Delete {entry.piece.name} from the shelf", entry.piece.with_(count=0, state="lost"))
             return
         name, code = entry.piece.name, entry.piece.code
-        self._session.change_shop(f"Take {name} off the shelf", lambda shop: deeds.pieces.take_piece_off(shop, code))
+        self._session.change_shop(f"Delete {name} from the shelf", lambda shop: deeds.pieces.take_piece_off(shop, code))
 
     def _keep(self, words: str, piece: Piece) -> None:
         self._session.change_shop(words, lambda shop: deeds.pieces.put_piece(shop, piece))

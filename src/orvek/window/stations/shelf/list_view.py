@@ -61,7 +61,7 @@ class ShelfView(QListView):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Pieces on the shelf")
         self.setMouseTracking(True)
-        looks.made.connect(lambda _: self.viewport().update())
+        looks.made.connect(self._paint_again)
         self.selectionModel().currentChanged.connect(lambda *_: self._tell())
 
     def entry(self) -> Entry | None:
@@ -96,6 +96,9 @@ class ShelfView(QListView):
         model = self.model()
         assert isinstance(model, ShelfModel)
         return model
+
+    def _paint_again(self) -> None:
+        self.viewport().update()
 
     def _tell(self) -> None:
         self.chosen.emit(self.entry())

@@ -25,8 +25,8 @@ class PieceLooks(QObject):
 
     made = Signal(str)
 
-    def __init__(self, session: Session, surface: Surface) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject, session: Session, surface: Surface) -> None:
+        super().__init__(parent)
         self._session, self._surface = session, surface
         self._kept: OrderedDict[Hashable, QImage | None] = OrderedDict()
         self._albums: OrderedDict[str, PhotoStep | None] = OrderedDict()

@@ -46,7 +46,7 @@ class ShelfStation(QWidget):
         self._held: tuple[Held, ...] = ()
         self._entries: tuple[Entry, ...] = ()
         self._kind, self._pen = "", ""
-        self.looks = PieceLooks(session, surface)
+        self.looks = PieceLooks(self, session, surface)
         self.list = ShelfView(self.looks)
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find, or scan a label")
@@ -55,7 +55,7 @@ class ShelfStation(QWidget):
         self.search.textChanged.connect(lambda _: self._show_list())
         self.search.returnPressed.connect(self._open_code)
         self.kind, self.pen = ChoiceField("Show", self._fill_kinds), ChoiceField("Fits the pen", self._fill_pens)
-        self.details = PieceDetails(session, self.looks)
+        self.details = PieceDetails(session, surface, self.looks)
         self.becoming = BecomingPanel(session, surface, self.looks)
         self.becoming.wanted.connect(self._begin_with)
         self.becoming.piece_wanted.connect(self.list.choose)
@@ -250,6 +250,7 @@ class ShelfStation(QWidget):
                 Suggestion("Count the tubes", "they are used up as pens are made", partial(self._new, "tube")),
             )
         )
+        self._nothing.hide()  # until it is known that there is nothing: the keyboard would go there
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self._nothing)

@@ -1,0 +1,233 @@
+"""Bars laid over a slab, at any place and angle: whether they lie on it and apart, where the saw goes, what they are.
+
+The slab lies with its length along x and its width along y, from its upper left corner; mm. A bar's angle is
+clockwise as it is seen from above.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+_ANGLES = (0.0, 90.0, 15.0, -15.0, 30.0, -30.0, 45.0, -45.0, 60.0, -60.0, 75.0, -75.0)
+_TOUCH_MM = 1e-6
+_SHIFTS = 10  # how many ways a row of strips is moved across
+
+
+@dataclass(frozen=True, slots=True)
+class Slab:
+    """A slab from above, with places that no bar may lie on: x, y and size in mm."""
+
+    length_mm: float
+    width_mm: float
+    bad: tuple[tuple[float, float, float], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class SlabBar:
+    """A bar on it: its middle, how it is turned, its size."""
+
+    x_mm: float
+    y_mm: float
+    angle_deg: float
+    length_mm: float
+    width_mm: float
+
+    def corners(self, more_mm: float = 0.0) -> Floats:
+        """Its corners (4, 2) from its upper left one on clockwise; `more_mm` wider on every side."""
+        c, s = math.cos(math.radians(self.angle_deg)), math.sin(math.radians(self.angle_deg))
+        long, wide = self.length_mm / 2 + more_mm, self.width_mm / 2 + more_mm
+        own = np.array([(-long, -wide), (long, -wide), (long, wide), (-long, wide)])
+        found: Floats = own @ np.array([(c, s), (-s, c)]) + (self.x_mm, self.y_mm)
+        return found
+
+
+def lies_on(slab: Slab, bar: SlabBar) -> bool:
+    """Whether a bar lies wholly on the slab, and on no bad place."""
+    x, y = bar.corners().T
+    inside = x.min() >= -_TOUCH_MM and x.max() <= slab.length_mm + _TOUCH_MM
+    inside = inside and y.min() >= -_TOUCH_MM and y.max() <= slab.width_mm + _TOUCH_MM
+    return bool(inside) and not any(_covers(bar, spot) for spot in slab.bad)
+
+
+def apart(one: SlabBar, other: SlabBar, kerf_mm: float) -> bool:
+    """Whether the saw fits between two bars. Two flat four-sided things are apart if a side of one parts them."""
+    a, b = one.corners(), other.corners()
+    for corners in (a, b):
+        for n in range(2):
+            along = corners[n + 1] - corners[n]
+            normal = np.array([-along[1], along[0]]) / float(np.hypot(*along))
+            one_low, one_high = (a @ normal).min(), (a @ normal).max()
+            other_low, other_high = (b @ normal).min(), (b @ normal).max()
+            if one_high + kerf_mm <= other_low + _TOUCH_MM or other_high + kerf_mm <= one_low + _TOUCH_MM:
+                return True
+    return False
+
+
+def troubles(slab: Slab, bars: tuple[SlabBar, ...], kerf_mm: float) -> tuple[tuple[int, ...], ...]:
+    """The numbers of bars that do not lie on the slab, alone, and of pairs that leave no room for the saw."""
+    off = [(n,) for n, bar in enumerate(bars) if not lies_on(slab, bar)]
+    pairs = [(a, b) for a in range(len(bars)) for b in range(a + 1, len(bars)) if not apart(bars[a], bars[b], kerf_mm)]
+    return (*off, *pairs)
+
+
+def laid_out(
+    slab: Slab, length_mm: float, width_mm: float, kerf_mm: float, angle_deg: float | None = None
+) -> tuple[SlabBar, ...]:
+    """As many bars of a size as lie on the slab in straight strips, all at one angle: at this one, or at the best.
+
+    Strips are moved across together, a tenth of a strip at a time, bars along each strip; the first with most wins,
+    so that a straight layout is taken where a slanting one gives no more.
+    """
+    best: tuple[SlabBar, ...] = ()
+    for angle in _ANGLES if angle_deg is None else (angle_deg,):
+        found = _strips(slab, length_mm, width_mm, kerf_mm, angle)
+        if len(found) > len(best):
+            best = found
+    return best
+
+
+def share_used(slab: Slab, bars: tuple[SlabBar, ...]) -> float:
+    """How much of the slab's area becomes bars."""
+    return sum(bar.length_mm * bar.width_mm for bar in bars) / (slab.length_mm * slab.width_mm)
+
+
+@dataclass(frozen=True, slots=True)
+class SlabCut:
+    """One straight cut: where its line meets the slab's edges, from its upper left corner; and what it frees."""
+
+    ends: tuple[tuple[float, float], tuple[float, float]]
+    frees: str
+    is_across: bool
+
+
+def cuts(slab: Slab, bars: tuple[SlabBar, ...], kerf_mm: float) -> tuple[SlabCut, ...]:
+    """The saw cuts in their order: for each angle along the bars' sides first, then across their ends.
+
+    A line that two strips share is one cut; one that lies along the slab's own edge is none. `ends` are the line's
+    middle; the blade takes half the kerf on either side.
+    """
+    made: list[SlabCut] = []
+    for angle in dict.fromkeys(round(bar.angle_deg % 180, 3) for bar in bars):
+        group = [(n + 1, bar) for n, bar in enumerate(bars) if round(bar.angle_deg % 180, 3) == angle]
+        for is_across in (False, True):
+            lines: dict[float, list[str]] = {}
+            for number, bar in group:
+                for offset in _offsets(bar, angle, kerf_mm, is_across):
+                    near = next((known for known in lines if abs(known - offset) <= kerf_mm + 0.05), offset)
+                    lines.setdefault(near, []).append(str(number))
+            for offset in sorted(lines):
+                ends = _ends(slab, angle + (90 if is_across else 0), offset)
+                if ends is not None:
+                    numbers = sorted(set(lines[offset]), key=int)
+                    told = f"bar{'s' if len(numbers) > 1 else ''} {', '.join(numbers)}"
+                    made.append(SlabCut(ends, told, is_across))
+    return tuple(made)
+
+
+def _offsets(bar: SlabBar, angle: float, kerf_mm: float, is_across: bool) -> tuple[float, float]:
+    """How far the middle of a saw line on either side of a bar lies from the origin, along the line's normal."""
+    turn = math.radians(angle + (90 if is_across else 0))
+    middle = -math.sin(turn) * bar.x_mm + math.cos(turn) * bar.y_mm
+    half = (bar.length_mm if is_across else bar.width_mm) / 2 + kerf_mm / 2
+    return middle - half, middle + half
+
+
+def _ends(slab: Slab, angle: float, offset: float) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """Where a line meets the slab's edges; None where it runs beside it or along an edge."""
+    turn = math.radians(angle)
+    along, normal = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
+    low, high = -math.inf, math.inf
+    start = normal * offset
+    for axis, most in ((0, slab.length_mm), (1, slab.width_mm)):
+        if abs(along[axis]) < 1e-9:
+            if not 0.1 < start[axis] < most - 0.1:
+                return None
+            continue
+        first, last = sorted(((0 - start[axis]) / along[axis], (most - start[axis]) / along[axis]))
+        low, high = max(low, first), min(high, last)
+    if high - low < 1.0:
+        return None
+    a, b = start + along * low, start + along * high
+    return (round(float(a[0]), 1), round(float(a[1]), 1)), (round(float(b[0]), 1), round(float(b[1]), 1))
+
+
+def _strips(slab: Slab, length_mm: float, width_mm: float, kerf_mm: float, angle: float) -> tuple[SlabBar, ...]:
+    """The most bars in strips at one angle."""
+    turn = math.radians(angle)
+    c, s = math.cos(turn), math.sin(turn)
+    edge = np.array([(0, 0), (slab.length_mm, 0), (slab.length_mm, slab.width_mm), (0, slab.width_mm)])
+    across = edge @ (-s, c)
+    pitch = width_mm + kerf_mm
+    best: tuple[SlabBar, ...] = ()
+    for shift in np.linspace(0.0, pitch, _SHIFTS, endpoint=False):
+        found: list[SlabBar] = []
+        for v in np.arange(across.min() + shift + width_mm / 2, across.max() - width_mm / 2 + _TOUCH_MM, pitch):
+            found += _along(slab, (c, s), float(v), (length_mm, width_mm, kerf_mm, angle))
+        if len(found) > len(best):
+            best = tuple(found)
+        if angle % 90 == 0 and not slab.bad:
+            break  # nothing is gained by moving straight strips on a whole slab
+    return best
+
+
+def _along(slab: Slab, way: tuple[float, float], v: float, size: tuple[float, float, float, float]) -> list[SlabBar]:
+    """Bars along one strip: as many as go into each stretch of it that lies on the slab and clear of bad places."""
+    length_mm, width_mm, kerf_mm, angle = size
+    (c, s), half = way, (length_mm / 2, width_mm / 2)
+    low, high = -math.inf, math.inf
+    for du in (-half[0], half[0]):
+        for dv in (-half[1], half[1]):
+            for factor, rest, most in (
+                (c, -s * (v + dv) + c * du, slab.length_mm),
+                (s, c * (v + dv) + s * du, slab.width_mm),
+            ):
+                if abs(factor) < 1e-12:
+                    if not -_TOUCH_MM <= rest <= most + _TOUCH_MM:
+                        return []
+                    continue
+                first, last = sorted((-rest / factor, (most - rest) / factor))
+                low, high = max(low, first), min(high, last)
+    free, u = [], low
+    for begins, ends in sorted(_barred(slab, way, v, half)):
+        free.append((u, min(high, begins)))
+        u = max(u, ends)
+    free.append((u, high))
+    found: list[SlabBar] = []
+    after = -math.inf
+    for begins, ends in free:
+        u = max(begins, after)
+        while u <= ends + _TOUCH_MM:
+            found.append(SlabBar(c * u - s * v, s * u + c * v, angle, length_mm, width_mm))
+            u += length_mm + kerf_mm
+            after = u
+    return found
+
+
+def _barred(slab: Slab, way: tuple[float, float], v: float, half: tuple[float, float]) -> list[tuple[float, float]]:
+    """Where along a strip no bar's middle may lie for the bad places, a little too much at their corners."""
+    c, s = way
+    found = []
+    for x, y, size in slab.bad:
+        u, off = c * x + s * y, -s * x + c * y - v
+        if abs(off) < half[1] + size / 2:
+            found.append((u - half[0] - size / 2, u + half[0] + size / 2))
+    return found
+
+
+def _covers(bar: SlabBar, spot: tuple[float, float, float]) -> bool:
+    """Whether a round bad place reaches under a bar."""
+    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
+    dx, dy = spot[0] - bar.x_mm, spot[1] - bar.y_mm
+    u, v = abs(c * dx + s * dy), abs(-s * dx + c * dy)
+    out = math.hypot(max(0.0, u - bar.length_mm / 2), max(0.0, v - bar.width_mm / 2))
+    return out < spot[2] / 2 - _TOUCH_MM
+
+
+def moved(bar: SlabBar, x_mm: float, y_mm: float, angle_deg: float) -> SlabBar:
+    """A bar at another place, turned otherwise."""
+    return replace(bar, x_mm=x_mm, y_mm=y_mm, angle_deg=angle_deg)

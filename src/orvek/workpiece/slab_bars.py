@@ -1,0 +1,66 @@
+"""What each bar of a slab looks like: the part of the slab's photos that it is cut from, marks and all."""
+
+from __future__ import annotations
+
+import math
+
+from orvek.documents import FACES, Corners, PhotoStep, PhotoView
+from orvek.documents.deeds.photos import square_onto
+from orvek.documents.photo import Mark
+from orvek.workpiece.slab import Slab, SlabBar
+
+_BAD = ("must not show", "light comes through")
+
+
+def slab_of(album: PhotoStep) -> Slab:
+    """A slab from above, face A up, with what is marked on that face as bad places."""
+    across = album.across_mm(FACES["A"])
+    bad = tuple(
+        (mark.z_mm, mark.across_mm + across / 2, mark.size_mm)
+        for mark in album.marks
+        if mark.kind in _BAD and mark.azimuth_deg == FACES["A"]
+    )
+    return Slab(album.length_mm, across, bad)
+
+
+def bar_album(album: PhotoStep, bar: SlabBar) -> PhotoStep:
+    """A bar as its part of the slab's photos shows it: from above, and from below where that was photographed.
+
+    Its sides lie inside the slab: nobody has seen them. A bar is as deep as the slab.
+    """
+    across = album.across_mm(FACES["A"])
+    places = [(float(x) / album.length_mm, float(y) / across) for x, y in bar.corners()]
+    views = []
+    for view in album.views:
+        if view.azimuth_deg == FACES["A"]:
+            views.append(_part(view, places))
+        elif view.azimuth_deg == FACES["C"]:
+            # Rolled over, the bar's lower edge lies above, and so does the slab's.
+            views.append(_part(view, [(u, 1 - v) for u, v in (places[3], places[2], places[1], places[0])]))
+    marks = tuple(mark for mark in (_carried(mark, album, bar) for mark in album.marks) if mark is not None)
+    return PhotoStep(
+        length_mm=max(10.0, round(bar.length_mm, 2)),
+        width_mm=max(3.0, round(bar.width_mm, 2)),
+        depth_mm=album.depth_mm,
+        views=tuple(views),
+        marks=marks,
+    )
+
+
+def _part(view: PhotoView, places: list[tuple[float, float]]) -> PhotoView:
+    at = square_onto(view.corners)
+    a, b, c, d = (at(u, v) for u, v in places)
+    corners: Corners = (a, b, c, d)
+    return view.with_(corners=corners)
+
+
+def _carried(mark: Mark, album: PhotoStep, bar: SlabBar) -> Mark | None:
+    """A mark on the slab's upper face as it lies on a bar; None where it does not lie on it."""
+    if mark.azimuth_deg != FACES["A"]:
+        return None
+    dx, dy = mark.z_mm - bar.x_mm, mark.across_mm + album.across_mm(FACES["A"]) / 2 - bar.y_mm
+    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
+    z, across = c * dx + s * dy + bar.length_mm / 2, -s * dx + c * dy
+    if not 0 <= z <= bar.length_mm or abs(across) > bar.width_mm / 2:
+        return None
+    return mark.with_(z_mm=round(z, 2), across_mm=round(across, 2))

@@ -1,0 +1,118 @@
+"""Bars out of a slab: laid out, dragged, turned, sawn; each with its own part of the photo, and undone again."""
+
+from __future__ import annotations
+
+import os
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import Mark, PhotoStep, PhotoView, Piece, deeds
+from orvek.planning import Station
+from orvek.window.main_window import MainWindow
+from orvek.window.stations.shelf.slab_dialog import SlabDialog
+from orvek.window.stations.shelf.station import ShelfStation
+from orvek.workpiece.photo import face_of
+from orvek.workpiece.slab_bars import bar_album, slab_of
+from tests.photos import artwork_of, photographed
+from tests.window.hands import drag
+
+CORNERS = ((0.08, 0.12), (0.92, 0.08), (0.96, 0.93), (0.05, 0.9))
+
+
+def slab(with_knot: bool = False) -> PhotoStep:
+    """A slab of 280 x 90 whose colour changes along it and down it, as photographed from above."""
+    y, x = np.mgrid[0:360, 0:1120]
+    texture = np.stack([40 + 160 * x / 1120, 40 + 160 * y / 360, np.full_like(x, 90)], axis=2).astype(np.uint8)
+    view = PhotoView(artwork=artwork_of(photographed(texture, CORNERS, noise=1, falloff=0)), corners=CORNERS)
+    marks = (Mark(kind="must not show", z_mm=70, across_mm=0, size_mm=10),) if with_knot else ()
+    return PhotoStep(length_mm=280, width_mm=90, depth_mm=20, views=(view,), marks=marks)
+
+
+def colour_at(album: PhotoStep) -> np.ndarray:
+    flat = face_of(album.views[0], album.length_mm, album.width_mm, 2.0)
+    assert flat is not None
+    tall, wide, _ = flat.shape
+    return flat[tall // 2 - 2 : tall // 2 + 2, wide // 2 - 2 : wide // 2 + 2].reshape(-1, 3).mean(axis=0)
+
+
+def test_each_bar_is_its_own_part_of_the_photo() -> None:
+    from orvek.workpiece.slab import SlabBar
+
+    whole = slab(with_knot=True)
+    for x, y, angle in ((60, 20, 0.0), (200, 60, 0.0), (140, 45, 37.0), (100, 45, 180.0)):
+        album = bar_album(whole, SlabBar(x, y, angle, 60, 18))
+        red, green, _ = colour_at(album)
+        assert red == pytest.approx(40 + 160 * x / 280, abs=5)
+        assert green == pytest.approx(40 + 160 * y / 90, abs=5)
+    # The knot lies on the bar that lies over it, where it lies on that bar.
+    over = bar_album(whole, SlabBar(80, 45, 0.0, 60, 18))
+    assert [(mark.z_mm, mark.across_mm) for mark in over.marks] == [(20, 0)]
+    turned = bar_album(whole, SlabBar(80, 45, 180.0, 60, 18))
+    assert [(mark.z_mm, mark.across_mm) for mark in turned.marks] == [(40, 0)]
+    assert not bar_album(whole, SlabBar(200, 45, 0.0, 60, 18)).marks
+    assert slab_of(whole).bad == ((70, 45, 10),)
+
+
+@pytest.fixture
+def dialog(window: MainWindow, qtbot: QtBot) -> SlabDialog:
+    window.surface.wait()
+    session = window.session
+    made = SlabDialog(None, Piece(name="Driftboard"), slab(), session.job.pen, 1.6, session.units, window.surface)
+    qtbot.addWidget(made)
+    made.show()
+    QApplication.processEvents()
+    return made
+
+
+def test_bars_are_laid_out_dragged_and_turned(dialog: SlabDialog, qtbot: QtBot) -> None:
+    assert len(dialog.bars) >= 8
+    assert dialog._save.isEnabled()
+    qtbot.waitUntil(lambda: len(dialog.buttons()) == len(dialog.bars), timeout=30_000)
+    if "ORVEK_LOOK" in os.environ:
+        dialog.grab().save(os.environ["ORVEK_LOOK"])
+    first = dialog.bars[0]
+    start = dialog.picture.at(first.x_mm, first.y_mm)
+    drag(dialog.picture, start, start + QPointF(0, 14))
+    assert dialog.bars[0].y_mm > first.y_mm
+    assert not dialog._save.isEnabled()
+    assert "no room for the saw" in dialog._line.text()
+    dialog.remove_bar()
+    assert dialog._save.isEnabled()
+    dialog.picture.setFocus()
+    qtbot.keyClicks(dialog.picture, "n")
+    before = dialog.bars[dialog._index]
+    qtbot.keyClicks(dialog.picture, "+")
+    qtbot.keyClick(dialog.picture, Qt.Key.Key_Left)
+    after = dialog.bars[dialog._index]
+    assert (after.angle_deg - before.angle_deg, after.x_mm - before.x_mm) == pytest.approx((1, -0.5))
+    dialog.add_bar()
+    assert dialog._index == len(dialog.bars) - 1
+    dialog.fields["length"].entered.emit(400.0)
+    dialog.lay_out_bars()
+    assert not dialog.bars
+    assert "No bar of this size" in dialog._line.text()
+
+
+def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(window: MainWindow, qtbot: QtBot) -> None:
+    window.surface.wait()
+    session = window.session
+    board = Piece(name="Driftboard", kind="board", length_mm=280, width_mm=90, code="BRD222", place="Rack")
+    board = board.with_(album=session.workshop.keep_album(slab()))
+    session.change_shop("Put", lambda shop: deeds.pieces.put_piece(shop.with_(pieces=()), board))
+    window.open_station(Station.SHELF)
+    station = window.at(Station.SHELF)
+    assert isinstance(station, ShelfStation)
+    qtbot.waitUntil(lambda: not station.is_busy(), timeout=30_000)
+    made = SlabDialog(None, board, slab(), session.job.pen, 1.6, session.units, window.surface)
+    qtbot.addWidget(made)
+    station.details.saw_into(made.albums())
+    bars = [piece for piece in session.shop.pieces if piece.parent == "BRD222"]
+    assert len(bars) == len(made.bars)
+    assert len({tuple(colour_at(session.workshop.album(bar.album)).round()) for bar in bars}) == len(bars)  # type: ignore[arg-type]
+    assert all(bar.place == "Rack" for bar in bars)
+    session.undo_shop()
+    assert [piece.name for piece in session.shop.pieces] == ["Driftboard"]
