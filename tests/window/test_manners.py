@@ -201,7 +201,7 @@ def test_a_job_file_let_fall_on_the_window_is_opened(window: MainWindow, tmp_pat
     event = QDropEvent(QPointF(300, 300), action, mime, button, Qt.KeyboardModifier.NoModifier)
     window.dropEvent(event)
     assert window.session.job.batch.name == "Let fall"
-    picture = tmp_path / "no job.png"
+    picture = tmp_path / "no job.txt"
     picture.write_bytes(b"\x89PNG")
     mime.setUrls([QUrl.fromLocalFile(str(picture))])
     window.dropEvent(QDropEvent(QPointF(300, 300), action, mime, button, Qt.KeyboardModifier.NoModifier))
