@@ -20,6 +20,7 @@ from orvek.planning import Station
 from orvek.planning.timetable.bench import wanted_g
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
+from orvek.window.stations.today import station as today_station
 from orvek.window.widgets.bench_window import BenchWindow
 
 
@@ -277,3 +278,23 @@ def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, 
     assert session.job.pour.conditions.poured_on == pour.begins.date()
     assert station.table.rowCount() > 0, "the old one stays in sight"
     qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+
+
+def test_what_cannot_wait_is_told_before_its_time_is_over(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session, told = window.session, []  # type: ignore[var-annotated]
+    monkeypatch.setattr(today_station, "notify", lambda _window, title, words: told.append((title, words)))
+    station = open_at(window, Station.TODAY, qtbot)
+    # Mixed seven minutes ago: a cup is to be poured within ten.
+    mixed = datetime.now().replace(second=0, microsecond=0) - timedelta(minutes=7)
+    session.attempt("Done", partial(deeds.finish_task, task="weigh.1", when=mixed))
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and "weigh.1" in session.job.work.done(), timeout=120_000)
+    station._look_again()
+    station._look_again()
+    assert [title.startswith("Tideline: Pour") for title, _ in told] == [True]  # once, however often it is looked at
+    assert "cannot wait" in told[0][1]
+    lines = [label.text() for label in station.findChildren(QLabel)]
+    assert any("Pour" in words and " before " in words for words in lines)
+    session.attempt("Done", partial(deeds.finish_task, task="pour.1", when=mixed))
+    assert not any(one.task.key == "pour.1" for one in station._closing())

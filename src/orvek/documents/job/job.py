@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import Annotated
+from typing import Annotated, Self
 from uuid import uuid4
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, Name, Notes, measure
 from orvek.documents.job.blank import Blank
@@ -19,8 +20,10 @@ from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
 from orvek.documents.job.work import Work
 from orvek.documents.shelf.pen import Barrel, Pen
-from orvek.documents.steps import CastStep
+from orvek.documents.steps import CastStep, PhotoStep
 from orvek.quantities import Dimension
+
+MOST_PICTURES_BYTES = 280 * 1024 * 1024
 
 
 def new_id() -> str:
@@ -67,6 +70,19 @@ class Job(Document):
     finish: Finish = Finish()
     faults: Faults = Faults()
     work: Work = Work()
+
+    @model_validator(mode="after")
+    def _pictures_can_be_carried(self) -> Self:
+        """A job file carries all its pictures: what could not be read again is not taken in."""
+        photos = [photo.artwork for photo in self.work.photos]
+        for step in self.blank.steps:
+            if isinstance(step, PhotoStep):
+                photos += [view.artwork for view in (*step.views, *step.against_light)]
+        size = sum(len(artwork.content) for artwork in photos)
+        if size > MOST_PICTURES_BYTES:
+            told = {"there": size >> 20, "most": MOST_PICTURES_BYTES >> 20}
+            raise PydanticCustomError("orvek", "has photos of {there} MB together, and keeps {most}; remove some", told)
+        return self
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
-from orvek.planning.timetable.results import Slot, Wait
+from orvek.documents import Job
+from orvek.planning.timetable.results import Slot, Task, Wait
 from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import write_moment
+
+_TOLD_MIN = 30.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +28,37 @@ def now_of(weeks: Weeks, when: datetime, most: int = 6) -> Now:
     planned = [wait_of(slot) for slot in weeks.table.slots if slot.ends <= when]
     waiting = [wait for wait in (*weeks.waiting, *planned) if when < wait.ends]
     return Now(coming[:most], tuple(sorted(waiting, key=lambda wait: wait.ends)))
+
+
+@dataclass(frozen=True, slots=True)
+class Closing:
+    """A task that cannot wait: to be begun before a moment, and from when on that is to be said."""
+
+    task: Task
+    before: datetime
+    told_from: datetime
+
+
+def closing(job: Job, tasks: tuple[Task, ...]) -> Iterator[Closing]:
+    """The tasks of a job whose time runs: what comes before them is done, and they are to follow soon.
+
+    Said at half of that time, at most half an hour before it is over.
+    """
+    done = job.work.done()
+    waits = {task.key: task.wait_min[1] for task in tasks}
+    for task in tasks:
+        if task.soon_min is None or task.key in done or not task.after or not done.issuperset(task.after):
+            continue
+        ends = [(job.work.when(key, "done"), waits.get(key, 0.0)) for key in task.after]
+        over = max((when + timedelta(minutes=wait) for when, wait in ends if when is not None), default=None)
+        if over is not None:
+            before = over + timedelta(minutes=task.soon_min)
+            yield Closing(task, before, before - timedelta(minutes=min(_TOLD_MIN, task.soon_min / 2)))
+
+
+def closing_line(one: Closing, name: str) -> str:
+    """One of them in a line."""
+    return f"{name}: {one.task.words} before {write_moment(one.before)}"
 
 
 def wait_of(slot: Slot) -> Wait:

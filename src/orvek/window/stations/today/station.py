@@ -13,7 +13,7 @@ from orvek.documents import deeds
 from orvek.planning import Plan, Station
 from orvek.planning.timetable.results import Slot, Task
 from orvek.planning.timetable.weeks import Weeks, plan_has_tasks
-from orvek.planning.timetable.words import now_of, slot_line, waiting_line
+from orvek.planning.timetable.words import Closing, closing, closing_line, now_of, slot_line, waiting_line
 from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.notifying import notify
@@ -92,7 +92,18 @@ class TodayStation(QWidget):
             if now - _SOON < wait.ends <= now and key not in self._told:
                 self._told.add(key)
                 notify(self.window(), f"{weeks.name(wait.job)}: {wait.words}", "That wait is over.")
+        for one in self._closing():
+            key = (one.task.key, one.before.isoformat())
+            if one.told_from <= now < one.before and key not in self._told:
+                self._told.add(key)
+                words = f"Begin before {write_moment(one.before)}: it cannot wait longer."
+                notify(self.window(), f"{self._session.job.batch.name}: {one.task.words}", words)
         self._show_day(weeks, now)
+
+    def _closing(self) -> tuple[Closing, ...]:
+        """What of the job in hand cannot wait."""
+        tasks = self._session.plan.tasks
+        return tuple(closing(self._session.job, tasks.tasks)) if tasks is not None else ()
 
     def _show_day(self, weeks: Weeks | None, now: datetime) -> None:
         self.picture.show_day(weeks, now)
@@ -109,7 +120,9 @@ class TodayStation(QWidget):
         for button in (self.bench, self.done):
             button.setEnabled(self._slot is not None and self._session.workshop.is_writable)
         self._next.show_lines([slot_line(slot, weeks) for slot in at.next[1:]] or ["Nothing more is planned."])
-        waits = [waiting_line(wait, weeks) for wait in at.waiting]
+        name = self._session.job.batch.name
+        waits = [closing_line(one, name) for one in self._closing() if now < one.before]
+        waits += [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
 
     # -- deeds -------------------------------------------------------------------------------------------------
