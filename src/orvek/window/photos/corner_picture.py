@@ -196,9 +196,9 @@ class CornerPicture(QWidget):
     def _paint_left(self, painter: QPainter, points: list[QPointF]) -> None:
         middle, across = (points[0] + points[3]) / 2, points[0] - points[1]
         away = across / max(1.0, (across.x() ** 2 + across.y() ** 2) ** 0.5)
-        place = middle + away * 34
-        box = QRectF(place.x() - 26, place.y() - 10, 52, 20)
-        box.moveLeft(min(max(2.0, box.left()), self.width() - 54.0))
+        place = middle + away * 40
+        box = QRectF(place.x() - 31, place.y() - 10, 62, 20)
+        box.moveLeft(min(max(2.0, box.left()), self.width() - 64.0))
         box.moveTop(min(max(2.0, box.top()), self.height() - 22.0))
         painter.fillRect(box, theme.PAPER)
         painter.setPen(theme.INK)

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
 PICTURE_WIDE = 520
 SEEN_FROM_DEG = 20.0  # the azimuth in the middle of a barrel that is not turned
-_TALL, _ROWS = 44, 240
+_TALL, _ROWS, _LEAST_WIDE = 44, 240, 200
 
 
 class PictureButton(QPushButton):
@@ -40,6 +40,9 @@ class PictureButton(QPushButton):
 
     def sizeHint(self) -> QSize:
         return QSize(self._wide_px + 24, _TALL + (50 if self._is_long() else 32))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(min(_LEAST_WIDE, self._wide_px), self.sizeHint().height())
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -125,8 +125,6 @@ class PressPage(QWidget):
         left.addWidget(heading("In this order"))
         left.addLayout(self._steps)
         left.addWidget(self.to_pen)
-        left.addWidget(heading("Photos of the pen"))
-        left.addWidget(self.photos)
         widgets = (
             *self.deep.widgets.values(),
             self._depth_words,
@@ -140,6 +138,8 @@ class PressPage(QWidget):
             self._joint,
             self.carry,
             self._caution,
+            heading("Photos of the pen"),
+            self.photos,
         )
         for widget in widgets:
             if not isinstance(widget, Label):

@@ -34,7 +34,7 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.image_label import ImageLabel
 from orvek.window.widgets.label import Label
 
-_PICTURE_TALL = 54
+_PICTURE_TALL, _LEAST_BUTTON = 54, 84
 
 
 class PieceDetails(QWidget):
@@ -60,8 +60,9 @@ class PieceDetails(QWidget):
             button = QPushButton(words)
             button.setProperty("plain", True)
             button.clicked.connect(lambda _=False, d=deed: d())
+            button.setMinimumWidth(_LEAST_BUTTON)  # on a small screen its words may be cut, its name is not
             self.buttons[words] = button
-            grid.addWidget(button, number // 3, number % 3)
+            grid.addWidget(button, number // 3, number % 3, 1, 2 if words.startswith("Delete") else 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
