@@ -11,6 +11,7 @@ import io
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from orvek.cards.csv_table import csv_table
@@ -134,6 +135,7 @@ def _listed(value: Any) -> Any:
     return {key: _listed(inner) for key, inner in value.items()}
 
 
+@cache
 def _fields_of(shelf: str) -> Any:
     """Whether a column could be a field of this shelf's things: by its first name and by the last."""
     schema = Shop.model_json_schema()
