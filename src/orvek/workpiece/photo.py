@@ -26,7 +26,7 @@ _COLOURS, _GROUPS = 56, 6  # colours times shades leave the field room for what 
 _FADES_TO = np.array([237.0, 234.0, 227.0])  # paper
 _FADE = 0.36  # how much of the paper is in what lies deepest
 _TOLD_APART = 14.0  # CIE76; colours nearer than this are one at arm's length (a choice)
-_DECODED_PX = 2200  # a photo is not decoded finer: sixteen dots a millimetre on a bar of 130 mm
+_DECODED_PX = 2000  # a photo is not decoded finer: fifteen dots a millimetre on a bar of 130 mm
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -46,9 +46,12 @@ class Seen:
 
 @lru_cache(maxsize=12)
 def upright(artwork: Artwork) -> Pixels | None:
-    """A photo as it is seen, at most 2,200 pixels wide or tall; None where it cannot be read."""
+    """A photo as it is seen, at most 2,000 pixels wide or tall; None where it cannot be read."""
+    sides = size_px(artwork)
+    # A JPEG is decoded at a half or a quarter where its shorter side is then still as long as it will be.
+    least = round(_DECODED_PX * min(sides) / max(1, *sides))
     try:
-        picture = picture_of(artwork, (_DECODED_PX, _DECODED_PX))
+        picture = picture_of(artwork, (least, least))
     except CannotReadError:
         return None
     picture.thumbnail((_DECODED_PX, _DECODED_PX))

@@ -14,7 +14,7 @@ from orvek.quantities import Units
 from orvek.window import theme
 from orvek.window.stations.shelf.looks import PieceLooks
 
-_TALL, _PICTURE_PART, _MOST_PX_MM = 58, 0.5, 1.6
+_TALL, _PICTURE_PART, _MOST_PX_MM, _USUAL_MM = 58, 0.5, 1.6, 130.0
 _Index = QModelIndex | QPersistentModelIndex
 
 
@@ -24,7 +24,7 @@ class ShelfModel(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
         self.entries: tuple[Entry, ...] = ()
-        self.units = Units()
+        self.units, self.longest_mm = Units(), _USUAL_MM
 
     def show_entries(self, entries: tuple[Entry, ...], units: Units) -> None:
         """Show others."""
@@ -32,6 +32,8 @@ class ShelfModel(QAbstractListModel):
             return
         self.beginResetModel()
         self.entries, self.units = entries, units
+        solids = (entry.piece.length_mm for entry in entries if entry.piece.is_solid)
+        self.longest_mm = max(solids, default=_USUAL_MM)
         self.endResetModel()
 
     def rowCount(self, _parent: _Index = QModelIndex()) -> int:  # noqa: B008
@@ -89,8 +91,7 @@ class ShelfView(QListView):
 
     def longest_mm(self) -> float:
         """The longest piece of the list: all are drawn to the scale that it fits in."""
-        solids = (entry.piece.length_mm for entry in self._model().entries if entry.piece.is_solid)
-        return max(solids, default=130.0)
+        return self._model().longest_mm
 
     def _model(self) -> ShelfModel:
         model = self.model()
