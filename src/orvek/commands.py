@@ -349,7 +349,7 @@ def _shelf(options: argparse.Namespace) -> int:
     from orvek.planning.shelf_list import ShelfStock, fitting, matching
 
     jobs, shop = _all_jobs(options, None, "A list of the shelf")
-    found, _ = ShelfStock().entries(plan(jobs[0] if jobs else Job(), shop, tuple(jobs[1:])))
+    found, _ = ShelfStock().entries(plan(jobs[0] if jobs else Job(), shop), tuple(jobs[1:]))
     entries = matching(found, "", "")
     if options.fits:
         pen = next((one for one in shop.pens if one.name == options.fits), None)
@@ -370,8 +370,8 @@ def _buy(options: argparse.Namespace) -> int:
     from orvek.planning.stock import to_buy
 
     jobs, shop = _all_jobs(options, options.job, "A shopping list")
-    found = plan(jobs[0], shop, tuple(jobs[1:]))
-    wanted = to_buy(found, ShelfStock().entries(found)[1])
+    found = plan(jobs[0], shop)
+    wanted = to_buy(found, ShelfStock().entries(found, tuple(jobs[1:]))[1])
     if options.csv:
         write_atomically(Path(options.csv), shopping_csv(wanted))
         print(f"Wrote {options.csv}", file=sys.stderr)

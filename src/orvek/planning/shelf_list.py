@@ -36,18 +36,21 @@ class ShelfStock:
         self._plans: dict[str, tuple[Job, Plan]] = {}
         self._kept: tuple[tuple[object, ...], tuple[Entry, ...], tuple[Held, ...]] | None = None
 
-    def entries(self, plan: Plan) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
-        """What is on the shelf now: what the work has made first, then pieces as they were put there."""
-        plans = [plan, *self._others(plan)]
+    def entries(self, plan: Plan, others: tuple[Job, ...]) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
+        """What is on the shelf now: what the work has made first, then pieces as they were put there.
+
+        `others` are all jobs of the workshop beside the plan's own.
+        """
+        plans = [plan, *self._others(plan, others)]
         key = (plan.shop.pieces, tuple(one.job for one in plans))
         if self._kept is None or not _same(self._kept[0], key):
             self._kept = (key, *_entries(plan, plans))
         return self._kept[1], self._kept[2]
 
-    def _others(self, plan: Plan) -> list[Plan]:
+    def _others(self, plan: Plan, others: tuple[Job, ...]) -> list[Plan]:
         """The plans of all other jobs of which something is done."""
         found = []
-        for job in plan.others:
+        for job in others:
             if not job.work.done() or plan.planner is None:
                 continue
             kept = self._plans.get(job.batch.id)

@@ -143,6 +143,7 @@ class MainWindow(QWidget):
             if leave is not None:
                 leave()
         self.station = station
+        self.menus.show_history()
         self.at(station)
         self._stack.setCurrentWidget(self._areas[station])
         self._take_focus_into(self._areas[station])

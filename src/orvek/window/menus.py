@@ -16,6 +16,7 @@ from orvek.documents import SUFFIX, deeds
 from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
 from orvek.files import safe_name
+from orvek.planning import Station
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
 from orvek.window import places, theme
@@ -87,7 +88,7 @@ class Menus(QObject):
 
     def _fill_edit(self, edit: QMenu) -> None:
         session, key = self._session, QKeySequence.StandardKey
-        self._undo = self._action(edit, "&Undo", session.undo, key.Undo, also="back revert")
+        self._undo = self._action(edit, "&Undo", self._undo_here, key.Undo, also="back revert")
         self._redo = self._action(edit, "&Redo", session.redo, key.Redo, also="again")
         edit.addSeparator()
         self._action(edit, "Copy the repor&t", self._copy_report, QKeySequence("Ctrl+Shift+C"), also="clipboard text")
@@ -186,8 +187,9 @@ class Menus(QObject):
             return
         unsaved = self._session.unsaved > 0
         nothing = "&Undo" if unsaved else "Nothing to &undo"
-        self._undo.setText(f"&Undo: {without_shortcut(state.undo)}" if state.undo and not unsaved else nothing)
-        self._undo.setEnabled(bool(state.undo) or unsaved)
+        last = self._shelf_deed() or ("" if unsaved else state.undo)
+        self._undo.setText(f"&Undo: {without_shortcut(last)}" if last else nothing)
+        self._undo.setEnabled(bool(last) or unsaved)
         self._redo.setText(f"&Redo: {without_shortcut(state.redo)}" if state.redo else "Nothing to &redo")
         self._redo.setEnabled(bool(state.redo) and not unsaved)
 
@@ -196,6 +198,18 @@ class Menus(QObject):
         deed = self._session.shop_undo
         self._shop_undo.setText(f"&Undo: {without_shortcut(deed)}" if deed else "Nothing to &undo on the shelves")
         self._shop_undo.setEnabled(deed is not None)
+        self.show_history()
+
+    def _shelf_deed(self) -> str | None:
+        """What Undo takes back at the Shelf: the last deed on the shelves, where there is one."""
+        return self._session.shop_undo if self._window.station is Station.SHELF else None
+
+    def _undo_here(self) -> None:
+        """Take back the last deed on the job; at the Shelf, the last one on the shelves."""
+        if self._shelf_deed() is not None:
+            self._session.undo_shop()
+        else:
+            self._session.undo()
 
     def show_units(self) -> None:
         """Mark the unit of length."""

@@ -57,7 +57,7 @@ class Session(QObject):
         self.notes: list[str] = [*workshop.notices, *found.unread]
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
-        self._others = OtherJobs(workshop)
+        self.others = OtherJobs(workshop)
         self._lost: str = ""
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self.cut_in_hand: SawCut | None = None
@@ -189,7 +189,7 @@ class Session(QObject):
 
     def _elsewhere(self) -> tuple[Job, ...]:
         """The other jobs that share the maker's hours; none while nobody looks at the timetable."""
-        return self._others.of(self.job.batch.id) if self.answers.is_wanted("weeks") else ()
+        return self.others.of(self.job.batch.id) if self.answers.is_wanted("weeks") else ()
 
     def choose_cut(self, cut: SawCut | None) -> None:
         """Take a cut of the cut list in hand: it is shown on the strip, and its template can be printed."""

@@ -12,7 +12,7 @@ import pypdf
 import pytest
 from PIL import Image
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import MadeLook, Mark, PhotoStep, PhotoView, Piece, deeds
@@ -105,12 +105,12 @@ def test_one_click_begins_a_job_with_the_piece(shelf: ShelfStation, window: Main
         # Sawn to length: the piece is used, what is left over is on the shelf, and undo takes both back.
         when = datetime(2026, 11, 20, 9, 0)
         session.attempt("Done", partial(deeds.finish_task, task="length", when=when))
-        held = {entry.piece.code: entry for entry in shelf._stock.entries(session.plan)[0]}
+        held = {entry.piece.code: entry for entry in session.others.shelf(session.plan)[0]}
         assert held[code].left == 0
         ends = [entry for entry in held.values() if entry.is_new]
         assert all(entry.piece.parent == code for entry in ends)
         session.undo()
-        held = {entry.piece.code: entry for entry in shelf._stock.entries(session.plan)[0]}
+        held = {entry.piece.code: entry for entry in session.others.shelf(session.plan)[0]}
         assert held[code].left == 1
         assert not any(entry.is_new for entry in held.values())
 
@@ -126,6 +126,13 @@ def test_tubes_are_used_as_the_work_goes_on_and_undo_gives_them_back(
         return next(entry.left for entry in shelf._entries if entry.piece.code == "TUBE22")
 
     assert left() == 14 - tube.pieces
+    session.undo()
+    assert left() == 14
+    # Used for another job it is used, whichever job is in hand.
+    session.attempt("Done", partial(deeds.finish_task, task="tube", when=datetime(2026, 11, 20, 10, 0)))
+    session.new_job()
+    assert left() == 14 - tube.pieces
+    session.remove_job()
     session.undo()
     assert left() == 14
     # A count corrects: what was used before it is in it.
@@ -245,3 +252,31 @@ def test_a_piece_photographed_on_the_shelf(shelf: ShelfStation, window: MainWind
     found = next(piece for piece in window.session.shop.pieces if piece.name == "Bar")
     assert (found.length_mm, found.width_mm) == (132, 20)
     assert window.session.workshop.album(found.album) == two_woods()
+
+
+def test_pour_says_how_much_of_a_resin_is_left(shelf: ShelfStation, window: MainWindow) -> None:
+    session = window.session
+    resin = session.job.pour.resin
+    assert resin is not None
+    jar = Piece(name=resin.name, kind="jar", grams=900)
+    shelf.keep("Put it there", lambda shop: deeds.pieces.put_piece(shop, jar))
+    menu = QMenu()
+    window.at(Station.POUR)._menus.fill_resins(menu)
+    told = [action.text() for action in menu.actions() if action.text().startswith(resin.name)]
+    assert told == [f"{resin.name}   900.0 g there"]
+
+
+def test_undo_at_the_shelf_is_of_the_shelf(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+    session, job = window.session, window.session.job
+    session.edit(("batch", "name"), "Ebb tide", "Name")
+    choose(shelf, "FND234", qtbot)
+    shelf.details.buttons["Delete from the shelf"].click()
+    assert not any(piece.code == "FND234" for piece in session.shop.pieces)
+    assert "Found bar" in window.menus._undo.text()
+    window.menus._undo.trigger()
+    assert any(piece.code == "FND234" for piece in session.shop.pieces)
+    assert session.job.batch.name == "Ebb tide"
+    window.open_station(Station.BLANK)
+    assert "Name" in window.menus._undo.text()
+    window.menus._undo.trigger()
+    assert session.job == job

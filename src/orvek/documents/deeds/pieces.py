@@ -80,11 +80,6 @@ def saw_into(shop: Shop, code: str, parts: tuple[Piece, ...]) -> Shop:
     return shop
 
 
-def reserve_piece(shop: Shop, code: str, state: str) -> Shop:
-    """Say what a piece is: free, reserved, used up or lost."""
-    return put_piece(shop, _piece(shop, code).with_(state=state))
-
-
 def begin_with(job: Job, piece: Piece, step: PhotoStep) -> Job:
     """A job whose blank begins with a piece from the shelf as photos or its look show it; the pen is kept.
 

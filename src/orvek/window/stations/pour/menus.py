@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from orvek.documents import Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning.words import mould_size
-from orvek.quantities import decimal
+from orvek.quantities import Dimension, decimal, write
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
@@ -41,10 +41,16 @@ class PourMenus:
         """The maker's resins, and this one's numbers."""
         now = self._session.job.pour.resin
         for resin in self._session.shop.resins:
-            add_action(menu, resin.name, partial(self.take_resin, resin), checked=resin == now)
+            words = f"{resin.name}{self._there(resin.name)}"
+            add_action(menu, words, partial(self.take_resin, resin), checked=resin == now)
         menu.addSeparator()
         add_action(menu, "Change this resin's numbers…", self._change_resin)
         add_action(menu, "Save this resin to your shelf", self._keep_resin)
+
+    def _there(self, name: str) -> str:
+        """How much of it is left on the shelf, where that was counted."""
+        left = self._session.others.left_g(self._session.plan, name)
+        return "" if left is None else f"   {write(max(0.0, left), Dimension.MASS, self._session.units)} there"
 
     def fill_scales(self, menu: QMenu) -> None:
         """The maker's scales, and another one."""
@@ -70,7 +76,8 @@ class PourMenus:
     def fill_colours(self, menu: QMenu) -> None:
         """A cup with one of the maker's pigments, or clear."""
         for pigment in self._session.shop.pigments:
-            add_action(menu, pigment.name, partial(self.add_colour, pigment))
+            words = f"{pigment.name}{self._there(pigment.name)}"
+            add_action(menu, words, partial(self.add_colour, pigment))
         menu.addSeparator()
         add_action(menu, "Clear", lambda: self.add_colour(None))
 

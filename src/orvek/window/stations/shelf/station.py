@@ -16,7 +16,7 @@ from orvek.documents import Job, Pen, PhotoStep, Piece, PieceKind, deeds
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan
-from orvek.planning.shelf_list import Entry, ShelfStock, fitting, matching
+from orvek.planning.shelf_list import Entry, fitting, matching
 from orvek.planning.stock import Held, to_buy
 from orvek.window import theme
 from orvek.window.session import Session
@@ -42,7 +42,6 @@ class ShelfStation(QWidget):
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session, self._surface = session, surface
-        self._stock = ShelfStock()
         self._held: tuple[Held, ...] = ()
         self._entries: tuple[Entry, ...] = ()
         self._kind, self._pen = "", ""
@@ -72,7 +71,7 @@ class ShelfStation(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what is on the shelf now, with what the work on all jobs has used and made."""
-        self._entries, self._held = self._stock.entries(plan)
+        self._entries, self._held = self._session.others.shelf(plan)
         has_any = bool(self._entries)
         self._nothing.setVisible(not has_any)
         self._whole.setVisible(has_any)
