@@ -153,3 +153,18 @@ def test_a_stretch_takes_its_photos_and_its_marks() -> None:
     right = stretch_of(step, 60, 100)
     assert (right.length_mm, [mark.z_mm for mark in right.marks]) == (40, [20])
     assert right.views[0].corners[0] == pytest.approx((0.6, 0))
+
+
+def test_a_board_on_the_shelf_is_a_board_to_glue_up_from(shop: Shop) -> None:
+    oak = Piece(
+        name="Hatch cover", kind="board", material="black-walnut", length_mm=400, width_mm=90, depth_mm=22, count=2
+    )
+    more = deeds.pieces.put_piece(shop, oak)
+    assert [board.name for board in more.all_boards] == [
+        *(one.name for one in shop.boards),
+        "Hatch cover",
+        "Hatch cover",
+    ]
+    assert more.all_boards[-1].thickness_mm == 22
+    for other in ({"material": ""}, {"state": "reserved"}, {"kind": "bar"}):
+        assert deeds.pieces.put_piece(shop, oak.with_(**other)).all_boards == shop.boards

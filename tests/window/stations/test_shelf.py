@@ -159,6 +159,10 @@ def test_found_by_words_by_what_fits_and_by_its_label(shelf: ShelfStation, windo
     shelf.filter_by("", pen.name)
     assert "Tideline end" not in names()
     assert names()[0] == "Long end"  # it wastes least
+    shelf.order_by("best look")
+    settle(shelf, qtbot)
+    # A knot in plain wood can be kept off, a swirl has lines at every end: the plain bar looks calmer.
+    assert names() == ["Found bar", "Long end"]
     shelf.filter_by("tube", "")
     assert names() == ["Tubes"]
     qtbot.keyClicks(shelf.search, "fnd234")

@@ -13,6 +13,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, Name, Notes, Words, measure
+from orvek.documents.shelf.bench import Board
 from orvek.documents.shelf.material import Material
 from orvek.documents.steps import PhotoStep, Step
 from orvek.quantities import Dimension
@@ -62,6 +63,7 @@ class Piece(Document):
     place: Words = Field(default="", title="Lies in", description="Bin 4, upper rack")
     state: Literal["free", "reserved", "used up", "lost"] = Field(default="free", title="It is")
     pen: Words = Field(default="", title="Fits the pen", description="Of tubes, part sets, refills, bits, bushings")
+    material: Words = Field(default="", title="Material", description="Of a board, by its key: hard-maple")
     recipe: Words = Field(default="", title="Recipe")
     lot: Words = Field(default="", title="Lot")
     sold_by: int = measure("Sold in lots of", Dimension.COUNT, low=1, high=10000, default=1)
@@ -91,6 +93,13 @@ class Piece(Document):
     def amount(self) -> float:
         """How much there was when it was counted: grams of a jar, else pieces."""
         return self.grams if self.grams is not None else float(self.count)
+
+    def as_board(self) -> Board | None:
+        """It as a board that pieces of a glue-up are laid on; None where it is none, or of what nobody said."""
+        if self.kind not in {"board", "layered board"} or not self.material or self.state != "free":
+            return None
+        sizes = {"length_mm": max(20.0, self.length_mm), "width_mm": max(5.0, self.width_mm)}
+        return Board(name=self.name, material=self.material, thickness_mm=self.depth_mm, **sizes)
 
     def as_bar(self, album: PhotoStep | None = None) -> PhotoStep:
         """It as a step that begins a blank, with the photos of its album; within the sizes that a bar can have."""

@@ -88,6 +88,12 @@ class Shop(Document):
         return (*self.materials, *materials())
 
     @property
+    def all_boards(self) -> tuple[Board, ...]:
+        """The boards at hand, and those among the pieces on the shelf, each as often as it is there."""
+        found = ((piece.as_board(), piece.count) for piece in self.pieces)
+        return (*self.boards, *(board for board, count in found if board is not None for _ in range(min(count, 20))))
+
+    @property
     def all_glues(self) -> tuple[Glue, ...]:
         """All glues, the generic ones the fastest first, then the maker's own."""
         own = {one.key for one in self.glues}

@@ -44,7 +44,7 @@ def nest_question(plan: Plan) -> NestQuestion | None:
     """How this plan's pieces lie on the boards at hand; None where nothing is sawn."""
     if plan.glue_up is None:
         return None
-    return NestQuestion(plan.glue_up.stock, plan.shop.boards, plan.glue_up.machine.kerf_mm, plan.units)
+    return NestQuestion(plan.glue_up.stock, plan.shop.all_boards, plan.glue_up.machine.kerf_mm, plan.units)
 
 
 @dataclass(frozen=True, slots=True)

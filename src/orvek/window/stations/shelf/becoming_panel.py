@@ -51,9 +51,9 @@ class BecomingPanel(QWidget):
         asked = (entry, self._session.shop.pens, self._session.job.blank.saw_kerf_mm, evaluate)
         if asked == self._asked:
             return
-        self._asked = asked
         self._number += 1
         self.leave()
+        self._asked = asked
         clear(self._list)
         self.setVisible(entry is not None and entry.piece.is_solid)
         if entry is None or not entry.piece.is_solid or evaluate is None:
@@ -73,6 +73,7 @@ class BecomingPanel(QWidget):
             search.requestInterruption()
             search.wait()
         self._searches.clear()
+        self._asked = object()  # whoever looks again asks again
 
     def buttons(self) -> list[PictureButton]:
         """What is shown, best first."""

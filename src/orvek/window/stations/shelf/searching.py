@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QImage
 
-from orvek.documents import Barrel, PhotoStep, Piece
+from orvek.documents import Barrel, Pen, PhotoStep, Piece
 from orvek.planning.becoming import Fit
 from orvek.window.surface import image_of
 from orvek.window.widgets.picture_button import PICTURE_WIDE, turned_picture
@@ -16,6 +16,7 @@ from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
+    from orvek.workpiece.stretch import Proposal
 
 _STRIP_TALL = 20
 
@@ -57,34 +58,68 @@ class BestPlaces(QThread):
         self._fits, self._kerf_mm = fits, kerf_mm
 
     def run(self) -> None:
-        from orvek.workpiece.piece_look import program_of
-        from orvek.workpiece.stretch import Room, Wish, proposals
-
         piece = self._piece
-        program, begins = program_of(piece, self._album)
-        marks = [(mark.kind, begins + mark.z_mm, mark.size_mm) for mark in (self._album.marks if self._album else ())]
-        wish = Wish(
-            centre_mm=tuple(z for kind, z, _ in marks if kind == "centre this"),
-            off_mm=tuple((z - size / 2, z + size / 2) for kind, z, size in marks if kind != "centre this"),
-            carried_over_the_joint=True,
-        )
         steps, size, own = _bar(piece, self._album)
-        ends = (begins, begins + piece.length_mm)
         for fit in self._fits:
             if self.isInterruptionRequested():
                 return
-            barrels = tuple(_turned(barrel, 0.0) for barrel in fit.pen.barrels)
-            trims = tuple(barrel.trim_mm for barrel in fit.pen.barrels)
-            # A piece is sawn between its blanks alone: its ends are squared with the trim.
-            room = Room(ends[0] - self._kerf_mm, ends[1] + self._kerf_mm, trims, self._kerf_mm)
-            best = next(iter(proposals(self._evaluate, program, barrels, room, wish, 1)), None)
+            best, begins = best_place(self._evaluate, piece, self._album, fit.pen, self._kerf_mm)
             if best is None:
                 continue
             placed = zip(fit.pen.barrels, best.starts_mm, best.turns_deg, strict=True)
             there = tuple(_turned(barrel, start, turn) for barrel, start, turn in placed)
+            ends = (begins, begins + piece.length_mm)
             picture = turned_picture(self._evaluate, steps, size, there, own, ends)
             starts = tuple(round(start - begins, 2) for start in best.starts_mm)
             self.found.emit(self._number, Look(fit, starts, best.turns_deg, picture))
+
+
+class Ranking(QThread):
+    """How well a pen would look on each of many pieces at its best place: lower is better, told all at once."""
+
+    found = Signal(int, object)
+
+    def __init__(
+        self,
+        number: int,
+        evaluate: Evaluator,
+        pieces: tuple[tuple[Piece, PhotoStep | None], ...],
+        pen: Pen,
+        kerf_mm: float,
+    ) -> None:
+        super().__init__()
+        self._number, self._evaluate, self._pieces, self._pen, self._kerf_mm = number, evaluate, pieces, pen, kerf_mm
+
+    def run(self) -> None:
+        scores: dict[str, float] = {}
+        for piece, album in self._pieces:
+            if self.isInterruptionRequested():
+                return
+            best, _ = best_place(self._evaluate, piece, album, self._pen, self._kerf_mm)
+            if best is not None:
+                scores[piece.code] = best.score
+        self.found.emit(self._number, scores)
+
+
+def best_place(
+    evaluate: Evaluator, piece: Piece, album: PhotoStep | None, pen: Pen, kerf_mm: float
+) -> tuple[Proposal | None, float]:
+    """The best place of a pen on a piece, on the bar that it is a part of, and where it begins on that, in mm."""
+    from orvek.workpiece.piece_look import program_of
+    from orvek.workpiece.stretch import Room, Wish, proposals
+
+    program, begins = program_of(piece, album)
+    marks = [(mark.kind, begins + mark.z_mm, mark.size_mm) for mark in (album.marks if album else ())]
+    wish = Wish(
+        centre_mm=tuple(z for kind, z, _ in marks if kind == "centre this"),
+        off_mm=tuple((z - size / 2, z + size / 2) for kind, z, size in marks if kind != "centre this"),
+        carried_over_the_joint=True,
+    )
+    barrels = tuple(_turned(barrel, 0.0) for barrel in pen.barrels)
+    trims = tuple(barrel.trim_mm for barrel in pen.barrels)
+    # A piece is sawn between its blanks alone: its ends are squared with the trim.
+    room = Room(begins - kerf_mm, begins + piece.length_mm + kerf_mm, trims, kerf_mm)
+    return next(iter(proposals(evaluate, program, barrels, room, wish, 1)), None), begins
 
 
 class Matches(QThread):

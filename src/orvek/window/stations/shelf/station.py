@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -24,7 +25,7 @@ from orvek.window.stations.shelf.becoming_panel import BecomingPanel
 from orvek.window.stations.shelf.details import PieceDetails
 from orvek.window.stations.shelf.list_view import ShelfView
 from orvek.window.stations.shelf.looks import PieceLooks
-from orvek.window.stations.shelf.searching import Look
+from orvek.window.stations.shelf.searching import Look, Ranking
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action, refill
 from orvek.window.widgets.document_sheet import edit_document
@@ -33,7 +34,8 @@ from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.opening import Opening, Suggestion
 
 _ALL = "everything"
-_SETTLE_MS, _BUY_LINES = 120, 4
+_SETTLE_MS, _BUY_LINES, _MOST_RANKED = 120, 4, 80
+_ORDERS = _LEAST_WASTE, _BY_LOOK = "least waste", "best look"
 
 
 class ShelfStation(QWidget):
@@ -44,7 +46,10 @@ class ShelfStation(QWidget):
         self._session, self._surface = session, surface
         self._held: tuple[Held, ...] = ()
         self._entries: tuple[Entry, ...] = ()
-        self._kind, self._pen = "", ""
+        self._kind, self._pen, self._order = "", "", _ORDERS[0]
+        self._scores: dict[str, float] = {}
+        self._ranking: Ranking | None = None
+        self._ranked: object = None
         self.looks = PieceLooks(self, session, surface)
         self.list = ShelfView(self.looks)
         self.search = QLineEdit()
@@ -54,6 +59,7 @@ class ShelfStation(QWidget):
         self.search.textChanged.connect(lambda _: self._show_list())
         self.search.returnPressed.connect(self._open_code)
         self.kind, self.pen = ChoiceField("Show", self._fill_kinds), ChoiceField("Fits the pen", self._fill_pens)
+        self.order = ChoiceField("First", self._fill_orders)
         self.details = PieceDetails(session, surface, self.looks)
         self.becoming = BecomingPanel(session, surface, self.looks)
         self.becoming.wanted.connect(self._begin_with)
@@ -88,10 +94,12 @@ class ShelfStation(QWidget):
 
     def leave(self) -> None:
         """Nobody looks any more: what is still being looked for ends."""
+        self._settle.stop()
         self.becoming.leave()
+        self._end_ranking()
 
     def hideEvent(self, event: QHideEvent) -> None:
-        self.becoming.leave()
+        self.leave()
         super().hideEvent(event)
 
     def take_photos(self, paths: list[Path]) -> None:
@@ -100,7 +108,8 @@ class ShelfStation(QWidget):
 
     def is_busy(self) -> bool:
         """Whether something is still being worked out for what is shown."""
-        return self._settle.isActive() or self.looks.is_busy() or self.becoming.is_busy()
+        ranks = self._ranking is not None and self._ranking.isRunning()
+        return ranks or self._settle.isActive() or self.looks.is_busy() or self.becoming.is_busy()
 
     # -- showing -----------------------------------------------------------------------------------------------
 
@@ -109,11 +118,18 @@ class ShelfStation(QWidget):
         pen = self._chosen_pen()
         if pen is not None:
             found = fitting(found, pen, self._session.job.blank.saw_kerf_mm, self._session.units)
+            if self._order == _BY_LOOK:
+                self._rank(found, pen)
+                found = tuple(sorted(found, key=lambda entry: self._scores.get(entry.piece.code, math.inf)))
+        self.order.setVisible(pen is not None)
+        self.order.set_text(self._order)
         self.kind.set_text(self._kind or _ALL)
         self.pen.set_text(self._pen or "any")
         self.list.show_entries(found, self._session.units)
 
     def _show_piece(self) -> None:
+        if not self.isVisible():
+            return  # nobody looks: nothing is to be looked for
         entry = self.list.entry()
         self.details.show_entry(entry)
         self.becoming.show_entry(entry, lambda: self._entries)
@@ -128,6 +144,38 @@ class ShelfStation(QWidget):
     def _fill_pens(self, menu: QMenu) -> None:
         for name in ("", *(pen.name for pen in self._session.shop.pens)):
             add_action(menu, name or "any", partial(self.filter_by, self._kind, name), checked=name == self._pen)
+
+    def _fill_orders(self, menu: QMenu) -> None:
+        for order in _ORDERS:
+            add_action(menu, order, partial(self.order_by, order), checked=order == self._order)
+
+    def order_by(self, order: str) -> None:
+        """Of the pieces that a pen fits, the one that wastes least comes first, or the one on which it looks best."""
+        self._order = order
+        self._show_list()
+
+    def _rank(self, entries: tuple[Entry, ...], pen: Pen) -> None:
+        """Ask how the pen would look on each piece, once for the same pieces and pen."""
+        evaluate = self._surface.evaluator()
+        there = entries[:_MOST_RANKED]
+        asked = (tuple(entry.piece for entry in there), pen, evaluate)
+        if evaluate is None or asked == self._ranked or not self.isVisible():
+            return
+        self._end_ranking()
+        self._ranked, self._scores = asked, {}
+        pairs = tuple((entry.piece, self.looks.album(entry)) for entry in there)
+        self._ranking = Ranking(0, evaluate, pairs, pen, self._session.job.blank.saw_kerf_mm)
+        self._ranking.found.connect(self._take_scores)
+        self._ranking.start()
+
+    def _take_scores(self, _number: int, scores: dict[str, float]) -> None:
+        self._scores = scores
+        self._show_list()
+
+    def _end_ranking(self) -> None:
+        if self._ranking is not None:
+            self._ranking.requestInterruption()
+            self._ranking.wait()
 
     def filter_by(self, kind: str, pen: str) -> None:
         """Show pieces of one kind only, or those that a pen fits, the one that wastes least first."""
@@ -219,6 +267,7 @@ class ShelfStation(QWidget):
         head.addWidget(self.search, 3)
         head.addWidget(self.kind, 2)
         head.addWidget(self.pen, 3)
+        head.addWidget(self.order, 2)
         head.addWidget(new)
         left = QVBoxLayout()
         left.addWidget(self.list, 1)
