@@ -34,7 +34,7 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
 settings.register_profile(
     "orvek",
     deadline=None,
-    max_examples=40,
+    max_examples=25,
     suppress_health_check=[HealthCheck.too_slow],
     derandomize=bool(os.environ.get("ORVEK_SAME_EXAMPLES")),
 )

@@ -90,4 +90,4 @@ class SessionMachine(RuleBasedStateMachine):
 
 
 TestSession = SessionMachine.TestCase
-TestSession.settings = settings(max_examples=12, stateful_step_count=25, deadline=None)
+TestSession.settings = settings(max_examples=9, stateful_step_count=25, deadline=None)
