@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime, timedelta
 from functools import reduce
 
 import pytest
@@ -34,7 +34,7 @@ def done(job: Job, *kinds: str, shop: Shop, when: datetime = DAY) -> Plan:
 
 def test_resin_and_pigments_go_down_by_what_was_weighed(tideline: Job, shop: Shop) -> None:
     assert tideline.pour.resin is not None
-    jar = Piece(name=tideline.pour.resin.name, kind="jar", grams=1850, counted_on=date(2026, 11, 1))
+    jar = Piece(name=tideline.pour.resin.name, kind="jar", grams=1850, counted_at=datetime(2026, 11, 1))
     found = done(tideline, "weigh", shop=shop)
     grams = dict(casting_g(found))
     assert found.mixture is not None
@@ -43,7 +43,7 @@ def test_resin_and_pigments_go_down_by_what_was_weighed(tideline: Job, shop: Sho
     (one,) = held((jar,), [found])
     assert one.left == pytest.approx(1850 - grams[jar.name] * found.bars.castings)
     # What was weighed before the count is in the count.
-    (later,) = held((jar.with_(counted_on=date(2026, 11, 21)),), [found])
+    (later,) = held((jar.with_(counted_at=DAY + timedelta(minutes=1)),), [found])
     assert later.left == 1850
 
 
@@ -51,7 +51,7 @@ def test_the_lot_that_was_counted_first_is_used_first_and_more_than_there_is_sho
     assert tideline.pen is not None
     found = done(tideline, "press", shop=shop)
     lots = [
-        Piece(name=f"Sets {n}", kind="part set", count=count, pen=tideline.pen.name, counted_on=date(2026, 10, n))
+        Piece(name=f"Sets {n}", kind="part set", count=count, pen=tideline.pen.name, counted_at=datetime(2026, 10, n))
         for n, count in ((2, 2), (1, 1))
     ]
     by_name = {one.piece.name: one.left for one in held(tuple(lots), [found])}
@@ -141,7 +141,7 @@ def test_what_cannot_be_is_a_sentence(shop: Shop, tideline: Job) -> None:
     with pytest.raises(BadFieldError, match="hole as wide"):
         Piece(length_mm=100).with_(hole_mm=25)
     with pytest.raises(BadFieldError):
-        deeds.pieces.count_piece(held_shop, "ABCD", -3, date(2026, 1, 1))
+        deeds.pieces.count_piece(held_shop, "ABCD", -3, DAY)
     with pytest.raises(NothingToDoError):
         deeds.pieces.begin_with(tideline, Piece(kind="tube"), PhotoStep())
     twice = deeds.pieces.put_piece(held_shop, Piece(code="EFGH"))

@@ -8,7 +8,7 @@ from orvek.documents import Job, Pen, PhotoStep, Piece
 from orvek.planning import Plan
 from orvek.planning.becoming import fit_of
 from orvek.planning.stock import Held, born, held
-from orvek.quantities import Units
+from orvek.quantities import Units, write_day
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +108,14 @@ def amount_line(entry: Entry) -> str:
     if piece.grams is not None:
         return f"{entry.left:.1f} g"
     return "" if piece.is_solid and entry.left == 1 else f"{entry.left:.0f} ×"
+
+
+def counted_line(entry: Entry) -> str:
+    """Where the number comes from: how many were counted when, less what was used since."""
+    piece = entry.piece
+    when = f" {write_day(piece.counted_at.date())}" if piece.counted_at is not None else ""
+    counted = f"{piece.amount:g}{' g' if piece.grams is not None else ''} counted{when}"
+    return f"{counted}, {piece.amount - entry.left:g} used since for {entry.used}" if entry.used else counted
 
 
 def state_line(entry: Entry) -> str:

@@ -15,6 +15,7 @@ from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
 from orvek.planning.results import Layout, Plan
 
+_LONG_AGO = datetime.min  # when what nobody has counted since it was written down was counted
 LEAST_LEFT_MM = 15.0  # a shorter end is thrown away (a choice)
 
 
@@ -54,7 +55,7 @@ def held(pieces: tuple[Piece, ...], plans: Iterable[Plan]) -> tuple[Held, ...]:
             open_uses.setdefault((use.what, use.name), []).append(use)
     taken: dict[str, list[Used]] = {piece.code: [] for piece in pieces}
     for key, found in open_uses.items():
-        lots = sorted((p for p in pieces if _key(p) == key), key=lambda p: (p.counted_on is None, p.counted_on))
+        lots = sorted((p for p in pieces if _key(p) == key), key=lambda p: p.counted_at or _LONG_AGO)
         left = {lot.code: lot.amount for lot in lots}
         for use in sorted(found, key=lambda one: one.when):
             _book(use, lots, left, taken)
@@ -71,6 +72,7 @@ def uses(plan: Plan) -> Iterator[Used]:
         when = job.work.when(task.key, "done")
         if when is None:
             continue
+        when = when.replace(tzinfo=None)
         if task.kind == "weigh":
             for name, grams in casting_g(plan):
                 yield Used("jar", name, grams, when, job.batch.name)
@@ -196,7 +198,7 @@ def _key(piece: Piece) -> tuple[str, str]:
 def _book(use: Used, lots: list[Piece], left: dict[str, float], taken: dict[str, list[Used]]) -> None:
     """Take a use from the lots that had been counted before it, the first first; what is missing from the last."""
     open_g = use.amount
-    fit = [lot for lot in lots if lot.counted_on is None or use.when.date() >= lot.counted_on]
+    fit = [lot for lot in lots if use.when > (lot.counted_at or _LONG_AGO)]
     for place, lot in enumerate(fit):
         is_last = place == len(fit) - 1
         part = open_g if is_last else min(open_g, max(0.0, left[lot.code]))

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import datetime
 from importlib import resources
 
 from orvek.documents import FACES, Artwork, Corners, Job, MadeLook, Mark, PhotoStep, PhotoView, Piece, Shop
 
-_COUNTED = date(2026, 10, 31)
+_COUNTED = datetime(2026, 10, 31, 18, 0)
 _CARD = "#bdb6a6"  # the grey card beside the bar, as the camera saw it
 _CORNERS: dict[str, Corners] = {
     "A": ((0.0757, 0.4498), (0.9, 0.3227), (0.8955, 0.477), (0.0955, 0.6211)),
@@ -32,7 +32,7 @@ def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str) -> tuple[P
     knot = MadeLook(steps=ropewalk.blank.steps, length_mm=130)
     sandbar = {"length_mm": 140, "width_mm": 19, "depth_mm": 19, "album": album, "place": "Bin 2"}
     barrel = {"form": "round", "length_mm": 47.5, "width_mm": 12.8, "depth_mm": 12.8, "hole_mm": 8.3}
-    counted = {"pen": pen, "counted_on": _COUNTED, "place": "Drawer 1"}
+    counted = {"pen": pen, "counted_at": _COUNTED, "place": "Drawer 1"}
     made = (
         {"name": "Sandbar", "code": "SNDBR2", **sandbar},
         {"name": "Ropewalk, spare end", "code": "RPWK22", "kind": "leftover", "length_mm": 70, "look": knot},
@@ -46,7 +46,7 @@ def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str) -> tuple[P
             "code": "QYSLWC",
             "kind": "jar",
             "grams": 1850,
-            "counted_on": _COUNTED,
+            "counted_at": _COUNTED,
             "place": "Cellar",
         },
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from datetime import date, datetime
+from datetime import datetime, timedelta
 from functools import partial
 from pathlib import Path
 
@@ -17,10 +17,14 @@ from pytestqt.qtbot import QtBot
 
 from orvek.documents import MadeLook, Mark, PhotoStep, PhotoView, Piece, deeds
 from orvek.planning import Station
+from orvek.planning.shelf_list import counted_line
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.shelf.searching import Look, Match
 from orvek.window.stations.shelf.station import ShelfStation
 from tests.photos import ASKEW, artwork_of, photographed
+
+
+LONG_AGO = datetime(2026, 11, 1)
 
 
 def two_woods(px_per_mm: int = 5, long_mm: int = 132) -> PhotoStep:
@@ -41,7 +45,9 @@ def shelf(window: MainWindow, qtbot: QtBot) -> ShelfStation:
     pen = session.shop.pens[0].name
     album = session.workshop.keep_album(two_woods())
     things = (
-        Piece(name="Tubes", kind="tube", count=14, pen=pen, counted_on=date(2026, 11, 1), sold_by=10, code="TUBE22"),
+        Piece(
+            name="Tubes", kind="tube", count=14, pen=pen, counted_at=datetime(2026, 11, 1), sold_by=10, code="TUBE22"
+        ),
         Piece(name="Orphan", kind="orphan barrel", form="round", length_mm=47, width_mm=13, depth_mm=13, look=look),
         Piece(name="Tideline end", kind="leftover", length_mm=30, look=look, place="Bin 2"),
         Piece(name="Long end", kind="leftover", length_mm=120, look=look.with_(from_mm=6), code="LNG234"),
@@ -284,3 +290,18 @@ def test_undo_at_the_shelf_is_of_the_shelf(shelf: ShelfStation, window: MainWind
     assert "Name" in window.menus._undo.text()
     window.menus._undo.trigger()
     assert session.job == job
+
+
+def test_what_is_put_on_the_shelf_today_was_not_used_yesterday(shelf: ShelfStation, window: MainWindow) -> None:
+    session = window.session
+    session.attempt("Done", partial(deeds.finish_task, task="press", when=datetime(2026, 11, 20, 10, 0)))
+    pen = session.shop.pens[0].name
+    shelf.put(Piece(name="New sets", kind="part set", count=9, pen=pen, code="SETS22"))
+    assert next(entry.left for entry in shelf._entries if entry.piece.code == "SETS22") == 9
+    session.attempt("Again", partial(deeds.open_task_again, task="press"))
+    later = datetime.now().replace(microsecond=0) + timedelta(minutes=1)
+    session.attempt("Done", partial(deeds.finish_task, task="press", when=later))
+    left = next(entry for entry in shelf._entries if entry.piece.code == "SETS22")
+    assert left.left == 9 - session.job.batch.pens_wanted
+    assert "9 counted" in counted_line(left)
+    assert f"{session.job.batch.pens_wanted} used since for Tideline" in counted_line(left)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import datetime
 
 from orvek.documents.deeds.tuples import fresh_name
 from orvek.documents.job.blank import Blank
@@ -34,11 +34,11 @@ def take_piece_off(shop: Shop, code: str) -> Shop:
     return shop.with_(pieces=tuple(one for one in shop.pieces if one.code != code))
 
 
-def count_piece(shop: Shop, code: str, amount: float, on: date) -> Shop:
-    """A stock count: so many, or so many grams, are there today, whatever was booked before."""
+def count_piece(shop: Shop, code: str, amount: float, at: datetime) -> Shop:
+    """A stock count: so many, or so many grams, are there at a moment, whatever was booked before it."""
     piece = _piece(shop, code)
     counted = {"grams": amount} if piece.grams is not None else {"count": round(amount)}
-    return put_piece(shop, piece.with_(**counted, counted_on=on))
+    return put_piece(shop, piece.with_(**counted, counted_at=at))
 
 
 def cut_off(shop: Shop, code: str, at_mm: float, kerf_mm: float, albums: tuple[str, str] = ("", "")) -> Shop:

@@ -5,7 +5,7 @@ Its photos are kept apart, in an album that the workshop finds by name: a shelf 
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from secrets import choice
 from typing import Annotated, Literal
 
@@ -68,7 +68,7 @@ class Piece(Document):
     lot: Words = Field(default="", title="Lot")
     sold_by: int = measure("Sold in lots of", Dimension.COUNT, low=1, high=10000, default=1)
     made_on: date | None = Field(default=None, title="Made on", json_schema_extra={"editor": "none"})
-    counted_on: date | None = Field(default=None, title="Counted on", json_schema_extra={"editor": "none"})
+    counted_at: datetime | None = Field(default=None, title="Counted", json_schema_extra={"editor": "none"})
     moisture_pct: float | None = measure("Moisture", Dimension.PERCENT, low=0, high=200, default=None)
     uptake_pct: float | None = measure("Resin taken up", Dimension.PERCENT, low=0, high=400, default=None)
     parent: Words = Field(default="", title="Sawn from", json_schema_extra={"editor": "none"})

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
+from datetime import datetime
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -18,11 +18,11 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.cards.labels import ROLL, labels, piece_size
-from orvek.documents import PhotoStep, Piece, deeds
+from orvek.documents import PhotoStep, Piece, Shop, deeds
 from orvek.documents.shelf.piece import new_code
 from orvek.errors import OrvekError
 from orvek.files import safe_name
-from orvek.planning.shelf_list import Entry, amount_line, state_line
+from orvek.planning.shelf_list import Entry, amount_line, counted_line, state_line
 from orvek.quantities import Dimension, decimal, read, write, write_day
 from orvek.window import theme
 from orvek.window.session import Session
@@ -118,16 +118,14 @@ class PieceDetails(QWidget):
             told.append(f"from {parent}, at {write(piece.from_mm, Dimension.LENGTH, units)}")
         if piece.made_on is not None:
             told.append(f"made {write_day(piece.made_on)}")
-        if piece.counted_on is not None:
-            told.append(f"counted {write_day(piece.counted_on)}")
+        if piece.counted_at is not None:
+            told.append(counted_line(entry))
         if piece.moisture_pct is not None:
             told.append(f"moisture {decimal(piece.moisture_pct)} %")
         if piece.uptake_pct is not None:
             told.append(f"took up {decimal(piece.uptake_pct)} %")
         if piece.is_solid and piece.recipe:
             told.append(piece.recipe)
-        if entry.used:
-            told.append(f"used for {entry.used}")
         return [*told, *([piece.notes] if piece.notes else [])]
 
     def _show_look(self, code: str) -> None:
@@ -154,6 +152,8 @@ class PieceDetails(QWidget):
         found = edit_document(self, "Change it", entry.piece, self._session.shop)
         if found is not None:
             kept = found.with_(album=self.album_name(entry))
+            if found.amount != entry.piece.amount:  # another number is a count, too
+                kept = kept.with_(counted_at=datetime.now().replace(microsecond=0))
             self._keep(f"Change {kept.name}", kept)
 
     def _photograph(self) -> None:
@@ -257,12 +257,13 @@ class PieceDetails(QWidget):
         entry = self._entry
         if entry is None:
             return
-        today = date.today()
-        if entry.is_new:
-            self._keep(f"Count {entry.piece.name}", entry.piece.with_(count=round(amount), counted_on=today))
-            return
-        change = lambda shop: deeds.pieces.count_piece(shop, entry.piece.code, amount, today)  # noqa: E731
-        self._session.change_shop(f"Count {entry.piece.name}", change)
+        now, piece = datetime.now().replace(microsecond=0), entry.piece
+
+        def counted(shop: Shop) -> Shop:
+            there = deeds.pieces.put_piece(shop, piece) if entry.is_new else shop
+            return deeds.pieces.count_piece(there, piece.code, amount, now)
+
+        self._session.change_shop(f"Count {piece.name}", counted)
 
     def _ask_label(self) -> None:
         if self._entry is None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import get_args
@@ -204,7 +205,12 @@ class ShelfStation(QWidget):
         begin = Piece(name=f"{kind[:1].upper()}{kind[1:]}", grams=100.0 if kind == "jar" else None)
         found = edit_document(self, "Put on the shelf", begin.with_(kind=kind), self._session.shop)
         if found is not None:
-            self.keep(f"Put {found.name} on the shelf", lambda shop: deeds.pieces.put_piece(shop, found), found.code)
+            self.put(found)
+
+    def put(self, piece: Piece) -> None:
+        """Put a piece on the shelf: so many are there now, whatever the work used before."""
+        new = piece.with_(counted_at=datetime.now().replace(microsecond=0))
+        self.keep(f"Put {new.name} on the shelf", lambda shop: deeds.pieces.put_piece(shop, new), new.code)
 
     def _new_photographed(self, paths: tuple[Path, ...] = ()) -> None:
         from orvek.window.photos.sheet import ask_photos
