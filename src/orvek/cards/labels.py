@@ -7,7 +7,8 @@ from __future__ import annotations
 
 from orvek.cards.sheet import Sheet
 from orvek.documents import Piece
-from orvek.quantities import Dimension, Units, write, write_day, write_sizes
+from orvek.planning.shelf_list import piece_size
+from orvek.quantities import Units, write_day
 
 ROLL = "label roll"
 # A sheet of 3 x 8; sizes that most office shops have.
@@ -41,15 +42,6 @@ def _label(sheet: Sheet, piece: Piece, box: tuple[float, float, float, float], u
     for size, weight, words in lines:
         down += _line_mm(size)
         sheet.fitted(left, down - 1.0, words, room, size, weight)
-
-
-def piece_size(piece: Piece, units: Units) -> str:
-    """A piece's size in a few words; what it fits where it is no bar."""
-    if not piece.is_solid:
-        return f"for {piece.pen}" if piece.pen else piece.recipe
-    if piece.form == "round":
-        return f"{write(piece.length_mm, Dimension.LENGTH, units)} × ⌀ {write(piece.width_mm, Dimension.LENGTH, units)}"
-    return write_sizes((piece.length_mm, piece.width_mm, piece.depth_mm), units)
 
 
 def _line_mm(points: float) -> float:

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import json
 
-from orvek.cards.labels import piece_size
-from orvek.planning.shelf_list import Entry, amount_line, state_line
+from orvek.planning.shelf_list import Entry, amount_line, piece_size, state_line
 from orvek.quantities import Units
 
 

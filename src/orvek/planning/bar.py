@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from orvek.documents import CutStep, Job, RipStep, RoundStep, SquareStep, Step
 from orvek.planning.results import Layout, Plan
 from orvek.workpiece.lengths import sheet_mm
-from orvek.workpiece.outline import TurnedBarrel
+from orvek.workpiece.outline import TurnedBarrel, barrel_at
 
 _ASLANT = 0.01  # of a plane that is seen from a face but for rounding
 USUAL_BAR_MM = (20.0, 20.0, 130.0)  # what is shown until a pen or a mould says better: workshop practice
@@ -43,15 +43,7 @@ def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
     barrels = job.laid
     turns = (*job.blank.tube_turns_deg, *([0.0] * len(barrels)))[: len(barrels)]
     return tuple(
-        TurnedBarrel(
-            place.tube.start_mm,
-            place.tube.end_mm,
-            place.finished_left_mm,
-            place.finished_right_mm,
-            barrel.bit_diameter_mm,
-            turn,
-            barrel.profile[1:-1],
-        )
+        barrel_at(barrel, place.tube.start_mm, turn)
         for place, barrel, turn in zip(layout.tubes, barrels, turns, strict=True)
     )
 

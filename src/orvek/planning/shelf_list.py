@@ -8,7 +8,7 @@ from orvek.documents import Job, Pen, PhotoStep, Piece
 from orvek.planning import Plan
 from orvek.planning.becoming import fit_of
 from orvek.planning.stock import Held, born, held
-from orvek.quantities import Units, write_day
+from orvek.quantities import Dimension, Units, write, write_day, write_sizes
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,6 +100,15 @@ def fitting(entries: tuple[Entry, ...], pen: Pen, kerf_mm: float, units: Units) 
     there = (entry for entry in entries if entry.piece.is_solid and entry.left > 0)
     told = [(entry, fit_of(entry.piece, pen, kerf_mm, units)) for entry in there]
     return tuple(entry for entry, fit in sorted(told, key=lambda one: one[1].left_mm) if fit.pens)
+
+
+def piece_size(piece: Piece, units: Units) -> str:
+    """A piece's size in a few words; what it fits where it is no bar."""
+    if not piece.is_solid:
+        return f"for {piece.pen}" if piece.pen else piece.recipe
+    if piece.form == "round":
+        return f"{write(piece.length_mm, Dimension.LENGTH, units)} × ⌀ {write(piece.width_mm, Dimension.LENGTH, units)}"
+    return write_sizes((piece.length_mm, piece.width_mm, piece.depth_mm), units)
 
 
 def amount_line(entry: Entry) -> str:

@@ -123,7 +123,7 @@ def _made(plan: Plan) -> Iterator[Born]:
     for number, span in enumerate(_ends(layout)):
         if span[1] - span[0] >= LEAST_LEFT_MM:
             piece = _piece(plan, layout, span, "leftover", bars, sawn, f".{number}")
-            photo = next((step for step in job.blank.steps if isinstance(step, PhotoStep)), None)
+            photo = job.blank.photographed
             alone = photo is not None and len(job.blank.steps) == 1
             yield Born(piece, stretch_of(photo, *span) if photo is not None and alone else None)
 

@@ -13,7 +13,7 @@ from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from orvek.documents import FACES, PhotoStep
+from orvek.documents import FACES
 from orvek.planning import Layout, Plan, TubePlace
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.laying import window_mm
@@ -82,7 +82,7 @@ class Strip(QWidget):
 
     def azimuth_deg(self) -> float:
         """From where the bar is seen: a photographed one from its first photo, until it is rolled."""
-        photo = _photo(self._plan)
+        photo = self._plan.job.blank.photographed if self._plan is not None else None
         if self._rolled is not None:
             return 90.0 * self._rolled
         return photo.views[0].azimuth_deg if photo is not None and photo.views else _SEEN_FROM_DEG
@@ -276,7 +276,7 @@ class Strip(QWidget):
         cuts = len(layout.kerfs)
         lines.append(f"{count} piece{'' if count == 1 else 's'}, {cuts} saw cut{'' if cuts == 1 else 's'}")
         lines.append(self._left_over(layout))
-        photo = _photo(plan)
+        photo = plan.job.blank.photographed
         if photo is not None and photo.form == "rectangular":
             seen = next(face for face, at in FACES.items() if at == self.azimuth_deg())
             there = any(view.face == seen for view in photo.views)
@@ -318,7 +318,7 @@ class Strip(QWidget):
         """What is marked on the face that is seen."""
         from orvek.window.photos.flat_picture import paint_mark
 
-        photo, azimuth = _photo(plan), self.azimuth_deg()
+        photo, azimuth = plan.job.blank.photographed, self.azimuth_deg()
         if photo is None:
             return
         per_mm = bar.height() / photo.across_mm(azimuth)
@@ -440,9 +440,3 @@ class Strip(QWidget):
 
     def _mm(self, value: float) -> str:
         return write(value, Dimension.LENGTH, self._units)
-
-
-def _photo(plan: Plan | None) -> PhotoStep | None:
-    """The bar as photographed, where the blank begins with one."""
-    steps = plan.job.blank.steps if plan is not None else ()
-    return next((step for step in steps if isinstance(step, PhotoStep)), None)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from orvek.documents import Barrel
+
 if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
@@ -33,6 +35,19 @@ class TurnedBarrel:
     def widest_mm(self) -> float:
         """The largest diameter."""
         return max(diameter for _, diameter in self.profile)
+
+
+def barrel_at(barrel: Barrel, start_mm: float, turned_deg: float = 0.0) -> TurnedBarrel:
+    """A pen's barrel with its tube beginning at a place on the bar."""
+    return TurnedBarrel(
+        start_mm,
+        start_mm + barrel.tube_length_mm,
+        barrel.finished_left_mm,
+        barrel.finished_right_mm,
+        barrel.bit_diameter_mm,
+        turned_deg,
+        barrel.profile[1:-1],
+    )
 
 
 def outline_mm(z_mm: NDArray[np.float32], barrels: tuple[TurnedBarrel, ...], between_mm: float) -> NDArray[np.float32]:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import io
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.documents import FACES, Artwork, PhotoStep, PhotoView, Piece
+from orvek.documents import FACES, Artwork, Material, PhotoStep, PhotoView, Piece, Step
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.eye import lab
 from orvek.workpiece.field import Evaluator
@@ -19,25 +20,37 @@ _STRETCHES_MM = (1.0, 3.0, 9.0)  # at which a pattern is fine, middling or coars
 _PATTERN = 1.5  # how much the pattern counts beside colours (a choice)
 
 
-def program_of(piece: Piece, album: PhotoStep | None = None) -> tuple[Program, float]:
-    """The field of a piece's bar, and where on it the piece begins, in mm.
+@dataclass(frozen=True, slots=True)
+class PieceBar:
+    """The bar that a piece is, or is a part of: its steps, its size (width, depth, length, roundness), where on it."""
 
-    By its photos where it has some, else by the steps that made it, else a grey bar.
-    """
+    steps: tuple[Step, ...]
+    size: tuple[float, float, float, bool]
+    materials: tuple[Material, ...] = ()
+    begins_mm: float = 0.0
+
+    def program(self) -> Program:
+        """Its field."""
+        return compiled(self.steps, *self.size, self.materials)
+
+
+def bar_of(piece: Piece, album: PhotoStep | None = None) -> PieceBar:
+    """A piece's bar: by its photos where it has some, else by the steps that made it, else a grey one."""
     if album is None and piece.look is not None:
         made = piece.look
         size = made.width_mm, made.depth_mm, made.length_mm, made.is_round
-        return compiled(made.steps, *size, made.materials), made.from_mm
+        return PieceBar(made.steps, size, made.materials, made.from_mm)
     step = piece.as_bar(album)
-    return compiled((step,), step.width_mm, step.depth_mm, step.length_mm, step.form == "round"), 0.0
+    return PieceBar((step,), (step.width_mm, step.depth_mm, step.length_mm, step.form == "round"))
 
 
 def piece_face(
     evaluate: Evaluator, piece: Piece, album: PhotoStep | None, columns: int, rows: int, azimuth_deg: float = 90.0
 ) -> Pixels:
     """The piece from the side: (rows, columns, 3)."""
-    program, begins = program_of(piece, album)
-    z = begins + (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(piece.length_mm / columns)
+    bar = bar_of(piece, album)
+    program = bar.program()
+    z = bar.begins_mm + (np.arange(columns, dtype=np.float32) + 0.5) * np.float32(piece.length_mm / columns)
     return face(evaluate, program, np.minimum(z, np.float32(program.length_mm - 1e-3)), rows, azimuth_deg)
 
 

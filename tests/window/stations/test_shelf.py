@@ -24,9 +24,6 @@ from orvek.window.stations.shelf.station import ShelfStation
 from tests.photos import ASKEW, artwork_of, photographed
 
 
-LONG_AGO = datetime(2026, 11, 1)
-
-
 def two_woods(px_per_mm: int = 5, long_mm: int = 132) -> PhotoStep:
     """A bar of dark and light wood as photographed on one face, with a knot that must not show."""
     columns = np.arange(long_mm * px_per_mm)[None, :, None] < 66 * px_per_mm
@@ -217,8 +214,7 @@ def test_an_orphan_barrel_is_shown_beside_what_looks_like_it(
     choose(shelf, orphan.code, qtbot)
     matches = [button.subject for button in shelf.becoming.buttons()]
     assert all(isinstance(match, Match) for match in matches)
-    names = {piece.code: piece.name for piece in window.session.shop.pieces}
-    found = [names[match.code] for match in matches if isinstance(match, Match)]
+    found = [match.entry.piece.name for match in matches if isinstance(match, Match)]
     assert found[-1] == "Found bar"  # brown wood is not what a blue casting is matched with
     assert set(found[:2]) == {"Tideline end", "Long end"}
 

@@ -24,6 +24,12 @@ def put_piece(shop: Shop, piece: Piece) -> Shop:
     return shop.with_(pieces=tuple(piece if one.code == piece.code else one for one in shop.pieces))
 
 
+def photographed(piece: Piece, step: PhotoStep, album: str) -> Piece:
+    """A piece with the photos of an album, of the size that was measured beside them."""
+    sized = {name: getattr(step, name) for name in ("form", "length_mm", "width_mm", "depth_mm")}
+    return piece.with_(album=album, **sized)
+
+
 def take_piece_off(shop: Shop, code: str) -> Shop:
     """Take a piece off the shelf.
 

@@ -64,9 +64,14 @@ class Blank(Document):
         return material(key, self.materials)
 
     @property
+    def photographed(self) -> PhotoStep | None:
+        """The bar as photographed, where the blank begins with one."""
+        return next((step for step in self.steps if isinstance(step, PhotoStep)), None)
+
+    @property
     def in_hand(self) -> tuple[BarInHand, ...]:
         """The bars that lie on the bench: the one that was photographed, else those that were measured."""
-        photo = next((step for step in self.steps if isinstance(step, PhotoStep)), None)
+        photo = self.photographed
         if photo is None:
             return self.bars
         size = {"length_mm": photo.length_mm, "width_mm": photo.width_mm, "depth_mm": photo.depth_mm}

@@ -12,21 +12,20 @@ from orvek.planning.results import Layout, Plan
 
 def photos(plan: Plan) -> Iterator[Finding]:
     """What the photos leave in doubt."""
-    for step in plan.job.blank.steps:
-        if isinstance(step, PhotoStep):
-            for doubt in doubts(step, plan.units):
-                severity = Severity.CAUTION if doubt.gravely else Severity.NOTE
-                yield Finding(severity, Station.BLANK, doubt.title, doubt.because)
+    step = plan.job.blank.photographed
+    for doubt in doubts(step, plan.units) if step is not None else ():
+        severity = Severity.CAUTION if doubt.gravely else Severity.NOTE
+        yield Finding(severity, Station.BLANK, doubt.title, doubt.because)
 
 
 def marks(plan: Plan) -> Iterator[Finding]:
     """What must not show and lies over a tube: it may go as deep as the barrel's surface."""
     if plan.layout is None or plan.job.pen is None:
         return
-    for step in plan.job.blank.steps:
-        for mark in step.marks if isinstance(step, PhotoStep) else ():
-            if mark.kind != "centre this" and isinstance(step, PhotoStep):
-                yield from _on_barrels(plan, plan.layout, step, mark)
+    step = plan.job.blank.photographed
+    for mark in step.marks if step is not None else ():
+        if step is not None and mark.kind != "centre this":
+            yield from _on_barrels(plan, plan.layout, step, mark)
 
 
 def _on_barrels(plan: Plan, layout: Layout, step: PhotoStep, mark: Mark) -> Iterator[Finding]:

@@ -22,16 +22,15 @@ def are_photos(paths: list[Path]) -> bool:
 
 def photograph_bar(parent: QWidget | None, session: Session, paths: tuple[Path, ...] = ()) -> None:
     """Ask for photos of the bar of the job in hand; saved, the blank begins with the bar as it is."""
-    steps = session.job.blank.steps
-    index = next((n for n, step in enumerate(steps) if isinstance(step, PhotoStep)), None)
-    there = steps[index] if index is not None else _as_it_lies(session)
-    assert isinstance(there, PhotoStep)
+    before = session.job.blank.photographed
+    there = before or _as_it_lies(session)
     found = ask_photos(parent, there, session.units, paths)
     if found is None or found == there:
         return
-    if index is None:
+    if before is None:
         session.attempt("Start with the bar as photographed", lambda job: _one_pen(deeds.replace_stock(job, found)))
     else:
+        index = session.job.blank.steps.index(before)
         session.attempt("Photos of the bar", lambda job: deeds.set_step(job, index, found))
 
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.documents import Corners
 from orvek.window import theme
+from orvek.window.widgets.fitting import fitted
 
 _REACH, _GLASS, _TIMES = 18.0, 132, 4.0
 _NAMES = ("upper left", "upper right", "lower right", "lower left", "one end of the ruler", "its other end")
@@ -143,9 +144,7 @@ class CornerPicture(QWidget):
 
     def _area(self) -> QRectF:
         assert self._image is not None
-        scale = min((self.width() - 2) / self._image.width(), (self.height() - 2) / self._image.height())
-        wide, tall = self._image.width() * scale, self._image.height() * scale
-        return QRectF((self.width() - wide) / 2, (self.height() - tall) / 2, wide, tall)
+        return fitted(self._image.width(), self._image.height(), QRectF(self.rect().adjusted(1, 1, -1, -1)))
 
     def _at(self, part: tuple[float, float]) -> QPointF:
         if self._image is None:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.documents import Mark
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
+from orvek.window.widgets.fitting import fitted
 from orvek.window.widgets.nudging import nudge_of
 
 _SIDE, _TOP, _BELOW = 16, 6, 20
@@ -87,13 +88,10 @@ class FlatPicture(QWidget):
     # -- painting ----------------------------------------------------------------------------------------------
 
     def _per_mm(self) -> float:
-        wide, tall = self.width() - 2 * _SIDE, self.height() - _TOP - _BELOW
-        return min(wide / self._size[0], tall / self._size[1])
+        return self._area().width() / self._size[0]
 
     def _area(self) -> QRectF:
-        scale = self._per_mm()
-        wide, tall = self._size[0] * scale, self._size[1] * scale
-        return QRectF((self.width() - wide) / 2, _TOP + (self.height() - _TOP - _BELOW - tall) / 2, wide, tall)
+        return fitted(*self._size, QRectF(self.rect().adjusted(_SIDE, _TOP, -_SIDE, -_BELOW)))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)

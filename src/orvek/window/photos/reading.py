@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QThread, Signal
 
-from orvek.documents import Artwork, Corners
+from orvek.documents import Artwork, Corners, PhotoStep
 from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 
@@ -55,15 +55,13 @@ def taken(path: Path) -> Taken | str:
 
 
 class Straightening(QThread):
-    """Lays all faces of a step flat for the field, so that the first picture of it does not wait."""
+    """Lays all faces of a bar flat for the field, so that the first picture of it does not wait."""
 
-    def __init__(self, step: object) -> None:
+    def __init__(self, step: PhotoStep) -> None:
         super().__init__()
         self._step = step
 
     def run(self) -> None:
-        from orvek.documents import PhotoStep
         from orvek.workpiece.photo import seen
 
-        if isinstance(self._step, PhotoStep):
-            seen(self._step)
+        seen(self._step)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -32,6 +32,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, widgets_in
+from orvek.window.widgets.searches import SearchDialog
 
 _PX_PER_MM = 6.0
 _RULER = Measure("The ruler's ends are apart by", Dimension.LENGTH, 1, 3000, "Two marks of a ruler beside the bar")
@@ -46,13 +47,12 @@ def ask_photos(parent: QWidget | None, step: PhotoStep, units: Units, paths: tup
     return sheet.step if sheet.exec() == QDialog.DialogCode.Accepted else None
 
 
-class PhotoSheet(QDialog):
+class PhotoSheet(SearchDialog):
     """One bar and its photos. `step` is what stands on the sheet."""
 
     def __init__(self, parent: QWidget | None, step: PhotoStep, units: Units) -> None:
         super().__init__(parent)
         self.step, self._units, self._index = step, units, 0
-        self._reading: list[Reading | Straightening] = []
         self._ruler: Points = ()
         self._ruler_mm = 100.0
         self.setWindowTitle("Photos of the bar")
@@ -85,9 +85,8 @@ class PhotoSheet(QDialog):
         """Take in photo files; each becomes the next face."""
         reading = Reading(paths)
         reading.taken.connect(self._take)
-        self._reading.append(reading)
         self._say("Reading the photo…")
-        reading.start()
+        self.searches.begin(reading)
 
     # -- hands -------------------------------------------------------------------------------------------------
 
@@ -100,29 +99,24 @@ class PhotoSheet(QDialog):
 
     def accept(self) -> None:
         """Lay the faces flat for the field first, in the background; then close."""
-        if any(isinstance(one, Straightening) for one in self._reading):
+        if self.searches.is_busy():
+            self._say("One moment: a photo is still being read.")
             return
         self._say("Laying the faces flat…")
         work = Straightening(self.step)
         work.finished.connect(self._accept)
-        self._reading.append(work)
-        work.start()
+        self.searches.begin(work)
 
     def _accept(self) -> None:
         super().accept()
 
-    def done(self, result: int) -> None:
-        self._end()
-        super().done(result)
-
-    def closeEvent(self, event: QCloseEvent) -> None:
-        self._end()
-        super().closeEvent(event)
-
-    def _end(self) -> None:
-        for work in self._reading:
-            work.requestInterruption()
-            work.wait()
+    def reject(self) -> None:
+        """Escape while something white is looked for ends that, and not the sheet."""
+        if self.photo.mode == "white":
+            self.photo.set_mode("corners")
+            self._show()
+            return
+        super().reject()
 
     def _take(self, found: object) -> None:
         if not isinstance(found, Taken):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
@@ -19,6 +20,9 @@ from orvek.window.session import Session
 from orvek.window.surface import image_of
 from orvek.window.widgets.image_label import ImageLabel
 from orvek.window.widgets.layouts import clear
+
+if TYPE_CHECKING:
+    from orvek.workpiece.pictures import Pixels
 
 _SMALL = QSize(84, 56)
 
@@ -98,7 +102,7 @@ class WorkPhotos(QWidget):
         self.take([Path(path) for path in paths])
 
 
-def _dots(photo: WorkPhoto):  # type: ignore[no-untyped-def]
+def _dots(photo: WorkPhoto) -> Pixels | None:
     from orvek.workpiece.photo import upright
 
     return upright(photo.artwork)

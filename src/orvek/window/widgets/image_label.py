@@ -6,6 +6,8 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from orvek.window.widgets.fitting import fitted
+
 
 class ImageLabel(QWidget):
     """Nothing until there is one."""
@@ -31,6 +33,4 @@ class ImageLabel(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        scale = min(self.width() / self._image.width(), self.height() / self._image.height())
-        wide, tall = self._image.width() * scale, self._image.height() * scale
-        painter.drawImage(QRectF((self.width() - wide) / 2, (self.height() - tall) / 2, wide, tall), self._image)
+        painter.drawImage(fitted(self._image.width(), self._image.height(), QRectF(self.rect())), self._image)

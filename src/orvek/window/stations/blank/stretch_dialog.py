@@ -9,10 +9,10 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QThread, Signal
-from PySide6.QtGui import QCloseEvent, QImage
-from PySide6.QtWidgets import QCheckBox, QDialog, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QCheckBox, QMenu, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import Job, Measure, PhotoStep, deeds
+from orvek.documents import Job, Measure, deeds
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
@@ -24,6 +24,7 @@ from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, widgets_in
 from orvek.window.widgets.picture_button import PICTURE_WIDE, PictureButton, turned_picture
+from orvek.window.widgets.searches import SearchDialog
 from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
@@ -57,7 +58,7 @@ class Search(QThread):
         self.found.emit(self._number, proposals(self._evaluate, program, barrels_of(self._plan), room, self._wish))
 
 
-class StretchDialog(QDialog):
+class StretchDialog(SearchDialog):
     """Wishes above, proposals below; a click lays the tubes there."""
 
     def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:
@@ -66,8 +67,6 @@ class StretchDialog(QDialog):
         self.setMinimumWidth(PICTURE_WIDE + 96)
         self.resize(PICTURE_WIDE + 96, 700)
         self._session, self._surface = session, surface
-        self._number = 0
-        self._searches: list[Search] = []
         self._distance_mm = 1.0
         title = Label("Which stretch of the bar?")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
@@ -84,7 +83,8 @@ class StretchDialog(QDialog):
         self.feature = ChoiceField("What is looked for", self._fill_features)
         self.feature.set_text(_ANYTHING)
         self.centred.setChecked(True)
-        self._marks = [mark for step in session.job.blank.steps if isinstance(step, PhotoStep) for mark in step.marks]
+        photo = session.job.blank.photographed
+        self._marks = photo.marks if photo is not None else ()
         self.marked = QCheckBox("What is marked to be centred, in the middle of a barrel")
         self.kept_off = QCheckBox("What must not show kept off the barrels")
         self.marked.setChecked(True)
@@ -133,26 +133,10 @@ class StretchDialog(QDialog):
         if evaluate is None or self._session.plan.layout is None:
             self._state.setText("There is no pen to lay on the bar yet.")
             return
-        self._number += 1
         self._state.setText("Looking…")
-        search = Search(self._number, self._session.plan, evaluate, self._wish())
+        search = Search(self.searches.ask_anew(), self._session.plan, evaluate, self._wish())
         search.found.connect(self._show)
-        self._searches.append(search)
-        search.start()
-
-    def closeEvent(self, event: QCloseEvent) -> None:
-        self._end()
-        super().closeEvent(event)
-
-    def done(self, result: int) -> None:
-        self._end()
-        super().done(result)
-
-    def _end(self) -> None:
-        """A search takes a fraction of a second; what it finds now is of no use any more."""
-        self._number += 1
-        for search in self._searches:
-            search.wait()
+        self.searches.begin(search)
 
     def _wish(self) -> Wish:
         from orvek.workpiece.stretch import Wish
@@ -206,7 +190,7 @@ class StretchDialog(QDialog):
         self.search()
 
     def _show(self, number: int, found: tuple[Proposal, ...]) -> None:
-        if number != self._number:
+        if number != self.searches.number:
             return
         clear(self._list)
         none = "The barrels do not fit the sound part of the bar."

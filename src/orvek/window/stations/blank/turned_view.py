@@ -10,7 +10,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.documents import PhotoStep
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
@@ -107,7 +106,7 @@ class TurnedView(QWidget):
         painter.setPen(theme.QUIET)
         foot = QRectF(_SIDE, self.height() - 20, width, 18)
         painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, "Rolled out at the finished outline")
-        if any(isinstance(step, PhotoStep) for step in self._plan.job.blank.steps):
+        if self._plan.job.blank.photographed is not None:
             painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "supposed from the faces; nobody has seen the inside")
         elif self._plan.job.cast_index is not None and len(self._plan.job.cast.cups) > 1:
             painter.drawText(foot, Qt.AlignmentFlag.AlignRight, "an example; no two pours are alike")

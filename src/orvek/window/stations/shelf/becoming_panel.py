@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QThread, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from orvek.planning.becoming import fits
@@ -17,6 +17,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.layouts import clear, widgets_in
 from orvek.window.widgets.picture_button import PictureButton
+from orvek.window.widgets.searches import Searches
 
 _MOST_PENS, _MOST_COMPARED, _WIDE_PX = 6, 80, 320
 _ALIKE, _NEAR = 8.0, 16.0  # how far apart two looks may be and still pass for one, or for kin (choices)
@@ -31,8 +32,8 @@ class BecomingPanel(QWidget):
     def __init__(self, session: Session, surface: Surface, looks: PieceLooks) -> None:
         super().__init__()
         self._session, self._surface, self._looks = session, surface, looks
-        self._number, self._asked = 0, object()
-        self._searches: list[QThread] = []
+        self._asked: object = None
+        self._searches = Searches()
         self._head, self._line = heading("It can become"), quiet_label("")
         self._line.setWordWrap(True)
         self._list = QVBoxLayout()
@@ -51,8 +52,7 @@ class BecomingPanel(QWidget):
         asked = (entry, self._session.shop.pens, self._session.job.blank.saw_kerf_mm, evaluate)
         if asked == self._asked:
             return
-        self._number += 1
-        self.leave()
+        self._searches.ask_anew()
         self._asked = asked
         clear(self._list)
         self.setVisible(entry is not None and entry.piece.is_solid)
@@ -69,11 +69,8 @@ class BecomingPanel(QWidget):
 
     def leave(self) -> None:
         """End what is still being looked for."""
-        for search in self._searches:
-            search.requestInterruption()
-            search.wait()
-        self._searches.clear()
-        self._asked = object()  # whoever looks again asks again
+        self._searches.end()
+        self._asked = None  # whoever looks again asks again
 
     def buttons(self) -> list[PictureButton]:
         """What is shown, best first."""
@@ -81,7 +78,7 @@ class BecomingPanel(QWidget):
 
     def is_busy(self) -> bool:
         """Whether something is still looked for."""
-        return any(search.isRunning() for search in self._searches)
+        return self._searches.is_busy()
 
     def _become(self, entry: Entry) -> None:
         session, piece = self._session, entry.piece
@@ -92,9 +89,9 @@ class BecomingPanel(QWidget):
         self._line.setText(f"{'; '.join(rest[:2])}." if rest else "" if fitting else "No pen is on the shelf.")
         evaluate = self._surface.evaluator()
         if fitting and evaluate is not None:
-            search = BestPlaces(self._number, evaluate, (piece, self._looks.album(entry)), fitting[:_MOST_PENS], kerf)
+            search = BestPlaces(self._searches.number, evaluate, self._looks.album, entry, fitting[:_MOST_PENS], kerf)
             search.found.connect(self._show_look)
-            self._begin(search)
+            self._searches.begin(search)
 
     def _match(self, entry: Entry, others: tuple[Entry, ...]) -> None:
         there = [one for one in others if one.piece.is_solid and one.left > 0 and one.piece.code != entry.piece.code][
@@ -105,17 +102,12 @@ class BecomingPanel(QWidget):
         )
         evaluate = self._surface.evaluator()
         if there and evaluate is not None:
-            pairs = tuple((one.piece, self._looks.album(one)) for one in there)
-            search = Matches(self._number, evaluate, (entry.piece, self._looks.album(entry)), pairs)
+            search = Matches(self._searches.number, evaluate, self._looks.album, entry, tuple(there))
             search.found.connect(self._show_matches)
-            self._begin(search)
-
-    def _begin(self, search: QThread) -> None:
-        self._searches.append(search)
-        search.start()
+            self._searches.begin(search)
 
     def _show_look(self, number: int, look: Look) -> None:
-        if number != self._number:
+        if number != self._searches.number:
             return
         fit, units = look.fit, self._session.units
         left = write(fit.left_mm, Dimension.LENGTH, units)
@@ -123,21 +115,22 @@ class BecomingPanel(QWidget):
         more = f"{fit.pens} of them, " if fit.pens > 1 else ""
         button = PictureButton(look.picture, fit.pen.name, f"{more}tubes at {starts}; {left} left over", _WIDE_PX)
         button.subject = look
-        button.setToolTip("Begin a job with this piece and this pen")
+        button.setToolTip(f"Begin a job with this piece and this pen. Left over: {fit.working}")
         button.clicked.connect(lambda _=False: self.wanted.emit(look))
         self._list.addWidget(button)
 
     def _show_matches(self, number: int, found: list[Match]) -> None:
-        if number != self._number:
+        if number != self._searches.number:
             return
         self._line.setText("Above the barrel, below the piece; look at them side by side in daylight.")
         for match in found:
-            piece = next((one for one in self._session.shop.pieces if one.code == match.code), None)
             how = "looks alike" if match.apart < _ALIKE else "near" if match.apart < _NEAR else "another look"
-            name = piece.name if piece is not None else "Made by the work"
             button = PictureButton(
-                match.picture, name, f"{how}, about {match.apart:.0f} steps of colour apart", _WIDE_PX
+                match.picture,
+                match.entry.piece.name,
+                f"{how}, about {match.apart:.0f} steps of colour apart",
+                _WIDE_PX,
             )
             button.subject = match
-            button.clicked.connect(lambda _=False, code=match.code: self.piece_wanted.emit(code))
+            button.clicked.connect(lambda _=False, code=match.entry.piece.code: self.piece_wanted.emit(code))
             self._list.addWidget(button)

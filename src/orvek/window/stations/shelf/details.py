@@ -17,12 +17,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.cards.labels import ROLL, labels, piece_size
+from orvek.cards.labels import ROLL, labels
 from orvek.documents import PhotoStep, Piece, Shop, deeds
 from orvek.documents.shelf.piece import new_code
 from orvek.errors import OrvekError
 from orvek.files import safe_name
-from orvek.planning.shelf_list import Entry, amount_line, counted_line, state_line
+from orvek.planning.shelf_list import Entry, amount_line, counted_line, piece_size, state_line
 from orvek.quantities import Dimension, decimal, read, write, write_day
 from orvek.window import theme
 from orvek.window.session import Session
@@ -91,14 +91,14 @@ class PieceDetails(QWidget):
         is_slab = piece.is_solid and piece.form == "rectangular" and entry.left > 0 and piece.kind != "orphan barrel"
         self.buttons["Bars out of it…"].setVisible(is_slab)
 
-    def as_step(self, entry: Entry, surface: Surface) -> PhotoStep | None:
+    def as_step(self, entry: Entry) -> PhotoStep | None:
         """A piece as a blank begins with it: by its photos, else as its look is computed."""
         from orvek.workpiece.piece_look import rendered
 
         album = self._looks.album(entry)
         if album is not None or entry.piece.look is None:
             return entry.piece.as_bar(album)
-        evaluate = surface.evaluator()
+        evaluate = self._surface.evaluator()
         return rendered(evaluate, entry.piece) if evaluate is not None else None
 
     def album_name(self, entry: Entry) -> str:
@@ -168,13 +168,17 @@ class PieceDetails(QWidget):
 
     def put_photos(self, entry: Entry, step: PhotoStep) -> None:
         """A piece with these photos, and the size that was measured beside them."""
+        piece = self.photographed(entry.piece, step)
+        if piece is not None:
+            self._keep(f"Photos of {piece.name}", piece)
+
+    def photographed(self, piece: Piece, step: PhotoStep) -> Piece | None:
+        """A piece with an album that is kept from now on, of its size; None, and a sentence, where it is not kept."""
         try:
-            album = self._session.workshop.keep_album(step)
+            return deeds.pieces.photographed(piece, step, self._session.workshop.keep_album(step))
         except OrvekError as error:
             self._session.said.emit(str(error))
-            return
-        sized = {name: getattr(step, name) for name in ("form", "length_mm", "width_mm", "depth_mm")}
-        self._keep(f"Photos of {entry.piece.name}", entry.piece.with_(album=album, **sized))
+            return None
 
     def _ask_cut(self) -> None:
         if self._entry is None:
@@ -189,6 +193,10 @@ class PieceDetails(QWidget):
         """Saw the piece across; each part keeps its part of the photos."""
         entry = self._entry
         if entry is None:
+            return
+        if not 0 < at_mm < entry.piece.length_mm:
+            long = write(entry.piece.length_mm, Dimension.LENGTH, self._session.units)
+            self._session.said.emit(f"The cut must lie on the piece, between its left end and {long}.")
             return
         kerf, album = self._session.job.blank.saw_kerf_mm, self._looks.album(entry)
         names = ["", ""]
@@ -211,7 +219,7 @@ class PieceDetails(QWidget):
         from orvek.window.stations.shelf.slab_dialog import SlabDialog
 
         entry, session = self._entry, self._session
-        album = self.as_step(entry, self._surface) if entry is not None else None
+        album = self.as_step(entry) if entry is not None else None
         if entry is None or album is None:
             return
         pens = (session.job.pen, *session.shop.pens)
@@ -236,13 +244,9 @@ class PieceDetails(QWidget):
         session.change_shop(f"Saw {entry.piece.name} into {len(parts)} bars", lambda _: after)
 
     def _bar(self, piece: Piece, number: int, album: PhotoStep) -> Piece:
-        sized = {name: getattr(album, name) for name in ("length_mm", "width_mm", "depth_mm")}
-        kept = self._session.workshop.keep_album(album)
-        name = f"{piece.name[:70]}, bar {number}"
-        return piece.with_(
-            name=name, code=new_code(), kind="bar", count=1, album=kept, look=None, parent=piece.code, born="",
-            state="free", **sized,
-        )  # fmt: skip
+        new = {"name": f"{piece.name[:70]}, bar {number}", "code": new_code(), "kind": "bar", "count": 1}
+        bar = piece.with_(**new, look=None, parent=piece.code, born="", state="free")
+        return deeds.pieces.photographed(bar, album, self._session.workshop.keep_album(album))
 
     def _ask_count(self) -> None:
         if self._entry is None:

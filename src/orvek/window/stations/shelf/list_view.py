@@ -8,8 +8,7 @@ from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelInde
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from orvek.cards.labels import piece_size
-from orvek.planning.shelf_list import Entry, amount_line, state_line
+from orvek.planning.shelf_list import Entry, amount_line, piece_size, state_line
 from orvek.quantities import Units
 from orvek.window import theme
 from orvek.window.stations.shelf.looks import PieceLooks

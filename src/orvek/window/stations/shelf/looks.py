@@ -1,12 +1,13 @@
-"""Small pictures of pieces, made one after another while nothing else is to be done, and kept."""
+"""Small pictures of pieces, made one after another in the background, and kept."""
 
 from __future__ import annotations
 
 import logging
 from collections import OrderedDict
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtGui import QImage
 
 from orvek.documents import PhotoStep
@@ -14,14 +15,45 @@ from orvek.errors import OrvekError
 from orvek.planning.shelf_list import Entry
 from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
+from orvek.window.widgets.searches import Searches
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
 
 _WIDE, _LEAST_TALL = 320, 6
-_KEPT, _ALBUMS, _BETWEEN_MS = 2000, 24, 5
+_KEPT, _ALBUMS, _WAITING = 2000, 24, 60
 _LOG = logging.getLogger(__name__)
+AlbumOf = Callable[[Entry], PhotoStep | None]
+
+
+class _Maker(QThread):
+    """Makes the pictures that are waited for, those asked for last first, until none is."""
+
+    made = Signal(object, object)
+
+    def __init__(self, evaluate: Evaluator, album_of: AlbumOf, waiting: list[Entry]) -> None:
+        super().__init__()
+        self._evaluate, self._album_of, self._waiting = evaluate, album_of, waiting
+
+    def run(self) -> None:
+        while self._waiting and not self.isInterruptionRequested():
+            entry = self._waiting.pop()
+            self.made.emit(entry, self._picture(entry))
+
+    def _picture(self, entry: Entry) -> QImage | None:
+        from orvek.workpiece.piece_look import piece_face
+
+        piece = entry.piece
+        rows = min(2 * _WIDE, max(_LEAST_TALL, round(_WIDE * piece.width_mm / piece.length_mm)))
+        try:
+            return image_of(piece_face(self._evaluate, piece, self._album_of(entry), _WIDE, rows))
+        except Exception:  # the list goes without this picture
+            _LOG.exception("a piece of the shelf could not be drawn")
+            return None
 
 
 class PieceLooks(QObject):
-    """Looks of pieces by their code and what they are made of."""
+    """Looks of pieces, each made once; `made` tells whose came."""
 
     made = Signal(str)
 
@@ -31,65 +63,66 @@ class PieceLooks(QObject):
         self._kept: OrderedDict[Hashable, QImage | None] = OrderedDict()
         self._albums: OrderedDict[str, PhotoStep | None] = OrderedDict()
         self._waiting: list[Entry] = []
-        self._timer = QTimer(self)
-        self._timer.setInterval(_BETWEEN_MS)
-        self._timer.timeout.connect(self._make_one)
+        self._makers = Searches()
 
     def look(self, entry: Entry) -> QImage | None:
         """What a piece looks like from face A; asked for, and made soon, where it is not known yet."""
         key = _key(entry)
         if key in self._kept:
             return self._kept[key]
-        if entry.piece.is_solid and self._surface.evaluator() is not None:
-            if not any(_key(one) == key for one in self._waiting):
-                self._waiting.append(entry)
-                del self._waiting[:-60]  # what was scrolled past is not waited for
-            self._timer.start()
+        if entry.piece.is_solid and not any(_key(one) == key for one in self._waiting):
+            self._waiting.append(entry)
+            del self._waiting[:-_WAITING]  # what was scrolled past is not waited for
+            self._begin()
         return None
 
     def is_busy(self) -> bool:
         """Whether looks are still being made."""
-        return self._timer.isActive()
+        return self._makers.is_busy()
+
+    def end(self) -> None:
+        """Nobody looks any more."""
+        self._waiting.clear()
+        self._makers.end()
 
     def album(self, entry: Entry) -> PhotoStep | None:
-        """A piece's photos; the last few albums are kept in hand."""
+        """A piece's photos; the last few albums are kept in hand. May be asked from any thread."""
         if entry.album is not None or not entry.piece.album:
             return entry.album
         name = entry.piece.album
         if name not in self._albums:
             try:
-                self._albums[name] = self._session.workshop.album(name)
+                found = self._session.workshop.album(name)
             except OrvekError as error:
                 self._session.said.emit(str(error))
                 return None
-            if len(self._albums) > _ALBUMS:
+            if len(self._albums) >= _ALBUMS:
                 self._albums.popitem(last=False)
-        return self._albums[name]
+            self._albums[name] = found
+            return found
+        return self._albums.get(name)
 
-    def _make_one(self) -> None:
-        if not self._waiting:
-            self._timer.stop()
+    def _begin(self) -> None:
+        evaluate = self._surface.evaluator()
+        if evaluate is None or self._makers.is_busy():
             return
-        entry = self._waiting.pop()
-        self._kept[_key(entry)] = self._made(entry)
+        maker = _Maker(evaluate, self.album, self._waiting)
+        maker.made.connect(self._take)
+        maker.finished.connect(self._go_on)
+        self._makers.begin(maker)
+
+    def _go_on(self) -> None:
+        """What was asked for while the last picture was made is made now."""
+        if self._waiting:
+            self._begin()
+
+    def _take(self, entry: Entry, image: QImage | None) -> None:
+        self._kept[_key(entry)] = image
         if len(self._kept) > _KEPT:
             self._kept.popitem(last=False)
         self.made.emit(entry.piece.code)
 
-    def _made(self, entry: Entry) -> QImage | None:
-        from orvek.workpiece.piece_look import piece_face
-
-        evaluate, piece = self._surface.evaluator(), entry.piece
-        if evaluate is None:
-            return None
-        rows = max(_LEAST_TALL, round(_WIDE * piece.width_mm / piece.length_mm))
-        try:
-            return image_of(piece_face(evaluate, piece, self.album(entry), _WIDE, min(rows, 2 * _WIDE)))
-        except Exception:  # the list goes without this picture
-            _LOG.exception("a piece of the shelf could not be drawn")
-            return None
-
 
 def _key(entry: Entry) -> Hashable:
     piece = entry.piece
-    return piece.code, piece.album, piece.form, piece.length_mm, piece.width_mm, piece.depth_mm, id(piece.look)
+    return piece.code, piece.album, piece.form, piece.length_mm, piece.width_mm, piece.depth_mm, piece.look

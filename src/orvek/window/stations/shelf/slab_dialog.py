@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QThread, QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QImage
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QDialogButtonBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.craft.laying_out import blank_length_mm, packed_starts_mm
 from orvek.documents import FACES, Measure, Pen, PhotoStep, Piece
+from orvek.planning.becoming import bar_for, laid_on_bar, needs_mm
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.stations.shelf.slab_picture import SlabPicture
@@ -18,9 +20,12 @@ from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, scrolled, widgets_in
 from orvek.window.widgets.picture_button import PictureButton, turned_picture
-from orvek.workpiece.outline import TurnedBarrel
-from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
+from orvek.window.widgets.searches import SearchDialog
+from orvek.workpiece.slab import Slab, SlabBar, SlabCut, cuts, laid_out, share_used, troubles
 from orvek.workpiece.slab_bars import bar_album, slab_of
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
 
 _MM = Dimension.LENGTH
 _FIELDS = {
@@ -36,7 +41,9 @@ class _Looks(QThread):
 
     made = Signal(int, int, object)
 
-    def __init__(self, number: int, evaluate: object, albums: tuple[PhotoStep, ...], pen: Pen, kerf_mm: float) -> None:
+    def __init__(
+        self, number: int, evaluate: Evaluator, albums: tuple[PhotoStep, ...], pen: Pen, kerf_mm: float
+    ) -> None:
         super().__init__()
         self._number, self._evaluate, self._albums, self._pen, self._kerf_mm = number, evaluate, albums, pen, kerf_mm
 
@@ -45,12 +52,11 @@ class _Looks(QThread):
             if self.isInterruptionRequested():
                 return
             size = (album.width_mm, album.depth_mm, album.length_mm, False)
-            barrels = _laid(self._pen, album.length_mm, self._kerf_mm)
-            picture = turned_picture(self._evaluate, (album,), size, barrels)  # type: ignore[arg-type]
-            self.made.emit(self._number, place, picture)
+            barrels = laid_on_bar(self._pen, album.length_mm, self._kerf_mm)
+            self.made.emit(self._number, place, turned_picture(self._evaluate, (album,), size, barrels))
 
 
-class SlabDialog(QDialog):
+class SlabDialog(SearchDialog):
     """`bars` is what lies on the slab; accepted, they are to be sawn."""
 
     def __init__(
@@ -64,9 +70,8 @@ class SlabDialog(QDialog):
         self.bars: tuple[SlabBar, ...] = ()
         self._pen, self._units, self._surface = pen, units, surface
         self._slab: Slab = slab_of(album)
-        self._values = {"length": _usual_mm(pen, kerf_mm), "width": _wide_mm(pen), "kerf": kerf_mm}
-        self._number = 0
-        self._searches: list[_Looks] = []
+        length_mm, width_mm = bar_for(pen, kerf_mm)
+        self._values = {"length": length_mm, "width": width_mm, "kerf": kerf_mm}
         self.picture = SlabPicture()
         self.picture.moved.connect(self._move)
         self.picture.chosen.connect(self._choose)
@@ -109,26 +114,11 @@ class SlabDialog(QDialog):
 
     def is_busy(self) -> bool:
         """Whether looks are still being made."""
-        return self._settle.isActive() or any(search.isRunning() for search in self._searches)
+        return self._settle.isActive() or self.searches.is_busy()
 
     def buttons(self) -> list[PictureButton]:
         """The bars as they look turned."""
         return list(widgets_in(self._list, PictureButton))
-
-    def done(self, result: int) -> None:
-        self._end()
-        super().done(result)
-
-    def closeEvent(self, event: QCloseEvent) -> None:
-        self._end()
-        super().closeEvent(event)
-
-    def _end(self) -> None:
-        self._settle.stop()
-        for search in self._searches:
-            search.requestInterruption()
-            search.wait()
-        self._searches.clear()
 
     def _top(self) -> QImage | None:
         """The slab's upper face as an image; none where it was not photographed."""
@@ -140,8 +130,10 @@ class SlabDialog(QDialog):
         return image_of(flat) if flat is not None else None
 
     def _set(self, name: str, value: float) -> None:
+        """Another size is of all bars, where they lie; another kerf may leave the saw no room."""
         self._values[name] = value
-        self._show()
+        size = {"length_mm": self._values["length"], "width_mm": self._values["width"]}
+        self._put(tuple(replace(bar, **size) for bar in self.bars))
 
     def _move(self, number: int, bar: SlabBar) -> None:
         self._put((*self.bars[:number], bar, *self.bars[number + 1 :]))
@@ -170,31 +162,24 @@ class SlabDialog(QDialog):
         self._cuts.setToolTip("\n".join(told))
         self._save.setEnabled(bool(self.bars) and not wrong)
 
-    def _cut_line(self, number: int, line: object) -> str:
-        (x0, y0), (x1, y1) = line.ends  # type: ignore[attr-defined]
-        a, b = (
-            f"{write(x, _MM, self._units)} along, {write(y, _MM, self._units)} down" for x, y in ((x0, y0), (x1, y1))
-        )
-        return f"{number}  From {a} to {b}: frees {line.frees}."  # type: ignore[attr-defined]
+    def _cut_line(self, number: int, line: SlabCut) -> str:
+        a, b = (f"{write(x, _MM, self._units)} along, {write(y, _MM, self._units)} down" for x, y in line.ends)
+        return f"{number}  From {a} to {b}: frees {line.frees}."
 
     def _look(self) -> None:
         """How the bars look turned for the pen, in the background."""
-        evaluate = self._surface.evaluator()
-        self._number += 1
-        for search in self._searches:
-            search.requestInterruption()
+        evaluate = self._surface.evaluator() if self.isVisible() else None
+        number, pen, kerf = self.searches.ask_anew(), self._pen, self._values["kerf"]
         clear(self._list)
-        fits = self._pen is not None and self._values["length"] >= _least_mm(self._pen, self._values["kerf"]) - 1e-6
-        if evaluate is None or self._pen is None or not fits or not self.bars:
+        if evaluate is None or pen is None or self._values["length"] < needs_mm(pen, kerf) - 1e-6:
             return
-        search = _Looks(self._number, evaluate, self.albums(), self._pen, self._values["kerf"])
+        search = _Looks(number, evaluate, self.albums(), pen, kerf)
         search.made.connect(self._show_look)
-        self._searches.append(search)
-        search.start()
+        self.searches.begin(search)
 
-    def _show_look(self, number: int, place: int, picture: object) -> None:
-        if number == self._number:
-            button = PictureButton(picture, f"Bar {place + 1}", "", 260)  # type: ignore[arg-type]
+    def _show_look(self, number: int, place: int, picture: QImage) -> None:
+        if number == self.searches.number:
+            button = PictureButton(picture, f"Bar {place + 1}", "", 260)
             button.clicked.connect(lambda _=False: self._choose(place))
             self._list.addWidget(button)
 
@@ -251,32 +236,3 @@ def _trouble(wrong: tuple[tuple[int, ...], ...]) -> str:
     if len(first) == 1:
         return f"Bar {first[0] + 1} does not lie wholly on sound slab."
     return f"Between bars {first[0] + 1} and {first[1] + 1} there is no room for the saw."
-
-
-def _tubes(pen: Pen) -> tuple[tuple[float, float], ...]:
-    return tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
-
-
-def _least_mm(pen: Pen, kerf_mm: float) -> float:
-    return blank_length_mm(_tubes(pen), kerf_mm, 0.0)
-
-
-def _usual_mm(pen: Pen | None, kerf_mm: float) -> float:
-    """As long as the pen needs, and two millimetres to spare; a usual bar without a pen."""
-    return 130.0 if pen is None else round(_least_mm(pen, kerf_mm) + 2)
-
-
-def _wide_mm(pen: Pen | None) -> float:
-    return 20.0 if pen is None else float(round(max(barrel.widest_mm for barrel in pen.barrels) + 4))
-
-
-def _laid(pen: Pen, length_mm: float, kerf_mm: float) -> tuple[TurnedBarrel, ...]:
-    """The pen's barrels side by side in the middle of a bar."""
-    starts = packed_starts_mm(_tubes(pen), kerf_mm, length_mm)
-    return tuple(
-        TurnedBarrel(
-            start, start + barrel.tube_length_mm, barrel.finished_left_mm, barrel.finished_right_mm,
-            barrel.bit_diameter_mm, 0.0, barrel.profile[1:-1],
-        )
-        for start, barrel in zip(starts, pen.barrels, strict=True)
-    )  # fmt: skip

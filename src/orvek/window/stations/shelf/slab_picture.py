@@ -9,9 +9,10 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.window import theme
+from orvek.window.widgets.fitting import fitted
 from orvek.workpiece.slab import Slab, SlabBar, SlabCut
 
-_MARGIN, _NUDGE_MM, _TURN_DEG = 14.0, 0.5, 1.0
+_MARGIN, _NUDGE_MM, _TURN_DEG = 14, 0.5, 1.0
 _WAYS: dict[int, tuple[float, float]] = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -106,13 +107,11 @@ class SlabPicture(QWidget):
     # -- painting ----------------------------------------------------------------------------------------------
 
     def _scale(self) -> float:
-        wide, tall = self.width() - 2 * _MARGIN, self.height() - 2 * _MARGIN
-        return max(0.05, min(wide / self._slab.length_mm, tall / self._slab.width_mm))
+        return self._area().width() / self._slab.length_mm
 
     def _area(self) -> QRectF:
-        scale = self._scale()
-        wide, tall = self._slab.length_mm * scale, self._slab.width_mm * scale
-        return QRectF((self.width() - wide) / 2, (self.height() - tall) / 2, wide, tall)
+        room = QRectF(self.rect().adjusted(_MARGIN, _MARGIN, -_MARGIN, -_MARGIN))
+        return fitted(self._slab.length_mm, self._slab.width_mm, room)
 
     def _place(self, point: QPointF) -> tuple[float, float]:
         area, scale = self._area(), self._scale()

@@ -15,7 +15,6 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QPushB
 
 from orvek.cards.shopping import shopping_csv, shopping_lines
 from orvek.documents import Job, Pen, PhotoStep, Piece, PieceKind, deeds
-from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan
 from orvek.planning.shelf_list import Entry, fitting, matching
@@ -33,6 +32,7 @@ from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.opening import Opening, Suggestion
+from orvek.window.widgets.searches import Searches
 
 _ALL = "everything"
 _SETTLE_MS, _BUY_LINES, _MOST_RANKED = 120, 4, 80
@@ -49,8 +49,8 @@ class ShelfStation(QWidget):
         self._entries: tuple[Entry, ...] = ()
         self._kind, self._pen, self._order = "", "", _ORDERS[0]
         self._scores: dict[str, float] = {}
-        self._ranking: Ranking | None = None
         self._ranked: object = None
+        self._searches = Searches()
         self.looks = PieceLooks(self, session, surface)
         self.list = ShelfView(self.looks)
         self.search = QLineEdit()
@@ -97,7 +97,9 @@ class ShelfStation(QWidget):
         """Nobody looks any more: what is still being looked for ends."""
         self._settle.stop()
         self.becoming.leave()
-        self._end_ranking()
+        self._searches.end()
+        self._ranked = None  # whoever looks again asks again
+        self.looks.end()
 
     def hideEvent(self, event: QHideEvent) -> None:
         self.leave()
@@ -109,8 +111,8 @@ class ShelfStation(QWidget):
 
     def is_busy(self) -> bool:
         """Whether something is still being worked out for what is shown."""
-        ranks = self._ranking is not None and self._ranking.isRunning()
-        return ranks or self._settle.isActive() or self.looks.is_busy() or self.becoming.is_busy()
+        works = self._searches.is_busy() or self.looks.is_busy() or self.becoming.is_busy()
+        return works or self._settle.isActive()
 
     # -- showing -----------------------------------------------------------------------------------------------
 
@@ -162,21 +164,16 @@ class ShelfStation(QWidget):
         asked = (tuple(entry.piece for entry in there), pen, evaluate)
         if evaluate is None or asked == self._ranked or not self.isVisible():
             return
-        self._end_ranking()
         self._ranked, self._scores = asked, {}
-        pairs = tuple((entry.piece, self.looks.album(entry)) for entry in there)
-        self._ranking = Ranking(0, evaluate, pairs, pen, self._session.job.blank.saw_kerf_mm)
-        self._ranking.found.connect(self._take_scores)
-        self._ranking.start()
+        kerf, number = self._session.job.blank.saw_kerf_mm, self._searches.ask_anew()
+        ranking = Ranking(number, evaluate, self.looks.album, there, pen, kerf)
+        ranking.found.connect(self._take_scores)
+        self._searches.begin(ranking)
 
-    def _take_scores(self, _number: int, scores: dict[str, float]) -> None:
-        self._scores = scores
-        self._show_list()
-
-    def _end_ranking(self) -> None:
-        if self._ranking is not None:
-            self._ranking.requestInterruption()
-            self._ranking.wait()
+    def _take_scores(self, number: int, scores: dict[str, float]) -> None:
+        if number == self._searches.number:
+            self._scores = scores
+            self._show_list()
 
     def filter_by(self, kind: str, pen: str) -> None:
         """Show pieces of one kind only, or those that a pen fits, the one that wastes least first."""
@@ -221,14 +218,9 @@ class ShelfStation(QWidget):
 
     def put_photographed(self, step: PhotoStep, piece: Piece) -> None:
         """Put a piece on the shelf with its photos; its size is what was measured beside them."""
-        try:
-            album = self._session.workshop.keep_album(step)
-        except OrvekError as error:
-            self._session.said.emit(str(error))
-            return
-        sized = {name: getattr(step, name) for name in ("form", "length_mm", "width_mm", "depth_mm")}
-        kept = piece.with_(album=album, **sized)
-        self.keep(f"Put {kept.name} on the shelf", lambda shop: deeds.pieces.put_piece(shop, kept), kept.code)
+        kept = self.details.photographed(piece, step)
+        if kept is not None:
+            self.put(kept)
 
     def keep(self, words: str, change: Callable[..., object], code: str = "") -> None:
         """A deed on the shelf; the piece of `code` is in hand afterwards."""
@@ -241,7 +233,7 @@ class ShelfStation(QWidget):
         entry, session = self.list.entry(), self._session
         if entry is None:
             return
-        step = self.details.as_step(entry, self._surface)
+        step = self.details.as_step(entry)
         if step is None:
             return
         piece = entry.piece
