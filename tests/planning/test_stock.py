@@ -63,12 +63,12 @@ def test_the_work_makes_bars_then_leftovers_and_each_is_the_same_piece_again(tid
     assert not list(born(plan(tideline, shop), frozenset()))
     cast = done(tideline, "demould", shop=shop)
     (bars,) = born(cast, frozenset())
-    assert (bars.piece.kind, bars.piece.count) == ("bar", round(cast.bars.bars.value))
+    assert (bars.kind, bars.count) == ("bar", round(cast.bars.bars.value))
     sawn = done(cast.job, "length", shop=shop)
     ends = list(born(sawn, frozenset()))
-    assert {one.piece.kind for one in ends} <= {"leftover"}
-    assert [one.piece.code for one in ends] == [one.piece.code for one in born(sawn, frozenset())]
-    assert not list(born(cast, frozenset({bars.piece.born})))
+    assert {one.kind for one in ends} <= {"leftover"}
+    assert [one.code for one in ends] == [one.code for one in born(sawn, frozenset())]
+    assert not list(born(cast, frozenset({bars.born})))
 
 
 def test_what_must_be_bought_comes_in_lots_and_less_is_done_the_more_there_is(tideline: Job, shop: Shop) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from orvek.documents import Job, Pen, PhotoStep, Piece
+from orvek.documents import Job, Pen, Piece
 from orvek.planning import Plan
 from orvek.planning.becoming import fit_of
 from orvek.planning.stock import Held, born, held
@@ -13,12 +13,11 @@ from orvek.quantities import Dimension, Units, write, write_day, write_sizes
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One line of the shelf; `album` has the photos of a piece that nobody has put on the shelf yet."""
+    """One line of the shelf; a new one was made by the work, and nobody has put it away yet."""
 
     piece: Piece
     left: float
     is_new: bool = False
-    album: PhotoStep | None = None
     used: str = ""
 
     @property
@@ -70,9 +69,7 @@ def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
 def _entries(plan: Plan, plans: list[Plan]) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
     pieces = plan.shop.pieces
     known = frozenset(piece.born for piece in pieces if piece.born)
-    new = [
-        Entry(one.piece, one.piece.amount, is_new=True, album=one.album) for each in plans for one in born(each, known)
-    ]
+    new = [Entry(piece, piece.amount, is_new=True) for each in plans for piece in born(each, known)]
     stock = held(pieces, plans)
     there = [Entry(one.piece, one.left, used=_used(one)) for one in stock]
     there.sort(key=lambda entry: not entry.piece.is_solid)  # what has a look comes first

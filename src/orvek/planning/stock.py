@@ -10,7 +10,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
-from orvek.documents import MadeLook, PhotoStep, Piece, Step, WrapStep
+from orvek.documents import Job, MadeLook, PhotoStep, Piece, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
 from orvek.planning.results import Layout, Plan
@@ -37,14 +37,6 @@ class Held:
     piece: Piece
     left: float
     used: tuple[Used, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Born:
-    """A piece that the work has made and nobody has looked at yet; its photos where its bar was photographed."""
-
-    piece: Piece
-    album: PhotoStep | None = None
 
 
 def held(pieces: tuple[Piece, ...], plans: Iterable[Plan]) -> tuple[Held, ...]:
@@ -99,14 +91,25 @@ def casting_g(plan: Plan) -> Iterator[tuple[str, float]]:
     yield from pigments.items()
 
 
-def born(plan: Plan, known: frozenset[str]) -> Iterator[Born]:
+def born(plan: Plan, known: frozenset[str]) -> Iterator[Piece]:
     """The pieces that a job's tasks have made so far, but for those that stand on the shelf already by their birth."""
-    for one in _made(plan):
-        if one.piece.born not in known:
-            yield one
+    return (piece for piece in _made(plan) if piece.born not in known)
 
 
-def _made(plan: Plan) -> Iterator[Born]:
+def photos_of_new(piece: Piece, job: Job) -> PhotoStep | None:
+    """The photos of a piece that a job has made: its part of those of the bar; None where that was worked on."""
+    photo = job.blank.photographed
+    if photo is None or len(job.blank.steps) > 1:
+        return None
+    return stretch_of(photo, piece.from_mm, min(photo.length_mm, piece.from_mm + piece.length_mm))
+
+
+def job_of_new(piece: Piece) -> str:
+    """The id of the job whose work has made a piece; nothing for any other."""
+    return piece.born.partition(" ")[0]
+
+
+def _made(plan: Plan) -> Iterator[Piece]:
     tasks, layout, job = plan.tasks, plan.layout, plan.job
     if tasks is None or layout is None:
         return
@@ -115,17 +118,12 @@ def _made(plan: Plan) -> Iterator[Born]:
     bars = round(plan.bars.bars.value)
     if sawn is None and demoulded:
         count = min(bars, len(demoulded) * max(1, plan.bars.bars_per_casting))
-        yield Born(
-            _piece(plan, layout, (0.0, layout.length_mm), "bar", count, job.work.when(demoulded[-1].key, "done"))
-        )
+        yield _piece(plan, layout, (0.0, layout.length_mm), "bar", count, job.work.when(demoulded[-1].key, "done"))
     if sawn is None:
         return
     for number, span in enumerate(_ends(layout)):
         if span[1] - span[0] >= LEAST_LEFT_MM:
-            piece = _piece(plan, layout, span, "leftover", bars, sawn, f".{number}")
-            photo = job.blank.photographed
-            alone = photo is not None and len(job.blank.steps) == 1
-            yield Born(piece, stretch_of(photo, *span) if photo is not None and alone else None)
+            yield _piece(plan, layout, span, "leftover", bars, sawn, f".{number}")
 
 
 def _ends(layout: Layout) -> tuple[tuple[float, float], ...]:

@@ -7,7 +7,7 @@ clockwise as it is seen from above.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -44,6 +44,17 @@ class SlabBar:
         own = np.array([(-long, -wide), (long, -wide), (long, wide), (-long, wide)])
         found: Floats = own @ np.array([(c, s), (-s, c)]) + (self.x_mm, self.y_mm)
         return found
+
+    def own(self, x_mm: float, y_mm: float) -> tuple[float, float]:
+        """A place of the slab as the bar has it: along and across it from its middle."""
+        c, s = math.cos(math.radians(self.angle_deg)), math.sin(math.radians(self.angle_deg))
+        dx, dy = x_mm - self.x_mm, y_mm - self.y_mm
+        return c * dx + s * dy, -s * dx + c * dy
+
+    def holds(self, x_mm: float, y_mm: float) -> bool:
+        """Whether a place of the slab lies on it."""
+        along, across = self.own(x_mm, y_mm)
+        return abs(along) <= self.length_mm / 2 and abs(across) <= self.width_mm / 2
 
 
 def lies_on(slab: Slab, bar: SlabBar) -> bool:
@@ -221,13 +232,6 @@ def _barred(slab: Slab, way: tuple[float, float], v: float, half: tuple[float, f
 
 def _covers(bar: SlabBar, spot: tuple[float, float, float]) -> bool:
     """Whether a round bad place reaches under a bar."""
-    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
-    dx, dy = spot[0] - bar.x_mm, spot[1] - bar.y_mm
-    u, v = abs(c * dx + s * dy), abs(-s * dx + c * dy)
-    out = math.hypot(max(0.0, u - bar.length_mm / 2), max(0.0, v - bar.width_mm / 2))
+    along, across = bar.own(spot[0], spot[1])
+    out = math.hypot(max(0.0, abs(along) - bar.length_mm / 2), max(0.0, abs(across) - bar.width_mm / 2))
     return out < spot[2] / 2 - _TOUCH_MM
-
-
-def moved(bar: SlabBar, x_mm: float, y_mm: float, angle_deg: float) -> SlabBar:
-    """A bar at another place, turned otherwise."""
-    return replace(bar, x_mm=x_mm, y_mm=y_mm, angle_deg=angle_deg)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from orvek.documents import FACES, Corners, PhotoStep, PhotoView
 from orvek.documents.deeds.photos import square_onto
 from orvek.documents.photo import Mark
@@ -58,9 +56,8 @@ def _carried(mark: Mark, album: PhotoStep, bar: SlabBar) -> Mark | None:
     """A mark on the slab's upper face as it lies on a bar; None where it does not lie on it."""
     if mark.azimuth_deg != FACES["A"]:
         return None
-    dx, dy = mark.z_mm - bar.x_mm, mark.across_mm + album.across_mm(FACES["A"]) / 2 - bar.y_mm
-    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
-    z, across = c * dx + s * dy + bar.length_mm / 2, -s * dx + c * dy
-    if not 0 <= z <= bar.length_mm or abs(across) > bar.width_mm / 2:
+    place = mark.z_mm, mark.across_mm + album.across_mm(FACES["A"]) / 2
+    if not bar.holds(*place):
         return None
-    return mark.with_(z_mm=round(z, 2), across_mm=round(across, 2))
+    along, across = bar.own(*place)
+    return mark.with_(z_mm=round(along + bar.length_mm / 2, 2), across_mm=round(across, 2))

@@ -301,3 +301,32 @@ def test_what_is_put_on_the_shelf_today_was_not_used_yesterday(shelf: ShelfStati
     assert left.left == 9 - session.job.batch.pens_wanted
     assert "9 counted" in counted_line(left)
     assert f"{session.job.batch.pens_wanted} used since for Tideline" in counted_line(left)
+
+
+def test_the_rest_of_a_photographed_bar_has_its_photos_whichever_job_is_in_hand(
+    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+) -> None:
+    session = window.session
+    choose(shelf, "FND234", qtbot)
+    shelf.becoming.buttons()[0].click()
+    session.attempt("Done", partial(deeds.finish_task, task="length", when=datetime(2026, 11, 20, 9, 0)))
+    window.open_station(Station.SHELF)
+    for other in (False, True):
+        if other:
+            session.new_job()
+        ends = [entry for entry in shelf._entries if entry.is_new]
+        assert ends
+        for entry in ends:
+            album = shelf.looks.album(entry)
+            assert album is not None
+            assert album.length_mm == pytest.approx(entry.piece.length_mm, abs=0.2)
+            assert len(album.views[0].artwork.content) > 1000
+    # Put away, it keeps them.
+    rest = next(entry for entry in shelf._entries if entry.is_new)
+    choose(shelf, rest.piece.code, qtbot)
+    shelf.details.count(1)
+    kept = next(piece for piece in session.shop.pieces if piece.born == rest.piece.born)
+    assert kept.count == 1
+    album = session.workshop.album(kept.album)
+    assert album is not None
+    assert len(album.views[0].artwork.content) > 1000

@@ -101,14 +101,17 @@ class PieceDetails(QWidget):
         evaluate = self._surface.evaluator()
         return rendered(evaluate, entry.piece) if evaluate is not None else None
 
-    def album_name(self, entry: Entry) -> str:
-        """Under which name the photos of a piece are kept; those of a piece that the work made are kept now."""
-        if entry.album is not None and not entry.piece.album:
-            try:
-                return self._session.workshop.keep_album(entry.album)
-            except OrvekError as error:
-                self._session.said.emit(str(error))
-        return entry.piece.album
+    def put_away(self, entry: Entry) -> Piece:
+        """A piece as it stands on the shelf: of one that the work has made the photos are kept now."""
+        album = self._looks.album(entry) if entry.is_new else None
+        piece = entry.piece
+        if album is None or piece.album:
+            return piece
+        try:
+            return piece.with_(album=self._session.workshop.keep_album(album))
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return piece
 
     def _told(self, entry: Entry) -> list[str]:
         piece, units = entry.piece, self._session.units
@@ -151,7 +154,7 @@ class PieceDetails(QWidget):
             return
         found = edit_document(self, "Change it", entry.piece, self._session.shop)
         if found is not None:
-            kept = found.with_(album=self.album_name(entry))
+            kept = found.with_(album=self.put_away(entry).album)
             if found.amount != entry.piece.amount:  # another number is a count, too
                 kept = kept.with_(counted_at=datetime.now().replace(microsecond=0))
             self._keep(f"Change {kept.name}", kept)
@@ -208,7 +211,7 @@ class PieceDetails(QWidget):
                 names = [self._session.workshop.keep_album(parts[span]) if span in parts else "" for span in halves]
             shop = self._session.shop
             if entry.is_new:
-                shop = deeds.pieces.put_piece(shop, entry.piece)
+                shop = deeds.pieces.put_piece(shop, self.put_away(entry))
             after = deeds.pieces.cut_off(shop, entry.piece.code, at_mm, kerf, (names[0], names[1]))
         except OrvekError as error:
             self._session.said.emit(str(error))
@@ -236,7 +239,7 @@ class PieceDetails(QWidget):
             return
         try:
             parts = tuple(self._bar(entry.piece, n, album) for n, album in enumerate(albums, 1))
-            shop = deeds.pieces.put_piece(session.shop, entry.piece) if entry.is_new else session.shop
+            shop = deeds.pieces.put_piece(session.shop, self.put_away(entry)) if entry.is_new else session.shop
             after = deeds.pieces.saw_into(shop, entry.piece.code, parts)
         except OrvekError as error:
             session.said.emit(str(error))
@@ -261,7 +264,7 @@ class PieceDetails(QWidget):
         entry = self._entry
         if entry is None:
             return
-        now, piece = datetime.now().replace(microsecond=0), entry.piece
+        now, piece = datetime.now().replace(microsecond=0), self.put_away(entry)
 
         def counted(shop: Shop) -> Shop:
             there = deeds.pieces.put_piece(shop, piece) if entry.is_new else shop

@@ -13,6 +13,7 @@ from PySide6.QtGui import QImage
 from orvek.documents import PhotoStep
 from orvek.errors import OrvekError
 from orvek.planning.shelf_list import Entry
+from orvek.planning.stock import job_of_new, photos_of_new
 from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
 from orvek.window.widgets.searches import Searches
@@ -87,20 +88,25 @@ class PieceLooks(QObject):
 
     def album(self, entry: Entry) -> PhotoStep | None:
         """A piece's photos; the last few albums are kept in hand. May be asked from any thread."""
-        if entry.album is not None or not entry.piece.album:
-            return entry.album
-        name = entry.piece.album
-        if name not in self._albums:
-            try:
-                found = self._session.workshop.album(name)
-            except OrvekError as error:
-                self._session.said.emit(str(error))
-                return None
-            if len(self._albums) >= _ALBUMS:
-                self._albums.popitem(last=False)
-            self._albums[name] = found
-            return found
-        return self._albums.get(name)
+        name = entry.piece.album or (entry.piece.born if entry.is_new else "")
+        if not name or name in self._albums:
+            return self._albums.get(name)
+        try:
+            found = self._read(entry)
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return None
+        if len(self._albums) >= _ALBUMS:
+            self._albums.popitem(last=False)
+        self._albums[name] = found
+        return found
+
+    def _read(self, entry: Entry) -> PhotoStep | None:
+        """From the workshop: its album, or its part of the photos of the bar that it was sawn from."""
+        workshop, piece = self._session.workshop, entry.piece
+        if piece.album:
+            return workshop.album(piece.album)
+        return photos_of_new(piece, workshop.job(job_of_new(piece)))
 
     def _begin(self) -> None:
         evaluate = self._surface.evaluator()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import math
+from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QWheelEvent
@@ -63,7 +63,7 @@ class SlabPicture(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         x, y = self._place(event.position())
-        under = next((n for n in reversed(range(len(self._bars))) if _holds(self._bars[n], x, y)), None)
+        under = next((n for n in reversed(range(len(self._bars))) if self._bars[n].holds(x, y)), None)
         if under is not None:
             self._index = under
             self._grip = x - self._bars[under].x_mm, y - self._bars[under].y_mm
@@ -98,11 +98,10 @@ class SlabPicture(QWidget):
             super().keyPressEvent(event)
 
     def _put(self, x_mm: float, y_mm: float, turn_deg: float) -> None:
-        from orvek.workpiece.slab import moved
-
         bar = self._bars[self._index]
         x, y = min(max(0.0, x_mm), self._slab.length_mm), min(max(0.0, y_mm), self._slab.width_mm)
-        self.moved.emit(self._index, moved(bar, round(x, 2), round(y, 2), round(bar.angle_deg + turn_deg, 2)))
+        turned = round(bar.angle_deg + turn_deg, 2)
+        self.moved.emit(self._index, replace(bar, x_mm=round(x, 2), y_mm=round(y, 2), angle_deg=turned))
 
     # -- painting ----------------------------------------------------------------------------------------------
 
@@ -151,9 +150,3 @@ class SlabPicture(QWidget):
         painter.setPen(theme.INK)
         painter.setFont(theme.bold(theme.SMALL))
         painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, str(number + 1))
-
-
-def _holds(bar: SlabBar, x_mm: float, y_mm: float) -> bool:
-    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
-    dx, dy = x_mm - bar.x_mm, y_mm - bar.y_mm
-    return abs(c * dx + s * dy) <= bar.length_mm / 2 and abs(-s * dx + c * dy) <= bar.width_mm / 2

@@ -241,7 +241,7 @@ class ShelfStation(QWidget):
         blank = job.blank.with_(tube_starts_mm=look.starts_mm, saw_kerf_mm=session.job.blank.saw_kerf_mm)
         if any(look.turns_deg):
             blank = blank.with_(tube_turns_deg=look.turns_deg)
-        kept = entry.piece.with_(state="reserved", album=self.details.album_name(entry))
+        kept = self.details.put_away(entry).with_(state="reserved")
         session.change_shop(f"Reserve {piece.name}", lambda shop: deeds.pieces.put_piece(shop, kept))
         session.add_job(job.with_(pen=look.fit.pen, blank=blank), f"Begin with {piece.name}")
 
