@@ -86,7 +86,9 @@ def test_a_piece_is_shown_with_the_pens_it_can_become(shelf: ShelfStation, windo
             assert start >= barrel.trim_mm - 0.6
             assert start + barrel.tube_length_mm <= 132 - barrel.trim_mm + 0.6
             assert not start < 21 < start + barrel.tube_length_mm  # the knot is kept off
-    assert shelf.details.picture.image() is not None
+    qtbot.waitUntil(lambda: shelf.details.picture.image() is not None)
+    solids = [entry for entry in shelf._entries if entry.piece.is_solid]
+    qtbot.waitUntil(lambda: all(shelf.looks.look(entry) is not None for entry in solids))
 
 
 def test_one_click_begins_a_job_with_the_piece(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:

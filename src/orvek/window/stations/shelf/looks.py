@@ -7,7 +7,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, QThread, Signal
+from PySide6.QtCore import QObject, QThread, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from orvek.documents import PhotoStep
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
 
 _WIDE, _LEAST_TALL = 320, 6
-_KEPT, _ALBUMS, _WAITING = 2000, 24, 60
+_KEPT, _ALBUMS, _WAITING, _AGAIN_MS = 2000, 24, 60, 40
 _LOG = logging.getLogger(__name__)
 AlbumOf = Callable[[Entry], PhotoStep | None]
 
@@ -65,6 +65,11 @@ class PieceLooks(QObject):
         self._albums: OrderedDict[str, PhotoStep | None] = OrderedDict()
         self._waiting: list[Entry] = []
         self._makers = Searches()
+        self._again = QTimer(self)
+        self._again.setSingleShot(True)
+        self._again.setInterval(_AGAIN_MS)
+        self._again.timeout.connect(self._begin)
+        surface.improved.connect(self._begin)  # what was asked for before anything could be drawn
 
     def look(self, entry: Entry) -> QImage | None:
         """What a piece looks like from face A; asked for, and made soon, where it is not known yet."""
@@ -74,15 +79,16 @@ class PieceLooks(QObject):
         if entry.piece.is_solid and not any(_key(one) == key for one in self._waiting):
             self._waiting.append(entry)
             del self._waiting[:-_WAITING]  # what was scrolled past is not waited for
-            self._begin()
+        self._begin()
         return None
 
     def is_busy(self) -> bool:
         """Whether looks are still being made."""
-        return self._makers.is_busy()
+        return self._makers.is_busy() or self._again.isActive()
 
     def end(self) -> None:
         """Nobody looks any more."""
+        self._again.stop()
         self._waiting.clear()
         self._makers.end()
 
@@ -110,17 +116,14 @@ class PieceLooks(QObject):
 
     def _begin(self) -> None:
         evaluate = self._surface.evaluator()
-        if evaluate is None or self._makers.is_busy():
+        if evaluate is None or not self._waiting:
+            return
+        if self._makers.is_busy():
+            self._again.start()  # it may be about to end, and not look once more
             return
         maker = _Maker(evaluate, self.album, self._waiting)
         maker.made.connect(self._take)
-        maker.finished.connect(self._go_on)
         self._makers.begin(maker)
-
-    def _go_on(self) -> None:
-        """What was asked for while the last picture was made is made now."""
-        if self._waiting:
-            self._begin()
 
     def _take(self, entry: Entry, image: QImage | None) -> None:
         self._kept[_key(entry)] = image
