@@ -213,3 +213,21 @@ def test_photos_of_the_pen_are_kept_with_the_job(window: MainWindow, photos: lis
     bench.take_photo(photos[1])
     assert session.job.work.photos[-1].task == task.key
     bench.close()
+
+
+def test_escape_leaves_the_looking_for_white_and_saving_waits_for_a_photo(
+    sheet: PhotoSheet, qtbot: QtBot, photos: list[Path]
+) -> None:
+    sheet.buttons["What is white or grey"].click()
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    assert sheet.isVisible()
+    assert sheet.photo.mode == "corners"
+    # Saved while a third photo is read: it is waited for, not lost.
+    sheet.take(photos[:1])
+    if sheet.searches.is_busy():
+        sheet.accept()
+        assert sheet.isVisible()
+    qtbot.waitUntil(lambda: len(sheet.step.views) == 3 and not sheet.searches.is_busy())
+    sheet.accept()
+    qtbot.waitUntil(lambda: sheet.result() == QDialog.DialogCode.Accepted)
+    assert [view.face for view in sheet.step.views] == ["A", "B", "C"]

@@ -116,3 +116,16 @@ def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(window: MainWi
     assert all(bar.place == "Rack" for bar in bars)
     session.undo_shop()
     assert [piece.name for piece in session.shop.pieces] == ["Driftboard"]
+
+
+def test_another_size_is_of_all_bars_where_they_lie(dialog: SlabDialog) -> None:
+    before = [(bar.x_mm, bar.y_mm) for bar in dialog.bars]
+    dialog.fields["width"].entered.emit(12.0)
+    assert [(bar.x_mm, bar.y_mm) for bar in dialog.bars] == before
+    assert {bar.width_mm for bar in dialog.bars} == {12.0}
+    assert dialog._save.isEnabled()
+    dialog.fields["kerf"].entered.emit(9.0)
+    assert "no room for the saw" in dialog._line.text()
+    assert not dialog._save.isEnabled()
+    dialog.lay_out_bars()
+    assert dialog._save.isEnabled()
