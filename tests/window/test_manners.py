@@ -27,8 +27,9 @@ from orvek.window.log_dialog import LogDialog
 from orvek.window.main_window import MainWindow
 from orvek.window.one_window import handed_over, listen, socket_path
 from orvek.window.shelves import ShelvesDialog
+from orvek.window.slab.dialog import SlabDialog
+from orvek.window.slab.source import CastingSlab
 from orvek.window.stations.blank.designs_dialog import DesignsDialog
-from orvek.window.stations.blank.orientation_dialog import OrientationDialog
 from orvek.window.stations.blank.section_dialog import SectionDialog
 from orvek.window.stations.blank.stretch_dialog import StretchDialog
 from orvek.window.stations.pen.sharing_dialog import SharingDialog
@@ -451,10 +452,10 @@ def _dialogs(window: MainWindow) -> list[QDialog]:
         DocumentSheet(window, "Preferences", session.shop.preferences, session.units, session.shop),
         HelpWindow(window),
         LogDialog(window),
-        OrientationDialog(window, session, window.surface),
         SectionDialog(window, session, window.surface),
         ShelvesDialog(window, session),
         SharingDialog(window, session),
+        SlabDialog(window, CastingSlab(session.plan), session.units, window.surface),
         StretchDialog(window, session, window.surface),
     ]
 

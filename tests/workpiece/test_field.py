@@ -97,6 +97,7 @@ def test_a_pit_ends_at_its_depth(kernel: Evaluator) -> None:
     assert list(inside) == [True, True, False]
 
 
+shifts = st.floats(-20, 20)
 angles = st.floats(0, 360)
 sheets = st.lists(
     st.builds(Layer, material=st.sampled_from(["brass", "black-composite", "holly"]), thickness_mm=st.floats(0.3, 2)),
@@ -176,7 +177,13 @@ work = st.one_of(
         long_mm=st.none() | st.floats(2, 20),
     ),
     st.builds(DyeStep, depth_mm=st.floats(1, 20)),
-    st.builds(ReorientStep, angle_deg=st.floats(-90, 90), azimuth_deg=angles, shift_mm=st.floats(-20, 20)),
+    st.builds(
+        ReorientStep,
+        angle_deg=st.floats(-90, 90),
+        azimuth_deg=angles,
+        shift_mm=st.floats(-20, 20),
+        across_mm=st.floats(-20, 20),
+    ),
 )
 lines = st.lists(st.floats(-4, 4), max_size=7).map(tuple)
 blanks = st.tuples(

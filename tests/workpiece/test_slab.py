@@ -9,12 +9,41 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orvek.documents import CastStep, Cup, ReorientStep
+from orvek.workpiece.compiling import compiled
+from orvek.workpiece.field import Evaluator
+from orvek.workpiece.pictures import block_from_above, face
 from orvek.workpiece.slab import Slab, SlabBar, apart, cuts, laid_out, lies_on, share_used, troubles
+from orvek.workpiece.slab_bars import way_out
 
 _sides = st.floats(40, 320)
 
 
-@given(_sides, _sides, st.floats(25, 130), st.floats(12, 30), st.floats(0.5, 4), st.none() | st.floats(-89, 90))
+def no_saw_in_a_bar(slab: Slab, bars: tuple[SlabBar, ...], kerf: float) -> None:
+    """No cut runs through a bar, whichever it frees; a cut that ends before the slab does says so."""
+    for line in cuts(slab, bars, kerf):
+        points = np.array(line.ends[0]) + np.linspace(0, 1, 200)[:, None] * np.diff(line.ends, axis=0)
+        for bar in bars:
+            c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
+            own = np.abs((points - (bar.x_mm, bar.y_mm)) @ np.array([(c, -s), (s, c)]))
+            assert not (own < (bar.length_mm / 2 - 0.2, bar.width_mm / 2 - 0.2)).all(axis=1).any()
+        edges = [min(x, slab.length_mm - x, y, slab.width_mm - y) for x, y in line.ends]
+        assert line.is_short or max(edges) <= 0.1
+
+
+def test_bars_at_several_angles_are_sawn_free_without_a_cut_through_another() -> None:
+    slab = Slab(300, 150)
+    bars = (SlabBar(75, 20, 0, 120, 20), SlabBar(220, 80, 90, 120, 20), SlabBar(100, 100, 35, 120, 20))
+    assert not troubles(slab, bars, 2)
+    no_saw_in_a_bar(slab, bars, 2)
+    lines = cuts(slab, bars, 2)
+    # The cut under bar 1 would run into bar 2 and stops before it; the one along bar 2's outer side goes through.
+    assert next(line for line in lines if line.frees == "bar 1" and line.ends[0][1] > 25).is_short
+    assert any(line.frees == "bar 2" and not line.is_short for line in lines)
+    assert {line.frees for line in lines} == {"bar 1", "bar 2", "bar 3"}
+
+
+@given(_sides, _sides, st.floats(40, 130), st.floats(15, 30), st.floats(0.5, 4), st.none() | st.floats(-89, 90))
 def test_what_is_laid_out_lies_on_the_slab_and_the_saw_fits_between(
     long: float, wide: float, bar_long: float, bar_wide: float, kerf: float, angle: float | None
 ) -> None:
@@ -22,6 +51,7 @@ def test_what_is_laid_out_lies_on_the_slab_and_the_saw_fits_between(
     bars = laid_out(slab, bar_long, bar_wide, kerf, angle)
     assert not troubles(slab, bars, kerf)
     assert share_used(slab, bars) <= 1
+    no_saw_in_a_bar(slab, bars, kerf)
     if angle is None:
         assert len(bars) >= len(laid_out(slab, bar_long, bar_wide, kerf, 0.0))
 
@@ -64,3 +94,29 @@ def test_a_bad_place_is_left_out_and_a_bar_over_the_edge_is_named() -> None:
     over = SlabBar(65, 55, 0, 130, 20)
     good = SlabBar(65, 40, 0, 130, 20)
     assert troubles(slab, (good, over), 1) == ((1,), (0, 1))
+
+
+@given(st.floats(70, 230), st.floats(40, 110), st.floats(-90, 180), st.booleans())
+def test_a_bar_taken_out_of_a_casting_shows_what_the_casting_shows_there(
+    kernel: Evaluator, x: float, y: float, angle: float, is_layered: bool
+) -> None:
+    """The bar's upper face, point by point, is the casting's where the bar lies on it, whichever way it is turned."""
+    cups = tuple(Cup(name=colour, colour=colour, share=50) for colour in ("#102030", "#e0d0c0"))
+    cast = CastStep(cups=cups, style="layers" if is_layered else "swirl")
+    casting, bar, size = Slab(300, 150), SlabBar(x, y, angle, 60, 20), (20.0, 18.0, 60.0, False)
+    whole = block_from_above(kernel, compiled((cast,), *size), (300, 150), 4.0)
+    step = way_out(casting, bar)
+    assert isinstance(step, ReorientStep)
+    z = np.arange(2.0, 58.0, dtype=np.float32)
+    own = face(kernel, compiled((cast, step), *size), z, 20, 90.0)
+    c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    if not -90 <= angle < 90:  # end for end: the same bar turned half round
+        own = own[::-1, ::-1]
+    across, along = np.meshgrid((np.arange(20) + 0.5) - 10, z - 30, indexing="ij")
+    columns, rows = (np.clip(np.floor(4 * place).astype(int), 0, most) for place, most in (
+        (x + c * along - s * across, 1199), (y + s * along + c * across, 599)
+    ))  # fmt: skip
+    off = np.abs(own.astype(float) - whole[rows, columns]).max(axis=2)
+    inside = (x + c * along - s * across > 1) & (x + c * along - s * across < 299)
+    inside &= (y + s * along + c * across > 1) & (y + s * along + c * across < 149)
+    assert np.mean(off[inside] > 40) < 0.12  # but for dots where one colour ends

@@ -32,34 +32,6 @@ def pieces(length_mm: float, piece_mm: float, kerf_mm: float) -> tuple[int, floa
     return count, round(max(0.0, left), 6)
 
 
-def bars_at_angle(block_mm: tuple[float, float], bar_mm: tuple[float, float], kerf_mm: float, angle_deg: float) -> int:
-    """How many bars a block gives, seen from above, when they are sawn at an angle to its length.
-
-    The block is cut into strips one bar wide, side by side at the angle; each strip gives as many bars as its
-    shorter side holds. The best of 24 places for the first strip counts.
-
-    Args:
-        block_mm: length and width of the block.
-        bar_mm: length and width of a bar.
-        kerf_mm: of the saw.
-        angle_deg: of the bars against the block's length, 0 to 90.
-
-    >>> bars_at_angle((300, 100), (130, 20), 2.5, 0), bars_at_angle((300, 100), (90, 20), 2.5, 90)
-    (8, 13)
-    """
-    angle = math.radians(angle_deg)
-    across = abs(block_mm[0] * math.sin(angle)) + abs(block_mm[1] * math.cos(angle))
-    pitch = bar_mm[1] + kerf_mm
-    best = 0
-    for part in range(24):
-        place, count = -across / 2 + pitch * part / 24, 0
-        while place + bar_mm[1] <= across / 2 + _GUARD:
-            count += pieces(_overlap(block_mm, angle, place, place + bar_mm[1]), bar_mm[0], kerf_mm)[0]
-            place += pitch
-        best = max(best, count)
-    return best
-
-
 def blank_length_mm(tubes: tuple[tuple[float, float], ...], kerf_mm: float, end_waste_mm: float) -> float:
     """Length of bar that a pen needs: Σ(tube + 2·trim) + cuts·kerf + 2·waste.
 
@@ -115,28 +87,3 @@ def gaps(spans: tuple[Span, ...], bar_mm: float) -> tuple[Span, ...]:
     if place < bar_mm - _GUARD:
         free.append(Span(place, bar_mm))
     return tuple(free)
-
-
-def _ends(block_mm: tuple[float, float], angle: float, offset_mm: float) -> tuple[float, float] | None:
-    """Where a line at an angle, this far from the block's middle, enters and leaves the block."""
-    c, s = math.cos(angle), math.sin(angle)
-    low, high = -math.inf, math.inf
-    for half, direction, base in (
-        (block_mm[0] / 2, c, -s * offset_mm),
-        (block_mm[1] / 2, s, c * offset_mm),
-    ):
-        if abs(direction) < _GUARD:
-            if abs(base) > half + _GUARD:
-                return None
-            continue
-        one, other = sorted(((-half - base) / direction, (half - base) / direction))
-        low, high = max(low, one), min(high, other)
-    return (low, high) if high > low else None
-
-
-def _overlap(block_mm: tuple[float, float], angle: float, one_mm: float, other_mm: float) -> float:
-    """Length that both sides of a strip share: what a bar with square ends can use."""
-    one, other = _ends(block_mm, angle, one_mm), _ends(block_mm, angle, other_mm)
-    if one is None or other is None:
-        return 0.0
-    return max(0.0, min(one[1], other[1]) - max(one[0], other[0]))

@@ -173,8 +173,16 @@ RIP_COS, RIP_SIN, RIP_KERF, RIP_FLIP, RIP_LENGTH, RIP_HALF, RIP_LEFT, RIP_SLID =
     DYE_ROUND,
 ) = range(9)
 
-# REORIENT: azimuth, cosine and sine of the angle, shift, z of the middle.
-REORIENT_COS, REORIENT_SIN, REORIENT_TURN_COS, REORIENT_TURN_SIN, REORIENT_SHIFT, REORIENT_MIDDLE = range(6)
+# REORIENT: azimuth, cosine and sine of the angle, shift along, z of the middle, shift across.
+(
+    REORIENT_COS,
+    REORIENT_SIN,
+    REORIENT_TURN_COS,
+    REORIENT_TURN_SIN,
+    REORIENT_SHIFT,
+    REORIENT_MIDDLE,
+    REORIENT_ACROSS,
+) = range(7)
 
 
 @cache

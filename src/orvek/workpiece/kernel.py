@@ -336,7 +336,7 @@ def _rare(kind, rows, i, aux, x, y, z):
         z - rows[i, col.REORIENT_MIDDLE],
     )
     q, z = (
-        q * rows[i, col.REORIENT_TURN_COS] - z * rows[i, col.REORIENT_TURN_SIN],
+        q * rows[i, col.REORIENT_TURN_COS] - z * rows[i, col.REORIENT_TURN_SIN] + rows[i, col.REORIENT_ACROSS],
         q * rows[i, col.REORIENT_TURN_SIN]
         + z * rows[i, col.REORIENT_TURN_COS]
         + rows[i, col.REORIENT_MIDDLE]

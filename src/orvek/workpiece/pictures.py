@@ -123,6 +123,19 @@ def face(evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], rows:
     return _grid(evaluate, program, x[:, None] * (1 - 1e-4), y[:, None] * (1 - 1e-4), z_mm[None, :])
 
 
+def block_from_above(evaluate: Evaluator, program: Program, size_mm: tuple[float, float], px_per_mm: float) -> Pixels:
+    """What lies around the bar, as high as the bar's upper face (azimuth 90): length and width about its middle.
+
+    The field goes on beyond the bar: so a bigger casting with the same figure is seen before a bar is taken out.
+    """
+    length, width = size_mm
+    columns, rows = (max(1, round(side * px_per_mm)) for side in size_mm)
+    z = ((np.arange(columns, dtype=np.float32) + 0.5) / columns - 0.5) * length + program.length_mm / 2
+    x = (0.5 - (np.arange(rows, dtype=np.float32) + 0.5) / rows) * width
+    top = np.full((1, 1), program.depth_mm / 2 * (1 - 1e-4), dtype=np.float32)
+    return _grid(evaluate, program, x[:, None], top, z[None, :])
+
+
 def section(evaluate: Evaluator, program: Program, z_mm: NDArray[np.float32], rows: int, azimuth_deg: float) -> Pixels:
     """The bar cut open along its axis, the cut turned by an azimuth: the row's place is the distance from the axis."""
     turn = np.deg2rad(azimuth_deg)

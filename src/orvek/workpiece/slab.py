@@ -13,8 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
-_ANGLES = (0.0, 90.0, 15.0, -15.0, 30.0, -30.0, 45.0, -45.0, 60.0, -60.0, 75.0, -75.0)
+ANGLES_DEG = (0.0, 90.0, 15.0, -15.0, 30.0, -30.0, 45.0, -45.0, 60.0, -60.0, 75.0, -75.0)
 _TOUCH_MM = 1e-6
+_SAME_LINE_MM = 0.05  # what a fence is set to; lines further apart are two cuts
 _SHIFTS = 10  # how many ways a row of strips is moved across
 
 
@@ -95,7 +96,7 @@ def laid_out(
     so that a straight layout is taken where a slanting one gives no more.
     """
     best: tuple[SlabBar, ...] = ()
-    for angle in _ANGLES if angle_deg is None else (angle_deg,):
+    for angle in ANGLES_DEG if angle_deg is None else (angle_deg,):
         found = _strips(slab, length_mm, width_mm, kerf_mm, angle)
         if len(found) > len(best):
             best = found
@@ -109,50 +110,92 @@ def share_used(slab: Slab, bars: tuple[SlabBar, ...]) -> float:
 
 @dataclass(frozen=True, slots=True)
 class SlabCut:
-    """One straight cut: where its line meets the slab's edges, from its upper left corner; and what it frees."""
+    """One straight cut: from where to where, from the slab's upper left corner; what it frees.
+
+    `is_short`: it ends before the slab does, because another bar lies beyond.
+    """
 
     ends: tuple[tuple[float, float], tuple[float, float]]
     frees: str
     is_across: bool
+    is_short: bool = False
 
 
 def cuts(slab: Slab, bars: tuple[SlabBar, ...], kerf_mm: float) -> tuple[SlabCut, ...]:
     """The saw cuts in their order: for each angle along the bars' sides first, then across their ends.
 
-    A line that two strips share is one cut; one that lies along the slab's own edge is none. `ends` are the line's
-    middle; the blade takes half the kerf on either side.
+    A line that two strips share is one cut; one that lies along the slab's own edge is none. A line that would run
+    through another bar is as long as what it frees. `ends` are the line's middle; the blade takes half the kerf on
+    either side.
     """
     made: list[SlabCut] = []
     for angle in dict.fromkeys(round(bar.angle_deg % 180, 3) for bar in bars):
         group = [(n + 1, bar) for n, bar in enumerate(bars) if round(bar.angle_deg % 180, 3) == angle]
         for is_across in (False, True):
-            lines: dict[float, list[str]] = {}
+            turn = angle + (90 if is_across else 0)
+            lines: dict[float, dict[int, SlabBar]] = {}
             for number, bar in group:
-                for offset in _offsets(bar, angle, kerf_mm, is_across):
-                    near = next((known for known in lines if abs(known - offset) <= kerf_mm + 0.05), offset)
-                    lines.setdefault(near, []).append(str(number))
+                for offset in _offsets(bar, turn, kerf_mm, is_across):
+                    near = next((known for known in lines if abs(known - offset) <= _SAME_LINE_MM), offset)
+                    lines.setdefault(near, {})[number] = bar
             for offset in sorted(lines):
-                ends = _ends(slab, angle + (90 if is_across else 0), offset)
-                if ends is not None:
-                    numbers = sorted(set(lines[offset]), key=int)
-                    told = f"bar{'s' if len(numbers) > 1 else ''} {', '.join(numbers)}"
-                    made.append(SlabCut(ends, told, is_across))
+                made += _sawn(slab, bars, lines[offset], (turn, offset, kerf_mm), is_across)
     return tuple(made)
 
 
-def _offsets(bar: SlabBar, angle: float, kerf_mm: float, is_across: bool) -> tuple[float, float]:
+def _sawn(
+    slab: Slab,
+    bars: tuple[SlabBar, ...],
+    freed: dict[int, SlabBar],
+    line: tuple[float, float, float],
+    is_across: bool,
+) -> list[SlabCut]:
+    """The cuts along one line: one from edge to edge, else one along all that it frees, else one for each of them."""
+    turn, offset, kerf_mm = line
+    whole = -math.inf, math.inf
+    reach = {number: _reach(bar.corners(kerf_mm / 2), turn) for number, bar in freed.items()}
+    together = min(low for low, _ in reach.values()), max(high for _, high in reach.values())
+    for span in (whole, together):
+        ends = _ends(slab, turn, offset, span)
+        if ends is not None and not any(_runs_through(bar, ends) for bar in bars):
+            words = ", ".join(str(number) for number in sorted(freed))
+            told = f"bar{'s' if len(freed) > 1 else ''} {words}"
+            return [SlabCut(ends, told, is_across, span is not whole)]
+    each = ((number, _ends(slab, turn, offset, reach[number])) for number in sorted(freed))
+    return [SlabCut(ends, f"bar {number}", is_across, True) for number, ends in each if ends is not None]
+
+
+def _reach(points: Floats, turn_deg: float) -> tuple[float, float]:
+    """From where to where points lie along a direction."""
+    turn = math.radians(turn_deg)
+    along = points @ (math.cos(turn), math.sin(turn))
+    return float(along.min()), float(along.max())
+
+
+def _runs_through(bar: SlabBar, ends: tuple[tuple[float, float], tuple[float, float]]) -> bool:
+    """Whether a line comes into a bar, by more than a hair."""
+    steps = np.linspace(0.0, 1.0, 200)[:, None]
+    points = np.array(ends[0]) + steps * (np.array(ends[1]) - np.array(ends[0]))
+    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
+    own = np.abs((points - (bar.x_mm, bar.y_mm)) @ np.array([(c, -s), (s, c)]))
+    return bool(((own[:, 0] < bar.length_mm / 2 - 0.1) & (own[:, 1] < bar.width_mm / 2 - 0.1)).any())
+
+
+def _offsets(bar: SlabBar, turn_deg: float, kerf_mm: float, is_across: bool) -> tuple[float, float]:
     """How far the middle of a saw line on either side of a bar lies from the origin, along the line's normal."""
-    turn = math.radians(angle + (90 if is_across else 0))
+    turn = math.radians(turn_deg)
     middle = -math.sin(turn) * bar.x_mm + math.cos(turn) * bar.y_mm
     half = (bar.length_mm if is_across else bar.width_mm) / 2 + kerf_mm / 2
     return middle - half, middle + half
 
 
-def _ends(slab: Slab, angle: float, offset: float) -> tuple[tuple[float, float], tuple[float, float]] | None:
-    """Where a line meets the slab's edges; None where it runs beside it or along an edge."""
+def _ends(
+    slab: Slab, angle: float, offset: float, span: tuple[float, float]
+) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """Where a stretch of a line meets the slab's edges; None where it runs beside it or along an edge."""
     turn = math.radians(angle)
     along, normal = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
-    low, high = -math.inf, math.inf
+    low, high = span
     start = normal * offset
     for axis, most in ((0, slab.length_mm), (1, slab.width_mm)):
         if abs(along[axis]) < 1e-9:

@@ -1,8 +1,8 @@
-"""What each bar of a slab looks like: the part of the slab's photos that it is cut from, marks and all."""
+"""What each bar of a slab looks like: its part of the slab's photos, marks and all, or its way out of a casting."""
 
 from __future__ import annotations
 
-from orvek.documents import FACES, Corners, PhotoStep, PhotoView
+from orvek.documents import FACES, Corners, PhotoStep, PhotoView, ReorientStep
 from orvek.documents.deeds.photos import square_onto
 from orvek.documents.photo import Mark
 from orvek.workpiece.slab import Slab, SlabBar
@@ -42,6 +42,19 @@ def bar_album(album: PhotoStep, bar: SlabBar) -> PhotoStep:
         depth_mm=album.depth_mm,
         views=tuple(views),
         marks=marks,
+    )
+
+
+def way_out(casting: Slab, bar: SlabBar) -> ReorientStep:
+    """The step that takes a bar out of a casting where it lies on it; the casting's middle is the figure's.
+
+    A bar that lies end for end is the same one turned half round: angles come back between -90 and 90 degrees.
+    """
+    angle = (bar.angle_deg + 90) % 180 - 90
+    return ReorientStep(
+        angle_deg=round(angle, 2),
+        shift_mm=round(bar.x_mm - casting.length_mm / 2, 2),
+        across_mm=round(casting.width_mm / 2 - bar.y_mm, 2),
     )
 
 

@@ -30,9 +30,10 @@ from orvek.documents import (
 from orvek.planning import Severity, Station, StationState
 from orvek.window.main_window import MainWindow
 from orvek.window.photos import asking
+from orvek.window.slab.dialog import SlabDialog
+from orvek.window.slab.source import CastingSlab
 from orvek.window.stations.blank import step_form
 from orvek.window.stations.blank.designs_dialog import DesignsDialog
-from orvek.window.stations.blank.orientation_dialog import ANGLES_DEG, OrientationDialog
 from orvek.window.stations.blank.section_dialog import SectionDialog
 from orvek.window.stations.blank.stretch_dialog import StretchDialog
 from tests.window.hands import drag
@@ -259,19 +260,30 @@ def test_boundaries_and_edges_are_dragged_on_the_picture(blank: MainWindow) -> N
 def test_the_way_out_of_a_casting_is_chosen_by_its_look_and_yield(blank: MainWindow, qtbot: QtBot) -> None:
     session = blank.session
     session.attempt("Wrack line", lambda job: deeds.take_design(job, designs()[5].steps))
-    dialog = OrientationDialog(blank, session, blank.surface)
+    source = CastingSlab(session.plan)
+    dialog = SlabDialog(blank, source, session.units, blank.surface)
     qtbot.addWidget(dialog)
-    dialog._resize(0, 400.0)
-    qtbot.waitUntil(lambda: len(dialog.buttons()) == len(ANGLES_DEG), timeout=30_000)
-    assert [button.subject for button in dialog.buttons()] == list(ANGLES_DEG)
-    assert dialog.buttons()[0].accessibleDescription() == "21 bars a layer"  # 3 along 400 mm, 7 across 150 mm
-    dialog.buttons()[-1].click()
-    assert session.job.blank.steps[-1] == ReorientStep(angle_deg=90)
-    again = OrientationDialog(blank, session, blank.surface)
-    qtbot.addWidget(again)
-    qtbot.waitUntil(lambda: len(again.buttons()) == len(ANGLES_DEG), timeout=30_000)
-    again.buttons()[2].click()
-    assert [step.kind for step in session.job.blank.steps].count("reorient") == 1
+    dialog.show()
+    dialog.fields["long"].entered.emit(400.0)
+    dialog.fields["wide"].entered.emit(150.0)
+    dialog.lay_at(0.0)
+    assert dialog._line.text().startswith("21 bars, ")  # 3 along 400 mm, 7 across 150 mm
+    qtbot.waitUntil(lambda: len(dialog.buttons()) == 21, timeout=60_000)
+    assert len({bytes(button._picture.constBits()) for button in dialog.buttons()}) == 21  # each another bar
+    dialog.lay_at(90.0)
+    dialog._choose(2)
+    assert dialog._save.text() == "Take out bar 3"
+    assert dialog.bar is not None
+    blank.at("Blank").take_out(source.way_out(dialog.bar))
+    step = session.job.blank.steps[-1]
+    assert isinstance(step, ReorientStep)
+    assert step.angle_deg == -90 or step.angle_deg == 90
+    # It is found again where it lies, and another place is another number in the same step.
+    again = CastingSlab(session.plan)
+    assert again.first is not None
+    assert again.way_out(again.first) == step
+    blank.at("Blank").take_out(step.with_(across_mm=11))
+    assert [one.kind for one in session.job.blank.steps].count("reorient") == 1
     session.undo()
     session.undo()
     assert kinds(blank) == ["insert", "cast"]

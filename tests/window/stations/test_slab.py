@@ -13,7 +13,8 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import Mark, PhotoStep, PhotoView, Piece, deeds
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.shelf.slab_dialog import SlabDialog
+from orvek.window.slab.dialog import SlabDialog
+from orvek.window.slab.source import PhotoSlab
 from orvek.window.stations.shelf.station import ShelfStation
 from orvek.workpiece.photo import face_of
 from orvek.workpiece.slab_bars import bar_album, slab_of
@@ -61,7 +62,7 @@ def test_each_bar_is_its_own_part_of_the_photo() -> None:
 def dialog(window: MainWindow, qtbot: QtBot) -> SlabDialog:
     window.surface.wait()
     session = window.session
-    made = SlabDialog(None, Piece(name="Driftboard"), slab(), session.job.pen, 1.6, session.units, window.surface)
+    made = SlabDialog(None, PhotoSlab("Driftboard", slab(), session.job.pen, 1.6), session.units, window.surface)
     qtbot.addWidget(made)
     made.show()
     QApplication.processEvents()
@@ -107,9 +108,10 @@ def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(window: MainWi
     station = window.at(Station.SHELF)
     assert isinstance(station, ShelfStation)
     qtbot.waitUntil(lambda: not station.is_busy(), timeout=30_000)
-    made = SlabDialog(None, board, slab(), session.job.pen, 1.6, session.units, window.surface)
+    source = PhotoSlab(board.name, slab(), session.job.pen, 1.6)
+    made = SlabDialog(None, source, session.units, window.surface)
     qtbot.addWidget(made)
-    station.details.saw_into(made.albums())
+    station.details.saw_into(source.albums(made.bars))
     bars = [piece for piece in session.shop.pieces if piece.parent == "BRD222"]
     assert len(bars) == len(made.bars)
     assert len({tuple(colour_at(session.workshop.album(bar.album)).round()) for bar in bars}) == len(bars)  # type: ignore[arg-type]

@@ -48,4 +48,5 @@ class ReorientStep(StepDocument):
     kind: Literal["reorient"] = "reorient"
     angle_deg: float = angle("Turned by", low=-90, high=90, default=90)
     azimuth_deg: float = angle("Seen from", default=0)
-    shift_mm: float = length("Shifted by", low=-500, high=500, default=0)
+    shift_mm: float = length("Shifted by", low=-1000, high=1000, default=0)
+    across_mm: float = length("Moved across by", low=-1000, high=1000, default=0)

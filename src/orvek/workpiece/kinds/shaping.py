@@ -17,9 +17,8 @@ from orvek.workpiece.state import Floats, State
 def _reorient_rows(compiler: Compiler, step: ReorientStep) -> None:
     angle, azimuth = math.radians(step.angle_deg), math.radians(step.azimuth_deg)
     middle = compiler.length_mm / 2
-    compiler.row(
-        Kind.REORIENT, math.cos(azimuth), math.sin(azimuth), math.cos(angle), math.sin(angle), step.shift_mm, middle
-    )
+    seen, turned = (math.cos(azimuth), math.sin(azimuth)), (math.cos(angle), math.sin(angle))
+    compiler.row(Kind.REORIENT, *seen, *turned, step.shift_mm, middle, step.across_mm)
 
 
 def _bounds_only_rows(_compiler: Compiler, _step: RoundStep | SquareStep) -> None:
@@ -33,7 +32,7 @@ def _reorient_case(s: State, r: Floats, _aux: Floats, _i: int) -> None:
     q, w = s.x * r[col.REORIENT_COS] + s.y * r[col.REORIENT_SIN], -s.x * r[col.REORIENT_SIN] + s.y * r[col.REORIENT_COS]
     z = s.z - r[col.REORIENT_MIDDLE]
     q, z = (
-        q * r[col.REORIENT_TURN_COS] - z * r[col.REORIENT_TURN_SIN],
+        q * r[col.REORIENT_TURN_COS] - z * r[col.REORIENT_TURN_SIN] + r[col.REORIENT_ACROSS],
         q * r[col.REORIENT_TURN_SIN] + z * r[col.REORIENT_TURN_COS] + r[col.REORIENT_MIDDLE] + r[col.REORIENT_SHIFT],
     )
     here = s.open

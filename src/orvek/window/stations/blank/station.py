@@ -8,7 +8,7 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, PhotoStep, Step, deeds
+from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, PhotoStep, ReorientStep, Step, deeds
 from orvek.planning import Plan, step_figures
 from orvek.planning.blank.lines import showings
 from orvek.planning.words import showing_line
@@ -205,9 +205,20 @@ class BlankStation(QWidget):
         StretchDialog(self, self._session, self._surface).exec()
 
     def _find_way_out(self) -> None:
-        from orvek.window.stations.blank.orientation_dialog import OrientationDialog
+        from orvek.window.slab.dialog import SlabDialog
+        from orvek.window.slab.source import CastingSlab
 
-        OrientationDialog(self, self._session, self._surface).exec()
+        source = CastingSlab(self._session.plan)
+        dialog = SlabDialog(self, source, self._session.units, self._surface)
+        if dialog.exec() == SlabDialog.DialogCode.Accepted and dialog.bar is not None:
+            self.take_out(source.way_out(dialog.bar))
+
+    def take_out(self, way: ReorientStep) -> None:
+        """Take the job's bar out of a bigger casting so."""
+        from orvek.window.slab.source import steps_at
+
+        words = "Take the bar out of the casting"
+        self._session.attempt(words, lambda job: deeds.set_steps(job, steps_at(job, way)))
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0

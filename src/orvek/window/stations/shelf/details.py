@@ -219,7 +219,8 @@ class PieceDetails(QWidget):
         self._session.change_shop(f"Saw {entry.piece.name}", lambda _: after)
 
     def _ask_bars(self) -> None:
-        from orvek.window.stations.shelf.slab_dialog import SlabDialog
+        from orvek.window.slab.dialog import SlabDialog
+        from orvek.window.slab.source import PhotoSlab
 
         entry, session = self._entry, self._session
         album = self.as_step(entry) if entry is not None else None
@@ -228,9 +229,10 @@ class PieceDetails(QWidget):
         pens = (session.job.pen, *session.shop.pens)
         pen = next((one for one in pens if one is not None), None)
         kerf = session.job.blank.saw_kerf_mm
-        dialog = SlabDialog(self, entry.piece, album, pen, kerf, session.units, self._surface)
+        source = PhotoSlab(entry.piece.name, album, pen, kerf)
+        dialog = SlabDialog(self, source, session.units, self._surface)
         if dialog.exec() == QDialog.DialogCode.Accepted:
-            self.saw_into(dialog.albums())
+            self.saw_into(source.albums(dialog.bars))
 
     def saw_into(self, albums: tuple[PhotoStep, ...]) -> None:
         """Saw the piece in hand into bars: each stands on the shelf with its part of the photos."""

@@ -1,4 +1,4 @@
-"""Bars out of a slab: laid by hand or as many as go on it, each as it will look turned, the saw cuts in their order."""
+"""Bars out of a slab or a casting: laid by hand or as many as go on it, each as it will look turned, the saw cuts."""
 
 from __future__ import annotations
 
@@ -8,32 +8,37 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QThread, QTimer, Signal
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QDialogButtonBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialogButtonBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import FACES, Measure, Pen, PhotoStep, Piece
-from orvek.planning.becoming import bar_for, laid_on_bar, needs_mm
-from orvek.quantities import Dimension, Units, write
+from orvek.documents import Measure
+from orvek.quantities import Dimension, Units, decimal, write
 from orvek.window import theme
-from orvek.window.stations.shelf.slab_picture import SlabPicture
-from orvek.window.surface import Surface, image_of
+from orvek.window.slab.picture import SlabPicture
+from orvek.window.slab.source import BarOut, CastingSlab, SlabSource
+from orvek.window.surface import Surface
+from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, scrolled, widgets_in
 from orvek.window.widgets.picture_button import PictureButton, turned_picture
 from orvek.window.widgets.searches import SearchDialog
-from orvek.workpiece.slab import Slab, SlabBar, SlabCut, cuts, laid_out, share_used, troubles
-from orvek.workpiece.slab_bars import bar_album, slab_of
+from orvek.workpiece.slab import ANGLES_DEG, Slab, SlabBar, SlabCut, cuts, laid_out, share_used, troubles
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
 
 _MM = Dimension.LENGTH
-_FIELDS = {
+_BAR_FIELDS = {
     "length": Measure("Bars, length", _MM, 10, 400, "Tubes, trims and kerfs of your pen, and a little more"),
     "width": Measure("Bars, width", _MM, 5, 200, "At least a millimetre over the finished pen"),
-    "kerf": Measure("Saw kerf", _MM, 0.1, 10, "What the blade takes"),
 }
-_SETTLE_MS, _PX_PER_MM, _MOST_CUTS = 150, 4.0, 8
+_CASTING_FIELDS = {
+    "long": Measure("The casting is long", _MM, 20, 2000, "As the mould is"),
+    "wide": Measure("… and wide", _MM, 10, 1000, "As the mould is"),
+}
+_KERF = Measure("Saw kerf", _MM, 0.1, 10, "What the blade takes")
+_MOST = "The most bars"
+_SETTLE_MS, _MOST_CUTS, _MOST_LOOKS = 150, 8, 40
 
 
 class _Looks(QThread):
@@ -41,44 +46,42 @@ class _Looks(QThread):
 
     made = Signal(int, int, object)
 
-    def __init__(
-        self, number: int, evaluate: Evaluator, albums: tuple[PhotoStep, ...], pen: Pen, kerf_mm: float
-    ) -> None:
+    def __init__(self, number: int, evaluate: Evaluator, bars: tuple[BarOut, ...]) -> None:
         super().__init__()
-        self._number, self._evaluate, self._albums, self._pen, self._kerf_mm = number, evaluate, albums, pen, kerf_mm
+        self._number, self._evaluate, self._bars = number, evaluate, bars
 
     def run(self) -> None:
-        for place, album in enumerate(self._albums):
+        for place, bar in enumerate(self._bars):
             if self.isInterruptionRequested():
                 return
-            size = (album.width_mm, album.depth_mm, album.length_mm, False)
-            barrels = laid_on_bar(self._pen, album.length_mm, self._kerf_mm)
-            self.made.emit(self._number, place, turned_picture(self._evaluate, (album,), size, barrels))
+            picture = turned_picture(self._evaluate, bar.steps, bar.size, bar.barrels, bar.materials)
+            self.made.emit(self._number, place, picture)
 
 
 class SlabDialog(SearchDialog):
-    """`bars` is what lies on the slab; accepted, they are to be sawn."""
+    """`bars` is what lies on it, `bar` the one in hand; accepted, they are to be sawn, or that one is taken out."""
 
-    def __init__(
-        self, parent: QWidget | None, piece: Piece, album: PhotoStep, pen: Pen | None, kerf_mm: float, units: Units,
-        surface: Surface,
-    ) -> None:  # fmt: skip
+    def __init__(self, parent: QWidget | None, source: SlabSource, units: Units, surface: Surface) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Bars out of a slab")
+        self.setWindowTitle(f"Bars out of {source.name}"[:80])
         self.resize(1120, 720)
-        self.album, self._index = album, 0
         self.bars: tuple[SlabBar, ...] = ()
-        self._pen, self._units, self._surface = pen, units, surface
-        self._slab: Slab = slab_of(album)
-        length_mm, width_mm = bar_for(pen, kerf_mm)
-        self._values = {"length": length_mm, "width": width_mm, "kerf": kerf_mm}
+        self._source, self._units, self._surface, self._index = source, units, surface, 0
+        self._angle_deg: float | None = None
+        length_mm, width_mm = source.bar_mm
+        slab = source.slab
+        self._values = {"length": length_mm, "width": width_mm, "kerf": source.kerf_mm}
+        self._values |= {"long": slab.length_mm, "wide": slab.width_mm}
         self.picture = SlabPicture()
         self.picture.moved.connect(self._move)
         self.picture.chosen.connect(self._choose)
-        self.fields = {name: QuantityField(measure, units) for name, measure in _FIELDS.items()}
+        own = _CASTING_FIELDS if isinstance(source, CastingSlab) else _BAR_FIELDS
+        self.fields = {name: QuantityField(measure, units) for name, measure in {**own, "kerf": _KERF}.items()}
         for name, field in self.fields.items():
             field.set_value(self._values[name])
             field.entered.connect(partial(self._set, name))
+        self.angle = ChoiceField("Laid out", self._fill_angles)
+        self.angle.set_text(_MOST)
         self._line, self._cuts = Label(), quiet_label("")
         for label in (self._line, self._cuts):
             label.setWordWrap(True)
@@ -87,20 +90,26 @@ class SlabDialog(SearchDialog):
         self._settle.setSingleShot(True)
         self._settle.setInterval(_SETTLE_MS)
         self._settle.timeout.connect(self._look)
-        self._lay_out(piece)
-        self.picture.show_slab(self._slab, self._top())
-        self.lay_out_bars()
+        self._lay_out()
+        self.picture.show_slab(slab, source.image(surface))
+        self._begin()
+
+    @property
+    def bar(self) -> SlabBar | None:
+        """The bar in hand."""
+        return self.bars[self._index] if self.bars else None
 
     def lay_out_bars(self) -> None:
         """As many bars as go on the slab."""
-        self._put(laid_out(self._slab, self._values["length"], self._values["width"], self._values["kerf"]))
+        self._put(self._laid(self._angle_deg))
         if not self.bars:
-            self._line.setText("No bar of this size goes on the slab.")
+            self._line.setText("No bar of this size goes on it.")
 
     def add_bar(self) -> None:
         """One bar more, in the middle: to be dragged to its place."""
         size = self._values["length"], self._values["width"]
-        self._put((*self.bars, SlabBar(self._slab.length_mm / 2, self._slab.width_mm / 2, 0.0, *size)))
+        angle = self._angle_deg or 0.0
+        self._put((*self.bars, SlabBar(self._slab.length_mm / 2, self._slab.width_mm / 2, angle, *size)))
         self._choose(len(self.bars) - 1)
 
     def remove_bar(self) -> None:
@@ -108,9 +117,11 @@ class SlabDialog(SearchDialog):
         if self.bars:
             self._put((*self.bars[: self._index], *self.bars[self._index + 1 :]))
 
-    def albums(self) -> tuple[PhotoStep, ...]:
-        """Each bar as its part of the slab's photos shows it."""
-        return tuple(bar_album(self.album, bar) for bar in self.bars)
+    def lay_at(self, angle_deg: float | None) -> None:
+        """All bars at one angle; None: at the one that gives most."""
+        self._angle_deg = angle_deg
+        self.angle.set_text(_MOST if angle_deg is None else _angle_words(angle_deg))
+        self.lay_out_bars()
 
     def is_busy(self) -> bool:
         """Whether looks are still being made."""
@@ -120,18 +131,39 @@ class SlabDialog(SearchDialog):
         """The bars as they look turned."""
         return list(widgets_in(self._list, PictureButton))
 
-    def _top(self) -> QImage | None:
-        """The slab's upper face as an image; none where it was not photographed."""
-        from orvek.workpiece.photo import face_of
+    @property
+    def _slab(self) -> Slab:
+        return self._source.slab
 
-        view = next((view for view in self.album.views if view.azimuth_deg == FACES["A"]), None)
-        per_mm = min(_PX_PER_MM, 1200 / self._slab.length_mm)
-        flat = face_of(view, self._slab.length_mm, self._slab.width_mm, per_mm) if view is not None else None
-        return image_of(flat) if flat is not None else None
+    def _begin(self) -> None:
+        """A casting whose bar has its place already is shown with that; anything else with as many as go on it."""
+        first = self._source.first if isinstance(self._source, CastingSlab) else None
+        if first is not None:
+            self._put((first,))
+        else:
+            self.lay_out_bars()
+
+    def _laid(self, angle_deg: float | None) -> tuple[SlabBar, ...]:
+        values = self._values
+        return laid_out(self._slab, values["length"], values["width"], values["kerf"], angle_deg)
+
+    def _fill_angles(self, menu: QMenu) -> None:
+        add_action(menu, _MOST, partial(self.lay_at, None), checked=self._angle_deg is None)
+        for angle in ANGLES_DEG:
+            count = len(self._laid(angle))
+            words = f"{_angle_words(angle)}: {count} bar{'' if count == 1 else 's'}"
+            add_action(menu, words, partial(self.lay_at, angle), checked=self._angle_deg == angle)
 
     def _set(self, name: str, value: float) -> None:
         """Another size is of all bars, where they lie; another kerf may leave the saw no room."""
         self._values[name] = value
+        if name in _CASTING_FIELDS and isinstance(self._source, CastingSlab):
+            self._source.resize(self._values["long"], self._values["wide"])
+            self.picture.show_slab(self._slab, self._source.image(self._surface))
+            self.lay_out_bars()
+            return
+        if name == "kerf":
+            self._source.kerf_mm = value
         size = {"length_mm": self._values["length"], "width_mm": self._values["width"]}
         self._put(tuple(replace(bar, **size) for bar in self.bars))
 
@@ -153,27 +185,31 @@ class SlabDialog(SearchDialog):
         wrong = troubles(self._slab, self.bars, kerf)
         lines = cuts(self._slab, self.bars, kerf) if not wrong else ()
         self.picture.show_bars(self.bars, lines, frozenset(n for one in wrong for n in one), self._index)
-        share = 100 * share_used(self._slab, self.bars)
-        self._line.setText(_trouble(wrong) or f"{len(self.bars)} bars, {share:.0f} % of the slab, {len(lines)} cuts")
+        share, count = 100 * share_used(self._slab, self.bars), len(self.bars)
+        told = f"{count} bar{'' if count == 1 else 's'}, {share:.0f} % of it, {len(lines)} cuts"
+        self._line.setText(_trouble(wrong) or told)
         self._line.setStyleSheet(theme.words_css(theme.STOP if wrong else theme.INK, theme.BODY, 600))
-        told = [self._cut_line(n + 1, line) for n, line in enumerate(lines)]
-        more = [f"and {len(told) - _MOST_CUTS} more"] if len(told) > _MOST_CUTS else []
-        self._cuts.setText("\n".join([*told[:_MOST_CUTS], *more]))
-        self._cuts.setToolTip("\n".join(told))
+        told_cuts = [self._cut_line(n + 1, line) for n, line in enumerate(lines)]
+        more = [f"and {len(told_cuts) - _MOST_CUTS} more"] if len(told_cuts) > _MOST_CUTS else []
+        self._cuts.setText("\n".join([*told_cuts[:_MOST_CUTS], *more]))
+        self._cuts.setToolTip("\n".join(told_cuts))
+        if isinstance(self._source, CastingSlab):
+            self._save.setText(f"Take out bar {self._index + 1}")
         self._save.setEnabled(bool(self.bars) and not wrong)
 
     def _cut_line(self, number: int, line: SlabCut) -> str:
         a, b = (f"{write(x, _MM, self._units)} along, {write(y, _MM, self._units)} down" for x, y in line.ends)
-        return f"{number}  From {a} to {b}: frees {line.frees}."
+        stop = "; stop there, another bar lies beyond" if line.is_short and not line.is_across else ""
+        return f"{number}  From {a} to {b}: frees {line.frees}{stop}."
 
     def _look(self) -> None:
-        """How the bars look turned for the pen, in the background."""
-        evaluate = self._surface.evaluator() if self.isVisible() else None
-        number, pen, kerf = self.searches.ask_anew(), self._pen, self._values["kerf"]
+        """How the bars look turned, in the background; the first of very many."""
+        evaluate, number = self._surface.evaluator() if self.isVisible() else None, self.searches.ask_anew()
         clear(self._list)
-        if evaluate is None or pen is None or self._values["length"] < needs_mm(pen, kerf) - 1e-6:
+        if evaluate is None:
             return
-        search = _Looks(number, evaluate, self.albums(), pen, kerf)
+        out = tuple(self._source.bar_out(bar) for bar in self.bars[:_MOST_LOOKS])
+        search = _Looks(number, evaluate, tuple(bar for bar in out if bar.barrels))
         search.made.connect(self._show_look)
         self.searches.begin(search)
 
@@ -183,12 +219,13 @@ class SlabDialog(SearchDialog):
             button.clicked.connect(lambda _=False: self._choose(place))
             self._list.addWidget(button)
 
-    def _lay_out(self, piece: Piece) -> None:
-        title = Label(f"Bars out of {piece.name}")
+    def _lay_out(self) -> None:
+        title = Label(f"Bars out of {self._source.name}")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         right = QVBoxLayout()
         for field in self.fields.values():
             right.addWidget(field)
+        right.addWidget(self.angle)
         deeds = {
             "As many as go on it": self.lay_out_bars,
             "Add a bar": self.add_bar,
@@ -228,11 +265,15 @@ class SlabDialog(SearchDialog):
         column.addWidget(ends)
 
 
+def _angle_words(angle_deg: float) -> str:
+    return {0.0: "Along it", 90.0: "Across it"}.get(angle_deg, f"At {decimal(angle_deg)}°")
+
+
 def _trouble(wrong: tuple[tuple[int, ...], ...]) -> str:
     """What keeps the saw from its work, in words."""
     if not wrong:
         return ""
     first = wrong[0]
     if len(first) == 1:
-        return f"Bar {first[0] + 1} does not lie wholly on sound slab."
+        return f"Bar {first[0] + 1} does not lie wholly on what is sound."
     return f"Between bars {first[0] + 1} and {first[1] + 1} there is no room for the saw."
