@@ -16,14 +16,18 @@ from orvek.craft import (
     boring_plan,
     bubbles,
     coating,
+    costing,
+    counting,
     curing,
     drying,
+    durations,
     laying_out,
     moisture,
     off_axis,
     pouring,
     segmenting,
     soaking,
+    spoilage,
     turning,
     wander,
 )
@@ -249,6 +253,42 @@ def _flat(case: dict[str, Any]) -> dict[str, Any]:
     return {"points_mm": rectifying.carried(matrix, np.array(case["points_px"])).round(4).tolist()}
 
 
+def _batch(case: dict[str, Any]) -> dict[str, float]:
+    start, chance = counting.bars_for(case["good"], case["spoil"], case["chance"])
+    return {"start": start, "chance_then": chance, "expected_good": start * (1 - case["spoil"])}
+
+
+def _spoilt(case: dict[str, Any]) -> dict[str, float]:
+    rate = spoilage.spoil_rate(case["default_rate"], case["spoilt"], case["of"])
+    return {"mean": rate.mean, "low90": rate.low, "high90": rate.high}
+
+
+def _batch_learned(case: dict[str, Any]) -> dict[str, float]:
+    seen = case["default_rate"], case["spoilt"], case["of"]
+    return dict(
+        zip(("start", "chance_then"), spoilage.bars_for_learned(case["good"], *seen, case["chance"]), strict=True)
+    )
+
+
+def _good_pen(case: dict[str, Any]) -> dict[str, float]:
+    stages = [costing.StageCost(one["cost"], one["passes"]) for one in case["stages"]]
+    return {
+        "per_good_pen": costing.cost_good(stages, case["once_for_the_job"], case["good_pens"]),
+        "first_stage_per_good": costing.started_for_good(stages)[0],
+    }
+
+
+def _asked(case: dict[str, Any]) -> dict[str, float]:
+    found = costing.price(case["cost"], case["margin"], case["fee"], case["fixed_fee"])
+    assert found is not None
+    return {"price": found.price, "profit": found.profit}
+
+
+def _time(case: dict[str, Any]) -> dict[str, float]:
+    found = durations.lasting(case["default_min"], case["readings_min"])
+    return {"median_min": found.median_min, "low90": found.low_min, "high90": found.high_min}
+
+
 _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "ratio": _ratio,
     "u_ratio": _uncertainty,
@@ -338,6 +378,12 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
         zip(("Pcr_N", "F_N", "amp"), coating.mandrel_bow(case["d"], case["L"], case["T_Nm"]), strict=True)
     ),
     "rectify": _flat,
+    "bars_for": _batch,
+    "spoil_rate": _spoilt,
+    "bars_for_learned": _batch_learned,
+    "cost_good": _good_pen,
+    "price": _asked,
+    "duration": _time,
     "wrap": lambda case: {
         "width": segmenting.wrap_width_mm(case["d"], case["t"], case["ov"]),
         "pi_d": segmenting.wrap_width_mm(case["d"], 0, case["ov"]),

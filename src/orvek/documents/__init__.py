@@ -20,6 +20,7 @@ from orvek.documents.job.finish import Finish, Sized, Void
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
+from orvek.documents.job.order import Order
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
@@ -30,11 +31,23 @@ from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.hours import WEEKDAYS, Busy, DayHours, DurationSeen, Hours
+from orvek.documents.shelf.ledger import (
+    ChangeEntry,
+    ClosedEntry,
+    Fate,
+    FateEntry,
+    LedgerEntry,
+    LessonEntry,
+    SeriesEntry,
+    Stage,
+    fates,
+)
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Barrel, OutlinePoint, Pen, PenPart
 from orvek.documents.shelf.piece import SOLIDS, MadeLook, Piece, PieceKind
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
+from orvek.documents.shelf.prices import Price, Priced, Selling, price_on, priced
 from orvek.documents.shelf.resin import Cure, Family, Resin
 from orvek.documents.shelf.shop import Preferences, Recipe, Shop
 from orvek.documents.shelf.soaked import Observation
@@ -106,7 +119,9 @@ __all__ = [
     "Busy",
     "CastStep",
     "Catalogue",
+    "ChangeEntry",
     "Chip",
+    "ClosedEntry",
     "CoatSchool",
     "Conditions",
     "Contents",
@@ -123,6 +138,8 @@ __all__ = [
     "DyeStep",
     "Ends",
     "Family",
+    "Fate",
+    "FateEntry",
     "Fault",
     "Faults",
     "Finish",
@@ -139,6 +156,8 @@ __all__ = [
     "Known",
     "LaminateStep",
     "Layer",
+    "LedgerEntry",
+    "LessonEntry",
     "LoafMould",
     "Machine",
     "MadeLook",
@@ -147,6 +166,7 @@ __all__ = [
     "Measure",
     "Mould",
     "Observation",
+    "Order",
     "OutlinePoint",
     "Paint",
     "Pen",
@@ -164,6 +184,8 @@ __all__ = [
     "Pour",
     "Preferences",
     "Press",
+    "Price",
+    "Priced",
     "RackBit",
     "Recipe",
     "ReorientStep",
@@ -172,6 +194,8 @@ __all__ = [
     "RoundMould",
     "RoundStep",
     "Scale",
+    "Selling",
+    "SeriesEntry",
     "Shop",
     "Sized",
     "SliceStep",
@@ -179,6 +203,7 @@ __all__ = [
     "SolidStep",
     "SquareStep",
     "StackStep",
+    "Stage",
     "Standing",
     "StavesStep",
     "Step",
@@ -192,6 +217,7 @@ __all__ = [
     "checked",
     "declared",
     "designs",
+    "fates",
     "first_shop",
     "from_text",
     "glues",
@@ -201,6 +227,8 @@ __all__ = [
     "materials",
     "missing_stock",
     "new_id",
+    "price_on",
+    "priced",
     "schema_text",
     "step_line",
     "to_text",

@@ -16,7 +16,7 @@ from orvek.errors import BadFieldError
 from orvek.shop import tables
 
 _FIRST_SHELVES = ("pens", "moulds", "resins", "pigments", "scales")  # before each file said which it holds
-SETTINGS = ("vessels_ml", "preferences", "accuracy", "hours")
+SETTINGS = ("vessels_ml", "preferences", "accuracy", "hours", "selling")
 SHELVES = tuple(name for name in Shop.model_fields if name not in SETTINGS)
 
 

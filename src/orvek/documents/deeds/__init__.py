@@ -3,7 +3,7 @@
 A deed that does not apply raises an `OrvekError` with the sentence for the maker.
 """
 
-from orvek.documents.deeds import photos, pieces
+from orvek.documents.deeds import photos, pieces, records
 from orvek.documents.deeds.bore import set_hole
 from orvek.documents.deeds.cups import (
     LEAST_SHARE_PCT,
@@ -98,6 +98,7 @@ __all__ = [
     "pin_task",
     "promise",
     "put_on_shelf",
+    "records",
     "remove_barrel",
     "remove_cup",
     "remove_fault",

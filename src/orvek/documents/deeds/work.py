@@ -8,6 +8,7 @@ from orvek.documents.artwork import Artwork
 from orvek.documents.deeds.tuples import without
 from orvek.documents.job.faults import Faults
 from orvek.documents.job.job import Job, new_id
+from orvek.documents.job.order import Order
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.shelf.hours import DurationSeen
 
@@ -17,7 +18,7 @@ _LEAST_MIN, _MOST_MIN = 0.2, 24 * 60.0
 def another_like(job: Job) -> Job:
     """A job like this one, to be made again: decided alike, and nothing has happened to it yet."""
     batch = job.batch.with_(id=new_id(), name=f"{job.batch.name[:72]}, again")
-    return job.with_(batch=batch, work=Work(), faults=Faults())
+    return job.with_(batch=batch, work=Work(), faults=Faults(), order=Order())
 
 
 def promise(job: Job, day: date | None) -> Job:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import Annotated, Self
+from typing import Annotated, Literal, Self
 from uuid import uuid4
 
 from pydantic import Field, model_validator
@@ -16,6 +16,7 @@ from orvek.documents.job.conditions import Paint
 from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
+from orvek.documents.job.order import Order
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
 from orvek.documents.job.work import Work
@@ -45,6 +46,7 @@ class Batch(Document):
         default=10,
         hint="Your own record is the best guess",
     )
+    spoilage_by: Literal["as typed", "your record"] = Field(default="as typed", title="Spoilage is")
     chance_pct: float = measure(
         "Enough good ones, how sure",
         Dimension.PERCENT,
@@ -70,6 +72,7 @@ class Job(Document):
     finish: Finish = Finish()
     faults: Faults = Faults()
     work: Work = Work()
+    order: Order = Order()
 
     @model_validator(mode="after")
     def _pictures_can_be_carried(self) -> Self:

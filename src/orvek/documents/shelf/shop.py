@@ -15,11 +15,13 @@ from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.hours import DurationSeen, Hours
+from orvek.documents.shelf.ledger import LedgerEntry
 from orvek.documents.shelf.material import Material, materials
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
 from orvek.documents.shelf.piece import Piece
 from orvek.documents.shelf.pigment import Pigment, PigmentDose
+from orvek.documents.shelf.prices import Price, Selling
 from orvek.documents.shelf.resin import Family, Resin, generic_families
 from orvek.documents.shelf.soaked import Observation
 from orvek.quantities import Dimension, LengthUnit, PressureUnit, TemperatureUnit, Units
@@ -78,6 +80,9 @@ class Shop(Document):
     families: tuple[Family, ...] = ()
     pieces: tuple[Piece, ...] = ()
     durations: tuple[DurationSeen, ...] = ()
+    prices: tuple[Price, ...] = ()
+    ledger: tuple[LedgerEntry, ...] = ()
+    selling: Selling = Selling()
     hours: Hours = Hours()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()
