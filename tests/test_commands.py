@@ -304,3 +304,17 @@ def test_the_shelf_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.Ca
     assert rows[0][:2] == ["what", "name"]
     assert len(rows) - 1 == len(capsys.readouterr().out.splitlines())
     assert main(["--workshop", demo, "buy", "Nobody"]) == 2
+
+
+def test_the_records_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    files = {kind: tmp_path / f"all.{kind}" for kind in ("csv", "jsonl", "pdf")}
+    asked = [word for kind, path in files.items() for word in (f"--{kind}", str(path))]
+    assert main(["--workshop", demo, "records", *asked, "--year", "2026"]) == 0
+    told = capsys.readouterr().out
+    assert "Change: resin off the wood, 2 of 12" in told
+    assert "Start 7 for 5 good" in told
+    assert all(path.stat().st_size > 1000 for path in files.values())
+    assert main(["--workshop", demo, "records", "--pdf", str(tmp_path / "none.pdf"), "--year", "1990"]) == 2
+    assert main(["--workshop", demo, "cost", "Tideline"]) == 0
+    assert "with the spoilt ones" in capsys.readouterr().out
+    assert main(["--workshop", demo, "cost", "Nobody"]) == 2

@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from orvek import __version__
+from orvek.commands_shop import add_shop_commands, all_jobs, workshop_path
 from orvek.documents import SUFFIX, Job, Shop, first_shop, from_text, schema_text
 from orvek.errors import NothingToDoError, OrvekError, OutOfBoundsError
 from orvek.files import LARGEST_JOB_BYTES, read_text, reason_of, write_atomically
@@ -58,6 +59,13 @@ _PLACES = (
     "what-now",
     "timetable",
     "shelf",
+    "next",
+    "batch",
+    "cost",
+    "learned",
+    "jobs",
+    "charts",
+    "records",
 )
 
 
@@ -103,15 +111,6 @@ def _decimal_mark_of_the_system() -> str:
         return "."
     finally:
         locale.setlocale(locale.LC_NUMERIC, before)  # libraries written in C read and write points
-
-
-def workshop_path(options: argparse.Namespace) -> Path:
-    """The workshop file: `--workshop`, else ORVEK_WORKSHOP, else in the maker's data folder."""
-    import platformdirs
-
-    given = options.workshop or os.environ.get("ORVEK_WORKSHOP")
-    name = "demo.sqlite" if getattr(options, "demo", False) and not given else "workshop.sqlite"
-    return Path(given) if given else platformdirs.user_data_path("orvek", appauthor=False) / name
 
 
 def _job_file_in(given: list[str]) -> tuple[list[str], Path | None]:
@@ -193,16 +192,7 @@ def _parser() -> argparse.ArgumentParser:
     for command in (today, timetable):
         command.add_argument("--json", action="store_true", help="as JSON")
         command.add_argument("--seconds", type=float, default=6.0, metavar="S", help="how long a better plan is sought")
-    shelf = commands.add_parser("shelf", help="print what is on the shelf")
-    shelf.add_argument("--fits", metavar="PEN", help="only pieces that this pen fits, the one that wastes least first")
-    shelf.add_argument("--labels", metavar="PDF", help="write a label for each of them")
-    shelf.add_argument("--paper", choices=["A4", "Letter", "label roll"], default="A4", help="of the labels")
-    shelf.add_argument("--json", action="store_true", help="as JSON")
-    shelf.set_defaults(command=_shelf)
-    buy = commands.add_parser("buy", help="print what a job still needs and the shelf has not")
-    buy.add_argument("job", help="a job's name or id")
-    buy.add_argument("--csv", metavar="FILE", help="write it as a table, too")
-    buy.set_defaults(command=_buy)
+    add_shop_commands(commands)
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command=_schema)
     return parser
@@ -343,61 +333,6 @@ def _timetable(options: argparse.Namespace) -> int:
     return 0
 
 
-def _shelf(options: argparse.Namespace) -> int:
-    from orvek.cards.labels import labels
-    from orvek.cards.shelf_text import shelf_json, shelf_text
-    from orvek.planning.shelf_list import ShelfStock, fitting, matching
-
-    jobs, shop = _all_jobs(options, None, "A list of the shelf")
-    found, _ = ShelfStock().entries(plan(jobs[0] if jobs else Job(), shop), tuple(jobs[1:]))
-    entries = matching(found, "", "")
-    if options.fits:
-        pen = next((one for one in shop.pens if one.name == options.fits), None)
-        if pen is None:
-            raise NothingToDoError(f"Fitting “{options.fits[:60]}”", "a pen of that name on the shelf Pens")
-        entries = fitting(entries, pen, Job().blank.saw_kerf_mm, shop.preferences.units)
-    if options.labels:
-        pieces = tuple(entry.piece for entry in entries)
-        write_atomically(Path(options.labels), labels(pieces, options.paper, shop.preferences.units))
-        print(f"Wrote {options.labels}", file=sys.stderr)
-    print(shelf_json(entries) if options.json else shelf_text(entries, shop.preferences.units))
-    return 0
-
-
-def _buy(options: argparse.Namespace) -> int:
-    from orvek.cards.shopping import shopping_csv, shopping_lines
-    from orvek.planning.shelf_list import ShelfStock
-    from orvek.planning.stock import to_buy
-
-    jobs, shop = _all_jobs(options, options.job, "A shopping list")
-    found = plan(jobs[0], shop)
-    wanted = to_buy(found, ShelfStock().entries(found, tuple(jobs[1:]))[1])
-    if options.csv:
-        write_atomically(Path(options.csv), shopping_csv(wanted))
-        print(f"Wrote {options.csv}", file=sys.stderr)
-    print("\n".join(shopping_lines(wanted)) or "Nothing: the shelf has all of it.")
-    return 0
-
-
-def _all_jobs(options: argparse.Namespace, wanted: str | None, what: str) -> tuple[list[Job], Shop]:
-    """All jobs of the workshop, the one that is wanted first; and its shop."""
-    from orvek.shop import open_workshop
-
-    path = workshop_path(options)
-    if not path.exists():
-        raise NothingToDoError(what, f"a workshop with jobs at {path}")
-    workshop = open_workshop(path)
-    try:
-        entries = workshop.jobs()
-        first = next((entry for entry in entries if wanted in {entry.id, entry.name}), None)
-        if wanted is not None and first is None:
-            raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
-        order = [*([first] if first else []), *(entry for entry in entries if entry is not first)]
-        return [workshop.open_job(entry.id).job for entry in order], workshop.shop()
-    finally:
-        workshop.close()
-
-
 def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
     """The timetable of all open jobs of the workshop; the one that is wanted is in hand, its cure forecast."""
     from dataclasses import replace
@@ -405,7 +340,7 @@ def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
     from orvek.planning.cure.moved import moved
     from orvek.planning.timetable.weeks import weeks, weeks_question
 
-    found, shop = _all_jobs(options, wanted, "A timetable")
+    found, shop = all_jobs(options, wanted, "A timetable")
     jobs = [job for job in found if job.work.is_open]
     if not jobs:
         raise NothingToDoError("A timetable", "a job with a pen")

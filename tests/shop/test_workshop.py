@@ -40,8 +40,10 @@ from orvek.documents import (
     PigmentDose,
     Pot,
     Press,
+    Price,
     RackBit,
     Recipe,
+    Selling,
     Shop,
     SolidStep,
     deeds,
@@ -59,6 +61,7 @@ from orvek.errors import (
 )
 from orvek.shop import Workshop, fill_with_demo, open_workshop, upgrading
 from orvek.shop.demo import demo_shop
+from orvek.shop.demo_records import demo_ledger, with_demo_order
 from orvek.shop.tables import HEAD
 from tests.strategies import jobs
 
@@ -326,7 +329,7 @@ def test_an_old_workshop_is_backed_up_and_upgraded_whole_or_not_at_all(
 
 def test_the_demo_fills_an_empty_workshop_only(workshop: Workshop, tideline: Job) -> None:
     fill_with_demo(workshop)
-    assert workshop.job(tideline.batch.id) == tideline
+    assert workshop.job(tideline.batch.id) == with_demo_order(tideline)
     workshop.record(wanted(tideline, 3), "Mine")
     fill_with_demo(workshop)
     assert workshop.job(tideline.batch.id).batch.pens_wanted == 3
@@ -356,6 +359,9 @@ def test_every_shelf_and_setting_of_a_shop_is_kept(workshop_path: Path) -> None:
         bottles=(Bottle(name="Thin, blue cap"),),
         bushings=(BushingReading(name="Ebb, nib"),),
         durations=(DurationSeen(name="Tideline, turned"),),
+        prices=(Price(what="tube", price=0.6),),
+        ledger=demo_ledger(),
+        selling=Selling(fee_pct=6),
         pieces=(Piece(name="Sandbar", look=MadeLook(steps=(SolidStep(),)), album="sha256:00"),),
         hours=Hours(quiet_from_h=19),
         soaked=(Observation(name="Withy", carrier="water", value=3.2, expected=2.5),),

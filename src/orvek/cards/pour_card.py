@@ -17,6 +17,7 @@ from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
 from orvek.documents import BarMould, InsertStep, LoafMould, Mould, Resin, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import CupPlan, MixturePlan, Plan, Severity
+from orvek.planning.history import expected_pct
 from orvek.planning.results import Caution
 from orvek.planning.words import bars_line, dose_name, mould_size, pot_life_line, ratio_line, weighed
 from orvek.quantities import Dimension, Units, decimal, write
@@ -96,7 +97,8 @@ def _heading(sheet: Sheet, plan: Plan, today: date) -> float:
     sheet.fitted(_MARGIN, 27.5, batch.name, right - _MARGIN - _QR - 8, 22, "bold")
     pen = f"{plan.job.pen.name} · " if plan.job.pen else ""
     wanted = f"{batch.pens_wanted} good pen{'' if batch.pens_wanted == 1 else 's'} wanted"
-    line = f"{pen}{wanted}, {decimal(batch.spoilage_pct)} % expected to spoil · {bars_line(plan.bars)}"
+    spoilt = decimal(round(expected_pct(plan.job, plan.shop.ledger), 1))
+    line = f"{pen}{wanted}, {spoilt} % expected to spoil · {bars_line(plan.bars)}"
     sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN - _QR - 8, 9.5)
     sheet.text(_MARGIN, 38.5, f"Job {batch.id} · {today:%d %B %Y} · figures for one casting", 8, colour=QUIET)
     sheet.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")

@@ -8,11 +8,13 @@ from orvek.craft.counting import bars_for, chance_of
 from orvek.craft.laying_out import blanks_in_bar
 from orvek.craft.moulding import BarSection, bar_section, bars_in, section_in_hand
 from orvek.craft.packing import Packing, Sawn, packed
+from orvek.craft.spoilage import bars_for_learned, chance_learned, usual_rate
 from orvek.documents import (
     ArcStep,
     Blank,
     CutStep,
     Job,
+    LedgerEntry,
     LoafMould,
     Mould,
     PlugStep,
@@ -20,6 +22,7 @@ from orvek.documents import (
     RipStep,
     SliceStep,
 )
+from orvek.planning.history import kind_of_work, seen
 from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -29,14 +32,17 @@ _COUNT = Dimension.COUNT
 _WORKED_ALONE = (CutStep, ArcStep, SliceStep, RipStep, PlugStep, ReorientStep)
 
 
-def bars_plan(job: Job) -> BarsPlan:
+def bars_plan(job: Job, ledger: tuple[LedgerEntry, ...] = ()) -> BarsPlan:
     """Blanks from the pens wanted; bars from the blanks; castings from the mould.
+
+    What spoils is as typed, or as the ledger says of this kind of work.
 
     Bars in hand go before what a mould would give. Castings are made equally large, so that one card serves them all;
     a loaf is always poured whole.
     """
     batch, mould, hand = job.batch, job.pour.mould, job.blank.in_hand
-    blanks, chance = bars_for(batch.pens_wanted, batch.spoilage_pct / 100, batch.chance_pct / 100)
+    blanks_figure = _blanks_figure(job) if batch.spoilage_by == "as typed" else _learned_figure(job, ledger)
+    blanks = round(blanks_figure.value)
     packing = _packing(job, blanks)
     section = _section(job, packing)
     per_bar = min(_blanks_per_bar(section, job), _whole_pens(packing) or blanks)
@@ -45,7 +51,7 @@ def bars_plan(job: Job) -> BarsPlan:
     if packing is not None:
         bars = len(packing.sawn)
     return BarsPlan(
-        blanks=_blanks_figure(job, blanks, chance),
+        blanks=blanks_figure,
         blanks_per_bar=per_bar,
         bars=_bars_figure(job, blanks, per_bar, bars, packing),
         bars_per_casting=at_once,
@@ -123,8 +129,9 @@ def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
     return max(1, blanks_in_bar(section.length_mm, tubes, job.blank.saw_kerf_mm, end_loss_mm(section, job.blank)))
 
 
-def _blanks_figure(job: Job, blanks: int, chance: float) -> Figure:
+def _blanks_figure(job: Job) -> Figure:
     batch = job.batch
+    blanks, chance = bars_for(batch.pens_wanted, batch.spoilage_pct / 100, batch.chance_pct / 100)
     fewer = chance_of(blanks - 1, batch.pens_wanted, batch.spoilage_pct / 100)
     less = f"; one fewer: {_times(fewer)}" if blanks > batch.pens_wanted else ""
     return Figure(
@@ -138,6 +145,29 @@ def _blanks_figure(job: Job, blanks: int, chance: float) -> Figure:
             Term("chance", "wanted", batch.chance_pct, Dimension.PERCENT),
         ),
         f"enough good ones {_times(chance)}{less}",
+    )
+
+
+def _learned_figure(job: Job, ledger: tuple[LedgerEntry, ...]) -> Figure:
+    """As many as the record of this kind of work asks for."""
+    batch, there = job.batch, seen(ledger, kind_of_work(job))
+    usual = usual_rate(there.work)
+    blanks, chance = bars_for_learned(batch.pens_wanted, usual, there.missed, there.of, batch.chance_pct / 100)
+    fewer = chance_learned(blanks - 1, batch.pens_wanted, usual, there.missed, there.of)
+    less = f"; one fewer: {_times(fewer)}" if blanks > batch.pens_wanted else ""
+    return Figure(
+        "Blanks to start with",
+        blanks,
+        _COUNT,
+        "smallest n with P(beta-binomial(n, 4 (1 − r) + n₀ − k, 4 r + k) ≥ pens) ≥ chance",
+        (
+            Term("pens", "good pens wanted", batch.pens_wanted, _COUNT),
+            Term("r", f"usually spoilt: {there.work}", 100 * usual, Dimension.PERCENT, "guess"),
+            Term("k", "spoilt, by your record", there.missed, _COUNT),
+            Term("n₀", "of so many", there.of, _COUNT),
+            Term("chance", "wanted", batch.chance_pct, Dimension.PERCENT),
+        ),
+        f"{there.source}; enough good ones {_times(chance)}{less}",
     )
 
 

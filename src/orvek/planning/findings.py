@@ -29,6 +29,7 @@ class Station(StrEnum):
     FINISH = "Finish"
     TIMETABLE = "Timetable"
     SHELF = "Shelf"
+    RECORDS = "Records"
 
 
 class StationState(StrEnum):

@@ -35,7 +35,8 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
     missing. Never raises for a valid job: a part that breaks off becomes a finding.
     """
     tried = Attempts()
-    bars = tried.part("the bars", Station.POUR, partial(bars_plan, job), None) or bars_plan(Job(batch=job.batch))
+    counted = tried.part("the bars", Station.POUR, partial(bars_plan, job, shop.ledger), None)
+    bars = counted or bars_plan(Job(batch=job.batch.with_(spoilage_by="as typed")))
     made = Plan(job, shop, bars, others=others, planner=plan)
     made = replace(
         made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)

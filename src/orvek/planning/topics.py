@@ -33,6 +33,7 @@ from orvek.planning.pen import part as pen
 from orvek.planning.pour import cup_findings
 from orvek.planning.pour import findings as pour_findings
 from orvek.planning.pour import part as pour
+from orvek.planning.records import findings as record_findings
 from orvek.planning.results import Caution, Plan
 from orvek.planning.soak import bath_findings, dye_findings
 from orvek.planning.soak import findings as soak_findings
@@ -157,4 +158,5 @@ TOPICS = (
         timetable.progress,
         timetable.sections,
     ),
+    Topic("records", Station.RECORDS, "what the records say", checks=record_findings.CHECKS),
 )

@@ -6,6 +6,7 @@ import json
 from importlib import resources
 
 from orvek.documents import Job, Shop, checked, from_text
+from orvek.shop.demo_records import with_demo_order, with_demo_records
 from orvek.shop.demo_shelf import demo_album, demo_pieces
 from orvek.shop.workshop import Workshop
 
@@ -35,10 +36,10 @@ def fill_with_demo(workshop: Workshop) -> None:
     if workshop.is_writable and not workshop.jobs():
         shop, job, ropewalk = demo_shop(), demo_job(), second_demo_job()
         pieces = demo_pieces(shop, job, ropewalk, workshop.keep_album(demo_album()))
-        workshop.save_shop(shop.with_(pieces=pieces))
+        workshop.save_shop(with_demo_records(shop.with_(pieces=pieces)))
         workshop.record(third_demo_job(), "Begin")
         workshop.record(ropewalk, "Begin")
-        workshop.record(job, "Begin")
+        workshop.record(with_demo_order(job), "Begin")
         workshop.set_last_open(job.batch.id)
 
 

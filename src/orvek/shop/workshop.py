@@ -146,6 +146,11 @@ class Workshop:
             )
             self._set_now(connection, job, number)
 
+    def begin(self, job: Job, deed: str) -> None:
+        """Commit a job that is taken in hand: as `record`, and it is the one that was open last."""
+        self.record(job, deed)
+        self.set_last_open(job.batch.id)
+
     def undo(self, job_id: str) -> Job:
         """Step back in the job's history and give the job as it was.
 

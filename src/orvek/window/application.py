@@ -158,10 +158,10 @@ class Start:
             self._open_job(self._job)
         if self._file is not None:
             window.session.take_in(self._file)
-        if self._station:
-            window.open_named(self._station.lower())
-        elif self._job is None and self._file is None and self._picture is None and window.session.plan.tasks:
-            window.open_named("today")
+        at_today = self._job is None and self._file is None and self._picture is None and window.session.plan.tasks
+        begin = self._station or ("today" if at_today else "")
+        if begin:
+            window.begin_at(begin.lower())
         window.remembers = self._picture is None
         window.findings.draw_to(places.findings_width() if window.remembers else 0)
         if self._crashed:

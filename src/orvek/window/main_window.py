@@ -195,6 +195,10 @@ class MainWindow(QWidget):
             elif name == entry.station.value.lower():
                 self.open_station(entry.station)
 
+    def begin_at(self, name: str) -> None:
+        """As `open_named`; where that place cannot be built the window is there all the same."""
+        self._shown(f"the place {name}", lambda: self.open_named(name))
+
     def place(self) -> str:
         """Where the maker is, by the name of a page or a station as it is typed in a command."""
         page = getattr(self._built.get(self.station), "page", None)

@@ -119,9 +119,8 @@ class Menus(QObject):
     def _fill_view(self, view: QMenu) -> None:
         for number, station in enumerate((entry.station for entry in STATIONS), 1):
             go = partial(self._window.open_station, station)
-            self._action(
-                view, f"Go to {station.value}", go, QKeySequence(f"Alt+{number % 10}"), also=_ALSO[station.value]
-            )
+            keys = QKeySequence(f"Alt+{number % 10}" if number <= _DIGITS else "Alt+Shift+1")
+            self._action(view, f"Go to {station.value}", go, keys, also=_ALSO[station.value])
         view.addSeparator()
         for words, unit in _UNITS:
             action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
@@ -201,8 +200,9 @@ class Menus(QObject):
         self.show_history()
 
     def _shelf_deed(self) -> str | None:
-        """What Undo takes back at the Shelf: the last deed on the shelves, where there is one."""
-        return self._session.shop_undo if self._window.station is Station.SHELF else None
+        """What Undo takes back at Shelf and Records: the last deed on the shelves, where there is one."""
+        at_shop = self._window.station in {Station.SHELF, Station.RECORDS}
+        return self._session.shop_undo if at_shop else None
 
     def _undo_here(self) -> None:
         """Take back the last deed on the job; at the Shelf, the last one on the shelves."""
@@ -371,7 +371,15 @@ _CARD_OF = {
     "press": "finish",
 }
 # What makers call what a station or page is for.
+_DIGITS = 10  # stations that a digit opens
 _ALSO = {
+    "Records": "what happened cost price spoilt fate learned order customer history gallery certificate chart",
+    "next": "how many start spoilage change",
+    "batch": "fate good spoilt blank planned actual lesson close",
+    "cost": "price money margin order customer certificate label",
+    "learned": "defaults mine generic set back",
+    "jobs": "find search compare again gallery",
+    "charts": "plot causes time year report csv",
     "Today": "now next waiting bench hands do",
     "Pen": "barrel tube bushing bit drill kit",
     "Blank": "step design pattern look picture turn",

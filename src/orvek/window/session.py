@@ -177,7 +177,7 @@ class Session(QObject):
     # -- slow answers ------------------------------------------------------------------------------------------
 
     def begin_forecasts(self, evaluator: Callable[[], Evaluator | None]) -> None:
-        """Ask slow questions from now on; `evaluator` gives what reads the field, once it is there."""
+        """Ask slow questions from now on; `evaluator` reads the field, once it is there."""
         self.answers.begin(evaluator)
         self._take(self._quick)
 
@@ -269,15 +269,10 @@ class Session(QObject):
         planned = self._planned(job)
         if planned is None:
             return
-        try:
-            self.workshop.record(job, deed)
-            self.workshop.set_last_open(job.batch.id)
-        except OrvekError as error:
-            self.said.emit(str(error))
-            return
-        self.job = job
-        self._show(planned)
-        self.jobs_changed.emit()
+        if self._can(lambda: self.workshop.begin(job, deed)):
+            self.job = job
+            self._show(planned)
+            self.jobs_changed.emit()
 
     def take_in(self, path: Path) -> None:
         """Read a job file. A job of the same id is replaced as a deed that can be undone."""
@@ -294,10 +289,7 @@ class Session(QObject):
 
     def write_file(self, path: Path, content: bytes) -> bool:
         """Write a file whole or not at all, and say how it went."""
-        try:
-            write_atomically(path, content)
-        except OrvekError as error:
-            self.said.emit(str(error))
+        if not self._can(lambda: write_atomically(path, content)):
             return False
         self.said.emit(f"Wrote {path}")
         self.written.emit(path)
@@ -305,10 +297,7 @@ class Session(QObject):
 
     def remove_job(self) -> None:
         """Take the job in hand out of the workshop, and open the next one."""
-        try:
-            self.workshop.remove_job(self.job.batch.id)
-        except OrvekError as error:
-            self.said.emit(str(error))
+        if not self._can(lambda: self.workshop.remove_job(self.job.batch.id)):
             return
         self._pending.clear()
         rest = self.jobs()
@@ -323,14 +312,18 @@ class Session(QObject):
     def change_shop(self, deed: str, change: Callable[[Shop], Shop]) -> None:
         """Make a deed on the shelves or preferences; it can be undone while the window is open."""
         before = self.shop
-        try:
-            after = change(before)
-        except OrvekError as error:
-            self.said.emit(str(error))
-            return
-        if after != before and self._keep_shop(after):
+        if self.write_down(change):
             self._shops.append((deed, before))
             self.shop_changed.emit()
+
+    def write_down(self, change: Callable[[Shop], Shop]) -> bool:
+        """Make a deed that is not undone but corrected: an entry in the ledger. Whether anything was changed."""
+        try:
+            after = change(self.shop)
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return False
+        return after != self.shop and self._keep_shop(after)
 
     @property
     def shop_undo(self) -> str | None:
@@ -338,17 +331,14 @@ class Session(QObject):
         return self._shops[-1][0] if self._shops else None
 
     def undo_shop(self) -> None:
-        """Take the last deed on the shelves or preferences back."""
-        if self._shops and self._keep_shop(self._shops[-1][1]):
+        """Take the last deed on the shelves or preferences back; what the ledger holds stays."""
+        if self._shops and self._keep_shop(self._shops[-1][1].with_(ledger=self.shop.ledger)):
             self._shops.pop()
             self.shop_changed.emit()
 
     def _keep_shop(self, shop: Shop) -> bool:
         units = self.units
-        try:
-            self.workshop.save_shop(shop)
-        except OrvekError as error:
-            self.said.emit(str(error))
+        if not self._can(lambda: self.workshop.save_shop(shop)):
             return False
         self.shop = shop
         if units != self.units:
@@ -472,6 +462,15 @@ class Session(QObject):
         self.unsaved_changed.emit("")
         self.access_changed.emit()
         self.reload()
+
+    def _can(self, deed: Callable[[], object]) -> bool:
+        """Do it; where it cannot be done its sentence is said. Whether it was done."""
+        try:
+            deed()
+        except OrvekError as error:
+            self.said.emit(str(error))
+            return False
+        return True
 
     def _record(self, job: Job, deed: str) -> None:
         self._pending.append((job, deed))

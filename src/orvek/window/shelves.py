@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import asdict
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -42,6 +43,7 @@ from orvek.documents import (
     Pigment,
     Pot,
     Press,
+    Price,
     RackBit,
     Recipe,
     Resin,
@@ -50,6 +52,7 @@ from orvek.documents import (
     catalogue,
     glues,
     material,
+    priced,
 )
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
@@ -68,7 +71,7 @@ _TITLES = {
     "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
     "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
     "soaked": "Wood seen", "drawer": "Abrasives", "ladders": "Ladders of grits", "schools": "Ways to coat",
-    "bottles": "Bottles", "bushings": "Bushings measured",
+    "bottles": "Bottles", "bushings": "Bushings measured", "prices": "Prices",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -192,6 +195,8 @@ class ShelvesDialog(QDialog):
             return f"{decimal(owned.drop_mg)} mg a drop"
         if isinstance(owned, BushingReading):
             return write(owned.size_mm, Dimension.LENGTH, units, 2)
+        if isinstance(owned, Price):
+            return write(owned.price, Dimension.MONEY, units, 2)
         if isinstance(owned, Glue):
             return f"open {write(owned.open_min, Dimension.DURATION)}"
         return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
@@ -237,6 +242,8 @@ class ShelvesDialog(QDialog):
                 return [(f"Like “{one.name}”", one.with_(name=f"My {one.name}"[:80])) for one in schools()]
             case "bottles":
                 return [("A bottle", Bottle())]
+            case "prices":
+                return [(what[:1].upper() + what[1:], Price(what=what, since=date.today())) for what in priced()]
             case "soaked":
                 return [("An observation", Observation())]
             case "pots":

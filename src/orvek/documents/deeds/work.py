@@ -7,6 +7,7 @@ from datetime import date, datetime
 from orvek.documents.artwork import Artwork
 from orvek.documents.deeds.tuples import without
 from orvek.documents.job.faults import Faults
+from orvek.documents.job.finish import Sized
 from orvek.documents.job.job import Job, new_id
 from orvek.documents.job.order import Order
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
@@ -18,7 +19,21 @@ _LEAST_MIN, _MOST_MIN = 0.2, 24 * 60.0
 def another_like(job: Job) -> Job:
     """A job like this one, to be made again: decided alike, and nothing has happened to it yet."""
     batch = job.batch.with_(id=new_id(), name=f"{job.batch.name[:72]}, again")
-    return job.with_(batch=batch, work=Work(), faults=Faults(), order=Order())
+    there = job.pour.conditions.with_(poured_on=None, drill_on=None)
+    return job.with_(
+        batch=batch,
+        pour=job.pour.with_(conditions=there),
+        soak=job.soak.with_(drying=job.soak.drying.with_(log=()), bath=job.soak.bath.with_(after_g=None)),
+        finish=job.finish.with_(sized=tuple(_not_turned(one) for one in job.finish.sized)),
+        work=Work(),
+        faults=Faults(),
+        order=Order(),
+    )
+
+
+def _not_turned(sized: Sized) -> Sized:
+    """A barrel whose parts were measured, and that nobody has turned yet."""
+    return sized.with_(now_left_mm=None, now_middle_mm=None, now_right_mm=None)
 
 
 def promise(job: Job, day: date | None) -> Job:

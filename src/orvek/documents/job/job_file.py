@@ -20,6 +20,7 @@ from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job
+from orvek.documents.job.order import Order
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
 from orvek.documents.job.work import Work
@@ -46,6 +47,7 @@ class JobFile(Document):
     finish: Finish = Finish()
     faults: Faults = Faults()
     work: Work = Work()
+    order: Order = Order()
 
 
 _PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later

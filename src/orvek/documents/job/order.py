@@ -6,7 +6,7 @@ from datetime import date
 
 from pydantic import Field
 
-from orvek.documents.base import Document, Notes, Words, measure
+from orvek.documents.base import Document, Words, measure
 from orvek.quantities import Dimension
 
 
@@ -14,7 +14,11 @@ class Order(Document):
     """An order; the day it is promised for stands with the work."""
 
     customer: Words = Field(default="", title="For whom")
-    wishes: Notes = Field(default="", title="Wishes", description="The blue to the right of the clip")
-    price: float | None = measure("Price agreed", Dimension.MONEY, low=0, high=100000, default=None)
-    paid: float = measure("Paid", Dimension.MONEY, low=0, high=100000, default=0)
-    delivered_on: date | None = Field(default=None, title="Delivered on")
+    wishes: Words = Field(default="", title="Wishes", description="The blue to the right of the clip")
+    price: float | None = measure("Price agreed, a pen", Dimension.MONEY, low=0, high=100000, default=None)
+    paid: float = measure("Paid, all together", Dimension.MONEY, low=0, high=100000, default=0)
+    delivered_on: date | None = Field(default=None, title="Delivered on", json_schema_extra={"editor": "none"})
+
+    def owing(self, pens: int) -> float:
+        """What is still to be paid for so many pens; below 0: more was paid than agreed."""
+        return (self.price or 0.0) * pens - self.paid

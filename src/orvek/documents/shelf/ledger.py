@@ -45,6 +45,7 @@ class FateEntry(Entry):
     place: Words = Field(default="", title="Where on it")
     tried: Words = Field(default="", title="What was tried")
     decided_by: Words = Field(default="", title="Decided by")
+    lots: Words = Field(default="", title="Of the lots", description="Which pieces and lots it was made of")
     is_tube_saved: bool = Field(default=False, title="The tube is saved")
     is_open_again: bool = False
 

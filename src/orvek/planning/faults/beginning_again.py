@@ -10,6 +10,7 @@ from orvek.documents import Barrel, Pen
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot
 from orvek.planning.findings import Edit
+from orvek.planning.history import expected_pct
 from orvek.planning.results import Plan
 
 _SAME_TUBE_MM = 0.05
@@ -156,4 +157,6 @@ def again(spot: Spot) -> Made:
         f"Of {batch.pens_wanted} wanted and {plan.bars.blanks.value:.0f} begun: see whether a spare one is left first.",
         "Write down what caused it before you begin: the same way gives the same fault.",
     )
-    return Made(can=True, lines=lines, wait_h=wait, chance_pct=100 - batch.spoilage_pct, cost=cost)
+    return Made(
+        can=True, lines=lines, wait_h=wait, chance_pct=100 - expected_pct(plan.job, plan.shop.ledger), cost=cost
+    )

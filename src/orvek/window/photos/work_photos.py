@@ -45,6 +45,10 @@ class WorkPhotos(QWidget):
         row.addWidget(self.add)
         row.addStretch(1)
 
+    def take_for(self, task: str) -> None:
+        """New photos are of this from now on."""
+        self._task = task
+
     def show_job(self, job: Job) -> None:
         """Show the photos of a job."""
         self.add.setEnabled(self._session.workshop.is_writable)
@@ -58,7 +62,7 @@ class WorkPhotos(QWidget):
             button.setIcon(QIcon(_pixmap(photo)))
             button.setIconSize(_SMALL)
             button.setAccessibleName(f"Photo {number + 1}: {photo.artwork.name}")
-            button.setToolTip(f"{photo.artwork.name}, {write_moment(photo.when)}")
+            button.setToolTip(f"{photo.artwork.name}, {write_moment(photo.when)}{_of(photo)}")
             button.clicked.connect(partial(self.open, number))
             self._row.addWidget(button)
 
@@ -100,6 +104,10 @@ class WorkPhotos(QWidget):
     def _ask(self) -> None:
         paths, _ = QFileDialog.getOpenFileNames(self, "Photos", "", PHOTOS)
         self.take([Path(path) for path in paths])
+
+
+def _of(photo: WorkPhoto) -> str:
+    return f", {photo.task}" if photo.task.startswith("blank ") else ""
 
 
 def _dots(photo: WorkPhoto) -> Pixels | None:

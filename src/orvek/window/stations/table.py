@@ -89,6 +89,12 @@ def _shelf(session: Session, surface: Surface) -> QWidget:
     return ShelfStation(session, surface)
 
 
+def _records(session: Session, surface: Surface) -> QWidget:
+    from orvek.window.stations.records.station import RecordsStation
+
+    return RecordsStation(session, surface)
+
+
 STATIONS = (
     Entry(Station.TODAY, _today),
     Entry(Station.PEN, _pen),
@@ -100,4 +106,5 @@ STATIONS = (
     Entry(Station.FINISH, _finish, ("size", "wrap", "voids", "sanding", "press", "what-now")),
     Entry(Station.TIMETABLE, _timetable),
     Entry(Station.SHELF, _shelf),
+    Entry(Station.RECORDS, _records, ("next", "batch", "cost", "learned", "jobs", "charts")),
 )

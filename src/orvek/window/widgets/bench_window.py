@@ -1,6 +1,7 @@
 """Bench mode: one step over the whole window, readable at two metres; four keys, and all that is done written down.
 
-Space goes on, Backspace goes back, Enter ends the task, Escape leaves: what is written stays. P keeps a photo.
+Space goes on, Backspace goes back, Enter ends the task, Escape leaves: what is written stays. P keeps a photo, F writes
+down that a blank failed.
 """
 
 from __future__ import annotations
@@ -130,6 +131,8 @@ class BenchWindow(QDialog):
                 self._enter()
             case Qt.Key.Key_P:
                 self._ask_photo()
+            case Qt.Key.Key_F:
+                self._ask_fate()
             case _ if event.text() in _TYPED and event.text():
                 self._typed += event.text()
                 self._figure.setText(self._typed)
@@ -318,6 +321,12 @@ class BenchWindow(QDialog):
             self._scale.close()
         super().closeEvent(event)
 
+    def _ask_fate(self) -> None:
+        """A blank failed: which, and why."""
+        from orvek.window.widgets.fates import ask_fate, next_blank
+
+        ask_fate(self, self._session, next_blank(self._session), "spoilt")
+
     def _ask_photo(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Photo of this task", "", _PHOTOS)
         if path:
@@ -346,6 +355,7 @@ class BenchWindow(QDialog):
         for words, deed in (
             ("Space: go on", self.go_on), ("Backspace: back", self.go_back),
             ("Enter: task done", self.end_task), ("Escape: leave", self.reject), ("P: photo", self._ask_photo),
+            ("F: a blank failed", self._ask_fate),
         ):  # fmt: skip
             button = QPushButton(words)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)

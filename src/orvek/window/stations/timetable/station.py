@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
@@ -35,6 +34,7 @@ from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import filled, in_columns, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
+from orvek.window.widgets.tables import plain_table
 from orvek.window.widgets.waiting import Waiting
 
 _LINE = 24
@@ -51,16 +51,7 @@ class TimetableStation(QWidget):
         self.picture = WeeksPicture()
         self.picture.pinned.connect(self._pin)
         self.picture.chosen.connect(self._choose)
-        self.table = QTableWidget(0, len(_COLUMNS))
-        self.table.setHorizontalHeaderLabels(_COLUMNS)
-        self.table.setAccessibleName("The tasks of this job")
-        self.table.verticalHeader().hide()
-        self.table.setTabKeyNavigation(False)  # Tab goes on to what is next; arrows go through the lines
-        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-        self.table.horizontalHeader().setStretchLastSection(True)
-        self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
-        self.table.verticalHeader().setDefaultSectionSize(_LINE)
+        self.table = plain_table("The tasks of this job", _COLUMNS, _LINE)
         self.answer, self._why, self._ways = Label(), Label(), quiet_label("")
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         for label in (self.answer, self._why, self._ways):

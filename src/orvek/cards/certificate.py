@@ -1,0 +1,97 @@
+"""What goes with a pen: a certificate with its own picture and a care card on one sheet, and a price label."""
+
+from __future__ import annotations
+
+import io
+from datetime import date
+
+from orvek.cards.labels import ROLL
+from orvek.cards.sheet import BRASS, QUIET, Sheet
+from orvek.documents import Job, Shop, material, material_keys
+from orvek.errors import NothingToDoError
+from orvek.planning import Plan
+from orvek.quantities import Dimension, write
+
+_MARGIN, _MOST_MADE_OF = 20.0, 6
+_WOOD_CARE = (
+    "Write with it: hands keep wood and resin better than a drawer does.",
+    "Keep it out of the sun behind glass, off radiators and out of a hot car.",
+    "Wipe it with a soft, dry cloth; no spirit, no solvent, no dishwasher.",
+    "Wood moves with the air: from a very dry room to a damp one give it a day.",
+)
+_RESIN_CARE = (
+    "Write with it: what is used is looked after.",
+    "Keep it out of a hot car: resin softens where it gets hot, and dulls in the sun behind glass.",
+    "Wipe it with a soft, damp cloth; no spirit, no solvent, no dishwasher.",
+    "Fine scratches come out with a plastic polish on a soft cloth, by hand.",
+)
+
+
+def certificate(plan: Plan, shop: Shop, today: date, picture: bytes | None) -> bytes:
+    """A certificate and a care card; `picture` is the turned pen as PNG, four times as wide as it is tall.
+
+    Raises:
+        NothingToDoError: there is no pen.
+    """
+    job = plan.job
+    if job.pen is None:
+        raise NothingToDoError("A certificate", "a pen")
+    sheet = Sheet(shop.preferences.paper, f"{job.batch.name} – certificate", f"Orvek job {job.batch.id}")
+    right = sheet.width_mm - _MARGIN
+    wide = right - _MARGIN
+    sheet.text(_MARGIN, 28, "Certificate", 10, "medium", QUIET)
+    sheet.fitted(_MARGIN, 40, job.batch.name, wide, 28, "bold")
+    sheet.line(_MARGIN, 45, right, 45, 0.5, BRASS)
+    y = 52.0
+    if picture is not None:
+        sheet.picture(_MARGIN, y, wide, wide / 4, io.BytesIO(picture))
+        y += wide / 4 + 8
+    for words, told in _told(job, today):
+        sheet.text(_MARGIN, y, words, 9, colour=QUIET)
+        y = sheet.paragraph(_MARGIN + 34, y, told, wide - 34, 10.5, "medium") + 2
+    y = sheet.room_for(y + 8, 60)
+    sheet.text(_MARGIN, y, "Care", 14, "bold")
+    y += 8
+    made_of_wood = any(step.kind != "cast" for step in job.blank.steps)
+    for line in _WOOD_CARE if made_of_wood else _RESIN_CARE:
+        sheet.text(_MARGIN, y, "–", 10)
+        y = sheet.paragraph(_MARGIN + 5, y, line, wide - 5, 10) + 1.5
+    if job.pen.refill:
+        y = sheet.paragraph(_MARGIN, y + 3, f"Refill: {job.pen.refill}.", wide, 10, "medium")
+    return sheet.bytes()
+
+
+def price_label(plan: Plan, shop: Shop, asked: float, paper: str = ROLL) -> bytes:
+    """A label with the pen's name and its price.
+
+    Raises:
+        NothingToDoError: there is no price.
+    """
+    if asked <= 0:
+        raise NothingToDoError("A price label", "a price")
+    sheet = Sheet(paper, f"{plan.job.batch.name} – price", f"Orvek job {plan.job.batch.id}")
+    room = (62.0 if paper != ROLL else sheet.width_mm) - 8
+    sheet.fitted(4, 9, plan.job.batch.name, room, 13, "bold")
+    pen = plan.job.pen.name if plan.job.pen is not None else ""
+    sheet.fitted(4, 15, pen, room, 9, "regular", QUIET)
+    sheet.fitted(4, 25, write(asked, Dimension.MONEY, shop.preferences.units, 2), room, 18, "bold")
+    return sheet.bytes()
+
+
+def made_of(job: Job) -> str:
+    """What a pen's barrels are made of, in words: woods and colours, each once."""
+    keys = [key for step in job.blank.steps for key in material_keys(step)]
+    found = [material(key, job.blank.materials).name for key in dict.fromkeys(keys)]
+    if job.cast.cups:
+        colours = " and ".join(cup.name for cup in job.cast.cups[:4])
+        found.append(f"cast resin: {colours}")
+    return ", ".join(dict.fromkeys(found[:_MOST_MADE_OF])) or "as its maker knows"
+
+
+def _told(job: Job, today: date) -> tuple[tuple[str, str], ...]:
+    done = [actual.when.date() for actual in job.work.actuals if actual.what == "done"]
+    rows = [("Pen", job.pen.name if job.pen is not None else ""), ("Made of", made_of(job))]
+    if job.order.customer:
+        rows.insert(0, ("For", job.order.customer))
+    rows.append(("Finished", f"{max(done, default=today):%d %B %Y}"))
+    return tuple((words, told) for words, told in rows if told)

@@ -1,0 +1,152 @@
+"""Planned against actual: every figure of a job that has both, with the difference and what the plan allowed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from orvek.documents import Actual
+from orvek.errors import NothingToDoError
+from orvek.planning.history import fates_of, is_missed, plain
+from orvek.planning.results import Plan
+from orvek.planning.soak.records import observations
+from orvek.planning.timetable.bench import bench_steps
+from orvek.planning.timetable.results import Task
+from orvek.quantities import Dimension, Units, write
+
+MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mass, of a size, of what was calculated
+_ONE_GO_MIN = 12 * 60.0  # a task that took longer was left alone overnight: that is no time of its hands
+
+
+@dataclass(frozen=True, slots=True)
+class Compared:
+    """One figure: what was planned and what came of it, in the program's unit of `dimension`.
+
+    Attributes:
+        words: which.
+        planned: as the plan said.
+        actual: as it was.
+        dimension: what both are.
+        low: the least that the plan allowed.
+        high: the most that it allowed.
+        task: the key of the task it was seen at; nothing for the batch as a whole.
+        source: where the allowance comes from.
+    """
+
+    words: str
+    planned: float
+    actual: float
+    dimension: Dimension
+    low: float
+    high: float
+    task: str = ""
+    source: str = ""
+
+    @property
+    def is_within(self) -> bool:
+        """Whether it is within what the plan allowed."""
+        return self.low - 1e-9 <= self.actual <= self.high + 1e-9
+
+    def written(self, units: Units) -> tuple[str, str, str]:
+        """Planned, actual and the difference, as makers read them."""
+        digits = 2 if self.dimension in {Dimension.MASS, Dimension.LENGTH} else None
+        planned, actual = (write(value, self.dimension, units, digits) for value in (self.planned, self.actual))
+        off = self.actual - self.planned
+        sign = "+" if off > 0 else "−" if off < 0 else ""
+        return planned, actual, f"{sign}{write(abs(off), self.dimension, units, digits)}"
+
+
+def compared(plan: Plan) -> tuple[Compared, ...]:
+    """All of a job that has both, in the order of the work; what the batch came to stands first."""
+    if plan.tasks is None:
+        return tuple(_batch(plan))
+    return (*_batch(plan), *_soaked(plan), *(row for task in plan.tasks.tasks for row in _task(plan, task)))
+
+
+def _batch(plan: Plan) -> Iterator[Compared]:
+    fates = fates_of(plan.shop.ledger, plan.job.batch.id)
+    if not fates:
+        return
+    begun, wanted = plan.bars.blanks.value, plan.job.batch.pens_wanted
+    good = sum(not is_missed(fate) for fate in fates.values())
+    count = Dimension.COUNT
+    yield Compared("Blanks with a fate", begun, len(fates), count, begun, begun, source="as many as were to be begun")
+    yield Compared("Good ones", wanted, good, count, wanted, begun, source="as many as were wanted, or more")
+
+
+def _soaked(plan: Plan) -> Iterator[Compared]:
+    """What was seen of the wood beside what was calculated."""
+    try:
+        seen = observations(plan)
+    except NothingToDoError:
+        return
+    for one in seen:
+        low, high = ((1 + side * SEEN_PART) * one.expected for side in (-1, 1))
+        words = f"Wood: {one.seen}"
+        yield Compared(words, one.expected, one.value, Dimension.RATIO, low, high, source="within a quarter, a choice")
+
+
+def _task(plan: Plan, task: Task) -> Iterator[Compared]:
+    yield from _hands(plan, task)
+    words = {step.key: step.words for step in bench_steps(plan, task)}
+    own = [actual for actual in plan.job.work.actuals if actual.task in words]
+    for actual in own:
+        row = _reading(actual, words[actual.task])
+        if row is not None:
+            yield row
+    counted = {actual.task for actual in own if actual.what == "counted"}
+    to_count = [step for step in bench_steps(plan, task) if step.kind == "count"]
+    if counted:
+        planned = float(len(to_count))
+        yield Compared(
+            f"{task.words}: counted", planned, len(counted), Dimension.COUNT, planned, planned, task.key, "each of them"
+        )
+
+
+def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
+    """How long the hands took, and how long was waited after them."""
+    began, done = (_moment(plan.job.work.when(task.key, what)) for what in ("began", "done"))
+    if done is None:
+        return
+    if began is not None:
+        minutes = (done - began).total_seconds() / 60
+        if 0 < minutes < _ONE_GO_MIN:
+            yield Compared(
+                f"{task.words}: hands", task.hands_min, minutes, Dimension.DURATION, *task.hands_span_min, task.key,
+                f"nine in ten, {f'yours, {task.readings} times' if task.readings else 'generic'}",
+            )  # fmt: skip
+    after = next((one for one in plan.tasks.tasks if task.key in one.after), None) if plan.tasks else None
+    begun = _moment(plan.job.work.when(after.key, "began")) if after is not None else None
+    if after is None or begun is None or not (task.wait_min[1] or after.soon_min):
+        return
+    waited = (begun - done).total_seconds() / 60
+    if waited >= 0:
+        most = after.soon_min if after.soon_min is not None else float("inf")
+        words = f"{task.words}: {task.wait_words or 'until the next task'}"
+        source = "at least as long as it takes" if after.soon_min is None else "soon after it"
+        planned = task.wait_min[1] if task.wait_min[1] else min(most, waited)
+        yield Compared(words, planned, waited, Dimension.DURATION, task.wait_min[0], most, task.key, source)
+
+
+def _reading(actual: Actual, words: str) -> Compared | None:
+    """A weighing or a size."""
+    if actual.value is None or actual.planned is None:
+        return None
+    told = words.split(", then")[0].split(". ")[0].rstrip(".")
+    if actual.what == "weighed":
+        near = MASS_PART * actual.planned
+        return Compared(
+            told, actual.planned, actual.value, Dimension.MASS, actual.planned - near, actual.planned + near,
+            actual.task, "within 2 %, a choice",
+        )  # fmt: skip
+    if actual.what == "measured":
+        return Compared(
+            told, actual.planned, actual.value, Dimension.LENGTH, actual.planned - SIZE_MM, actual.planned + SIZE_MM,
+            actual.task, "within a tenth of a millimetre, a choice",
+        )  # fmt: skip
+    return None
+
+
+def _moment(when: datetime | None) -> datetime | None:
+    return plain(when) if when is not None else None

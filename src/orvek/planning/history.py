@@ -1,0 +1,133 @@
+"""What the ledger says: the kind of work a job is, each blank's fate, what was spoilt of how many, by which cause.
+
+Only entries since the last new series of a kind of work count for its rates; all stay in sight.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from orvek.craft.spoilage import Rate, spoil_rate, usual_rate
+from orvek.documents import FateEntry, InsertStep, Job, LedgerEntry, SeriesEntry
+
+_GLUED = frozenset({"laminate", "stack", "staves", "slice", "cut", "arc", "rip"})
+SPOILAGE = "spoilage: "  # what a series of a kind of work is called by begins with
+
+
+def kind_of_work(job: Job) -> str:
+    """Which kind of work a job is, as far as it matters for what spoils: by its wood, its steps, what is laid in."""
+    steps = job.blank.steps
+    kinds = {step.kind for step in steps}
+    inserts = [step for step in steps if isinstance(step, InsertStep)]
+    if job.soak.route == "soft, not stabilised":
+        return "fibre and punky wood"
+    if any(insert.form in {"core", "rods"} for insert in inserts):
+        return "picture blank"
+    if kinds & _GLUED:
+        return "segmented"
+    if "cast" in kinds:
+        return "hybrid" if inserts else "cast resin"
+    return "stabilised" if job.soak.route == "stabilised" else "plain wood"
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What was seen of a kind of work since its last new series.
+
+    Attributes:
+        work: which kind.
+        of: blanks whose fate is known.
+        missed: those of them that gave no good pen of this size: spoilt, or made smaller.
+        causes: why, with how often, the most frequent first.
+        stages: where in the work, with how often.
+    """
+
+    work: str
+    of: int = 0
+    missed: int = 0
+    causes: tuple[tuple[str, int], ...] = ()
+    stages: tuple[tuple[str, int], ...] = ()
+    fates: tuple[FateEntry, ...] = field(default=(), repr=False)
+
+    @property
+    def rate(self) -> Rate:
+        """What spoils of it, with its range: the usual rate, moved by the record."""
+        return spoil_rate(usual_rate(self.work), self.missed, self.of)
+
+    @property
+    def source(self) -> str:
+        """Where that comes from, in a few words."""
+        return f"yours, {self.missed} of {self.of}" if self.of else "generic, a guess"
+
+
+def expected_pct(job: Job, ledger: tuple[LedgerEntry, ...]) -> float:
+    """What of a job is expected to spoil, in percent: as typed, or as the record says."""
+    if job.batch.spoilage_by == "as typed":
+        return job.batch.spoilage_pct
+    return 100 * seen(ledger, kind_of_work(job)).rate.mean
+
+
+def last_fates(ledger: tuple[LedgerEntry, ...]) -> tuple[FateEntry, ...]:
+    """The fate of each blank as it was written last, in the order of first writing; those in work again left out."""
+    if not _folded or _folded[0][0] is not ledger:
+        _folded[:] = [(ledger, _fold(ledger))]
+    return _folded[0][1]
+
+
+# The newest ledger and its fates: thousands of entries are asked for again with every edit of a job.
+_folded: list[tuple[tuple[LedgerEntry, ...], tuple[FateEntry, ...]]] = []
+
+
+def _fold(ledger: tuple[LedgerEntry, ...]) -> tuple[FateEntry, ...]:
+    found: dict[tuple[str, int], FateEntry] = {}
+    for entry in ledger:
+        if isinstance(entry, FateEntry):
+            found[entry.job_id, entry.blank_no] = entry
+    return tuple(entry for entry in found.values() if not entry.is_open_again)
+
+
+def fates_of(ledger: tuple[LedgerEntry, ...], job_id: str) -> dict[int, FateEntry]:
+    """The fates of a job's blanks by their numbers."""
+    return {entry.blank_no: entry for entry in last_fates(ledger) if entry.job_id == job_id}
+
+
+def series_since(ledger: tuple[LedgerEntry, ...], of: str) -> datetime | None:
+    """When the last series of something began; None where the first one still runs."""
+    return max((plain(one.when) for one in ledger if isinstance(one, SeriesEntry) and one.of == of), default=None)
+
+
+def seen(ledger: tuple[LedgerEntry, ...], work: str) -> Seen:
+    """What was seen of a kind of work."""
+    since = series_since(ledger, f"{SPOILAGE}{work}")
+    fates = tuple(one for one in last_fates(ledger) if one.work == work and (since is None or plain(one.when) > since))
+    missed = [one for one in fates if is_missed(one)]
+    return Seen(
+        work=work,
+        of=len(fates),
+        missed=len(missed),
+        causes=_ranked(one.cause or "not said" for one in missed),
+        stages=_ranked(one.stage for one in missed),
+        fates=fates,
+    )
+
+
+def works_seen(ledger: tuple[LedgerEntry, ...]) -> tuple[str, ...]:
+    """The kinds of work that any fate was written of, the one that was done most first."""
+    return tuple(work for work, _ in Counter(one.work for one in last_fates(ledger)).most_common())
+
+
+def is_missed(fate: FateEntry) -> bool:
+    """Whether a blank gave no good pen of the size that was wanted."""
+    return fate.fate in {"spoilt", "made smaller"}
+
+
+def plain(moment: datetime) -> datetime:
+    """A moment as the shop's clock shows it."""
+    return moment.replace(tzinfo=None)
+
+
+def _ranked(words: Iterator[str]) -> tuple[tuple[str, int], ...]:
+    return tuple(Counter(words).most_common())

@@ -1,0 +1,1 @@
+"""What happened, what it cost, what to change."""

@@ -1,0 +1,309 @@
+"""What a good pen costs, stage by stage: as told, and with the spoilt ones; its price; what would earn most."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import TYPE_CHECKING
+
+from orvek.craft.costing import StageCost, cost_good, price, started_for_good
+from orvek.craft.spoilage import PRIOR_WORTH, StageKind, stage_kinds, usual_rate
+from orvek.documents import FateEntry, Job, price_on
+from orvek.planning.history import Seen, fates_of, kind_of_work, plain, seen
+from orvek.planning.results import Plan
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+
+if TYPE_CHECKING:
+    from orvek.planning.timetable.results import Task
+
+_MONEY = Dimension.MONEY
+_SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
+_MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """One stage of the work, for one blank.
+
+    Attributes:
+        kind: which.
+        materials: what goes into it, in money.
+        work: the hands' time, in money.
+        machine: the machine's time, in money.
+        minutes: of the hands.
+        passes: the share of blanks that it leaves whole, by default and record.
+        spoilt: how many were spoilt there, by the record.
+    """
+
+    kind: StageKind
+    materials: float
+    work: float
+    machine: float
+    minutes: float
+    passes: float
+    spoilt: int
+
+    @property
+    def cost(self) -> float:
+        """What it costs a blank."""
+        return self.materials + self.work + self.machine
+
+
+@dataclass(frozen=True, slots=True)
+class Gain:
+    """One thing that would make a good pen cheaper, and by how much."""
+
+    words: str
+    saves: float
+
+
+@dataclass(frozen=True, slots=True)
+class PenCost:
+    """What a good pen costs.
+
+    Attributes:
+        stages: in the order of the work.
+        once: what is spent once for the job.
+        good: how many good pens share that.
+        seen: the record of this kind of work.
+        told: as told, with nothing spoilt.
+        with_spoilt: with the spoilt ones.
+        reclaimed: what saved tubes give back, of the job.
+        price: what leaves the margin; None where margin and fees take all of it.
+        gains: what would earn most, the most first.
+        unpriced: what has no price yet, and is left out of all sums.
+        warnings: sentences on what is odd.
+    """
+
+    stages: tuple[Stage, ...]
+    once: float
+    good: int
+    seen: Seen
+    told: Figure
+    with_spoilt: Figure
+    reclaimed: float
+    price: Figure | None
+    gains: tuple[Gain, ...]
+    unpriced: tuple[str, ...]
+    warnings: tuple[str, ...] = ()
+
+
+def pen_cost(plan: Plan, today: date) -> PenCost | None:
+    """What a good pen of a plan's job costs by the prices of the day it was begun, or today's; None without a pen."""
+    job = plan.job
+    if plan.tasks is None or job.pen is None:
+        return None
+    day, record = begun_on(job) or today, seen(plan.shop.ledger, kind_of_work(job))
+    unpriced: list[str] = []
+    stages = tuple(_stages(plan, record, day, unpriced))
+    once = _priced(plan, "once for a job", "", day, None)
+    fates = fates_of(plan.shop.ledger, job.batch.id)
+    good = job.batch.pens_wanted
+    tube = _priced(plan, "tube", job.pen.name, day, None) * len(job.pen.barrels)
+    reclaimed = tube * sum(fate.is_tube_saved for fate in fates.values())
+    told, spoilt = _told(stages, once, good), _with_spoilt(stages, once, good, reclaimed, record)
+    asked = _price(plan, spoilt.value)
+    return PenCost(
+        stages=stages,
+        once=once,
+        good=good,
+        seen=record,
+        told=told,
+        with_spoilt=spoilt,
+        reclaimed=reclaimed,
+        price=asked,
+        gains=_gains(plan, stages, once, good, day),
+        unpriced=tuple(dict.fromkeys(unpriced)),
+        warnings=tuple(_warnings(job, spoilt.value, asked)),
+    )
+
+
+def spent(cost: PenCost, fates: Sequence[FateEntry]) -> float:
+    """What a batch has really cost by the fates of its blanks: each blank up to the stage at which it was spoilt.
+
+    A blank that is good has been through all of it.
+    """
+    keys = [stage.kind.key for stage in cost.stages]
+    through = 0.0
+    for fate in fates:
+        whole = fate.fate in {"good", "repaired", "made smaller"} or fate.stage not in keys
+        last = len(keys) if whole else keys.index(fate.stage) + 1
+        through += sum(stage.cost for stage in cost.stages[:last])
+    return through + cost.once - cost.reclaimed
+
+
+def begun_on(job: Job) -> date | None:
+    """The day a job was begun; None while nothing has happened to it."""
+    return min((plain(actual.when).date() for actual in job.work.actuals), default=None)
+
+
+def _stages(plan: Plan, record: Seen, day: date, unpriced: list[str]) -> Sequence[Stage]:
+    tasks = {kind.key: [task for task in _tasks(plan) if task.kind in kind.tasks] for kind in stage_kinds()}
+    there = [kind for kind in stage_kinds() if tasks[kind.key]]
+    passes = _passes(there, record)
+    materials = _materials(plan, day, unpriced)
+    hour = _priced(plan, "an hour of work", "", day, unpriced)
+    found = []
+    for kind in there:
+        minutes = sum(_minutes_a_blank(plan, task) for task in tasks[kind.key])
+        machine = sum(
+            _minutes_a_blank(plan, task) / 60 * _priced(plan, "an hour at a machine", task.place, day, None)
+            for task in tasks[kind.key]
+            if task.place in _MACHINES
+        )
+        where = record.stages
+        spoilt = dict(where).get(kind.key, 0)
+        found.append(
+            Stage(kind, materials.get(kind.key, 0.0), minutes / 60 * hour, machine, minutes, passes[kind.key], spoilt)
+        )
+    return found
+
+
+def _tasks(plan: Plan) -> tuple[Task, ...]:
+    return plan.tasks.tasks if plan.tasks is not None else ()
+
+
+def _minutes_a_blank(plan: Plan, task: Task) -> float:
+    """The hands' minutes for one blank: as they really were, where they were seen, else as planned."""
+    began, done = (plan.job.work.when(task.key, what) for what in ("began", "done"))
+    minutes = task.hands_min
+    if began is not None and done is not None:
+        took = (plain(done) - plain(began)).total_seconds() / 60
+        minutes = took if 0 < took < 12 * 60 else minutes
+    share = plan.job.batch.pens_wanted if task.kind == "press" else plan.bars.blanks.value
+    return minutes / max(1.0, share)
+
+
+def _passes(there: Sequence[StageKind], record: Seen) -> dict[str, float]:
+    """The share that each stage leaves whole: the default spread over the stages, moved by what was spoilt where.
+
+    Each stage is a Beta of its own, worth four pieces; a blank counts at all stages up to the one where it was spoilt.
+    """
+    whole, total = 1 - usual_rate(record.work), sum(kind.weight for kind in there)
+    lost, found, reached = Counter(dict(record.stages)), {}, record.of
+    for kind in there:
+        usual = whole ** (kind.weight / total)
+        spoilt = lost[kind.key]
+        found[kind.key] = 1 - (PRIOR_WORTH * (1 - usual) + spoilt) / (PRIOR_WORTH + reached)
+        reached = max(0, reached - spoilt)
+    return found
+
+
+def _materials(plan: Plan, day: date, unpriced: list[str]) -> dict[str, float]:
+    """What each stage takes off the shelf for one blank, in money."""
+    job, blanks = plan.job, max(1.0, plan.bars.blanks.value)
+    assert job.pen is not None
+    found: dict[str, float] = {}
+    if plan.costs is not None:
+        found["casting"] = plan.costs.total.value / blanks
+        unpriced += plan.costs.without_price
+    stock = "glue-up" if kind_of_work(job) == "segmented" else "the wood"
+    wooden = job.cast_index is None or any(step.kind in {"insert"} for step in job.blank.steps) or job.blank.in_hand
+    if wooden:
+        own = _priced(plan, "bar or board, a blank", job.blank.piece or job.soak.wood.species, day, unpriced)
+        first = next((key for key in (stock, "casting", "sawing") if _has_stage(plan, key)), "sawing")
+        found[first] = found.get(first, 0.0) + own
+    tubes = sum(barrel.has_tube for barrel in job.pen.barrels)
+    if tubes:
+        found["gluing the tube"] = tubes * _priced(plan, "tube", job.pen.name, day, unpriced)
+    found["gluing the tube"] = found.get("gluing the tube", 0.0) + _priced(plan, "glue, a pen", "", day, None)
+    found["sanding"] = _priced(plan, "abrasives and finish, a pen", "", day, unpriced)
+    sets = _priced(plan, "part set", job.pen.name, day, unpriced)
+    found["pressing"] = sets + _priced(plan, "refill", job.pen.name, day, None)
+    return found
+
+
+def _has_stage(plan: Plan, key: str) -> bool:
+    kinds = next(kind.tasks for kind in stage_kinds() if kind.key == key)
+    return any(task.kind in kinds for task in _tasks(plan))
+
+
+def _priced(plan: Plan, what: str, of: str, day: date, unpriced: list[str] | None) -> float:
+    """A price of a day; 0 where there is none, which is noted where it matters."""
+    found = price_on(plan.shop.prices, what, of, day)
+    if found is None and unpriced is not None:
+        unpriced.append(f"{what}{f' ({of})' if of else ''}")
+    return found or 0.0
+
+
+def _told(stages: Sequence[Stage], once: float, good: int) -> Figure:
+    value = sum(stage.cost for stage in stages) + once / max(1, good)
+    terms = [Term("·", stage.kind.key, stage.cost, _MONEY) for stage in stages]
+    return Figure(
+        "As told, nothing spoilt", value, _MONEY, "Σ stages + once / pens",
+        (*terms, _once(once), Term("pens", "good pens", good, Dimension.COUNT)),
+        "what one pen takes when everything goes well", digits=2,
+    )  # fmt: skip
+
+
+def _once(once: float) -> Term:
+    return Term("once", "spent once for the job", once, _MONEY)
+
+
+def _with_spoilt(stages: Sequence[Stage], once: float, good: int, reclaimed: float, record: Seen) -> Figure:
+    sums = [StageCost(stage.cost, stage.passes) for stage in stages]
+    value = max(0.0, cost_good(sums, once, good) - reclaimed / max(1, good))
+    begun = started_for_good(sums)
+    terms = [
+        Term("·", f"{stage.kind.key}, {begun[n]:.2f} of them for a good one", stage.cost * begun[n], _MONEY)
+        for n, stage in enumerate(stages)
+    ]
+    back = (Term("−", "tubes that were saved", reclaimed / max(1, good), _MONEY),) if reclaimed else ()
+    source = f"expected cost of work in stages with losses; what spoils: {record.source}"
+    return Figure(
+        "With the spoilt ones", value, _MONEY, "Σ cᵢ / Π passes of it and all later + once / pens",
+        (*terms, _once(once), *back), source, digits=2,
+    )  # fmt: skip
+
+
+def _price(plan: Plan, cost: float) -> Figure | None:
+    selling = plan.shop.selling
+    found = price(cost, selling.margin_pct / 100, selling.fee_pct / 100, selling.fixed_fee)
+    if found is None:
+        return None
+    return Figure(
+        "Price that leaves your margin", found.price, _MONEY, "P = (C + x) / (1 − m − f)",
+        (
+            Term("C", "a good pen with the spoilt ones", cost, _MONEY),
+            Term("x", "fee, each sale", selling.fixed_fee, _MONEY),
+            Term("m", "margin, of the price", selling.margin_pct, Dimension.PERCENT),
+            Term("f", "fee, of the price", selling.fee_pct, Dimension.PERCENT),
+            Term("P − …", "left to you", found.profit, _MONEY),
+        ),
+        "margin as part of the price", digits=2,
+    )  # fmt: skip
+
+
+def _gains(plan: Plan, stages: Sequence[Stage], once: float, good: int, day: date) -> tuple[Gain, ...]:
+    """One percent less spoilt at each stage, five minutes less sanding, a batch twice as big."""
+
+    def total(changed: Sequence[Stage], pens: int = good) -> float:
+        return cost_good([StageCost(stage.cost, stage.passes) for stage in changed], once, pens)
+
+    now, found = total(stages), []
+    for n, stage in enumerate(stages):
+        if stage.passes < 1 - _LESS_SPOILT:
+            better = replace(stage, passes=stage.passes + _LESS_SPOILT)
+            saves = now - total([*stages[:n], better, *stages[n + 1 :]])
+            found.append(Gain(f"One in a hundred fewer spoilt: {stage.kind.key}", saves))
+        if stage.kind.key == "sanding" and stage.minutes > _SANDED_MIN:
+            hour = _priced(plan, "an hour of work", "", day, None)
+            quicker = replace(stage, work=stage.work - _SANDED_MIN / 60 * hour)
+            found.append(Gain("Five minutes less sanding", now - total([*stages[:n], quicker, *stages[n + 1 :]])))
+    if once:
+        found.append(Gain(f"A batch of {2 * good} instead of {good}", now - total(stages, 2 * good)))
+    ranked = sorted((gain for gain in found if gain.saves > 0.004), key=lambda gain: -gain.saves)
+    return tuple(ranked[:5])
+
+
+def _warnings(job: Job, cost: float, asked: Figure | None) -> Sequence[str]:
+    told = []
+    if asked is None:
+        told.append("Margin and fees together take the whole price: no price leaves that. Make one of them smaller.")
+    agreed = job.order.price
+    if agreed is not None and agreed < cost:
+        told.append("The price agreed is below what a good pen costs with the spoilt ones.")
+    return told

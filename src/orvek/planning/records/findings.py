@@ -1,0 +1,52 @@
+"""What the records say at a job: what spoils by the maker's own record, and what was written for next time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from orvek.documents import LessonEntry
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.history import kind_of_work, plain, seen
+from orvek.planning.results import Plan
+from orvek.quantities import write_day
+
+_ENOUGH, _MOST_TOLD = 6, 2  # blanks that say something of a rate; lessons told of one task (choices)
+
+
+def own_rate(plan: Plan) -> Iterator[Finding]:
+    """A share expected to spoil that the maker's own record speaks against."""
+    batch = plan.job.batch
+    there = seen(plan.shop.ledger, kind_of_work(plan.job))
+    rate = there.rate
+    if there.of < _ENOUGH or batch.spoilage_by != "as typed" or plan.job.pen is None:
+        return
+    if rate.low <= batch.spoilage_pct / 100 <= rate.high:
+        return
+    more = "more" if rate.mean > batch.spoilage_pct / 100 else "less"
+    because = (
+        f"Of your last {there.of} of {there.work}, {there.missed} gave no good pen: {100 * rate.low:.0f} to "
+        f"{100 * rate.high:.0f} % by that, and {batch.spoilage_pct:g} % is typed."
+    )
+    remedy = Remedy("Plan by your record", (Edit(("batch", "spoilage_by"), "your record"),))
+    yield Finding(Severity.NOTE, Station.PEN, f"Your record says {more} will spoil.", because, (remedy,))
+
+
+def lessons(plan: Plan) -> Iterator[Finding]:
+    """What was written for the next time the same kind of task is done."""
+    work, told = kind_of_work(plan.job), [one for one in plan.shop.ledger if isinstance(one, LessonEntry)]
+    if not told or plan.tasks is None:
+        return
+    for kind, task in {task.kind: task for task in plan.tasks.open}.items():
+        # Of the same work first, the newest first.
+        own = [one for one in reversed(told) if one.task == kind and one.job_id != plan.job.batch.id]
+        own.sort(key=lambda one: one.work != work)
+        for lesson in own[:_MOST_TOLD]:
+            title = "Do it again so." if lesson.again == "do again" else "Do not do that again."
+            because = f"{lesson.words.rstrip('.')}. ({lesson.job}, {write_day(plain(lesson.when).date())})"
+            place = task.words
+            yield Finding(
+                Severity.NOTE, task.station, f"{task.words}: {title[:1].lower()}{title[1:]}", because, place=place
+            )
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (own_rate, lessons)

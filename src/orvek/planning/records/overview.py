@@ -1,0 +1,98 @@
+"""The next batch of each kind of work: what it will cost, how many to start, the one thing to change, and why."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from orvek.craft.spoilage import bars_for_learned, usual_rate
+from orvek.documents import ClosedEntry, Job, LedgerEntry
+from orvek.planning.history import Seen, kind_of_work, plain, seen, works_seen
+from orvek.planning.records.changes import Proposal, Tried, proposals, tried
+from orvek.planning.records.costs import PenCost, pen_cost
+from orvek.planning.results import Plan, Planner
+
+_USUAL_PENS, _CHANCE = 5, 0.9
+
+
+@dataclass(frozen=True, slots=True)
+class NextBatch:
+    """What the records say of the next batch of a kind of work.
+
+    Attributes:
+        seen: what was spoilt of how many, why and where.
+        pens: good pens wanted: as many as the last batch of that kind wanted.
+        start: blanks to start, so that these come out nine times in ten.
+        chance: that they do.
+        cost: of a good pen, by the newest job of that kind; None where there is no such job any more.
+        closed: the batch of that kind that was finished last, as it stood then; None without one.
+        change: what is to be changed, where a cause came twice.
+        trying: the newest change that was made, and what came of it.
+    """
+
+    seen: Seen
+    pens: int
+    start: int
+    chance: float
+    cost: PenCost | None
+    closed: ClosedEntry | None
+    change: Proposal | None
+    trying: Tried | None
+
+    @property
+    def advice(self) -> str:
+        """The one thing to change, with its reason."""
+        if self.change is not None:
+            return f"{self.change.cause}, {self.change.count} of {self.change.of}: {self.change.words}"
+        if self.trying is not None:
+            return f"{self.trying.change.cause}: {self.trying.verdict}"
+        if self.seen.missed:
+            return f"Nothing yet: {self.seen.causes[0][0]} came once, and once is no pattern."
+        return "Nothing: none was spoilt." if self.seen.of else "Nothing is known yet: give each blank its fate."
+
+
+def next_batches(plan: Plan, others: Sequence[Job], today: date) -> tuple[NextBatch, ...]:
+    """Every kind of work that a fate was written of, or that a job is, the one with most blanks first."""
+    jobs = (plan.job, *others)
+    ledger = plan.shop.ledger
+    works = dict.fromkeys((*works_seen(ledger), *(kind_of_work(job) for job in jobs if job.pen is not None)))
+    return tuple(_next(work, plan, jobs, ledger, today) for work in works)
+
+
+def _next(work: str, plan: Plan, jobs: Sequence[Job], ledger: tuple[LedgerEntry, ...], today: date) -> NextBatch:
+    there = seen(ledger, work)
+    own = [job for job in jobs if job.pen is not None and kind_of_work(job) == work]
+    newest = _newest(own, plan.job)
+    pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
+    start, chance = bars_for_learned(pens, usual_rate(work), there.missed, there.of, _CHANCE)
+    closed = [one for one in ledger if isinstance(one, ClosedEntry) and one.work == work]
+    made = [one for one in tried(ledger) if one.change.work == work]
+    return NextBatch(
+        seen=there,
+        pens=pens,
+        start=start,
+        chance=chance,
+        cost=pen_cost(_planned(newest, plan), today) if newest is not None else None,
+        closed=closed[-1] if closed else None,
+        change=next((one for one in proposals(ledger) if one.work == work), None),
+        trying=made[0] if made else None,
+    )
+
+
+def _newest(jobs: Sequence[Job], in_hand: Job) -> Job | None:
+    """The job in hand where it is of that kind, else the one in which something happened last."""
+    if any(job is in_hand for job in jobs):
+        return in_hand
+    return max(jobs, key=_last_deed, default=None)
+
+
+def _last_deed(job: Job) -> datetime:
+    return max((plain(one.when) for one in job.work.actuals), default=datetime.min)
+
+
+def _planned(job: Job, plan: Plan) -> Plan:
+    planner: Planner | None = plan.planner
+    if job is plan.job or planner is None:
+        return plan
+    return planner(job, plan.shop)

@@ -1,0 +1,116 @@
+"""Next: what the next batch of each kind of work costs, how many to start, and the one thing to change."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from functools import partial
+
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from orvek.cards.records_text import next_lines
+from orvek.documents import ChangeEntry, deeds
+from orvek.planning import Plan
+from orvek.planning.records.changes import Proposal, tried
+from orvek.planning.records.overview import NextBatch, next_batches
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.records.rates_picture import RatesPicture
+from orvek.window.widgets.fields import heading, quiet_label
+from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import in_columns, under_picture
+from orvek.window.widgets.steps import Steps
+
+_MOST_TRIED = 6
+
+
+class NextPage(QWidget):
+    """The kinds of work above; below what is told of the one in hand, and what was changed before."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._rows: tuple[NextBatch, ...] = ()
+        self.picture = RatesPicture()
+        self.picture.chosen.connect(self._choose)
+        self._head, self._advice, self._expects = heading(""), Label(), quiet_label("")
+        self._advice.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
+        self._told, self._why, self._tried = (Steps(4, is_numbered=False) for _ in range(3))
+        self.adopt = QPushButton("Do it so from now on")
+        self.adopt.clicked.connect(self._adopt)
+        self.by_record = QPushButton("Plan this job by your record")
+        self.by_record.clicked.connect(self._plan_by_record)
+        for label in (self._advice, self._expects):
+            label.setWordWrap(True)
+        left, right = QVBoxLayout(), QVBoxLayout()
+        left.addWidget(self._head)
+        left.addLayout(self._told)
+        aside = QHBoxLayout()
+        aside.addWidget(self.by_record)
+        aside.addStretch(1)
+        left.addLayout(aside)
+        right.addWidget(heading("The one thing to change"))
+        right.addWidget(self._advice)
+        right.addWidget(self._expects)
+        row = QHBoxLayout()
+        row.addWidget(self.adopt)
+        row.addStretch(1)
+        right.addLayout(row)
+        right.addWidget(heading("Why"))
+        right.addLayout(self._why)
+        right.addWidget(heading("Changed before"))
+        right.addLayout(self._tried)
+        under_picture(self, self.picture, in_columns((left, 4), (right, 5), apart_px=32, line_px=4), 280)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what the records say."""
+        self._rows = next_batches(plan, self._session.others.of(plan.job.batch.id), date.today())
+        index = min(self.picture.index, max(0, len(self._rows) - 1))
+        self.picture.show_rows(self._rows, plan.units, index)
+        self._show_row(index)
+        made = tried(plan.shop.ledger)[:_MOST_TRIED]
+        told = [
+            f"{one.change.work}, {one.change.cause}: {one.change.words.rstrip('.')}: {one.verdict}." for one in made
+        ]
+        self._tried.show_lines(told or ["Nothing yet."])
+
+    def _choose(self, index: int) -> None:
+        self.picture.show_rows(self._rows, self._session.units, index)
+        self._show_row(index)
+
+    def _row(self) -> NextBatch | None:
+        return self._rows[self.picture.index] if self.picture.index < len(self._rows) else None
+
+    def _show_row(self, index: int) -> None:
+        row = self._rows[index] if index < len(self._rows) else None
+        proposal = row.change if row is not None else None
+        self.adopt.setVisible(proposal is not None)
+        self.adopt.setEnabled(self._session.workshop.is_writable)
+        self._expects.setText(proposal.expects if proposal is not None else "")
+        self._expects.setVisible(proposal is not None)
+        if row is None:
+            return
+        self._head.setText(row.seen.work)
+        *told, change = next_lines(row, self._session.units)
+        self._told.show_lines(told)
+        self._advice.setText(change.removeprefix("Change: "))
+        causes = [f"{cause}: {count} of {row.seen.of}" for cause, count in row.seen.causes[:4]]
+        stages = [f"while {stage}: {count}" for stage, count in row.seen.stages[:4]]
+        self._why.show_lines([*causes, *stages] or ["Nothing was spoilt so far."])
+        job = self._session.job
+        own = row.cost is not None and row.cost.seen.work == row.seen.work and job.pen is not None
+        self.by_record.setVisible(own and index == 0 and job.batch.spoilage_by == "as typed" and row.seen.of > 0)
+
+    def _adopt(self) -> None:
+        row = self._row()
+        if row is not None and row.change is not None:
+            self.adopt_change(row.change)
+
+    def adopt_change(self, proposal: Proposal) -> None:
+        """From now on it is done so: the next tries show whether that was it."""
+        about = deeds.records.about(self._session.job, proposal.work, datetime.now().replace(microsecond=0))
+        entry = ChangeEntry(cause=proposal.cause, words=proposal.words, **about)
+        if self._session.write_down(partial(deeds.records.write_entry, entry=entry)):
+            self._session.shop_changed.emit()
+
+    def _plan_by_record(self) -> None:
+        self._session.edit(("batch", "spoilage_by"), "your record", "Plan by your record")

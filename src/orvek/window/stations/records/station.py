@@ -1,0 +1,68 @@
+"""Records: what happened, what it cost, what to change; and every job found again."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from orvek.planning import Plan
+from orvek.window.session import Session
+from orvek.window.stations.records.batch_page import BatchPage
+from orvek.window.stations.records.cost_page import CostPage
+from orvek.window.stations.records.jobs_page import JobsPage
+from orvek.window.stations.records.learned_page import LearnedPage
+from orvek.window.stations.records.next_page import NextPage
+from orvek.window.surface import Surface
+from orvek.window.widgets.opening import Opening
+from orvek.window.widgets.paged import Paged
+
+if TYPE_CHECKING:
+    from orvek.window.stations.records.charts_page import ChartsPage
+
+RECORDS_PAGES = ("next", "batch", "cost", "learned", "jobs", "charts")
+_WORDS = ("Next batch", "This batch", "Cost and order", "Learned", "All jobs", "Charts")
+
+
+class RecordsStation(Paged):
+    """The station Records; only the page that is open is shown a plan."""
+
+    def __init__(self, session: Session, surface: Surface) -> None:
+        self._session = session
+        self.next, self.batch, self.cost = NextPage(session), BatchPage(session), CostPage(session, surface)
+        self.learned, self.jobs = LearnedPage(session), JobsPage(session, surface)
+        self.charts = LaterCharts(session)
+        pages = (self.next, self.batch, self.cost, self.learned, self.jobs, self.charts)
+        super().__init__(RECORDS_PAGES, _WORDS, pages, Opening("", ""))
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what the records say at the page that is open."""
+        self.show_open(plan, shown=True)
+
+    def opened(self, _number: int) -> None:
+        """Show the plan at the page that is open now."""
+        self.show_plan(self._session.plan)
+
+    def leave(self) -> None:
+        """Nobody looks any more: what is still being written or drawn ends."""
+        self.jobs.leave()
+
+
+class LaterCharts(QWidget):
+    """The charts need a library that takes a while to load: they are built when they are first looked at."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.page: ChartsPage | None = None
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Draw what the records hold."""
+        if self.page is None:
+            from orvek.window.stations.records.charts_page import ChartsPage
+
+            self.page = ChartsPage(self._session)
+            self._column.addWidget(self.page)
+        self.page.show_plan(plan)

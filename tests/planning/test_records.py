@@ -1,0 +1,386 @@
+"""The ledger and what follows from it: fates and their corrections, rates, costs, what to change, what is learned."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+from functools import reduce
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from orvek.craft.spoilage import spoil_rate, usual_rate, work_kinds
+from orvek.documents import (
+    Actual,
+    BoredHole,
+    ChangeEntry,
+    ClosedEntry,
+    DurationSeen,
+    FateEntry,
+    InsertStep,
+    Job,
+    LessonEntry,
+    Order,
+    Price,
+    Selling,
+    Shop,
+    deeds,
+    fates,
+    price_on,
+)
+from orvek.documents.deeds.records import begin_series, take_up_again, write_entry
+from orvek.errors import BadFieldError, NothingToDoError
+from orvek.planning import Severity, plan
+from orvek.planning.compared import compared
+from orvek.planning.history import fates_of, is_missed, kind_of_work, last_fates, seen
+from orvek.planning.records.again import as_done, what_differs
+from orvek.planning.records.changes import proposals, tried
+from orvek.planning.records.costs import pen_cost, spent
+from orvek.planning.records.learned import learned
+from orvek.planning.records.overview import next_batches
+from orvek.planning.records.search import found
+from orvek.planning.records.side_by_side import COMPARED, beside
+from orvek.shop.demo_records import demo_ledger, with_demo_records
+from tests.jobs.the_sixteen import SIXTEEN
+
+DAY = datetime(2026, 3, 7, 10, 0)
+
+
+def fate(number: int, what: str = "good", cause: str = "", *, days: float = 0, **more: object) -> FateEntry:
+    content = {"job_id": "aaaaaaaaaaaa", "job": "Eelgrass", "work": "cast resin", "stage": "turning", **more}
+    return FateEntry(when=DAY + timedelta(days=days), blank_no=number, fate=what, cause=cause, **content)
+
+
+def test_the_sixteen_jobs_are_all_kinds_of_work() -> None:
+    kinds = {name: kind_of_work(make()) for name, make in SIXTEEN.items()}
+    assert set(kinds.values()) <= {kind.key for kind in work_kinds()}
+    assert len(set(kinds.values())) >= 5, kinds
+
+
+def test_of_two_entries_about_a_blank_the_later_one_counts_and_none_is_lost() -> None:
+    ledger = (
+        fate(1, "spoilt", "blow-out"),
+        fate(2),
+        fate(1, "repaired", "blow-out", days=1),
+        fate(3, "spoilt", days=2),
+    )
+    assert {n: one.fate for n, one in fates_of(ledger, "aaaaaaaaaaaa").items()} == {
+        1: "repaired",
+        2: "good",
+        3: "spoilt",
+    }
+    again = (*ledger, fate(3, "spoilt", days=3, is_open_again=True))
+    assert set(fates_of(again, "aaaaaaaaaaaa")) == {1, 2}
+    there = seen(again, "cast resin")
+    assert (there.of, there.missed) == (2, 0)
+    shop = reduce(write_entry, again, Shop())
+    assert shop.ledger == again
+
+
+@given(st.lists(st.tuples(st.integers(1, 6), st.sampled_from(fates()), st.booleans()), max_size=30))
+def test_every_blank_is_counted_once_whatever_is_written(written: list[tuple[int, str, bool]]) -> None:
+    ledger = tuple(
+        fate(number, what, "blow-out", days=day, is_open_again=is_open)
+        for day, (number, what, is_open) in enumerate(written)
+    )
+    there = seen(ledger, "cast resin")
+    last = {number: (what, is_open) for number, what, is_open in written}
+    closed = [what for what, is_open in last.values() if not is_open]
+    assert there.of == len(closed)
+    assert there.missed == sum(what in {"spoilt", "made smaller"} for what in closed)
+    assert sum(count for _, count in there.causes) == sum(count for _, count in there.stages) == there.missed
+    assert there.rate == spoil_rate(usual_rate("cast resin"), there.missed, there.of)
+
+
+def test_a_clock_that_goes_backwards_is_said_and_nothing_is_written() -> None:
+    shop = write_entry(Shop(), fate(1, days=3))
+    with pytest.raises(BadFieldError, match="clock went backwards"):
+        write_entry(shop, fate(2))
+    assert len(write_entry(shop, fate(2, days=2.999)).ledger) == 2  # minutes are no clock that was set back
+
+
+def test_a_batch_is_begun_by_the_record_where_the_maker_wants_that(tideline: Job, shop: Shop) -> None:
+    ledger = tuple(fate(n, "spoilt" if n % 3 == 0 else "good", "blow-out" if n % 3 == 0 else "") for n in range(1, 31))
+    typed = plan(tideline, shop.with_(ledger=ledger))
+    told = [one for one in typed.findings if one.key == "records.own_rate"]
+    assert [one.severity for one in told] == [Severity.NOTE]
+    assert "10 gave no good pen" in told[0].because
+    learned_plan = plan(
+        tideline.with_(batch=tideline.batch.with_(spoilage_by="your record")), shop.with_(ledger=ledger)
+    )
+    assert learned_plan.bars.blanks.value > typed.bars.blanks.value
+    assert "yours, 10 of 30" in learned_plan.bars.blanks.source
+    assert not [one for one in learned_plan.findings if one.key == "records.own_rate"]
+
+
+# -- cost -------------------------------------------------------------------------------------------------------
+
+
+def priced(shop: Shop, **more: float) -> Shop:
+    day = date(2026, 1, 1)
+    prices = {"an hour of work": 20.0, "part set": 8.0, "tube": 1.0, "abrasives and finish, a pen": 0.5, **more}
+    return shop.with_(prices=tuple(Price(what=what, price=price, since=day) for what, price in prices.items()))
+
+
+def test_a_good_pen_costs_more_with_the_spoilt_ones_and_most_where_it_is_lost_late(tideline: Job, shop: Shop) -> None:
+    early = tuple(fate(n, "spoilt", stage="casting") for n in range(1, 5)) + tuple(fate(n) for n in range(5, 11))
+    late = tuple(one.with_(stage="pressing") if one.fate == "spoilt" else one for one in early)
+    cost = {name: pen_cost(plan(tideline, priced(shop).with_(ledger=ledger)), date(2026, 6, 1))
+            for name, ledger in (("none", ()), ("early", early), ("late", late))}  # fmt: skip
+    assert all(one is not None for one in cost.values())
+    none, first, last = (cost[name] for name in ("none", "early", "late"))
+    assert none is not None
+    assert first is not None
+    assert last is not None
+    assert (
+        none.told.value == first.told.value < none.with_spoilt.value < first.with_spoilt.value < last.with_spoilt.value
+    )
+    assert none.told.value == pytest.approx(sum(stage.cost for stage in none.stages))
+    assert next(stage.spoilt for stage in last.stages if stage.kind.key == "pressing") == 4
+    assert last.price is not None
+    assert last.price.value == pytest.approx(last.with_spoilt.value / 0.65)
+    fewer = [gain.words for gain in last.gains if "fewer" in gain.words]
+    assert fewer[0] == "One in a hundred fewer spoilt: pressing"
+
+
+def test_what_has_no_price_is_named_and_left_out(tideline: Job, shop: Shop) -> None:
+    bare = pen_cost(plan(tideline, shop), date(2026, 6, 1))
+    assert bare is not None
+    assert "an hour of work" in bare.unpriced
+    assert any(one.startswith("part set") for one in bare.unpriced)
+    full = pen_cost(plan(tideline, priced(shop)), date(2026, 6, 1))
+    assert full is not None
+    assert not full.unpriced
+    assert full.told.value > bare.told.value
+
+
+def test_a_job_keeps_the_prices_of_the_day_it_was_begun(tideline: Job, shop: Shop) -> None:
+    dearer = (*priced(shop).prices, Price(what="part set", price=80.0, since=date(2026, 7, 1)))
+    assert price_on(dearer, "part set", "Ebb", date(2026, 6, 30)) == 8.0
+    assert price_on(dearer, "part set", "Ebb", date(2026, 7, 1)) == 80.0
+    assert price_on(dearer, "part set", "Ebb", date(2025, 7, 1)) is None
+    own = (*dearer, Price(what="part set", of="Ebb", price=5.0, since=date(2026, 2, 1)))
+    assert price_on(own, "part set", "Ebb", date(2026, 8, 1)) == 5.0
+    begun = deeds.write_actual(tideline, Actual(task="weigh.1", what="began", when=datetime(2026, 5, 2, 18)))
+    costs = [pen_cost(plan(job, shop.with_(prices=dearer)), date(2026, 9, 1)) for job in (begun, tideline)]
+    assert [next(s.materials for s in one.stages if s.kind.key == "pressing") for one in costs if one] == [8.0, 80.0]
+
+
+def test_a_price_that_cannot_be_and_one_below_cost_are_said(tideline: Job, shop: Shop) -> None:
+    greedy = priced(shop).with_(selling=Selling(margin_pct=60, fee_pct=45))
+    cost = pen_cost(plan(tideline, greedy), date(2026, 6, 1))
+    assert cost is not None
+    assert cost.price is None
+    assert "no price leaves that" in cost.warnings[0]
+    cheap = tideline.with_(order=Order(customer="Gauge keeper", price=3.0, paid=20.0))
+    below = pen_cost(plan(cheap, priced(shop)), date(2026, 6, 1))
+    assert below is not None
+    assert "below what a good pen costs" in below.warnings[0]
+    assert cheap.order.owing(5) == -5.0
+
+
+def test_saved_tubes_come_back_and_a_blank_costs_up_to_where_it_was_lost(tideline: Job, shop: Shop) -> None:
+    own = {"job_id": tideline.batch.id}
+    lost = (fate(1, "spoilt", "blow-out", **own), fate(2, **own), fate(3, "spoilt", stage="casting", **own))
+    saved = (lost[0].with_(is_tube_saved=True), *lost[1:])
+    costs = [pen_cost(plan(tideline, priced(shop).with_(ledger=ledger)), date(2026, 6, 1)) for ledger in (lost, saved)]
+    assert costs[0] is not None
+    assert costs[1] is not None
+    assert (costs[0].reclaimed, costs[1].reclaimed) == (0.0, 2.0)  # a tube for each barrel
+    assert costs[1].with_spoilt.value == pytest.approx(costs[0].with_spoilt.value - 2.0 / tideline.batch.pens_wanted)
+    whole, casting = sum(stage.cost for stage in costs[0].stages), costs[0].stages[0].cost
+    to_turning = sum(stage.cost for stage in costs[0].stages[:6])
+    assert costs[0].stages[5].kind.key == "turning"
+    assert spent(costs[0], lost) == pytest.approx(to_turning + whole + casting)
+
+
+# -- what to change ---------------------------------------------------------------------------------------------
+
+
+def test_two_failures_of_one_cause_ask_for_a_change_and_the_next_try_shows_it() -> None:
+    once = (fate(1, "spoilt", "blow-out"), fate(2))
+    assert not proposals(once)
+    twice = (*once, fate(3, "spoilt", "blow-out", days=1))
+    (asked,) = proposals(twice)
+    assert (asked.work, asked.cause, asked.count, asked.of) == ("cast resin", "blow-out", 2, 3)
+    assert "light cuts" in asked.words
+    change = ChangeEntry(when=DAY + timedelta(days=2), work=asked.work, cause=asked.cause, words=asked.words)
+    changed = (*twice, change)
+    assert not proposals(changed)
+    assert tried(changed)[0].verdict == "not tried yet"
+    good = (*changed, fate(4, days=3))
+    assert tried(good)[0].verdict == "none of 1 so far, which may be luck 1 time in 3"
+    held = (*good, *(fate(n, days=3) for n in range(5, 9)))
+    assert tried(held)[0].verdict.startswith("it holds: none of 5")
+    failed = (*good, fate(5, "spoilt", "blow-out", days=4))
+    assert "it came again, 1 of 2" in tried(failed)[0].verdict
+    again = (*failed, fate(6, "spoilt", "blow-out", days=5))
+    assert proposals(again)[0].words.startswith("What was changed did not do.")
+
+
+def test_a_change_of_another_kind_of_work_says_nothing_of_this_one() -> None:
+    ledger = (fate(1, "spoilt", "blow-out"), fate(2, "spoilt", "blow-out", work="hybrid", job_id="bbbbbbbbbbbb"))
+    assert not proposals(ledger)
+
+
+def test_ten_batches_with_failures_say_what_the_next_costs_how_many_to_start_and_what_to_change(
+    tideline: Job, shop: Shop
+) -> None:
+    there = with_demo_records(shop)
+    assert len({one.job_id for one in there.ledger if isinstance(one, ClosedEntry)}) == 10
+    rows = {row.seen.work: row for row in next_batches(plan(tideline, there), (), date(2026, 11, 26))}
+    assert set(rows) == {"cast resin", "hybrid", "segmented", "fibre and punky wood", "stabilised"}
+    for row in rows.values():
+        assert row.start > row.pens
+        assert row.chance >= 0.9
+        assert (row.cost is not None) == (row.seen.work == "cast resin")
+        assert row.closed is not None
+        assert row.closed.cost_good is not None
+        assert row.advice
+    cast = rows["cast resin"]
+    assert cast.cost is not None
+    assert cast.cost.with_spoilt.value > cast.cost.told.value > 0
+    assert rows["hybrid"].change is not None
+    assert rows["hybrid"].advice.startswith("resin off the wood, 2 of 12")
+    assert "it holds" in rows["fibre and punky wood"].advice
+    assert "once is no pattern" in cast.advice
+
+
+# -- learned ----------------------------------------------------------------------------------------------------
+
+
+def test_defaults_are_generic_until_seen_and_can_be_set_back_and_taken_up_again() -> None:
+    holes = tuple(BoredHole(name=f"Hole {n}", bit_mm=7, off_mm=0.1 * n, torn_mm=0.5 * n) for n in range(1, 5))
+    times = (
+        DurationSeen(name="One", kind="turn", minutes=60, pieces=2),
+        DurationSeen(name="Two", kind="turn", minutes=35),
+    )
+    shop = Shop(bored=holes, durations=times)
+    rows = {row.words: row for row in learned(shop)}
+    assert rows["cast resin"].source == "generic"
+    turn = rows["Turn to size, a piece"]
+    assert (turn.source, turn.low < turn.value < turn.high) == ("yours, 2 times", True)
+    torn = next(row for row in rows.values() if row.group == "Boring" and row.count and "exit" in row.words)
+    assert (torn.value, torn.count) == (2.0, 4)
+    drift = next(row for row in rows.values() if "a bit of 7 mm" in row.words)
+    assert drift.low < drift.value < drift.high
+    back = begin_series(shop, turn.key, DAY, turn.shelf, turn.items)
+    assert not back.durations
+    after = next(row for row in learned(back) if row.words == turn.words)
+    assert (after.source, after.set_aside) == ("generic", 2)
+    again = take_up_again(back, turn.key, DAY)
+    assert again.durations == shop.durations
+    assert next(row for row in learned(again) if row.words == turn.words) == turn
+    with pytest.raises(NothingToDoError):
+        take_up_again(again, turn.key, DAY)
+
+
+def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_that_was() -> None:
+    ledger = tuple(fate(n, "spoilt", "blow-out") for n in range(1, 6))
+    shop = begin_series(Shop(ledger=ledger), "spoilage: cast resin", DAY + timedelta(days=1))
+    assert seen(shop.ledger, "cast resin").of == 0
+    assert len(last_fates(shop.ledger)) == 5
+    later = write_entry(shop, fate(6, days=2))
+    assert (seen(later.ledger, "cast resin").of, seen(later.ledger, "cast resin").missed) == (1, 0)
+
+
+# -- planned and actual, again, finding ---------------------------------------------------------------------------
+
+
+def worked(tideline: Job, shop: Shop) -> Job:
+    """Tideline weighed, with a third too much of the first pigment, and poured two days later."""
+    from orvek.planning.timetable.bench import bench_steps
+
+    made = plan(tideline, shop)
+    assert made.tasks is not None
+    weigh = made.tasks.tasks[0]
+    actuals = [Actual(task=weigh.key, what="began", when=DAY)]
+    for step in bench_steps(made, weigh):
+        if step.kind == "weigh" and step.target_g is not None:
+            value = step.target_g * (1.33 if step.key.endswith("1.p1") else 1.001)
+            about = {"value": value, "planned": step.target_g, "unit": "g", "when": DAY}
+            actuals.append(Actual(task=step.key, what="weighed", **about))
+    actuals.append(Actual(task=weigh.key, what="done", when=DAY + timedelta(minutes=25)))
+    actuals.append(Actual(task="pour.1", what="began", when=DAY + timedelta(minutes=75)))
+    return reduce(deeds.write_actual, actuals, tideline)
+
+
+def test_planned_stands_beside_actual_and_what_was_too_far_off_is_marked(tideline: Job, shop: Shop) -> None:
+    job = worked(tideline, shop)
+    own = {"job_id": job.batch.id}
+    ledger = (*(fate(n, **own) for n in range(1, 5)), fate(5, "spoilt", **own))
+    rows = compared(plan(job, shop.with_(ledger=ledger)))
+    by_words = {row.words: row for row in rows}
+    assert by_words["Good ones"].planned == 5
+    assert not by_words["Good ones"].is_within
+    hands = by_words["Weigh and mix: hands"]
+    assert hands.actual == 25
+    assert hands.is_within == (hands.low <= 25 <= hands.high)
+    off = [row for row in rows if row.task.startswith("weigh.1:") and not row.is_within]
+    assert [round(row.actual / row.planned, 2) for row in off] == [1.33]
+    waited = next(row for row in rows if row.words.startswith("Weigh and mix: ") and row is not hands)
+    assert (waited.actual, waited.is_within) == (50, False)  # the pour is to follow within ten minutes
+
+
+def test_one_more_like_this_takes_what_was_really_done(tideline: Job, shop: Shop) -> None:
+    job = worked(tideline, shop).with_(order=Order(customer="Gauge keeper"))
+    again = as_done(plan(job, shop))
+    first, before = again.cast.cups[0], tideline.cast.cups[0]
+    assert first.pigments[0].load_pct == pytest.approx(before.pigments[0].load_pct * 1.33, rel=0.01)
+    assert again.cast.cups[1] == tideline.cast.cups[1].with_(share=again.cast.cups[1].share)
+    assert again.batch.id != job.batch.id
+    assert not again.work.actuals
+    assert not again.order.customer
+    assert "as they were weighed" in what_differs(plan(job, shop))[0]
+    assert not what_differs(plan(tideline, shop))
+
+
+@pytest.mark.parametrize(
+    ("words", "names"),
+    [
+        ("", ["Tideline", "Reef"]),
+        ("blue", ["Tideline"]),
+        ("maple gauge", ["Reef"]),
+        ("blow-out", ["Reef"]),
+        ("march 2026", ["Reef"]),
+        ("ebb", ["Tideline", "Reef"]),
+        ("no such thing", []),
+    ],
+)
+def test_a_job_is_found_by_colour_wood_customer_cause_and_month(tideline: Job, words: str, names: list[str]) -> None:
+    reef = deeds.set_steps(tideline, (InsertStep(material="bigleaf-maple"),))
+    reef = reef.with_(batch=reef.batch.with_(name="Reef", id="cccccccccccc"), order=Order(customer="Gauge keeper"))
+    ledger = (fate(1, "spoilt", "blow-out", job_id="cccccccccccc"),)
+    assert [job.batch.name for job in found((tideline, reef), ledger, words)] == names
+
+
+def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
+    column = beside(plan(tideline, with_demo_records(shop)), date(2026, 11, 26))
+    assert len(column) == len(COMPARED)
+    assert dict(zip(COMPARED, column, strict=True))["Kind of work"] == "cast resin"
+
+
+def test_what_was_written_for_next_time_is_told_where_the_task_is_planned(tideline: Job, shop: Shop) -> None:
+    about = {"when": DAY, "job_id": "dddddddddddd", "job": "Wrack line", "work": "hybrid"}
+    lessons = tuple(
+        LessonEntry(task=task, again=again, words=words, **about)
+        for task, again, words in (
+            ("pour", "do again", "Warm the mould first"),
+            ("bore", "do not", "No fast feed near the exit."),
+            ("mill", "do not", "This job has no such task"),
+        )
+    )
+    told = [one for one in plan(tideline, shop.with_(ledger=lessons)).findings if one.key == "records.lessons"]
+    assert [one.title for one in told] == ["Pour: do it again so.", "Bore: do not do that again."]
+    assert told[0].because == "Warm the mould first. (Wrack line, Sat 7 Mar)"
+    own = tuple(one.with_(job_id=tideline.batch.id) for one in lessons)
+    assert not [one for one in plan(tideline, shop.with_(ledger=own)).findings if one.key == "records.lessons"]
+
+
+def test_the_demo_ledger_is_in_order_and_can_be_written_entry_by_entry() -> None:
+    ledger = demo_ledger()
+    assert list(ledger) == sorted(ledger, key=lambda one: one.when)
+    assert reduce(write_entry, ledger, Shop()).ledger == ledger
+    for closed in (one for one in ledger if isinstance(one, ClosedEntry)):
+        own = [one for one in last_fates(ledger) if one.job_id == closed.job_id]
+        assert (closed.started, closed.good) == (len(own), sum(not is_missed(one) for one in own))

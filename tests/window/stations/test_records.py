@@ -1,0 +1,211 @@
+"""Records, driven: fates by a click, corrected and never lost; costs, what is learned, jobs found again, charts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QDialog, QLineEdit
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import BoredHole, FateEntry, Order, Selling, deeds
+from orvek.planning import Station
+from orvek.planning.history import fates_of
+from orvek.shop import open_workshop
+from orvek.window.main_window import MainWindow
+from orvek.window.stations.records.station import RecordsStation
+from orvek.window.widgets import fates
+from orvek.window.widgets.bench_window import BenchWindow
+from orvek.window.widgets.fates import FateSheet
+
+
+@pytest.fixture
+def records(window: MainWindow) -> RecordsStation:
+    window.surface.wait()
+    window.open_station(Station.RECORDS)
+    station = window.at(Station.RECORDS)
+    assert isinstance(station, RecordsStation)
+    return station
+
+
+def typed(cause: str, stage: str = "turning") -> Callable[[FateSheet], QDialog.DialogCode]:
+    """A maker who types a cause into the sheet and saves it."""
+
+    def run(sheet: FateSheet) -> QDialog.DialogCode:
+        line = sheet.findChild(QLineEdit, "cause")
+        assert isinstance(line, QLineEdit)
+        assert line.completer() is not None
+        line.setText(cause)
+        sheet._document = sheet._document.with_(stage=stage)
+        sheet._keep()
+        return QDialog.DialogCode.Accepted
+
+    return run
+
+
+def known(window: MainWindow) -> dict[int, FateEntry]:
+    return fates_of(window.session.shop.ledger, window.session.job.batch.id)
+
+
+def test_each_blank_gets_its_fate_and_a_correction_is_an_entry(
+    window: MainWindow, records: RecordsStation, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page, before = records.batch, len(window.session.shop.ledger)
+    records.open_page("batch")
+    page.buttons["good"].click()
+    QTest.mouseClick(page.tiles, Qt.MouseButton.LeftButton, pos=page.tiles.place(2).center().toPoint())
+    assert page.tiles.number == 2
+    monkeypatch.setattr(FateSheet, "exec", typed("blow-out"))
+    page.buttons["spoilt"].click()
+    assert {n: (one.fate, one.cause) for n, one in known(window).items()} == {
+        1: ("good", ""),
+        2: ("spoilt", "blow-out"),
+    }
+    assert "Blank 2: spoilt, while turning, blow-out" in page._line.text()
+    page.open_again.click()
+    assert set(known(window)) == {1}
+    assert len(window.session.shop.ledger) == before + 3
+    # Undo is of the shelves here: it takes a price back, never an entry.
+    window.session.change_shop("Margin", lambda shop: shop.with_(selling=Selling(margin_pct=50)))
+    page.buttons["good"].click()
+    window.menus._undo_here()
+    assert window.session.shop.selling.margin_pct != 50
+    assert len(window.session.shop.ledger) == before + 4
+    again = open_workshop(window.session.workshop.path)
+    assert again.shop().ledger == window.session.shop.ledger
+    again.close()
+
+
+def test_a_finished_batch_is_one_line_with_its_cost(window: MainWindow, records: RecordsStation) -> None:
+    records.open_page("batch")
+    page = records.batch
+    assert not page.close_batch.isEnabled()
+    for number in range(1, 6):
+        page._choose(number)
+        page.buttons["good"].click()
+    page.another.click()
+    assert "7 begun" in page._state.text()
+    page.close_batch.click()
+    closed = window.session.shop.ledger[-1]
+    assert (closed.started, closed.good) == (5, 5)  # type: ignore[union-attr]
+    assert closed.cost_good > 0  # type: ignore[union-attr,operator]
+    page.words.setText("Cool the parts")
+    page.write_lesson()
+    assert window.session.shop.ledger[-1].words == "Cool the parts"  # type: ignore[union-attr]
+    count = len(window.session.shop.ledger)
+    page.write_lesson()  # nothing is written without words
+    assert len(window.session.shop.ledger) == count
+
+
+def test_at_the_bench_one_key_says_that_a_blank_failed(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    plan = window.session.plan
+    assert plan.tasks is not None
+    said: list[str] = []
+    window.session.said.connect(said.append)
+    window.session.attempt("Weighed", lambda job: deeds.finish_task(job, "weigh.1", fates.datetime.now()))
+    bench = BenchWindow(window, window.session, next(task for task in plan.tasks.tasks if task.kind == "turn"))
+    qtbot.addWidget(bench)
+    monkeypatch.setattr(FateSheet, "exec", typed("blow-out"))
+    qtbot.keyClick(bench, Qt.Key.Key_F)
+    assert [(n, one.fate, one.stage) for n, one in known(window).items()] == [(1, "spoilt", "turning")]
+    assert "“Pour” comes before that and is not done" in said[-1]
+
+
+def test_what_came_twice_is_changed_from_now_on(window: MainWindow, records: RecordsStation, qtbot: QtBot) -> None:
+    page = records.next
+    picture = page.picture
+    picture.setFocus()
+    while page._rows[picture.index].seen.work != "hybrid":
+        qtbot.keyClick(picture, Qt.Key.Key_Down)
+    assert page.adopt.isVisible()
+    page.adopt.click()
+    assert window.session.shop.ledger[-1].cause == "resin off the wood"  # type: ignore[union-attr]
+    assert not page.adopt.isVisible()
+    page._choose(0)
+    page.by_record.click()
+    assert window.session.job.batch.spoilage_by == "your record"
+    assert window.session.plan.bars.blanks.source.startswith("yours, 2 of 20")
+
+
+def test_cost_order_and_papers(window: MainWindow, records: RecordsStation) -> None:
+    records.open_page("cost")
+    page = records.cost
+    assert page.asked() == 140.0
+    assert page.certificate().startswith(b"%PDF")
+    assert page.label().startswith(b"%PDF")
+    page._deliver()
+    assert window.session.job.order.delivered_on is not None
+    page.sell_by(Selling(margin_pct=70, fee_pct=40))
+    assert "no price leaves that" in page._warning.text()
+    window.session.edit(("order",), Order(), "Order")
+    assert page.asked() == 0.0
+    assert not page.buttons["Price label…"].isEnabled()
+    window.session.undo()
+    assert window.session.job.order.customer == "Harbour office"
+
+
+def test_a_default_is_set_back_and_taken_up_again(window: MainWindow, records: RecordsStation) -> None:
+    holes = tuple(BoredHole(name=f"Hole {n}", bit_mm=7, off_mm=0.1 * n) for n in range(1, 4))
+    window.session.change_shop("Holes", lambda shop: shop.with_(bored=holes))
+    records.open_page("learned")
+    page = records.learned
+    page.show_only("only mine")
+    row = next(n for n, one in enumerate(page._rows) if "a bit of 7 mm" in one.words)
+    page.table.selectRow(row)
+    page.back.click()
+    assert not window.session.shop.bored
+    assert page.table.rowCount() > 1
+    page.show_only("all")
+    assert not any("a bit of 7 mm" in one.words for one in page._rows)
+    assert page.table.rowCount() == len(page._rows)
+    spoilage = next(n for n, one in enumerate(page._rows) if one.words == "hybrid")
+    page.table.selectRow(spoilage)
+    assert page._rows[spoilage].count == 12
+    page.back.click()
+    assert page._rows[spoilage].source == "generic"
+
+
+def test_jobs_are_found_compared_and_made_again(
+    window: MainWindow, records: RecordsStation, qtbot: QtBot, tmp_path: Path
+) -> None:
+    records.open_page("jobs")
+    page = records.jobs
+    qtbot.waitUntil(lambda: not page.is_busy(), timeout=60_000)
+    assert page.list.count() == 3
+    page.search.setText("cherry")
+    assert [job.batch.name for job in page.chosen()] == ["Ropewalk"]
+    page.search.clear()
+    page.choose(*page._jobs)
+    heads = [page.table.horizontalHeaderItem(n).text() for n in range(3)]
+    assert heads[0] == ""
+    assert len(set(heads[1:])) == 2
+    page.write_gallery(tmp_path)
+    qtbot.waitUntil(lambda: not page.is_busy(), timeout=60_000)
+    assert (tmp_path / "index.html").read_text(encoding="utf-8").count("<figure>") == 3
+    page.choose(window.session.job.batch.id)
+    page.one_more()
+    assert window.session.job.batch.name == "Tideline, again"
+    assert not window.session.job.order.customer
+
+
+def test_charts_are_drawn_copied_and_saved(records: RecordsStation, tmp_path: Path) -> None:
+    records.open_page("charts")
+    page = records.charts.page
+    assert page is not None
+    assert "hole off centre 3" in page.charts["causes"].accessibleDescription()
+    assert not page.charts["cost"].is_empty
+    assert page.charts["pairs"].is_empty
+    page.copy("causes")
+    assert not QApplication.clipboard().image().isNull()
+    page.save("cost", tmp_path / "cost.png")
+    assert (tmp_path / "cost.png").read_bytes().startswith(b"\x89PNG")
+    for kind in ("csv", "jsonl", "pdf"):
+        page.export(kind, tmp_path / f"all.{kind}", 2026)
+        assert (tmp_path / f"all.{kind}").stat().st_size > 1000
+    page.export("pdf", tmp_path / "none.pdf", 1990)
+    assert not (tmp_path / "none.pdf").exists()
