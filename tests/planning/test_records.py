@@ -20,6 +20,7 @@ from orvek.documents import (
     InsertStep,
     Job,
     LessonEntry,
+    Machine,
     Order,
     Price,
     Selling,
@@ -273,6 +274,23 @@ def test_defaults_are_generic_until_seen_and_can_be_set_back_and_taken_up_again(
     assert next(row for row in learned(again) if row.words == turn.words) == turn
     with pytest.raises(NothingToDoError):
         take_up_again(again, turn.key, DAY)
+
+
+def test_coats_weighings_and_kerfs_are_learned_from_the_jobs_themselves(tideline: Job, shop: Shop) -> None:
+    saw = shop.machines[0] if shop.machines else Machine()
+    coated = [Actual(task=f"coat:thin.{n}", what="counted", when=DAY) for n in (1, 2)]
+    job = reduce(deeds.write_actual, coated, worked(tideline, shop))
+    job = job.with_(glue_up=job.glue_up.with_(machine=saw, kerf_readings_mm=(6.0, 6.1, 6.2)))
+    rows = {row.words: row for row in learned(shop, (job,))}
+    coats = rows["Coats put on, of those planned"]
+    assert coats.value == pytest.approx(200 / (job.finish.thin + job.finish.medium))
+    kerf = rows[f"Kerf of {saw.name}"]
+    assert (kerf.count, round(kerf.value, 3)) == (3, 6.1)
+    assert kerf.high - kerf.value == pytest.approx(1.645 * 0.1)
+    assert rows["Weighed beside what was asked"].value > 5  # the pigment that was a third too much
+    assert [row.is_within for row in compared(plan(job, shop)) if row.words == "Kerf"] == [
+        abs(saw.kerf_mm - 2.1) <= 0.1
+    ]
 
 
 def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_that_was() -> None:

@@ -61,7 +61,12 @@ def compared(plan: Plan) -> tuple[Compared, ...]:
     """All of a job that has both, in the order of the work; what the batch came to stands first."""
     if plan.tasks is None:
         return tuple(_batch(plan))
-    return (*_batch(plan), *_soaked(plan), *(row for task in plan.tasks.tasks for row in _task(plan, task)))
+    return (
+        *_batch(plan),
+        *_soaked(plan),
+        *_sawn(plan),
+        *(row for task in plan.tasks.tasks for row in _task(plan, task)),
+    )
 
 
 def _batch(plan: Plan) -> Iterator[Compared]:
@@ -85,6 +90,15 @@ def _soaked(plan: Plan) -> Iterator[Compared]:
         low, high = ((1 + side * SEEN_PART) * one.expected for side in (-1, 1))
         words = f"Wood: {one.seen}"
         yield Compared(words, one.expected, one.value, Dimension.RATIO, low, high, source="within a quarter, a choice")
+
+
+def _sawn(plan: Plan) -> Iterator[Compared]:
+    """The kerf by the calipers beside the saw's own."""
+    how, within = plan.job.glue_up, plan.shop.accuracy.kerf_mm
+    if how.machine is not None and how.kerf_readings_mm:
+        kerf, seen = how.machine.kerf_mm, sum(how.kerf_readings_mm) / len(how.kerf_readings_mm)
+        source = "your accuracy of kerfs, twice"
+        yield Compared("Kerf", kerf, seen, Dimension.LENGTH, kerf - 2 * within, kerf + 2 * within, source=source)
 
 
 def _task(plan: Plan, task: Task) -> Iterator[Compared]:

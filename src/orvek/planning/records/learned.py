@@ -74,7 +74,8 @@ class Learned:
 def learned(shop: Shop, jobs: Iterable[Job] = ()) -> tuple[Learned, ...]:
     """All defaults that the shop's own records can move, those of one group together."""
     rows = (*_spoilage(shop), *_durations(shop), *_torn(shop), *_drift(shop), *_wood(shop), *_cure(shop))
-    return tuple(_with_series(row, shop) for row in (*rows, *_scales(tuple(jobs))))
+    seen_jobs = tuple(jobs)
+    return tuple(_with_series(row, shop) for row in (*rows, *_coats(seen_jobs), *_scales(seen_jobs), *_saws(seen_jobs)))
 
 
 def _with_series(row: Learned, shop: Shop) -> Learned:
@@ -154,8 +155,35 @@ def _cure(shop: Shop) -> Iterator[Learned]:
         )  # fmt: skip
 
 
+def _coats(jobs: Sequence[Job]) -> Iterator[Learned]:
+    """How many coats were put on, of those that were planned, where they were counted."""
+    shares = []
+    for job in jobs:
+        counted = {one.task.partition(":")[2] for one in job.work.actuals if one.what == "counted"}
+        put_on = sum(one.startswith(("thin.", "medium.")) for one in counted)
+        if put_on and job.finish.thin + job.finish.medium:
+            shares.append(100 * put_on / (job.finish.thin + job.finish.medium))
+    if shares:
+        middle = sum(shares) / len(shares)
+        words = "Coats put on, of those planned"
+        yield Learned("Coats", words, middle, _PCT, min(shares), max(shares), len(shares), digits=0)
+
+
+def _saws(jobs: Sequence[Job]) -> Iterator[Learned]:
+    """The kerf of each saw by the calipers, all jobs together."""
+    found: dict[str, list[float]] = {}
+    for job in jobs:
+        if job.glue_up.machine is not None and job.glue_up.kerf_readings_mm:
+            found.setdefault(job.glue_up.machine.name, []).extend(job.glue_up.kerf_readings_mm)
+    for name, kerfs in found.items():
+        middle = sum(kerfs) / len(kerfs)
+        reach = _NINE_IN_TEN * math.sqrt(sum((one - middle) ** 2 for one in kerfs) / max(1, len(kerfs) - 1))
+        words = f"Kerf of {name}"
+        yield Learned("Accuracy", words, middle, _MM, middle - reach, middle + reach, len(kerfs), digits=2)
+
+
 def _scales(jobs: Sequence[Job]) -> Iterator[Learned]:
-    """How near weighings came to what was asked, and how many of the coats that were planned were put on."""
+    """How near weighings came to what was asked."""
     off = [
         100 * (actual.value - actual.planned) / actual.planned
         for job in jobs

@@ -186,11 +186,11 @@ class BatchPage(QWidget):
             deeds_row.addWidget(widget, share)
         said = QHBoxLayout()
         said.setSpacing(24)
-        for field, share in ((self.task, 3), (self.again, 2)):
-            said.addWidget(field, share)
+        said.addWidget(self.task, 3)
+        said.addWidget(self.again, 2)
         said.addStretch(2)
-        for widget, share in ((self.words, 1), (self.note, 0)):
-            lesson.addWidget(widget, share)
+        lesson.addWidget(self.words, 1)
+        lesson.addWidget(self.note)
         self.table.setMinimumHeight(150)
         column = QVBoxLayout()
         column.setContentsMargins(24, 8, 24, 8)

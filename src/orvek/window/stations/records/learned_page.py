@@ -85,7 +85,7 @@ class LearnedPage(QWidget):
 
     def _show_buttons(self) -> None:
         row, writable = self.row(), self._session.workshop.is_writable
-        self.back.setEnabled(writable and row is not None and row.count > 0 and row.group != "Accuracy")
+        self.back.setEnabled(writable and row is not None and row.count > 0 and row.group not in {"Accuracy", "Coats"})
         self.again.setVisible(row is not None and row.set_aside > 0)
         self.again.setEnabled(writable)
 
