@@ -288,9 +288,7 @@ def test_coats_weighings_and_kerfs_are_learned_from_the_jobs_themselves(tideline
     assert (kerf.count, round(kerf.value, 3)) == (3, 6.1)
     assert kerf.high - kerf.value == pytest.approx(1.645 * 0.1)
     assert rows["Weighed beside what was asked"].value > 5  # the pigment that was a third too much
-    assert [row.is_within for row in compared(plan(job, shop)) if row.words == "Kerf"] == [
-        abs(saw.kerf_mm - 2.1) <= 0.1
-    ]
+    assert [row.is_within for row in compared(plan(job, shop)) if row.words == "Kerf"] == [False]
 
 
 def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_that_was() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date, datetime
 from functools import partial
 
@@ -17,16 +18,20 @@ from orvek.window.session import Session
 from orvek.window.stations.records.rates_picture import RatesPicture
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import in_columns, under_picture
+from orvek.window.widgets.layouts import filled, in_columns, under_picture
+from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 
 _MOST_TRIED = 6
+_NOTHING = (
+    "A blank's fate is one click here, or F at the bench; prices are typed once. What the next batch costs follows."
+)
 
 
 class NextPage(QWidget):
     """The kinds of work above; below what is told of the one in hand, and what was changed before."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, begin: Callable[[], None]) -> None:
         super().__init__()
         self._session = session
         self._rows: tuple[NextBatch, ...] = ()
@@ -59,11 +64,17 @@ class NextPage(QWidget):
         right.addLayout(self._why)
         right.addWidget(heading("Changed before"))
         right.addLayout(self._tried)
-        under_picture(self, self.picture, in_columns((left, 4), (right, 5), apart_px=32, line_px=4), 280)
+        self._whole = QWidget()
+        under_picture(self._whole, self.picture, in_columns((left, 4), (right, 5), apart_px=32, line_px=4), 280)
+        self._nothing = Opening("Nothing is written down yet.", _NOTHING)
+        self._nothing.show_suggestions((Suggestion("This batch", "say what became of a blank", begin),))
+        filled(self, (self._whole, 1), (self._nothing, 1))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what the records say."""
         self._rows = next_batches(plan, self._session.others.of(plan.job.batch.id), date.today())
+        self._whole.setVisible(bool(self._rows))
+        self._nothing.setVisible(not self._rows)
         index = min(self.picture.index, max(0, len(self._rows) - 1))
         self.picture.show_rows(self._rows, plan.units, index)
         self._show_row(index)

@@ -29,7 +29,8 @@ class RecordsStation(Paged):
 
     def __init__(self, session: Session, surface: Surface) -> None:
         self._session = session
-        self.next, self.batch, self.cost = NextPage(session), BatchPage(session), CostPage(session, surface)
+        self.batch, self.cost = BatchPage(session), CostPage(session, surface)
+        self.next = NextPage(session, lambda: self.open_page("batch"))
         self.learned, self.jobs = LearnedPage(session), JobsPage(session, surface)
         self.charts = LaterCharts(session)
         pages = (self.next, self.batch, self.cost, self.learned, self.jobs, self.charts)
