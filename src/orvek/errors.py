@@ -128,10 +128,10 @@ class NothingToDoError(OrvekError):
 
 
 class NotPluggedInError(OrvekError):
-    """A scale that is not there, is held by another program, or may not be read."""
+    """A scale, calipers or a thermometer that is not there, is held by another program, or may not be read."""
 
-    def __init__(self, place: str) -> None:
+    def __init__(self, place: str, what: str = "scale") -> None:
         self.place = place
         super().__init__(
-            f"No scale answers at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
+            f"No {what} answers at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
         )

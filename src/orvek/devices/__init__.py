@@ -1,5 +1,6 @@
-"""What is plugged in at the bench: a scale. One small interface, and a simulated one that ships."""
+"""What is plugged in at the bench: scale, calipers, thermometer. Small interfaces, and simulated ones that ship."""
 
+from orvek.devices.meter import Meter, MeterKind, open_meter, value_of
 from orvek.devices.scale import (
     SIMULATED,
     Reading,
@@ -13,11 +14,15 @@ from orvek.devices.scale import (
 
 __all__ = [
     "SIMULATED",
+    "Meter",
+    "MeterKind",
     "Reading",
     "ScalePort",
     "SerialScale",
     "SimulatedScale",
+    "open_meter",
     "open_scale",
     "ports",
     "reading_of",
+    "value_of",
 ]

@@ -8,17 +8,15 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from functools import lru_cache
 from pathlib import Path
 from typing import Protocol
 
-from orvek.errors import NotPluggedInError
+from orvek.devices.lines import SerialLines, line_like
 
 SIMULATED = "simulated"  # the place of the scale that ships: it weighs what it is told, for trying things out
 _G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "ct": 0.2, "oz": 28.349523125, "lb": 453.59237}
 _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z]*)", re.IGNORECASE)
 _UNSTEADY = re.compile(r"\b(US|SD|D|\?)\b|\?", re.IGNORECASE)
-_MOST_WAITING, _LONGEST = 4096, 200
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,9 +28,11 @@ class Reading:
 
 
 class ScalePort(Protocol):
-    """What a window asks of a scale. `heard` is its last line as it came in, for whoever tries it out."""
+    """What a window asks of a scale."""
 
-    heard: str
+    @property
+    def heard(self) -> str:
+        """Its last line as it came in, for whoever tries it out."""
 
     def read(self) -> Reading | None:
         """The latest weight that came in since the last time, without waiting; None while nothing came.
@@ -59,7 +59,7 @@ def reading_of(line: str, like: str = "") -> Reading | None:
     >>> reading_of("T 12.00 N 40.53 B 3", "N {weight} B")
     Reading(mass_g=40.53, is_steady=True)
     """
-    every = list((_line_like(like) if like else _LINE).finditer(line))
+    every = list((line_like(like, "weight") if like else _LINE).finditer(line))
     if not every:
         return None
     found = every[-1]
@@ -73,48 +73,25 @@ def reading_of(line: str, like: str = "") -> Reading | None:
     return Reading(round(mass, 6), not _UNSTEADY.search(line[: found.start(2)]))
 
 
-@lru_cache(maxsize=16)
-def _line_like(like: str) -> re.Pattern[str]:
-    """A maker's own line as an expression: blanks as many as there are, the number where `{weight}` stands."""
-    before, _, after = like.partition("{weight}")
-    words = [r"\s*".join(re.escape(word) for word in part.split()) for part in (before, after)]
-    number = r"([+-]?)\s*(\d+(?:[.,]\d+)?)"
-    return re.compile(rf"{words[0]}\s*{number}(?=\s*{words[1]})\s*([a-z]*)", re.IGNORECASE)
-
-
 class SerialScale:
     """A scale on a serial port."""
 
     def __init__(self, place: str, baud: int, like: str = "") -> None:
-        import serial  # only who has a scale needs it
+        self._lines, self._like = SerialLines(place, baud), like
 
-        self._errors = (serial.SerialException, OSError)
-        self._place, self._like, self.heard = place, like, ""
-        try:
-            self._port = serial.Serial(place, baudrate=baud, timeout=0)  # never a URL: nothing is asked of the network
-        except (*self._errors, ValueError) as error:
-            raise NotPluggedInError(place) from error
-        self._begun = b""
+    @property
+    def heard(self) -> str:
+        """Its last line as it came in."""
+        return self._lines.heard
 
     def read(self) -> Reading | None:
         """The last whole line that came in."""
-        try:
-            self._begun += self._port.read(_MOST_WAITING)
-        except self._errors as error:
-            raise NotPluggedInError(self._place) from error
-        *lines, self._begun = self._begun.replace(b"\r", b"\n").split(b"\n")
-        self._begun = self._begun[-_MOST_WAITING:]
-        texts = [line.decode("ascii", errors="replace").strip()[:_LONGEST] for line in lines if line.strip()]
-        self.heard = texts[-1] if texts else self.heard
-        for text in reversed(texts):
-            found = reading_of(text, self._like)
-            if found is not None:
-                return found
-        return None
+        found = (reading_of(text, self._like) for text in reversed(self._lines.new()))
+        return next((reading for reading in found if reading is not None), None)
 
     def close(self) -> None:
         """Let go of the port."""
-        self._port.close()
+        self._lines.close()
 
 
 class SimulatedScale:

@@ -1,9 +1,9 @@
-"""A scale of software on a pseudo-terminal, read by the very code that reads a real one.
+"""A scale, calipers or a probe of software on a pseudo-terminal, read by the very code that reads real ones.
 
 `python -m orvek.devices.simulated` says where it is plugged in, and pours.
 
-It does what a scale on a bench does while something is poured: it lags, jitters, drifts a little, and goes past what
-was wanted because a stream is still in the air.
+The scale does what one on a bench does while something is poured: it lags, jitters, drifts a little, and goes past what
+was wanted because a stream is still in the air. The calipers close on a size, the probe comes near a temperature.
 """
 
 from __future__ import annotations
@@ -48,6 +48,32 @@ def masses(pour: Pour, seed: int = 1) -> Iterator[tuple[float, bool]]:
         line += 1
 
 
+def closing(target: float, seed: int = 1) -> Iterator[float]:
+    """What calipers show while their jaws close on a size, or a probe while it becomes as warm as what it is in."""
+    chance, shown = random.Random(seed), target * 1.6
+    while True:
+        shown += (target - shown) * 0.5
+        yield round(shown + chance.gauss(0, 0.003 * max(1.0, abs(target) / 50)), 2)
+
+
+def caliper_line(size_mm: float) -> bytes:
+    """One line as calipers with a cable send it.
+
+    >>> caliper_line(12.3)
+    b'01A+0012.30 mm\\r\\n'
+    """
+    return f"01A{size_mm:+08.2f} mm\r\n".encode()
+
+
+def probe_line(temperature_c: float) -> bytes:
+    """One line as a thermometer with two probes sends it, the second one open.
+
+    >>> probe_line(21.5)
+    b'T1 21.50 C T2 ----\\r\\n'
+    """
+    return f"T1 {temperature_c:.2f} C T2 ----\r\n".encode()
+
+
 def line_of(mass_g: float, *, is_steady: bool, unit: str = "g") -> bytes:
     """One line as such scales send it.
 
@@ -69,10 +95,18 @@ def open_terminal() -> tuple[int, str]:
     return here, os.ttyname(there)
 
 
+def _lines(options: argparse.Namespace, pour: Pour) -> Iterator[bytes]:
+    if options.kind == "scale":
+        return (line_of(mass, is_steady=steady, unit=options.unit) for mass, steady in masses(pour))
+    told = caliper_line if options.kind == "caliper" else probe_line
+    return (told(value) for value in closing(options.target))
+
+
 def main(arguments: list[str] | None = None) -> int:
-    """Say where the scale is plugged in, and pour until it is interrupted."""
-    parser = argparse.ArgumentParser(prog="python -m orvek.devices.simulated", description="A scale of software.")
-    parser.add_argument("--target", type=float, default=42.0, metavar="G", help="what is poured, in grams")
+    """Say where it is plugged in, and pour or measure until it is interrupted."""
+    parser = argparse.ArgumentParser(prog="python -m orvek.devices.simulated", description="A device of software.")
+    parser.add_argument("--kind", choices=["scale", "caliper", "thermometer"], default="scale")
+    parser.add_argument("--target", type=float, default=42.0, metavar="N", help="what is poured or measured: g, mm, °C")
     parser.add_argument("--unit", choices=["g", "oz"], default="g")
     parser.add_argument("--lines", type=int, default=0, metavar="N", help="end after so many lines; 0: never")
     options = parser.parse_args(arguments)
@@ -80,8 +114,8 @@ def main(arguments: list[str] | None = None) -> int:
     here, place = open_terminal()
     print(place, flush=True)
     try:
-        for number, (mass, steady) in enumerate(masses(pour), 1):
-            os.write(here, line_of(mass, is_steady=steady, unit=options.unit))
+        for number, line in enumerate(_lines(options, pour), 1):
+            os.write(here, line)
             if options.lines and number >= options.lines:
                 break
             time.sleep(1 / pour.lines_a_second)

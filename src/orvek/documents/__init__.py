@@ -43,6 +43,7 @@ from orvek.documents.shelf.ledger import (
     fates,
 )
 from orvek.documents.shelf.material import Material, material, materials
+from orvek.documents.shelf.meter import MeterPlace
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Barrel, OutlinePoint, Pen, PenPart
 from orvek.documents.shelf.piece import SOLIDS, MadeLook, Piece, PieceKind
@@ -164,6 +165,7 @@ __all__ = [
     "Mark",
     "Material",
     "Measure",
+    "MeterPlace",
     "Mould",
     "Observation",
     "Order",

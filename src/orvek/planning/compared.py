@@ -16,6 +16,7 @@ from orvek.planning.timetable.results import Task
 from orvek.quantities import Dimension, Units, write
 
 MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mass, of a size, of what was calculated
+WARM_K = 3.0  # a temperature that is so near is as planned (a choice)
 _ONE_GO_MIN = 12 * 60.0  # a task that took longer was left alone overnight: that is no time of its hands
 
 
@@ -50,9 +51,11 @@ class Compared:
 
     def written(self, units: Units) -> tuple[str, str, str]:
         """Planned, actual and the difference, as makers read them."""
-        digits = 2 if self.dimension in {Dimension.MASS, Dimension.LENGTH} else None
+        digits = {Dimension.MASS: 2, Dimension.LENGTH: 2, Dimension.TEMPERATURE: 1}.get(self.dimension)
         planned, actual = (write(value, self.dimension, units, digits) for value in (self.planned, self.actual))
         off = self.actual - self.planned
+        if self.dimension is Dimension.TEMPERATURE:
+            return planned, actual, f"{off * (1.8 if units.temperature == '°F' else 1.0):+.1f} {units.temperature}"
         sign = "+" if off > 0 else "−" if off < 0 else ""
         return planned, actual, f"{sign}{write(abs(off), self.dimension, units, digits)}"
 
@@ -153,6 +156,11 @@ def _reading(actual: Actual, words: str) -> Compared | None:
         return Compared(
             told, actual.planned, actual.value, Dimension.MASS, actual.planned - near, actual.planned + near,
             actual.task, "within 2 %, a choice",
+        )  # fmt: skip
+    if actual.what == "measured" and actual.unit == "°C":
+        return Compared(
+            told, actual.planned, actual.value, Dimension.TEMPERATURE, actual.planned - WARM_K, actual.planned + WARM_K,
+            actual.task, "within three degrees, a choice",
         )  # fmt: skip
     if actual.what == "measured":
         return Compared(

@@ -38,6 +38,7 @@ from orvek.documents import (
     HouseLadder,
     Machine,
     Material,
+    MeterPlace,
     Observation,
     Pen,
     Pigment,
@@ -71,7 +72,7 @@ _TITLES = {
     "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
     "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
     "soaked": "Wood seen", "drawer": "Abrasives", "ladders": "Ladders of grits", "schools": "Ways to coat",
-    "bottles": "Bottles", "bushings": "Bushings measured", "prices": "Prices",
+    "bottles": "Bottles", "bushings": "Bushings measured", "prices": "Prices", "meters": "Calipers, probes",
 }  # fmt: skip
 _LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
@@ -195,6 +196,8 @@ class ShelvesDialog(QDialog):
             return f"{decimal(owned.drop_mg)} mg a drop"
         if isinstance(owned, BushingReading):
             return write(owned.size_mm, Dimension.LENGTH, units, 2)
+        if isinstance(owned, MeterPlace):
+            return f"{owned.kind}, {owned.plugged_in_at or 'not plugged in'}"
         if isinstance(owned, Price):
             return write(owned.price, Dimension.MONEY, units, 2)
         if isinstance(owned, Glue):
@@ -242,6 +245,9 @@ class ShelvesDialog(QDialog):
                 return [(f"Like “{one.name}”", one.with_(name=f"My {one.name}"[:80])) for one in schools()]
             case "bottles":
                 return [("A bottle", Bottle())]
+            case "meters":
+                kinds = (MeterPlace(), MeterPlace(name="Thermometer", kind="thermometer"))
+                return [(one.name, one) for one in kinds]
             case "prices":
                 return [(what[:1].upper() + what[1:], Price(what=what, since=date.today())) for what in priced()]
             case "soaked":

@@ -14,9 +14,10 @@ from pytestqt.qtbot import QtBot
 
 from orvek.cards import report_text
 from orvek.devices import Reading
-from orvek.documents import deeds
+from orvek.documents import MeterPlace, deeds
 from orvek.errors import NotPluggedInError
 from orvek.planning import Station
+from orvek.planning.compared import compared
 from orvek.planning.timetable.bench import wanted_g
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
@@ -145,17 +146,17 @@ def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow
     while bench.step.kind != "weigh":
         bench.go_on()
     first, scale.mass_g, scale.is_steady = bench.step, 20.0, False
-    bench.ask_scale()
+    bench.ask_devices()
     bench.go_on()
     assert bench.step is first
     assert "still moves" in bench._caution.text()
     scale.mass_g, scale.is_steady = 21.5, True
-    bench.ask_scale()
+    bench.ask_devices()
     assert bench.step is not first, "steady: it is taken by itself"
     written = [one for one in session.job.work.actuals if one.what == "weighed"]
     assert [(one.task, one.value) for one in written] == [(first.key, 21.5)]
     scale.is_steady = False
-    bench.ask_scale()
+    bench.ask_devices()
     second = bench.step
     bench.go_on()
     bench.go_on()
@@ -190,7 +191,7 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
         for _ in range(len(bench._steps)):
             if bench.step.kind == "weigh":
                 scale.mass_g = round((wanted_g(bench.step, bench._weighed()) or 0) * 1.01, 2)
-                bench.ask_scale()
+                bench.ask_devices()
                 assert "too much" in bench._figure.text()
             clock.at += timedelta(seconds=45)
             qtbot.keyClick(bench, Qt.Key.Key_Space)
@@ -213,7 +214,7 @@ def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) 
     part_a = bench.step
     assert part_a.target_g is not None
     scale.mass_g = 1.1 * part_a.target_g
-    bench.ask_scale()
+    bench.ask_devices()
     qtbot.keyClick(bench, Qt.Key.Key_Space)
     while bench.step.of is None:
         qtbot.keyClick(bench, Qt.Key.Key_Space)
@@ -225,7 +226,7 @@ def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) 
     assert (again._place, again.words()) == (place, words)
     again.use(scale)
     scale.mass_g = None
-    again.ask_scale()
+    again.ask_devices()
     assert "/dev/ttyUSB0" in again._caution.text()
     qtbot.keyClick(again, Qt.Key.Key_Backspace)
     assert again._place == place - 1
@@ -260,12 +261,84 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
         qtbot.keyClick(weigh, Qt.Key.Key_Space)
     assert weigh.step.target_g is not None
     scale.mass_g = 1.2 * weigh.step.target_g
-    weigh.ask_scale()
+    weigh.ask_devices()
     assert "Too much by 20 %" in weigh._caution.text()
     scale.mass_g = 50 * weigh.step.target_g
-    weigh.ask_scale()
+    weigh.ask_devices()
     assert "too small to make up for it" in weigh._caution.text()
     weigh.close()
+
+
+class Probe:
+    """Calipers or a thermometer that says what it is told, until it is pulled out."""
+
+    heard = ""
+
+    def __init__(self) -> None:
+        self.value: float | None = None
+
+    def read(self) -> float | None:
+        if self.value == -1:
+            raise NotPluggedInError("/dev/ttyUSB1", "caliper")
+        found, self.value = self.value, None
+        return found
+
+    def close(self) -> None:
+        pass
+
+
+def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_tared(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    session = window.session
+    log = tmp_path / "probe.csv"
+    log.write_text("18:00,24.5 C\n", encoding="utf-8")
+    place = MeterPlace(name="Probe", kind="thermometer", plugged_in_at=str(log))
+    gone = MeterPlace(name="Calipers", plugged_in_at="/dev/none")
+    session.change_shop("Plug in", lambda shop: shop.with_(meters=(place, gone)))
+    tasks = session.plan.tasks
+    assert tasks is not None
+    pour = BenchWindow(window, session, next(one for one in tasks.tasks if one.key == "pour.1"), now=Clock())
+    qtbot.addWidget(pour)
+    assert "No caliper answers at /dev/none" in pour._caution.text()
+    assert pour.step.kind == "temperature"
+    pour.ask_devices()
+    assert pour._figure.text() == "24.5 °C, planned 21.0 °C"
+    qtbot.keyClick(pour, Qt.Key.Key_Space)
+    written = session.job.work.actuals[-1]
+    assert (written.value, written.planned, written.unit) == (24.5, 21.0, "°C")
+    row = next(one for one in compared(session.plan) if one.task == "pour.1:warm")
+    assert not row.is_within
+    assert row.written(session.units)[2] == "+3.5 °C"
+    turn = BenchWindow(window, session, next(one for one in tasks.tasks if one.key == "turn"), now=Clock())
+    qtbot.addWidget(turn)
+    calipers = Probe()
+    turn.devices.use_meter("caliper", calipers)
+    while turn.step.kind != "measure":
+        qtbot.keyClick(turn, Qt.Key.Key_Space)
+    assert turn.step.target_mm is not None
+    calipers.value = turn.step.target_mm + 0.2
+    turn.ask_devices()
+    assert "0.20 mm more" in turn._figure.text()
+    calipers.value = -1
+    turn.ask_devices()
+    assert "No caliper answers" in turn._caution.text()
+    qtbot.keyClick(turn, Qt.Key.Key_Space)
+    assert session.job.finish.of(0).now_left_mm is not None
+    weigh = BenchWindow(window, session, tasks.tasks[0], now=Clock())
+    qtbot.addWidget(weigh)
+    qtbot.keyClick(weigh, Qt.Key.Key_T)
+    assert "No scale is plugged in" in weigh._caution.text()
+    scale = Scale()
+    weigh.use(scale)
+    while weigh.step.kind != "weigh":
+        qtbot.keyClick(weigh, Qt.Key.Key_Space)
+    scale.mass_g = 33.0  # the cup
+    weigh.ask_devices()
+    qtbot.keyClick(weigh, Qt.Key.Key_T)
+    scale.mass_g = 53.0
+    weigh.ask_devices()
+    assert weigh._figure.text().startswith("20.00 g of")
 
 
 def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, qtbot: QtBot) -> None:

@@ -17,6 +17,7 @@ from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.hours import DurationSeen, Hours
 from orvek.documents.shelf.ledger import LedgerEntry
 from orvek.documents.shelf.material import Material, materials
+from orvek.documents.shelf.meter import MeterPlace
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
 from orvek.documents.shelf.piece import Piece
@@ -81,6 +82,7 @@ class Shop(Document):
     pieces: tuple[Piece, ...] = ()
     durations: tuple[DurationSeen, ...] = ()
     prices: tuple[Price, ...] = ()
+    meters: tuple[MeterPlace, ...] = ()
     ledger: tuple[LedgerEntry, ...] = ()
     selling: Selling = Selling()
     hours: Hours = Hours()

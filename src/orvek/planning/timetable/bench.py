@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,7 +12,7 @@ from orvek.planning.timetable.results import Task
 PLACES = ("left", "middle", "right")
 _TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
 _CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
-Kind = Literal["do", "weigh", "count", "measure"]
+Kind = Literal["do", "weigh", "count", "measure", "temperature"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +22,7 @@ class BenchStep:
     Attributes:
         key: of the task and the step.
         words: what to do.
-        kind: something done, weighed to `target_g`, counted, or measured to `target_mm`.
+        kind: something done, weighed to `target_g`, counted, measured to `target_mm`, or as warm as `target_c`.
         target_g: what the scale shall show; None where nothing is weighed.
         of: the key of a weighing that this one stands in a ratio to, and that ratio: over-poured A asks for more B.
         wait_s: seconds until the next step.
@@ -35,13 +35,14 @@ class BenchStep:
     of: tuple[str, float] | None = None
     wait_s: float = 0.0
     target_mm: float | None = None
+    target_c: float | None = None
     place: tuple[int, str] | None = None  # of a measuring: which barrel, "left", "middle" or "right"
     pigment_of: int | None = None  # of a pigment: the number of its cup
 
 
 def bench_steps(plan: Plan, task: Task) -> tuple[BenchStep, ...]:
     """All steps of a task; one that has no lines is one step."""
-    found = {"weigh": _weighing, "bore": _boring, "turn": _turning, "coat": _coats}.get(task.kind, _lines)(plan, task)
+    found = _STEPS_OF.get(task.kind, _lines)(plan, task)
     return tuple(found) or (BenchStep(f"{task.key}:1", f"{task.words}."),)
 
 
@@ -64,6 +65,15 @@ def _weighing(plan: Plan, task: Task) -> Iterator[BenchStep]:
             words = f"{cup.name}: part B. From the first drop on the clock runs."
             yield BenchStep(f"{stem}.B", words, "weigh", cup.weighed_b_g, (f"{stem}.A", ratio))
         yield BenchStep(f"{stem}.stir", f"{cup.name}: stir slowly, scrape sides and bottom.", wait_s=60.0)
+
+
+def _pouring(plan: Plan, task: Task) -> Iterator[BenchStep]:
+    """How warm the resin is, where a thermometer is at the bench; then as for any task."""
+    if any(meter.kind == "thermometer" for meter in plan.shop.meters):
+        wanted = plan.job.pour.conditions.parts_c
+        target = wanted if wanted is not None else plan.job.batch.shop_temperature_c
+        yield BenchStep(f"{task.key}:warm", "Resin: how warm is it?", "temperature", target_c=target)
+    yield from _lines(plan, task)
 
 
 def _boring(plan: Plan, task: Task) -> Iterator[BenchStep]:
@@ -100,6 +110,11 @@ def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
         yield BenchStep(
             f"{task.key}:{kind}.{number}", f"{kind.capitalize()} coat {number} of {of}.", "count", wait_s=60 * wait
         )
+
+
+_STEPS_OF: dict[str, Callable[[Plan, Task], Iterator[BenchStep]]] = {
+    "weigh": _weighing, "pour": _pouring, "bore": _boring, "turn": _turning, "coat": _coats,
+}  # fmt: skip
 
 
 def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:

@@ -16,7 +16,7 @@ from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.devices import ScalePort, open_scale
+from orvek.devices import MeterKind, ScalePort
 from orvek.documents import Actual, deeds
 from orvek.documents.job.pour import Scale
 from orvek.documents.job.printing import artwork_from
@@ -27,6 +27,7 @@ from orvek.planning.timetable.results import Task
 from orvek.quantities import Dimension, read, write
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.widgets.bench_devices import BenchDevices
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
@@ -34,9 +35,12 @@ _ASK_MS, _SECOND_MS = 60, 250
 _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
     "weigh": "weighed",
     "measure": "measured",
+    "temperature": "measured",
     "count": "counted",
     "do": "waited",
 }
+_METER_OF: dict[str, MeterKind] = {"measure": "caliper", "temperature": "thermometer"}
+_DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
 _PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _NEAR = 0.02  # of the target: nearer than that the bar is full
@@ -88,9 +92,9 @@ class BenchWindow(QDialog):
         self._session, self._task, self._now = session, task, now
         self._steps = bench_steps(session.plan, task)
         self._place = 0
-        self._scale: ScalePort | None = None
+        self.devices = BenchDevices(lambda words: self._caution.setText(words))
         self._mass_g: float | None = None
-        self._measured_mm: float | None = None
+        self._measured: float | None = None  # a size in mm or a temperature in °C
         self._typed = ""
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
         self._waits_until: datetime | None = None
@@ -105,10 +109,11 @@ class BenchWindow(QDialog):
         self._seconds.start()
         self._asking = QTimer(self)
         self._asking.setInterval(_ASK_MS)
-        self._asking.timeout.connect(self.ask_scale)
-        if scale is not None and scale.plugged_in_at:
-            self._plug_in(scale)
+        self._asking.timeout.connect(self.ask_devices)
         self._show()
+        self.devices.plug_in(scale, session.shop.meters)
+        if self.devices.is_any:
+            self._asking.start()
 
     @property
     def step(self) -> BenchStep:
@@ -133,6 +138,8 @@ class BenchWindow(QDialog):
                 self._ask_photo()
             case Qt.Key.Key_F:
                 self._ask_fate()
+            case Qt.Key.Key_T:
+                self.tare()
             case _ if event.text() in _TYPED and event.text():
                 self._typed += event.text()
                 self._figure.setText(self._typed)
@@ -145,7 +152,7 @@ class BenchWindow(QDialog):
             self.end_task()
             return
         typed, self._typed = self._typed, ""
-        dimension = Dimension.MASS if self.step.kind == "weigh" else Dimension.LENGTH
+        dimension = _DIMENSION.get(self.step.kind, Dimension.LENGTH)
         try:
             value = read(typed, dimension, self._session.units)
         except OrvekError as error:
@@ -153,8 +160,8 @@ class BenchWindow(QDialog):
             return
         if self.step.kind == "weigh":
             self._mass_g, self._is_moving = value, False
-        elif self.step.kind == "measure":
-            self._measured_mm = value
+        elif self.step.kind in _METER_OF:
+            self._measured = value
         self._show_figure()
 
     def go_on(self) -> None:
@@ -167,15 +174,17 @@ class BenchWindow(QDialog):
             self._is_settling = True
             self._caution.setText("The scale still moves: it is taken when it is steady. Space takes it as it is.")
             return
-        values = {"weigh": self._mass_g, "measure": self._measured_mm, "count": 1.0, "do": None}
-        target = step.target_mm if step.kind == "measure" else wanted_g(step, self._weighed())
-        unit = {"weigh": "g", "measure": "mm"}.get(step.kind, "")
+        values = {"weigh": self._mass_g, "count": 1.0}
+        value = self._measured if step.kind in _METER_OF else values.get(step.kind)
+        targets = {"measure": step.target_mm, "temperature": step.target_c}
+        target = targets[step.kind] if step.kind in targets else wanted_g(step, self._weighed())
+        unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
         what = _WRITTEN[step.kind]
-        actual = Actual(task=step.key, what=what, value=values[step.kind], planned=target, unit=unit, when=now)
+        actual = Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=now)
         self._write(actual, step.words[:60])
-        if step.place is not None and self._measured_mm is not None:
+        if step.place is not None and self._measured is not None:
             barrel, place = step.place
-            deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=self._measured_mm)
+            deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=self._measured)
             self._session.attempt("It measures now", deed)
         self._waits_until = now + timedelta(seconds=step.wait_s) if step.wait_s else None
         if self._place + 1 < len(self._steps):
@@ -206,30 +215,31 @@ class BenchWindow(QDialog):
             session.change_shop("How long it took", partial(deeds.put_on_shelf, shelf="durations", item=seen))
         self.accept()
 
-    # -- the scale ---------------------------------------------------------------------------------------------
+    # -- what is plugged in ------------------------------------------------------------------------------------
 
     def use(self, scale: ScalePort) -> None:
         """Weigh with this from now on."""
-        self._scale = scale
+        self.devices.use(scale)
         self._asking.start()
 
-    def _plug_in(self, scale: Scale) -> None:
-        try:
-            self.use(open_scale(scale.plugged_in_at, int(scale.baud), scale.line))
-        except OrvekError as error:
-            self._session.said.emit(str(error))
+    def tare(self) -> None:
+        """What lies on the scale counts as nothing from now on."""
+        if not self.devices.tare():
+            self._caution.setText("No scale is plugged in: tare it at the scale.")
+        elif self.step.kind == "weigh":
+            self._mass_g = None
+            self._show_figure()
 
-    def ask_scale(self) -> None:
-        """Show the latest weight; a scale that was pulled out is said, and what was written stays."""
-        if self._scale is None or self.step.kind != "weigh":
+    def ask_devices(self) -> None:
+        """Show the latest weight, size or temperature; what was pulled out is said, and what was written stays."""
+        kind = _METER_OF.get(self.step.kind)
+        if kind is not None:
+            value = self.devices.value(kind)
+            if value is not None and abs(value) < 1e4:
+                self._measured = value
+                self._show_figure()
             return
-        try:
-            reading = self._scale.read()
-        except OrvekError as error:
-            self._asking.stop()
-            self._scale = None
-            self._caution.setText(str(error))
-            return
+        reading = self.devices.weight() if self.step.kind == "weigh" else None
         if reading is not None and abs(reading.mass_g) < 1e5:
             self._mass_g, self._is_moving = reading.mass_g, not reading.is_steady
             if self._is_settling and not self._is_moving:
@@ -262,14 +272,14 @@ class BenchWindow(QDialog):
         return self._now().replace(microsecond=0)
 
     def _show(self) -> None:
-        self._mass_g, self._measured_mm, self._typed = None, None, ""
+        self._mass_g, self._measured, self._typed = None, None, ""
         self._is_moving = self._is_settling = False
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
         self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
         self._caution.setText(_caution(self._session.plan, self._task))
         is_weighed = self.step.kind == "weigh"
-        self._figure.setVisible(is_weighed or self.step.kind == "measure")
+        self._figure.setVisible(is_weighed or self.step.kind in _METER_OF)
         self.bar.setVisible(is_weighed)
         self._show_figure()
         self._tick()
@@ -278,6 +288,8 @@ class BenchWindow(QDialog):
         target = wanted_g(self.step, self._weighed())
         if self.step.target_mm is not None:
             self._show_size(self.step.target_mm)
+        if self.step.target_c is not None:
+            self._show_temperature(self.step.target_c)
         if target is None:
             return
         units = self._session.units
@@ -297,11 +309,16 @@ class BenchWindow(QDialog):
     def _show_size(self, target_mm: float) -> None:
         units = self._session.units
         wanted = write(target_mm, Dimension.LENGTH, units, 2)
-        if self._measured_mm is None:
+        if self._measured is None:
             self._figure.setText(f"{wanted}: type what the calipers say, Enter")
             return
-        now = write(self._measured_mm, Dimension.LENGTH, units, 2)
-        self._figure.setText(f"{now} of {wanted}. {still_words(target_mm, self._measured_mm, self._session.plan)}")
+        now = write(self._measured, Dimension.LENGTH, units, 2)
+        self._figure.setText(f"{now} of {wanted}. {still_words(target_mm, self._measured, self._session.plan)}")
+
+    def _show_temperature(self, target_c: float) -> None:
+        wanted, now = (write(one, Dimension.TEMPERATURE, self._session.units, 1) for one in (target_c, self._measured))
+        told = f"type it, Enter; planned is {wanted}" if self._measured is None else f"{now}, planned {wanted}"
+        self._figure.setText(told)
 
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""
@@ -317,8 +334,7 @@ class BenchWindow(QDialog):
         self._clock.setStyleSheet(theme.words_css(theme.QUIET, theme.BENCH, 600))
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if self._scale is not None:
-            self._scale.close()
+        self.devices.close()
         super().closeEvent(event)
 
     def _ask_fate(self) -> None:
@@ -355,7 +371,7 @@ class BenchWindow(QDialog):
         for words, deed in (
             ("Space: go on", self.go_on), ("Backspace: back", self.go_back),
             ("Enter: task done", self.end_task), ("Escape: leave", self.reject), ("P: photo", self._ask_photo),
-            ("F: a blank failed", self._ask_fate),
+            ("F: a blank failed", self._ask_fate), ("T: tare", self.tare),
         ):  # fmt: skip
             button = QPushButton(words)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)

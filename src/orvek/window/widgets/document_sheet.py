@@ -31,6 +31,7 @@ from orvek.window import theme
 from orvek.window.widgets.fields import QuantityEdit, quiet_label
 from orvek.window.widgets.label import Label
 
+_USUAL_LETTERS = 80
 D = TypeVar("D", bound=Document)
 
 
@@ -131,7 +132,7 @@ class DocumentSheet(QDialog):
             return self._colour_editor(field, value), None
         line = QLineEdit(str(value))
         line.setCursorPosition(0)
-        line.setMaxLength(80)
+        line.setMaxLength(_most_letters(type(self._document), field))
         self._values[field] = line.text
         return line, None
 
@@ -221,6 +222,12 @@ def _measure_of(model: type[Document], field: str) -> Measure | None:
         return declared(model, field)
     except KeyError:
         return None
+
+
+def _most_letters(model: type[Document], field: str) -> int:
+    """How long a line of words may be."""
+    bounds = (getattr(one, "max_length", None) for one in model.model_fields[field].metadata)
+    return next((most for most in bounds if most is not None), _USUAL_LETTERS)
 
 
 def _is_optional(annotation: Any) -> bool:
