@@ -13,7 +13,7 @@ from orvek.planning.results import Plan
 from orvek.planning.soak.records import observations
 from orvek.planning.timetable.bench import bench_steps
 from orvek.planning.timetable.results import Task
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, Units, minutes_between, write
 
 MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mass, of a size, of what was calculated
 WARM_K = 3.0  # a temperature that is so near is as planned (a choice)
@@ -127,7 +127,7 @@ def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
     if done is None:
         return
     if began is not None:
-        minutes = (done - began).total_seconds() / 60
+        minutes = minutes_between(began, done)
         if 0 < minutes < _ONE_GO_MIN:
             yield Compared(
                 f"{task.words}: hands", task.hands_min, minutes, Dimension.DURATION, *task.hands_span_min, task.key,
@@ -137,7 +137,7 @@ def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
     begun = _moment(plan.job.work.when(after.key, "began")) if after is not None else None
     if after is None or begun is None or not (task.wait_min[1] or after.soon_min):
         return
-    waited = (begun - done).total_seconds() / 60
+    waited = minutes_between(done, begun)
     if waited >= 0:
         most = after.soon_min if after.soon_min is not None else float("inf")
         words = f"{task.words}: {task.wait_words or 'until the next task'}"

@@ -40,13 +40,13 @@ class ShelfStock:
 
         `others` are all jobs of the workshop beside the plan's own.
         """
-        plans = [plan, *self._others(plan, others)]
+        plans = [plan, *self.others(plan, others)]
         key = (plan.shop.pieces, tuple(one.job for one in plans))
         if self._kept is None or not _same(self._kept[0], key):
             self._kept = (key, *_entries(plan, plans))
         return self._kept[1], self._kept[2]
 
-    def _others(self, plan: Plan, others: tuple[Job, ...]) -> list[Plan]:
+    def others(self, plan: Plan, others: tuple[Job, ...]) -> list[Plan]:
         """The plans of all other jobs of which something is done."""
         found = []
         for job in others:

@@ -1,7 +1,7 @@
 """Reading and writing lengths, masses, volumes, angles, temperatures, pressures, durations and money."""
 
 from orvek.quantities.bits import Bit, bit_named, bit_of_size, bits
-from orvek.quantities.moments import write_day, write_moment
+from orvek.quantities.moments import later, minutes_between, write_day, write_moment
 from orvek.quantities.reading import read, read_bit
 from orvek.quantities.units import (
     MM_PER_INCH,
@@ -30,6 +30,8 @@ __all__ = [
     "decimal",
     "decimal_mark",
     "exact",
+    "later",
+    "minutes_between",
     "read",
     "read_bit",
     "use_decimal_mark",

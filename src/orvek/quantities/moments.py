@@ -1,8 +1,8 @@
-"""Days and times as nobody misreads them: Sun 29 Nov, Sun 29 Nov 11:00."""
+"""Days and times as nobody misreads them, Sun 29 Nov 11:00; and time that passes while the clocks are changed."""
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
@@ -24,3 +24,19 @@ def write_moment(when: datetime) -> str:
     'Sun 29 Nov 11:05'
     """
     return f"{write_day(when)} {when:%H:%M}"
+
+
+def later(when: datetime, minutes: float) -> datetime:
+    """What the clock on the wall shows so many minutes after it showed a moment.
+
+    In the night in which clocks are changed that is an hour more or less than adding tells: resin and glue take as
+    long as they take. A moment that knows its zone keeps it.
+    """
+    if when.tzinfo is not None:
+        return when + timedelta(minutes=minutes)
+    return (when.astimezone() + timedelta(minutes=minutes)).astimezone().replace(tzinfo=None)
+
+
+def minutes_between(first: datetime, last: datetime) -> float:
+    """How many minutes passed between two moments as the clock on the wall showed them."""
+    return (last.astimezone() - first.astimezone()).total_seconds() / 60

@@ -32,6 +32,10 @@ class OtherJobs:
         """What is on the shelf beside a plan, with what the work on all jobs has used and made."""
         return self._stock.entries(plan, self.of(plan.job.batch.id))
 
+    def begun(self, plan: Plan) -> list[Plan]:
+        """The plans of all other jobs in which something was done already."""
+        return self._stock.others(plan, self.of(plan.job.batch.id))
+
     def left_g(self, plan: Plan, name: str) -> float | None:
         """How many grams are left in the jars of a name; None where the shelf has none of it."""
         jars = [one for one in self.shelf(plan)[1] if one.piece.kind == "jar" and one.piece.name == name]

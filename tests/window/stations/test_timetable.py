@@ -269,6 +269,28 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     weigh.close()
 
 
+def test_a_task_is_pinned_by_keys(window: MainWindow, qtbot: QtBot) -> None:
+    station, session = open_at(window, Station.TIMETABLE, qtbot), window.session
+    picture = station.picture
+    picture.setFocus()
+    own = picture._weeks.table.of(session.job.batch.id)
+    qtbot.keyClick(picture, Qt.Key.Key_N)
+    qtbot.keyClick(picture, Qt.Key.Key_N)
+    assert own[1].task.words in picture.accessibleDescription()
+    qtbot.keyClick(picture, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(picture, Qt.Key.Key_Escape)
+    assert not session.job.work.pins
+    qtbot.keyClick(picture, Qt.Key.Key_N)
+    for _ in range(3):
+        qtbot.keyClick(picture, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    shift = Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier
+    qtbot.keyClick(picture, Qt.Key.Key_Right, shift)
+    qtbot.keyClick(picture, Qt.Key.Key_Return)
+    (pin,) = session.job.work.pins
+    assert pin.task == own[0].task.key
+    assert pin.begins == own[0].begins + timedelta(days=1, minutes=45)
+
+
 class Probe:
     """Calipers or a thermometer that says what it is told, until it is pulled out."""
 
@@ -371,3 +393,8 @@ def test_what_cannot_wait_is_told_before_its_time_is_over(
     assert any("Pour" in words and " before " in words for words in lines)
     session.attempt("Done", partial(deeds.finish_task, task="pour.1", when=mixed))
     assert not any(one.task.key == "pour.1" for one in station._closing())
+    # What cannot wait is told of all jobs, whichever is in hand.
+    session.undo()
+    other = next(entry.id for entry in session.jobs() if entry.name == "Ropewalk")
+    session.open_job(other)
+    assert [(one.job, one.task.key) for one in station._closing()] == [("Tideline", "pour.1")]

@@ -12,6 +12,7 @@ from orvek.documents.job.job import Job, new_id
 from orvek.documents.job.order import Order
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.shelf.hours import DurationSeen
+from orvek.quantities import minutes_between
 
 _LEAST_MIN, _MOST_MIN = 0.2, 24 * 60.0
 
@@ -63,7 +64,7 @@ def lasted(job: Job, task: str, kind: str, pieces: int, now: datetime) -> Durati
     A task that is over in seconds was only clicked through, one that lasts longer than a day was forgotten.
     """
     began = job.work.when(task, "began")
-    minutes = (now - began).total_seconds() / 60 if began is not None else 0.0
+    minutes = minutes_between(began, now) if began is not None else 0.0
     if not _LEAST_MIN <= minutes <= _MOST_MIN:
         return None
     name = f"{job.batch.name[:40]}, {task[:20]}, {now:%Y-%m-%d %H:%M}"

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 
 from orvek.documents import Hours, Job
 from orvek.planning.timetable.results import Task, Wait
 from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
+from orvek.quantities import later
 
 MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
 _LEAST_DAYS = 21
@@ -66,7 +67,7 @@ def job_tasks(job: Job, tasks: Iterable[Task], hours: Hours, begin: datetime) ->
     keys = {task.key for task in parts}
     chained = tuple(_chained(task, parts[n - 1].key if n else "", keys) for n, task in enumerate(parts))
     waiting = tuple(
-        Wait(job.batch.id, task.wait_words or task.words, when + timedelta(minutes=_wait_min(task, hours)), _held(task))
+        Wait(job.batch.id, task.wait_words or task.words, later(when, _wait_min(task, hours)), _held(task))
         for task in every
         if task.wait_min[2] and (when := job.work.when(task.key, "done")) is not None
     )

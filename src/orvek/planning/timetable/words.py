@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from orvek.documents import Job
 from orvek.planning.timetable.results import Slot, Task, Wait
 from orvek.planning.timetable.weeks import Weeks
-from orvek.quantities import write_moment
+from orvek.quantities import later, write_moment
 
 _TOLD_MIN = 30.0
 
@@ -32,8 +32,9 @@ def now_of(weeks: Weeks, when: datetime, most: int = 6) -> Now:
 
 @dataclass(frozen=True, slots=True)
 class Closing:
-    """A task that cannot wait: to be begun before a moment, and from when on that is to be said."""
+    """A task that cannot wait: of which job, to be begun before a moment, and from when on that is to be said."""
 
+    job: str
     task: Task
     before: datetime
     told_from: datetime
@@ -50,15 +51,15 @@ def closing(job: Job, tasks: tuple[Task, ...]) -> Iterator[Closing]:
         if task.soon_min is None or task.key in done or not task.after or not done.issuperset(task.after):
             continue
         ends = [(job.work.when(key, "done"), waits.get(key, 0.0)) for key in task.after]
-        over = max((when + timedelta(minutes=wait) for when, wait in ends if when is not None), default=None)
+        over = max((later(when, wait) for when, wait in ends if when is not None), default=None)
         if over is not None:
-            before = over + timedelta(minutes=task.soon_min)
-            yield Closing(task, before, before - timedelta(minutes=min(_TOLD_MIN, task.soon_min / 2)))
+            before = later(over, task.soon_min)
+            yield Closing(job.batch.name, task, before, before - timedelta(minutes=min(_TOLD_MIN, task.soon_min / 2)))
 
 
-def closing_line(one: Closing, name: str) -> str:
+def closing_line(one: Closing) -> str:
     """One of them in a line."""
-    return f"{name}: {one.task.words} before {write_moment(one.before)}"
+    return f"{one.job}: {one.task.words} before {write_moment(one.before)}"
 
 
 def wait_of(slot: Slot) -> Wait:

@@ -17,6 +17,7 @@ from orvek.window import theme
 _LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
 _CLOSEST_H, _WIDEST_H = 10.0, 24.0 * 120
 _LEAST, _LOWEST_ROW = 200, 13.0
+_NUDGES_H = {Qt.Key.Key_Left: -0.25, Qt.Key.Key_Right: 0.25}
 _NEAR_MS = 15  # minutes that a dragged task is laid to
 
 
@@ -40,11 +41,14 @@ class WeeksPicture(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The weeks ahead")
+        self.setToolTip("Keys: N takes the next task, Shift and arrows move it (with Ctrl a day), Enter pins it there")
 
     def show_weeks(self, weeks: Weeks | None, job: str) -> None:
         """Show a timetable; `job` is the one in hand. While a new one is worked out the old one stays in sight."""
         if weeks is None and self._weeks is not None:
             return
+        if weeks is not self._weeks:
+            self._held, self._moved_h = None, 0.0
         is_new = weeks is not None and (self._weeks is None or self._job != job)
         self._weeks, self._job = weeks, job
         self._rows = _rows(weeks) if weeks is not None else []
@@ -88,8 +92,17 @@ class WeeksPicture(QWidget):
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = self._span_h / 8
+        step, by = self._span_h / 8, _NUDGES_H.get(Qt.Key(event.key()), 0.0)
+        is_moved = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier) and self._held is not None
         match event.key():
+            case Qt.Key.Key_N:
+                self._take_next()
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter if self._held is not None:
+                self._let_go()
+            case Qt.Key.Key_Escape if self._held is not None:
+                self._held, self._moved_h = None, 0.0
+            case Qt.Key.Key_Left | Qt.Key.Key_Right if is_moved:
+                self._moved_h += by * (96 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else 1)
             case Qt.Key.Key_Left:
                 self._from_h = max(0.0, self._from_h - step)
             case Qt.Key.Key_Right:
@@ -126,7 +139,22 @@ class WeeksPicture(QWidget):
             self._moved_h = wide * self._span_h
             self.update()
 
+    def _take_next(self) -> None:
+        """The next task of the job in hand is taken, to be moved by keys."""
+        own = self._weeks.table.of(self._job) if self._weeks is not None else ()
+        if not own:
+            return
+        here = next((n for n, slot in enumerate(own) if self._held is not None and slot is self._held[0]), -1)
+        slot = own[(here + 1) % len(own)]
+        self._held, self._moved_h = (slot, 0.0), 0.0
+        self.setAccessibleDescription(f"{slot.task.words} in hand; Shift and arrows move it, Enter pins it there")
+        self.chosen.emit(slot.task.key)
+
     def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+        self._let_go()
+
+    def _let_go(self) -> None:
+        """What was moved far enough is pinned where it lies."""
         if self._held is None or self._weeks is None:
             return
         slot, moved = self._held[0], self._moved_h
@@ -165,7 +193,7 @@ class WeeksPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         foot = QRectF(_LEFT, self.height() - 20, self.width() - _LEFT, 16)
-        words = "ink: hands · amber: waits · light: your hours · wheel, + and − zoom · drag a task of this job: pinned"
+        words = "ink: hands · amber: waits · light: your hours · wheel, + and − zoom · drag a task to pin it"
         painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, words)
 
     def _paint_days(self, painter: QPainter, rows: int) -> None:
@@ -202,6 +230,10 @@ class WeeksPicture(QWidget):
             painter.fillRect(QRectF(ends, top + row * tall + high * 0.28, ready - ends, high * 0.44), pens.amber[own])
         for line in (row, 0):
             painter.fillRect(QRectF(begins, top + line * tall, max(2.0, ends - begins), high), pens.ink[own])
+        if self._held is not None and self._held[0] is slot:
+            painter.setPen(pens.held)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(begins, top + row * tall, max(2.0, ends - begins), high).adjusted(-3, -3, 3, 3))
         if slot.is_pinned:
             rect = self._bar(slot.begins, slot.ends, row)
             painter.setPen(pens.pin)
@@ -241,6 +273,7 @@ class _Pens:
         self.amber = tuple(_clear(theme.AMBER, alpha) for alpha in (90, 190))
         self.ink = tuple(_clear(theme.ACCENT, alpha) for alpha in (130, 255))
         self.pin, self.edge = theme.pen(theme.STOP, 2), theme.pen(theme.QUIET, 1)
+        self.held = theme.pen(theme.ACCENT, 1.6)
 
 
 def _clear(colour: QColor, alpha: int) -> QColor:

@@ -93,17 +93,21 @@ class TodayStation(QWidget):
                 self._told.add(key)
                 notify(self.window(), f"{weeks.name(wait.job)}: {wait.words}", "That wait is over.")
         for one in self._closing():
-            key = (one.task.key, one.before.isoformat())
+            key = (f"{one.job}: {one.task.key}", one.before.isoformat())
             if one.told_from <= now < one.before and key not in self._told:
                 self._told.add(key)
                 words = f"Begin before {write_moment(one.before)}: it cannot wait longer."
-                notify(self.window(), f"{self._session.job.batch.name}: {one.task.words}", words)
+                notify(self.window(), f"{one.job}: {one.task.words}", words)
         self._show_day(weeks, now)
 
     def _closing(self) -> tuple[Closing, ...]:
-        """What of the job in hand cannot wait."""
-        tasks = self._session.plan.tasks
-        return tuple(closing(self._session.job, tasks.tasks)) if tasks is not None else ()
+        """What cannot wait, of the job in hand and of all others."""
+        plan = self._session.plan
+        return tuple(
+            one
+            for each in (plan, *self._session.others.begun(plan))
+            for one in (closing(each.job, each.tasks.tasks) if each.tasks is not None else ())
+        )
 
     def _show_day(self, weeks: Weeks | None, now: datetime) -> None:
         self.picture.show_day(weeks, now)
@@ -120,8 +124,7 @@ class TodayStation(QWidget):
         for button in (self.bench, self.done):
             button.setEnabled(self._slot is not None and self._session.workshop.is_writable)
         self._next.show_lines([slot_line(slot, weeks) for slot in at.next[1:]] or ["Nothing more is planned."])
-        name = self._session.job.batch.name
-        waits = [closing_line(one, name) for one in self._closing() if now < one.before]
+        waits = [closing_line(one) for one in self._closing() if now < one.before]
         waits += [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
 
