@@ -33,7 +33,7 @@ from orvek.documents.deeds.records import begin_series, take_up_again, write_ent
 from orvek.errors import BadFieldError, NothingToDoError
 from orvek.planning import Severity, plan
 from orvek.planning.compared import compared
-from orvek.planning.history import fates_of, is_missed, kind_of_work, last_fates, seen
+from orvek.planning.history import closed_batches, fates_of, is_missed, kind_of_work, last_fates, seen
 from orvek.planning.records.again import as_done, what_differs
 from orvek.planning.records.changes import proposals, tried
 from orvek.planning.records.costs import pen_cost, spent
@@ -112,6 +112,9 @@ def test_a_batch_is_begun_by_the_record_where_the_maker_wants_that(tideline: Job
     assert learned_plan.bars.blanks.value > typed.bars.blanks.value
     assert "yours, 10 of 30" in learned_plan.bars.blanks.source
     assert not [one for one in learned_plan.findings if one.key == "records.own_rate"]
+    # What is typed afterwards counts again.
+    typed_again = deeds.set_value(learned_plan.job, ("batch", "spoilage_pct"), 12)
+    assert plan(typed_again, shop.with_(ledger=ledger)).bars.blanks.source.startswith("enough good ones")
 
 
 # -- cost -------------------------------------------------------------------------------------------------------
@@ -142,6 +145,20 @@ def test_a_good_pen_costs_more_with_the_spoilt_ones_and_most_where_it_is_lost_la
     assert last.price.value == pytest.approx(last.with_spoilt.value / 0.65)
     fewer = [gain.words for gain in last.gains if "fewer" in gain.words]
     assert fewer[0] == "One in a hundred fewer spoilt: pressing"
+
+
+def test_a_loss_where_the_job_has_no_stage_is_paid_for_all_the_same(tideline: Job, shop: Shop) -> None:
+    ledger = tuple(fate(n, "spoilt", stage="glue-up" if n % 2 else "later") for n in range(1, 5))
+    costs = [pen_cost(plan(tideline, priced(shop).with_(ledger=one)), date(2026, 6, 1)) for one in ((), ledger)]
+    assert costs[0] is not None
+    assert costs[1] is not None
+    assert costs[1].with_spoilt.value > 1.3 * costs[0].with_spoilt.value
+
+
+def test_a_batch_that_is_finished_twice_stands_once() -> None:
+    about = {"job_id": "aaaaaaaaaaaa", "job": "Eelgrass"}
+    first, last = (ClosedEntry(when=DAY + timedelta(days=n), started=6, good=n, told=5, **about) for n in (1, 4))
+    assert closed_batches((first, last)) == (last,)
 
 
 def test_what_has_no_price_is_named_and_left_out(tideline: Job, shop: Shop) -> None:
@@ -389,6 +406,9 @@ def test_what_was_written_for_next_time_is_told_where_the_task_is_planned(tideli
     told = [one for one in plan(tideline, shop.with_(ledger=lessons)).findings if one.key == "records.lessons"]
     assert [one.title for one in told] == ["Pour: do it again so.", "Bore: do not do that again."]
     assert told[0].because == "Warm the mould first. (Wrack line, Sat 7 Mar)"
+    many = tuple(lessons[0].with_(words=f"Number {n}", when=DAY + timedelta(days=n)) for n in range(9))
+    few = [one for one in plan(tideline, shop.with_(ledger=many)).findings if one.key == "records.lessons"]
+    assert len(few) <= 2  # the newest: what is said ten times is not read
     own = tuple(one.with_(job_id=tideline.batch.id) for one in lessons)
     assert not [one for one in plan(tideline, shop.with_(ledger=own)).findings if one.key == "records.lessons"]
 

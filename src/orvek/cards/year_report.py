@@ -6,9 +6,9 @@ from collections.abc import Iterator, Sequence
 from datetime import date
 
 from orvek.cards.sheet import HAIRLINE, QUIET, Sheet
-from orvek.documents import ClosedEntry, FateEntry, LedgerEntry, Shop
+from orvek.documents import FateEntry, LedgerEntry, Shop
 from orvek.errors import NothingToDoError
-from orvek.planning.history import is_missed, last_fates
+from orvek.planning.history import closed_batches, is_missed, last_fates
 from orvek.planning.records.changes import tried
 from orvek.quantities import Dimension, write, write_day
 
@@ -95,8 +95,8 @@ def ranked_causes(fates: list[FateEntry]) -> list[tuple[str, int, str]]:
 
 def _batches(shop: Shop, ledger: tuple[LedgerEntry, ...]) -> Iterator[Row]:
     units = shop.preferences.units
-    for one in ledger:
-        if isinstance(one, ClosedEntry):
+    for one in closed_batches(shop.ledger):
+        if one in ledger:
             each = write(one.cost_good, Dimension.MONEY, units, 2)
             told = write(one.told, Dimension.MONEY, units, 2)
             yield one.job, f"{one.good} of {one.started}", each, told, write_day(one.when.date())

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 
 from orvek.craft.spoilage import Rate, spoil_rate, usual_rate
-from orvek.documents import FateEntry, InsertStep, Job, LedgerEntry, SeriesEntry
+from orvek.documents import ClosedEntry, FateEntry, InsertStep, Job, LedgerEntry, SeriesEntry
 
 _GLUED = frozenset({"laminate", "stack", "staves", "slice", "cut", "arc", "rip"})
 SPOILAGE = "spoilage: "  # what a series of a kind of work is called by begins with
@@ -117,6 +117,12 @@ def seen(ledger: tuple[LedgerEntry, ...], work: str) -> Seen:
 def works_seen(ledger: tuple[LedgerEntry, ...]) -> tuple[str, ...]:
     """The kinds of work that any fate was written of, the one that was done most first."""
     return tuple(work for work, _ in Counter(one.work for one in last_fates(ledger)).most_common())
+
+
+def closed_batches(ledger: tuple[LedgerEntry, ...]) -> tuple[ClosedEntry, ...]:
+    """The batches that are finished, each as it was written down last."""
+    found = {one.job_id: one for one in ledger if isinstance(one, ClosedEntry)}
+    return tuple(sorted(found.values(), key=lambda one: plain(one.when)))
 
 
 def is_missed(fate: FateEntry) -> bool:

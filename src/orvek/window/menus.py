@@ -200,9 +200,8 @@ class Menus(QObject):
         self.show_history()
 
     def _shelf_deed(self) -> str | None:
-        """What Undo takes back at Shelf and Records: the last deed on the shelves, where there is one."""
-        at_shop = self._window.station in {Station.SHELF, Station.RECORDS}
-        return self._session.shop_undo if at_shop else None
+        """What Undo takes back at the Shelf: the last deed on the shelves, where there is one."""
+        return self._session.shop_undo if self._window.station is Station.SHELF else None
 
     def _undo_here(self) -> None:
         """Take back the last deed on the job; at the Shelf, the last one on the shelves."""

@@ -68,9 +68,10 @@ def test_each_blank_gets_its_fate_and_a_correction_is_an_entry(
     page.open_again.click()
     assert set(known(window)) == {1}
     assert len(window.session.shop.ledger) == before + 3
-    # Undo is of the shelves here: it takes a price back, never an entry.
+    # Undo on the shelves takes a price back, undo of the job an order; neither takes an entry.
     window.session.change_shop("Margin", lambda shop: shop.with_(selling=Selling(margin_pct=50)))
     page.buttons["good"].click()
+    window.session.undo_shop()
     window.menus._undo_here()
     assert window.session.shop.selling.margin_pct != 50
     assert len(window.session.shop.ledger) == before + 4

@@ -39,8 +39,7 @@ def begin_series(shop: Shop, of: str, when: datetime, shelf: str = "", items: tu
     after = write_entry(shop, entry)
     if not shelf:
         return after
-    gone = set(map(id, items))
-    return after.with_(**{shelf: tuple(one for one in getattr(shop, shelf) if id(one) not in gone)})
+    return after.with_(**{shelf: tuple(one for one in getattr(shop, shelf) if one not in items)})
 
 
 def take_up_again(shop: Shop, of: str, when: datetime) -> Shop:

@@ -14,12 +14,13 @@ from orvek.documents import FateEntry, Job, price_on
 from orvek.planning.history import Seen, fates_of, kind_of_work, plain, seen
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, minutes_between
 
 if TYPE_CHECKING:
     from orvek.planning.timetable.results import Task
 
 _MONEY = Dimension.MONEY
+_LEFT_ALONE = 4.0  # times as long as planned (a choice)
 _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
 _MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
 
@@ -171,8 +172,9 @@ def _minutes_a_blank(plan: Plan, task: Task) -> float:
     began, done = (plan.job.work.when(task.key, what) for what in ("began", "done"))
     minutes = task.hands_min
     if began is not None and done is not None:
-        took = (plain(done) - plain(began)).total_seconds() / 60
-        minutes = took if 0 < took < 12 * 60 else minutes
+        took = minutes_between(plain(began), plain(done))
+        # One that took far longer was left alone in between.
+        minutes = took if 0 < took <= max(_LEFT_ALONE * minutes, 60.0) else minutes
     share = plan.job.batch.pens_wanted if task.kind == "press" else plan.bars.blanks.value
     return minutes / max(1.0, share)
 
@@ -183,7 +185,12 @@ def _passes(there: Sequence[StageKind], record: Seen) -> dict[str, float]:
     Each stage is a Beta of its own, worth four pieces; a blank counts at all stages up to the one where it was spoilt.
     """
     whole, total = 1 - usual_rate(record.work), sum(kind.weight for kind in there)
-    lost, found, reached = Counter(dict(record.stages)), {}, record.of
+    keys = [kind.key for kind in there]
+    # What was lost where this job has no stage, or later, was lost after all of them.
+    lost: Counter[str] = Counter()
+    for key, count in record.stages:
+        lost[key if key in keys else keys[-1]] += count
+    found, reached = {}, record.of
     for kind in there:
         usual = whole ** (kind.weight / total)
         spoilt = lost[kind.key]

@@ -10,7 +10,8 @@ from orvek.planning.history import kind_of_work, plain, seen
 from orvek.planning.results import Plan
 from orvek.quantities import write_day
 
-_ENOUGH, _MOST_TOLD = 6, 2  # blanks that say something of a rate; lessons told of one task (choices)
+_ENOUGH = 6  # blanks that say something of a rate (a choice)
+_MOST_TOLD, _MOST_LESSONS = 2, 5  # lessons of one task, and of a job: more would be noise (choices)
 
 
 def own_rate(plan: Plan) -> Iterator[Finding]:
@@ -36,11 +37,12 @@ def lessons(plan: Plan) -> Iterator[Finding]:
     work, told = kind_of_work(plan.job), [one for one in plan.shop.ledger if isinstance(one, LessonEntry)]
     if not told or plan.tasks is None:
         return
-    for kind, task in {task.kind: task for task in plan.tasks.open}.items():
-        # Of the same work first, the newest first.
-        own = [one for one in reversed(told) if one.task == kind and one.job_id != plan.job.batch.id]
-        own.sort(key=lambda one: one.work != work)
-        for lesson in own[:_MOST_TOLD]:
+    newest = [one for one in reversed(told) if one.job_id != plan.job.batch.id]
+    newest.sort(key=lambda one: one.work != work)  # of the same work first
+    tasks = {task.kind: task for task in plan.tasks.open}
+    there = [one for one in newest if one.task in tasks][:_MOST_LESSONS]
+    for kind, task in tasks.items():
+        for lesson in [one for one in there if one.task == kind][:_MOST_TOLD]:
             title = "Do it again so." if lesson.again == "do again" else "Do not do that again."
             because = f"{lesson.words.rstrip('.')}. ({lesson.job}, {write_day(plain(lesson.when).date())})"
             place = task.words

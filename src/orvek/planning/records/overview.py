@@ -8,7 +8,7 @@ from datetime import date, datetime
 
 from orvek.craft.spoilage import bars_for_learned, usual_rate
 from orvek.documents import ClosedEntry, Job, LedgerEntry
-from orvek.planning.history import Seen, kind_of_work, plain, seen, works_seen
+from orvek.planning.history import Seen, closed_batches, kind_of_work, plain, seen, works_seen
 from orvek.planning.records.changes import Proposal, Tried, proposals, tried
 from orvek.planning.records.costs import PenCost, pen_cost
 from orvek.planning.results import Plan, Planner
@@ -66,7 +66,7 @@ def _next(work: str, plan: Plan, jobs: Sequence[Job], ledger: tuple[LedgerEntry,
     newest = _newest(own, plan.job)
     pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
     start, chance = bars_for_learned(pens, usual_rate(work), there.missed, there.of, _CHANCE)
-    closed = [one for one in ledger if isinstance(one, ClosedEntry) and one.work == work]
+    closed = [one for one in closed_batches(ledger) if one.work == work]
     made = [one for one in tried(ledger) if one.change.work == work]
     return NextBatch(
         seen=there,

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
-from orvek.documents import ClosedEntry, LessonEntry
-from orvek.planning.history import fates_of, is_missed, kind_of_work
+from orvek.documents import LessonEntry
+from orvek.planning.history import closed_batches, fates_of, is_missed, kind_of_work
 from orvek.planning.records.costs import begun_on, pen_cost
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write, write_day
@@ -21,7 +21,7 @@ def beside(plan: Plan, today: date) -> tuple[str, ...]:
     """What is said of a job, in the order of `COMPARED`."""
     job, units, ledger = plan.job, plan.units, plan.shop.ledger
     fates, cost = fates_of(ledger, job.batch.id), pen_cost(plan, today)
-    closed = [one for one in ledger if isinstance(one, ClosedEntry) and one.job_id == job.batch.id]
+    closed = [one for one in closed_batches(ledger) if one.job_id == job.batch.id]
     missed = [fate for fate in fates.values() if is_missed(fate)]
     minutes = sum(stage.minutes for stage in cost.stages) if cost else 0.0
     spoilt = closed[-1].cost_good if closed else cost.with_spoilt.value if cost else None

@@ -208,6 +208,9 @@ class BlankStation(QWidget):
         from orvek.window.slab.dialog import SlabDialog
         from orvek.window.slab.source import CastingSlab
 
+        if self._session.job.blank.photographed is not None:
+            self._session.said.emit("What was photographed is sawn at the Shelf: put it there, then Bars out of it.")
+            return
         source = CastingSlab(self._session.plan)
         dialog = SlabDialog(self, source, self._session.units, self._surface)
         if dialog.exec() == SlabDialog.DialogCode.Accepted and dialog.bar is not None:

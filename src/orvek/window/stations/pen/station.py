@@ -20,6 +20,7 @@ from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, 
 from orvek.documents.deeds import put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
+from orvek.planning.history import expected_pct
 from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
@@ -229,6 +230,7 @@ class PenStation(QWidget):
             widget.set_value(getattr(job.blank, field), units)
         for field, widget in self._wanted.items():
             widget.set_value(getattr(job.batch, field), units)
+        self._wanted["spoilage_pct"].set_value(round(expected_pct(job, plan.shop.ledger), 1), units)
         self._needed.set_figure(plan.pen.length_needed_mm, units)
         self._blanks.set_figure(plan.bars.blanks, units)
         self._offered.setText(self._offer(plan))

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSta
 from orvek.documents import Batch, CastStep, Mould, Pour, Resin, catalogue, declared, deeds
 from orvek.planning import PacePlan, Plan, Station
 from orvek.planning.bubbles.part import climb
+from orvek.planning.history import expected_pct
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
 from orvek.quantities import Dimension, Units, decimal, write
 from orvek.window import theme
@@ -141,6 +142,7 @@ class PourStation(QWidget):
         self._resin_line.setText(f"{ratio_line(job.pour.resin)}\npot life {pot_life_line(job.pour.resin, units)}")
         for (room, field), widget in self._fields.items():
             widget.set_value(getattr(getattr(job, room), field), units)
+        self._fields["batch", "spoilage_pct"].set_value(round(expected_pct(job, plan.shop.ledger), 1), units)
         self._show_figures(plan, units)
 
     def _show_figures(self, plan: Plan, units: Units) -> None:

@@ -20,11 +20,10 @@ from PySide6.QtWidgets import (
 
 from orvek.cards.records_text import records_csv, records_jsonl
 from orvek.cards.year_report import ranked_causes, year_report, years
-from orvek.documents import ClosedEntry
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.compared import compared
-from orvek.planning.history import last_fates
+from orvek.planning.history import closed_batches, last_fates
 from orvek.planning.records.costs import pen_cost
 from orvek.window.session import Session
 from orvek.window.stations.records.charts import Chart
@@ -74,7 +73,7 @@ class ChartsPage(QWidget):
         ledger, currency = plan.shop.ledger, plan.units.currency
         causes = ranked_causes(list(last_fates(ledger)))[:_MOST_BARS]
         self.charts["causes"].show_bars([(cause, count) for cause, count, _ in causes], "")
-        closed = [one for one in ledger if isinstance(one, ClosedEntry) and one.cost_good is not None][-_MOST_BATCHES:]
+        closed = [one for one in closed_batches(ledger) if one.cost_good is not None][-_MOST_BATCHES:]
         points = [(one.job, one.cost_good or 0.0, one.told) for one in closed]
         self.charts["cost"].show_points(points, f"{currency}; ring: as told")
         cost = pen_cost(plan, date.today())

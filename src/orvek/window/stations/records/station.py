@@ -37,8 +37,9 @@ class RecordsStation(Paged):
         super().__init__(RECORDS_PAGES, _WORDS, pages, Opening("", ""))
 
     def show_plan(self, plan: Plan) -> None:
-        """Show what the records say at the page that is open."""
-        self.show_open(plan, shown=True)
+        """Show what the records say at the page that is open; nothing of it changes while something is dragged."""
+        if not self._session.is_previewing:
+            self.show_open(plan, shown=True)
 
     def opened(self, _number: int) -> None:
         """Show the plan at the page that is open now."""
