@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from orvek.documents.base import Document, Name, Words, measure
 from orvek.documents.job.conditions import Bubbles, Conditions, Pot
 from orvek.documents.shelf.mould import Mould
+from orvek.documents.shelf.plugged_in import Baud, PluggedIn
 from orvek.documents.shelf.resin import Resin
 from orvek.quantities import Dimension
 
-Baud = Literal["1200", "2400", "4800", "9600", "19200", "38400", "57600", "115200"]
 
-
-class Scale(Document):
+class Scale(PluggedIn):
     """A weighing scale: the smallest step it shows and the most it carries."""
+
+    placeholder: ClassVar = "weight"
 
     name: Name = Field(title="Scale")
     resolution_g: float = measure("Shows steps of", Dimension.MASS, low=0.0001, high=100)
@@ -28,18 +29,6 @@ class Scale(Document):
         title="Its lines look like",
         description="Empty: the usual ones. Otherwise one of its lines, with {weight} where the number stands",
     )
-
-    @field_validator("baud", mode="before")
-    @classmethod
-    def _as_it_is_written(cls, baud: object) -> object:
-        return str(int(baud)) if isinstance(baud, int | float) else baud  # a table has numbers
-
-    @field_validator("line")
-    @classmethod
-    def _says_where_the_weight_stands(cls, line: str) -> str:
-        if line and line.count("{weight}") != 1:
-            raise ValueError("a line says once where its {weight} stands")
-        return line
 
 
 class Insert(Document):

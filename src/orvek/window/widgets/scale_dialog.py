@@ -9,7 +9,8 @@ from PySide6.QtGui import QHideEvent
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QVBoxLayout, QWidget
 
 from orvek.devices import SIMULATED, Reading, ScalePort, open_scale, ports
-from orvek.documents.job.pour import Baud, Scale
+from orvek.documents.job.pour import Scale
+from orvek.documents.shelf.plugged_in import Baud
 from orvek.errors import OrvekError
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
