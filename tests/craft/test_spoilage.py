@@ -6,7 +6,9 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.special import betainc, betaincinv
 
+from orvek.craft.beta import below, quantile
 from orvek.craft.costing import StageCost, cost_good, price, started_for_good
 from orvek.craft.counting import chance_of
 from orvek.craft.durations import SPREAD, USUAL_WORTH, lasting
@@ -95,6 +97,13 @@ def test_a_price_leaves_its_margin_or_there_is_none(cost: float, margin: float, 
         return
     assert found.profit == pytest.approx(margin * found.price, rel=1e-6, abs=1e-6)
     assert found.price * (1 - fee) - fixed - cost == pytest.approx(found.profit, rel=1e-6, abs=1e-6)
+
+
+@given(st.floats(0.05, 300), st.floats(0.05, 300), st.sampled_from([0.05, 0.5, 0.95]), st.floats(0.001, 0.999))
+def test_quantiles_are_those_of_a_library(a: float, b: float, share: float, x: float) -> None:
+    assert below(a, b, x) == pytest.approx(betainc(a, b, x), rel=1e-9, abs=1e-12)
+    wanted = float(betaincinv(a, b, share))
+    assert quantile(a, b, share) == pytest.approx(wanted, rel=1e-6, abs=1e-12)
 
 
 def test_every_task_belongs_to_one_stage() -> None:

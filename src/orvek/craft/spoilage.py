@@ -9,6 +9,8 @@ from functools import cache
 from importlib import resources
 from typing import NamedTuple
 
+from orvek.craft.beta import quantile
+
 PRIOR_WORTH = 4.0  # pieces that the default rate counts as (a choice)
 _MOST = 20_000
 
@@ -69,11 +71,8 @@ def spoil_rate(default_rate: float, spoilt: int, of: int) -> Rate:
     >>> tuple(round(value, 4) for value in spoil_rate(0.15, 2, 10))
     (0.1857, 0.0496, 0.3739)
     """
-    from scipy.special import betaincinv
-
     a, b = _beta(default_rate, spoilt, of)
-    low, high = (float(betaincinv(a, b, share)) for share in (0.05, 0.95))
-    return Rate(a / (a + b), low, high)
+    return Rate(a / (a + b), quantile(a, b, 0.05), quantile(a, b, 0.95))
 
 
 def bars_for_learned(good: int, default_rate: float, spoilt: int, of: int, chance: float) -> tuple[int, float]:
