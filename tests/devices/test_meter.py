@@ -25,6 +25,7 @@ from orvek.errors import NotPluggedInError
         ("-0.02mm", "caliper", -0.02),
         ("0.500 in", "caliper", 12.7),
         ('0,500"', "caliper", 12.7),
+        ("1.000 inch", "caliper", 25.4),
         ("12.34", "caliper", 12.34),
         ("12.34 g", "caliper", None),
         ("T1 21.5 C T2 ----", "thermometer", 21.5),

@@ -25,6 +25,7 @@ from orvek.documents import (
     Price,
     Selling,
     Shop,
+    SolidStep,
     deeds,
     fates,
     price_on,
@@ -33,7 +34,7 @@ from orvek.documents.deeds.records import begin_series, take_up_again, write_ent
 from orvek.errors import BadFieldError, NothingToDoError
 from orvek.planning import Severity, plan
 from orvek.planning.compared import compared
-from orvek.planning.history import closed_batches, fates_of, is_missed, kind_of_work, last_fates, seen
+from orvek.planning.history import closed_batches, expected_pct, fates_of, is_missed, kind_of_work, last_fates, seen
 from orvek.planning.records.again import as_done, what_differs
 from orvek.planning.records.changes import proposals, tried
 from orvek.planning.records.costs import pen_cost, spent
@@ -41,6 +42,8 @@ from orvek.planning.records.learned import learned
 from orvek.planning.records.overview import next_batches
 from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
+from orvek.planning.timetable.bench import bench_steps
+from orvek.quantities import Units
 from orvek.shop.demo_records import demo_ledger, with_demo_records
 from tests.jobs.the_sixteen import SIXTEEN
 
@@ -159,6 +162,35 @@ def test_a_batch_that_is_finished_twice_stands_once() -> None:
     about = {"job_id": "aaaaaaaaaaaa", "job": "Eelgrass"}
     first, last = (ClosedEntry(when=DAY + timedelta(days=n), started=6, good=n, told=5, **about) for n in (1, 4))
     assert closed_batches((first, last)) == (last,)
+
+
+def test_an_hour_at_a_machine_is_paid_where_that_machine_works(tideline: Job, shop: Shop) -> None:
+    day = date(2026, 6, 1)
+    lathe = Price(what="an hour at a machine", of="lathe", price=6.0, since=date(2026, 1, 1))
+    cost = pen_cost(plan(tideline, shop.with_(prices=(lathe,))), day)
+    assert cost is not None
+    stages = {stage.kind.key: stage for stage in cost.stages}
+    at_lathe = {key for key, stage in stages.items() if stage.machine > 0}
+    assert at_lathe == {"squaring", "turning", "sanding", "coating"}
+    assert stages["turning"].machine == pytest.approx(stages["turning"].minutes / 60 * 6.0)
+    assert stages["turning"].work == 0
+    # A task that was seen counts as it was, unless it was left alone in between.
+    for minutes, counts in ((30, True), (59, True), (11 * 60, False)):
+        began = Actual(task="square", what="began", when=DAY)
+        seen_job = deeds.write_actual(tideline, began)
+        seen_job = deeds.write_actual(seen_job, began.with_(what="done", when=DAY + timedelta(minutes=minutes)))
+        told = pen_cost(plan(seen_job, shop), day)
+        assert told is not None
+        squared = next(stage.minutes for stage in told.stages if stage.kind.key == "squaring")
+        blanks = plan(tideline, shop).bars.blanks.value
+        assert (squared == pytest.approx(minutes / blanks)) == counts
+
+
+def test_what_is_expected_to_spoil_is_typed_or_as_the_record_says(tideline: Job) -> None:
+    ledger = tuple(fate(n, "spoilt" if n < 4 else "good") for n in range(1, 13))
+    assert expected_pct(tideline, ledger) == tideline.batch.spoilage_pct
+    by_record = tideline.with_(batch=tideline.batch.with_(spoilage_by="your record"))
+    assert expected_pct(by_record, ledger) == pytest.approx(100 * (4 * 0.08 + 3) / 16)
 
 
 def test_what_has_no_price_is_named_and_left_out(tideline: Job, shop: Shop) -> None:
@@ -308,6 +340,26 @@ def test_coats_weighings_and_kerfs_are_learned_from_the_jobs_themselves(tideline
     assert [row.is_within for row in compared(plan(job, shop)) if row.words == "Kerf"] == [False]
 
 
+def test_what_several_jobs_and_one_reading_say(tideline: Job, shop: Shop) -> None:
+    def coated(*keys: str) -> Job:
+        counted = [Actual(task=f"coat:{key}", what="counted", when=DAY) for key in keys]
+        job = tideline.with_(finish=tideline.finish.with_(thin=2, medium=2))
+        return reduce(deeds.write_actual, counted, job)
+
+    rows = {row.words: row for row in learned(shop, (coated("thin.1"), coated("thin.1", "thin.2", "medium.1")))}
+    coats = rows["Coats put on, of those planned"]
+    assert (coats.value, coats.low, coats.high, coats.count) == (50.0, 25.0, 75.0, 2)
+    off = [
+        Actual(task="weigh.1:1.A", what="weighed", value=10.0 + part, planned=10.0, when=DAY) for part in (0.3, -0.4)
+    ]
+    near = {row.words: row for row in learned(shop, (reduce(deeds.write_actual, off, tideline),))}
+    weighed = near["Weighed beside what was asked"]
+    assert weighed.value == pytest.approx(((3**2 + 4**2) / 2) ** 0.5)
+    assert (weighed.low, weighed.high) == pytest.approx((weighed.value * (1 - 0.8225), weighed.value * 1.8225))
+    assert weighed.written(shop.preferences.units)[1]
+    assert not next(row for row in rows.values() if row.group == "Boring" and not row.count).written(Units())[1]
+
+
 def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_that_was() -> None:
     ledger = tuple(fate(n, "spoilt", "blow-out") for n in range(1, 6))
     shop = begin_series(Shop(ledger=ledger), "spoilage: cast resin", DAY + timedelta(days=1))
@@ -322,8 +374,6 @@ def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_t
 
 def worked(tideline: Job, shop: Shop) -> Job:
     """Tideline weighed, with a third too much of the first pigment, and poured two days later."""
-    from orvek.planning.timetable.bench import bench_steps
-
     made = plan(tideline, shop)
     assert made.tasks is not None
     weigh = made.tasks.tasks[0]
@@ -353,6 +403,40 @@ def test_planned_stands_beside_actual_and_what_was_too_far_off_is_marked(tidelin
     assert [round(row.actual / row.planned, 2) for row in off] == [1.33]
     waited = next(row for row in rows if row.words.startswith("Weigh and mix: ") and row is not hands)
     assert (waited.actual, waited.is_within) == (50, False)  # the pour is to follow within ten minutes
+
+
+def test_waits_and_counts_stand_beside_what_was_planned(tideline: Job, shop: Shop) -> None:
+    made = plan(tideline, shop)
+    assert made.tasks is not None
+    pour = next(task for task in made.tasks.tasks if task.key == "pour.1")
+    pecks = [
+        step for step in bench_steps(made, next(t for t in made.tasks.tasks if t.key == "bore")) if step.kind == "count"
+    ]
+    written = [
+        Actual(task="pour.1", what="done", when=DAY),
+        Actual(task="demould.1", what="began", when=DAY + timedelta(minutes=pour.wait_min[0] - 60)),
+        *(Actual(task=step.key, what="counted", value=1, when=DAY) for step in pecks[:-1]),
+    ]
+    rows = {row.words: row for row in compared(plan(reduce(deeds.write_actual, written, tideline), shop))}
+    waited = rows["Pour: the casting hardens"]
+    assert (waited.planned, waited.is_within) == (pour.wait_min[1], False)
+    assert waited.source == "at least as long as it takes"
+    counted = rows["Bore: counted"]
+    assert (counted.planned, counted.actual, counted.is_within) == (len(pecks), len(pecks) - 1, False)
+
+
+def test_the_next_batch_is_that_of_the_newest_job_of_its_kind(tideline: Job, shop: Shop) -> None:
+    reef = deeds.set_steps(tideline, (InsertStep(), *tideline.blank.steps))
+    named = [
+        reef.batch.with_(name=name, id=f"{n}" * 12, pens_wanted=n) for n, name in ((3, "Old reef"), (7, "New reef"))
+    ]
+    old, new = (reef.with_(batch=batch) for batch in named)
+    old = deeds.write_actual(old, Actual(task="weigh.1", what="began", when=DAY))
+    new = deeds.write_actual(new, Actual(task="weigh.1", what="began", when=DAY + timedelta(days=9)))
+    rows = next_batches(plan(tideline, priced(shop)), (new, old), date(2026, 11, 26))
+    assert [(row.seen.work, row.pens) for row in rows] == [("cast resin", 5), ("hybrid", 7)]
+    assert rows[1].cost is not None
+    assert rows[1].cost.told.value != rows[0].cost.told.value  # type: ignore[union-attr]
 
 
 def test_one_more_like_this_takes_what_was_really_done(tideline: Job, shop: Shop) -> None:
@@ -390,7 +474,11 @@ def test_a_job_is_found_by_colour_wood_customer_cause_and_month(tideline: Job, w
 def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
     column = beside(plan(tideline, with_demo_records(shop)), date(2026, 11, 26))
     assert len(column) == len(COMPARED)
-    assert dict(zip(COMPARED, column, strict=True))["Kind of work"] == "cast resin"
+    told = dict(zip(COMPARED, column, strict=True))
+    assert (told["Kind of work"], told["Resin"], told["Price agreed"]) == ("cast resin", "Quay slow clear", "–")
+    ordered = tideline.with_(order=Order(price=140), blank=tideline.blank.with_(steps=(SolidStep(),)))
+    told = dict(zip(COMPARED, beside(plan(ordered, shop), date(2026, 11, 26)), strict=True))
+    assert (told["Price agreed"], told["Resin"], told["Colours"]) == ("€140.00", "–", "–")
 
 
 def test_what_was_written_for_next_time_is_told_where_the_task_is_planned(tideline: Job, shop: Shop) -> None:

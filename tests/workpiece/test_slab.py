@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orvek.documents import CastStep, Cup, ReorientStep
+from orvek.documents import CastStep, Cup, Mark, PhotoStep, ReorientStep
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.pictures import block_from_above, face
 from orvek.workpiece.slab import Slab, SlabBar, apart, cuts, laid_out, lies_on, share_used, troubles
-from orvek.workpiece.slab_bars import way_out
+from orvek.workpiece.slab_bars import bar_album, way_out
 
 _sides = st.floats(40, 320)
 
@@ -94,6 +94,28 @@ def test_a_bad_place_is_left_out_and_a_bar_over_the_edge_is_named() -> None:
     over = SlabBar(65, 55, 0, 130, 20)
     good = SlabBar(65, 40, 0, 130, 20)
     assert troubles(slab, (good, over), 1) == ((1,), (0, 1))
+
+
+@pytest.mark.parametrize(("x", "y"), [(29, 40), (101, 40), (65, 9), (65, 71)])
+def test_a_bar_over_any_edge_does_not_lie_on_the_slab(x: float, y: float) -> None:
+    slab = Slab(130, 80)
+    assert lies_on(slab, SlabBar(65, 40, 0, 60, 20))
+    assert not lies_on(slab, SlabBar(x, y, 0, 60, 20))
+    bar = SlabBar(65, 40, 90, 60, 20)
+    assert bar.holds(65, 65)
+    assert not bar.holds(90, 40)
+
+
+def test_a_mark_is_carried_to_where_it_lies_on_the_bar() -> None:
+    marks = (
+        Mark(kind="centre this", z_mm=70, across_mm=5, size_mm=4),
+        Mark(kind="must not show", z_mm=10, across_mm=0),
+    )
+    album = PhotoStep(length_mm=200, width_mm=60, depth_mm=20, marks=marks)
+    turned = bar_album(album, SlabBar(80, 30, 90, 60, 20))
+    assert [(one.z_mm, one.across_mm) for one in turned.marks] == [(35, 10)]
+    straight = bar_album(album, SlabBar(80, 30, 0, 60, 20))
+    assert [(one.z_mm, one.across_mm) for one in straight.marks] == [(20, 5)]
 
 
 @given(st.floats(70, 230), st.floats(40, 110), st.floats(-90, 180), st.booleans())
