@@ -33,7 +33,7 @@ from orvek.documents import (
 from orvek.documents.deeds.records import begin_series, take_up_again, write_entry
 from orvek.errors import BadFieldError, NothingToDoError
 from orvek.planning import Severity, plan
-from orvek.planning.compared import compared
+from orvek.planning.compared import Compared, compared
 from orvek.planning.history import closed_batches, expected_pct, fates_of, is_missed, kind_of_work, last_fates, seen
 from orvek.planning.records.again import as_done, what_differs
 from orvek.planning.records.changes import proposals, tried
@@ -43,7 +43,7 @@ from orvek.planning.records.overview import next_batches
 from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
 from orvek.planning.timetable.bench import bench_steps
-from orvek.quantities import Units
+from orvek.quantities import Dimension, Units
 from orvek.shop.demo_records import demo_ledger, with_demo_records
 from tests.jobs.the_sixteen import SIXTEEN
 
@@ -391,7 +391,9 @@ def worked(tideline: Job, shop: Shop) -> Job:
 def test_planned_stands_beside_actual_and_what_was_too_far_off_is_marked(tideline: Job, shop: Shop) -> None:
     job = worked(tideline, shop)
     own = {"job_id": job.batch.id}
-    ledger = (*(fate(n, **own) for n in range(1, 5)), fate(5, "spoilt", **own))
+    ledger = (*(fate(n, **own) for n in range(1, 5)), fate(5, "spoilt", **own), fate(6, "spoilt", **own))
+    in_work = {row.words: row for row in compared(plan(job, shop.with_(ledger=ledger[:3])))}
+    assert in_work["Good ones"].is_within, "the others are still in work"
     rows = compared(plan(job, shop.with_(ledger=ledger)))
     by_words = {row.words: row for row in rows}
     assert by_words["Good ones"].planned == 5
@@ -403,6 +405,13 @@ def test_planned_stands_beside_actual_and_what_was_too_far_off_is_marked(tidelin
     assert [round(row.actual / row.planned, 2) for row in off] == [1.33]
     waited = next(row for row in rows if row.words.startswith("Weigh and mix: ") and row is not hands)
     assert (waited.actual, waited.is_within) == (50, False)  # the pour is to follow within ten minutes
+
+
+def test_a_difference_of_temperatures_is_one_in_the_makers_degrees() -> None:
+    row = Compared("Resin", 20.0, 25.0, Dimension.TEMPERATURE, 17.0, 23.0)
+    assert row.written(Units()) == ("20.0 °C", "25.0 °C", "+5.0 °C")
+    assert row.written(Units(temperature="°F")) == ("68.0 °F", "77.0 °F", "+9.0 °F")
+    assert not row.is_within
 
 
 def test_waits_and_counts_stand_beside_what_was_planned(tideline: Job, shop: Shop) -> None:
@@ -476,6 +485,11 @@ def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
     assert len(column) == len(COMPARED)
     told = dict(zip(COMPARED, column, strict=True))
     assert (told["Kind of work"], told["Resin"], told["Price agreed"]) == ("cast resin", "Quay slow clear", "–")
+    # A batch that is finished says what it came to; another job's says nothing of this one.
+    closed = ClosedEntry(when=DAY, job_id=tideline.batch.id, job="Tideline", cost_good=99.5)
+    for one, said in ((closed, "€99.50"), (closed.with_(job_id="e" * 12), told["With the spoilt ones"])):
+        column = beside(plan(tideline, priced(shop).with_(ledger=(one,))), date(2026, 11, 26))
+        assert (dict(zip(COMPARED, column, strict=True))["With the spoilt ones"] == "€99.50") == (said == "€99.50")
     ordered = tideline.with_(order=Order(price=140), blank=tideline.blank.with_(steps=(SolidStep(),)))
     told = dict(zip(COMPARED, beside(plan(ordered, shop), date(2026, 11, 26)), strict=True))
     assert (told["Price agreed"], told["Resin"], told["Colours"]) == ("€140.00", "–", "–")

@@ -73,7 +73,7 @@ def cost_lines(cost: PenCost, units: Units) -> Iterator[str]:
     """What a good pen costs, in two lines, and what is left out."""
     yield f"A good pen: {cost.told.written(units)} as told, {cost.with_spoilt.written(units)} with the spoilt ones"
     if cost.price is not None:
-        yield f"Price that leaves your margin: {cost.price.written(units)}"
+        yield f"Price for your margin: {cost.price.written(units)}"
     if cost.unpriced:
         yield f"Without a price, and left out: {', '.join(cost.unpriced)}"
 

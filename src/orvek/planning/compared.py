@@ -78,9 +78,12 @@ def _batch(plan: Plan) -> Iterator[Compared]:
         return
     begun, wanted = plan.bars.blanks.value, plan.job.batch.pens_wanted
     good = sum(not is_missed(fate) for fate in fates.values())
-    count = Dimension.COUNT
-    yield Compared("Blanks with a fate", begun, len(fates), count, begun, begun, source="as many as were to be begun")
-    yield Compared("Good ones", wanted, good, count, wanted, begun, source="as many as were wanted, or more")
+    count, is_over = Dimension.COUNT, len(fates) >= begun  # while blanks are in work nothing is wrong with the rest
+    least = (begun, wanted) if is_over else (0.0, 0.0)
+    yield Compared(
+        "Blanks with a fate", begun, len(fates), count, least[0], begun, source="as many as were to be begun"
+    )
+    yield Compared("Good ones", wanted, good, count, least[1], begun, source="as many as were wanted, or more")
 
 
 def _soaked(plan: Plan) -> Iterator[Compared]:
@@ -142,7 +145,7 @@ def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
         most = after.soon_min if after.soon_min is not None else float("inf")
         words = f"{task.words}: {task.wait_words or 'until the next task'}"
         source = "at least as long as it takes" if after.soon_min is None else "soon after it"
-        planned = task.wait_min[1] if task.wait_min[1] else min(most, waited)
+        planned = task.wait_min[1] or most
         yield Compared(words, planned, waited, Dimension.DURATION, task.wait_min[0], most, task.key, source)
 
 

@@ -272,7 +272,7 @@ def _price(plan: Plan, cost: float) -> Figure | None:
     if found is None:
         return None
     return Figure(
-        "Price that leaves your margin", found.price, _MONEY, "P = (C + x) / (1 − m − f)",
+        "Price for your margin", found.price, _MONEY, "P = (C + x) / (1 − m − f)",
         (
             Term("C", "a good pen with the spoilt ones", cost, _MONEY),
             Term("x", "fee, each sale", selling.fixed_fee, _MONEY),

@@ -178,12 +178,15 @@ class BatchPage(QWidget):
 
     def _lay_out(self) -> None:
         marks, deeds_row, lesson = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
-        for button in (*self.buttons.values(), self.open_again):
+        for button in self.buttons.values():
             marks.addWidget(button)
         marks.addStretch(1)
-        marks.addWidget(self.another)
-        for widget, share in ((self._state, 1), (self.csv, 0), (self.close_batch, 0)):
+        marks.addWidget(self.open_again)
+        for widget, share in ((self._state, 1), (self.another, 0), (self.close_batch, 0)):
             deeds_row.addWidget(widget, share)
+        compared_row = QHBoxLayout()
+        compared_row.addWidget(heading("Planned against actual"), 1)
+        compared_row.addWidget(self.csv)
         said = QHBoxLayout()
         said.setSpacing(24)
         said.addWidget(self.task, 3)
@@ -198,10 +201,10 @@ class BatchPage(QWidget):
         column.addWidget(self.tiles)
         column.addWidget(self._line)
         column.addLayout(marks)
-        column.addWidget(heading("Planned against actual"))
+        column.addLayout(deeds_row)
+        column.addLayout(compared_row)
         column.addWidget(self._nothing)
         column.addWidget(self.table, 1)
-        column.addLayout(deeds_row)
         column.addWidget(heading("For next time"))
         column.addLayout(said)
         column.addLayout(lesson)

@@ -7,13 +7,13 @@ from typing import Any
 
 import pyqtgraph as pg
 from PySide6.QtCore import QEvent, QPoint, Qt
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QFontMetrics, QImage, QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from orvek.window import theme
 from orvek.window.widgets.label import Label
 
-_MOST_LETTERS = 34
+_MOST_LETTERS, _BESIDE = 34, 10
 Bars = Sequence[tuple[str, float]]
 
 
@@ -122,7 +122,11 @@ class Chart(QWidget):
 
     def _name_rows(self, rows: Sequence[tuple[int, str]]) -> None:
         """Names at the left, one a row; rows count upwards from 0."""
-        self.plot.getAxis("left").setTicks([[(place, name[:_MOST_LETTERS]) for place, name in rows]])
+        named = [(place, name[:_MOST_LETTERS]) for place, name in rows]
+        axis = self.plot.getAxis("left")
+        axis.setTicks([named])
+        metrics = QFontMetrics(theme.font(theme.SMALL))
+        axis.setWidth(max(metrics.horizontalAdvance(name) for _, name in named) + _BESIDE)
         self.plot.setYRange(-0.6, len(rows) - 0.4, padding=0)
 
     def _begin(self, kind: str, content: tuple[Any, str]) -> None:

@@ -87,7 +87,7 @@ class RatesPicture(QWidget):
             painter.setPen(theme.HAIRLINE)
             painter.drawLine(QPointF(x, _HEAD - 4), QPointF(x, bottom))
             painter.setPen(theme.QUIET)
-            words = f"{tick} %" if tick < _TICKS_PCT[-1] else f"{tick} % and more"
+            words = f"{tick} %" if tick < _TICKS_PCT[-1] else f"{tick} % +"
             painter.drawText(QRectF(x - 50, 4, 100, 16), Qt.AlignmentFlag.AlignCenter, words)
         painter.setPen(theme.QUIET)
         legend = QRectF(_MARGIN, 4, _NAME - _MARGIN, 16)
