@@ -24,6 +24,7 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Slow
 from orvek.planning.cure.question import ROUGH
 from orvek.shop import demo_job, fill_with_demo, open_workshop
+from orvek.shop.demo_records import demo_ledger
 
 
 @pytest.fixture
@@ -309,7 +310,8 @@ def test_the_shelf_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.Ca
 def test_the_records_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     files = {kind: tmp_path / f"all.{kind}" for kind in ("csv", "jsonl", "pdf")}
     asked = [word for kind, path in files.items() for word in (f"--{kind}", str(path))]
-    assert main(["--workshop", demo, "records", *asked, "--year", "2026"]) == 0
+    year = str(demo_ledger(date.today())[-1].when.year)
+    assert main(["--workshop", demo, "records", *asked, "--year", year]) == 0
     told = capsys.readouterr().out
     assert "Change: resin off the wood, 2 of 12" in told
     assert "Start 7 for 5 good" in told

@@ -519,6 +519,11 @@ def test_the_demo_ledger_is_in_order_and_can_be_written_entry_by_entry() -> None
     ledger = demo_ledger()
     assert list(ledger) == sorted(ledger, key=lambda one: one.when)
     assert reduce(write_entry, ledger, Shop()).ledger == ledger
+    # Begun on any other day it lies as long before that: what a maker writes next is never earlier.
+    earlier = demo_ledger(date(2025, 2, 3))
+    assert earlier[-1].when.date() < date(2025, 2, 3)
+    moved = {a.when - b.when for a, b in zip(ledger, earlier, strict=True)}
+    assert moved == {date(2026, 11, 26) - date(2025, 2, 3)}
     for closed in (one for one in ledger if isinstance(one, ClosedEntry)):
         own = [one for one in last_fates(ledger) if one.job_id == closed.job_id]
         assert (closed.started, closed.good) == (len(own), sum(not is_missed(one) for one in own))

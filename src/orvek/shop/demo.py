@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import date
 from importlib import resources
 
 from orvek.documents import Job, Shop, checked, from_text
@@ -34,9 +35,9 @@ def third_demo_job() -> Job:
 def fill_with_demo(workshop: Workshop) -> None:
     """Put Tern Quay into a workshop that has no jobs yet; leave any other as it is."""
     if workshop.is_writable and not workshop.jobs():
-        shop, job, ropewalk = demo_shop(), demo_job(), second_demo_job()
-        pieces = demo_pieces(shop, job, ropewalk, workshop.keep_album(demo_album()))
-        workshop.save_shop(with_demo_records(shop.with_(pieces=pieces)))
+        shop, job, ropewalk, today = demo_shop(), demo_job(), second_demo_job(), date.today()
+        pieces = demo_pieces(shop, job, ropewalk, workshop.keep_album(demo_album()), today)
+        workshop.save_shop(with_demo_records(shop.with_(pieces=pieces), today))
         workshop.record(third_demo_job(), "Begin")
         workshop.record(ropewalk, "Begin")
         workshop.record(with_demo_order(job), "Begin")

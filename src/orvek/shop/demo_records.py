@@ -1,4 +1,7 @@
-"""What happened at Tern Quay: ten batches of a year with their failures, a change that held, prices, an order."""
+"""What happened at Tern Quay in the last year: ten batches with their failures, a change that held, prices, an order.
+
+The days are told as of `TOLD_ON`, and moved so that they lie as long before the day on which the demo is begun.
+"""
 
 from __future__ import annotations
 
@@ -17,6 +20,7 @@ from orvek.documents import (
     Stage,
 )
 
+TOLD_ON = date(2026, 11, 26)
 _PEN = "Ebb, two barrels"
 # Batch, kind of work, first day, good ones, and each that was lost: at which stage and why.
 _Lost = tuple[Stage, str]
@@ -39,12 +43,13 @@ _CHANGED = "Bladder wrack"  # after this one the way of turning was changed
 _STAGE_MIN = (("boring", 16.0), ("gluing the tube", 12.0), ("turning", 38.0), ("sanding", 27.0), ("pressing", 15.0))
 
 
-def demo_ledger() -> tuple[LedgerEntry, ...]:
+def demo_ledger(today: date = TOLD_ON) -> tuple[LedgerEntry, ...]:
     """The entries of ten batches, in their order."""
     found: list[LedgerEntry] = []
+    moved = today - TOLD_ON
     for number, (name, work, day, good, lost, told, each) in enumerate(_BATCHES):
         about = {"job_id": f"7e12{number:08x}", "job": name, "work": work, "pen": _PEN}
-        when = datetime(day.year, day.month, day.day, 15, 0)
+        when = datetime(day.year, day.month, day.day, 15, 0) + moved
         for blank, (stage, cause) in enumerate(lost, 1):
             saved = stage in {"turning", "sanding"}
             fate = {"fate": "spoilt", "stage": stage, "cause": cause, "is_tube_saved": saved}
@@ -70,9 +75,10 @@ def demo_ledger() -> tuple[LedgerEntry, ...]:
     return tuple(found)
 
 
-def demo_prices() -> tuple[Price, ...]:
+def demo_prices(today: date = TOLD_ON) -> tuple[Price, ...]:
     """What things cost at Tern Quay, the part set dearer since summer."""
-    spring, summer = date(2026, 1, 1), date(2026, 7, 1)
+    moved = today - TOLD_ON
+    spring, summer = date(2026, 1, 1) + moved, date(2026, 7, 1) + moved
     return (
         Price(what="an hour of work", price=18.0, since=spring),
         Price(what="an hour at a machine", of="lathe", price=1.5, since=spring),
@@ -87,13 +93,13 @@ def demo_prices() -> tuple[Price, ...]:
     )
 
 
-def with_demo_records(shop: Shop) -> Shop:
+def with_demo_records(shop: Shop, today: date = TOLD_ON) -> Shop:
     """The shop with its ledger and prices."""
     selling = shop.selling.with_(margin_pct=35, fee_pct=6)
-    return shop.with_(ledger=demo_ledger(), prices=demo_prices(), selling=selling)
+    return shop.with_(ledger=demo_ledger(today), prices=demo_prices(today), selling=selling)
 
 
 def with_demo_order(job: Job) -> Job:
-    """Tideline, ordered by the harbour office and promised before the year ends."""
+    """Tideline, ordered by the harbour office, in part paid."""
     order = Order(customer="Harbour office", wishes="The blue to the right of the clip", price=140.0, paid=300.0)
     return job.with_(order=order)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime, time, timedelta
 from importlib import resources
 
 from orvek.documents import FACES, Artwork, Corners, Job, MadeLook, Mark, PhotoStep, PhotoView, Piece, Shop
 
-_COUNTED = datetime(2026, 10, 31, 18, 0)
+_COUNTED_BEFORE, _COUNTED_AT = timedelta(days=26), time(18)
 _CARD = "#bdb6a6"  # the grey card beside the bar, as the camera saw it
 _CORNERS: dict[str, Corners] = {
     "A": ((0.0757, 0.4498), (0.9, 0.3227), (0.8955, 0.477), (0.0955, 0.6211)),
@@ -25,14 +25,15 @@ def demo_album() -> PhotoStep:
     return PhotoStep(length_mm=140, width_mm=19, depth_mm=19, views=views, marks=marks)
 
 
-def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str) -> tuple[Piece, ...]:
-    """The pieces; `album` is the name under which the photos of Sandbar are kept."""
+def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str, today: date) -> tuple[Piece, ...]:
+    """The pieces, counted some weeks ago; `album` is the name under which the photos of Sandbar are kept."""
+    counted_at = datetime.combine(today - _COUNTED_BEFORE, _COUNTED_AT)
     pen = shop.pens[0].name
     cast = MadeLook(steps=tideline.blank.steps, length_mm=132)
     knot = MadeLook(steps=ropewalk.blank.steps, length_mm=130)
     sandbar = {"length_mm": 140, "width_mm": 19, "depth_mm": 19, "album": album, "place": "Bin 2"}
     barrel = {"form": "round", "length_mm": 47.5, "width_mm": 12.8, "depth_mm": 12.8, "hole_mm": 8.3}
-    counted = {"pen": pen, "counted_at": _COUNTED, "place": "Drawer 1"}
+    counted = {"pen": pen, "counted_at": counted_at, "place": "Drawer 1"}
     made = (
         {"name": "Sandbar", "code": "SNDBR2", **sandbar},
         {"name": "Ropewalk, spare end", "code": "RPWK22", "kind": "leftover", "length_mm": 70, "look": knot},
@@ -46,7 +47,7 @@ def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str) -> tuple[P
             "code": "QYSLWC",
             "kind": "jar",
             "grams": 1850,
-            "counted_at": _COUNTED,
+            "counted_at": counted_at,
             "place": "Cellar",
         },
     )

@@ -42,7 +42,8 @@ class BatchPage(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
-        self._session, self._more = session, 0
+        self._session = session
+        self._begun: dict[str, int] = {}  # by job: as many as the maker said, where that is more than planned
         self._rows: tuple[Compared, ...] = ()
         self._task, self._again = "turn", _AGAIN[0]
         self.tiles = BlanksPicture()
@@ -74,8 +75,7 @@ class BatchPage(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show how the batch in hand stands."""
-        known = fates_of(plan.shop.ledger, plan.job.batch.id)
-        count = max(1, round(plan.bars.blanks.value), *known) + self._more
+        known, count = self._blanks(plan)
         self.tiles.show_blanks(count, known, self.tiles.number)
         there = known.get(self.tiles.number)
         self._line.setText(_fate_line(there) if there else f"Blank {self.tiles.number} is in work.")
@@ -102,14 +102,20 @@ class BatchPage(QWidget):
 
     def _choose(self, number: int) -> None:
         plan = self._session.plan
-        known = fates_of(plan.shop.ledger, plan.job.batch.id)
-        count = max(1, round(plan.bars.blanks.value), *known) + self._more
+        known, count = self._blanks(plan)
         self.tiles.show_blanks(count, known, number)
         self.show_plan(plan)
 
+    def _blanks(self, plan: Plan) -> tuple[dict[int, FateEntry], int]:
+        """The fates that are known, and how many blanks there are: as planned, or as many more as were begun."""
+        known = fates_of(plan.shop.ledger, plan.job.batch.id)
+        begun = self._begun.get(plan.job.batch.id, 0)
+        return known, max(1, round(plan.bars.blanks.value), begun, *known)
+
     def _one_more(self) -> None:
-        self._more += 1
-        self.show_plan(self._session.plan)
+        plan = self._session.plan
+        self._begun[plan.job.batch.id] = self._blanks(plan)[1] + 1
+        self.show_plan(plan)
 
     def _open_again(self) -> None:
         job = self._session.job
@@ -128,7 +134,7 @@ class BatchPage(QWidget):
             started=len(known),
             good=good,
             told=round(cost.told.value, 2) if cost else 0.0,
-            cost_good=round(each, 2) if each is not None else None,
+            cost_good=round(max(0.0, each), 2) if each is not None else None,
             minutes=round(sum(minutes for _, minutes in stages), 1),
             by_stage_min=stages,
             **deeds.records.about(plan.job, kind_of_work(plan.job), _now()),
