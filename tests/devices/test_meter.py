@@ -99,6 +99,9 @@ def test_a_log_that_grows_says_its_last_whole_line(tmp_path: Path) -> None:
     with log.open("a", encoding="utf-8") as more:
         more.write("18:15;40,5\n")
     assert meter.read() == 40.5, "columns parted by semicolons, a decimal comma"
+    meter.close()
+    os.utime(log, (0, 0))
+    assert open_meter("thermometer", str(log), 9600).read() is None, "what was measured long ago is not what is now"
     log.unlink()
     with pytest.raises(NotPluggedInError):
         meter.read()

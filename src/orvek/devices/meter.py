@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Literal, Protocol
@@ -12,6 +13,7 @@ from orvek.errors import NotPluggedInError
 
 MeterKind = Literal["caliper", "thermometer"]
 _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z°\"]*)", re.IGNORECASE)
+_OLD_S = 900.0  # a logger writes more often than that (a choice)
 _MOST_OF_LOG = 8192  # of a log that grows, its end is read
 
 
@@ -89,11 +91,16 @@ class SerialMeter:
 
 
 class LogMeter:
-    """A log that a logger's own program writes line by line: its last whole line is what it measures now."""
+    """A log that a logger's own program writes line by line: its last whole line is what it measures now.
+
+    What stands there from long before it was opened is no measurement of now.
+    """
 
     def __init__(self, kind: MeterKind, path: Path, like: str = "") -> None:
         self._kind, self._path, self._like, self._size, self.heard = kind, path, like, -1, ""
-        self._look()
+        size = self._look()
+        if time.time() - path.stat().st_mtime > _OLD_S:
+            self._size = size
 
     def read(self) -> float | None:
         """The value of the last line, where the log has grown since the last time."""

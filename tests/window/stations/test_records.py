@@ -194,6 +194,14 @@ def test_jobs_are_found_compared_and_made_again(
     page.write_gallery(tmp_path)
     qtbot.waitUntil(lambda: not page.is_busy(), timeout=60_000)
     assert (tmp_path / "index.html").read_text(encoding="utf-8").count("<figure>") == 3
+    said: list[str] = []
+    window.session.said.connect(said.append)
+    (tmp_path / "left").mkdir()
+    page.write_gallery(tmp_path / "left")
+    records.open_page("next")
+    assert not page.is_busy()
+    assert any("not finished" in words for words in said) or (tmp_path / "left" / "index.html").exists()
+    records.open_page("jobs")
     page.choose(window.session.job.batch.id)
     page.one_more()
     assert window.session.job.batch.name == "Tideline, again"

@@ -6,7 +6,7 @@ from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt, QThread, Signal
-from PySide6.QtGui import QIcon, QPixmap
+from PySide6.QtGui import QHideEvent, QIcon, QPixmap
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -129,8 +129,14 @@ class JobsPage(QWidget):
         self._fill()
 
     def leave(self) -> None:
-        """Nobody looks any more: a gallery that is still being written ends."""
-        self._searches.end()
+        """Nobody looks any more: a gallery that is still being written ends, and that is said."""
+        if self._searches.is_busy():
+            self._searches.end()
+            self._session.said.emit("The gallery is not finished: stay at this page until it is written.")
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self.leave()
+        super().hideEvent(event)
 
     def is_busy(self) -> bool:
         """Whether pictures or a gallery are still being made."""
