@@ -365,6 +365,12 @@ def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_t
     shop = begin_series(Shop(ledger=ledger), "spoilage: cast resin", DAY + timedelta(days=1))
     assert seen(shop.ledger, "cast resin").of == 0
     assert len(last_fates(shop.ledger)) == 5
+    row = next(one for one in learned(shop) if one.words == "cast resin")
+    assert (row.source, row.set_aside, row.can_be_set_back) == ("generic", 5, False)
+    again = take_up_again(shop, row.key, DAY + timedelta(days=2))
+    assert (seen(again.ledger, "cast resin").of, seen(again.ledger, "cast resin").set_aside) == (5, 0)
+    with pytest.raises(NothingToDoError):
+        take_up_again(again, row.key, DAY + timedelta(days=3))
     later = write_entry(shop, fate(6, days=2))
     assert (seen(later.ledger, "cast resin").of, seen(later.ledger, "cast resin").missed) == (1, 0)
 

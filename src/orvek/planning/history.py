@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 
 from orvek.craft.spoilage import Rate, spoil_rate, usual_rate
-from orvek.documents import ClosedEntry, FateEntry, InsertStep, Job, LedgerEntry, SeriesEntry
+from orvek.documents import ClosedEntry, FateEntry, InsertStep, Job, LedgerEntry
+from orvek.documents.deeds.records import last_series
 
 _GLUED = frozenset({"laminate", "stack", "staves", "slice", "cut", "arc", "rip"})
 SPOILAGE = "spoilage: "  # what a series of a kind of work is called by begins with
@@ -43,6 +44,7 @@ class Seen:
         missed: those of them that gave no good pen of this size: spoilt, or made smaller.
         causes: why, with how often, the most frequent first.
         stages: where in the work, with how often.
+        set_aside: blanks from before that series.
     """
 
     work: str
@@ -50,7 +52,7 @@ class Seen:
     missed: int = 0
     causes: tuple[tuple[str, int], ...] = ()
     stages: tuple[tuple[str, int], ...] = ()
-    fates: tuple[FateEntry, ...] = field(default=(), repr=False)
+    set_aside: int = 0
 
     @property
     def rate(self) -> Rate:
@@ -72,13 +74,14 @@ def expected_pct(job: Job, ledger: tuple[LedgerEntry, ...]) -> float:
 
 def last_fates(ledger: tuple[LedgerEntry, ...]) -> tuple[FateEntry, ...]:
     """The fate of each blank as it was written last, in the order of first writing; those in work again left out."""
-    if not _folded or _folded[0][0] is not ledger:
-        _folded[:] = [(ledger, _fold(ledger))]
-    return _folded[0][1]
+    kept = _folded[0]
+    if kept[0] is not ledger:
+        kept = _folded[0] = (ledger, _fold(ledger))  # as one: plans are made in the background, too
+    return kept[1]
 
 
 # The newest ledger and its fates: thousands of entries are asked for again with every edit of a job.
-_folded: list[tuple[tuple[LedgerEntry, ...], tuple[FateEntry, ...]]] = []
+_folded: list[tuple[tuple[LedgerEntry, ...], tuple[FateEntry, ...]]] = [((), ())]
 
 
 def _fold(ledger: tuple[LedgerEntry, ...]) -> tuple[FateEntry, ...]:
@@ -94,15 +97,10 @@ def fates_of(ledger: tuple[LedgerEntry, ...], job_id: str) -> dict[int, FateEntr
     return {entry.blank_no: entry for entry in last_fates(ledger) if entry.job_id == job_id}
 
 
-def series_since(ledger: tuple[LedgerEntry, ...], of: str) -> datetime | None:
-    """When the last series of something began; None where the first one still runs."""
-    return max((plain(one.when) for one in ledger if isinstance(one, SeriesEntry) and one.of == of), default=None)
-
-
 def seen(ledger: tuple[LedgerEntry, ...], work: str) -> Seen:
     """What was seen of a kind of work."""
-    since = series_since(ledger, f"{SPOILAGE}{work}")
-    fates = tuple(one for one in last_fates(ledger) if one.work == work and (since is None or plain(one.when) > since))
+    series, own = last_series(ledger, f"{SPOILAGE}{work}"), [one for one in last_fates(ledger) if one.work == work]
+    fates = [one for one in own if series is None or plain(one.when) > plain(series.when)]
     missed = [one for one in fates if is_missed(one)]
     return Seen(
         work=work,
@@ -110,7 +108,7 @@ def seen(ledger: tuple[LedgerEntry, ...], work: str) -> Seen:
         missed=len(missed),
         causes=_ranked(one.cause or "not said" for one in missed),
         stages=_ranked(one.stage for one in missed),
-        fates=fates,
+        set_aside=len(own) - len(fates),
     )
 
 

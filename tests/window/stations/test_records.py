@@ -133,6 +133,11 @@ def test_what_came_twice_is_changed_from_now_on(window: MainWindow, records: Rec
     page.adopt.click()
     assert window.session.shop.ledger[-1].cause == "resin off the wood"  # type: ignore[union-attr]
     assert not page.adopt.isVisible()
+    assert not page.by_record.isVisible(), "this job is of another kind"
+    window.session.open_job(next(entry.id for entry in window.session.jobs() if entry.name == "Ropewalk"))
+    page._choose(next(n for n, row in enumerate(page._rows) if row.seen.work == "segmented"))
+    assert page.by_record.isVisible(), "wherever its kind stands in the list"
+    window.session.open_job(next(entry.id for entry in window.session.jobs() if entry.name == "Tideline"))
     page._choose(0)
     page.by_record.click()
     assert window.session.job.batch.spoilage_by == "your record"

@@ -48,7 +48,7 @@ class Scale:
 
     def __init__(self) -> None:
         self.mass_g: float | None = 0.0
-        self.is_steady, self.heard = True, ""
+        self.is_steady, self.heard, self.is_closed = True, "", False
 
     def read(self) -> Reading | None:
         if self.mass_g is None:
@@ -56,7 +56,7 @@ class Scale:
         return Reading(self.mass_g, self.is_steady)
 
     def close(self) -> None:
-        """Nothing is held."""
+        self.is_closed = True
 
 
 def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
@@ -361,6 +361,8 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     scale.mass_g = 53.0
     weigh.ask_devices()
     assert weigh._figure.text().startswith("20.00 g of")
+    qtbot.keyClick(weigh, Qt.Key.Key_Escape)
+    assert scale.is_closed, "however the bench is left, the scale is let go"
 
 
 def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, qtbot: QtBot) -> None:

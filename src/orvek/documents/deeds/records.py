@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime
 from typing import Any
 
 from orvek.documents.base import Document, checked
 from orvek.documents.job.job import Job
-from orvek.documents.shelf.ledger import Entry, LedgerEntry, SeriesEntry
+from orvek.documents.shelf.ledger import LedgerEntry, SeriesEntry
 from orvek.documents.shelf.shop import Shop
 from orvek.errors import BadFieldError, NothingToDoError
 
@@ -48,17 +49,20 @@ def take_up_again(shop: Shop, of: str, when: datetime) -> Shop:
     Raises:
         NothingToDoError: there was none, or it has been taken up already.
     """
-    last = next((one for one in reversed(shop.ledger) if isinstance(one, SeriesEntry) and one.of == of), None)
-    if last is None or not last.items:
+    last = last_series(shop.ledger, of)
+    if last is None:
         raise NothingToDoError("Taking it up again", "something that was set aside")
-    import json
-
+    after = write_entry(shop, SeriesEntry(when=when, of=of, shelf=last.shelf, is_ended=True))
+    if not last.shelf:
+        return after
     there = getattr(shop, last.shelf, None)
     if not isinstance(there, tuple):
         raise NothingToDoError("Taking it up again", "a log that it came from")
     found = checked(Shop, {last.shelf: [json.loads(item) for item in last.items]})
-    after = write_entry(shop, SeriesEntry(when=when, of=of, shelf=last.shelf))
     return after.with_(**{last.shelf: (*getattr(found, last.shelf), *there)})
 
 
-__all__ = ["Entry", "about", "begin_series", "take_up_again", "write_entry"]
+def last_series(ledger: tuple[LedgerEntry, ...], of: str) -> SeriesEntry | None:
+    """The series of something that runs now; None where the first one still does, or does again."""
+    last = next((one for one in reversed(ledger) if isinstance(one, SeriesEntry) and one.of == of), None)
+    return None if last is None or last.is_ended else last

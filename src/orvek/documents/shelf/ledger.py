@@ -82,13 +82,15 @@ class ClosedEntry(Entry):
 class SeriesEntry(Entry):
     """A new series: the method changed, and what was seen before does not count any more.
 
-    `items` are what a shelf's log held of it, so that it can be taken up again.
+    `items` are what a shelf's log held of it, so that it can be taken up again; `is_ended`: that was done, and all
+    that was seen counts.
     """
 
     entry: Literal["series"] = "series"
     of: Name
     shelf: Words = ""
     items: Annotated[tuple[str, ...], Field(max_length=5000)] = ()
+    is_ended: bool = False
 
 
 LedgerEntry = Annotated[FateEntry | LessonEntry | ChangeEntry | ClosedEntry | SeriesEntry, Field(discriminator="entry")]

@@ -86,7 +86,7 @@ def _expects(count: int, of: int) -> str:
 def _tried(change: ChangeEntry, fates: tuple[FateEntry, ...], made: list[ChangeEntry]) -> Tried:
     """The tries after a change, up to the next one about the same cause."""
     same = [one for one in made if (one.work, one.cause) == (change.work, change.cause)]
-    until = min((plain(one.when) for one in same if one.when > change.when), default=None)
+    until = min((plain(one.when) for one in same if plain(one.when) > plain(change.when)), default=None)
     own = [fate for fate in fates if fate.work == change.work]
     after = [f for f in own if plain(f.when) > plain(change.when) and (until is None or plain(f.when) <= until)]
     before = [fate for fate in own if plain(fate.when) <= plain(change.when)]

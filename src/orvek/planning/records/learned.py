@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orvek.craft.boring_plan import stuffs
 from orvek.craft.durations import lasting
@@ -12,8 +12,9 @@ from orvek.craft.learning import narrowed, times_the_guess
 from orvek.craft.spoilage import work_kinds
 from orvek.craft.task_kinds import task_kinds
 from orvek.craft.wander import fitted
-from orvek.documents import Job, SeriesEntry, Shop
+from orvek.documents import Job, Shop
 from orvek.documents.base import Document
+from orvek.documents.deeds.records import last_series
 from orvek.documents.shelf.soaked import CORE, DRYING, DYE_END, DYE_SIDE, UPTAKE
 from orvek.planning.history import SPOILAGE, seen
 from orvek.quantities import Dimension, Units, write
@@ -59,6 +60,11 @@ class Learned:
         return f"{SPOILAGE}{self.words}" if self.group == "Spoilage" else f"{self.group.lower()}: {self.words}"
 
     @property
+    def can_be_set_back(self) -> bool:
+        """Whether a new series of it can begin: what the jobs themselves hold stays with them."""
+        return self.count > 0 and (bool(self.shelf) or self.group == "Spoilage")
+
+    @property
     def source(self) -> str:
         """Whose it is."""
         return f"yours, {self.count} time{'' if self.count == 1 else 's'}" if self.count else "generic"
@@ -79,10 +85,8 @@ def learned(shop: Shop, jobs: Iterable[Job] = ()) -> tuple[Learned, ...]:
 
 
 def _with_series(row: Learned, shop: Shop) -> Learned:
-    from dataclasses import replace
-
-    last = next((one for one in reversed(shop.ledger) if isinstance(one, SeriesEntry) and one.of == row.key), None)
-    return replace(row, set_aside=len(last.items)) if last is not None and last.items else row
+    last = last_series(shop.ledger, row.key) if row.shelf else None
+    return replace(row, set_aside=len(last.items)) if last is not None else row
 
 
 def _spoilage(shop: Shop) -> Iterator[Learned]:
@@ -90,7 +94,9 @@ def _spoilage(shop: Shop) -> Iterator[Learned]:
         there = seen(shop.ledger, kind.key)
         rate = there.rate
         low, high = 100 * rate.low, 100 * rate.high
-        yield Learned("Spoilage", kind.key, 100 * rate.mean, _PCT, low, high, there.of, digits=0)
+        yield Learned(
+            "Spoilage", kind.key, 100 * rate.mean, _PCT, low, high, there.of, set_aside=there.set_aside, digits=0
+        )
 
 
 def _durations(shop: Shop) -> Iterator[Learned]:

@@ -333,6 +333,13 @@ class BenchWindow(QDialog):
         self._clock.setText(f"{max(0, spent) // 60} min of about {self._task.hands_min:.0f}")
         self._clock.setStyleSheet(theme.words_css(theme.QUIET, theme.BENCH, 600))
 
+    def done(self, result: int) -> None:
+        """However it is left: what is plugged in is let go, or the next one who reads it gets every other line."""
+        self._asking.stop()
+        self._seconds.stop()
+        self.devices.close()
+        super().done(result)
+
     def closeEvent(self, event: QCloseEvent) -> None:
         self.devices.close()
         super().closeEvent(event)

@@ -36,8 +36,7 @@ def new_fate(session: Session, blank_no: int, fate: Fate) -> FateEntry:
     if fault is None or fate == "good":
         return found
     place = job.pen.barrels[fault.barrel].name if job.pen and fault.barrel < len(job.pen.barrels) else ""
-    moment = "later" if fault.moment == "later" else fault.moment
-    return found.with_(cause=fault.kind, stage=moment, place=place, tried=fault.way, decided_by=fault.decided_by)
+    return found.with_(cause=fault.kind, stage=fault.moment, place=place, tried=fault.way, decided_by=fault.decided_by)
 
 
 def write_fate(session: Session, fate: FateEntry) -> bool:
@@ -47,7 +46,6 @@ def write_fate(session: Session, fate: FateEntry) -> bool:
     odd = _odd(session.plan, fate)
     if odd:
         session.said.emit(odd)
-    session.shop_changed.emit()
     return True
 
 

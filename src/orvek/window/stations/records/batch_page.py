@@ -143,7 +143,6 @@ class BatchPage(QWidget):
             missing = plan.job.batch.pens_wanted - good
             more = f" {missing} of those wanted are missing." if missing > 0 else ""
             self._session.said.emit(f"The batch is written down: {good} good of {len(known)}.{more}")
-            self._session.shop_changed.emit()
 
     def write_lesson(self) -> None:
         """Keep what is to be done again, or not; it is shown where such a task is planned next."""
@@ -156,7 +155,6 @@ class BatchPage(QWidget):
         if self._session.write_down(partial(deeds.records.write_entry, entry=entry)):
             self.words.clear()
             self._session.said.emit("It will be shown when such a task is planned in another job.")
-            self._session.shop_changed.emit()
 
     def _fill_tasks(self, menu: QMenu) -> None:
         plan = self._session.plan

@@ -70,22 +70,21 @@ class LearnedPage(QWidget):
     def set_back(self) -> None:
         """The default in hand is generic again: what was seen of it is set aside, and a new series begins."""
         row = self.row()
-        if row is None or not row.count:
+        if row is None or not row.can_be_set_back:
             return
         change = partial(deeds.records.begin_series, of=row.key, when=_now(), shelf=row.shelf, items=row.items)
         if self._session.write_down(change):
             self._session.said.emit(f"{row.words}: a new series begins; {row.count} are kept and do not count.")
-            self._session.shop_changed.emit()
 
     def take_up_again(self) -> None:
         """What was set aside of the default in hand counts again."""
         row = self.row()
-        if row is not None and self._session.write_down(partial(deeds.records.take_up_again, of=row.key, when=_now())):
-            self._session.shop_changed.emit()
+        if row is not None:
+            self._session.write_down(partial(deeds.records.take_up_again, of=row.key, when=_now()))
 
     def _show_buttons(self) -> None:
         row, writable = self.row(), self._session.workshop.is_writable
-        self.back.setEnabled(writable and row is not None and row.count > 0 and row.group not in {"Accuracy", "Coats"})
+        self.back.setEnabled(writable and row is not None and row.can_be_set_back)
         self.again.setVisible(row is not None and row.set_aside > 0)
         self.again.setEnabled(writable)
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from orvek.cards.records_text import next_lines
 from orvek.documents import ChangeEntry, deeds
 from orvek.planning import Plan
+from orvek.planning.history import kind_of_work
 from orvek.planning.records.changes import Proposal, tried
 from orvek.planning.records.overview import NextBatch, next_batches
 from orvek.window import theme
@@ -108,8 +109,8 @@ class NextPage(QWidget):
         stages = [f"while {stage}: {count}" for stage, count in row.seen.stages[:4]]
         self._why.show_lines([*causes, *stages] or ["Nothing was spoilt so far."])
         job = self._session.job
-        own = row.cost is not None and row.cost.seen.work == row.seen.work and job.pen is not None
-        self.by_record.setVisible(own and index == 0 and job.batch.spoilage_by == "as typed" and row.seen.of > 0)
+        own = job.pen is not None and kind_of_work(job) == row.seen.work
+        self.by_record.setVisible(own and job.batch.spoilage_by == "as typed" and row.seen.of > 0)
 
     def _adopt(self) -> None:
         row = self._row()
@@ -120,8 +121,7 @@ class NextPage(QWidget):
         """From now on it is done so: the next tries show whether that was it."""
         about = deeds.records.about(self._session.job, proposal.work, datetime.now().replace(microsecond=0))
         entry = ChangeEntry(cause=proposal.cause, words=proposal.words, **about)
-        if self._session.write_down(partial(deeds.records.write_entry, entry=entry)):
-            self._session.shop_changed.emit()
+        self._session.write_down(partial(deeds.records.write_entry, entry=entry))
 
     def _plan_by_record(self) -> None:
         self._session.edit(("batch", "spoilage_by"), "your record", "Plan by your record")
