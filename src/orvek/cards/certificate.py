@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 from datetime import date
 
+from PIL import Image
+
 from orvek.cards.labels import ROLL
 from orvek.cards.sheet import BRASS, QUIET, Sheet
 from orvek.documents import Job, Shop, material, material_keys
@@ -28,7 +30,7 @@ _RESIN_CARE = (
 
 
 def certificate(plan: Plan, shop: Shop, today: date, picture: bytes | None) -> bytes:
-    """A certificate and a care card; `picture` is the turned pen as PNG, four times as wide as it is tall.
+    """A certificate and a care card; `picture` is the turned pen as PNG.
 
     Raises:
         NothingToDoError: there is no pen.
@@ -44,8 +46,10 @@ def certificate(plan: Plan, shop: Shop, today: date, picture: bytes | None) -> b
     sheet.line(_MARGIN, 45, right, 45, 0.5, BRASS)
     y = 52.0
     if picture is not None:
-        sheet.picture(_MARGIN, y, wide, wide / 4, io.BytesIO(picture))
-        y += wide / 4 + 8
+        with Image.open(io.BytesIO(picture)) as found:
+            tall = wide * found.height / found.width
+        sheet.picture(_MARGIN, y, wide, tall, io.BytesIO(picture))
+        y += tall + 10
     for words, told in _told(job, today):
         sheet.text(_MARGIN, y, words, 9, colour=QUIET)
         y = sheet.paragraph(_MARGIN + 34, y, told, wide - 34, 10.5, "medium") + 2
@@ -61,16 +65,16 @@ def certificate(plan: Plan, shop: Shop, today: date, picture: bytes | None) -> b
     return sheet.bytes()
 
 
-def price_label(plan: Plan, shop: Shop, asked: float, paper: str = ROLL) -> bytes:
-    """A label with the pen's name and its price.
+def price_label(plan: Plan, shop: Shop, asked: float) -> bytes:
+    """A label of the small roll with the pen's name and its price.
 
     Raises:
         NothingToDoError: there is no price.
     """
     if asked <= 0:
         raise NothingToDoError("A price label", "a price")
-    sheet = Sheet(paper, f"{plan.job.batch.name} – price", f"Orvek job {plan.job.batch.id}")
-    room = (62.0 if paper != ROLL else sheet.width_mm) - 8
+    sheet = Sheet(ROLL, f"{plan.job.batch.name} – price", f"Orvek job {plan.job.batch.id}")
+    room = sheet.width_mm - 8
     sheet.fitted(4, 9, plan.job.batch.name, room, 13, "bold")
     pen = plan.job.pen.name if plan.job.pen is not None else ""
     sheet.fitted(4, 15, pen, room, 9, "regular", QUIET)

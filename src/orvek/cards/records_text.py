@@ -66,7 +66,6 @@ def next_lines(one: NextBatch, units: Units) -> Iterator[str]:
             f"The last batch: {one.closed.good} good of {one.closed.started}, "
             f"{write(one.closed.cost_good, _MONEY, units, 2)} each"
         )
-    yield f"Change: {one.advice}"
 
 
 def cost_lines(cost: PenCost, units: Units) -> Iterator[str]:
@@ -80,7 +79,10 @@ def cost_lines(cost: PenCost, units: Units) -> Iterator[str]:
 
 def records_text(batches: Sequence[NextBatch], units: Units) -> str:
     """All kinds of work, one under the other."""
-    blocks = ["\n".join([one.seen.work, *(f"  {line}" for line in next_lines(one, units))]) for one in batches]
+    blocks = [
+        "\n".join([one.seen.work, *(f"  {line}" for line in (*next_lines(one, units), f"Change: {one.advice}"))])
+        for one in batches
+    ]
     return "\n\n".join(blocks) or "Nothing is written down yet: give each blank its fate at Records."
 
 

@@ -8,7 +8,7 @@ from datetime import date
 from orvek.cards.sheet import HAIRLINE, QUIET, Sheet
 from orvek.documents import FateEntry, LedgerEntry, Shop
 from orvek.errors import NothingToDoError
-from orvek.planning.history import closed_batches, is_missed, last_fates
+from orvek.planning.history import closed_batches, is_missed, last_fates, ranked_causes
 from orvek.planning.records.changes import tried
 from orvek.quantities import Dimension, write, write_day
 
@@ -82,15 +82,6 @@ def _by_work(fates: list[FateEntry]) -> list[Row]:
 
 def _causes(fates: list[FateEntry]) -> list[Row]:
     return [(cause, str(count), stage, "", "") for cause, count, stage in ranked_causes(fates)]
-
-
-def ranked_causes(fates: list[FateEntry]) -> list[tuple[str, int, str]]:
-    """Causes with how often they came and the stage at which they mostly did, the most frequent first."""
-    found = []
-    for cause in dict.fromkeys(one.cause or "not said" for one in fates if is_missed(one)):
-        own = [one.stage for one in fates if is_missed(one) and (one.cause or "not said") == cause]
-        found.append((cause, len(own), max(sorted(set(own)), key=own.count)))
-    return sorted(found, key=lambda one: -one[1])
 
 
 def _batches(shop: Shop, ledger: tuple[LedgerEntry, ...]) -> Iterator[Row]:

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import datetime
 
 from orvek.documents import Actual
 from orvek.errors import NothingToDoError
-from orvek.planning.history import fates_of, is_missed, plain
+from orvek.planning.history import fates_of, is_missed, plain, took_min
 from orvek.planning.results import Plan
 from orvek.planning.soak.records import observations
 from orvek.planning.timetable.bench import bench_steps
@@ -17,7 +16,6 @@ from orvek.quantities import Dimension, Units, minutes_between, write
 
 MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mass, of a size, of what was calculated
 WARM_K = 3.0  # a temperature that is so near is as planned (a choice)
-_ONE_GO_MIN = 12 * 60.0  # a task that took longer was left alone overnight: that is no time of its hands
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +46,11 @@ class Compared:
     def is_within(self) -> bool:
         """Whether it is within what the plan allowed."""
         return self.low - 1e-9 <= self.actual <= self.high + 1e-9
+
+    @property
+    def off_pct(self) -> float:
+        """How far it was off, as a part of what was planned; 0 where nothing was planned."""
+        return 100 * (self.actual / self.planned - 1) if self.planned else 0.0
 
     def written(self, units: Units) -> tuple[str, str, str]:
         """Planned, actual and the difference, as makers read them."""
@@ -126,21 +129,17 @@ def _task(plan: Plan, task: Task) -> Iterator[Compared]:
 
 def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
     """How long the hands took, and how long was waited after them."""
-    began, done = (_moment(plan.job.work.when(task.key, what)) for what in ("began", "done"))
-    if done is None:
-        return
-    if began is not None:
-        minutes = minutes_between(began, done)
-        if 0 < minutes < _ONE_GO_MIN:
-            yield Compared(
-                f"{task.words}: hands", task.hands_min, minutes, Dimension.DURATION, *task.hands_span_min, task.key,
-                f"nine in ten, {f'yours, {task.readings} times' if task.readings else 'generic'}",
-            )  # fmt: skip
+    minutes, done = took_min(plan.job, task.key, task.hands_min), plan.job.work.when(task.key, "done")
+    if minutes is not None:
+        yield Compared(
+            f"{task.words}: hands", task.hands_min, minutes, Dimension.DURATION, *task.hands_span_min, task.key,
+            f"nine in ten, {f'yours, {task.readings} times' if task.readings else 'generic'}",
+        )  # fmt: skip
     after = next((one for one in plan.tasks.tasks if task.key in one.after), None) if plan.tasks else None
-    begun = _moment(plan.job.work.when(after.key, "began")) if after is not None else None
-    if after is None or begun is None or not (task.wait_min[1] or after.soon_min):
+    begun = plan.job.work.when(after.key, "began") if after is not None else None
+    if done is None or after is None or begun is None or not (task.wait_min[1] or after.soon_min):
         return
-    waited = minutes_between(done, begun)
+    waited = minutes_between(plain(done), plain(begun))
     if waited >= 0:
         most = after.soon_min if after.soon_min is not None else float("inf")
         words = f"{task.words}: {task.wait_words or 'until the next task'}"
@@ -150,28 +149,17 @@ def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
 
 
 def _reading(actual: Actual, words: str) -> Compared | None:
-    """A weighing or a size."""
+    """A weighing, a size or a temperature."""
     if actual.value is None or actual.planned is None:
         return None
     told = words.split(", then")[0].split(". ")[0].rstrip(".")
     if actual.what == "weighed":
-        near = MASS_PART * actual.planned
-        return Compared(
-            told, actual.planned, actual.value, Dimension.MASS, actual.planned - near, actual.planned + near,
-            actual.task, "within 2 %, a choice",
-        )  # fmt: skip
-    if actual.what == "measured" and actual.unit == "°C":
-        return Compared(
-            told, actual.planned, actual.value, Dimension.TEMPERATURE, actual.planned - WARM_K, actual.planned + WARM_K,
-            actual.task, "within three degrees, a choice",
-        )  # fmt: skip
-    if actual.what == "measured":
-        return Compared(
-            told, actual.planned, actual.value, Dimension.LENGTH, actual.planned - SIZE_MM, actual.planned + SIZE_MM,
-            actual.task, "within a tenth of a millimetre, a choice",
-        )  # fmt: skip
-    return None
-
-
-def _moment(when: datetime | None) -> datetime | None:
-    return plain(when) if when is not None else None
+        near, dimension, source = MASS_PART * actual.planned, Dimension.MASS, "within 2 %, a choice"
+    elif actual.what != "measured":
+        return None
+    elif actual.unit == "°C":
+        near, dimension, source = WARM_K, Dimension.TEMPERATURE, "within three degrees, a choice"
+    else:
+        near, dimension, source = SIZE_MM, Dimension.LENGTH, "within a tenth of a millimetre, a choice"
+    low, high = actual.planned - near, actual.planned + near
+    return Compared(told, actual.planned, actual.value, dimension, low, high, actual.task, source)

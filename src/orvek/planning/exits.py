@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from orvek.documents import Job, Shop
+from orvek.documents import BoredHole, Job, Shop
 from orvek.planning.stuff import stuff_of
 
 _AS_MUCH_MM = 1.0  # of bar more at one end than at the other is no reason to prefer it
@@ -25,10 +26,21 @@ def exit_of(job: Job, shop: Shop) -> Exit:
     stuff = stuff_of(job, job.bore.stuff)
     if job.bore.exit_mm is not None:
         return Exit(job.bore.exit_mm, "as typed")
-    torn = sorted(hole.torn_mm for hole in shop.bored if hole.torn_mm is not None and hole.stuff == stuff.key)
-    if len(torn) >= _LEAST_TEAR_OUTS:
-        return Exit(torn[math.ceil(0.95 * len(torn)) - 1], f"your log of {len(torn)} tear-outs")
+    worst = worst_torn_mm(torn_of(shop, stuff.key))
+    if worst is not None:
+        return Exit(worst, f"your log of {len(torn_of(shop, stuff.key))} tear-outs")
     return Exit(stuff.exit_mm, f"{stuff.name}: {stuff.source}")
+
+
+def torn_of(shop: Shop, stuff: str) -> tuple[BoredHole, ...]:
+    """The holes of the log that were bored as such stuff and whose tear-out was measured."""
+    return tuple(hole for hole in shop.bored if hole.torn_mm is not None and hole.stuff == stuff)
+
+
+def worst_torn_mm(holes: Sequence[BoredHole]) -> float | None:
+    """The worst of twenty tear-outs; None where too few were logged to say."""
+    torn = sorted(hole.torn_mm for hole in holes if hole.torn_mm is not None)
+    return torn[math.ceil(0.95 * len(torn)) - 1] if len(torn) >= _LEAST_TEAR_OUTS else None
 
 
 def enters_left(job: Job, barrel: int, left_mm: float, right_mm: float) -> tuple[bool, str]:

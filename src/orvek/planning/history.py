@@ -6,15 +6,17 @@ Only entries since the last new series of a kind of work count for its rates; al
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
 from orvek.craft.spoilage import Rate, spoil_rate, usual_rate
 from orvek.documents import ClosedEntry, FateEntry, InsertStep, Job, LedgerEntry
 from orvek.documents.deeds.records import last_series
+from orvek.quantities import minutes_between
 
 _GLUED = frozenset({"laminate", "stack", "staves", "slice", "cut", "arc", "rip"})
+_LEFT_ALONE, _LEFT_ALONE_MIN = 4.0, 60.0  # a task that took so many times its time was left alone (a choice)
 SPOILAGE = "spoilage: "  # what a series of a kind of work is called by begins with
 
 
@@ -55,9 +57,14 @@ class Seen:
     set_aside: int = 0
 
     @property
+    def usual(self) -> float:
+        """The share of it that usually spoils."""
+        return usual_rate(self.work)
+
+    @property
     def rate(self) -> Rate:
         """What spoils of it, with its range: the usual rate, moved by the record."""
-        return spoil_rate(usual_rate(self.work), self.missed, self.of)
+        return spoil_rate(self.usual, self.missed, self.of)
 
     @property
     def source(self) -> str:
@@ -121,6 +128,24 @@ def closed_batches(ledger: tuple[LedgerEntry, ...]) -> tuple[ClosedEntry, ...]:
     """The batches that are finished, each as it was written down last."""
     found = {one.job_id: one for one in ledger if isinstance(one, ClosedEntry)}
     return tuple(sorted(found.values(), key=lambda one: plain(one.when)))
+
+
+def took_min(job: Job, task: str, planned_min: float) -> float | None:
+    """How long the hands really took over a task; None where that was not seen, or where it was left alone between."""
+    began, done = (job.work.when(task, what) for what in ("began", "done"))
+    if began is None or done is None:
+        return None
+    minutes = minutes_between(plain(began), plain(done))
+    return minutes if 0 < minutes <= max(_LEFT_ALONE * planned_min, _LEFT_ALONE_MIN) else None
+
+
+def ranked_causes(fates: Sequence[FateEntry]) -> list[tuple[str, int, str]]:
+    """Causes with how often they came and the stage at which they mostly did, the most frequent first."""
+    found = []
+    for cause in dict.fromkeys(one.cause or "not said" for one in fates if is_missed(one)):
+        own = [one.stage for one in fates if is_missed(one) and (one.cause or "not said") == cause]
+        found.append((cause, len(own), max(sorted(set(own)), key=own.count)))
+    return sorted(found, key=lambda one: -one[1])
 
 
 def is_missed(fate: FateEntry) -> bool:

@@ -48,7 +48,9 @@ from orvek.documents.deeds.steps import (
     set_step,
     set_steps,
     shift_layer_boundary,
+    steps_before_taking_out,
     take_design,
+    take_out,
 )
 from orvek.documents.deeds.values import Path, set_value
 from orvek.documents.deeds.work import (
@@ -123,8 +125,10 @@ __all__ = [
     "set_value",
     "shift_layer_boundary",
     "split_cup",
+    "steps_before_taking_out",
     "take_design",
     "take_off_shelf",
+    "take_out",
     "turn_tube",
     "usual_load_pct",
     "write_actual",

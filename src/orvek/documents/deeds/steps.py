@@ -5,7 +5,7 @@ from __future__ import annotations
 from orvek.documents.deeds.tuples import replaced, without
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.material import Material
-from orvek.documents.steps import STOCK_KINDS, CastStep, InsertStep, Layer, Step, material_keys
+from orvek.documents.steps import STOCK_KINDS, CastStep, InsertStep, Layer, ReorientStep, Step, material_keys
 from orvek.errors import OutOfBoundsError
 
 
@@ -102,3 +102,22 @@ def take_design(job: Job, steps: tuple[Step, ...]) -> Job:
 
 def _with_steps(job: Job, steps: tuple[Step, ...]) -> Job:
     return job.with_(blank=job.blank.with_(steps=steps))
+
+
+def take_out(job: Job, way: ReorientStep) -> Job:
+    """Take the bar out of a bigger casting so: the last step that does is set, or one is put at the end."""
+    steps, last = job.blank.steps, _last_way_out(job.blank.steps)
+    if last is not None:
+        return set_steps(job, (*steps[:last], way, *steps[last + 1 :]))
+    is_as_it_was = way.angle_deg == way.shift_mm == way.across_mm == 0
+    return job if is_as_it_was else set_steps(job, (*steps, way))
+
+
+def steps_before_taking_out(steps: tuple[Step, ...]) -> tuple[Step, ...]:
+    """The steps that make the casting: all before the last one that takes a bar out of it; all where none does."""
+    last = _last_way_out(steps)
+    return steps if last is None else steps[:last]
+
+
+def _last_way_out(steps: tuple[Step, ...]) -> int | None:
+    return max((n for n, step in enumerate(steps) if isinstance(step, ReorientStep)), default=None)

@@ -11,16 +11,15 @@ from typing import TYPE_CHECKING
 from orvek.craft.costing import StageCost, cost_good, price, started_for_good
 from orvek.craft.spoilage import PRIOR_WORTH, StageKind, stage_kinds, usual_rate
 from orvek.documents import FateEntry, Job, price_on
-from orvek.planning.history import Seen, fates_of, kind_of_work, plain, seen
+from orvek.planning.history import Seen, fates_of, kind_of_work, plain, seen, took_min
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
-from orvek.quantities import Dimension, minutes_between
+from orvek.quantities import Dimension
 
 if TYPE_CHECKING:
     from orvek.planning.timetable.results import Task
 
 _MONEY = Dimension.MONEY
-_LEFT_ALONE = 4.0  # times as long as planned (a choice)
 _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
 _MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
 
@@ -36,6 +35,7 @@ class Stage:
         machine: the machine's time, in money.
         minutes: of the hands.
         passes: the share of blanks that it leaves whole, by default and record.
+        begun: how many blanks enter it for one that is good in the end.
         spoilt: how many were spoilt there, by the record.
     """
 
@@ -45,12 +45,18 @@ class Stage:
     machine: float
     minutes: float
     passes: float
+    begun: float
     spoilt: int
 
     @property
     def cost(self) -> float:
         """What it costs a blank."""
         return self.materials + self.work + self.machine
+
+    @property
+    def cost_good(self) -> float:
+        """What it costs a good pen, the spoilt ones paid for."""
+        return self.cost * self.begun
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,18 +153,27 @@ def _stages(plan: Plan, record: Seen, day: date, unpriced: list[str]) -> Sequenc
     passes = _passes(there, record)
     materials = _materials(plan, day, unpriced)
     hour = _priced(plan, "an hour of work", "", day, unpriced)
+    begun = started_for_good([StageCost(0.0, passes[kind.key]) for kind in there])
     found = []
-    for kind in there:
+    for number, kind in enumerate(there):
         minutes = sum(_minutes_a_blank(plan, task) for task in tasks[kind.key])
         machine = sum(
             _minutes_a_blank(plan, task) / 60 * _priced(plan, "an hour at a machine", task.place, day, None)
             for task in tasks[kind.key]
             if task.place in _MACHINES
         )
-        where = record.stages
-        spoilt = dict(where).get(kind.key, 0)
+        spoilt = dict(record.stages).get(kind.key, 0)
         found.append(
-            Stage(kind, materials.get(kind.key, 0.0), minutes / 60 * hour, machine, minutes, passes[kind.key], spoilt)
+            Stage(
+                kind,
+                materials.get(kind.key, 0.0),
+                minutes / 60 * hour,
+                machine,
+                minutes,
+                passes[kind.key],
+                begun[number],
+                spoilt,
+            )
         )
     return found
 
@@ -169,12 +184,7 @@ def _tasks(plan: Plan) -> tuple[Task, ...]:
 
 def _minutes_a_blank(plan: Plan, task: Task) -> float:
     """The hands' minutes for one blank: as they really were, where they were seen, else as planned."""
-    began, done = (plan.job.work.when(task.key, what) for what in ("began", "done"))
-    minutes = task.hands_min
-    if began is not None and done is not None:
-        took = minutes_between(plain(began), plain(done))
-        # One that took far longer was left alone in between.
-        minutes = took if 0 < took <= max(_LEFT_ALONE * minutes, 60.0) else minutes
+    minutes = took_min(plan.job, task.key, task.hands_min) or task.hands_min
     share = plan.job.batch.pens_wanted if task.kind == "press" else plan.bars.blanks.value
     return minutes / max(1.0, share)
 
@@ -253,10 +263,9 @@ def _once(once: float) -> Term:
 def _with_spoilt(stages: Sequence[Stage], once: float, good: int, reclaimed: float, record: Seen) -> Figure:
     sums = [StageCost(stage.cost, stage.passes) for stage in stages]
     value = max(0.0, cost_good(sums, once, good) - reclaimed / max(1, good))
-    begun = started_for_good(sums)
     terms = [
-        Term("·", f"{stage.kind.key}, {begun[n]:.2f} of them for a good one", stage.cost * begun[n], _MONEY)
-        for n, stage in enumerate(stages)
+        Term("·", f"{stage.kind.key}, {stage.begun:.2f} of them for a good one", stage.cost_good, _MONEY)
+        for stage in stages
     ]
     back = (Term("−", "tubes that were saved", reclaimed / max(1, good), _MONEY),) if reclaimed else ()
     source = f"expected cost of work in stages with losses; what spoils: {record.source}"

@@ -18,9 +18,9 @@ def own_rate(plan: Plan) -> Iterator[Finding]:
     """A share expected to spoil that the maker's own record speaks against."""
     batch = plan.job.batch
     there = seen(plan.shop.ledger, kind_of_work(plan.job))
-    rate = there.rate
     if there.of < _ENOUGH or batch.spoilage_by != "as typed" or plan.job.pen is None:
         return
+    rate = there.rate
     if rate.low <= batch.spoilage_pct / 100 <= rate.high:
         return
     more = "more" if rate.mean > batch.spoilage_pct / 100 else "less"

@@ -16,6 +16,7 @@ from orvek.documents import Job, Shop
 from orvek.documents.base import Document
 from orvek.documents.deeds.records import last_series
 from orvek.documents.shelf.soaked import CORE, DRYING, DYE_END, DYE_SIDE, UPTAKE
+from orvek.planning.exits import torn_of, worst_torn_mm
 from orvek.planning.history import SPOILAGE, seen
 from orvek.quantities import Dimension, Units, write
 
@@ -23,7 +24,6 @@ _MM, _PCT = Dimension.LENGTH, Dimension.PERCENT
 _NINE_IN_TEN, _RATIO_SPREAD = 1.645, 0.25  # of ln of what is seen over what was calculated (a choice)
 _WHOLE_MIN = 2.0  # longer times are told in whole minutes
 _MEAN = math.sqrt(math.pi / 2)  # of a Rayleigh distribution, in its scatters
-_LEAST_TORN = 3  # as many tear-outs say something about the worst of twenty
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,14 +113,13 @@ def _durations(shop: Shop) -> Iterator[Learned]:
 def _torn(shop: Shop) -> Iterator[Learned]:
     """The worst of twenty tear-outs of each kind of stuff."""
     for stuff in stuffs():
-        own = tuple(one for one in shop.bored if one.stuff == stuff.key and one.torn_mm is not None)
-        torn = sorted(one.torn_mm for one in own if one.torn_mm is not None)
-        words = f"Left for the exit: {stuff.name}"
-        if len(torn) < _LEAST_TORN:
+        own, words = torn_of(shop, stuff.key), f"Left for the exit: {stuff.name}"
+        worst = worst_torn_mm(own)
+        if worst is None:
             yield Learned("Boring", words, stuff.exit_mm, _MM, stuff.exit_mm, stuff.exit_mm, 0)
             continue
-        worst = torn[math.ceil(0.95 * len(torn)) - 1]
-        yield Learned("Boring", words, worst, _MM, torn[0], torn[-1], len(torn), "bored", own)
+        torn = [one.torn_mm for one in own if one.torn_mm is not None]
+        yield Learned("Boring", words, worst, _MM, min(torn), max(torn), len(own), "bored", own)
 
 
 def _drift(shop: Shop) -> Iterator[Learned]:

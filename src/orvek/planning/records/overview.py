@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from orvek.craft.spoilage import bars_for_learned, usual_rate
+from orvek.craft.spoilage import bars_for_learned
 from orvek.documents import ClosedEntry, Job, LedgerEntry
 from orvek.planning.history import Seen, closed_batches, kind_of_work, plain, seen, works_seen
 from orvek.planning.records.changes import Proposal, Tried, proposals, tried
@@ -65,7 +65,7 @@ def _next(work: str, plan: Plan, jobs: Sequence[Job], ledger: tuple[LedgerEntry,
     own = [job for job in jobs if job.pen is not None and kind_of_work(job) == work]
     newest = _newest(own, plan.job)
     pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
-    start, chance = bars_for_learned(pens, usual_rate(work), there.missed, there.of, _CHANCE)
+    start, chance = bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
     closed = [one for one in closed_batches(ledger) if one.work == work]
     made = [one for one in tried(ledger) if one.change.work == work]
     return NextBatch(

@@ -8,7 +8,7 @@ from typing import Protocol
 
 from PySide6.QtGui import QImage
 
-from orvek.documents import FACES, Job, LoafMould, Material, Pen, PhotoStep, ReorientStep, Step
+from orvek.documents import FACES, LoafMould, Material, Pen, PhotoStep, ReorientStep, Step, deeds
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.becoming import bar_for, laid_on_bar, needs_mm
@@ -120,7 +120,7 @@ class CastingSlab:
         if evaluate is None:
             return None
         blank = self._plan.job.blank
-        program = compiled(steps_before(blank.steps), *self._size, blank.materials)
+        program = compiled(deeds.steps_before_taking_out(blank.steps), *self._size, blank.materials)
         per_mm = min(_PX_PER_MM, _MOST_PX / max(self.slab.length_mm, self.slab.width_mm))
         return image_of(block_from_above(evaluate, program, (self.slab.length_mm, self.slab.width_mm), per_mm))
 
@@ -130,24 +130,5 @@ class CastingSlab:
 
     def bar_out(self, bar: SlabBar) -> BarOut:
         """The job's bar, taken out there."""
-        steps = steps_at(self._plan.job, self.way_out(bar))
+        steps = deeds.take_out(self._plan.job, self.way_out(bar)).blank.steps
         return BarOut(steps, self._size, barrels_of(self._plan), self._plan.job.blank.materials)
-
-
-def steps_before(steps: tuple[Step, ...]) -> tuple[Step, ...]:
-    """The steps that make the casting: all before the last one that takes a bar out of it; all where none does."""
-    last = _last_way_out(steps)
-    return steps if last is None else steps[:last]
-
-
-def steps_at(job: Job, way: ReorientStep) -> tuple[Step, ...]:
-    """The blank's steps with the bar taken out so: its last such step is set, or one is put at the end."""
-    steps, last = job.blank.steps, _last_way_out(job.blank.steps)
-    if last is not None:
-        return (*steps[:last], way, *steps[last + 1 :])
-    is_as_it_was = way.angle_deg == way.shift_mm == way.across_mm == 0
-    return steps if is_as_it_was else (*steps, way)
-
-
-def _last_way_out(steps: tuple[Step, ...]) -> int | None:
-    return max((n for n, step in enumerate(steps) if isinstance(step, ReorientStep)), default=None)

@@ -9,6 +9,8 @@ from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
 
 from orvek.window import theme
 
+_MOST_PX = 380  # of a column; the last takes what is left
+
 
 def plain_table(name: str, columns: Sequence[str], line_px: int = 24) -> QTableWidget:
     """A table without numbers at its side, nothing in it yet; its last column takes what room is left."""
@@ -47,9 +49,6 @@ def fill_table(table: QTableWidget, rows: Sequence[Sequence[str]], marked: froze
     if 0 <= here < len(rows):
         table.selectRow(here)
     table.setAccessibleDescription(f"{len(rows)} lines")
-
-
-_MOST_PX = 380
 
 
 def _words(table: QTableWidget, row: int, column: int) -> str:

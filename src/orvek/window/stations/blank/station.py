@@ -218,10 +218,7 @@ class BlankStation(QWidget):
 
     def take_out(self, way: ReorientStep) -> None:
         """Take the job's bar out of a bigger casting so."""
-        from orvek.window.slab.source import steps_at
-
-        words = "Take the bar out of the casting"
-        self._session.attempt(words, lambda job: deeds.set_steps(job, steps_at(job, way)))
+        self._session.attempt("Take the bar out of the casting", lambda job: deeds.take_out(job, way))
 
     def _replace_stock(self, step: Step) -> None:
         self._index = 0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import Literal
@@ -11,12 +11,12 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QPushB
 
 from orvek.cards.records_text import compared_csv
 from orvek.craft.task_kinds import task_kind
-from orvek.documents import ClosedEntry, Fate, FateEntry, LessonEntry, deeds, fates
+from orvek.documents import Fate, FateEntry, LessonEntry, deeds, fates
 from orvek.files import safe_name
 from orvek.planning import Plan
 from orvek.planning.compared import Compared, compared
 from orvek.planning.history import fates_of, is_missed, kind_of_work
-from orvek.planning.records.costs import pen_cost, spent
+from orvek.planning.records.closing import closed
 from orvek.quantities import write_day
 from orvek.window.photos.work_photos import WorkPhotos
 from orvek.window.session import Session
@@ -125,24 +125,11 @@ class BatchPage(QWidget):
 
     def finish_batch(self) -> None:
         """Write down how the batch stands: how many were good, what one of them cost."""
-        plan = self._session.plan
-        known = fates_of(plan.shop.ledger, plan.job.batch.id)
-        cost, good = pen_cost(plan, date.today()), sum(not is_missed(fate) for fate in known.values())
-        each = spent(cost, tuple(known.values())) / good if cost is not None and good else None
-        stages = tuple((stage.kind.key, round(stage.minutes, 1)) for stage in cost.stages) if cost else ()
-        entry = ClosedEntry(
-            started=len(known),
-            good=good,
-            told=round(cost.told.value, 2) if cost else 0.0,
-            cost_good=round(max(0.0, each), 2) if each is not None else None,
-            minutes=round(sum(minutes for _, minutes in stages), 1),
-            by_stage_min=stages,
-            **deeds.records.about(plan.job, kind_of_work(plan.job), _now()),
-        )
+        entry = closed(self._session.plan, _now())
         if self._session.write_down(partial(deeds.records.write_entry, entry=entry)):
-            missing = plan.job.batch.pens_wanted - good
+            missing = self._session.job.batch.pens_wanted - entry.good
             more = f" {missing} of those wanted are missing." if missing > 0 else ""
-            self._session.said.emit(f"The batch is written down: {good} good of {len(known)}.{more}")
+            self._session.said.emit(f"The batch is written down: {entry.good} good of {entry.started}.{more}")
 
     def write_lesson(self) -> None:
         """Keep what is to be done again, or not; it is shown where such a task is planned next."""

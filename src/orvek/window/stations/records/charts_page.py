@@ -19,11 +19,11 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.cards.records_text import records_csv, records_jsonl
-from orvek.cards.year_report import ranked_causes, year_report, years
+from orvek.cards.year_report import year_report, years
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.compared import compared
-from orvek.planning.history import closed_batches, last_fates
+from orvek.planning.history import closed_batches, last_fates, ranked_causes
 from orvek.planning.records.costs import pen_cost
 from orvek.window.session import Session
 from orvek.window.stations.records.charts import Chart
@@ -71,7 +71,7 @@ class ChartsPage(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Draw what the records hold now."""
         ledger, currency = plan.shop.ledger, plan.units.currency
-        causes = ranked_causes(list(last_fates(ledger)))[:_MOST_BARS]
+        causes = ranked_causes(last_fates(ledger))[:_MOST_BARS]
         self.charts["causes"].show_bars([(cause, count) for cause, count, _ in causes], "")
         closed = [one for one in closed_batches(ledger) if one.cost_good is not None][-_MOST_BATCHES:]
         points = [(one.job, one.cost_good or 0.0, one.told) for one in closed]
@@ -80,7 +80,7 @@ class ChartsPage(QWidget):
         stages = [(stage.kind.key, round(stage.minutes)) for stage in (cost.stages if cost else ())]
         self.charts["time"].show_bars([one for one in stages if one[1]], " min")
         rows = [row for row in compared(plan) if row.planned][:_MOST_PAIRS]
-        pairs = [(row.words, 100 * (row.actual / row.planned - 1), row.is_within) for row in rows]
+        pairs = [(row.words, row.off_pct, row.is_within) for row in rows]
         self.charts["pairs"].show_pairs(pairs, "% off; a cross: more than the plan allowed")
 
     def copy(self, key: str) -> None:

@@ -8,7 +8,6 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.cards.labels import ROLL
 from orvek.documents import Selling
 from orvek.errors import OrvekError
 from orvek.files import safe_name
@@ -116,7 +115,7 @@ class CostPage(QWidget):
         """
         from orvek.cards.certificate import price_label
 
-        return price_label(self._session.plan, self._session.shop, self.asked(), ROLL)
+        return price_label(self._session.plan, self._session.shop, self.asked())
 
     def _show_order(self, plan: Plan) -> None:
         order, units = plan.job.order, plan.units
@@ -182,24 +181,11 @@ class CostPage(QWidget):
 
 
 def turned_png(plan: Plan, surface: Surface) -> bytes | None:
-    """The turned pen as PNG, four times as wide as tall; None while pictures cannot be made."""
-    evaluate = surface.evaluator()
-    if evaluate is None:
-        return None
-    import io
-
-    from PIL import Image
-
+    """The turned pen as PNG; None while pictures cannot be made."""
     from orvek.cards.picture_file import picture_png
 
+    evaluate = surface.evaluator()
     try:
-        png = picture_png(plan, evaluate, "turned", _PICTURE_PX)
+        return picture_png(plan, evaluate, "turned", _PICTURE_PX) if evaluate is not None else None
     except OrvekError:
         return None
-    found = Image.open(io.BytesIO(png)).convert("RGB")
-    whole = Image.new("RGB", (_PICTURE_PX, _PICTURE_PX // 4), theme.rgb(theme.PAPER))
-    found.thumbnail(whole.size)
-    whole.paste(found, ((whole.width - found.width) // 2, (whole.height - found.height) // 2))
-    out = io.BytesIO()
-    whole.save(out, "PNG")
-    return out.getvalue()

@@ -102,9 +102,8 @@ class NextPage(QWidget):
         if row is None:
             return
         self._head.setText(row.seen.work)
-        *told, change = next_lines(row, self._session.units)
-        self._told.show_lines(told)
-        self._advice.setText(change.removeprefix("Change: "))
+        self._told.show_lines(tuple(next_lines(row, self._session.units)))
+        self._advice.setText(row.advice)
         causes = [f"{cause}: {count} of {row.seen.of}" for cause, count in row.seen.causes[:4]]
         stages = [f"while {stage}: {count}" for stage, count in row.seen.stages[:4]]
         self._why.show_lines([*causes, *stages] or ["Nothing was spoilt so far."])

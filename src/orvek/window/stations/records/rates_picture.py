@@ -8,7 +8,6 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.craft.spoilage import usual_rate
 from orvek.planning.records.overview import NextBatch
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
@@ -114,7 +113,7 @@ class RatesPicture(QWidget):
         painter.setBrush(theme.ACCENT if seen.of else theme.QUIET)
         painter.drawEllipse(QPointF(self._x(rate.mean), middle), 5, 5)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        usual = self._x(usual_rate(seen.work))
+        usual = self._x(seen.usual)
         painter.setPen(theme.pen(theme.QUIET, 1.4))
         painter.drawLine(QPointF(usual, middle - 9), QPointF(usual, middle + 9))
         self._paint_right(painter, top, row)

@@ -6,7 +6,6 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.craft.costing import StageCost, started_for_good
 from orvek.planning.records.costs import PenCost
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
@@ -42,25 +41,24 @@ class StagesPicture(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        begun = started_for_good([StageCost(stage.cost, stage.passes) for stage in cost.stages])
-        most = max(stage.cost * times for stage, times in zip(cost.stages, begun, strict=True)) or 1.0
+        most = max(stage.cost_good for stage in cost.stages) or 1.0
         row = min(_ROW, (self.height() - _TOP) / len(cost.stages))
         wide = max(80, self.width() - _NAME - _RIGHT - 24)
-        for number, (stage, times) in enumerate(zip(cost.stages, begun, strict=True)):
+        for number, stage in enumerate(cost.stages):
             top = _TOP + number * row
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.INK)
             name = QRectF(24, top, _NAME - 32, row - 4)
             painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, stage.kind.key)
             first = stage.cost / most * wide
-            lost = stage.cost * (times - 1) / most * wide
+            lost = (stage.cost_good - stage.cost) / most * wide
             bar = QRectF(_NAME, top + 2, first, row - 8)
             painter.fillRect(bar, theme.ACCENT)
             painter.fillRect(QRectF(bar.right(), bar.top(), lost, bar.height()), theme.hatching())
             painter.setPen(theme.pen(theme.QUIET, 0.8))
             painter.drawRect(QRectF(bar.right(), bar.top(), lost, bar.height()))
             painter.setPen(theme.QUIET)
-            worth = write(stage.cost * times, Dimension.MONEY, self._units, 2)
+            worth = write(stage.cost_good, Dimension.MONEY, self._units, 2)
             words = f"{worth} · {100 * stage.passes:.1f} of 100 whole"
             at = QRectF(bar.right() + lost + 8, top, self.width() - bar.right() - lost - 12, row - 4)
             painter.drawText(at, Qt.AlignmentFlag.AlignVCenter, words)
