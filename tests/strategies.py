@@ -397,7 +397,7 @@ jobs = st.builds(
     faults=st.builds(Faults, found=st.lists(faults, max_size=2).map(tuple)),
     finish=st.just(Finish()) | finishes,
     soak=st.just(Soak()) | soaks,
-    batch=st.builds(Batch, name=names, pens_wanted=st.integers(1, 1000), spoilage_pct=_size(0, 90)),
+    batch=st.builds(Batch, name=names, pens_wanted=st.integers(1, 1000), spoilage_pct=st.none() | _size(0, 90)),
     pen=st.none() | pens,
     blank=blanks,
     pour=pours,

@@ -109,9 +109,7 @@ def test_a_batch_is_begun_by_the_record_where_the_maker_wants_that(tideline: Job
     told = [one for one in typed.findings if one.key == "records.own_rate"]
     assert [one.severity for one in told] == [Severity.NOTE]
     assert "10 gave no good pen" in told[0].because
-    learned_plan = plan(
-        tideline.with_(batch=tideline.batch.with_(spoilage_by="your record")), shop.with_(ledger=ledger)
-    )
+    learned_plan = plan(tideline.with_(batch=tideline.batch.with_(spoilage_pct=None)), shop.with_(ledger=ledger))
     assert learned_plan.bars.blanks.value > typed.bars.blanks.value
     assert "yours, 10 of 30" in learned_plan.bars.blanks.source
     assert not [one for one in learned_plan.findings if one.key == "records.own_rate"]
@@ -189,7 +187,7 @@ def test_an_hour_at_a_machine_is_paid_where_that_machine_works(tideline: Job, sh
 def test_what_is_expected_to_spoil_is_typed_or_as_the_record_says(tideline: Job) -> None:
     ledger = tuple(fate(n, "spoilt" if n < 4 else "good") for n in range(1, 13))
     assert expected_pct(tideline, ledger) == tideline.batch.spoilage_pct
-    by_record = tideline.with_(batch=tideline.batch.with_(spoilage_by="your record"))
+    by_record = tideline.with_(batch=tideline.batch.with_(spoilage_pct=None))
     assert expected_pct(by_record, ledger) == pytest.approx(100 * (4 * 0.08 + 3) / 16)
 
 

@@ -41,7 +41,8 @@ def bars_plan(job: Job, ledger: tuple[LedgerEntry, ...] = ()) -> BarsPlan:
     a loaf is always poured whole.
     """
     batch, mould, hand = job.batch, job.pour.mould, job.blank.in_hand
-    blanks_figure = _blanks_figure(job) if batch.spoilage_by == "as typed" else _learned_figure(job, ledger)
+    spoilt = batch.spoilage_pct
+    blanks_figure = _learned_figure(job, ledger) if spoilt is None else _blanks_figure(job, spoilt)
     blanks = round(blanks_figure.value)
     packing = _packing(job, blanks)
     section = _section(job, packing)
@@ -129,10 +130,10 @@ def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
     return max(1, blanks_in_bar(section.length_mm, tubes, job.blank.saw_kerf_mm, end_loss_mm(section, job.blank)))
 
 
-def _blanks_figure(job: Job) -> Figure:
+def _blanks_figure(job: Job, spoilt_pct: float) -> Figure:
     batch = job.batch
-    blanks, chance = bars_for(batch.pens_wanted, batch.spoilage_pct / 100, batch.chance_pct / 100)
-    fewer = chance_of(blanks - 1, batch.pens_wanted, batch.spoilage_pct / 100)
+    blanks, chance = bars_for(batch.pens_wanted, spoilt_pct / 100, batch.chance_pct / 100)
+    fewer = chance_of(blanks - 1, batch.pens_wanted, spoilt_pct / 100)
     less = f"; one fewer: {_times(fewer)}" if blanks > batch.pens_wanted else ""
     return Figure(
         "Blanks to start with",
@@ -141,7 +142,7 @@ def _blanks_figure(job: Job) -> Figure:
         "smallest n with P(binomial(n, 1 − spoilt) ≥ pens) ≥ chance",
         (
             Term("pens", "good pens wanted", batch.pens_wanted, _COUNT),
-            Term("spoilt", "expected to spoil", batch.spoilage_pct, Dimension.PERCENT),
+            Term("spoilt", "expected to spoil", spoilt_pct, Dimension.PERCENT),
             Term("chance", "wanted", batch.chance_pct, Dimension.PERCENT),
         ),
         f"enough good ones {_times(chance)}{less}",

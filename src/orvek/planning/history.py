@@ -74,8 +74,9 @@ class Seen:
 
 def expected_pct(job: Job, ledger: tuple[LedgerEntry, ...]) -> float:
     """What of a job is expected to spoil, in percent: as typed, or as the record says."""
-    if job.batch.spoilage_by == "as typed":
-        return job.batch.spoilage_pct
+    typed = job.batch.spoilage_pct
+    if typed is not None:
+        return typed
     return 100 * seen(ledger, kind_of_work(job)).rate.mean
 
 

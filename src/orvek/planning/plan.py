@@ -36,7 +36,7 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
     """
     tried = Attempts()
     counted = tried.part("the bars", Station.POUR, partial(bars_plan, job, shop.ledger), None)
-    bars = counted or bars_plan(Job(batch=job.batch.with_(spoilage_by="as typed")))
+    bars = counted or bars_plan(Job(batch=job.batch))
     made = Plan(job, shop, bars, others=others, planner=plan)
     made = replace(
         made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)

@@ -140,8 +140,17 @@ def test_what_came_twice_is_changed_from_now_on(window: MainWindow, records: Rec
     window.session.open_job(next(entry.id for entry in window.session.jobs() if entry.name == "Tideline"))
     page._choose(0)
     page.by_record.click()
-    assert window.session.job.batch.spoilage_by == "your record"
+    assert window.session.job.batch.spoilage_pct is None
     assert window.session.plan.bars.blanks.source.startswith("yours, 2 of 20")
+    # The same by hand: the field at Pen typed, then emptied.
+    window.open_station(Station.PEN)
+    field = window.at(Station.PEN)._wanted["spoilage_pct"]
+    for typed, source in (("25 %", "enough good ones"), ("", "yours, 2 of 20")):
+        field.line.setFocus()
+        field.line.selectAll()
+        QTest.keyClicks(field.line, typed) if typed else QTest.keyClick(field.line, Qt.Key.Key_Delete)
+        QTest.keyClick(field.line, Qt.Key.Key_Return)
+        assert window.session.plan.bars.blanks.source.startswith(source)
 
 
 def test_cost_order_and_papers(window: MainWindow, records: RecordsStation) -> None:

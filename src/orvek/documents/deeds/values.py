@@ -14,15 +14,11 @@ Path = tuple[str | int, ...]
 def set_value(job: Job, path: Path, value: Any) -> Job:
     """Put a value at a path. Everything on the way is validated and made anew.
 
-    A share of spoilt ones that is typed counts, whether the record's was taken before or not.
-
     Raises:
         BadFieldError: the value is not allowed there, or there is no such place.
     """
     changed = _replaced(job, path, value)
     assert isinstance(changed, Job)
-    if path == ("batch", "spoilage_pct"):
-        return changed.with_(batch=changed.batch.with_(spoilage_by="as typed"))
     return changed
 
 

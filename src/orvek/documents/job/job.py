@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import Annotated, Literal, Self
+from typing import Annotated, Self
 from uuid import uuid4
 
 from pydantic import Field, model_validator
@@ -38,15 +38,14 @@ class Batch(Document):
     id: Annotated[str, Field(pattern=r"^[0-9a-f]{12}$")] = Field(default_factory=new_id)
     name: Name = Field(default="New job", title="Job")
     pens_wanted: int = measure("Good pens wanted", Dimension.COUNT, low=1, high=1000, default=1)
-    spoilage_pct: float = measure(
+    spoilage_pct: float | None = measure(
         "Expected to spoil",
         Dimension.PERCENT,
         low=0,
         high=90,
         default=10,
-        hint="Your own record is the best guess",
+        hint="Empty: as your own record says",
     )
-    spoilage_by: Literal["as typed", "your record"] = Field(default="as typed", title="Spoilage is")
     chance_pct: float = measure(
         "Enough good ones, how sure",
         Dimension.PERCENT,

@@ -16,19 +16,19 @@ _MOST_TOLD, _MOST_LESSONS = 2, 5  # lessons of one task, and of a job: more woul
 
 def own_rate(plan: Plan) -> Iterator[Finding]:
     """A share expected to spoil that the maker's own record speaks against."""
-    batch = plan.job.batch
+    typed = plan.job.batch.spoilage_pct
     there = seen(plan.shop.ledger, kind_of_work(plan.job))
-    if there.of < _ENOUGH or batch.spoilage_by != "as typed" or plan.job.pen is None:
+    if there.of < _ENOUGH or typed is None or plan.job.pen is None:
         return
     rate = there.rate
-    if rate.low <= batch.spoilage_pct / 100 <= rate.high:
+    if rate.low <= typed / 100 <= rate.high:
         return
-    more = "more" if rate.mean > batch.spoilage_pct / 100 else "less"
+    more = "more" if rate.mean > typed / 100 else "less"
     because = (
         f"Of your last {there.of} of {there.work}, {there.missed} gave no good pen: {100 * rate.low:.0f} to "
-        f"{100 * rate.high:.0f} % by that, and {batch.spoilage_pct:g} % is typed."
+        f"{100 * rate.high:.0f} % by that, and {typed:g} % is typed."
     )
-    remedy = Remedy("Plan by your record", (Edit(("batch", "spoilage_by"), "your record"),))
+    remedy = Remedy("Plan by your record", (Edit(("batch", "spoilage_pct"), None),))
     yield Finding(Severity.NOTE, Station.PEN, f"Your record says {more} will spoil.", because, (remedy,))
 
 

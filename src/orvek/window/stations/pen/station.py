@@ -20,7 +20,6 @@ from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, 
 from orvek.documents.deeds import put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
-from orvek.planning.history import expected_pct
 from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
@@ -198,7 +197,7 @@ class PenStation(QWidget):
         }
         self._wanted = {
             "pens_wanted": QuantityField(declared(Batch, "pens_wanted"), session.units),
-            "spoilage_pct": QuantityField(declared(Batch, "spoilage_pct"), session.units),
+            "spoilage_pct": QuantityField(declared(Batch, "spoilage_pct"), session.units, optional=True),
             "chance_pct": QuantityField(declared(Batch, "chance_pct"), session.units),
         }
         self._menu = BarsMenu(self, session)
@@ -230,7 +229,6 @@ class PenStation(QWidget):
             widget.set_value(getattr(job.blank, field), units)
         for field, widget in self._wanted.items():
             widget.set_value(getattr(job.batch, field), units)
-        self._wanted["spoilage_pct"].set_value(round(expected_pct(job, plan.shop.ledger), 1), units)
         self._needed.set_figure(plan.pen.length_needed_mm, units)
         self._blanks.set_figure(plan.bars.blanks, units)
         self._offered.setText(self._offer(plan))

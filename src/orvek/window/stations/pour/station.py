@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSta
 from orvek.documents import Batch, CastStep, Mould, Pour, Resin, catalogue, declared, deeds
 from orvek.planning import PacePlan, Plan, Station
 from orvek.planning.bubbles.part import climb
-from orvek.planning.history import expected_pct
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
 from orvek.quantities import Dimension, Units, decimal, write
 from orvek.window import theme
@@ -142,7 +141,6 @@ class PourStation(QWidget):
         self._resin_line.setText(f"{ratio_line(job.pour.resin)}\npot life {pot_life_line(job.pour.resin, units)}")
         for (room, field), widget in self._fields.items():
             widget.set_value(getattr(getattr(job, room), field), units)
-        self._fields["batch", "spoilage_pct"].set_value(round(expected_pct(job, plan.shop.ledger), 1), units)
         self._show_figures(plan, units)
 
     def _show_figures(self, plan: Plan, units: Units) -> None:
@@ -196,7 +194,7 @@ class PourStation(QWidget):
         for room, names in wanted.items():
             for name in names:
                 measure = declared(Batch if room == "batch" else Pour, name)
-                widget = QuantityField(measure, session.units, optional=name == "most_bars_at_once")
+                widget = QuantityField(measure, session.units, optional=name in {"most_bars_at_once", "spoilage_pct"})
                 widget.entered.connect(lambda v, p=(room, name), t=measure.title: session.edit(p, v, t))
                 self._fields[room, name] = widget
 

@@ -109,7 +109,7 @@ class NextPage(QWidget):
         self._why.show_lines([*causes, *stages] or ["Nothing was spoilt so far."])
         job = self._session.job
         own = job.pen is not None and kind_of_work(job) == row.seen.work
-        self.by_record.setVisible(own and job.batch.spoilage_by == "as typed" and row.seen.of > 0)
+        self.by_record.setVisible(own and job.batch.spoilage_pct is not None and row.seen.of > 0)
 
     def _adopt(self) -> None:
         row = self._row()
@@ -123,4 +123,4 @@ class NextPage(QWidget):
         self._session.write_down(partial(deeds.records.write_entry, entry=entry))
 
     def _plan_by_record(self) -> None:
-        self._session.edit(("batch", "spoilage_by"), "your record", "Plan by your record")
+        self._session.edit(("batch", "spoilage_pct"), None, "Plan by your record")
