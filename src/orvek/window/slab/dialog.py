@@ -10,11 +10,10 @@ from PySide6.QtCore import QThread, QTimer, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QDialogButtonBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import Measure
 from orvek.quantities import Dimension, Units, decimal, write
 from orvek.window import theme
 from orvek.window.slab.picture import SlabPicture
-from orvek.window.slab.source import BarOut, CastingSlab, SlabSource
+from orvek.window.slab.source import BarOut, SlabSource
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
@@ -22,21 +21,12 @@ from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, scrolled, widgets_in
 from orvek.window.widgets.picture_button import PictureButton, turned_picture
 from orvek.window.widgets.searches import SearchDialog
-from orvek.workpiece.slab import ANGLES_DEG, Slab, SlabBar, SlabCut, cuts, laid_out, share_used, troubles
+from orvek.workpiece.slab import ANGLES_DEG, SlabBar, SlabCut, cuts, laid_out, share_used, troubles
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
 
 _MM = Dimension.LENGTH
-_BAR_FIELDS = {
-    "length": Measure("Bars, length", _MM, 10, 400, "Tubes, trims and kerfs of your pen, and a little more"),
-    "width": Measure("Bars, width", _MM, 5, 200, "At least a millimetre over the finished pen"),
-}
-_CASTING_FIELDS = {
-    "long": Measure("The casting is long", _MM, 20, 2000, "As the mould is"),
-    "wide": Measure("… and wide", _MM, 10, 1000, "As the mould is"),
-}
-_KERF = Measure("Saw kerf", _MM, 0.1, 10, "What the blade takes")
 _MOST = "The most bars"
 _SETTLE_MS, _MOST_CUTS, _MOST_LOOKS = 150, 8, 40
 
@@ -68,15 +58,11 @@ class SlabDialog(SearchDialog):
         self.bars: tuple[SlabBar, ...] = ()
         self._source, self._units, self._surface, self._index = source, units, surface, 0
         self._angle_deg: float | None = None
-        length_mm, width_mm = source.bar_mm
-        slab = source.slab
-        self._values = {"length": length_mm, "width": width_mm, "kerf": source.kerf_mm}
-        self._values |= {"long": slab.length_mm, "wide": slab.width_mm}
+        self._slab, self._values = source.slab, source.values
         self.picture = SlabPicture()
         self.picture.moved.connect(self._move)
         self.picture.chosen.connect(self._choose)
-        own = _CASTING_FIELDS if isinstance(source, CastingSlab) else _BAR_FIELDS
-        self.fields = {name: QuantityField(measure, units) for name, measure in {**own, "kerf": _KERF}.items()}
+        self.fields = {name: QuantityField(measure, units) for name, measure in source.fields.items()}
         for name, field in self.fields.items():
             field.set_value(self._values[name])
             field.entered.connect(partial(self._set, name))
@@ -91,7 +77,7 @@ class SlabDialog(SearchDialog):
         self._settle.setInterval(_SETTLE_MS)
         self._settle.timeout.connect(self._look)
         self._lay_out()
-        self.picture.show_slab(slab, source.image(surface))
+        self.picture.show_slab(self._slab, source.image(surface))
         self._begin()
 
     @property
@@ -131,15 +117,10 @@ class SlabDialog(SearchDialog):
         """The bars as they look turned."""
         return list(widgets_in(self._list, PictureButton))
 
-    @property
-    def _slab(self) -> Slab:
-        return self._source.slab
-
     def _begin(self) -> None:
-        """A casting whose bar has its place already is shown with that; anything else with as many as go on it."""
-        first = self._source.first if isinstance(self._source, CastingSlab) else None
-        if first is not None:
-            self._put((first,))
+        """A bar that has its place already is shown there; where none has, as many as go on it."""
+        if self._source.first is not None:
+            self._put((self._source.first,))
         else:
             self.lay_out_bars()
 
@@ -157,13 +138,11 @@ class SlabDialog(SearchDialog):
     def _set(self, name: str, value: float) -> None:
         """Another size is of all bars, where they lie; another kerf may leave the saw no room."""
         self._values[name] = value
-        if name in _CASTING_FIELDS and isinstance(self._source, CastingSlab):
-            self._source.resize(self._values["long"], self._values["wide"])
+        if self._slab != self._source.slab:
+            self._slab = self._source.slab
             self.picture.show_slab(self._slab, self._source.image(self._surface))
             self.lay_out_bars()
             return
-        if name == "kerf":
-            self._source.kerf_mm = value
         size = {"length_mm": self._values["length"], "width_mm": self._values["width"]}
         self._put(tuple(replace(bar, **size) for bar in self.bars))
 
@@ -193,8 +172,7 @@ class SlabDialog(SearchDialog):
         more = [f"and {len(told_cuts) - _MOST_CUTS} more"] if len(told_cuts) > _MOST_CUTS else []
         self._cuts.setText("\n".join([*told_cuts[:_MOST_CUTS], *more]))
         self._cuts.setToolTip("\n".join(told_cuts))
-        if isinstance(self._source, CastingSlab):
-            self._save.setText(f"Take out bar {self._index + 1}")
+        self._save.setText(self._source.agreed(self._index + 1))
         self._save.setEnabled(bool(self.bars) and not wrong)
 
     def _cut_line(self, number: int, line: SlabCut) -> str:
@@ -254,7 +232,7 @@ class SlabDialog(SearchDialog):
         row.addLayout(left, 1)
         row.addWidget(side)
         ends = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
-        self._save = ends.addButton("Saw it into these bars", QDialogButtonBox.ButtonRole.AcceptRole)
+        self._save = ends.addButton(self._source.agreed(1), QDialogButtonBox.ButtonRole.AcceptRole)
         ends.accepted.connect(self.accept)
         ends.rejected.connect(self.reject)
         column = QVBoxLayout(self)

@@ -4,19 +4,30 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Protocol
+from typing import ClassVar, Protocol
 
 from PySide6.QtGui import QImage
 
-from orvek.documents import FACES, LoafMould, Material, Pen, PhotoStep, ReorientStep, Step, deeds
+from orvek.documents import FACES, LoafMould, Material, Measure, Pen, PhotoStep, ReorientStep, Step, deeds
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.becoming import bar_for, laid_on_bar, needs_mm
+from orvek.quantities import Dimension
 from orvek.window.surface import Surface, image_of
 from orvek.workpiece.outline import TurnedBarrel
 from orvek.workpiece.slab import Slab, SlabBar
 from orvek.workpiece.slab_bars import bar_album, slab_of, way_out
 
+_MM = Dimension.LENGTH
+_BAR_FIELDS = {
+    "length": Measure("Bars, length", _MM, 10, 400, "Tubes, trims and kerfs of your pen, and a little more"),
+    "width": Measure("Bars, width", _MM, 5, 200, "At least a millimetre over the finished pen"),
+}
+_CASTING_FIELDS = {
+    "long": Measure("The casting is long", _MM, 20, 2000, "As the mould is"),
+    "wide": Measure("… and wide", _MM, 10, 1000, "As the mould is"),
+}
+_KERF = Measure("Saw kerf", _MM, 0.1, 10, "What the blade takes")
 _PX_PER_MM, _MOST_PX = 4.0, 1200
 _TOUCH_MM = 1e-6
 _USUAL_BARS = (2.2, 1.2)  # how many bars long and wide a casting is taken to be until its size is typed; a choice
@@ -33,15 +44,30 @@ class BarOut:
 
 
 class SlabSource(Protocol):
-    """Something bigger than a bar. `bar_mm`: length and width of the bars that are wanted first."""
+    """Something bigger than a bar.
+
+    Attributes:
+        name: what it is called.
+        values: what was typed, and the rest: length, width and kerf of the bars, in mm.
+    """
 
     name: str
-    bar_mm: tuple[float, float]
-    kerf_mm: float
+    values: dict[str, float]
+
+    @property
+    def fields(self) -> dict[str, Measure]:
+        """What is typed of it."""
+
+    @property
+    def first(self) -> SlabBar | None:
+        """The bar that lies on it already; None where none does."""
 
     @property
     def slab(self) -> Slab:
-        """It, from above."""
+        """It, from above, as large as it is by its values now."""
+
+    def agreed(self, number: int) -> str:
+        """What the button says that takes the bars, or the one of this number."""
 
     def image(self, surface: Surface) -> QImage | None:
         """Its upper face; None where nobody has seen it."""
@@ -53,10 +79,17 @@ class SlabSource(Protocol):
 class PhotoSlab:
     """A piece on the shelf as it was photographed, for a pen."""
 
+    fields: ClassVar = {**_BAR_FIELDS, "kerf": _KERF}
+    first = None
+
     def __init__(self, name: str, album: PhotoStep, pen: Pen | None, kerf_mm: float) -> None:
-        self.name, self.album, self.kerf_mm = name, album, kerf_mm
-        self.bar_mm = bar_for(pen, kerf_mm)
-        self._pen = pen
+        self.name, self.album, self._pen = name, album, pen
+        length_mm, width_mm = bar_for(pen, kerf_mm)
+        self.values = {"length": length_mm, "width": width_mm, "kerf": kerf_mm}
+
+    def agreed(self, _number: int) -> str:
+        """All of them are sawn."""
+        return "Saw it into these bars"
 
     @cached_property
     def slab(self) -> Slab:
@@ -78,7 +111,7 @@ class PhotoSlab:
 
     def bar_out(self, bar: SlabBar) -> BarOut:
         """Its part of the photos; nothing is turned of one that is too short for the pen."""
-        album, pen, kerf = bar_album(self.album, bar), self._pen, self.kerf_mm
+        album, pen, kerf = bar_album(self.album, bar), self._pen, self.values["kerf"]
         is_long_enough = pen is not None and bar.length_mm >= needs_mm(pen, kerf) - _TOUCH_MM
         barrels = laid_on_bar(pen, album.length_mm, kerf) if pen is not None and is_long_enough else ()
         return BarOut((album,), (album.width_mm, album.depth_mm, album.length_mm, False), barrels)
@@ -88,15 +121,26 @@ class CastingSlab:
     """The casting that a job's bar is taken out of, as its steps design it: as deep as the bar."""
 
     name = "the casting"
+    fields: ClassVar = {**_CASTING_FIELDS, "kerf": _KERF}
 
     def __init__(self, plan: Plan) -> None:
-        self._plan = plan
-        self._size = bar_size(plan.layout)
-        self.bar_mm, self.kerf_mm = (self._size[2], self._size[0]), plan.job.blank.saw_kerf_mm
-        mould, long = plan.job.pour.mould, self._size[2]
-        self.slab = Slab(long * _USUAL_BARS[0], long * _USUAL_BARS[1])
+        self._plan, self._size = plan, bar_size(plan.layout)
+        width_mm, _, length_mm, _ = self._size
+        mould = plan.job.pour.mould
+        long_mm, wide_mm = length_mm * _USUAL_BARS[0], length_mm * _USUAL_BARS[1]
         if isinstance(mould, LoafMould):
-            self.slab = Slab(mould.length_mm, mould.width_mm)
+            long_mm, wide_mm = mould.length_mm, mould.width_mm
+        self.values = {"long": long_mm, "wide": wide_mm, "kerf": plan.job.blank.saw_kerf_mm}
+        self.values |= {"length": length_mm, "width": width_mm}
+
+    @property
+    def slab(self) -> Slab:
+        """It, from above: the same figure around its middle, whatever its size."""
+        return Slab(self.values["long"], self.values["wide"])
+
+    def agreed(self, number: int) -> str:
+        """One of them becomes the job's bar."""
+        return f"Take out bar {number}"
 
     @property
     def first(self) -> SlabBar | None:
@@ -106,10 +150,6 @@ class CastingSlab:
             return None
         middle = self.slab.length_mm / 2 + step.shift_mm, self.slab.width_mm / 2 - step.across_mm
         return SlabBar(*middle, step.angle_deg, self._size[2], self._size[0])
-
-    def resize(self, length_mm: float, width_mm: float) -> None:
-        """Another casting, with the same figure around its middle."""
-        self.slab = Slab(length_mm, width_mm)
 
     def image(self, surface: Surface) -> QImage | None:
         """Its upper face, by the steps before the bar is taken out."""
