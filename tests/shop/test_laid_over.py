@@ -11,6 +11,7 @@ import struct
 import subprocess
 import sys
 from contextlib import closing
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -278,6 +279,20 @@ def test_a_shelf_item_or_setting_that_cannot_be_read_is_left_out_and_stays_in_th
     assert len(kept) == 2
     assert "rubbish" in aside[0]
     again.close()
+
+
+def test_pieces_counted_by_the_day_are_read_and_counted_as_it_began(workshop_path: Path) -> None:
+    opened = open_workshop(workshop_path)
+    opened.save_shop(demo_shop())
+    opened.close()
+    by_day = "json_remove(json_set(body, '$.counted_on', '2026-11-01'), '$.counted_at')"
+    spoil(workshop_path, f"update shelf set body = {by_day} where kind = 'pieces'")
+    again = open_workshop(workshop_path)
+    found = again.shop_found()
+    again.close()
+    assert found.unread == ()
+    counted = datetime(2026, 11, 1)
+    assert found.shop.pieces == tuple(piece.with_(counted_at=counted) for piece in demo_shop().pieces)
 
 
 def test_saving_the_shop_writes_only_what_changed(workshop: Workshop) -> None:

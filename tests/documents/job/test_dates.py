@@ -40,3 +40,14 @@ def test_an_old_job_file_is_read_and_a_new_one_has_dates(tideline: Job) -> None:
     with pytest.raises(BadFieldError):
         checked(Conditions, {"poured_on": "someday"})
     assert checked(Conditions, {"poured_day": "Someday"}).poured_on is None
+
+
+def test_a_job_that_chose_its_record_by_a_word_is_read(tideline: Job) -> None:
+    text = to_text(tideline)
+    assert text.count('"spoilage_pct": 15.0') == 1
+    by_record, typed = (
+        from_text(text.replace('"spoilage_pct": 15.0', f'"spoilage_pct": 15.0, "spoilage_by": "{word}"'))
+        for word in ("your record", "as typed")
+    )
+    assert by_record.batch == tideline.batch.with_(spoilage_pct=None)
+    assert typed.batch == tideline.batch

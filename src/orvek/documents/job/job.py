@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import Annotated, Self
+from typing import Annotated, Any, Self
 from uuid import uuid4
 
 from pydantic import Field, model_validator
@@ -56,6 +56,15 @@ class Batch(Document):
     )
     shop_temperature_c: float = measure("Shop temperature", Dimension.TEMPERATURE, low=-10, high=50, default=21)
     notes: Notes = ""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _spoilage_in_one(cls, content: Any) -> Any:
+        """A job that was written while a word beside the number chose the record leaves the number empty for it."""
+        if isinstance(content, dict) and "spoilage_by" in content:
+            kept = {key: value for key, value in content.items() if key != "spoilage_by"}
+            return {**kept, "spoilage_pct": None} if content["spoilage_by"] == "your record" else kept
+        return content
 
 
 class Job(Document):

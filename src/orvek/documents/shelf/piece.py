@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 from secrets import choice
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
@@ -77,6 +77,15 @@ class Piece(Document):
     notes: Notes = ""
     album: Words = Field(default="", json_schema_extra={"editor": "none"})
     look: MadeLook | None = Field(default=None, json_schema_extra={"editor": "none"})
+
+    @model_validator(mode="before")
+    @classmethod
+    def _with_an_hour(cls, content: Any) -> Any:
+        """A piece that was counted while counts had only a day was counted as that day began."""
+        if isinstance(content, dict) and "counted_on" in content:
+            kept = {key: value for key, value in content.items() if key != "counted_on"}
+            return {"counted_at": content["counted_on"], **kept}
+        return content
 
     @model_validator(mode="after")
     def _hole_within(self) -> Piece:
