@@ -299,13 +299,11 @@ def test_saving_the_shop_writes_only_what_changed(workshop: Workshop) -> None:
     shop = demo_shop()
     workshop.save_shop(shop)
     written: list[str] = []
-    with workshop._engine.connect() as connection:
-        raw = connection.connection.driver_connection
-        assert raw is not None
-        raw.set_trace_callback(written.append)
-        workshop.save_shop(shop.with_(scales=shop.scales[:1]))
-        raw.set_trace_callback(None)
-    changes = [line for line in written if line.startswith(("INSERT", "DELETE", "UPDATE"))]
+    with workshop._connections.in_hand() as connection:
+        connection.set_trace_callback(written.append)
+    workshop.save_shop(shop.with_(scales=shop.scales[:1]))
+    changes = [line for line in written if line.startswith(("insert", "delete", "update"))]
+    assert changes
     assert {"shelf" in line for line in changes} <= {True}
     assert all("'scales'" in line or "scales" in line for line in changes)
 
@@ -377,9 +375,8 @@ _UPGRADE = """
 import os, signal, sys
 from pathlib import Path
 from orvek.shop import upgrading
-from orvek.shop.opening import engine_of
 path, migrations = Path(sys.argv[1]), Path(sys.argv[2])
-upgrading.bring_up_to_date(path, engine_of(path, writing=True), migrations, "0003")
+upgrading.bring_up_to_date(path, migrations, "0003")
 """
 _SECOND = """
 import os, signal

@@ -63,7 +63,7 @@ from orvek.errors import (
 from orvek.shop import Workshop, fill_with_demo, open_workshop, upgrading
 from orvek.shop.demo import demo_shop
 from orvek.shop.demo_records import demo_ledger, with_demo_order
-from orvek.shop.tables import HEAD
+from orvek.shop.upgrading import HEAD
 from tests.strategies import jobs
 
 
@@ -193,9 +193,9 @@ def test_a_killed_process_loses_at_most_the_deed_in_hand(workshop_path: Path, ti
 def test_a_full_disk_keeps_what_was_there(workshop_path: Path, tideline: Job) -> None:
     opened = open_workshop(workshop_path)
     opened.record(tideline, "Begin")
-    with opened._engine.connect() as connection:
-        pages = connection.exec_driver_sql("pragma page_count").scalar_one()
-        connection.exec_driver_sql(f"pragma max_page_count = {pages}")
+    with opened._connections.in_hand() as connection:
+        pages = connection.execute("pragma page_count").fetchone()[0]
+        connection.execute(f"pragma max_page_count = {pages}")
     kept = tideline.batch.pens_wanted
     while kept < 200:
         try:
@@ -205,8 +205,8 @@ def test_a_full_disk_keeps_what_was_there(workshop_path: Path, tideline: Job) ->
             break
         kept += 1
     assert refused.reason == "the disk is full"
-    with opened._engine.connect() as connection:
-        connection.exec_driver_sql("pragma max_page_count = 100000")
+    with opened._connections.in_hand() as connection:
+        connection.execute("pragma max_page_count = 100000")
     assert opened.job(tideline.batch.id).batch.pens_wanted == kept
     opened.record(wanted(tideline, 77), "There is room again")
     assert opened.job(tideline.batch.id).batch.pens_wanted == 77
@@ -276,16 +276,6 @@ def test_the_head_is_the_last_migration() -> None:
     assert ScriptDirectory.from_config(config).get_current_head() == HEAD
 
 
-def test_the_tables_are_what_the_migrations_make(workshop: Workshop) -> None:
-    from alembic.autogenerate import compare_metadata
-    from alembic.migration import MigrationContext
-
-    from orvek.shop.tables import metadata
-
-    with workshop._engine.connect() as connection:
-        assert compare_metadata(MigrationContext.configure(connection), metadata) == []
-
-
 _NEXT = textwrap.dedent('''
     """A shelf more, for this test."""
     import sqlalchemy as sa
@@ -313,11 +303,11 @@ def test_an_old_workshop_is_backed_up_and_upgraded_whole_or_not_at_all(
     (migrations / "versions" / "0003_due.py").write_text(_NEXT.replace("FAIL", str(fails)))
     if fails:
         with pytest.raises(RuntimeError):
-            upgrading.bring_up_to_date(workshop_path, opened._engine, migrations, "0003")
+            upgrading.bring_up_to_date(workshop_path, migrations, "0003")
         backup = next((workshop_path.parent / "backups").iterdir())
         assert upgrading.version_of(workshop_path) == "0002"
     else:
-        backup = upgrading.bring_up_to_date(workshop_path, opened._engine, migrations, "0003")
+        backup = upgrading.bring_up_to_date(workshop_path, migrations, "0003")
         assert upgrading.version_of(workshop_path) == "0003"
     assert opened.job(tideline.batch.id) == tideline
     opened.close()

@@ -11,9 +11,9 @@ from tests.window.conftest import Opener
 
 
 def limit_pages(window: MainWindow, pages: int | None = None) -> None:
-    with window.session.workshop._engine.connect() as connection:
-        now = connection.exec_driver_sql("pragma page_count").scalar_one()
-        connection.exec_driver_sql(f"pragma max_page_count = {pages or now}")
+    with window.session.workshop._connections.in_hand() as connection:
+        now = connection.execute("pragma page_count").fetchone()[0]
+        connection.execute(f"pragma max_page_count = {pages or now}")
 
 
 def test_a_full_disk_keeps_the_work_in_the_window_until_there_is_room(qtbot: QtBot, open_window: Opener) -> None:

@@ -1,4 +1,4 @@
-"""Opening a workshop file: its lock, what a killed process left beside it, its upgrades, its engine.
+"""Opening a workshop file: its lock, what a killed process left beside it, its upgrades.
 
 The file keeps a rollback journal (not a write-ahead log): between two deeds there is one file and nothing beside it,
 so that a copy of it is whole, and a copy laid over it is too.
@@ -12,13 +12,10 @@ import sqlite3
 from contextlib import closing
 from pathlib import Path
 
-from sqlalchemy import Connection, Engine, create_engine, event
-from sqlalchemy.exc import SQLAlchemyError
-from sqlalchemy.pool import QueuePool
-
 from orvek.errors import CannotWriteError, OrvekError, WorkshopBusyError, WorkshopDamagedError, WorkshopReadOnlyError
 from orvek.files import reason_of
 from orvek.shop.backups import backups_of
+from orvek.shop.connections import Connections
 from orvek.shop.leftovers import set_foreign_aside
 from orvek.shop.lock import WriteLock
 from orvek.shop.plain_words import plain_reason
@@ -53,7 +50,7 @@ def open_workshop(path: Path) -> Workshop:
         return _open_for_reading(path, refused)
     try:
         return _open_for_writing(path, lock)
-    except (sqlite3.Error, SQLAlchemyError) as error:
+    except sqlite3.Error as error:
         lock.release()
         raise WorkshopDamagedError(path, plain_reason(error)) from error
     except OSError as error:  # what a killed process left could not be looked at or moved
@@ -117,12 +114,12 @@ def _open_for_writing(path: Path, lock: WriteLock) -> Workshop:
         raise WorkshopDamagedError(path, "it holds something else")
     notices = set_foreign_aside(path)
     version_of(path, writing=True)  # refuses a database of another program before anything is set in it
-    engine = engine_of(path, writing=True)
-    bring_up_to_date(path, engine)
+    bring_up_to_date(path)
     _mark(path)
-    with engine.connect():
+    connections = Connections(path, writing=True)
+    with connections.in_hand():
         pass  # a workshop of an older Orvek changes its journal here, before its state is remembered
-    return Workshop(path, engine, lock, None, (notices,) if notices else ())
+    return Workshop(path, connections, lock, None, (notices,) if notices else ())
 
 
 def _mark(path: Path) -> None:
@@ -138,29 +135,4 @@ def _open_for_reading(path: Path, refused: OrvekError) -> Workshop:
             raise refused
     except sqlite3.Error as error:
         raise WorkshopDamagedError(path, plain_reason(error)) from error
-    return Workshop(path, engine_of(path, writing=False), None, str(refused))
-
-
-def engine_of(path: Path, *, writing: bool) -> Engine:
-    """An engine that begins its transactions itself, so that changes of tables belong to them."""
-    address = f"{path.absolute().as_uri()}?mode={'rw' if writing else 'ro'}"
-
-    def connect() -> sqlite3.Connection:
-        # Not by SQLAlchemy's own addresses: those read % and ? in a file's name as something else.
-        return sqlite3.connect(address, uri=True, timeout=5.0, check_same_thread=False)
-
-    engine = create_engine("sqlite+pysqlite://", creator=connect, poolclass=QueuePool)
-
-    def prepare(connection: sqlite3.Connection, _record: object) -> None:
-        connection.isolation_level = None
-        connection.execute("pragma foreign_keys = on")
-        if writing:
-            connection.execute("pragma journal_mode = delete")
-            connection.execute("pragma synchronous = extra")
-
-    def begin(connection: Connection) -> None:
-        connection.exec_driver_sql("begin")
-
-    event.listen(engine, "connect", prepare)
-    event.listen(engine, "begin", begin)
-    return engine
+    return Workshop(path, Connections(path, writing=False), None, str(refused))

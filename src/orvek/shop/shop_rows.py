@@ -6,14 +6,12 @@ A row that cannot be read is left out of the shop and stays in the file; it neve
 from __future__ import annotations
 
 import json
+import sqlite3
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import Connection, delete, insert, select
-
 from orvek.documents import Shop, checked, first_shop
 from orvek.errors import BadFieldError
-from orvek.shop import tables
 
 _FIRST_SHELVES = ("pens", "moulds", "resins", "pigments", "scales")  # before each file said which it holds
 SETTINGS = ("vessels_ml", "preferences", "accuracy", "hours", "selling")
@@ -28,7 +26,7 @@ class ShopFound:
     unread: tuple[str, ...] = ()
 
 
-def read_shop(connection: Connection) -> ShopFound:
+def read_shop(connection: sqlite3.Connection) -> ShopFound:
     """The maker's shelves and preferences; the generic ones where nothing was kept yet."""
     shelves, settings = _rows(connection), _settings(connection)
     if "vessels_ml" not in settings:
@@ -50,7 +48,7 @@ def read_shop(connection: Connection) -> ShopFound:
     return ShopFound(checked(Shop, content), tuple(unread))
 
 
-def write_shop(connection: Connection, shop: Shop) -> None:
+def write_shop(connection: sqlite3.Connection, shop: Shop) -> None:
     """Bring the rows to what the shop holds; shelves that are as they were are not touched."""
     content = shop.model_dump(mode="json")
     before, settings = _rows(connection), _settings(connection)
@@ -59,10 +57,9 @@ def write_shop(connection: Connection, shop: Shop) -> None:
         now += [body for body in before.get(kind, []) if not _fits(kind, [_parsed(body)])]
         if now == before.get(kind, []):
             continue
-        connection.execute(delete(tables.shelf).where(tables.shelf.c.kind == kind))
-        rows = [{"kind": kind, "position": position, "body": body} for position, body in enumerate(now)]
-        if rows:
-            connection.execute(insert(tables.shelf), rows)
+        connection.execute("delete from shelf where kind = ?", (kind,))
+        rows = [(kind, position, body) for position, body in enumerate(now)]
+        connection.executemany("insert into shelf (kind, position, body) values (?, ?, ?)", rows)
     for key in SETTINGS:
         if key in settings and not _fits(key, _parsed(settings[key])):
             put_setting(connection, f"unread {key}", settings[key])
@@ -72,21 +69,20 @@ def write_shop(connection: Connection, shop: Shop) -> None:
         put_setting(connection, "shelves", list(SHELVES))
 
 
-def put_setting(connection: Connection, key: str, content: Any) -> None:
+def put_setting(connection: sqlite3.Connection, key: str, content: Any) -> None:
     """Keep a setting under its key."""
-    connection.execute(delete(tables.setting).where(tables.setting.c.key == key))
-    connection.execute(insert(tables.setting).values(key=key, body=_text(content)))
+    connection.execute("insert or replace into setting (key, body) values (?, ?)", (key, _text(content)))
 
 
-def _rows(connection: Connection) -> dict[str, list[str]]:
+def _rows(connection: sqlite3.Connection) -> dict[str, list[str]]:
     found: dict[str, list[str]] = {}
-    for row in connection.execute(select(tables.shelf).order_by(tables.shelf.c.kind, tables.shelf.c.position)):
-        found.setdefault(str(row.kind), []).append(str(row.body))
+    for row in connection.execute("select kind, body from shelf order by kind, position"):
+        found.setdefault(str(row["kind"]), []).append(str(row["body"]))
     return found
 
 
-def _settings(connection: Connection) -> dict[str, str]:
-    return {str(row.key): str(row.body) for row in connection.execute(select(tables.setting))}
+def _settings(connection: sqlite3.Connection) -> dict[str, str]:
+    return {str(row["key"]): str(row["body"]) for row in connection.execute("select key, body from setting")}
 
 
 def _readable(kind: str, bodies: list[str], unread: list[str]) -> list[Any]:

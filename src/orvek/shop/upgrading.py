@@ -1,7 +1,7 @@
 """Bringing a workshop file up to date: a backup first, then Alembic's upgrades, all of them or none.
 
-The engine begins its transactions itself (opening.py), so that what changes tables is taken back too when an upgrade
-breaks, the disk is full or the process is killed.
+What changes tables belongs to one transaction, and is taken back too when an upgrade breaks, the disk is full or the
+process is killed.
 """
 
 from __future__ import annotations
@@ -10,15 +10,12 @@ import sqlite3
 from contextlib import closing
 from importlib import resources
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from orvek.errors import UnknownVersionError
 from orvek.shop.backups import back_up
-from orvek.shop.tables import HEAD
+from orvek.shop.connections import connect
 
-if TYPE_CHECKING:
-    from sqlalchemy import Engine
-
+HEAD = "0002"  # the newest of migrations/versions; a test holds both together
 MIGRATIONS = Path(str(resources.files("orvek.shop"))) / "migrations"
 
 
@@ -42,7 +39,7 @@ def version_of(path: Path, *, writing: bool = False) -> str | None:
         return str(row[0]) if row else None
 
 
-def bring_up_to_date(path: Path, engine: Engine, migrations: Path = MIGRATIONS, head: str = HEAD) -> Path | None:
+def bring_up_to_date(path: Path, migrations: Path = MIGRATIONS, head: str = HEAD) -> Path | None:
     """Upgrade the file to `head`.
 
     Returns:
@@ -51,12 +48,13 @@ def bring_up_to_date(path: Path, engine: Engine, migrations: Path = MIGRATIONS, 
     Raises:
         UnknownVersionError: the file was written by a newer Orvek; it is left alone.
         CannotWriteError: the backup could not be made; nothing was upgraded.
+        sqlite3.Error: the upgrade was refused; nothing was changed.
     """
     version = check_version(path, head)
     if version == head:
         return None
     backup = back_up(path, version) if version is not None else None
-    _upgrade(engine, migrations, head)
+    _upgrade(path, migrations, head)
     return backup
 
 
@@ -72,13 +70,23 @@ def check_version(path: Path, head: str = HEAD) -> str | None:
     return version
 
 
-def _upgrade(engine: Engine, migrations: Path, head: str) -> None:
-    # A third of a second to load, and only a new or an old file needs it.
+def _upgrade(path: Path, migrations: Path, head: str) -> None:
+    # Half a second to load, and only a new or an old file needs it.
     from alembic import command
     from alembic.config import Config
+    from sqlalchemy import create_engine
+    from sqlalchemy.exc import DBAPIError
+    from sqlalchemy.pool import StaticPool
 
     config = Config()
     config.set_main_option("script_location", str(migrations).replace("%", "%%"))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, head)
+    with closing(connect(path, writing=True)) as connection:
+        engine = create_engine("sqlite+pysqlite://", creator=lambda: connection, poolclass=StaticPool)
+        try:
+            with engine.connect() as upgrading:
+                upgrading.exec_driver_sql("begin")  # by hand: the driver would leave changes of tables outside
+                config.attributes["connection"] = upgrading
+                command.upgrade(config, head)
+                upgrading.commit()
+        except DBAPIError as error:
+            raise sqlite3.DatabaseError(str(error.orig)) from error

@@ -16,9 +16,6 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from sqlalchemy import Connection, Engine, delete, insert, select, text, update
-from sqlalchemy.exc import DatabaseError, SQLAlchemyError
-
 from orvek.documents import Contents, Job, PhotoStep, Shop, from_text, to_text
 from orvek.errors import (
     CannotWriteError,
@@ -27,8 +24,8 @@ from orvek.errors import (
     WorkshopDamagedError,
     WorkshopReplacedError,
 )
-from orvek.shop import tables
 from orvek.shop.backups import BEFORE_RESTORE, back_up, check_whole
+from orvek.shop.connections import Connections
 from orvek.shop.contents import drop_unnamed, read_album, read_contents, write_album, write_contents
 from orvek.shop.lock import WriteLock
 from orvek.shop.plain_words import plain_reason
@@ -69,7 +66,7 @@ class Workshop:
     def __init__(
         self,
         path: Path,
-        engine: Engine,
+        connections: Connections,
         lock: WriteLock | None,
         why_read_only: str | None,
         notices: tuple[str, ...] = (),
@@ -77,7 +74,7 @@ class Workshop:
         self.path = path
         self.why_read_only = why_read_only
         self.notices = notices
-        self._engine = engine
+        self._connections = connections
         self._lock = lock
         self._counter = self._counter_now()
 
@@ -91,8 +88,8 @@ class Workshop:
     def jobs(self) -> tuple[JobEntry, ...]:
         """All jobs, the one changed last first."""
         with self._reading() as connection:
-            rows = connection.execute(select(tables.job).order_by(tables.job.c.changed_at.desc(), tables.job.c.id))
-            return tuple(JobEntry(row.id, row.name, row.changed_at) for row in rows)
+            rows = connection.execute("select id, name, changed_at from job order by changed_at desc, id")
+            return tuple(JobEntry(*row) for row in rows)
 
     def job(self, job_id: str, *, pictures: bool = True) -> Job:
         """The job as it stands now; without `pictures` its pictures are empty: enough to plan it in time.
@@ -111,15 +108,15 @@ class Workshop:
             WorkshopDamagedError: no version of it can be read.
         """
         with self._reading() as connection:
-            row = connection.execute(select(tables.job).where(tables.job.c.id == job_id)).first()
+            row = connection.execute("select name, version_now from job where id = ?", (job_id,)).fetchone()
             if row is None:
                 raise NothingToDoError("Opening it", "a job of that name in this workshop")
-            for number in self._numbers(connection, job_id, int(row.version_now)):
+            name, now = str(row["name"]), int(row["version_now"])
+            for number in self._numbers(connection, job_id, now):
                 job = self._readable(connection, job_id, number)
                 if job is not None and usable(job):
-                    back = int(row.version_now) - number
-                    return OpenedJob(job, _older_words(str(row.name), back) if back else None)
-        raise WorkshopDamagedError(self.path, f"no version of “{str(row.name)[:60]}” can be read")
+                    return OpenedJob(job, _older_words(name, now - number) if number != now else None)
+        raise WorkshopDamagedError(self.path, f"no version of “{name[:60]}” can be read")
 
     def record(self, job: Job, deed: str) -> None:
         """Commit a job as the newest version of itself; versions that were undone are dropped.
@@ -128,21 +125,21 @@ class Workshop:
             CannotWriteError: with the reason; the file still holds what it held.
         """
         with self._writing() as connection:
-            row = connection.execute(select(tables.job).where(tables.job.c.id == job.batch.id)).first()
-            number = row.version_now + 1 if row else 0
+            job_id = job.batch.id
+            row = connection.execute("select version_now from job where id = ?", (job_id,)).fetchone()
+            number = row["version_now"] + 1 if row else 0
             if row is None:
-                values = {"id": job.batch.id, "name": job.batch.name, "version_now": 0, "changed_at": _stamp()}
-                connection.execute(insert(tables.job).values(**values))
-            versions = tables.job_version
-            undone = (versions.c.job_id == job.batch.id) & (versions.c.number >= number)
-            connection.execute(delete(versions).where(undone))
+                connection.execute(
+                    "insert into job (id, name, version_now, changed_at) values (?, ?, 0, ?)",
+                    (job_id, job.batch.name, _stamp()),
+                )
+            connection.execute("delete from job_version where job_id = ? and number >= ?", (job_id, number))
             contents = Contents()
             body = to_text(job, contents)
             write_contents(connection, contents)
             connection.execute(
-                insert(versions).values(
-                    job_id=job.batch.id, number=number, deed=deed[:120], body=body, made_at=_stamp()
-                )
+                "insert into job_version (job_id, number, deed, body, made_at) values (?, ?, ?, ?, ?)",
+                (job_id, number, deed[:120], body, _stamp()),
             )
             self._set_now(connection, job, number)
 
@@ -177,7 +174,7 @@ class Workshop:
     def remove_job(self, job_id: str) -> None:
         """Take a job and its history out of the workshop."""
         with self._writing() as connection:
-            connection.execute(delete(tables.job).where(tables.job.c.id == job_id))
+            connection.execute("delete from job where id = ?", (job_id,))
             drop_unnamed(connection)
 
     # -- shop ------------------------------------------------------------------------------------------------
@@ -219,12 +216,12 @@ class Workshop:
     def last_open(self) -> str | None:
         """The id of the job that was open last, if it is still here."""
         with self._reading() as connection:
-            row = connection.execute(select(tables.setting.c.body).where(tables.setting.c.key == "last_open")).first()
+            row = connection.execute("select body from setting where key = 'last_open'").fetchone()
             try:
-                job_id = str(json.loads(row.body)) if row else None
+                job_id = str(json.loads(row["body"])) if row else None
             except ValueError:
                 return None
-            known = connection.execute(select(tables.job.c.id).where(tables.job.c.id == job_id)).first()
+            known = connection.execute("select 1 from job where id = ?", (job_id,)).fetchone()
             return job_id if known else None
 
     def set_last_open(self, job_id: str) -> None:
@@ -237,7 +234,7 @@ class Workshop:
     def change_count(self) -> int:
         """A number that changes when another window has written to the file."""
         with self._reading() as connection:
-            return int(connection.execute(text("pragma data_version")).scalar_one())
+            return int(connection.execute("pragma data_version").fetchone()[0])
 
     def check_file(self) -> None:
         """Make sure that the file is still the one that was opened, as this window left it.
@@ -263,12 +260,10 @@ class Workshop:
             CannotWriteError: with the reason.
         """
         try:
-            with self._engine.connect() as connection, closing(sqlite3.connect(path)) as target:
-                source = connection.connection.driver_connection
-                assert isinstance(source, sqlite3.Connection)
+            with self._connections.in_hand() as source, closing(sqlite3.connect(path)) as target:
                 source.backup(target)
             path.chmod(0o600)
-        except (OSError, sqlite3.Error, SQLAlchemyError) as error:
+        except (OSError, sqlite3.Error) as error:
             raise CannotWriteError(path, plain_reason(error)) from error
 
     def is_whole_elsewhere(self) -> bool:
@@ -294,8 +289,8 @@ class Workshop:
                 source.backup(target)
         except sqlite3.Error as error:
             raise CannotWriteError(self.path, plain_reason(error)) from error
-        self._engine.dispose()
-        bring_up_to_date(self.path, self._engine)
+        self._connections.close()
+        bring_up_to_date(self.path)
         with self._reading():
             pass  # a backup of an older Orvek changes its journal here
         self._counter = self._counter_now()
@@ -303,28 +298,28 @@ class Workshop:
 
     def close(self) -> None:
         """Close the file and let another window write."""
-        self._engine.dispose()
+        self._connections.close()
         if self._lock is not None:
             self._lock.release()
             self._lock = None
 
     @contextmanager
-    def _reading(self) -> Iterator[Connection]:
+    def _reading(self) -> Iterator[sqlite3.Connection]:
         try:
-            with self._engine.connect() as connection:
+            with self._connections.in_hand() as connection:
                 yield connection
-        except DatabaseError as error:
+        except sqlite3.Error as error:
             raise WorkshopDamagedError(self.path, plain_reason(error)) from error
 
     @contextmanager
-    def _writing(self) -> Iterator[Connection]:
+    def _writing(self) -> Iterator[sqlite3.Connection]:
         if self.why_read_only is not None:
             raise CannotWriteError(self.path, "it is open for reading only")
         self.check_file()
         try:
-            with self._engine.begin() as connection:
+            with self._connections.changing() as connection:
                 yield connection
-        except SQLAlchemyError as error:
+        except sqlite3.Error as error:
             raise CannotWriteError(self.path, plain_reason(error)) from error
         finally:
             self._counter = self._counter_now()
@@ -345,44 +340,46 @@ class Workshop:
                 number += by
         raise NothingToDoError(verb, "a change")
 
-    def _numbers(self, connection: Connection, job_id: str, now: int) -> list[int]:
+    def _numbers(self, connection: sqlite3.Connection, job_id: str, now: int) -> list[int]:
         """Numbers of the versions kept, the present one first, then older ones, then those that were undone."""
-        versions = tables.job_version
-        rows = connection.execute(select(versions.c.number).where(versions.c.job_id == job_id))
-        kept = sorted((int(row.number) for row in rows), reverse=True)
+        rows = connection.execute("select number from job_version where job_id = ?", (job_id,))
+        kept = sorted((int(row["number"]) for row in rows), reverse=True)
         return [n for n in kept if n <= now] + [n for n in reversed(kept) if n > now]
 
-    def _readable(self, connection: Connection, job_id: str, number: int) -> Job | None:
+    def _readable(self, connection: sqlite3.Connection, job_id: str, number: int) -> Job | None:
         try:
             job = self._version(connection, job_id, number)
         except OrvekError:
             return None
         return job if job.batch.id == job_id else None
 
-    def _now(self, connection: Connection, job_id: str) -> int:
-        row = connection.execute(select(tables.job.c.version_now).where(tables.job.c.id == job_id)).first()
+    def _now(self, connection: sqlite3.Connection, job_id: str) -> int:
+        row = connection.execute("select version_now from job where id = ?", (job_id,)).fetchone()
         if row is None:
             raise NothingToDoError("Opening it", "a job of that name in this workshop")
-        return int(row.version_now)
+        return int(row["version_now"])
 
-    def _version(self, connection: Connection, job_id: str, number: int, *, pictures: bool = True) -> Job:
-        body = self._cell(connection, job_id, number, "body")
-        if body is None:
+    def _version(self, connection: sqlite3.Connection, job_id: str, number: int, *, pictures: bool = True) -> Job:
+        row = _version_row(connection, job_id, number)
+        if row is None:
             raise WorkshopDamagedError(self.path, f"version {number} of a job is missing")
+        body = str(row["body"])
         return from_text(body, self.path.name, read_contents(connection, body) if pictures else Contents())
 
-    def _deed(self, connection: Connection, job_id: str, number: int) -> str | None:
-        return self._cell(connection, job_id, number, "deed")
+    def _deed(self, connection: sqlite3.Connection, job_id: str, number: int) -> str | None:
+        row = _version_row(connection, job_id, number)
+        return str(row["deed"]) if row else None
 
-    def _cell(self, connection: Connection, job_id: str, number: int, column: str) -> str | None:
-        versions = tables.job_version
-        wanted = select(versions.c[column]).where(versions.c.job_id == job_id, versions.c.number == number)
-        row = connection.execute(wanted).first()
-        return str(row[0]) if row else None
+    def _set_now(self, connection: sqlite3.Connection, job: Job, number: int) -> None:
+        values = (number, job.batch.name, _stamp(), job.batch.id)
+        connection.execute("update job set version_now = ?, name = ?, changed_at = ? where id = ?", values)
 
-    def _set_now(self, connection: Connection, job: Job, number: int) -> None:
-        values = {"version_now": number, "name": job.batch.name, "changed_at": _stamp()}
-        connection.execute(update(tables.job).where(tables.job.c.id == job.batch.id).values(**values))
+
+def _version_row(connection: sqlite3.Connection, job_id: str, number: int) -> sqlite3.Row | None:
+    found = connection.execute(
+        "select deed, body from job_version where job_id = ? and number = ?", (job_id, number)
+    ).fetchone()
+    return found if isinstance(found, sqlite3.Row) else None
 
 
 def _older_words(name: str, back: int) -> str:
