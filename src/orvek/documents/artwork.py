@@ -4,8 +4,6 @@ In a job file the bytes are base64. The workshop keeps each content once, under 
 name it: it hands a `Contents` to whoever reads or writes a job.
 """
 
-from __future__ import annotations
-
 import base64
 import binascii
 import hashlib

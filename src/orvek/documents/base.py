@@ -1,10 +1,11 @@
 """What every document shares: frozen pydantic models, declared measures, numbers that know their standing.
 
+Modules with documents do without `from __future__ import annotations`: it would keep the annotations as text, and
+reading 850 of them back took a twentieth of the time in which the program starts.
+
 A field is declared once, with title, unit, bounds and default; its editor, its error sentence and its place in
 the JSON Schema are made from that declaration (`measure`, `known`, `declared`).
 """
-
-from __future__ import annotations
 
 import unicodedata
 from dataclasses import dataclass

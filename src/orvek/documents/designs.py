@@ -1,7 +1,5 @@
 """The gallery: designs to begin from, each a list of steps that can then be changed."""
 
-from __future__ import annotations
-
 import json
 from functools import cache
 from importlib import resources

@@ -4,8 +4,6 @@ Faces are named A to D. Each lies a quarter turn on from the one before: the bar
 left end stays on the left.
 """
 
-from __future__ import annotations
-
 from itertools import pairwise
 from typing import Annotated, Literal
 

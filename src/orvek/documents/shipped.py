@@ -3,8 +3,6 @@
 `catalogue()` is read once and is immutable. `first_shop()` is the shop of a maker who has just arrived.
 """
 
-from __future__ import annotations
-
 import json
 from functools import cache
 from importlib import resources

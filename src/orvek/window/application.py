@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import logging
 import os
 import sys
@@ -128,6 +129,14 @@ class Start:
 
     def open_workshop(self) -> None:
         """Fill the frame, or say why that cannot be done and end with exit code 2."""
+        gc.disable()  # classes and widgets are made here by the thousand, and nothing of it is to be thrown away
+        try:
+            self._fill()
+        finally:
+            gc.freeze()
+            gc.enable()
+
+    def _fill(self) -> None:
         from orvek.quantities import use_decimal_mark
         from orvek.shop import fill_with_demo, open_workshop
         from orvek.window.main_window import MainWindow
@@ -138,7 +147,9 @@ class Start:
             workshop = open_workshop(self._path)
             if self._demo:
                 fill_with_demo(workshop)
-            window = MainWindow(Session(workshop), self._frame)
+            session = Session(workshop)
+            begin = self._station or ("today" if self._is_left_alone() and session.plan.tasks else "")
+            window = MainWindow(session, self._frame, begin=begin)
         except WorkshopDamagedError as error:
             if not self._offer_backup(error):
                 self._cannot_start(str(error))
@@ -158,9 +169,7 @@ class Start:
             self._open_job(self._job)
         if self._file is not None:
             window.session.take_in(self._file)
-        at_today = self._job is None and self._file is None and self._picture is None and window.session.plan.tasks
-        begin = self._station or ("today" if at_today else "")
-        if begin:
+        if begin and not self._is_left_alone():
             window.begin_at(begin.lower())
         window.remembers = self._picture is None
         window.findings.draw_to(places.findings_width() if window.remembers else 0)
@@ -171,6 +180,10 @@ class Start:
             QTimer.singleShot(_SLOW_PARTS_AFTER_MS, self._listen)
         if self._picture is not None:
             QTimer.singleShot(400, self._save_picture)
+
+    def _is_left_alone(self) -> bool:
+        """Whether nobody asked for a job, a file or a picture."""
+        return self._job is None and self._file is None and self._picture is None
 
     def _listen(self) -> None:
         if self._window is not None and self._window.session.workshop.is_writable:

@@ -100,7 +100,8 @@ class Notice(QWidget):
 class MainWindow(QWidget):
     """Everything in Orvek's one window, showing one session."""
 
-    def __init__(self, session: Session, frame: Frame | None = None) -> None:
+    def __init__(self, session: Session, frame: Frame | None = None, *, begin: str = "") -> None:
+        """`begin` names the station or page that is seen first, as `open_named` takes it."""
         super().__init__()
         roles.install()
         self.session = session
@@ -111,7 +112,7 @@ class MainWindow(QWidget):
         self.cards = CardWriter(session, self)
         self._built: dict[Station, QWidget] = {}
         self._areas: dict[Station, QScrollArea] = {}
-        self.station = Station.PEN
+        self.station = next((entry.station for entry in STATIONS if entry.is_named(begin)), Station.PEN)
         self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
         self.notice, self.keeping = Notice(), Notice()
@@ -130,7 +131,8 @@ class MainWindow(QWidget):
         self._connect()
         self.frame.setCentralWidget(self)
         self.frame.may_close = self._may_close
-        self.show_plan(session.plan)
+        if not begin or not self.begin_at(begin):
+            self.show_plan(session.plan)
         self.rail.show_jobs(session.jobs(), session.job.batch.id)
         self._watch_file()
         if session.notes:
@@ -195,9 +197,14 @@ class MainWindow(QWidget):
             elif name == entry.station.value.lower():
                 self.open_station(entry.station)
 
-    def begin_at(self, name: str) -> None:
-        """As `open_named`; where that place cannot be built the window is there all the same."""
-        self._shown(f"the place {name}", lambda: self.open_named(name))
+    def begin_at(self, name: str) -> bool:
+        """As `open_named`; where that place cannot be built the window is there all the same, and False is told."""
+
+        def open_it() -> bool:
+            self.open_named(name)
+            return self.station in self._built
+
+        return bool(self._shown(f"the place {name}", open_it))
 
     def place(self) -> str:
         """Where the maker is, by the name of a page or a station as it is typed in a command."""

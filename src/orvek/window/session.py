@@ -66,7 +66,7 @@ class Session(QObject):
         self.answers.failed.connect(self.said)
         opened = self._first_job()
         self.job = opened or Job()
-        self._quick: Plan = plan(self.job, self.shop)  # without the answers that come later
+        self._quick: Plan = self._quick if opened else plan(self.job, self.shop)  # without answers that come later
         self.plan: Plan = self._quick
         if opened is None and workshop.is_writable:
             self._record(self.job, "Begin")
@@ -245,8 +245,9 @@ class Session(QObject):
         return None
 
     def _can_plan(self, job: Job) -> bool:
+        """Whether a kept job can be planned; the plan is kept, so that it need not be made again."""
         try:
-            plan(job, self.shop)
+            self._quick = plan(job, self.shop)
         except Exception:  # an older version of it may do
             _LOG.exception("a kept job could not be planned")
             return False
@@ -433,7 +434,7 @@ class Session(QObject):
         try:
             workshop = take_over(self.workshop)
         except OrvekError:
-            return False
+            workshop = None
         if workshop is None:
             return False
         self._go_on_with(workshop)

@@ -1,7 +1,5 @@
 """Deeds on holes."""
 
-from __future__ import annotations
-
 from orvek.documents.job.job import Job
 
 

@@ -1,7 +1,5 @@
 """Deeds at the mould: what is poured, its cups, their pigments."""
 
-from __future__ import annotations
-
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
 from orvek.documents.job.job import Job
 from orvek.documents.job.pour import Pour

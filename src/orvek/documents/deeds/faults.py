@@ -1,7 +1,5 @@
 """Deeds on what went wrong."""
 
-from __future__ import annotations
-
 from orvek.documents.deeds.tuples import replaced, without
 from orvek.documents.job.faults import Fault
 from orvek.documents.job.job import Job

@@ -1,7 +1,5 @@
 """Deeds on sizes and coats."""
 
-from __future__ import annotations
-
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.finishing import CoatSchool, HouseLadder
 

@@ -1,7 +1,5 @@
 """Deeds on the pen and on where its tubes lie."""
 
-from __future__ import annotations
-
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.job import Job

@@ -1,7 +1,5 @@
 """What a maker does with the photos of a bar: each takes a `PhotoStep` and gives the one that follows."""
 
-from __future__ import annotations
-
 from collections.abc import Callable
 
 from orvek.documents.artwork import Artwork

@@ -1,7 +1,5 @@
 """Deeds with the pieces on the shelf: each takes a shop and gives the shop that follows."""
 
-from __future__ import annotations
-
 from datetime import datetime
 
 from orvek.documents.deeds.tuples import fresh_name

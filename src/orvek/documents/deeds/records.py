@@ -1,7 +1,5 @@
 """Deeds on the ledger: entries are added, never changed or taken away."""
 
-from __future__ import annotations
-
 import json
 from datetime import datetime
 from typing import Any

@@ -1,7 +1,5 @@
 """Shapes of barrels: a few in one step, which keep what is finished at the ends, or points as they are typed."""
 
-from __future__ import annotations
-
 import re
 from collections.abc import Callable
 

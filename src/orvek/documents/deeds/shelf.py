@@ -1,7 +1,5 @@
 """The maker's deeds on the shelves: each takes a shop and gives the shop that follows; names are unique on a shelf."""
 
-from __future__ import annotations
-
 from typing import Any
 
 from orvek.documents.shelf.pigment import Chip

@@ -1,7 +1,5 @@
 """Deeds on what is done to the wood before it meets resin."""
 
-from __future__ import annotations
-
 from orvek.documents.base import clamped
 from orvek.documents.deeds.steps import set_steps
 from orvek.documents.job.job import Job

@@ -1,7 +1,5 @@
 """Deeds on the steps of a blank."""
 
-from __future__ import annotations
-
 from orvek.documents.deeds.tuples import replaced, without
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.material import Material

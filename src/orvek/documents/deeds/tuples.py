@@ -1,7 +1,5 @@
 """Small changes of tuples that deeds share."""
 
-from __future__ import annotations
-
 from typing import Any
 
 

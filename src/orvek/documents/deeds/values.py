@@ -1,7 +1,5 @@
 """A value put at its place in a job."""
 
-from __future__ import annotations
-
 from typing import Any
 
 from orvek.documents.base import Document

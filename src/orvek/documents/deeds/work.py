@@ -1,7 +1,5 @@
 """Deeds on a job's work in time."""
 
-from __future__ import annotations
-
 from datetime import date, datetime
 
 from orvek.documents.artwork import Artwork

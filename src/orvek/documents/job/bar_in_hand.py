@@ -1,7 +1,5 @@
 """Bars that lie on the bench, measured with calipers, whatever they were cast, bought or glued as."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """The blank: the steps that make it, in the order of the hands, and where the tubes lie on it."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import AfterValidator, Field

@@ -1,8 +1,6 @@
 """How a job is bored and its tubes are glued in: the machine, the holding, the glue; and what was seen of each hole."""
 
-from __future__ import annotations
-
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
@@ -101,7 +99,7 @@ class Bore(Document):
         """What is decided and was seen of a barrel's hole."""
         return self.holes[barrel] if barrel < len(self.holes) else Hole()
 
-    def with_hole(self, barrel: int, hole: Hole) -> Bore:
+    def with_hole(self, barrel: int, hole: Hole) -> Self:
         """This with another hole for a barrel."""
         holes = [self.hole(n) for n in range(max(barrel + 1, len(self.holes)))]
         holes[barrel] = hole

@@ -1,7 +1,5 @@
 """Where and when a casting cures: temperatures of parts and shop, the night, warming afterwards, pressure or vacuum."""
 
-from __future__ import annotations
-
 from datetime import date, timedelta
 from typing import Any, Literal
 

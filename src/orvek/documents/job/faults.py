@@ -1,7 +1,5 @@
 """What went wrong on a blank, where, what was seen, and which way out was taken by whom."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal, get_args
 
 from pydantic import Field

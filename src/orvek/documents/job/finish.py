@@ -1,8 +1,6 @@
 """How a job's barrels are finished: to which size, through which grits, under which coats; and what was measured."""
 
-from __future__ import annotations
-
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
@@ -88,7 +86,7 @@ class Finish(Document):
         """What was measured of a barrel."""
         return self.sized[barrel] if barrel < len(self.sized) else Sized()
 
-    def with_sized(self, barrel: int, sized: Sized) -> Finish:
+    def with_sized(self, barrel: int, sized: Sized) -> Self:
         """This with other measurements of a barrel."""
         every = [self.of(n) for n in range(max(barrel + 1, len(self.sized)))]
         every[barrel] = sized

@@ -1,7 +1,5 @@
 """How a job is sawn and glued: its machine, its glue, and what was measured of kerfs and sheets."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """The job: everything the maker has decided about one batch of blanks."""
 
-from __future__ import annotations
-
 from collections.abc import Collection
 from typing import Annotated, Any, Self
 from uuid import uuid4

@@ -5,8 +5,6 @@ UTF-8, sorted and indented, so that it diffs well. A file of another version, ki
 is refused with a sentence that names it.
 """
 
-from __future__ import annotations
-
 import json
 from typing import Any, Literal
 

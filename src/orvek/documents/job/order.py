@@ -1,7 +1,5 @@
 """For whom a job is made, what was agreed, and whether it is paid and delivered."""
 
-from __future__ import annotations
-
 from datetime import date
 
 from pydantic import Field

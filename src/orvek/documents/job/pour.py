@@ -1,7 +1,5 @@
 """What is poured, into what, and how it is weighed."""
 
-from __future__ import annotations
-
 from typing import ClassVar, Literal
 
 from pydantic import Field

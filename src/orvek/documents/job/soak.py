@@ -1,7 +1,5 @@
 """What is done to wood before it meets resin: dried, weighed, stabilised, cured; and what was seen of it."""
 
-from __future__ import annotations
-
 from datetime import datetime
 from typing import Annotated, Literal
 

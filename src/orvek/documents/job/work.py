@@ -1,7 +1,5 @@
 """The work on a job in time: when it is promised, which tasks are pinned, and what really happened."""
 
-from __future__ import annotations
-
 from datetime import date, datetime
 from typing import Annotated, Literal
 

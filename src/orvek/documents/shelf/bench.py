@@ -1,7 +1,5 @@
 """What stands at the bench for glue-ups: machines, boards at hand, and how closely the shop works."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """What stands at the bench for boring: presses and lathes, bits in the rack, and the log of holes that were bored."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """The maker's drawer of abrasives; an empty one stands for all that are usual."""
 
-from __future__ import annotations
-
 from typing import Literal, Self
 
 from pydantic import Field, model_validator

@@ -1,7 +1,5 @@
 """What the maker has found to work at the end: ladders and schools of coats by name, bottles, bushings measured."""
 
-from __future__ import annotations
-
 from datetime import date
 from typing import Literal
 

@@ -1,7 +1,5 @@
 """The house methods of gluing, as they ship: how long each stays open, when it can be handled, what it is for."""
 
-from __future__ import annotations
-
 import json
 from functools import cache
 from importlib import resources

@@ -1,7 +1,5 @@
 """When the maker is at the bench: hours by weekday, days off, quiet hours for loud machines, what is already booked."""
 
-from __future__ import annotations
-
 from datetime import date, datetime
 from typing import Annotated, Literal, Self
 

@@ -2,8 +2,6 @@
 entry of its own, and of two about the same blank the later one counts.
 """
 
-from __future__ import annotations
-
 from datetime import datetime
 from typing import Annotated, Literal, get_args
 

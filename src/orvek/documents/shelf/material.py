@@ -1,7 +1,5 @@
 """Materials of a blank: how they look and how heavy they are."""
 
-from __future__ import annotations
-
 import json
 from collections.abc import Iterable
 from functools import cache

@@ -1,7 +1,5 @@
 """Calipers and thermometers that are plugged in, or that write a log."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, StringConstraints

@@ -1,7 +1,5 @@
 """Moulds: a tray of bars, a set of rounds, or one loaf that is sawn up after curing."""
 
-from __future__ import annotations
-
 from typing import Annotated, Any, Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """The pen that a blank is made for: its barrels, their tubes, bits and finished outline."""
 
-from __future__ import annotations
-
 from itertools import pairwise
 from typing import Annotated, Literal, Self
 
@@ -152,7 +150,7 @@ class Barrel(Document):
         along = (at - before[0]) / (after[0] - before[0])
         return before[1] + along * (after[1] - before[1])
 
-    def end_for_end(self) -> Barrel:
+    def end_for_end(self) -> Self:
         """This barrel with its left end to the right."""
         outline = (OutlinePoint(at=1 - point.at, diameter_mm=point.diameter_mm) for point in reversed(self.outline))
         return self.with_(

@@ -3,11 +3,9 @@
 Its photos are kept apart, in an album that the workshop finds by name: a shelf of thousands is read without them.
 """
 
-from __future__ import annotations
-
 from datetime import date, datetime
 from secrets import choice
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
@@ -88,7 +86,7 @@ class Piece(Document):
         return content
 
     @model_validator(mode="after")
-    def _hole_within(self) -> Piece:
+    def _hole_within(self) -> Self:
         if self.hole_mm is not None and self.is_solid and self.hole_mm >= min(self.width_mm, self.depth_mm):
             raise PydanticCustomError("orvek", "has a hole as wide as itself")
         return self

@@ -1,7 +1,5 @@
 """Pigments: their kind (which sets the loads that make sense), colour and price."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """What all devices with a cable have: a speed, and a line of the maker's own that says where its number stands."""
 
-from __future__ import annotations
-
 from typing import ClassVar, Literal
 
 from pydantic import field_validator

@@ -1,7 +1,5 @@
 """What things cost from a day on, and how the maker sells."""
 
-from __future__ import annotations
-
 from datetime import date
 from typing import Literal, get_args
 

@@ -1,7 +1,5 @@
 """Resins: mixing ratio, densities, pot life, price, each number with its standing; and their families."""
 
-from __future__ import annotations
-
 import json
 from functools import cache
 from importlib import resources

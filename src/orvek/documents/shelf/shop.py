@@ -1,7 +1,5 @@
 """What the maker owns: moulds, resins, pigments, pens, scales, mixing cups; and how the maker likes things."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

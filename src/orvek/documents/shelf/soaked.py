@@ -1,7 +1,5 @@
 """What the shop saw of wood that was dried, soaked and dyed: one line an observation, the next job's default."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """A hole bored and filled: right through, or a pit of a depth."""
 
-from __future__ import annotations
-
 from typing import ClassVar, Literal
 
 from pydantic import Field

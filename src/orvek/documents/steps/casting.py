@@ -1,7 +1,5 @@
 """Steps at the mould: what is laid into it, and the pour."""
 
-from __future__ import annotations
-
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field

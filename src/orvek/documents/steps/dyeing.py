@@ -1,7 +1,5 @@
 """Soaked in a colour, or stabilised."""
 
-from __future__ import annotations
-
 from typing import ClassVar, Literal
 
 from pydantic import Field

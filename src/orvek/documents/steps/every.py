@@ -1,7 +1,5 @@
 """All kinds of steps, and what a list of them must have."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

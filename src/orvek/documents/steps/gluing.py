@@ -1,7 +1,5 @@
 """Steps that make a bar of solid pieces: one bar, strips, pieces end to end, staves."""
 
-from __future__ import annotations
-
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import AfterValidator, Field

@@ -1,7 +1,5 @@
 """What steps are made of: materials by their keys, layers, and sizes with their bounds."""
 
-from __future__ import annotations
-
 from collections.abc import Callable
 from typing import Annotated, Any, ClassVar, Literal, NamedTuple, Self
 

@@ -1,7 +1,5 @@
 """A bar that lies on the bench, as photos of its faces show it."""
 
-from __future__ import annotations
-
 import math
 from typing import Annotated, ClassVar, Literal
 

@@ -1,7 +1,5 @@
 """Steps at the saw: a cut and its sheet, an arc, slices, a rip."""
 
-from __future__ import annotations
-
 from typing import ClassVar, Literal, Self
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """Steps that change how the bar lies or how much is left of it: round, square, taken out at an angle."""
 
-from __future__ import annotations
-
 from typing import ClassVar, Literal
 
 from orvek.documents.steps.parts import AT_THE_SAW, Caution, StepDocument, StepWords, angle, length

@@ -1,7 +1,5 @@
 """A printed sheet wrapped round a core, and the picture on it."""
 
-from __future__ import annotations
-
 from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator

@@ -28,6 +28,10 @@ class Entry:
     build: Callable[[Session, Surface], QWidget]
     pages: tuple[str, ...] = ()
 
+    def is_named(self, name: str) -> bool:
+        """Whether the name leads here: the station's own, or one of a page."""
+        return name in self.pages or name == self.station.value.lower()
+
 
 def _pen(session: Session, surface: Surface) -> QWidget:
     from orvek.window.stations.pen.station import PenStation
