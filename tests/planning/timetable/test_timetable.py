@@ -27,6 +27,7 @@ from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
 from orvek.planning.timetable.items import is_soon_enough, items_of, slack_steps
+from orvek.planning.timetable.pricing import priced_bound
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Task, Timetable, Wait
@@ -172,6 +173,10 @@ def test_small_cases_are_solved_to_the_optimum(rows: list[list[tuple[int, int]]]
     holds(table, question)
     assert table.is_best
     assert _cost(question, table) <= _least(question) + 1e-6
+    items = items_of(question)
+    starts = stepwise(question, items)
+    assert starts is not None
+    assert priced_bound(question, items, starts) <= _cost(question, table) + 1e-6
 
 
 def test_resin_is_mixed_only_when_it_can_be_poured_at_once() -> None:
@@ -309,6 +314,7 @@ def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
     better = stepwise(question, items, tries=20)
     assert better is not None
     assert floor <= cost(question, items, better) + 1e-6
+    assert priced_bound(question, items, starts) <= cost(question, items, better) + 1e-6
     assert cost(question, items, better) <= cost(question, items, starts)
 
 
@@ -329,7 +335,11 @@ def test_forty_jobs_are_planned_by_the_order_of_the_jobs_and_the_gap_is_known() 
     holds(table, question)
     assert len(table.slots) == 1200
     assert not table.is_best
-    assert 0 < table.gap_pct < 15
+    assert 0 < table.gap_pct < 7
+    items = items_of(question)
+    starts = stepwise(question, items)
+    assert starts is not None
+    assert priced_bound(question, items, starts, until=0.0) > bound(question, items), "prices say more at once"
 
 
 def _before(number: int) -> tuple[str, ...]:

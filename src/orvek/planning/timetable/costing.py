@@ -39,7 +39,7 @@ def bound(question: TimetableQuestion, items: Sequence[Item]) -> float:
     that hold all the work, or fewer ones where the last job is ready so much later. Pinned tasks, and what stands
     before one, are left out: that only lowers it.
     """
-    jobs = [_rest(items, number) for number in range(len(question.jobs))]
+    jobs = [unpinned(items, number) for number in range(len(question.jobs))]
     free = [number for number, rest in enumerate(jobs) if rest]
     done = _Hours(question)
     ends = {number: _alone(question, jobs[number]) for number in free}
@@ -58,7 +58,7 @@ def bound(question: TimetableQuestion, items: Sequence[Item]) -> float:
     )
 
 
-def _rest(items: Sequence[Item], job: int) -> list[Item]:
+def unpinned(items: Sequence[Item], job: int) -> list[Item]:
     """A job's tasks after its last pinned one."""
     own = [item for item in items if item.job == job]
     pins = [place for place, item in enumerate(own) if item.pinned is not None]

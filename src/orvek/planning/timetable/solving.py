@@ -31,6 +31,7 @@ from orvek.planning.watching import watched
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
 _TRIES, _MANY = 200, 1_000_000  # orders of the jobs; of many tasks as many as there is time for
+_SEARCHED, _PRICED = 0.6, 0.1  # parts of the time: for the search of many tasks, and for the bound of few
 _LATER_DAYS = 3  # than the step-by-step plan no task is looked for, to keep the search small
 Tell = Callable[[float], None]
 
@@ -42,19 +43,24 @@ def solved(question: TimetableQuestion, tell: Tell = lambda _: None) -> Timetabl
         return Timetable(question, ())
     if not windows(question.hours, question.begin, question.days, loud=False):
         return Timetable(question, (), problem="Your hours leave no time at the bench. Change them, or the days off.")
+    from orvek.planning.timetable.pricing import priced_bound
+
     tell(0.05)
     is_small, began = len(items) <= _SOLVED_UP_TO, monotonic()
-    part = 0.05 if is_small else 0.9
+    part, ends = 0.05 if is_small else 0.9, began + question.seconds
 
     def tick() -> None:
         tell(0.05 + part * min(1.0, (monotonic() - began) / question.seconds))
 
-    first = stepwise(question, items, _TRIES if is_small else _MANY, began + question.seconds, tick)
+    searched = ends if is_small else began + _SEARCHED * question.seconds
+    first = stepwise(question, items, _TRIES if is_small else _MANY, searched, tick)
     if first is None:
         return Timetable(question, (), problem=_no_room(question, items))
+    priced_until = monotonic() + _PRICED * question.seconds if is_small else ends
+    floor = max(bound(question, items), priced_bound(question, items, first, priced_until, tick))
     if not is_small:
-        return _told(question, items, first, gap_pct=_gap_pct(cost(question, items, first), bound(question, items)))
-    starts, is_best, gap = _improved(question, items, first, tell)
+        return _told(question, items, first, gap_pct=_gap_pct(cost(question, items, first), floor))
+    starts, is_best, gap = _improved(question, items, first, floor, tell)
     return _told(question, items, starts, is_best=is_best, gap_pct=gap)
 
 
@@ -69,12 +75,12 @@ def quickly(question: TimetableQuestion) -> Timetable:
 
 
 def _improved(
-    question: TimetableQuestion, items: list[Item], first: list[int], tell: Tell
+    question: TimetableQuestion, items: list[Item], first: list[int], floor: float, tell: Tell
 ) -> tuple[list[int], bool, float]:
     """Starts that cost least, whether they are the best there are, and how far from it they may be, in %."""
     from ortools.sat.python import cp_model
 
-    floor, cost_first = bound(question, items), cost(question, items, first)
+    cost_first = cost(question, items, first)
     model = cp_model.CpModel()
     offset, latest = steps_into_day(question.begin), max(first) + _LATER_DAYS * DAY
     horizon = question.days * DAY + max(item.wait for item in items)

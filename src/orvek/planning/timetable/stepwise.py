@@ -20,6 +20,8 @@ from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.windows import STEP_MIN, Window, windows
 
 _SEED, _FAR = 3, 10**9
+_FURTHER = (-4, -3, -2, -1, 1, 2, 3, 4)  # places by which a job is moved: near ones bring more than any (tried out)
+_FILLED, _AMONG = 24, 12  # so many steps before the hours end they are filled, by so many tasks that can go on
 
 
 def stepwise(
@@ -48,7 +50,8 @@ def stepwise(
             break
         tick()
         order = list(best[1])
-        order.insert(chance.randrange(count), order.pop(chance.randrange(count)))
+        job = order.pop(place := chance.randrange(count))
+        order.insert(max(0, place + chance.choice(_FURTHER)), job)
         other = _costed(question, items, order)
         if other is not None and other[0] < best[0]:
             best = other
@@ -84,6 +87,7 @@ def in_order(
 ) -> list[int] | None:
     """Where each item begins when, whenever the hands are free, the first job in this order that can go on does.
 
+    Towards the end of the hours it is the first with which, and others after it, they are used up best.
     An item is begun only when those that have to follow it soon can, and their time is kept for them; not so when not
     `is_strict`. None where a task finds no room.
     """
@@ -104,19 +108,48 @@ def in_order(
 def _go_on(rows: Sequence[_Row], board: _Board, window: Window) -> int:
     """Let the first job that can begin now do so. Returns when the hands are free again, or when to ask again."""
     now, last = window
-    wakes = [last]
+    wakes, can = [last], []
     for row in rows:
+        if row.ready > now:
+            wakes.append(row.ready)
+            continue
         first, *rest = row.next
-        free = board.free_for(first, max(now, row.ready))
+        free = board.free_for(first, now)
         if free > now:
             wakes.append(free)
         elif now + first.hands <= last:
             followers = board.soon_after(first, now, rest)
-            if followers is not None:
-                row.begin((now, *followers), board)
-                return now + first.hands
-            wakes.append(now + 1)
-    return min(wakes)
+            if followers is None:
+                wakes.append(now + 1)
+                continue
+            can.append((row, first.hands, (now, *followers)))
+            if last - now > _FILLED or len(can) == _AMONG:
+                break
+    if not can:
+        return min(wakes)
+    row, hands, begins = can[_best_filling([hands for _, hands, _ in can], last - now)]
+    row.begin(begins, board)
+    return now + hands
+
+
+def _best_filling(hands: Sequence[int], room: int) -> int:
+    """The first of several tasks with which, and others of them after it, the least of the room is left over.
+
+    >>> _best_filling([5, 4, 3], 7)
+    1
+    """
+    least, best = room + 1, 0
+    for place, own in enumerate(hands):
+        reached = 1 << own
+        for other, more in enumerate(hands):
+            if other != place:
+                reached |= reached << more
+        left = room + 1 - (reached & ((2 << room) - 1)).bit_length()
+        if left < least:
+            least, best = left, place
+        if left == 0:
+            break
+    return best
 
 
 class _Row:
@@ -222,7 +255,10 @@ class _Board:
         return None
 
     def _place(self, name: str) -> _Taken:
-        return self._places.setdefault(name, _Taken())
+        taken = self._places.get(name)
+        if taken is None:
+            taken = self._places[name] = _Taken()
+        return taken
 
     def _loud_from(self, at: int, hands: int) -> int:
         """From when on so much work may be loud, `at` or later; far away where never."""
