@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -15,6 +16,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_CONFIG_HOME"] = str(Path(tempfile.gettempdir()) / f"orvek-tests-{os.getuid()}")
 
 from orvek.documents import Job, Shop
+from orvek.planning.timetable.windows import windows
 from orvek.shop import Workshop, demo_job, demo_shop, open_workshop
 
 
@@ -65,3 +67,15 @@ def workshop(workshop_path: Path) -> Iterator[Workshop]:
     opened = open_workshop(workshop_path)
     yield opened
     opened.close()
+
+
+@pytest.fixture
+def changing_clocks(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """A zone that changes its clocks: forward on 29 March 2026, back on 25 October."""
+    monkeypatch.setenv("TZ", "CET-1CEST,M3.5.0,M10.5.0/3")
+    time.tzset()
+    windows.cache_clear()  # which minutes the hours have depends on the zone
+    yield
+    monkeypatch.undo()
+    time.tzset()
+    windows.cache_clear()

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import time
-from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 import pytest
@@ -13,17 +11,7 @@ from hypothesis import strategies as st
 from orvek.quantities import later, minutes_between
 
 
-@pytest.fixture
-def berlin(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
-    """A zone that changes its clocks: forward on 29 March 2026, back on 25 October."""
-    monkeypatch.setenv("TZ", "CET-1CEST,M3.5.0,M10.5.0/3")
-    time.tzset()
-    yield
-    monkeypatch.undo()
-    time.tzset()
-
-
-@pytest.mark.usefixtures("berlin")
+@pytest.mark.usefixtures("changing_clocks")
 @pytest.mark.parametrize(
     ("poured", "hard"),
     [

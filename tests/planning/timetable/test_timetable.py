@@ -7,7 +7,7 @@ import itertools
 import json
 import random
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
 
 import pytest
@@ -455,6 +455,23 @@ def test_calendars_of_others(tmp_path: Any) -> None:
         with pytest.raises(CannotReadError):
             busy_times(bad, "bad.ics", THURSDAY.date())
     assert not list(tmp_path.iterdir())
+
+
+@pytest.mark.usefixtures("changing_clocks")
+@pytest.mark.parametrize(
+    ("evening", "clock"), [(date(2026, 3, 28), time(10)), (date(2026, 10, 24), time(8)), (date(2026, 6, 6), time(9))]
+)
+def test_what_hardens_over_a_night_in_which_clocks_are_changed_is_ready_when_it_is(evening: date, clock: time) -> None:
+    """Poured at nine in the evening, twelve hours: an hour is left out in March and comes twice in October."""
+    begin = datetime.combine(evening, time(20))
+    hours = Hours(days=(DayHours(from_h=7, to_h=22),) * 7, quiet_from_h=0, quiet_to_h=0)
+    tasks = (task("pour", 60, 720), task("demould", 30, after=("pour",)))
+    one = JobTasks("0", "Job", tasks, None, (("pour", begin),))
+    table = solved(TimetableQuestion((one,), hours, begin, 1.0))
+    pour, demould = table.of("0")
+    assert (pour.begins, pour.ends) == (begin, datetime.combine(evening, time(21)))
+    assert demould.begins == pour.ready == datetime.combine(evening + timedelta(days=1), clock)
+    assert demould.ends == demould.begins + timedelta(minutes=30)
 
 
 def test_a_quarter_of_an_hour_is_the_next_step() -> None:

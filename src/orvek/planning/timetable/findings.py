@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from datetime import date, timedelta
+from datetime import date
 
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -12,7 +12,7 @@ from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import STEP_MIN
-from orvek.quantities import write_day, write_moment
+from orvek.quantities import minutes_between, write_day, write_moment
 
 _SURE_PCT = 90.0
 
@@ -64,10 +64,10 @@ def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
     for slot in slots.values():
         slack = slack_steps(slot.task)
         for before in (slots[key] for key in slot.task.after if key in slots):
-            wait = slot.begins - before.ready
-            if slack is None or wait <= timedelta(minutes=slack * STEP_MIN):
+            wait_min = minutes_between(before.ready, slot.begins)
+            if slack is None or wait_min <= slack * STEP_MIN:
                 continue
-            waited, most = plan.minutes(wait.total_seconds() / 60), plan.minutes(slack * STEP_MIN)
+            waited, most = plan.minutes(wait_min), plan.minutes(slack * STEP_MIN)
             because = (
                 f"It begins {write_moment(slot.begins)}, {waited} after “{before.task.words}” is over; it should "
                 f"within {most}. Give yourself a longer day, or free what is pinned."

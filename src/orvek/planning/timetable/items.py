@@ -11,6 +11,7 @@ from datetime import datetime, time
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion
 from orvek.planning.timetable.results import Task
 from orvek.planning.timetable.windows import STEP_MIN, Window, windows
+from orvek.quantities import minutes_between
 
 DAY = 1440 // STEP_MIN
 
@@ -50,7 +51,7 @@ def items_of(question: TimetableQuestion) -> list[Item]:
 
 def steps_to(question: TimetableQuestion, when: datetime) -> int:
     """So many steps from the beginning to a moment; 0 for one before it."""
-    return max(0, math.ceil((when - question.begin).total_seconds() / 60 / STEP_MIN))
+    return max(0, math.ceil(minutes_between(question.begin, when) / STEP_MIN))
 
 
 def steps_into_day(when: datetime) -> int:
@@ -78,7 +79,7 @@ def due_step(question: TimetableQuestion, job: JobTasks) -> int:
     """The evening of the promised day, in steps; 0 where it is past."""
     assert job.promised is not None
     evening = datetime.combine(job.promised, time(23, 59))
-    return max(0, int((evening - question.begin).total_seconds() // 60 // STEP_MIN))
+    return max(0, int(minutes_between(question.begin, evening) // STEP_MIN))
 
 
 def open_for(question: TimetableQuestion, item: Item) -> list[Window]:

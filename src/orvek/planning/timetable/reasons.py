@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from orvek.planning.timetable.items import Item
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.results import Slot, Timetable
-from orvek.quantities import write_moment
+from orvek.quantities import minutes_between, write_moment
 
 
 def reasons(question: TimetableQuestion, items: Sequence[Item], starts: Sequence[int]) -> list[str]:
@@ -43,7 +43,7 @@ def chain(table: Timetable, job: str, most: int = 4) -> tuple[str, ...]:
         return ()
     told: list[tuple[float, str]] = []
     for before, slot in zip((None, *slots), slots, strict=False):
-        gap = (slot.begins - before.ends).total_seconds() / 3600 if before is not None else 0.0
+        gap = minutes_between(before.ends, slot.begins) / 60 if before is not None else 0.0
         if slot.why and gap > 1.0:
             told.append((gap, f"{slot.task.words} not before {write_moment(slot.begins)}: {slot.why}."))
     told.sort(key=lambda one: -one[0])

@@ -7,7 +7,7 @@ never worse.
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime, timedelta
+from datetime import datetime
 from time import monotonic
 
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
@@ -28,6 +28,7 @@ from orvek.planning.timetable.results import Slot, Timetable
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.watching import watched
+from orvek.quantities import later
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
 _TRIES, _MANY = 200, 1_000_000  # orders of the jobs; of many tasks as many as there is time for
@@ -188,7 +189,7 @@ def _told(
     question: TimetableQuestion, items: list[Item], starts: list[int], *, is_best: bool = False, gap_pct: float = 0.0
 ) -> Timetable:
     def when(step: int) -> datetime:
-        return question.begin + timedelta(minutes=step * STEP_MIN)
+        return later(question.begin, step * STEP_MIN)
 
     whys = reasons(question, items, starts)
     slots = [

@@ -16,6 +16,7 @@ from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_o
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.windows import windows, without
+from orvek.quantities import later, minutes_between
 
 if TYPE_CHECKING:
     from orvek.planning.cure.question import CureForecast
@@ -173,7 +174,7 @@ def _tries(own: JobTasks, question: WeeksQuestion, slots: tuple[Slot, ...]) -> I
         return
 
     def minutes(when: datetime) -> float:
-        return (when - question.begin).total_seconds() / 60
+        return minutes_between(question.begin, when)
 
     chance = random.Random(_SEED)
     days = TimetableQuestion((own,), question.shop.hours, question.begin).days
@@ -192,7 +193,7 @@ def _tries(own: JobTasks, question: WeeksQuestion, slots: tuple[Slot, ...]) -> I
             )
             low, usual, most = task.wait_min
             at += chance.triangular(low, most, usual) if most > low else usual
-        yield (question.begin + timedelta(minutes=at)).date()
+        yield later(question.begin, at).date()
 
 
 def _through(at: float, hands: float, free: Sequence[tuple[float, float]]) -> float:

@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import TypeVar
 
 from orvek.documents import Hours
+from orvek.quantities import minutes_between
 
 T = TypeVar("T", float, datetime)
 Window = tuple[int, int]  # in minutes from the beginning
@@ -25,7 +26,8 @@ def windows(hours: Hours, begin: datetime, days: int, *, loud: bool) -> tuple[Wi
         if at.date() in hours.off or not there.is_open:
             continue
         found += without([_window(at, there.from_h, there.to_h)], _taken(hours, at, loud=loud))
-    shifted = (((first - begin).total_seconds() / 60, (last - begin).total_seconds() / 60) for first, last in found)
+    # Minutes that pass, not that the clock shows: a wait over the night in which clocks are changed is as long as ever.
+    shifted = ((minutes_between(begin, first), minutes_between(begin, last)) for first, last in found)
     steps = ((_up(max(0.0, first)), _down(last)) for first, last in shifted)
     return _joined([(first, last) for first, last in steps if last - first >= STEP_MIN])
 

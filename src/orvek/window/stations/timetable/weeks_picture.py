@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
+from orvek.quantities import later
 from orvek.window import theme
 
 _LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
@@ -204,7 +205,7 @@ class WeeksPicture(QWidget):
         painter.save()
         painter.setClipRect(QRectF(_LEFT, 0, self.width() - _LEFT, self.height()))
         for first, last in windows(question.shop.hours, question.begin, days, loud=False):
-            left, right = (self._x(question.begin + timedelta(minutes=at)) for at in (first, last))
+            left, right = (self._x(later(question.begin, at)) for at in (first, last))
             painter.fillRect(QRectF(left, _TOP - 4, right - left, bottom - _TOP + 8), theme.PANEL)
         midnight = datetime.combine(question.begin.date(), datetime.min.time())
         wide = 24 / self._span_h * (self.width() - _LEFT - 12)

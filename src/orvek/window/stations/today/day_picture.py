@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
 from orvek.planning.timetable.words import wait_of
+from orvek.quantities import later
 from orvek.window import theme
 
 _SIDE, _SPAN_H, _BEFORE_H, _BAR, _WAIT = 24, 36.0, 2.0, 40.0, 20.0
@@ -66,7 +67,7 @@ class DayPicture(QWidget):
         """The maker's hours light, full hours as ticks, days by name."""
         begin = self._now - timedelta(hours=_BEFORE_H)
         for first, last in windows(weeks.question.shop.hours, weeks.question.begin, 3, loud=False):
-            left, right = (self._x(weeks.question.begin + timedelta(minutes=at)) for at in (first, last))
+            left, right = (self._x(later(weeks.question.begin, at)) for at in (first, last))
             painter.fillRect(QRectF(left, axis - _BAR - 10, right - left, _BAR + 10), theme.PANEL)
         painter.setPen(theme.pen(theme.HAIRLINE, 1.5))
         painter.drawLine(QPointF(_SIDE, axis), QPointF(self.width() - _SIDE, axis))
