@@ -111,3 +111,12 @@ def test_every_task_belongs_to_one_stage() -> None:
     assert sorted(tasks) == sorted(kind.key for kind in task_kinds())
     assert usual_rate("hybrid") == 0.15
     assert usual_rate("something nobody knows") == 0.10
+
+
+def test_a_record_that_knows_of_nothing_spoilt_still_doubts_a_little() -> None:
+    """Nothing is certain: a rate of none counts as one in a thousand, a rate of all as one in a thousand good."""
+    assert chance_learned(10, 10, 0.0, 0, 0) == pytest.approx(chance_learned(10, 10, 0.001, 0, 0))
+    good = PRIOR_WORTH * 0.999
+    all_good = np.prod([(good + number) / (PRIOR_WORTH + number) for number in range(10)])
+    assert chance_learned(10, 10, 0.0, 0, 0) == pytest.approx(all_good)
+    assert chance_learned(10, 1, 1.0, 0, 0) == pytest.approx(chance_learned(10, 1, 0.999, 0, 0))

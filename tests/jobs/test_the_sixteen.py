@@ -1,7 +1,8 @@
 """Each kind of work, carried as far as the stations go: nothing stops it, and what Orvek says of it stays the same.
 
 What is said is kept in `recorded/`, a file a job: every figure with its working, every finding with its remedies, the
-cut list. When that changes on purpose, record it anew and read the difference before it is committed:
+cut list, where things lie along the bar, every task and what is done at the bench step by step. When that changes on
+purpose, record it anew and read the difference before it is committed:
 
     ORVEK_RECORD=1 python -m pytest tests/jobs
 """
@@ -9,6 +10,7 @@ cut list. When that changes on purpose, record it anew and read the difference b
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -16,6 +18,7 @@ import pytest
 from orvek.cards import cut_list_csv, report_text
 from orvek.documents import Shop, from_text, to_text
 from orvek.planning import Plan, Severity, plan, report_sections
+from orvek.planning.timetable.bench import bench_steps
 from tests.jobs.the_sixteen import SIXTEEN
 
 RECORDED = Path(__file__).parent / "recorded"
@@ -35,7 +38,38 @@ def said(planned: Plan) -> str:
         parts.extend(f"  {edit}" for edit in edits)
     if planned.cutting is not None and planned.cutting.cuts:
         parts.append("\n" + cut_list_csv(planned).decode())
+    parts += [*laid_out(planned), *at_the_bench(planned)]
     return "\n".join(parts).replace("\r\n", "\n") + "\n"
+
+
+def laid_out(planned: Plan) -> Iterator[str]:
+    """Where tubes, cuts and waste lie along the bar, and how far each station is."""
+    layout = planned.layout
+    assert layout is not None
+    yield f"\nAlong the bar of {layout.length_mm:.6g} x {layout.width_mm:.6g} x {layout.depth_mm:.6g}"
+    tubes = tuple(place.tube for place in layout.tubes)
+    named = (("tube", tubes), ("kerf", layout.kerfs), ("waste", layout.waste), ("end", layout.ends))
+    for what, spans in (*named, ("another", layout.others)):
+        yield from (f"  {what} {span.start_mm:.6g} to {span.end_mm:.6g}" for span in spans)
+    yield from (f"  {caution.key}: {caution.words}" for caution in planned.cautions)
+    yield from (f"  {station.value}: {begun}" for station, begun in planned.progress)
+
+
+def at_the_bench(planned: Plan) -> Iterator[str]:
+    """Every task with its times, and its steps with what is weighed, measured and waited for."""
+    for task in planned.tasks.tasks if planned.tasks else ():
+        low, high = task.hands_span_min
+        waits = " ".join(f"{wait:.6g}" for wait in task.wait_min)
+        yield f"\n{task.key} {task.words}: {task.hands_min:.6g} ({low:.6g} to {high:.6g})"
+        yield f"  waits {waits} {task.wait_words}"
+        yield f"  {task.place} {task.holds} {task.is_loud} {task.soon_min} {task.pieces} {task.caution} {task.after}"
+        for step in bench_steps(planned, task):
+            targets = f"{_rounded(step.target_g)} {_rounded(step.target_mm)} {step.wait_s:.6g}"
+            yield f"  {step.key} {step.kind} {targets} {step.words}"
+
+
+def _rounded(target: float | None) -> str:
+    return "" if target is None else f"{target:.6g}"
 
 
 @pytest.mark.parametrize("name", SIXTEEN)

@@ -531,3 +531,12 @@ def test_the_demo_ledger_is_in_order_and_can_be_written_entry_by_entry() -> None
     for closed in (one for one in ledger if isinstance(one, ClosedEntry)):
         own = [one for one in last_fates(ledger) if one.job_id == closed.job_id]
         assert (closed.started, closed.good) == (len(own), sum(not is_missed(one) for one in own))
+
+
+def test_what_to_do_again_and_what_not_stand_side_by_side(tideline: Job, shop: Shop) -> None:
+    about = {"when": DAY, "job_id": tideline.batch.id, "job": "Tideline", "work": "cast resin"}
+    lessons = (LessonEntry(task="pour", again="do not", words="Not below 18 °C.", **about),)
+    column = beside(plan(tideline, shop.with_(ledger=lessons)), date(2026, 11, 26))
+    told = dict(zip(COMPARED, column, strict=True))
+    assert [words for words in told.values() if "18 °C" in words] == ["Not below 18 °C."]
+    assert list(told.values())[-2:] == ["–", "Not below 18 °C."]

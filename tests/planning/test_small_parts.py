@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
-from orvek.documents import CutStep, Job, Layer, ReorientStep, RipStep, Shop, SolidStep, deeds
+from orvek.documents import CutStep, Job, Layer, MeterPlace, ReorientStep, RipStep, Shop, SolidStep, deeds, materials
 from orvek.documents.deeds import set_value
-from orvek.planning import apply_remedy, plan
+from orvek.planning import answered, apply_remedy, plan
 from orvek.planning.bar import barrels_of
+from orvek.planning.blank.islands import _labels, _smaller
 from orvek.planning.cure.question import cure_question
 from orvek.planning.cure.running import air_over_time
+from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.glue_up.meeting import meet_question
 from orvek.planning.haste import HASTE
+from orvek.planning.questions import QUESTIONS
+from orvek.planning.timetable.bench import bench_steps
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.reference import evaluate_reference
 
@@ -91,3 +97,66 @@ def test_a_rip_is_set_half_a_kerf_from_the_middle(tideline: Job, shop: Shop) -> 
     assert made.layout is not None
     assert made.layout.raw is not None
     assert rip.fence_mm == pytest.approx(made.layout.raw[0] / 2 - 1.5)
+
+
+def test_a_night_begins_and_ends_with_ramps_of_two_hours(tideline: Job, shop: Shop) -> None:
+    there = tideline.pour.conditions.with_(night_c=9.0, poured_h=12.0)
+    question = cure_question(plan(set_value(tideline, ("pour", "conditions"), there), shop))
+    assert question is not None
+    hours, levels = air_over_time(question)
+    for day in (0, 1):
+        for at, level in (
+            (there.night_from_h, question.shop_c),
+            (there.night_from_h + 2, 9.0),
+            (24 + there.night_to_h, 9.0),
+            (24 + there.night_to_h + 2, question.shop_c),
+        ):
+            assert np.interp(24 * day + at - 12, hours, levels) == pytest.approx(level), (day, at)
+
+
+def test_what_a_forecast_knows_better_takes_the_place_of_the_label(tideline: Job, shop: Shop) -> None:
+    made = plan(tideline, shop)
+    pace, other = (
+        Finding(Severity.NOTE, Station.POUR, words, "", key=key) for words, key in (("Pace", "pour.pace"), ("Mix", "x"))
+    )
+    made = replace(made, findings=(pace, other))
+    slow = next(one for one in QUESTIONS if one.key == "cure")
+    for key, kept in (("cure.lives", ["x", "cure.lives"]), ("cure.hot", ["pour.pace", "x", "cure.hot"])):
+        told = Finding(Severity.NOTE, Station.POUR, "Said", "", key=key)
+        found = answered(made, replace(slow, findings=lambda _plan, told=told: [told]), None)
+        assert sorted(one.key for one in found.findings) == sorted(kept)
+
+
+def test_the_resin_is_measured_where_there_is_a_thermometer(tideline: Job, shop: Shop) -> None:
+    def kinds(meters: tuple[MeterPlace, ...]) -> list[str]:
+        made = plan(tideline, shop.with_(meters=meters))
+        assert made.tasks is not None
+        pour = next(task for task in made.tasks.tasks if task.kind == "pour")
+        return [step.kind for step in bench_steps(made, pour)]
+
+    thermometer, calipers = (MeterPlace(name=kind, kind=kind) for kind in ("thermometer", "caliper"))
+    assert kinds((thermometer,))[0] == "temperature"
+    assert "temperature" not in kinds(())
+    assert "temperature" not in kinds((calipers,))
+
+
+def test_what_is_cut_off_lies_at_the_ends_of_the_bar(tideline: Job, shop: Shop) -> None:
+    layout = plan(tideline, shop).layout
+    assert layout is not None
+    left, right = layout.ends
+    assert left.start_mm == 0
+    assert right.end_mm == layout.length_mm
+    assert left.end_mm == pytest.approx(layout.length_mm - right.start_mm)
+    assert 0 < left.end_mm <= layout.tubes[0].tube.start_mm
+    assert layout.tubes[-1].tube.end_mm <= right.start_mm < layout.length_mm
+
+
+def test_parts_of_a_shell_that_hang_on_nothing_are_found_where_they_lie() -> None:
+    """Of holly two parts, of resin one, round which it closes: the smaller part of holly is told."""
+    material = np.zeros((1, 8, 10), np.uint8)
+    material[0, :, :2] = 1  # at the left end, right round
+    material[0, 6:, 7] = material[0, :2, 7] = 1  # further along, over the seam
+    z, cell = np.arange(10, dtype=float)[None, None, :] + 0 * material, np.full(material.shape, 0.5)
+    one, other = materials()[:2]
+    told = list(_smaller((one, other), material, _labels(material), cell, z))
+    assert told == [(other.name, 7.0, 2.0)]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,6 +11,7 @@ from hypothesis import strategies as st
 from orvek.documents import Chip, Job, Shop, deeds
 from orvek.planning import apply_remedy, plan
 from orvek.workpiece import optics
+from orvek.workpiece.light_test import LightTest, Seen, strength
 
 
 def test_paint_and_load_hide_the_tube(tideline: Job, shop: Shop) -> None:
@@ -55,3 +58,16 @@ def test_a_wall_reflects_between_nothing_and_all(absorbed: float, scattered: flo
     assert -1e-9 <= optics.wall_reflectance(absorbed, scattered, behind) <= 1 + 1e-9
     more = optics.contrast_ratio(absorbed, scattered + 0.5)
     assert more >= optics.contrast_ratio(absorbed, scattered) - 1e-6 or absorbed > 0
+
+
+@pytest.mark.parametrize(("seen", "wall_mm"), [("none", 0.2), ("a little", 8.0), ("much", 8.0)])
+def test_a_light_behind_the_wall_moves_a_colour_part_of_the_way(tideline: Job, seen: Seen, wall_mm: float) -> None:
+    """One look moves it towards what was seen and not as far; more looks that agree move it further."""
+    (cup, *_) = tideline.cast.cups
+    looks = [strength(cup, [LightTest(wall_mm, seen)] * count) for count in (1, 2, 9, 400)]
+    settled = looks[-1]
+    assert settled != 1
+    parts = [math.log(one) / math.log(settled) for one in looks]
+    assert parts == sorted(parts)
+    assert 0 < parts[0] < parts[1] < 0.95 * parts[3]
+    assert strength(cup.with_(pigments=()), [LightTest(wall_mm, seen)]) == 1

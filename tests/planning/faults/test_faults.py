@@ -165,3 +165,10 @@ def test_any_fault_anywhere_is_answered(fault: Fault) -> None:
             apply_remedy(planned.job, Remedy("", there.look))
         pits = apply_remedy(planned.job, Remedy("", one.as_it_is)).blank.steps
         assert not one.as_it_is or isinstance(pits[-1], PlugStep)
+
+
+def test_a_ring_is_as_wide_as_the_flaw_is_from_the_end_and_a_little_more(tideline: Job, shop: Shop) -> None:
+    one = fault_plan(tideline, shop, CHIP.with_(kind="cracked on pressing", at_mm=2.0))
+    ring = way(one, "ring")
+    assert ring.can
+    assert "3.1 mm wide" in ring.lines[0], "1.4 mm to the flaw, 1.2 mm of it, half a millimetre beyond"

@@ -161,3 +161,12 @@ def test_a_ladder_only_goes_finer(first: float, last: float) -> None:
     rungs = ladder(abrasives(), max(first, last), min(first, last))
     assert all(after.abrasive.start_um < before.abrasive.end_um for before, after in pairwise(rungs))
     assert removed_um(rungs) >= 0
+
+
+def test_more_coats_are_offered_as_many_as_are_wanted(tideline: Job, shop: Shop) -> None:
+    job = how(thin=0, medium=3, medium_um=13, level_from="P320")(tideline)
+    finish = plan(job, shop).finish
+    assert finish is not None
+    assert finish.coats_wanted is not None
+    told = [remedy for found in plan(job, shop).findings for remedy in found.remedies if "medium coats" in remedy.label]
+    assert {edit.value for remedy in told for edit in remedy.edits} == {finish.coats_wanted}

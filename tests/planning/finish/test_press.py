@@ -78,3 +78,14 @@ def test_a_pattern_that_was_turned_is_found_again(ring: np.ndarray, by: int) -> 
         assert np.array_equal(again, ring)
     else:
         assert len(np.unique(ring.reshape(-1, 3), axis=0)) == 1
+
+
+@pytest.mark.parametrize(("low", "high"), [(21.0, None), (None, 21.0), (21.0, 21.0)])
+def test_a_depth_with_one_bound_is_that_depth(tideline: Job, low: float | None, high: float | None) -> None:
+    assert tideline.pen is not None
+    parts = tuple(PenPart(name=name) for name in ("Nib", "Clip"))
+    part = PenPart(name="Mechanism", depth_low_mm=low, depth_high_mm=high)
+    window = depth_window(tideline.with_(pen=tideline.pen.with_(parts=(*parts, part))))
+    assert window is not None
+    assert (window.part.name, window.low_mm, window.high_mm) == ("Mechanism", 21.0, 21.0)
+    assert depth_window(tideline.with_(pen=tideline.pen.with_(parts=parts))) is None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 import pytest
@@ -32,6 +33,7 @@ from orvek.documents import (
 from orvek.documents.deeds import set_value
 from orvek.errors import BadFieldError, NothingToDoError
 from orvek.planning import Finding, Severity, Station, StationState, apply_remedy, plan
+from orvek.planning.soak.dye_findings import survives
 from orvek.planning.soak.part import SoakPlan
 from orvek.planning.soak.records import observations
 from orvek.planning.soak.words import day_words, dry_line, treatment_lines
@@ -379,3 +381,16 @@ def test_wood_that_is_full_of_resin_drinks_no_more_of_the_pour(tideline: Job, sh
     after = apply_remedy(full, room.remedies[0])
     assert after.pour.insert is not None
     assert after.pour.insert.void_fraction < 0.2
+
+
+@pytest.mark.parametrize("seen", [True, False])
+def test_a_guess_must_be_clearly_deeper_than_what_was_seen(tideline: Job, shop: Shop, seen: bool) -> None:
+    """What was seen is enough where it is enough; a guess that is hardly deeper is doubted."""
+    dye = plan(soaked(tideline, Soak(), DyeStep(seen_mm=1.0)), shop).soak
+    assert dye is not None
+    needed = dye.dyes[0].needed_mm
+    assert needed is not None
+    little_over = type(dye.dyes[0].side)(low=0.5 * needed.value, best=1.1 * needed.value, high=2.0 * needed.value)
+    there = replace(dye.dyes[0], side=little_over, is_seen=seen)
+    made = replace(plan(tideline, shop), soak=replace(dye, dyes=(there,)))
+    assert bool(list(survives(made))) is not seen

@@ -61,6 +61,13 @@ def _parts(
     material = evaluate_reference(program, points).material.reshape(x.shape)
     cell_ml = radius * (outer - hole) / _DEEP * (2 * np.pi / _ROUND) * _STEP_MM / 1000
     cell_ml = np.broadcast_to(cell_ml, material.shape)
+    return tuple(_smaller(program.materials, material, _labels(material), cell_ml, z))
+
+
+def _labels(material: Any) -> Any:
+    """One number for all points, (deep, round, along), that neighbours of the same material join."""
+    import numpy as np
+
     label = np.arange(material.size).reshape(material.shape)
     while True:
         before = label.copy()
@@ -76,7 +83,7 @@ def _parts(
         label = label.ravel()[label.ravel()].reshape(label.shape)  # a long way in few rounds
         if (label == before).all():
             break
-    return tuple(_smaller(program.materials, material, label, cell_ml, z))
+    return label
 
 
 def _smaller(

@@ -33,12 +33,13 @@ def into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
         trim = _square(Span(far, far + kerfs[0].length_mm), layout.length_mm, layout.length_mm, machine, step, across)
         words = "turn the bar back: from now on this end is at the stop"
         title = "Trim the left end, the bar turned end for end"
-        found.append(replace(trim, title=title, keep="the long piece", then=words))
+        found.append(replace(trim, title=title, keep="the long piece", then=words, is_to_length=True))
     held = layout.length_mm - begins
     for kerf in reversed(kerfs[1:] if trims else kerfs):
         place = Span(kerf.start_mm - begins, kerf.end_mm - begins)
         cut = _square(place, held, layout.length_mm - begins, machine, step, across)
-        found.append(replace(cut, title="Crosscut a barrel's end", keep="the piece, its barrel's name on it"))
+        words = "the piece, its barrel's name on it"
+        found.append(replace(cut, title="Crosscut a barrel's end", keep=words, is_to_length=True))
         held = place.start_mm
     return found
 

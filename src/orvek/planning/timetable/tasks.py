@@ -141,7 +141,7 @@ def _pour(plan: Plan) -> Iterator[Task]:
         yield _made(
             plan, f"pour.{number}", "pour", Station.POUR, words=f"Pour{of}", minutes=minutes, wait=ready,
             wait_words="the casting hardens", place="pressure pot" if pot else "mould", holds=True, soon_min=10.0,
-            lines=("Hardener in, stir slowly, scrape the sides.", "Pour at one end, let it run.",
+            lines=("Look into each cup: no streaks, sides and bottom scraped.", "Pour at one end, let it run.",
                    *(("Into the pot before it gels; pressure on.",) if pot else ())), caution="pour.",
         )  # fmt: skip
         yield _made(
@@ -179,12 +179,12 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
         pieces = sum(piece.count for piece in cutting.stock)
         yield _made(
             plan, "mill", "mill", Station.GLUE_UP, minutes=10.0 + 2.0 * pieces,
-            lines=(f"{piece.count} × {piece.name}: {plan.mm(piece.length_mm)} long." for piece in cutting.stock),
-            caution="blank.",
+            lines=_stock_lines(plan), caution="blank.",
         )  # fmt: skip
-    steps = sorted({cut.step for cut in cutting.cuts} | {joint.step for joint in cutting.joints})
+    sawn = [cut for cut in cutting.cuts if not cut.is_to_length]  # those come when everything is glued
+    steps = sorted({cut.step for cut in sawn} | {joint.step for joint in cutting.joints})
     for step in steps:
-        cuts = [cut for cut in cutting.cuts if cut.step == step]
+        cuts = [cut for cut in sawn if cut.step == step]
         joints = [joint for joint in cutting.joints if joint.step == step]
         if cuts:
             yield _made(
@@ -201,12 +201,22 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
             )  # fmt: skip
 
 
+def _stock_lines(plan: Plan) -> Iterator[str]:
+    """What is milled, alike pieces of several steps together."""
+    alike: dict[str, int] = {}
+    for piece in plan.cutting.stock if plan.cutting else ():
+        words = f"{piece.name}: {plan.mm(piece.length_mm)} long."
+        alike[words] = alike.get(words, 0) + piece.count
+    yield from (f"{count} × {words}" for words, count in alike.items())
+
+
 def _bore(plan: Plan) -> Iterator[Task]:
     bore = plan.bore
     assert bore is not None
     blanks = max(1, round(plan.bars.blanks.value))
     holes = blanks * len(bore.holes)
-    yield _made(plan, "length", "length", Station.BORE, pieces=holes)
+    to_length = [cut.title for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
+    yield _made(plan, "length", "length", Station.BORE, pieces=holes, lines=to_length)
     minutes = blanks * sum(hole.minutes.value for hole in bore.holes) + 3.0 * len(bore.holes)
     yield _made(
         plan, "bore", "bore", Station.BORE, pieces=holes, minutes=minutes, caution="bore.press",
