@@ -27,7 +27,8 @@ def _sentences(path: Path) -> Iterator[str]:
     for node in ast.walk(tree):
         if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in docstrings:
             text = node.value
-            if (" " in text or text[:1].isupper()) and "{" not in text:
+            is_sql = re.match(r"(select|insert|update|delete)\b.*\b(from|into|set)\b", text) is not None
+            if (" " in text or text[:1].isupper()) and "{" not in text and not is_sql:
                 yield text
 
 

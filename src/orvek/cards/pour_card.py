@@ -272,7 +272,7 @@ def pouring_order(plan: Plan) -> str:
     return f"Hardener: {hardener} min; pour from {decimal(end)} min."
 
 
-_ELSEWHERE = ("bore.", "soak.", "finish.")  # told on the cards of those stations
+_ELSEWHERE = ("bore.", "glue_up.", "soak.", "finish.")  # told on the cards of those stations
 
 
 def cautions_of(plan: Plan) -> tuple[Caution, ...]:

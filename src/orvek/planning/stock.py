@@ -113,7 +113,7 @@ def _made(plan: Plan) -> Iterator[Piece]:
     tasks, layout, job = plan.tasks, plan.layout, plan.job
     if tasks is None or layout is None:
         return
-    demoulded = [task for task in tasks.tasks if task.kind == "demould" and task.key in tasks.done]
+    demoulded = [task for task in tasks.tasks if task.kind == "demould" and task.key in job.work.done()]
     sawn = job.work.when("length", "done")
     bars = round(plan.bars.bars.value)
     if sawn is None and demoulded:

@@ -119,6 +119,7 @@ TOPICS = (
         glue_findings.CHECKS,
         glue_up.progress,
         glue_up.sections,
+        glue_up.cautions,
     ),
     Topic(
         "bore",

@@ -265,8 +265,29 @@ def test_two_colours_are_dried_and_looked_at_in_between(tideline: Job, shop: Sho
     assert told(job, shop, "Alcohol dye bleeds.") is not None
     assert any("Alcohol burns" in one.words for one in planned.cautions)
     assert [stage.words for stage in planned.soak.stages if stage.is_hands] == [
-        "weigh and measure", "saw an end off and look", "drip, wipe, weigh",
+        "into the oven, apart from each other", "weigh and measure",
+        "into colour 1, in water", "out of the colour, wipe", "saw an end off and look",
+        "into colour 2, in alcohol", "out of the colour, wipe",
+        "into the chamber, weights on top, resin over them", "pump off, air back in", "drip, wipe, weigh",
+        "clean up to size",
     ]  # fmt: skip
+
+
+def test_somebody_is_there_when_the_air_comes_back_and_the_oven_is_taken(tideline: Job, shop: Shop) -> None:
+    """Every wait of a treatment begins with hands; what can hurt stands at each task; old names stay."""
+    planned = plan(soaked(tideline, STABILISED, DyeStep()), shop)
+    assert planned.tasks is not None
+    tasks = {task.key: task for task in planned.tasks.tasks if task.kind == "soak"}
+    assert list(tasks) == [
+        "soak.1", "soak.2", "soak.colour.1", "soak.wipe.1", "soak.chamber", "soak.air", "soak.3", "soak.clean",
+    ]  # fmt: skip
+    assert [key for key, task in tasks.items() if task.place == "oven" and task.holds] == ["soak.1", "soak.3"]
+    assert tasks["soak.1"].wait_words == "dry, cool, sealed in a bag"
+    assert tasks["soak.chamber"].wait_min[1] == pytest.approx(planned.job.soak.bath.vacuum_min)
+    cautions = {key: planned.caution(task.caution) for key, task in tasks.items() if task.caution}
+    assert set(cautions) == {"soak.1", "soak.chamber", "soak.air", "soak.3", "soak.clean"}
+    assert "implode" in cautions["soak.air"]
+    assert "sets the bath off" in cautions["soak.3"]
 
 
 def test_alcohol_never_stands_under_vacuum_and_no_remedy_leads_there(tideline: Job, shop: Shop) -> None:

@@ -19,18 +19,19 @@ from orvek.cards import week_card
 from orvek.cards.calendar import busy_times, timetable_ics
 from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
 from orvek.craft.durations import lasting
-from orvek.documents import Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
+from orvek.documents import BarInHand, Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
 from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
+from orvek.planning.stock import born
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
 from orvek.planning.timetable.items import is_soon_enough, items_of, slack_steps
 from orvek.planning.timetable.pricing import priced_bound
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
-from orvek.planning.timetable.results import Task, Timetable, Wait
+from orvek.planning.timetable.results import Task, TasksPlan, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.stepwise import stepwise
@@ -83,6 +84,12 @@ def holds(table: Timetable, question: TimetableQuestion, *, is_soon: bool = True
         assert all(before[1] <= after[0] for before, after in itertools.pairwise(taken)), place
 
 
+def made_of(planned: Plan) -> TasksPlan:
+    """The tasks of a plan."""
+    assert planned.tasks is not None
+    return planned.tasks
+
+
 @pytest.fixture(scope="module")
 def week() -> Weeks:
     """The demo's three jobs, planned from a Thursday on."""
@@ -109,7 +116,7 @@ def test_the_demo_has_a_believable_week(week: Weeks) -> None:
     assert all(18 <= slot.begins.hour < 22 or slot.begins.weekday() == 5 for slot in week.table.slots)
     question = TimetableQuestion(
         tuple(
-            job_tasks(job, tasks_of(plan(job, week.question.shop)), week.question.shop.hours, THURSDAY)
+            job_tasks(job, made_of(plan(job, week.question.shop)), week.question.shop.hours, THURSDAY)
             for job in week.question.jobs
         ),
         week.question.shop.hours,
@@ -414,20 +421,38 @@ def test_loud_work_keeps_the_quiet_hours_and_days_off_are_off() -> None:
 
 def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline: Job, shop: Shop) -> None:
     tasks = tasks_of(plan(tideline, shop))
-    parts = [one.key for one in job_tasks(tideline, tasks, shop.hours, THURSDAY).tasks]
+
+    def left_of(job: Job) -> JobTasks:
+        return job_tasks(job, TasksPlan(tasks, job.work.done()), shop.hours, THURSDAY)
+
+    parts = [one.key for one in left_of(tideline).tasks]
     assert {"coat/1", "coat/2"} <= set(parts)
     at = datetime(2026, 12, 2, 7, 0)
     job = deeds.pin_task(deeds.finish_task(tideline, "weigh.1", THURSDAY), "demould.1", at)
     job = deeds.finish_task(job, "pour.1", THURSDAY - timedelta(hours=1))
-    left = job_tasks(job, tasks, shop.hours, THURSDAY)
+    left = left_of(job)
     assert left.tasks[0].key == "demould.1"
     table = quickly(asked(left, hours=shop.hours))
     assert (table.slots[0].begins, table.slots[0].is_pinned) == (at, True)
-    free = job_tasks(deeds.pin_task(job, "demould.1", None), tasks, shop.hours, THURSDAY)
+    free = left_of(deeds.pin_task(job, "demould.1", None))
     begins = quickly(asked(free, hours=shop.hours)).slots[0].begins
     assert begins >= THURSDAY - timedelta(hours=1) + timedelta(minutes=tasks[1].wait_min[2]), "it still hardens"
     assert from_text(to_text(job)) == job
     assert deeds.open_task_again(job, "weigh.1").work.done() == {"pour.1"}
+
+
+def test_cast_bars_on_the_bench_need_no_pouring(tideline: Job, shop: Shop) -> None:
+    """What brought them there is done, ticked or not; none of it makes bars for the shelf."""
+    bars = (BarInHand(count=6, length_mm=127, width_mm=20, depth_mm=20),)
+    made = plan(deeds.set_bars(tideline, bars), shop)
+    assert made.tasks is not None
+    assert made.tasks.open[0].kind == "length"
+    assert {task.kind for task in made.tasks.tasks if task.key in made.tasks.done} == {"weigh", "pour", "demould"}
+    assert job_tasks(made.job, made.tasks, shop.hours, THURSDAY).tasks[0].key == "length"
+    before = plan(tideline, shop).tasks
+    assert before is not None
+    assert before.open[0].kind == "weigh"
+    assert list(born(made, frozenset())) == []
 
 
 def test_times_of_ones_own_replace_the_usual_ones(tideline: Job, shop: Shop) -> None:

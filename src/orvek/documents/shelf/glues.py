@@ -21,6 +21,7 @@ class Glue(Document):
     activator: bool = Field(default=False, title="Takes an activator")
     for_metal: bool = Field(default=True, title="Holds metal")
     note: Notes = Field(default="", title="Good for")
+    caution: Notes = Field(default="", title="What can hurt", description="As its safety sheet says")
 
     @property
     def name(self) -> str:

@@ -17,6 +17,7 @@ from orvek.planning.stuff import stuff_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
+_ANY_GLUE = "Gloves, glasses and air: the glue's own safety sheet decides."
 _LONG_MIN, _QUARTER_MIN = 120.0, 15.0
 
 
@@ -80,10 +81,8 @@ def cautions(plan: Plan) -> Iterator[Caution]:
             "Old glue and resin smoke when a tube is warmed free: outside or under extraction, never in a flame, "
             "tongs, and let it cool. The glue's safety sheet decides.",
         )
-    if "cyanoacrylate" in plan.bore.glue.key:
-        yield Caution(
-            "bore.glue", "It bonds skin and eyes, and its fumes sting: gloves, glasses, air. Its sheet decides."
-        )
+    if any(hole.tube for hole in plan.bore.holes):
+        yield Caution("bore.glue", plan.bore.glue.caution or _ANY_GLUE)
 
 
 def _wait(glue: Glue, shop_c: float) -> Figure:

@@ -28,13 +28,14 @@ from orvek.documents import (
     Step,
     WrapStep,
 )
+from orvek.documents.steps.parts import AT_THE_SAW
 from orvek.planning.bar import narrowed, narrowed_by
 from orvek.planning.bars import is_sawn_first
 from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces
 from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered, uncut
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
 from orvek.planning.glue_up.step_share import StepShare
-from orvek.planning.results import Layout, Plan
+from orvek.planning.results import Caution, Layout, Plan
 from orvek.planning.working import Figure
 from orvek.quantities import Units
 from orvek.workpiece.lengths import starts_mm
@@ -94,6 +95,12 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
     bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
     cuts += into_pieces(layout, machine, len(steps) - 1)
     return CutPlan(machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * bars, bars)
+
+
+def cautions(plan: Plan) -> Iterator[Caution]:
+    """What can hurt at a saw: where a pattern is sawn, and where a bar is sawn to the lengths that are bored."""
+    if plan.bore is not None or (plan.cutting is not None and plan.cutting.cuts):
+        yield Caution("glue_up.saw", AT_THE_SAW.full)
 
 
 def _sawn_first(

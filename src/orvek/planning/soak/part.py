@@ -14,7 +14,8 @@ from orvek.planning.soak.results import BathPlan, DryPlan, DyePlan, HeatPlan, So
 from orvek.planning.soak.room import wood_plan
 from orvek.planning.working import Figure
 
-_COOL_MIN, _DRIP_MIN, _HANDS_MIN = 90.0, 30.0, 15.0  # sealed until cold; over the bath; weighing and wiping (estimates)
+# Sealed until cold; over the bath; weighing and wiping; letting the air back slowly (estimates).
+_COOL_MIN, _DRIP_MIN, _HANDS_MIN, _AIR_MIN = 90.0, 30.0, 15.0, 5.0
 _RE_DRY_MIN = {"water": 1440.0, "alcohol": 240.0, "resin": 0.0}  # before the next colour (workshop practice)
 
 
@@ -111,22 +112,40 @@ def _stages(
     job = plan.job
     if job.soak.route != "nothing":
         hours = drying.told.dry_h.best if drying.told is not None else _dry_guess_h(job.soak.drying.way)
-        yield Stage("dry", 60 * hours)
-        if job.soak.drying.way == "in an oven":
+        in_oven = job.soak.drying.way == "in an oven"
+        begin = "into the oven, apart from each other" if in_oven else "ends sealed, stacked with air between"
+        yield Stage(begin, _HANDS_MIN, is_hands=True, caution="soak.oven" if in_oven else "")
+        yield Stage("dry", 60 * hours, place="oven" if in_oven else "")
+        if in_oven:
             yield Stage("cool, sealed in a bag", _COOL_MIN)
         yield Stage("weigh and measure", _HANDS_MIN, is_hands=True)
-    for number, dye in enumerate(dyes):
-        yield Stage(f"colour {number + 1}, in {dye.dye.carrier}", dye.dye.soaked_min)
-        yield Stage("dry it again", _RE_DRY_MIN[dye.dye.carrier])
-        if number + 1 < len(dyes):
-            yield Stage("saw an end off and look", _HANDS_MIN, is_hands=True)
+    yield from _dyeing(dyes)
     if bath is not None and heat is not None:
-        how = job.soak.bath
-        yield Stage("vacuum, until few beads rise", how.vacuum_min)
-        yield Stage("left in the resin, air let back", max(how.soaked_min, bath.soak_least_min.value))
-        yield Stage("drip, wipe, weigh", _DRIP_MIN, is_hands=True)
-        yield Stage("oven", heat.clock_min.value)
-        yield Stage("cool, clean up to size", _COOL_MIN)
+        yield from _bathing(plan, bath, heat)
+
+
+def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
+    for number, dye in enumerate(dyes, 1):
+        caution = "soak.alcohol" if dye.dye.carrier == "alcohol" else ""
+        yield Stage(f"into colour {number}, in {dye.dye.carrier}", _HANDS_MIN, True, f"colour.{number}", caution)
+        yield Stage(f"colour {number} soaks in", dye.dye.soaked_min)
+        yield Stage("out of the colour, wipe", _HANDS_MIN, True, f"wipe.{number}", caution)
+        yield Stage("dry it again", _RE_DRY_MIN[dye.dye.carrier])
+        if number < len(dyes):
+            yield Stage("saw an end off and look", _HANDS_MIN, is_hands=True, caution="glue_up.saw")
+
+
+def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
+    """Somebody has to be there to let the air back: it is the air that presses the resin in."""
+    how = plan.job.soak.bath
+    yield Stage("into the chamber, weights on top, resin over them", _HANDS_MIN, True, "chamber", "soak.vacuum")
+    yield Stage("vacuum, until few beads rise", how.vacuum_min)
+    yield Stage("pump off, air back in", _AIR_MIN, True, "air", "soak.vacuum")
+    yield Stage("left in the resin", max(how.soaked_min, bath.soak_least_min.value))
+    yield Stage("drip, wipe, weigh", _DRIP_MIN, is_hands=True, caution="soak.resin")
+    yield Stage("oven", heat.clock_min.value, place="oven")
+    yield Stage("cool", _COOL_MIN)
+    yield Stage("clean up to size", _HANDS_MIN, True, "clean", "soak.resin")
 
 
 def _dry_guess_h(way: str) -> float:

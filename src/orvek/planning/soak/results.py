@@ -91,11 +91,18 @@ class DyePlan:
 
 @dataclass(frozen=True, slots=True)
 class Stage:
-    """One stretch of the treatment: what, how long in minutes, whether the hands are needed."""
+    """One stretch of the treatment: what, how long in minutes, whether the hands are needed.
+
+    `key` names a task of the hands; "" where it is called by its number, as all were once. `caution` is the key of
+    what can hurt, `place` what a wait takes up.
+    """
 
     words: str
     minutes: float
     is_hands: bool = False
+    key: str = ""
+    caution: str = ""
+    place: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from orvek.planning.results import Plan
 from orvek.planning.timetable.bench import bench_steps
 from orvek.planning.timetable.results import TasksPlan
-from orvek.planning.timetable.tasks import tasks_of
+from orvek.planning.timetable.tasks import done_of, tasks_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -16,7 +16,8 @@ def part(plan: Plan) -> TasksPlan | None:
     """The job's tasks; None while there is no pen to make."""
     if plan.job.pen is None:
         return None
-    return TasksPlan(tasks_of(plan), plan.job.work.done())
+    tasks = tasks_of(plan)
+    return TasksPlan(tasks, done_of(plan, tasks))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 
 from orvek.documents import Hours, Job
-from orvek.planning.timetable.results import Task, Wait
+from orvek.planning.timetable.results import Task, TasksPlan, Wait
 from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
 from orvek.quantities import later
 
@@ -54,9 +53,9 @@ class TimetableQuestion:
         return math.ceil(min(_wait_min(task, self.hours), 60 * 1440.0) / STEP_MIN) * STEP_MIN
 
 
-def job_tasks(job: Job, tasks: Iterable[Task], hours: Hours, begin: datetime) -> JobTasks:
+def job_tasks(job: Job, made: TasksPlan, hours: Hours, begin: datetime) -> JobTasks:
     """A job's open tasks, longer ones cut into parts that go into a usual evening; what still waits from those done."""
-    done, every = job.work.done(), tuple(tasks)
+    done, every = made.done, made.tasks
     open_windows = {is_loud: windows(hours, begin, 14, loud=is_loud) for is_loud in (False, True)}
     parts: list[Task] = []
     for task in every:

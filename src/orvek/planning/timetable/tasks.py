@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
 
 from orvek.craft.durations import lasting
 from orvek.craft.task_kinds import task_kind
@@ -11,7 +12,12 @@ from orvek.planning.findings import Station
 from orvek.planning.results import Plan
 from orvek.planning.timetable.results import Task
 
+if TYPE_CHECKING:
+    from orvek.planning.soak.results import Stage
+
 Wait = tuple[float, float, float]
+_SAW = "glue_up.saw"  # the key of what can hurt at a saw
+_BEFORE_A_BAR = ("soak", "weigh", "pour", "demould")
 _NO_WAIT: Wait = (0.0, 0.0, 0.0)
 _LONGEST_MIN = 14 * 1440.0  # a wait that never ends is planned as two weeks
 _CURE_MIN, _WAIT_LOW, _WAIT_HIGH = 1440.0, 0.8, 1.6  # where neither forecast nor label says when a casting is hard
@@ -26,6 +32,14 @@ def tasks_of(plan: Plan) -> tuple[Task, ...]:
     return tuple(
         task if number == 0 or task.after else _after(task, made[number - 1]) for number, task in enumerate(made)
     )
+
+
+def done_of(plan: Plan, tasks: tuple[Task, ...]) -> frozenset[str]:
+    """What was ticked; where cast bars lie on the bench, all that brought them there too."""
+    ticked = plan.job.work.done()
+    if plan.job.cast_index is None or not plan.bars.in_hand:
+        return ticked
+    return ticked | {task.key for task in tasks if task.kind in _BEFORE_A_BAR}
 
 
 def _after(task: Task, before: Task) -> Task:
@@ -103,27 +117,31 @@ def _span(minutes: float) -> Wait:
 def _soak(plan: Plan) -> Iterator[Task]:
     """Drying, soaking and the oven: a stretch of hands and the wait after it make a task."""
     stages = plan.soak.stages if plan.soak and plan.job.soak.route != "nothing" else ()
-    hands, wait, words, waits = 0.0, 0.0, "", ""
     number = 0
-    for stage in (*stages, None):
-        if stage is not None and not stage.is_hands:
-            wait, waits = wait + stage.minutes, stage.words
+    for hands, waits in _stretches(stages):
+        number += not hands.key
+        place = next((wait.place for wait in waits if wait.place), "")
+        wait = sum(wait.minutes for wait in waits)
+        yield _made(
+            plan, f"soak.{hands.key or number}", "soak", Station.SOAK, minutes=hands.minutes,
+            words=f"{hands.words[:1].upper()}{hands.words[1:60]}", wait=_span(wait) if wait else _NO_WAIT,
+            wait_words=", ".join(wait.words for wait in waits), place=place, holds=bool(place), caution=hands.caution,
+        )  # fmt: skip
+
+
+def _stretches(stages: Iterable[Stage]) -> Iterator[tuple[Stage, list[Stage]]]:
+    """What the hands do, each with what is waited for after it."""
+    hands: Stage | None = None
+    waits: list[Stage] = []
+    for stage in stages:
+        if not stage.is_hands:
+            waits.append(stage)
             continue
-        if hands or wait:
-            number += 1
-            yield _made(
-                plan, f"soak.{number}", "soak", Station.SOAK, minutes=max(2.0, hands), words=_named(words, waits),
-                wait=_span(wait) if wait else _NO_WAIT, wait_words=waits, place="oven" if "oven" in waits else "",
-                holds="oven" in waits,
-            )  # fmt: skip
-        if stage is not None:
-            hands, wait, words, waits = stage.minutes, 0.0, stage.words, ""
-
-
-def _named(hands: str, waits: str) -> str:
-    """What a stretch of soaking is called: by its hands, else by what it waits for."""
-    words = hands or waits or "the wood"
-    return f"{words[:1].upper()}{words[1:60]}"
+        if hands is not None:
+            yield hands, waits
+        hands, waits = stage, []
+    if hands is not None:
+        yield hands, waits
 
 
 def _pour(plan: Plan) -> Iterator[Task]:
@@ -179,7 +197,7 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
         pieces = sum(piece.count for piece in cutting.stock)
         yield _made(
             plan, "mill", "mill", Station.GLUE_UP, minutes=10.0 + 2.0 * pieces,
-            lines=_stock_lines(plan), caution="blank.",
+            lines=_stock_lines(plan), caution=_SAW,
         )  # fmt: skip
     sawn = [cut for cut in cutting.cuts if not cut.is_to_length]  # those come when everything is glued
     steps = sorted({cut.step for cut in sawn} | {joint.step for joint in cutting.joints})
@@ -189,7 +207,7 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
         if cuts:
             yield _made(
                 plan, f"cut.{step}", "cut", Station.GLUE_UP, pieces=bars * sum(cut.count for cut in cuts),
-                words=f"Saw, step {step + 1}", lines=(cut.title for cut in cuts),
+                words=f"Saw, step {step + 1}", lines=(cut.title for cut in cuts), caution=_SAW,
             )  # fmt: skip
         if joints:
             rest = max(joint.rest_min for joint in joints)
@@ -216,7 +234,7 @@ def _bore(plan: Plan) -> Iterator[Task]:
     blanks = max(1, round(plan.bars.blanks.value))
     holes = blanks * len(bore.holes)
     to_length = [cut.title for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
-    yield _made(plan, "length", "length", Station.BORE, pieces=holes, lines=to_length)
+    yield _made(plan, "length", "length", Station.BORE, pieces=holes, lines=to_length, caution=_SAW)
     minutes = blanks * sum(hole.minutes.value for hole in bore.holes) + 3.0 * len(bore.holes)
     yield _made(
         plan, "bore", "bore", Station.BORE, pieces=holes, minutes=minutes, caution="bore.press",
@@ -237,7 +255,7 @@ def _bore(plan: Plan) -> Iterator[Task]:
             wait_words=f"{bore.glue.key} holds", caution="bore.glue",
             lines=(f"{hole.name}: dry fit, scuff, {bore.glue.key} all round, turn it in." for hole in tubes),
         )  # fmt: skip
-    yield _made(plan, "square", "square", Station.BORE, pieces=holes)
+    yield _made(plan, "square", "square", Station.BORE, pieces=holes, caution="finish.lathe")
 
 
 def _finish(plan: Plan) -> Iterator[Task]:

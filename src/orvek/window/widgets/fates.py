@@ -105,7 +105,7 @@ def _odd(plan: Plan, fate: FateEntry) -> str:
         return ""
     own = next((stage.tasks for stage in stage_kinds() if stage.key == fate.stage), ())
     first = next((n for n, task in enumerate(tasks) if task.kind in own), None)
-    missing = [task for task in tasks[: first or 0] if task.key not in plan.job.work.done()]
+    missing = [task for task in tasks[: first or 0] if plan.tasks and task.key not in plan.tasks.done]
     if not missing:
         return ""
     return (
