@@ -37,6 +37,7 @@ from orvek.planning.soak.dye_findings import survives
 from orvek.planning.soak.part import SoakPlan
 from orvek.planning.soak.records import observations
 from orvek.planning.soak.words import day_words, dry_line, treatment_lines
+from orvek.planning.timetable.question import job_tasks
 from orvek.quantities import Units
 
 BEGAN = datetime(2026, 11, 24, 18, 30)
@@ -265,11 +266,8 @@ def test_two_colours_are_dried_and_looked_at_in_between(tideline: Job, shop: Sho
     assert told(job, shop, "Alcohol dye bleeds.") is not None
     assert any("Alcohol burns" in one.words for one in planned.cautions)
     assert [stage.words for stage in planned.soak.stages if stage.is_hands] == [
-        "into the oven, apart from each other", "weigh and measure",
-        "into colour 1, in water", "out of the colour, wipe", "saw an end off and look",
-        "into colour 2, in alcohol", "out of the colour, wipe",
-        "into the chamber, weights on top, resin over them", "pump off, air back in", "drip, wipe, weigh",
-        "clean up to size",
+        "into the oven", "weigh and measure", "into colour 1", "out, wipe", "saw an end off and look",
+        "into colour 2", "out, wipe", "into the chamber", "air back in", "drip, wipe, weigh", "clean up to size",
     ]  # fmt: skip
 
 
@@ -282,12 +280,25 @@ def test_somebody_is_there_when_the_air_comes_back_and_the_oven_is_taken(tidelin
         "soak.1", "soak.2", "soak.colour.1", "soak.wipe.1", "soak.chamber", "soak.air", "soak.3", "soak.clean",
     ]  # fmt: skip
     assert [key for key, task in tasks.items() if task.place == "oven" and task.holds] == ["soak.1", "soak.3"]
-    assert tasks["soak.1"].wait_words == "dry, cool, sealed in a bag"
+    assert tasks["soak.1"].wait_words == "dry, cool in a sealed bag"
     assert tasks["soak.chamber"].wait_min[1] == pytest.approx(planned.job.soak.bath.vacuum_min)
     cautions = {key: planned.caution(task.caution) for key, task in tasks.items() if task.caution}
     assert set(cautions) == {"soak.1", "soak.chamber", "soak.air", "soak.3", "soak.clean"}
     assert "implode" in cautions["soak.air"]
     assert "sets the bath off" in cautions["soak.3"]
+
+
+def test_wood_that_was_weighed_dries_since_then(tideline: Job, shop: Shop) -> None:
+    """Nobody is told to put into the oven what a log shows to be there; its wait counts from the first weighing."""
+    began = datetime(2026, 11, 20, 18, 0)
+    weighings = tuple(Weighing(when=began + timedelta(hours=4 * n), mass_g=g) for n, g in enumerate((60, 57, 56, 55.6)))
+    fresh = plan(soaked(tideline, STABILISED.with_(drying=Drying()), DyeStep()), shop).tasks
+    made = plan(soaked(tideline, STABILISED.with_(drying=Drying(log=weighings)), DyeStep()), shop)
+    assert fresh is not None
+    assert made.tasks is not None
+    assert (fresh.open[0].key, made.tasks.open[0].key) == ("soak.1", "soak.2")
+    (wait,) = job_tasks(made.job, made.tasks, shop.hours, began + timedelta(days=5)).waiting
+    assert wait.ends == began + timedelta(minutes=made.tasks.tasks[0].wait_min[2])
 
 
 def test_alcohol_never_stands_under_vacuum_and_no_remedy_leads_there(tideline: Job, shop: Shop) -> None:

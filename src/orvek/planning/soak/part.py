@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from orvek.documents import DyeStep
 from orvek.planning.results import Caution, Plan
@@ -112,40 +113,52 @@ def _stages(
     job = plan.job
     if job.soak.route != "nothing":
         hours = drying.told.dry_h.best if drying.told is not None else _dry_guess_h(job.soak.drying.way)
-        in_oven = job.soak.drying.way == "in an oven"
-        begin = "into the oven, apart from each other" if in_oven else "ends sealed, stacked with air between"
-        yield Stage(begin, _HANDS_MIN, is_hands=True, caution="soak.oven" if in_oven else "")
-        yield Stage("dry", 60 * hours, place="oven" if in_oven else "")
-        if in_oven:
-            yield Stage("cool, sealed in a bag", _COOL_MIN)
-        yield Stage("weigh and measure", _HANDS_MIN, is_hands=True)
+        yield from _drying_out(60 * hours, in_oven=job.soak.drying.way == "in an oven")
     yield from _dyeing(dyes)
     if bath is not None and heat is not None:
         yield from _bathing(plan, bath, heat)
 
 
+def _drying_out(minutes: float, *, in_oven: bool) -> Iterator[Stage]:
+    if in_oven:
+        yield _hands("into the oven", "Into the oven, apart from each other, weighed together.", caution="soak.oven")
+        yield Stage("dry", minutes, place="oven")
+        yield Stage("cool in a sealed bag", _COOL_MIN)
+    else:
+        yield _hands("stacked to dry", "Ends sealed, stacked with air between, out of the sun.")
+        yield Stage("dry", minutes)
+    yield _hands("weigh and measure")
+
+
 def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
     for number, dye in enumerate(dyes, 1):
-        caution = "soak.alcohol" if dye.dye.carrier == "alcohol" else ""
-        yield Stage(f"into colour {number}, in {dye.dye.carrier}", _HANDS_MIN, True, f"colour.{number}", caution)
+        carrier, caution = dye.dye.carrier, "soak.alcohol" if dye.dye.carrier == "alcohol" else ""
+        line = f"Into colour {number}, in {carrier}, {dye.dye.way}."
+        yield _hands(f"into colour {number}", line, key=f"colour.{number}", caution=caution)
         yield Stage(f"colour {number} soaks in", dye.dye.soaked_min)
-        yield Stage("out of the colour, wipe", _HANDS_MIN, True, f"wipe.{number}", caution)
-        yield Stage("dry it again", _RE_DRY_MIN[dye.dye.carrier])
+        yield _hands("out, wipe", "Out of the colour, wipe.", key=f"wipe.{number}", caution=caution)
+        yield Stage("dry it again", _RE_DRY_MIN[carrier])
         if number < len(dyes):
-            yield Stage("saw an end off and look", _HANDS_MIN, is_hands=True, caution="glue_up.saw")
+            yield _hands("saw an end off and look", caution="glue_up.saw")
 
 
 def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
     """Somebody has to be there to let the air back: it is the air that presses the resin in."""
-    how = plan.job.soak.bath
-    yield Stage("into the chamber, weights on top, resin over them", _HANDS_MIN, True, "chamber", "soak.vacuum")
-    yield Stage("vacuum, until few beads rise", how.vacuum_min)
-    yield Stage("pump off, air back in", _AIR_MIN, True, "air", "soak.vacuum")
+    how, chamber = plan.job.soak.bath, "soak.vacuum"
+    line = "Into the chamber, weights on top, resin over them, pump on."
+    yield _hands("into the chamber", line, key="chamber", caution=chamber)
+    yield Stage("vacuum", how.vacuum_min)
+    line = "Where few beads rise: pump off, let the air back slowly. It presses the resin in."
+    yield replace(_hands("air back in", line, key="air", caution=chamber), minutes=_AIR_MIN)
     yield Stage("left in the resin", max(how.soaked_min, bath.soak_least_min.value))
-    yield Stage("drip, wipe, weigh", _DRIP_MIN, is_hands=True, caution="soak.resin")
+    yield replace(_hands("drip, wipe, weigh", caution="soak.resin"), minutes=_DRIP_MIN)
     yield Stage("oven", heat.clock_min.value, place="oven")
     yield Stage("cool", _COOL_MIN)
-    yield Stage("clean up to size", _HANDS_MIN, True, "clean", "soak.resin")
+    yield _hands("clean up to size", key="clean", caution="soak.resin")
+
+
+def _hands(words: str, line: str = "", *, key: str = "", caution: str = "") -> Stage:
+    return Stage(words, _HANDS_MIN, is_hands=True, key=key, caution=caution, line=line)
 
 
 def _dry_guess_h(way: str) -> float:

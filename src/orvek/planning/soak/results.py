@@ -94,7 +94,7 @@ class Stage:
     """One stretch of the treatment: what, how long in minutes, whether the hands are needed.
 
     `key` names a task of the hands; "" where it is called by its number, as all were once. `caution` is the key of
-    what can hurt, `place` what a wait takes up.
+    what can hurt, `place` what a wait takes up, `line` what the hands do in full.
     """
 
     words: str
@@ -103,6 +103,7 @@ class Stage:
     key: str = ""
     caution: str = ""
     place: str = ""
+    line: str = ""
 
 
 @dataclass(frozen=True, slots=True)

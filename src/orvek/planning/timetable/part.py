@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from orvek.planning.results import Plan
 from orvek.planning.timetable.bench import bench_steps
 from orvek.planning.timetable.results import TasksPlan
-from orvek.planning.timetable.tasks import done_of, tasks_of
+from orvek.planning.timetable.tasks import made_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -16,8 +16,7 @@ def part(plan: Plan) -> TasksPlan | None:
     """The job's tasks; None while there is no pen to make."""
     if plan.job.pen is None:
         return None
-    tasks = tasks_of(plan)
-    return TasksPlan(tasks, done_of(plan, tasks))
+    return made_of(plan)
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:

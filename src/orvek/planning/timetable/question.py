@@ -55,7 +55,7 @@ class TimetableQuestion:
 
 def job_tasks(job: Job, made: TasksPlan, hours: Hours, begin: datetime) -> JobTasks:
     """A job's open tasks, longer ones cut into parts that go into a usual evening; what still waits from those done."""
-    done, every = made.done, made.tasks
+    done, every, seen = made.done, made.tasks, dict(made.seen)
     open_windows = {is_loud: windows(hours, begin, 14, loud=is_loud) for is_loud in (False, True)}
     parts: list[Task] = []
     for task in every:
@@ -68,7 +68,7 @@ def job_tasks(job: Job, made: TasksPlan, hours: Hours, begin: datetime) -> JobTa
     waiting = tuple(
         Wait(job.batch.id, task.wait_words or task.words, later(when, _wait_min(task, hours)), _held(task))
         for task in every
-        if task.wait_min[2] and (when := job.work.when(task.key, "done")) is not None
+        if task.wait_min[2] and (when := job.work.when(task.key, "done") or seen.get(task.key)) is not None
     )
     pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
     return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)

@@ -84,10 +84,11 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class TasksPlan:
-    """The tasks of one job in their order; those that are done stand in `done`."""
+    """The tasks of one job in their order; those that are done stand in `done`, with when where a log shows it."""
 
     tasks: tuple[Task, ...]
     done: frozenset[str]
+    seen: tuple[tuple[str, datetime], ...] = ()
 
     @property
     def hands_min(self) -> float:

@@ -10,13 +10,14 @@ from orvek.craft.task_kinds import task_kind
 from orvek.documents import Shop
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
-from orvek.planning.timetable.results import Task
+from orvek.planning.timetable.results import Task, TasksPlan
 
 if TYPE_CHECKING:
     from orvek.planning.soak.results import Stage
 
 Wait = tuple[float, float, float]
 _SAW = "glue_up.saw"  # the key of what can hurt at a saw
+_DRYING = "soak.1"  # the key of the task by which wood begins to dry
 _BEFORE_A_BAR = ("soak", "weigh", "pour", "demould")
 _NO_WAIT: Wait = (0.0, 0.0, 0.0)
 _LONGEST_MIN = 14 * 1440.0  # a wait that never ends is planned as two weeks
@@ -34,12 +35,17 @@ def tasks_of(plan: Plan) -> tuple[Task, ...]:
     )
 
 
-def done_of(plan: Plan, tasks: tuple[Task, ...]) -> frozenset[str]:
-    """What was ticked; where cast bars lie on the bench, all that brought them there too."""
-    ticked = plan.job.work.done()
-    if plan.job.cast_index is None or not plan.bars.in_hand:
-        return ticked
-    return ticked | {task.key for task in tasks if task.kind in _BEFORE_A_BAR}
+def made_of(plan: Plan) -> TasksPlan:
+    """All tasks, and which are done: ticked, or plain from what was measured since.
+
+    Where cast bars lie on the bench, all that brought them there is done. Wood that was weighed dries since then.
+    """
+    tasks, done = tasks_of(plan), plan.job.work.done()
+    if plan.job.cast_index is not None and plan.bars.in_hand:
+        done |= {task.key for task in tasks if task.kind in _BEFORE_A_BAR}
+    log = plan.job.soak.drying.log
+    seen = ((_DRYING, log[0].when),) if log and any(task.key == _DRYING for task in tasks) else ()
+    return TasksPlan(tasks, done | {key for key, _ in seen}, seen)
 
 
 def _after(task: Task, before: Task) -> Task:
@@ -126,6 +132,7 @@ def _soak(plan: Plan) -> Iterator[Task]:
             plan, f"soak.{hands.key or number}", "soak", Station.SOAK, minutes=hands.minutes,
             words=f"{hands.words[:1].upper()}{hands.words[1:60]}", wait=_span(wait) if wait else _NO_WAIT,
             wait_words=", ".join(wait.words for wait in waits), place=place, holds=bool(place), caution=hands.caution,
+            lines=(hands.line,) if hands.line else (),
         )  # fmt: skip
 
 

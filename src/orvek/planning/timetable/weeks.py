@@ -11,10 +11,10 @@ from typing import TYPE_CHECKING
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
-from orvek.planning.timetable.results import Slot, TasksPlan, Timetable, Wait
+from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
-from orvek.planning.timetable.tasks import done_of, tasks_of
+from orvek.planning.timetable.tasks import made_of
 from orvek.planning.timetable.windows import windows, without
 from orvek.quantities import later, minutes_between
 
@@ -142,8 +142,7 @@ def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = N
     """A planned job's tasks; the cure of the one in hand is known, or is told."""
     known = cure or (question.cure if planned.job.batch.id == question.in_hand else None)
     whole = planned.with_part("cure", known) if known is not None else planned
-    tasks = tasks_of(whole)
-    return job_tasks(planned.job, TasksPlan(tasks, done_of(whole, tasks)), question.shop.hours, question.begin)
+    return job_tasks(planned.job, made_of(whole), question.shop.hours, question.begin)
 
 
 def _settled(
