@@ -7,7 +7,19 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from orvek.documents import CutStep, Job, Layer, MeterPlace, ReorientStep, RipStep, Shop, SolidStep, deeds, materials
+from orvek.documents import (
+    CutStep,
+    Job,
+    Layer,
+    MeterPlace,
+    Piece,
+    ReorientStep,
+    RipStep,
+    Shop,
+    SolidStep,
+    deeds,
+    materials,
+)
 from orvek.documents.deeds import set_value
 from orvek.planning import answered, apply_remedy, plan
 from orvek.planning.bar import barrels_of
@@ -18,6 +30,7 @@ from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.glue_up.meeting import meet_question
 from orvek.planning.haste import HASTE
 from orvek.planning.questions import QUESTIONS
+from orvek.planning.shelf_list import Entry, state_line
 from orvek.planning.timetable.bench import bench_steps
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.reference import evaluate_reference
@@ -160,3 +173,17 @@ def test_parts_of_a_shell_that_hang_on_nothing_are_found_where_they_lie() -> Non
     one, other = materials()[:2]
     told = list(_smaller((one, other), material, _labels(material), cell, z))
     assert told == [(other.name, 7.0, 2.0)]
+
+
+@pytest.mark.parametrize(
+    ("entry", "words"),
+    [
+        (Entry(Piece(place="Drawer 3"), 2), "Drawer 3"),
+        (Entry(Piece(place="Drawer 3", state="reserved"), 2), "Drawer 3 · reserved"),
+        (Entry(Piece(), -1, used="Tideline"), "more used than counted (Tideline): count it"),
+        (Entry(Piece(), 0, used="Tideline"), "used for Tideline"),
+        (Entry(Piece(place="Drawer 3"), 1, is_new=True), "made by the work, not put away yet"),
+    ],
+)
+def test_what_the_shelf_says_beside_a_piece(entry: Entry, words: str) -> None:
+    assert state_line(entry) == words

@@ -172,3 +172,21 @@ def test_a_ring_is_as_wide_as_the_flaw_is_from_the_end_and_a_little_more(tidelin
     ring = way(one, "ring")
     assert ring.can
     assert "3.1 mm wide" in ring.lines[0], "1.4 mm to the flaw, 1.2 mm of it, half a millimetre beyond"
+
+
+def test_casting_round_it_again_costs_what_the_resin_round_it_costs(tideline: Job, shop: Shop) -> None:
+    """The bar's section less the barrel that stands in it, by the resin's own density and price; no resin, no price."""
+    resin = tideline.pour.resin
+    assert resin is not None
+    priced = tideline.with_(pour=tideline.pour.with_(resin=resin.with_(price_per_kg={"value": 30.0})))
+    made = plan(deeds.add_fault(priced, PIT), shop)
+    assert made.layout is not None
+    assert made.faults is not None
+    again = way(made.faults.found[-1], "recast")
+    (width, depth, _), barrel = made.layout.raw, priced.laid[0]
+    outer = width * depth * (barrel.tube_length_mm + 2 * barrel.trim_mm) / 1000 * resin.density_mix.value / 1000 * 30
+    assert again.cost is not None
+    assert 0.6 * outer < again.cost.value < 0.8 * outer, "a barrel takes a quarter of its bar or more"
+    bare = tideline.with_(pour=tideline.pour.with_(resin=None))
+    without = way(fault_plan(bare, shop, PIT), "recast")
+    assert (without.can, without.cost) == (True, None)

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import BadSpot, Board
-from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, nest, offcuts
+from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, fits, nest, offcuts
 from orvek.planning.glue_up.saw import Stock
 
 MAPLE = Board(name="Maple", material="hard-maple", length_mm=420, width_mm=95, thickness_mm=26)
@@ -105,3 +105,12 @@ def test_nobody_waits_for_a_layout_that_is_not_wanted() -> None:
     answer = checked(nest(NestQuestion(stock, boards, 2.0), stop))
     assert len(calls) == 1, "the search ended when it was no longer wanted"
     assert not answer.is_best
+
+
+@pytest.mark.parametrize(("by_mm", "can"), [(0.0, True), (-0.05, True), (-0.5, False), (3.0, True)])
+def test_a_board_must_be_as_thick_as_the_piece(by_mm: float, can: bool) -> None:
+    piece = Stock(name="Strip", material="holly", count=1, length_mm=100, width_mm=20, thickness_mm=4)
+    board = Board(name="A board", material="holly", length_mm=300, width_mm=60, thickness_mm=4 + by_mm)
+    assert fits(piece, board) is can
+    assert not fits(piece, board.with_(material="black-cherry"))
+    assert not fits(piece, board.with_(width_mm=19.9))
