@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import importlib
 import logging
 import os
 import sys
@@ -29,6 +30,8 @@ if TYPE_CHECKING:
     from orvek.window.main_window import MainWindow
     from orvek.window.session import Session
 
+# Loaded one by one: each takes up to a third of a second.
+_ROOMS = ("orvek.documents", "orvek.planning", "orvek.window.main_window")
 _SLOW_PARTS_AFTER_MS = 30  # the window with its figures is painted first; pictures follow
 _SCALE = "QT_SCALE_FACTOR"
 _USUAL_POINTS = 11.0  # desktops write their menus in 9 to 11 points; who has set more wants larger text
@@ -137,6 +140,10 @@ class Start:
             gc.enable()
 
     def _fill(self) -> None:
+        for room in _ROOMS:
+            importlib.import_module(room)
+            # The window is painted where something lay over it; what is typed waits for something to type in.
+            QApplication.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
         from orvek.quantities import use_decimal_mark
         from orvek.shop import fill_with_demo, open_workshop
         from orvek.window.main_window import MainWindow
