@@ -280,6 +280,8 @@ def test_somebody_is_there_when_the_air_comes_back_and_the_oven_is_taken(tidelin
         "soak.1", "soak.2", "soak.colour.1", "soak.wipe.1", "soak.chamber", "soak.air", "soak.3", "soak.clean",
     ]  # fmt: skip
     assert [key for key, task in tasks.items() if task.place == "oven" and task.holds] == ["soak.1", "soak.3"]
+    chamber = [key for key, task in tasks.items() if task.place == "vacuum chamber" and task.holds]
+    assert chamber == ["soak.chamber", "soak.air"]
     assert tasks["soak.1"].wait_words == "dry, cool in a sealed bag"
     assert tasks["soak.chamber"].wait_min[1] == pytest.approx(planned.job.soak.bath.vacuum_min)
     cautions = {key: planned.caution(task.caution) for key, task in tasks.items() if task.caution}

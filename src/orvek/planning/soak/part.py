@@ -15,6 +15,7 @@ from orvek.planning.soak.results import BathPlan, DryPlan, DyePlan, HeatPlan, So
 from orvek.planning.soak.room import wood_plan
 from orvek.planning.working import Figure
 
+_CHAMBER = "vacuum chamber"  # what is left in the resin stands in it
 # Sealed until cold; over the bath; weighing and wiping; letting the air back slowly (estimates).
 _COOL_MIN, _DRIP_MIN, _HANDS_MIN, _AIR_MIN = 90.0, 30.0, 15.0, 5.0
 _RE_DRY_MIN = {"water": 1440.0, "alcohol": 240.0, "resin": 0.0}  # before the next colour (workshop practice)
@@ -147,10 +148,10 @@ def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
     how, chamber = plan.job.soak.bath, "soak.vacuum"
     line = "Into the chamber, weights on top, resin over them, pump on."
     yield _hands("into the chamber", line, key="chamber", caution=chamber)
-    yield Stage("vacuum", how.vacuum_min)
+    yield Stage("vacuum", how.vacuum_min, place=_CHAMBER)
     line = "Where few beads rise: pump off, let the air back slowly. It presses the resin in."
     yield replace(_hands("air back in", line, key="air", caution=chamber), minutes=_AIR_MIN)
-    yield Stage("left in the resin", max(how.soaked_min, bath.soak_least_min.value))
+    yield Stage("left in the resin", max(how.soaked_min, bath.soak_least_min.value), place=_CHAMBER)
     yield replace(_hands("drip, wipe, weigh", caution="soak.resin"), minutes=_DRIP_MIN)
     yield Stage("oven", heat.clock_min.value, place="oven")
     yield Stage("cool", _COOL_MIN)
