@@ -204,22 +204,21 @@ from pathlib import Path
 count = int(sys.argv[2])
 def trace(frame, event, arg):
     global count
-    if "/orvek/shop/" in frame.f_code.co_filename or "alembic" in frame.f_code.co_filename:
+    if "/orvek/shop/" in frame.f_code.co_filename:
         count -= 1
         if count <= 0:
             os.kill(os.getpid(), signal.SIGKILL)
     return trace
 from orvek.shop import open_workshop
-from orvek.shop import upgrading
-import alembic.command, alembic.config
 sys.settrace(trace)
 open_workshop(Path(sys.argv[1]))
 """
 
 
-@pytest.mark.parametrize("moment", [20, 60, 90, 150, 400, 1000, 2500, 4000])
+@pytest.mark.parametrize("moment", [10, 30, 60, 90, 105, 115, 130, 150])
 def test_a_kill_in_the_first_start_bricks_nothing(workshop_path: Path, moment: int) -> None:
-    subprocess.run([sys.executable, "-c", _FIRST_START, str(workshop_path), str(moment)], check=False)
+    killed = subprocess.run([sys.executable, "-c", _FIRST_START, str(workshop_path), str(moment)], check=False)
+    assert killed.returncode == -signal.SIGKILL
     opened = open_workshop(workshop_path)
     assert opened.is_writable
     assert opened.jobs() == ()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import signal
 import sqlite3
@@ -63,7 +64,7 @@ from orvek.errors import (
 from orvek.shop import Workshop, fill_with_demo, open_workshop, upgrading
 from orvek.shop.demo import demo_shop
 from orvek.shop.demo_records import demo_ledger, with_demo_order
-from orvek.shop.upgrading import HEAD
+from orvek.shop.tables import HEAD
 from tests.strategies import jobs
 
 
@@ -268,6 +269,20 @@ def test_a_newer_workshop_is_left_alone(workshop_path: Path) -> None:
         connection.commit()
     with pytest.raises(UnknownVersionError, match="9001"):
         open_workshop(workshop_path)
+
+
+def test_a_new_file_has_the_tables_that_the_migrations_make(tmp_path: Path) -> None:
+    def tables_of(path: Path) -> set[str]:
+        with closing(sqlite3.connect(path)) as connection:
+            rows = connection.execute("select sql from sqlite_master where sql is not null").fetchall()
+            assert connection.execute("select version_num from alembic_version").fetchall() == [(HEAD,)]
+        return {re.sub(r"\s*([(),])\s*|\s+", lambda found: found[1] or " ", sql.lower()) for (sql,) in rows}
+
+    by_migrations, new = tmp_path / "by_migrations.sqlite", tmp_path / "new.sqlite"
+    by_migrations.touch()
+    upgrading._upgrade(by_migrations, upgrading.MIGRATIONS, HEAD)
+    open_workshop(new).close()
+    assert tables_of(new) == tables_of(by_migrations)
 
 
 def test_the_head_is_the_last_migration() -> None:

@@ -1,11 +1,8 @@
 """Connections to the SQLite file of a workshop, and transactions on them.
 
 Written on Python's own `sqlite3`: the program asks five tables some thirty plain questions, and a mapper of objects
-took a fifth of the time in which it starts. Alembic changes the tables (upgrading.py), loaded only where it must.
-
-The tables are what migrations/versions make. `job.version_now` is the place in the job's history: undo lowers it,
-redo raises it, a new deed cuts off what lies above. Bodies are the documents' own JSON; `content` holds what jobs
-keep as it is (pictures), each once, by its SHA-256, and job bodies name it.
+took a fifth of the time in which it starts. Alembic changes the tables of older files (upgrading.py), loaded only where
+it must. What the tables hold stands in tables.py.
 """
 
 from __future__ import annotations

@@ -14,8 +14,8 @@ from pathlib import Path
 from orvek.errors import UnknownVersionError
 from orvek.shop.backups import back_up
 from orvek.shop.connections import connect
+from orvek.shop.tables import HEAD, TABLES
 
-HEAD = "0002"  # the newest of migrations/versions; a test holds both together
 MIGRATIONS = Path(str(resources.files("orvek.shop"))) / "migrations"
 
 
@@ -40,7 +40,7 @@ def version_of(path: Path, *, writing: bool = False) -> str | None:
 
 
 def bring_up_to_date(path: Path, migrations: Path = MIGRATIONS, head: str = HEAD) -> Path | None:
-    """Upgrade the file to `head`.
+    """Upgrade the file to `head`; a new one gets its tables.
 
     Returns:
         Where the backup was put; None where nothing had to be upgraded or the file is new.
@@ -52,6 +52,9 @@ def bring_up_to_date(path: Path, migrations: Path = MIGRATIONS, head: str = HEAD
     """
     version = check_version(path, head)
     if version == head:
+        return None
+    if version is None and head == HEAD:
+        _begin(path)
         return None
     backup = back_up(path, version) if version is not None else None
     _upgrade(path, migrations, head)
@@ -70,8 +73,17 @@ def check_version(path: Path, head: str = HEAD) -> str | None:
     return version
 
 
+def _begin(path: Path) -> None:
+    with closing(connect(path, writing=True)) as connection:
+        connection.execute("begin immediate")
+        for table in TABLES:
+            connection.execute(table)
+        connection.execute("insert into alembic_version (version_num) values (?)", (HEAD,))
+        connection.execute("commit")
+
+
 def _upgrade(path: Path, migrations: Path, head: str) -> None:
-    # Half a second to load, and only a new or an old file needs it.
+    # Half a second to load, and only an old file needs it.
     from alembic import command
     from alembic.config import Config
     from sqlalchemy import create_engine
