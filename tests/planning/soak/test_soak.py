@@ -303,6 +303,14 @@ def test_wood_that_was_weighed_dries_since_then(tideline: Job, shop: Shop) -> No
     assert wait.ends == began + timedelta(minutes=made.tasks.tasks[0].wait_min[2])
 
 
+def test_what_comes_before_a_ticked_part_of_a_treatment_is_done(tideline: Job, shop: Shop) -> None:
+    """A job that an earlier Orvek took as far as dripping is not sent back into the chamber."""
+    job = deeds.finish_task(soaked(tideline, STABILISED), "soak.3", datetime(2026, 11, 20, 18, 0))
+    made = plan(job, shop).tasks
+    assert made is not None
+    assert [task.key for task in made.open if task.kind == "soak"] == ["soak.clean"]
+
+
 def test_alcohol_never_stands_under_vacuum_and_no_remedy_leads_there(tideline: Job, shop: Shop) -> None:
     job = soaked(tideline, Soak(), DyeStep(carrier="alcohol", way="under vacuum"))
     finding = told(job, shop, "No alcohol under vacuum.")

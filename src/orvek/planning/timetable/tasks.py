@@ -38,11 +38,14 @@ def tasks_of(plan: Plan) -> tuple[Task, ...]:
 def made_of(plan: Plan) -> TasksPlan:
     """All tasks, and which are done: ticked, or plain from what was measured since.
 
-    Where cast bars lie on the bench, all that brought them there is done. Wood that was weighed dries since then.
+    Where cast bars lie on the bench, all that brought them there is done. Wood that was weighed dries since then. What
+    comes before a treatment's task that was ticked is done too: not every part of it was a task at all times.
     """
     tasks, done = tasks_of(plan), plan.job.work.done()
     if plan.job.cast_index is not None and plan.bars.in_hand:
         done |= {task.key for task in tasks if task.kind in _BEFORE_A_BAR}
+    treated = [task.key for task in tasks if task.kind == "soak"]
+    done |= set(treated[: max((place for place, key in enumerate(treated) if key in done), default=0)])
     log = plan.job.soak.drying.log
     seen = ((_DRYING, log[0].when),) if log and any(task.key == _DRYING for task in tasks) else ()
     return TasksPlan(tasks, done | {key for key, _ in seen}, seen)
