@@ -184,12 +184,13 @@ def _glue_up_lines(plan: Plan, units: Units) -> Iterator[str]:
         yield from (f"  {line}" for line in taken_lines(plan))
         for one in added_up(plan.cutting.stock):
             sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), units)
-            yield f"  {one.count} × {one.material}, {one.name.lower()}: {sizes}"
+            yield f"  {one.count} × {plan.job.blank.material(one.material).name}, {one.name.lower()}: {sizes}"
         yield "Cuts, in this order"
         for number, cut in enumerate(plan.cutting.cuts, 1):
             times = f", {cut.count} times" if cut.count > 1 else ""
             yield f"  {number}  {cut.title}{times}: {row_words(cut, units)}"
-        yield "Glue, in this order"
+        if plan.cutting.joints:
+            yield "Glue, in this order"
         for number, joint in enumerate(plan.cutting.joints, 1):
             rest = write(joint.rest_min, Dimension.DURATION, units)
             yield f"  {number}  {joint.what}; then wait {rest}"

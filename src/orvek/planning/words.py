@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from orvek.craft.pouring import digits_of
 from orvek.documents import BarInHand, Job, LoafMould, Mould, Resin, RoundMould
+from orvek.planning.exits import exit_of
 from orvek.planning.results import BarsPlan, Plan
 from orvek.quantities import Dimension, Units, decimal, write, write_sizes
 
@@ -66,16 +67,19 @@ def taken_lines(plan: Plan) -> tuple[str, ...]:
 
 
 def sawn_line(plan: Plan) -> str:
-    """What is sawn from each bar in hand: "Bar 1: 2 Nib, left 12.5 mm; …"."""
+    """What is sawn from each bar in hand: "Bar 1: 2 Nib, left 12.5 mm; …", with room where the bit comes out."""
     packing, pen = plan.bars.packing, plan.job.pen
     if packing is None or pen is None:
         return ""
-    each = plan.bars.each_in_hand
+    each, exit_mm = plan.bars.each_in_hand, exit_of(plan.job, plan.shop).length_mm
     found = []
     for one in packing.sawn:
         pieces = (f"{count} {b.name}" for count, b in zip(one.pieces, pen.barrels, strict=True) if count)
         bar = f"{each[one.bar].name} {one.bar + 1}, {plan.mm(each[one.bar].length_mm)}"
-        found.append(f"{bar}: {', '.join(pieces)}, left {plan.mm(one.left_mm)}")
+        exits = sum(count * exit_mm for count, b in zip(one.pieces, pen.barrels, strict=True) if b.is_through)
+        tight = ", without what the bit wants where it comes out" if one.left_mm < exits else ""
+        left_mm = one.left_mm if tight else one.left_mm - exits
+        found.append(f"{bar}: {', '.join(pieces)}, left {plan.mm(left_mm)}{tight}")
     return "; ".join(found)
 
 
