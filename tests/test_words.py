@@ -27,7 +27,7 @@ def _sentences(path: Path) -> Iterator[str]:
     for node in ast.walk(tree):
         if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in docstrings:
             text = node.value
-            is_sql = re.match(r"(select|insert|update|delete)\b.*\b(from|into|set)\b", text) is not None
+            is_sql = re.match(r"(select|insert|update|delete|create)\b.*\b(from|into|set|table)\b", text) is not None
             if (" " in text or text[:1].isupper()) and "{" not in text and not is_sql:
                 yield text
 
