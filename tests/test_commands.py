@@ -148,7 +148,7 @@ def test_the_report_tells_steps_and_how_wide_inlays_show(
 def test_the_report_tells_cuts_and_whether_the_tube_shows(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["--workshop", demo, "report", "Ropewalk"]) == 0
     words = capsys.readouterr().out
-    assert "3 × black-cherry, bar: 125.5 × 17.3 × 17.3 mm" in words
+    assert "3 × Black cherry, bar: 125.5 × 17.3 × 17.3 mm" in words
     assert "Cut at 35° to the axis: stop " in words
     assert "then wait 8 h" in words
     assert main(["--workshop", demo, "report", "Ropewalk", "--json"]) == 0

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 
 from orvek.documents import (
     ArcStep,
@@ -189,6 +189,7 @@ def test_sentences_are_in_the_makers_units(tideline: Job, shop: Shop) -> None:
 
 
 @given(jobs)
+@settings(max_examples=12)  # each plans a job and what every one of its remedies makes of it
 def test_any_job_has_a_plan_and_every_remedy_can_be_made(job: Job) -> None:
     shop = first_shop()
     planned = plan(job, shop)
