@@ -67,20 +67,27 @@ def taken_lines(plan: Plan) -> tuple[str, ...]:
 
 
 def sawn_line(plan: Plan) -> str:
-    """What is sawn from each bar in hand: "Bar 1: 2 Nib, left 12.5 mm; …", with room where the bit comes out."""
+    """What is sawn from the bars in hand: "Bar 1 and 2, 132 mm: 2 Nib, left 12.5 mm; …", exits of the bit counted."""
     packing, pen = plan.bars.packing, plan.job.pen
     if packing is None or pen is None:
         return ""
     each, exit_mm = plan.bars.each_in_hand, exit_of(plan.job, plan.shop).length_mm
-    found = []
+    alike: dict[tuple[str, str], list[int]] = {}
     for one in packing.sawn:
-        pieces = (f"{count} {b.name}" for count, b in zip(one.pieces, pen.barrels, strict=True) if count)
-        bar = f"{each[one.bar].name} {one.bar + 1}, {plan.mm(each[one.bar].length_mm)}"
+        pieces = ", ".join(f"{count} {b.name}" for count, b in zip(one.pieces, pen.barrels, strict=True) if count)
         exits = sum(count * exit_mm for count, b in zip(one.pieces, pen.barrels, strict=True) if b.is_through)
         tight = ", without what the bit wants where it comes out" if one.left_mm < exits else ""
         left_mm = one.left_mm if tight else one.left_mm - exits
-        found.append(f"{bar}: {', '.join(pieces)}, left {plan.mm(left_mm)}{tight}")
-    return "; ".join(found)
+        words = f"{plan.mm(each[one.bar].length_mm)}: {pieces}, left {plan.mm(left_mm)}{tight}"
+        alike.setdefault((each[one.bar].name, words), []).append(one.bar + 1)
+    return "; ".join(f"{name} {_numbers(bars)}, {words}" for (name, words), bars in alike.items())
+
+
+def _numbers(bars: list[int]) -> str:
+    """1; 1 and 2; 1 to 4; 1, 2 and 5."""
+    if len(bars) > 2 and bars == list(range(bars[0], bars[-1] + 1)):
+        return f"{bars[0]} to {bars[-1]}"
+    return " and ".join(filter(None, (", ".join(map(str, bars[:-1])), str(bars[-1]))))
 
 
 def mould_size(mould: Mould, units: Units | None = None) -> str:
