@@ -23,7 +23,7 @@ from orvek.documents import (
 )
 from orvek.planning import Finding, apply_remedy, plan
 from orvek.planning.bar import laid_barrels
-from orvek.planning.blank.islands import islands
+from orvek.planning.blank.islands import Island, islands
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.reference import evaluate_reference
 
@@ -107,3 +107,17 @@ def test_islands_are_all_parts_but_the_largest(tideline: Job, shop: Shop) -> Non
     flat = plan(whole, shop).layout
     assert flat is not None
     assert islands(whole, flat) == ()
+
+
+@pytest.mark.parametrize(
+    ("count", "words", "title"), [(1, "is held", "A piece hangs"), (2, "are held", "2 pieces hang")]
+)
+def test_pieces_that_hang_by_the_bond_alone_are_counted(
+    tideline: Job, shop: Shop, monkeypatch: pytest.MonkeyPatch, count: int, words: str, title: str
+) -> None:
+    there = tuple(Island(0, "Holly", 40.0 + 10 * n, 0.4) for n in range(count))
+    monkeypatch.setattr("orvek.planning.blank.kept.islands", lambda _job, _layout: there)
+    job = deeds.set_steps(tideline, (InsertStep(form="edge"), *tideline.blank.steps))
+    (told,) = (finding for finding in plan(job, shop).findings if "bond alone" in finding.title)
+    assert told.title.startswith(title)
+    assert words in told.because

@@ -170,3 +170,4 @@ def test_more_coats_are_offered_as_many_as_are_wanted(tideline: Job, shop: Shop)
     assert finish.coats_wanted is not None
     told = [remedy for found in plan(job, shop).findings for remedy in found.remedies if "medium coats" in remedy.label]
     assert {edit.value for remedy in told for edit in remedy.edits} == {finish.coats_wanted}
+    assert {remedy.label for remedy in told} == {f"{finish.coats_wanted} medium coats"}
