@@ -62,7 +62,7 @@ def at_the_bench(planned: Plan) -> Iterator[str]:
         waits = " ".join(f"{wait:.6g}" for wait in task.wait_min)
         yield f"\n{task.key} {task.words}: {task.hands_min:.6g} ({low:.6g} to {high:.6g})"
         yield f"  waits {waits} {task.wait_words}"
-        yield f"  {task.place} {task.holds} {task.is_loud} {task.soon_min} {task.pieces} {task.caution} {task.after}"
+        yield f"  {task.place} {task.holds} {task.is_loud} {task.soon_min} {task.pieces} {task.cautions} {task.after}"
         for step in bench_steps(planned, task):
             targets = f"{_rounded(step.target_g)} {_rounded(step.target_mm)} {step.wait_s:.6g}"
             yield f"  {step.key} {step.kind} {targets} {step.words}"

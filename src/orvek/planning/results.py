@@ -5,7 +5,7 @@ A part is None while the job lacks what it needs (no pen, no mould, no resin); a
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
@@ -126,6 +126,10 @@ class Caution:
     key: str
     words: str
 
+    def is_of(self, key: str) -> bool:
+        """Whether it is called so, or is of that kind where the key ends with a dot."""
+        return self.key == key or (key.endswith(".") and self.key.startswith(key))
+
 
 @dataclass(frozen=True, slots=True)
 class Plan:
@@ -211,6 +215,11 @@ class Plan:
     def caution(self, key: str) -> str:
         """The words of a caution; empty where it does not apply."""
         return next((caution.words for caution in self.cautions if caution.key == key), "")
+
+    def cautions_of(self, keys: Iterable[str]) -> tuple[str, ...]:
+        """The words of several that apply; a key that ends with a dot is the first of its kind."""
+        found = (next((one.words for one in self.cautions if one.is_of(key)), "") for key in keys)
+        return tuple(words for words in found if words)
 
     # -- quantities in the maker's words --------------------------------------------------------------------------
 

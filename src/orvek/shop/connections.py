@@ -60,13 +60,9 @@ class Connections:
     @contextmanager
     def changing(self) -> Iterator[sqlite3.Connection]:
         """A connection whose changes are committed together at the end, or not at all."""
-        connection = self._taken()
-        try:
-            connection.execute("begin")
+        with self.in_hand() as connection:
             yield connection
             connection.execute("commit")
-        finally:
-            self._given_back(connection)
 
     def close(self) -> None:
         """Close those that nobody has in hand; the next who wants one gets a new one."""

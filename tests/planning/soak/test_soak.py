@@ -284,10 +284,12 @@ def test_somebody_is_there_when_the_air_comes_back_and_the_oven_is_taken(tidelin
     assert chamber == ["soak.chamber", "soak.air"]
     assert tasks["soak.1"].wait_words == "dry, cool in a sealed bag"
     assert tasks["soak.chamber"].wait_min[1] == pytest.approx(planned.job.soak.bath.vacuum_min)
-    cautions = {key: planned.caution(task.caution) for key, task in tasks.items() if task.caution}
+    cautions = {key: " ".join(planned.cautions_of(task.cautions)) for key, task in tasks.items() if task.cautions}
     assert set(cautions) == {"soak.1", "soak.chamber", "soak.air", "soak.3", "soak.clean"}
     assert "implode" in cautions["soak.air"]
+    assert "sets the bath off" in cautions["soak.chamber"]
     assert "sets the bath off" in cautions["soak.3"]
+    assert "No oven that cooks food" in cautions["soak.3"], "what drips goes into the oven next"
 
 
 def test_wood_that_was_weighed_dries_since_then(tideline: Job, shop: Shop) -> None:

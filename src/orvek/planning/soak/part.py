@@ -122,7 +122,7 @@ def _stages(
 
 def _drying_out(minutes: float, *, in_oven: bool) -> Iterator[Stage]:
     if in_oven:
-        yield _hands("into the oven", "Into the oven, apart from each other, weighed together.", caution="soak.oven")
+        yield _hands("into the oven", "Into the oven, apart from each other, weighed together.", "soak.oven")
         yield Stage("dry", minutes, place="oven")
         yield Stage("cool in a sealed bag", _COOL_MIN)
     else:
@@ -133,33 +133,35 @@ def _drying_out(minutes: float, *, in_oven: bool) -> Iterator[Stage]:
 
 def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
     for number, dye in enumerate(dyes, 1):
-        carrier, caution = dye.dye.carrier, "soak.alcohol" if dye.dye.carrier == "alcohol" else ""
+        carrier = dye.dye.carrier
+        burns = ("soak.alcohol",) if carrier == "alcohol" else ()
         line = f"Into colour {number}, in {carrier}, {dye.dye.way}."
-        yield _hands(f"into colour {number}", line, key=f"colour.{number}", caution=caution)
+        yield _hands(f"into colour {number}", line, *burns, key=f"colour.{number}")
         yield Stage(f"colour {number} soaks in", dye.dye.soaked_min)
-        yield _hands("out, wipe", "Out of the colour, wipe.", key=f"wipe.{number}", caution=caution)
+        yield _hands("out, wipe", "Out of the colour, wipe.", *burns, key=f"wipe.{number}")
         yield Stage("dry it again", _RE_DRY_MIN[carrier])
         if number < len(dyes):
-            yield _hands("saw an end off and look", caution="glue_up.saw")
+            yield _hands("saw an end off and look", "", "glue_up.saw")
 
 
 def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
     """Somebody has to be there to let the air back: it is the air that presses the resin in."""
-    how, chamber = plan.job.soak.bath, "soak.vacuum"
+    how = plan.job.soak.bath
     line = "Into the chamber, weights on top, resin over them, pump on."
-    yield _hands("into the chamber", line, key="chamber", caution=chamber)
+    yield _hands("into the chamber", line, "soak.vacuum", "soak.resin", key="chamber")
     yield Stage("vacuum", how.vacuum_min, place=_CHAMBER)
     line = "Where few beads rise: pump off, let the air back slowly. It presses the resin in."
-    yield replace(_hands("air back in", line, key="air", caution=chamber), minutes=_AIR_MIN)
+    yield replace(_hands("air back in", line, "soak.vacuum", key="air"), minutes=_AIR_MIN)
     yield Stage("left in the resin", max(how.soaked_min, bath.soak_least_min.value), place=_CHAMBER)
-    yield replace(_hands("drip, wipe, weigh", caution="soak.resin"), minutes=_DRIP_MIN)
+    line = "Out of the resin: drip, wipe, weigh; then into the oven."
+    yield replace(_hands("drip, wipe, weigh", line, "soak.resin", "soak.oven"), minutes=_DRIP_MIN)
     yield Stage("oven", heat.clock_min.value, place="oven")
     yield Stage("cool", _COOL_MIN)
-    yield _hands("clean up to size", key="clean", caution="soak.resin")
+    yield _hands("clean up to size", "", "soak.resin", key="clean")
 
 
-def _hands(words: str, line: str = "", *, key: str = "", caution: str = "") -> Stage:
-    return Stage(words, _HANDS_MIN, is_hands=True, key=key, caution=caution, line=line)
+def _hands(words: str, line: str = "", *cautions: str, key: str = "") -> Stage:
+    return Stage(words, _HANDS_MIN, is_hands=True, key=key, cautions=cautions, line=line)
 
 
 def _dry_guess_h(way: str) -> float:

@@ -93,15 +93,15 @@ class DyePlan:
 class Stage:
     """One stretch of the treatment: what, how long in minutes, whether the hands are needed.
 
-    `key` names a task of the hands; "" where it is called by its number, as all were once. `caution` is the key of
-    what can hurt, `place` what a wait takes up, `line` what the hands do in full.
+    `key` names a task of the hands; "" where it is called by its number, as all were once. `cautions` are the
+    keys of what can hurt, `place` what a wait takes up, `line` what the hands do in full.
     """
 
     words: str
     minutes: float
     is_hands: bool = False
     key: str = ""
-    caution: str = ""
+    cautions: tuple[str, ...] = ()
     place: str = ""
     line: str = ""
 

@@ -7,9 +7,8 @@ import math
 from bisect import bisect_left
 from collections.abc import Sequence
 
-from orvek.planning.timetable.items import DAY, Item, due_step, open_for, steps_into_day
+from orvek.planning.timetable.items import DAY, Item, due_step, open_for, open_steps, steps_into_day
 from orvek.planning.timetable.question import TimetableQuestion
-from orvek.planning.timetable.windows import STEP_MIN, windows
 
 LATE_A_DAY, SESSION, EARLY_A_DAY = 1000, 20, 3  # what they cost beside one another (a choice)
 _SPREAD_DAYS = 30  # later than that nothing is put off for a day at the bench less
@@ -80,8 +79,7 @@ class _Hours:
     """How much work goes into the maker's hours."""
 
     def __init__(self, question: TimetableQuestion) -> None:
-        found = windows(question.hours, question.begin, question.days, loud=False)
-        self._windows = [(first // STEP_MIN, last // STEP_MIN) for first, last in found]
+        self._windows = open_steps(question, loud=False)
         self._offset = steps_into_day(question.begin)
         self._sums = list(itertools.accumulate(last - first for first, last in self._windows))
 

@@ -82,12 +82,17 @@ def due_step(question: TimetableQuestion, job: JobTasks) -> int:
     return max(0, int(minutes_between(question.begin, evening) // STEP_MIN))
 
 
+def open_steps(question: TimetableQuestion, *, loud: bool) -> list[Window]:
+    """From when to when the maker is at the bench, in steps."""
+    found = windows(question.hours, question.begin, question.days, loud=loud)
+    return [(first // STEP_MIN, last // STEP_MIN) for first, last in found]
+
+
 def open_for(question: TimetableQuestion, item: Item) -> list[Window]:
     """From when to when a task may begin, in steps."""
     if item.pinned is not None:
         return [(item.pinned, item.pinned)]
-    found = windows(question.hours, question.begin, question.days, loud=item.task.is_loud)
-    steps = ((first // STEP_MIN, last // STEP_MIN - item.hands) for first, last in found)
+    steps = ((first, last - item.hands) for first, last in open_steps(question, loud=item.task.is_loud))
     return [(max(first, item.free_at), last) for first, last in steps if last >= max(first, item.free_at)]
 
 

@@ -20,9 +20,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost, unpinned
-from orvek.planning.timetable.items import DAY, Item, due_step, steps_into_day
+from orvek.planning.timetable.items import DAY, Item, due_step, open_steps, steps_into_day
 from orvek.planning.timetable.question import TimetableQuestion
-from orvek.planning.timetable.windows import STEP_MIN, windows
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -100,7 +99,9 @@ class _Grid:
         """Up to some days after the step `last`."""
         offset = steps_into_day(question.begin)
         end = ((last + offset) // DAY + 1 + _LATER_DAYS) * DAY - offset
-        stretches = [(first, min(close, end), close) for first, close in _in_steps(question, loud=False) if first < end]
+        stretches = [
+            (first, min(close, end), close) for first, close in open_steps(question, loud=False) if first < end
+        ]
         at = np.concatenate([np.arange(first, stop) for first, stop, _ in stretches] or [np.zeros(0, np.int64)])
         closes = np.repeat([c for _, _, c in stretches], [stop - first for first, stop, _ in stretches])
         room = np.zeros((end + offset) // DAY + 1)
@@ -120,7 +121,7 @@ class _Grid:
         may = self.at + hands <= self.closes
         if is_loud:
             loud = np.zeros(self.at.size, bool)
-            for first, close in _in_steps(question, loud=True):
+            for first, close in open_steps(question, loud=True):
                 loud |= (self.at >= first) & (self.at + hands <= close)
             may &= loud
         return np.where(may, 0.0, math.inf)
@@ -207,8 +208,3 @@ def _first_prices(question: TimetableQuestion, items: Sequence[Item], starts: Se
 def _is_late(question: TimetableQuestion, number: int, end: int) -> bool:
     job = question.jobs[number]
     return job.promised is not None and end > due_step(question, job)
-
-
-def _in_steps(question: TimetableQuestion, *, loud: bool) -> list[tuple[int, int]]:
-    found = windows(question.hours, question.begin, question.days, loud=loud)
-    return [(first // STEP_MIN, last // STEP_MIN) for first, last in found]

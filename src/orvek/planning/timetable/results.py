@@ -33,7 +33,7 @@ class Task:
         soon_min: to be begun at most so long after the one before it; None where it does not matter.
         pieces: for how many.
         lines: what the hands do, one step a line.
-        caution: the key of what can hurt.
+        cautions: the keys of what can hurt; one that ends with a dot is the first of its kind.
     """
 
     key: str
@@ -52,7 +52,7 @@ class Task:
     soon_min: float | None = None
     pieces: int = 1
     lines: tuple[str, ...] = ()
-    caution: str = ""
+    cautions: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

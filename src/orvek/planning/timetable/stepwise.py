@@ -15,9 +15,9 @@ from functools import partial
 from time import monotonic
 
 from orvek.planning.timetable.costing import cost
-from orvek.planning.timetable.items import Item, slack_steps, taken_places
+from orvek.planning.timetable.items import Item, open_steps, slack_steps, taken_places
 from orvek.planning.timetable.question import TimetableQuestion
-from orvek.planning.timetable.windows import STEP_MIN, Window, windows
+from orvek.planning.timetable.windows import Window
 
 _SEED, _FAR = 3, 10**9
 _FURTHER = (-4, -3, -2, -1, 1, 2, 3, 4)  # places by which a job is moved: near ones bring more than any (tried out)
@@ -98,7 +98,7 @@ def in_order(
             board.take(item, item.pinned)
     chains = [[n for n, item in enumerate(items) if item.job == job] for job in order]
     rows = [_Row(items, starts, chain, is_strict=is_strict) for chain in chains]
-    for first, last in _steps(question, loud=False):
+    for first, last in open_steps(question, loud=False):
         at = first
         while at < last and (rows := [row for row in rows if row.next]):
             at = _go_on(rows, board, (at, last))
@@ -184,11 +184,6 @@ class _Row:
             self.next.append(item)
 
 
-def _steps(question: TimetableQuestion, *, loud: bool) -> list[Window]:
-    found = windows(question.hours, question.begin, question.days, loud=loud)
-    return [(first // STEP_MIN, last // STEP_MIN) for first, last in found]
-
-
 @dataclass(slots=True)
 class _Taken:
     """Stretches that are taken, sorted; those that meet are one."""
@@ -212,7 +207,11 @@ class _Board:
     """The hands, the places and the hours for loud work, as far as they are taken."""
 
     def __init__(self, question: TimetableQuestion) -> None:
-        self._hands, self._open, self._loud = _Taken(), _steps(question, loud=False), _steps(question, loud=True)
+        self._hands, self._open, self._loud = (
+            _Taken(),
+            open_steps(question, loud=False),
+            open_steps(question, loud=True),
+        )
         self._places: dict[str, _Taken] = {}
         for place, until in taken_places(question):
             self._place(place).take(0, until)

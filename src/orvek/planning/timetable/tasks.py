@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from orvek.planning.soak.results import Stage
 
 Wait = tuple[float, float, float]
-_SAW = "glue_up.saw"  # the key of what can hurt at a saw
+_SAW = "glue_up.saw"  # the key of what can hurt there
 _DRYING = "soak.1"  # the key of the task by which wood begins to dry
 _BEFORE_A_BAR = ("soak", "weigh", "pour", "demould")
 _NO_WAIT: Wait = (0.0, 0.0, 0.0)
@@ -83,7 +83,7 @@ def _made(
     holds: bool = False,
     soon_min: float | None = None,
     lines: Iterable[str] = (),
-    caution: str = "",
+    cautions: tuple[str, ...] = (),
 ) -> Task:
     """A task of a kind; `minutes` are for all its pieces, where the plan knows better than the kind."""
     usual = task_kind(kind)
@@ -107,7 +107,7 @@ def _made(
         soon_min=soon_min,
         pieces=pieces,
         lines=tuple(lines),
-        caution=caution,
+        cautions=cautions,
     )
 
 
@@ -134,7 +134,7 @@ def _soak(plan: Plan) -> Iterator[Task]:
         yield _made(
             plan, f"soak.{hands.key or number}", "soak", Station.SOAK, minutes=hands.minutes,
             words=f"{hands.words[:1].upper()}{hands.words[1:60]}", wait=_span(wait) if wait else _NO_WAIT,
-            wait_words=", ".join(wait.words for wait in waits), place=place, holds=bool(place), caution=hands.caution,
+            wait_words=", ".join(wait.words for wait in waits), place=place, holds=bool(place), cautions=hands.cautions,
             lines=(hands.line,) if hands.line else (),
         )  # fmt: skip
 
@@ -163,14 +163,14 @@ def _pour(plan: Plan) -> Iterator[Task]:
         of = f" {number} of {castings}" if castings > 1 else ""
         yield _made(
             plan, f"weigh.{number}", "weigh", Station.POUR, words=f"Weigh and mix{of}", minutes=4.0 + 4.0 * cups,
-            lines=_weighing_lines(plan), caution="pour.",
+            lines=_weighing_lines(plan), cautions=("pour.",),
         )  # fmt: skip
         minutes = 5.0 + (plan.pace.working_min.value if plan.pace else 10.0)
         yield _made(
             plan, f"pour.{number}", "pour", Station.POUR, words=f"Pour{of}", minutes=minutes, wait=ready,
             wait_words="the casting hardens", place="pressure pot" if pot else "mould", holds=True, soon_min=10.0,
             lines=("Look into each cup: no streaks, sides and bottom scraped.", "Pour at one end, let it run.",
-                   *(("Into the pot before it gels; pressure on.",) if pot else ())), caution="pour.",
+                   *(("Into the pot before it gels; pressure on.",) if pot else ())), cautions=("pour.", "bubbles."),
         )  # fmt: skip
         yield _made(
             plan, f"demould.{number}", "demould", Station.POUR, words=f"Out of the mould{of}",
@@ -207,7 +207,7 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
         pieces = sum(piece.count for piece in cutting.stock)
         yield _made(
             plan, "mill", "mill", Station.GLUE_UP, minutes=10.0 + 2.0 * pieces,
-            lines=_stock_lines(plan), caution=_SAW,
+            lines=_stock_lines(plan), cautions=(_SAW, "blank."),
         )  # fmt: skip
     sawn = [cut for cut in cutting.cuts if not cut.is_to_length]  # those come when everything is glued
     steps = sorted({cut.step for cut in sawn} | {joint.step for joint in cutting.joints})
@@ -217,7 +217,7 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
         if cuts:
             yield _made(
                 plan, f"cut.{step}", "cut", Station.GLUE_UP, pieces=bars * sum(cut.count for cut in cuts),
-                words=f"Saw, step {step + 1}", lines=(cut.title for cut in cuts), caution=_SAW,
+                words=f"Saw, step {step + 1}", lines=(cut.title for cut in cuts), cautions=(_SAW,),
             )  # fmt: skip
         if joints:
             rest = max(joint.rest_min for joint in joints)
@@ -244,10 +244,10 @@ def _bore(plan: Plan) -> Iterator[Task]:
     blanks = max(1, round(plan.bars.blanks.value))
     holes = blanks * len(bore.holes)
     to_length = [cut.title for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
-    yield _made(plan, "length", "length", Station.BORE, pieces=holes, lines=to_length, caution=_SAW)
+    yield _made(plan, "length", "length", Station.BORE, pieces=holes, lines=to_length, cautions=(_SAW,))
     minutes = blanks * sum(hole.minutes.value for hole in bore.holes) + 3.0 * len(bore.holes)
     yield _made(
-        plan, "bore", "bore", Station.BORE, pieces=holes, minutes=minutes, caution="bore.press",
+        plan, "bore", "bore", Station.BORE, pieces=holes, minutes=minutes, cautions=("bore.press",),
         lines=(f"{hole.name}: {hole.depth_mm.written(plan.units)} deep." for hole in bore.holes),
     )  # fmt: skip
     painted = [hole for hole in bore.holes if plan.job.blank.paint(hole.number).where != "none"]
@@ -262,10 +262,10 @@ def _bore(plan: Plan) -> Iterator[Task]:
         wait = bore.wait_min.value
         yield _made(
             plan, "tube", "tube", Station.BORE, pieces=blanks * len(tubes), wait=(wait, wait, 1.5 * wait),
-            wait_words=f"{bore.glue.key} holds", caution="bore.glue",
+            wait_words=f"{bore.glue.key} holds", cautions=("bore.glue", "bore.reclaimed"),
             lines=(f"{hole.name}: dry fit, scuff, {bore.glue.key} all round, turn it in." for hole in tubes),
         )  # fmt: skip
-    yield _made(plan, "square", "square", Station.BORE, pieces=holes, caution="finish.lathe")
+    yield _made(plan, "square", "square", Station.BORE, pieces=holes, cautions=("finish.lathe",))
 
 
 def _finish(plan: Plan) -> Iterator[Task]:
@@ -277,34 +277,34 @@ def _finish(plan: Plan) -> Iterator[Task]:
         f"{size.barrel.name}: {', '.join(figure.written(plan.units) for figure in size.tool_mm)}."
         for size in finish.sizes
     )
-    yield _made(plan, "turn", "turn", Station.FINISH, pieces=pieces, lines=sizes, caution="finish.lathe")
+    yield _made(plan, "turn", "turn", Station.FINISH, pieces=pieces, lines=sizes, cautions=("finish.lathe",))
     if finish.voids is not None:
         wait = finish.voids.wait.value
         yield _made(
             plan, "voids", "voids", Station.FINISH, pieces=blanks, wait=(wait, wait, 1.5 * wait),
-            wait_words="the fill hardens", lines=finish.voids.lines,
+            wait_words="the fill hardens", lines=finish.voids.lines, cautions=("finish.fill",),
         )  # fmt: skip
     bare = sum(rung.minutes for rung in finish.bare)
     yield _made(
         plan, "sand", "sand", Station.FINISH, pieces=pieces, minutes=pieces * (2.0 + bare),
-        lines=(rung.abrasive.name for rung in finish.bare), caution="finish.lathe",
+        lines=(rung.abrasive.name for rung in finish.bare), cautions=("finish.lathe",),
     )  # fmt: skip
     if finish.coats_mm.value:
         each = how.thin * (0.5 + how.thin_wait_min) + how.medium * (0.7 + how.medium_wait_min)
         yield _made(
             plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=pieces * each, soon_min=_COAT_SOON_MIN,
             wait=(60.0, _FULL_MIN / 2, _FULL_MIN), wait_words="the coats harden",
-            lines=(f"{how.thin} thin coats.", f"{how.medium} medium coats."), caution="finish.glue",
+            lines=(f"{how.thin} thin coats.", f"{how.medium} medium coats."), cautions=("finish.glue",),
         )  # fmt: skip
     level = sum(rung.minutes for rung in finish.level)
     if finish.level:
         yield _made(
             plan, "level", "level", Station.FINISH, pieces=pieces, minutes=pieces * (2.0 + level),
-            lines=(rung.abrasive.name for rung in finish.level), caution="finish.lathe",
+            lines=(rung.abrasive.name for rung in finish.level), cautions=("finish.lathe",),
         )  # fmt: skip
     pens = plan.job.batch.pens_wanted
     parts = plan.job.pen.parts if plan.job.pen else ()
     yield _made(
         plan, "press", "press", Station.FINISH, pieces=pens, lines=(f"{part.line}." for part in parts),
-        caution="finish.press",
+        cautions=("finish.press",),
     )  # fmt: skip

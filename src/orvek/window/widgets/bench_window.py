@@ -399,8 +399,8 @@ class BenchWindow(QDialog):
 
 
 def _caution(plan: Plan, task: Task) -> str:
-    """What can hurt at this task: its own caution, else the first of its kind."""
-    return next((one.words for one in plan.cautions if task.caution and one.key.startswith(task.caution)), "")
+    """What can hurt at this task, all of it."""
+    return " ".join(plan.cautions_of(task.cautions))
 
 
 def at_the_bench(parent: QWidget, session: Session, task: Task, scale: Scale | None = None) -> None:
