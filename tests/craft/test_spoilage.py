@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from scipy.special import betainc, betaincinv
+from scipy.stats import betabinom
 
 from orvek.craft.beta import below, quantile
 from orvek.craft.costing import StageCost, cost_good, price, started_for_good
@@ -62,6 +63,15 @@ def test_nine_in_ten_durations_fall_into_their_range() -> None:
         told = lasting(10, [float(minutes) for minutes in times[1:]])
         held.append(told.low_min <= times[0] <= told.high_min)
     assert 0.87 <= np.mean(held) <= 0.93
+
+
+@given(st.integers(1, 30), st.integers(0, 30), st.floats(0.01, 0.6), st.integers(0, 40), st.integers(0, 40))
+def test_chances_are_those_of_the_beta_binomial_distribution(
+    good: int, more: int, default: float, spoilt: int, whole: int
+) -> None:
+    a, b = PRIOR_WORTH * default + spoilt, PRIOR_WORTH * (1 - default) + whole
+    expected = betabinom.cdf(more, good + more, a, b)
+    assert chance_learned(good + more, good, default, spoilt, spoilt + whole) == pytest.approx(expected, rel=1e-6)
 
 
 @given(st.integers(1, 30), st.floats(0.01, 0.6), st.integers(0, 40), st.integers(0, 40), st.floats(0.5, 0.99))

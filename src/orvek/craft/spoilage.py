@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+from itertools import count, islice
 from typing import NamedTuple
 
 from orvek.craft.beta import quantile
@@ -83,30 +85,36 @@ def bars_for_learned(good: int, default_rate: float, spoilt: int, of: int, chanc
     >>> bars_for_learned(5, 0.15, 2, 10, 0.9)[0]
     8
     """
-    for started in range(good, _MOST):
-        reached = chance_learned(started, good, default_rate, spoilt, of)
-        if reached >= chance - 1e-9:
-            return started, reached
-    return _MOST, chance_learned(_MOST, good, default_rate, spoilt, of)
+    for started, reached in enumerate(_reached(good, default_rate, spoilt, of), good):
+        if reached >= chance - 1e-9 or started == _MOST:
+            return started, min(1.0, reached)
+    raise AssertionError("the chances never end")
 
 
 def chance_learned(started: int, good: int, default_rate: float, spoilt: int, of: int) -> float:
     """The chance that so many started give at least `good` good ones, by what the record says."""
-    spoils, lasts = _beta(default_rate, spoilt, of)
     if started < good:
         return 0.0
-    return min(1.0, math.fsum(math.exp(_log_term(started, bad, spoils, lasts)) for bad in range(started - good + 1)))
+    return min(1.0, next(islice(_reached(good, default_rate, spoilt, of), started - good, None)))
+
+
+def _reached(good: int, default_rate: float, spoilt: int, of: int) -> Iterator[float]:
+    """The chance of `good` good ones when so many are started, one more, two more and so on, without an end.
+
+    It grows by the chance that just so many are spoilt before the last good one: the beta negative binomial
+    distribution, each term by the ratio to the one before.
+    """
+    spoils, lasts = _beta(default_rate, spoilt, of)
+    term, reached = _log_beta(spoils, lasts + good) - _log_beta(spoils, lasts), 0.0
+    for bad in count():
+        reached += math.exp(term)
+        yield reached
+        term += math.log((good + bad) / (bad + 1) * (spoils + bad) / (spoils + lasts + good + bad))
 
 
 def _beta(default_rate: float, spoilt: int, of: int) -> tuple[float, float]:
     rate = min(0.999, max(0.001, default_rate))
     return PRIOR_WORTH * rate + spoilt, PRIOR_WORTH * (1 - rate) + of - spoilt
-
-
-def _log_term(started: int, bad: int, spoils: float, lasts: float) -> float:
-    """ln P(exactly so many of those started spoil), beta-binomial."""
-    ways = math.lgamma(started + 1) - math.lgamma(bad + 1) - math.lgamma(started - bad + 1)
-    return ways + _log_beta(bad + spoils, started - bad + lasts) - _log_beta(spoils, lasts)
 
 
 def _log_beta(a: float, b: float) -> float:
