@@ -195,6 +195,8 @@ def _parser() -> argparse.ArgumentParser:
     add_shop_commands(commands)
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command=_schema)
+    texts = commands.add_parser("texts", help="print every text of the program as a template for translators")
+    texts.set_defaults(command=_texts)
     return parser
 
 
@@ -353,6 +355,14 @@ def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
 
 def _schema(_options: argparse.Namespace) -> int:
     print(schema_text(), end="")
+    return 0
+
+
+def _texts(_options: argparse.Namespace) -> int:
+    from orvek.languages.making import all_texts
+    from orvek.languages.template import template_text
+
+    print(template_text(all_texts()), end="")
     return 0
 
 

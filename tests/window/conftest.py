@@ -3,23 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from pathlib import Path
-from typing import Any
 
 import pytest
 from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from orvek.planning import Slow
-from orvek.planning.cure.question import ROUGH, CureQuestion
-from orvek.planning.timetable.weeks import WeeksQuestion
 from orvek.shop import fill_with_demo, open_workshop
 from orvek.window import places, theme
 from orvek.window.answers import Answers
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
+from tests.window.rough import rough_answer
 
 Opener = Callable[..., MainWindow]
 
@@ -29,28 +25,11 @@ def qapp_cls() -> type[QApplication]:
     return QApplication
 
 
-_RECORDED: dict[tuple[str, Any], Any] = {}
-
-
 @pytest.fixture(autouse=True)
 def recorded_answers(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
     """A slow question is worked out once a session, a forecast roughly; `fresh_answers` tests work it out in full."""
-    if request.node.get_closest_marker("fresh_answers"):
-        return
-    work_out = Answers._answer
-
-    def answer(self: Answers, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
-        if (slow.key, question) not in _RECORDED:
-            asked = question
-            if isinstance(question, CureQuestion):
-                asked = replace(question, effort=ROUGH)
-            elif isinstance(question, WeeksQuestion):
-                asked = replace(question, seconds=0.2)
-            found = work_out(self, slow, asked, tell, early)
-            _RECORDED[slow.key, question] = found if asked is question else replace(found, question=question)
-        return _RECORDED[slow.key, question]
-
-    monkeypatch.setattr(Answers, "_answer", answer)
+    if not request.node.get_closest_marker("fresh_answers"):
+        monkeypatch.setattr(Answers, "_answer", rough_answer)
 
 
 @pytest.fixture(autouse=True)

@@ -15,7 +15,6 @@ from pytestqt.qtbot import QtBot
 
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.table import STATIONS
-from orvek.window.widgets.label import Label
 from tests.window.conftest import Opener
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
@@ -95,30 +94,6 @@ def test_no_words_overlap_or_are_cut_off(open_window: Opener, size: tuple[int, i
                 assert list(_overlapping(part)) == [], place
                 assert list(_outside(part)) == [], place
                 assert list(_cut_off(part)) == [], place
-
-
-def test_words_that_are_a_third_longer_find_room(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
-    """What another language would do: every label is a third longer, with letters that other languages have."""
-    plain = Label.setText
-
-    def longer(label: Label, words: str) -> None:
-        plain(label, _longer(words))
-
-    monkeypatch.setattr(Label, "setText", longer)
-    window = open_window(demo=True)
-    window.frame.resize(1280, 770)
-    for page in PAGES:
-        window.open_named(page)
-        for _ in range(3):
-            QApplication.processEvents()
-        for part in _parts(window):
-            _settle(part)
-            assert list(_overlapping(part)) == [], page
-            assert list(_cut_off(part)) == [], page
-
-
-def _longer(words: str) -> str:
-    return " ".join(f"{word}{'ëïöüåæ'[: round(len(word) / 3)]}" for word in words.split(" "))
 
 
 def test_pictures_shrink_before_a_page_is_scrolled(open_window: Opener, qtbot: QtBot) -> None:

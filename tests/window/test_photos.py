@@ -73,14 +73,14 @@ def test_a_corner_is_dragged_and_nudged(sheet: PhotoSheet, qtbot: QtBot) -> None
 
 
 def test_white_is_clicked_and_taken_back(sheet: PhotoSheet, qtbot: QtBot) -> None:
-    sheet.buttons["What is white or grey"].click()
+    sheet.buttons["white"].click()
     place = sheet.photo.at((0.5, 0.1))
     qtbot.mouseClick(sheet.photo, Qt.MouseButton.LeftButton, pos=place.toPoint())
     white = sheet.step.views[1].white
     assert white is not None
     red, blue = int(white[1:3], 16), int(white[5:7], 16)
     assert red > blue  # the bench under this lamp is warm
-    sheet.buttons["What is white or grey"].click()
+    sheet.buttons["white"].click()
     assert sheet.step.views[1].white is None
 
 
@@ -218,7 +218,7 @@ def test_photos_of_the_pen_are_kept_with_the_job(window: MainWindow, photos: lis
 def test_escape_leaves_the_looking_for_white_and_saving_waits_for_a_photo(
     sheet: PhotoSheet, qtbot: QtBot, photos: list[Path]
 ) -> None:
-    sheet.buttons["What is white or grey"].click()
+    sheet.buttons["white"].click()
     qtbot.keyClick(sheet, Qt.Key.Key_Escape)
     assert sheet.isVisible()
     assert sheet.photo.mode == "corners"

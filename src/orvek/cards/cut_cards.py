@@ -195,7 +195,7 @@ def _begin(plan: Plan, shop: Shop, today: date, title: str) -> _Page:
         y = sheet.paragraph(
             _MARGIN,
             y,
-            f"{finding.severity.value}. {finding.title} {finding.because}",
+            f"{finding.severity.words}. {finding.title} {finding.because}",
             right - _MARGIN,
             9,
             "medium",

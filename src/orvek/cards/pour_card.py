@@ -36,6 +36,7 @@ class Row:
     cup: int
     what: str
     amount: str
+    is_hardener: bool = False
 
 
 def weighing_rows(plan: Plan, units: Units | None = None) -> tuple[Row, ...]:
@@ -59,7 +60,7 @@ def weighing_rows(plan: Plan, units: Units | None = None) -> tuple[Row, ...]:
             parts = [(what, mass) for (what, _), mass in zip(parts, sums, strict=True)]
         rows = [Row(n, what, weighed(mass, pour.scale.resolution_g, units)) for what, mass in parts]
         before += rows[:-1]
-        hardener.append(rows[-1])
+        hardener.append(replace(rows[-1], is_hardener=True))
     return (*before, *hardener)
 
 
@@ -111,7 +112,7 @@ def _stops(sheet: Sheet, plan: Plan, y: float) -> float:
         width = sheet.width_mm - 2 * _MARGIN - 4
         top = y
         y = sheet.paragraph(
-            _MARGIN + 4, y, f"{finding.severity.value}. {finding.title} {finding.because}", width, 9, "medium", STOP
+            _MARGIN + 4, y, f"{finding.severity.words}. {finding.title} {finding.because}", width, 9, "medium", STOP
         )
         sheet.line(_MARGIN + 1, top - 3, _MARGIN + 1, y - 3.5, 0.8, STOP)
     return y
@@ -204,7 +205,7 @@ def _weighing(sheet: Sheet, y: float, foot: float, mixture: MixturePlan, rows: t
     row_mm = min(_LARGEST_ROW, fitting) if fitting >= _LEAST_ROW else _LARGEST_ROW
     size = min(12.0, row_mm * 1.55)
     right = sheet.width_mm - _MARGIN
-    hardener_from = next(n for n, row in enumerate(rows) if row.what == "Part B")
+    hardener_from = next(n for n, row in enumerate(rows) if row.is_hardener)
     for n, row in enumerate(rows):
         at = sheet.room_for(y, row_mm * (2 if n == hardener_from else 1))
         is_turned = at < y
@@ -236,7 +237,7 @@ def _weighing_row(sheet: Sheet, y: float, row_mm: float, size: float, row: Row, 
     sheet.tick_box(_MARGIN, baseline, min(3.6, row_mm * 0.5))
     if first:
         sheet.disc(_MARGIN + 9, baseline - size * 0.11, min(4.4, row_mm * 0.55), cup.colour)
-        vessel = "" if row.what == "Part B" or cup.is_solid else f" in a {cup.vessel_ml:.0f} ml cup"
+        vessel = "" if row.is_hardener or cup.is_solid else f" in a {cup.vessel_ml:.0f} ml cup"
         sheet.fitted(_MARGIN + 13, baseline, f"{row.cup + 1}  {cup.name}{vessel}", 58, size, "medium")
     sheet.fitted(_MARGIN + 76, baseline, row.what, 56, size)
     sheet.text(right - 32, baseline, row.amount, size, "bold", align="right")

@@ -225,5 +225,5 @@ def _figure(figure: Figure, units: Units) -> dict[str, Any]:
 
 def _finding_lines(findings: tuple[Finding, ...]) -> Iterator[str]:
     for finding in findings:
-        yield f"{finding.severity.value}: {finding.title} {finding.because}"
+        yield f"{finding.severity.words}: {finding.title} {finding.because}"
         yield from (f"    → {remedy.label}" for remedy in finding.remedies)

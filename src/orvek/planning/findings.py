@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from orvek.documents.deeds import Path
+from orvek.languages.keys import said
 
 
 class Severity(StrEnum):
@@ -14,6 +15,11 @@ class Severity(StrEnum):
     STOP = "Do not proceed"
     CAUTION = "Caution"
     NOTE = "Note"
+
+    @property
+    def words(self) -> str:
+        """As it is read."""
+        return said(self.value)
 
 
 class Station(StrEnum):
@@ -31,6 +37,11 @@ class Station(StrEnum):
     SHELF = "Shelf"
     RECORDS = "Records"
 
+    @property
+    def words(self) -> str:
+        """As it is read."""
+        return said(self.value)
+
 
 class StationState(StrEnum):
     """The mark of a station on the rail."""
@@ -39,6 +50,11 @@ class StationState(StrEnum):
     IN_WORK = "in work"
     NEEDS_A_LOOK = "needs a look"
     READY = "ready"
+
+    @property
+    def words(self) -> str:
+        """As it is read."""
+        return said(self.value)
 
 
 @dataclass(frozen=True, slots=True)

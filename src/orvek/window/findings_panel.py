@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import textwrap
-
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QAction, QGuiApplication, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QAction, QFontMetrics, QGuiApplication, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -57,7 +55,7 @@ def paint_mark(painter: QPainter, severity: Severity) -> None:
 
 
 _FOLDED = 44  # width of the column of marks
-_LABEL = 34  # letters of a remedy on one line of its button
+_LABEL_PX = WIDTH - 44 - 28  # a line of a remedy on its button
 
 
 class FindingView(QWidget):
@@ -74,7 +72,7 @@ class FindingView(QWidget):
         head = QHBoxLayout()
         head.setSpacing(6)
         head.addWidget(Mark(finding.severity))
-        said = f"{finding.severity.value} · {finding.station.value}"
+        said = f"{finding.severity.words} · {finding.station.words}"
         head.addWidget(_text(said, theme.words_css(_COLOURS[finding.severity], 12, 600)), 1)
         column.addLayout(head)
         self._title = _text("", theme.words_css(theme.INK, theme.BODY, 600))
@@ -91,7 +89,7 @@ class FindingView(QWidget):
         self.show_finding(finding, writable=writable)
 
     def _copy(self) -> None:
-        told = f"{self._finding.severity.value}: {self._finding.title} {self._finding.because}"
+        told = f"{self._finding.severity.words}: {self._finding.title} {self._finding.because}"
         QGuiApplication.clipboard().setText(told)
 
     def fits(self, finding: Finding) -> bool:
@@ -104,11 +102,11 @@ class FindingView(QWidget):
     def show_finding(self, finding: Finding, *, writable: bool) -> None:
         """Show a finding that fits."""
         self._finding = finding
-        self.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        self.setAccessibleName(f"{finding.severity.words}: {finding.title}")
         self._title.setText(finding.title)
         self._because.setText(finding.because)
         for button, remedy in zip(self._buttons, finding.remedies, strict=True):
-            button.setText(without_shortcut("\n".join(textwrap.wrap(remedy.label, _LABEL)) or remedy.label))
+            button.setText(without_shortcut("\n".join(_lines_of(remedy.label, button.fontMetrics(), _LABEL_PX))))
             button.setAccessibleName(remedy.label)
             button.setToolTip(plain_tip(remedy.label))
             button.setEnabled(writable)
@@ -279,6 +277,18 @@ class FindingsPanel(QWidget):
         painter = QPainter(self)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(0, 0, 0, self.height())
+
+
+def _lines_of(words: str, metrics: QFontMetrics, room: int) -> list[str]:
+    """Words in lines that are no wider than `room` pixels, where one word is not wider alone."""
+    lines = [""]
+    for word in words.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if lines[-1] and metrics.horizontalAdvance(longer) > room:
+            lines.append(word)
+        else:
+            lines[-1] = longer
+    return lines
 
 
 def _text(words: str, css: str) -> QLabel:

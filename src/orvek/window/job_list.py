@@ -86,6 +86,7 @@ class JobList(QWidget):
         self.list.itemClicked.connect(self._choose)
         label = quiet_label("Jobs in this workshop")
         label.setContentsMargins(8, 0, 0, 0)
+        label.setWordWrap(True)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 0, 8, 8)
         column.setSpacing(4)

@@ -219,7 +219,7 @@ class MainWindow(QWidget):
         writable = self.session.workshop.is_writable
         guarded("the findings", lambda: self.findings.show_plan(plan, writable=writable))
         guarded("the strip", lambda: self.strip.show_plan(plan, self.session.units))
-        guarded(f"the station {self.station.value}", lambda: self.at(self.station).show_plan(plan))
+        guarded(f"the station {self.station.words}", lambda: self.at(self.station).show_plan(plan))
 
     def _shown(self, what: str, show: Callable[[], T]) -> T | None:
         """What `show` gives. A part of the window that cannot show a plan says so and leaves the others alone."""

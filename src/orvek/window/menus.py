@@ -120,7 +120,7 @@ class Menus(QObject):
         for number, station in enumerate((entry.station for entry in STATIONS), 1):
             go = partial(self._window.open_station, station)
             keys = QKeySequence(f"Alt+{number % 10}" if number <= _DIGITS else "Alt+Shift+1")
-            self._action(view, f"Go to {station.value}", go, keys, also=_ALSO[station.value])
+            self._action(view, f"Go to {station.words}", go, keys, also=_ALSO[station.value])
         view.addSeparator()
         for words, unit in _UNITS:
             action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
@@ -169,7 +169,7 @@ class Menus(QObject):
         for entry in STATIONS:
             for page in entry.pages:
                 go = partial(self._window.open_named, page)
-                found.append(Command(f"Go to {entry.station.value}, page {page}", go, "", _ALSO.get(page, "")))
+                found.append(Command(f"Go to {entry.station.words}, page {page}", go, "", _ALSO.get(page, "")))
         for job in self._session.jobs():
             found.append(Command(f"Open {job.name}", partial(self._session.open_job, job.id), "", "job"))
         return found
@@ -277,7 +277,7 @@ class Menus(QObject):
         self._window.say("The report is on the clipboard.")
 
     def _copy_findings(self) -> None:
-        told = [f"{one.severity.value}: {one.title} {one.because}" for one in self._session.plan.findings]
+        told = [f"{one.severity.words}: {one.title} {one.because}" for one in self._session.plan.findings]
         QGuiApplication.clipboard().setText("\n".join(told) or "Nothing to say.")
         self._window.say(f"{len(told)} finding{'' if len(told) == 1 else 's'} on the clipboard.")
 

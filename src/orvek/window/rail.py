@@ -40,8 +40,8 @@ class StationButton(QAbstractButton):
         if (state, is_open) == (self._state, self._open) and self.toolTip():
             return  # a drag asks sixty times a second
         self._state, self._open = state, is_open
-        self.setAccessibleName(f"{self.station.value}, {state.value}")
-        self.setToolTip(f"{self.station.value}: {state.value}")
+        self.setAccessibleName(f"{self.station.words}, {state.words}")
+        self.setToolTip(f"{self.station.words}: {state.words}")
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -62,7 +62,7 @@ class StationButton(QAbstractButton):
         self._paint_mark(painter, QPointF(28, self.height() / 2))
         painter.setFont(theme.bold() if self._open else theme.font())
         painter.setPen(theme.QUIET if self._state is StationState.EMPTY and not self._open else theme.INK)
-        painter.drawText(self.rect().adjusted(48, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, self.station.value)
+        painter.drawText(self.rect().adjusted(48, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, self.station.words)
         if self.hasFocus():
             painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)

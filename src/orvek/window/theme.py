@@ -144,7 +144,7 @@ def change_ground(application: QApplication, *, evening: bool) -> None:
 def apply(application: QApplication, *, evening: bool = False) -> None:
     """Load the shipped font and give the application its look, whatever the desktop's own theme."""
     set_ground(evening=evening)
-    for weight in ("Regular", "Medium", "SemiBold"):
+    for weight in ("Regular", "Medium", "SemiBold"):  # keys
         data = resources.files("orvek.data").joinpath("fonts", f"OrvekSans-{weight}.ttf").read_bytes()
         QFontDatabase.addApplicationFontFromData(data)
     application.setStyle("Fusion")

@@ -239,13 +239,13 @@ def test_parts_are_listed_moved_and_kept_in_their_order(window: MainWindow, monk
     window.session.edit(("pen", "parts"), (), "No parts")
     dialog = PartsDialog(window, window.session)
     for _ in range(3):
-        dialog._buttons["Add…"].click()
+        dialog._buttons["add"].click()
     assert [part.name for part in dialog.parts()] == ["Nib cone", "Twist mechanism", "Clip"]
-    dialog._buttons["Earlier"].click()
+    dialog._buttons["earlier"].click()
     assert dialog.list.item(1).text() == "2  Clip: pressed into Nib, left"
-    dialog._buttons["Earlier"].click()
-    assert not dialog._buttons["Earlier"].isEnabled()
-    dialog._buttons["Remove"].click()
+    dialog._buttons["earlier"].click()
+    assert not dialog._buttons["earlier"].isEnabled()
+    dialog._buttons["remove"].click()
     assert [part.name for part in window.session.job.pen.parts] == ["Nib cone", "Twist mechanism"]  # type: ignore[union-attr]
     for _ in range(6):
         window.session.undo()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from datetime import datetime
 
-from orvek.documents import DAYS, Job
+from orvek.documents import WEEKDAYS, Job
 from orvek.planning.soak.results import DryPlan, SoakPlan
 from orvek.quantities import Dimension, Units, decimal, write
 
@@ -32,7 +32,7 @@ def dry_line(drying: DryPlan, units: Units) -> str:
 def day_words(when: datetime) -> str:
     """A time as one says it: Thursday noon, 26 November."""
     part = next(words for until, words in _PARTS if when.hour < until)
-    day = f"{DAYS[when.weekday()]}" if part != "in the night" else f"the night to {DAYS[when.weekday()]}"
+    day = f"{WEEKDAYS[when.weekday()]}" if part != "in the night" else f"the night to {WEEKDAYS[when.weekday()]}"
     said = day if part == "in the night" else f"{day} {part}"
     return f"{said}, {when.day} {when:%B}"
 

@@ -28,6 +28,7 @@ from orvek.window.photos.corner_picture import CornerPicture, Points
 from orvek.window.photos.flat_picture import FlatPicture
 from orvek.window.photos.reading import PHOTOS, Reading, Straightening, Taken, taken
 from orvek.window.surface import image_of
+from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
 from orvek.window.widgets.label import Label
@@ -77,7 +78,7 @@ class PhotoSheet(SearchDialog):
         self._faces = QVBoxLayout()
         self._sentence = Label()
         self._sentence.setWordWrap(True)
-        self.buttons = {words: _plain(words, deed) for words, deed in self._deeds().items()}
+        self.buttons = buttons_for(self._deeds(), plain=True)
         self._lay_out()
         self._show()
 
@@ -135,16 +136,16 @@ class PhotoSheet(SearchDialog):
         if found.corners is None:
             self._say("No bar stands out on this photo: drag the four corners to it.", is_wrong=True)
 
-    def _deeds(self) -> dict[str, Callable[[], None]]:
+    def _deeds(self) -> Deeds:
         return {
-            "Add photos…": self._ask_files,
-            "Another face on this photo": self._another_face,
-            "Remove this photo": self._remove,
-            "Find the corners": self._find,
-            "Left end is on the right": lambda: self._put(photos.turn_view(self.step, self._index)),
-            "What is white or grey": self._ask_white,
-            "Size by a ruler": self._lay_ruler,
-            "Against the light…": self._ask_light,
+            "add": ("Add photos…", self._ask_files),
+            "another": ("Another face on this photo", self._another_face),
+            "remove": ("Remove this photo", self._remove),
+            "find": ("Find the corners", self._find),
+            "turn": ("Left end is on the right", lambda: self._put(photos.turn_view(self.step, self._index))),
+            "white": ("What is white or grey", self._ask_white),
+            "ruler": ("Size by a ruler", self._lay_ruler),
+            "light": ("Against the light…", self._ask_light),
         }
 
     def _ask_files(self) -> None:
@@ -291,11 +292,11 @@ class PhotoSheet(SearchDialog):
         self.face.set_text(f"face {self.step.called(view)}" if view is not None else "nothing yet")
         self.ruler.set_value(self._ruler_mm)
         self.ruler.setVisible(bool(self._ruler))
-        for words, button in self.buttons.items():
-            button.setEnabled(view is not None or words == "Add photos…")
-        white = self.buttons["What is white or grey"]
+        for key, button in self.buttons.items():
+            button.setEnabled(view is not None or key == "add")
+        white = self.buttons["white"]
         white.setText("Colours as photographed" if view is not None and view.white else "What is white or grey")
-        self.buttons["Size by a ruler"].setText("Take the ruler away" if self._ruler else "Size by a ruler")
+        self.buttons["ruler"].setText("Take the ruler away" if self._ruler else "Size by a ruler")
         self._show_faces()
         self._show_flat()
         told = next(iter(doubts(self.step, self._units)), None)
@@ -379,12 +380,12 @@ class PhotoSheet(SearchDialog):
         left = QVBoxLayout()
         left.setSpacing(6)
         self._faces.setSpacing(2)
-        left.addWidget(self.buttons["Add photos…"])
+        left.addWidget(self.buttons["add"])
         left.addLayout(self._faces)
-        for widget in (self.buttons["Another face on this photo"], self.buttons["Remove this photo"], self.face):
+        for widget in (self.buttons["another"], self.buttons["remove"], self.face):
             left.addWidget(widget)
         left.addSpacing(8)
-        sized: tuple[QWidget, ...] = (self.form, *self.sizes.values(), self.buttons["Size by a ruler"], self.ruler)
+        sized: tuple[QWidget, ...] = (self.form, *self.sizes.values(), self.buttons["ruler"], self.ruler)
         for field in sized:
             left.addWidget(field)
         left.addStretch(1)
@@ -393,8 +394,8 @@ class PhotoSheet(SearchDialog):
         side.setFixedWidth(250)
         left.setContentsMargins(0, 0, 0, 0)
         tools = QHBoxLayout()
-        for words in ("Find the corners", "Left end is on the right", "What is white or grey", "Against the light…"):
-            tools.addWidget(self.buttons[words])
+        for key in ("find", "turn", "white", "light"):
+            tools.addWidget(self.buttons[key])
         tools.addStretch(1)
         self.kind.setMinimumWidth(260)
         tools.addWidget(self.kind)
@@ -422,11 +423,3 @@ class PhotoSheet(SearchDialog):
 
 _SIZES = ("length_mm", "width_mm", "depth_mm")
 _NONE = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
-
-
-def _plain(words: str, deed: Callable[[], None]) -> QPushButton:
-    button = QPushButton(words)
-    button.setProperty("plain", True)
-    button.setAutoDefault(False)
-    button.clicked.connect(lambda: deed())
-    return button

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from orvek.languages.keys import said
 from orvek.planning import Plan, Station
 from orvek.window.session import Session
 from orvek.window.stations.bore.hole_page import HolePage
@@ -26,7 +27,7 @@ class BoreStation(Paged):
         nothing = Opening("Nothing to bore yet.", "The pen says which tubes go in, and how long they are.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
         nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its tubes", to_pen),))
-        words = [page.capitalize() for page in BORE_PAGES]
+        words = [said(page).capitalize() for page in BORE_PAGES]
         super().__init__(BORE_PAGES, words, (self.holes, self.tubes, self.pattern), nothing)
 
     def show_plan(self, plan: Plan) -> None:

@@ -10,6 +10,7 @@ from orvek.documents import MOST_PARTS, PenPart
 from orvek.documents.deeds import set_parts
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
@@ -32,12 +33,16 @@ class PartsDialog(QDialog):
         self.list.setAccessibleName("Parts, in their order")
         self.list.currentRowChanged.connect(lambda _row: self._enable())
         self.list.itemActivated.connect(lambda _item: self.change())
-        self._buttons = {name: QPushButton(name) for name in ("Add…", "Change…", "Remove", "Earlier", "Later")}
-        deeds = (self.add, self.change, self.remove, partial(self.move_part, -1), partial(self.move_part, 1))
+        deeds: Deeds = {
+            "add": ("Add…", self.add),
+            "change": ("Change…", self.change),
+            "remove": ("Remove", self.remove),
+            "earlier": ("Earlier", partial(self.move_part, -1)),
+            "later": ("Later", partial(self.move_part, 1)),
+        }
+        self._buttons = buttons_for(deeds)
         row = QHBoxLayout()
-        for button, deed in zip(self._buttons.values(), deeds, strict=True):
-            button.setAutoDefault(False)
-            button.clicked.connect(lambda _checked=False, deed=deed: deed())
+        for button in self._buttons.values():
             row.addWidget(button)
         row.addStretch(1)
         close = QPushButton("Close")
@@ -100,8 +105,8 @@ class PartsDialog(QDialog):
 
     def _enable(self) -> None:
         at, count = self.list.currentRow(), self.list.count()
-        self._buttons["Add…"].setEnabled(count < MOST_PARTS)
-        for name in ("Change…", "Remove"):
-            self._buttons[name].setEnabled(at >= 0)
-        self._buttons["Earlier"].setEnabled(at > 0)
-        self._buttons["Later"].setEnabled(0 <= at < count - 1)
+        self._buttons["add"].setEnabled(count < MOST_PARTS)
+        for key in ("change", "remove"):
+            self._buttons[key].setEnabled(at >= 0)
+        self._buttons["earlier"].setEnabled(at > 0)
+        self._buttons["later"].setEnabled(0 <= at < count - 1)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from orvek.documents import Selling
 from orvek.errors import OrvekError
@@ -18,6 +18,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.records.stages_picture import StagesPicture
 from orvek.window.surface import Surface
+from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
@@ -40,28 +41,26 @@ class CostPage(QWidget):
         for label in (self._left_out, self._order, self._owing):
             label.setWordWrap(True)
         self._gains = Steps(3)
-        deeds: dict[str, Callable[[], None]] = {
-            "Prices…": self._ask_prices,
-            "Margin and fees…": self._ask_selling,
-            "Order…": self._ask_order,
-            "Delivered today": self._deliver,
-            "Certificate and care card…": self._ask_certificate,
-            "Price label…": self._ask_label,
+        deeds: Deeds = {
+            "prices": ("Prices…", self._ask_prices),
+            "selling": ("Margin and fees…", self._ask_selling),
+            "order": ("Order…", self._ask_order),
+            "delivered": ("Delivered today", self._deliver),
+            "certificate": ("Certificate and care card…", self._ask_certificate),
+            "label": ("Price label…", self._ask_label),
         }
-        self.buttons = {words: QPushButton(words) for words in deeds}
-        for words, deed in deeds.items():
-            self.buttons[words].clicked.connect(lambda _=False, d=deed: d())
+        self.buttons = buttons_for(deeds)
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
         for widget in (heading("A good pen"), self._told, self._spoilt, self._price, self._warning, self._left_out):
             left.addWidget(widget)
-        left.addLayout(self._row("Prices…", "Margin and fees…"))
+        left.addLayout(self._row("prices", "selling"))
         middle.addWidget(heading("What would earn most, a pen"))
         middle.addLayout(self._gains)
         for widget in (heading("The order"), self._order, self._owing):
             right.addWidget(widget)
-        right.addLayout(self._row("Order…", "Delivered today"))
-        for words in ("Certificate and care card…", "Price label…"):
-            right.addLayout(self._row(words))
+        right.addLayout(self._row("order", "delivered"))
+        for key in ("certificate", "label"):
+            right.addLayout(self._row(key))
         under_picture(self, self.picture, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4), 270)
 
     def show_plan(self, plan: Plan) -> None:
@@ -84,10 +83,10 @@ class CostPage(QWidget):
         self._gains.show_lines(gains or ["Type prices first: what an hour of work costs, a part set, a tube."])
         self._show_order(plan)
         writable = self._session.workshop.is_writable
-        for words in ("Margin and fees…", "Order…", "Delivered today"):
-            self.buttons[words].setEnabled(writable)
-        self.buttons["Certificate and care card…"].setEnabled(plan.job.pen is not None)
-        self.buttons["Price label…"].setEnabled(self.asked() > 0)
+        for key in ("selling", "order", "delivered"):
+            self.buttons[key].setEnabled(writable)
+        self.buttons["certificate"].setEnabled(plan.job.pen is not None)
+        self.buttons["label"].setEnabled(self.asked() > 0)
 
     def asked(self) -> float:
         """The price that stands on a label: as agreed, else what leaves the margin; 0 without either."""
@@ -132,12 +131,12 @@ class CostPage(QWidget):
             open_sum = order.owing(plan.job.batch.pens_wanted)
             owing = f", {write(open_sum, Dimension.MONEY, units, 2)} still to come" if open_sum > 0 else ""
             self._owing.setText(f"Agreed {agreed} a pen, paid {paid}{owing}.")
-        self.buttons["Delivered today"].setVisible(bool(order.customer) and order.delivered_on is None)
+        self.buttons["delivered"].setVisible(bool(order.customer) and order.delivered_on is None)
 
-    def _row(self, *words: str) -> QHBoxLayout:
+    def _row(self, *keys: str) -> QHBoxLayout:
         row = QHBoxLayout()
-        for one in words:
-            row.addWidget(self.buttons[one])
+        for key in keys:
+            row.addWidget(self.buttons[key])
         row.addStretch(1)
         return row
 

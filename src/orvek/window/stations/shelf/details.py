@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QInputDialog,
-    QPushButton,
     QSizePolicy,
     QVBoxLayout,
     QWidget,
@@ -29,6 +28,7 @@ from orvek.window.session import Session
 from orvek.window.stations.shelf.looks import PieceLooks
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
+from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.image_label import ImageLabel
@@ -53,16 +53,12 @@ class PieceDetails(QWidget):
         self.picture = ImageLabel("The piece from the side")
         self.picture.setFixedHeight(_PICTURE_TALL)
         looks.made.connect(self._show_look)
-        self.buttons: dict[str, QPushButton] = {}
+        self.buttons = buttons_for(self._deeds(), plain=True)
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
-        for number, (words, deed) in enumerate(self._deeds().items()):
-            button = QPushButton(words)
-            button.setProperty("plain", True)
-            button.clicked.connect(lambda _=False, d=deed: d())
+        for number, (key, button) in enumerate(self.buttons.items()):
             button.setMinimumWidth(_LEAST_BUTTON)  # on a small screen its words may be cut, its name is not
-            self.buttons[words] = button
-            grid.addWidget(button, number // 3, number % 3, 1, 2 if words.startswith("Delete") else 1)
+            grid.addWidget(button, number // 3, number % 3, 1, 2 if key == "delete" else 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -84,12 +80,12 @@ class PieceDetails(QWidget):
         self.picture.setVisible(piece.is_solid)
         self.picture.show_image(self._looks.look(entry))
         writable = self._session.workshop.is_writable
-        for words, button in self.buttons.items():
-            button.setEnabled(writable or words == "Label…")
-        self.buttons["Photos…"].setVisible(piece.is_solid)
-        self.buttons["Saw it…"].setVisible(piece.is_solid and entry.left > 0)
+        for key, button in self.buttons.items():
+            button.setEnabled(writable or key == "label")
+        self.buttons["photos"].setVisible(piece.is_solid)
+        self.buttons["saw"].setVisible(piece.is_solid and entry.left > 0)
         is_slab = piece.is_solid and piece.form == "rectangular" and entry.left > 0 and piece.kind != "orphan barrel"
-        self.buttons["Bars out of it…"].setVisible(is_slab)
+        self.buttons["bars"].setVisible(is_slab)
 
     def as_step(self, entry: Entry) -> PhotoStep | None:
         """A piece as a blank begins with it: by its photos, else as its look is computed."""
@@ -137,15 +133,15 @@ class PieceDetails(QWidget):
 
     # -- deeds -------------------------------------------------------------------------------------------------
 
-    def _deeds(self) -> dict[str, Callable[[], None]]:
+    def _deeds(self) -> Deeds:
         return {
-            "Change…": self._change,
-            "Photos…": self._photograph,
-            "Saw it…": self._ask_cut,
-            "Bars out of it…": self._ask_bars,
-            "Count…": self._ask_count,
-            "Label…": self._ask_label,
-            "Delete from the shelf": self._take_off,
+            "change": ("Change…", self._change),
+            "photos": ("Photos…", self._photograph),
+            "saw": ("Saw it…", self._ask_cut),
+            "bars": ("Bars out of it…", self._ask_bars),
+            "count": ("Count…", self._ask_count),
+            "label": ("Label…", self._ask_label),
+            "delete": ("Delete from the shelf", self._take_off),
         }
 
     def _change(self) -> None:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from orvek.documents import MOST_WEIGHINGS, Weighing
 from orvek.documents.deeds import put_on_shelf
@@ -17,6 +16,7 @@ from orvek.quantities import Dimension, write, write_moment
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.soak.paste_dialog import ask_weighings
+from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.scale_dialog import ask_scale
 
@@ -36,22 +36,20 @@ class LogList(QWidget):
         self.list.currentRowChanged.connect(lambda _row: self._enable())
         self.list.itemActivated.connect(lambda _item: self.change())
         self._order: list[int] = []
-        deeds: dict[str, Callable[[], None]] = {
-            "Weigh now…": self.weigh,
-            "From the scale…": self.ask_scale,
-            "Paste…": self.paste,
-            "Read a file…": self.read_file,
-            "Change…": self.change,
-            "Leave out": self.leave_out,
-            "Remove": self.remove,
+        deeds: Deeds = {
+            "weigh": ("Weigh now…", self.weigh),
+            "scale": ("From the scale…", self.ask_scale),
+            "paste": ("Paste…", self.paste),
+            "file": ("Read a file…", self.read_file),
+            "change": ("Change…", self.change),
+            "out": ("Leave out", self.leave_out),
+            "remove": ("Remove", self.remove),
         }
-        self.buttons = {words: QPushButton(words) for words in deeds}
+        self.buttons = buttons_for(deeds, plain=True)
         grid = QGridLayout()
         grid.setSpacing(4)
-        for number, (words, deed) in enumerate(deeds.items()):
-            self.buttons[words].setProperty("plain", True)
-            self.buttons[words].clicked.connect(lambda _checked=False, deed=deed: deed())
-            grid.addWidget(self.buttons[words], number // 2, number % 2)
+        for number, button in enumerate(self.buttons.values()):
+            grid.addWidget(button, number // 2, number % 2)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
@@ -167,7 +165,7 @@ class LogList(QWidget):
 
     def _enable(self) -> None:
         at = self._place()
-        for words in ("Change…", "Leave out", "Remove"):
-            self.buttons[words].setEnabled(at is not None)
+        for key in ("change", "out", "remove"):
+            self.buttons[key].setEnabled(at is not None)
         is_out = at is not None and self._log()[at].is_left_out
-        self.buttons["Leave out"].setText("Use again" if is_out else "Leave out")
+        self.buttons["out"].setText("Use again" if is_out else "Leave out")
