@@ -50,7 +50,7 @@ def walk(workshop: Path) -> dict[str, Any]:
     from orvek.window.session import Session
     from orvek.workpiece import field
     from orvek.workpiece.reference import evaluate_reference
-    from tests.window import test_any_size as any_size
+    from tests.window import test_every_page as every_page
     from tests.window.rough import rough_answer
 
     Answers._answer = rough_answer  # type: ignore[method-assign]
@@ -67,15 +67,15 @@ def walk(workshop: Path) -> dict[str, Any]:
     window.load_slow_parts()
     found: dict[str, Any] = {"overlapping": [], "cut off": [], "english": []}
     seen = 0
-    for page in any_size.PAGES:
+    for page in every_page.PAGES:
         window.open_named(page)
         for _ in range(4):
             QApplication.processEvents()
-        for part in any_size._parts(window):
-            any_size._settle(part)
-            found["overlapping"] += [f"{page}: {pair}" for pair in any_size._overlapping(part)]
-            found["cut off"] += [f"{page}: {words}" for words in any_size._cut_off(part)]
-            there = [one.text() for one in any_size._words_in(part)]
+        for part in every_page._parts(window):
+            every_page._settle(part)
+            found["overlapping"] += [f"{page}: {pair}" for pair in every_page._overlapping(part)]
+            found["cut off"] += [f"{page}: {words}" for words in every_page._cut_off(part)]
+            there = [one.text() for one in every_page._words_in(part)]
             seen += len(there)
             found["english"] += [re.sub(_AMOUNT, "", words) for words in there if not is_longer(words)]
     found["english"] = sorted(set(found["english"]))

@@ -39,6 +39,31 @@ def own_settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(places, "settings", lambda: QSettings(file, QSettings.Format.IniFormat))
 
 
+def _end(windows: list[MainWindow], qapp: QApplication) -> None:
+    for window in windows:
+        window.session._pending.clear()
+        window.frame.close()
+        window.surface.wait()
+        window.frame.deleteLater()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    qapp.processEvents()
+
+
+@pytest.fixture(scope="module")
+def walked(qapp: QApplication, tmp_path_factory: pytest.TempPathFactory) -> Iterator[MainWindow]:
+    """A window on the demo that the tests of a module walk through one after another; none of them changes a job."""
+    theme.apply(qapp)
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(Answers, "_answer", rough_answer)
+        workshop = open_workshop(tmp_path_factory.mktemp("walked") / "workshop.sqlite")
+        fill_with_demo(workshop)
+        window = MainWindow(Session(workshop))
+        window.frame.show()
+        window.load_slow_parts()
+        yield window
+        _end([window], qapp)
+
+
 @pytest.fixture
 def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterator[Opener]:
     """Opens windows on one workshop file; with demo=True it holds Tern Quay."""
@@ -58,13 +83,7 @@ def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterat
         return window
 
     yield make
-    for window in opened:
-        window.session._pending.clear()
-        window.frame.close()
-        window.surface.wait()
-        window.frame.deleteLater()
-    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-    qapp.processEvents()
+    _end(opened, qapp)
 
 
 @pytest.fixture

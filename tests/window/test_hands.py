@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QApplication, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
@@ -250,19 +250,6 @@ def test_a_bad_file_changes_nothing_and_is_said(window: MainWindow, tmp_path: Pa
     window.session.take_in(path)
     assert window.session.job == job
     assert "bad.orvek.json" in window.notice.text()
-
-
-def test_everything_has_a_name_for_those_who_listen(window: MainWindow) -> None:
-    for station in Station:
-        window.open_station(station)
-        QApplication.processEvents()
-        reachable = [
-            w
-            for w in window.findChildren(QWidget)
-            if w.isVisible() and w.focusPolicy() & Qt.FocusPolicy.TabFocus and type(w).__name__ != "QScrollArea"
-        ]
-        nameless = [type(w).__name__ for w in reachable if not (w.accessibleName() or getattr(w, "text", str)())]
-        assert nameless == []
 
 
 def test_a_second_window_looks_and_follows(open_window: Opener, qtbot: QtBot) -> None:

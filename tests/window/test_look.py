@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtGui import QColor, QFontInfo, QImage
-from PySide6.QtWidgets import QApplication, QLabel
 
 from orvek.documents import deeds
 from orvek.planning import Station
@@ -35,19 +34,6 @@ def test_words_on_a_tube_can_be_read() -> None:
 
 def test_the_shipped_font_is_used(window: MainWindow) -> None:
     assert QFontInfo(window.font()).family().startswith(theme.FAMILY)
-
-
-def test_no_words_are_cut_off_at_the_smallest_window(window: MainWindow) -> None:
-    window.frame.resize(window.frame.minimumSize())
-    for station in Station:
-        window.open_station(station)
-        QApplication.processEvents()
-        cut = [
-            label.text()
-            for label in window.findChildren(QLabel)
-            if label.isVisible() and not label.wordWrap() and label.width() < label.sizeHint().width() - 1
-        ]
-        assert cut == []
 
 
 def image_of(window: MainWindow) -> QImage:

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import threading
-from collections import Counter
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication, QImage
 from PySide6.QtPrintSupport import QPrintPreviewDialog
 from PySide6.QtWidgets import QApplication, QDialog, QWidget
@@ -33,37 +32,11 @@ from orvek.window.stations.blank.designs_dialog import DesignsDialog
 from orvek.window.stations.blank.section_dialog import SectionDialog
 from orvek.window.stations.blank.stretch_dialog import StretchDialog
 from orvek.window.stations.pen.sharing_dialog import SharingDialog
-from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.document_sheet import DocumentSheet
 from orvek.window.widgets.fields import FigureValue
 from orvek.window.widgets.opening import SuggestionRow
 from tests.window.conftest import Opener
-
-SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
-
-
-def _at_the_window(widget: QWidget, window: MainWindow) -> tuple[int, int, int, int]:
-    corner = widget.mapTo(window, QPoint(0, 0))
-    return corner.x(), corner.y(), corner.x() + widget.width(), corner.y() + widget.height()
-
-
-@pytest.mark.parametrize("size", SIZES)
-def test_the_window_fits_any_screen(window: MainWindow, size: tuple[int, int]) -> None:
-    """Rail, station, findings and strip lie beside each other, and all of the strip's ruler is in sight."""
-    window.frame.resize(*size)
-    for station in Station:
-        window.open_station(station)
-        QApplication.processEvents()
-        parts = (window.rail, window._areas[station], window.findings, window.strip)
-        rail, area, findings, strip = (_at_the_window(part, window) for part in parts)
-        assert rail[2] <= area[0]
-        assert area[2] <= findings[0]
-        assert findings[2] == window.width() <= size[0]
-        assert max(rail[3], area[3], findings[3]) <= strip[1]
-        assert strip[3] <= window.height()
-        # The station itself is never squeezed: what does not fit is scrolled to.
-        assert window.at(station).height() >= window.at(station).minimumSizeHint().height()
-    assert window.strip.bar_rect().bottom() + 12 + 24 <= window.strip.height()
+from tests.window.test_every_page import name_of
 
 
 def test_findings_fold_to_their_marks_where_there_is_little_room(window: MainWindow) -> None:
@@ -115,66 +88,11 @@ def test_an_everyday_word_finds_a_command(window: MainWindow) -> None:
     assert not [word for word in " ".join(WORDS.values()).split() if not found(word, commands)]
 
 
-def test_commands_go_to_pages_and_jobs(window: MainWindow) -> None:
-    pages = [page for entry in STATIONS for page in entry.pages]
-    told = {one.words: one for one in window.menus.commands()}
-    assert pages
-    for entry in STATIONS:
-        for page in entry.pages:
-            told[f"Go to {entry.station.value}, page {page}"].do()
-            assert window.station is entry.station
-    told["Open Ropewalk"].do()
-    assert window.session.job.batch.name == "Ropewalk"
-
-
 def test_every_menu_has_its_letter_and_no_letter_twice(window: MainWindow) -> None:
     for menu in [window.frame.menuBar(), *(action.menu() for action in window.frame.menuBar().actions())]:
         letters = [text[text.index("&") + 1].lower() for action in menu.actions() if "&" in (text := action.text())]
         assert len(letters) == len(set(letters)), letters
     assert all("&" in action.text() for action in window.frame.menuBar().actions())
-
-
-def _name(stop: QWidget) -> str:
-    told = QAccessible.queryAccessibleInterface(stop)
-    return told.text(QAccessible.Text.Name) if told else ""
-
-
-def test_every_stop_of_the_keyboard_has_a_name_and_a_role(window: MainWindow, qtbot: QtBot) -> None:
-    """Over all stations and their pages: a screen reader is never told nothing."""
-    window.open_named("cure")
-    qtbot.waitUntil(lambda: window.at("Pour").cure.chart is not None, timeout=120_000)  # it has stops of its own
-    dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
-    for entry in STATIONS:
-        for place in (entry.station.value.lower(), *entry.pages):
-            window.open_named(place)
-            QApplication.processEvents()
-            names = Counter(_name(stop) for stop in window.focus_stops() if window._stack.isAncestorOf(stop))
-            assert [name for name, count in names.items() if count > 1] == [], place
-            for stop in window.focus_stops():
-                told = QAccessible.queryAccessibleInterface(stop)
-                assert told is not None
-                assert told.text(QAccessible.Text.Name), (place, stop)
-                assert told.role() not in dumb, (place, stop)
-
-
-def test_tab_goes_from_the_station_to_the_findings_to_the_strip(window: MainWindow, qtbot: QtBot) -> None:
-    window.frame.activateWindow()
-    parts = (window.rail, window._stack, window.findings, window.strip)
-    for station in Station:
-        window.open_station(station)
-        QApplication.processEvents()
-        focused = window.frame.focusWidget()
-        assert window._areas[station].isAncestorOf(focused), "opening a station takes the focus into it"
-        been: list[int] = []
-        for _ in range(120):
-            part = next(n for n, one in enumerate(parts) if one is focused or one.isAncestorOf(focused))
-            if not been or been[-1] != part:
-                been.append(part)
-            qtbot.keyClick(focused, Qt.Key.Key_Tab)
-            focused = window.frame.focusWidget()
-            if been[-1] == 0:
-                break
-        assert been == [1, 2, 3, 0], f"{station}: station, findings, strip, then the rail again"
 
 
 def test_enter_and_space_press_what_looks_like_a_button(window: MainWindow, qtbot: QtBot) -> None:
@@ -348,7 +266,7 @@ class Keyboard:
         window = self._window
         for _ in range(200):
             focused = window.frame.focusWidget() or window
-            if words in _name(focused) or words in getattr(focused, "text", str)():
+            if words in name_of(focused) or words in getattr(focused, "text", str)():
                 return focused
             self._qtbot.keyClick(focused, Qt.Key.Key_Tab)
             QApplication.processEvents()

@@ -1,4 +1,4 @@
-"""Any screen, any length of words: nothing overlaps, nothing lies outside, nothing is cut off."""
+"""Every page of every station: at any size nothing overlaps or is cut off, each stop has a name, commands go there."""
 
 from __future__ import annotations
 
@@ -6,16 +6,18 @@ import itertools
 import os
 import subprocess
 import sys
+from collections import Counter
 from collections.abc import Iterator
 
 import pytest
-from PySide6.QtCore import QPoint, QRect
+from PySide6.QtCore import QPoint, QRect, Qt
+from PySide6.QtGui import QAccessible
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
+from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.table import STATIONS
-from tests.window.conftest import Opener
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
 PAGES = [page for entry in STATIONS for page in (entry.pages or (entry.station.value.lower(),))]
@@ -78,9 +80,14 @@ def _settle(part: QWidget) -> None:
         QApplication.processEvents()
 
 
+def _at_the_window(widget: QWidget, window: MainWindow) -> tuple[int, int, int, int]:
+    corner = widget.mapTo(window, QPoint(0, 0))
+    return corner.x(), corner.y(), corner.x() + widget.width(), corner.y() + widget.height()
+
+
 @pytest.mark.parametrize("size", SIZES)
-def test_no_words_overlap_or_are_cut_off(open_window: Opener, size: tuple[int, int]) -> None:
-    window = open_window(demo=True)
+def test_no_words_overlap_or_are_cut_off(walked: MainWindow, size: tuple[int, int]) -> None:
+    window = walked
     window.frame.resize(*size)
     for job in ("Tideline", "Ropewalk"):
         window.session.open_job(next(one.id for one in window.session.jobs() if one.name == job))
@@ -96,9 +103,28 @@ def test_no_words_overlap_or_are_cut_off(open_window: Opener, size: tuple[int, i
                 assert list(_cut_off(part)) == [], place
 
 
-def test_pictures_shrink_before_a_page_is_scrolled(open_window: Opener, qtbot: QtBot) -> None:
+@pytest.mark.parametrize("size", SIZES)
+def test_the_window_fits_any_screen(walked: MainWindow, size: tuple[int, int]) -> None:
+    """Rail, station, findings and strip lie beside each other, and all of the strip's ruler is in sight."""
+    walked.frame.resize(*size)
+    for station in Station:
+        walked.open_station(station)
+        QApplication.processEvents()
+        parts = (walked.rail, walked._areas[station], walked.findings, walked.strip)
+        rail, area, findings, strip = (_at_the_window(part, walked) for part in parts)
+        assert rail[2] <= area[0]
+        assert area[2] <= findings[0]
+        assert findings[2] == walked.width() <= size[0]
+        assert max(rail[3], area[3], findings[3]) <= strip[1]
+        assert strip[3] <= walked.height()
+        # The station itself is never squeezed: what does not fit is scrolled to.
+        assert walked.at(station).height() >= walked.at(station).minimumSizeHint().height()
+    assert walked.strip.bar_rect().bottom() + 12 + 24 <= walked.strip.height()
+
+
+def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: QtBot) -> None:
     """At 1280 x 800 with a title bar all of a station stands there, the cure's charts too when they have come."""
-    window = open_window(demo=True)
+    window = walked
     window.frame.resize(1280, 770)
     window.open_named("cure")
     qtbot.waitUntil(lambda: window.at("Pour").cure.chart is not None, timeout=120_000)
@@ -110,6 +136,61 @@ def test_pictures_shrink_before_a_page_is_scrolled(open_window: Opener, qtbot: Q
         area = window._areas[window.station]
         over[page] = area.widget().height() - area.viewport().height()
     assert max(over.values()) <= 0, over
+
+
+def test_commands_go_to_pages_and_jobs(walked: MainWindow) -> None:
+    pages = [page for entry in STATIONS for page in entry.pages]
+    told = {one.words: one for one in walked.menus.commands()}
+    assert pages
+    for entry in STATIONS:
+        for page in entry.pages:
+            told[f"Go to {entry.station.value}, page {page}"].do()
+            assert walked.station is entry.station
+    told["Open Ropewalk"].do()
+    assert walked.session.job.batch.name == "Ropewalk"
+
+
+def name_of(stop: QWidget) -> str:
+    told = QAccessible.queryAccessibleInterface(stop)
+    return told.text(QAccessible.Text.Name) if told else ""
+
+
+def test_every_stop_of_the_keyboard_has_a_name_and_a_role(walked: MainWindow, qtbot: QtBot) -> None:
+    """Over all stations and their pages: a screen reader is never told nothing."""
+    walked.open_named("cure")
+    qtbot.waitUntil(lambda: walked.at("Pour").cure.chart is not None, timeout=120_000)  # it has stops of its own
+    dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
+    for entry in STATIONS:
+        for place in (entry.station.value.lower(), *entry.pages):
+            walked.open_named(place)
+            QApplication.processEvents()
+            names = Counter(name_of(stop) for stop in walked.focus_stops() if walked._stack.isAncestorOf(stop))
+            assert [name for name, count in names.items() if count > 1] == [], place
+            for stop in walked.focus_stops():
+                told = QAccessible.queryAccessibleInterface(stop)
+                assert told is not None
+                assert told.text(QAccessible.Text.Name), (place, stop)
+                assert told.role() not in dumb, (place, stop)
+
+
+def test_tab_goes_from_the_station_to_the_findings_to_the_strip(walked: MainWindow, qtbot: QtBot) -> None:
+    walked.frame.activateWindow()
+    parts = (walked.rail, walked._stack, walked.findings, walked.strip)
+    for station in Station:
+        walked.open_station(station)
+        QApplication.processEvents()
+        focused = walked.frame.focusWidget()
+        assert walked._areas[station].isAncestorOf(focused), "opening a station takes the focus into it"
+        been: list[int] = []
+        for _ in range(120):
+            part = next(n for n, one in enumerate(parts) if one is focused or one.isAncestorOf(focused))
+            if not been or been[-1] != part:
+                been.append(part)
+            qtbot.keyClick(focused, Qt.Key.Key_Tab)
+            focused = walked.frame.focusWidget()
+            if been[-1] == 0:
+                break
+        assert been == [1, 2, 3, 0], f"{station}: station, findings, strip, then the rail again"
 
 
 @pytest.mark.parametrize("scale", ["1.5", "2"])
