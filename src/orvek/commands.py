@@ -269,11 +269,11 @@ def _template(options: argparse.Namespace) -> int:
 
 def _answered(found: Plan, keys: tuple[str, ...]) -> Plan:
     """The plan with the answers to its slow questions, as the window shows them."""
-    from orvek.workpiece.field import load_kernel
+    from orvek.workpiece.field import kernel_cache, load_kernel
     from orvek.workpiece.reference import evaluate_reference
 
     asked = [slow for slow in QUESTIONS if slow.key in keys]
-    evaluate = load_kernel(_kernel_cache()) if any(slow.key == "meet" for slow in asked) else evaluate_reference
+    evaluate = load_kernel(kernel_cache()) if any(slow.key == "meet" for slow in asked) else evaluate_reference
     for slow in asked:
         question = slow.question(found)
         if question is not None:
@@ -282,21 +282,15 @@ def _answered(found: Plan, keys: tuple[str, ...]) -> Plan:
     return found
 
 
-def _kernel_cache() -> Path:
-    import platformdirs
-
-    return platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"
-
-
 def _picture(options: argparse.Namespace) -> int:
     from orvek.cards.picture_file import cut_open_png, picture_png, unrolled_svg
     from orvek.planning.bar import bar_size
-    from orvek.workpiece.field import load_kernel
+    from orvek.workpiece.field import kernel_cache, load_kernel
 
     if not 50 <= options.width <= 8000:
         raise OutOfBoundsError("The width", options.width, "from 50 to 8000 pixels")
     found, _ = _planned(options)
-    evaluate = load_kernel(_kernel_cache())
+    evaluate = load_kernel(kernel_cache())
     target = Path(options.output)
     if target.suffix == ".svg":
         write_atomically(target, unrolled_svg(found, evaluate, options.width))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -64,14 +65,28 @@ def walked(qapp: QApplication, tmp_path_factory: pytest.TempPathFactory) -> Iter
         _end([window], qapp)
 
 
+@pytest.fixture(scope="session")
+def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A workshop file with Tern Quay, to be copied: filling one takes as long as building a station."""
+    path = tmp_path_factory.mktemp("demo") / "workshop.sqlite"
+    workshop = open_workshop(path)
+    fill_with_demo(workshop)
+    workshop.close()
+    return path
+
+
 @pytest.fixture
-def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path) -> Iterator[Opener]:
+def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path, demo_file: Path) -> Iterator[Opener]:
     """Opens windows on one workshop file; with demo=True it holds Tern Quay."""
     if theme.FAMILY not in qapp.font().family():
         theme.apply(qapp)
     opened: list[MainWindow] = []
 
     def make(*, demo: bool = False, path: Path = workshop_path) -> MainWindow:
+        if demo and not path.exists():
+            path.parent.mkdir(parents=True, exist_ok=True)
+            shutil.copy(demo_file, path)
+            demo = False
         workshop = open_workshop(path)
         if demo:
             fill_with_demo(workshop)

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
-import platformdirs
 import pytest
 
-from orvek.workpiece.field import Evaluator, load_kernel
+from orvek.workpiece.field import Evaluator, kernel_cache, load_kernel
 from orvek.workpiece.reference import evaluate_reference
 
 
 @pytest.fixture(scope="session")
 def kernel() -> Evaluator:
     """The kernel itself, never its stand-in."""
-    loaded = load_kernel(Path(platformdirs.user_cache_path("orvek", appauthor=False)) / "kernel")
+    loaded = load_kernel(kernel_cache())
     assert loaded is not evaluate_reference
     return loaded

@@ -1,56 +1,51 @@
-"""What the cards of the bench share: their head, steps to be ticked, and what to take care of."""
+"""What the cards of the bench share: their head, what forbids the work, and what to take care of."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import date
 
-from orvek.cards.sheet import QUIET, Sheet
+from orvek.cards.sheet import QUIET, STOP, Ink, page_size
+from orvek.cards.story import MARGIN, Story, gap, heading, table, together, words
 from orvek.documents import Shop
-from orvek.planning import Plan
+from orvek.planning import Plan, Severity, Station
 from orvek.planning.results import Caution
 
-MARGIN = 15.0
-_QR = 24.0
+_QR, _POINTS_A_MM = 24.0, 72 / 25.4
+_MOST_STOPS = 3
 
 
-def bench_card(plan: Plan, shop: Shop, kind: str, line: str, today: date) -> Sheet:
-    """A sheet with its kind, the job's name, a line on it and the job's code; what follows begins below 42 mm."""
-    batch = plan.job.batch
-    sheet = Sheet(shop.preferences.paper, f"{batch.name} – {kind.lower()}", f"Orvek job {batch.id}")
-    right = sheet.width_mm - MARGIN
+def bench_card(plan: Plan, shop: Shop, kind: str, line: str, today: date, small: str = "") -> Story:
+    """A card with its kind, the job's name, a line on it, a small one, and the job's code."""
+    batch, paper = plan.job.batch, shop.preferences.paper
+    right = page_size(paper)[0] / _POINTS_A_MM - MARGIN
     wide = right - MARGIN - _QR - 8
-    sheet.text(MARGIN, 19, kind, 9, "medium", QUIET)
-    sheet.fitted(MARGIN, 27.5, batch.name, wide, 22, "bold")
-    sheet.fitted(MARGIN, 33.5, f"{line} · {today:%d %B %Y}", wide, 9.5)
-    sheet.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")
-    return sheet
+
+    def head(ink: Ink) -> None:
+        ink.text(MARGIN, 19, kind, 9, "medium", QUIET)
+        ink.fitted(MARGIN, 27.5, batch.name, wide, 22, "bold")
+        ink.fitted(MARGIN, 33.5, line, wide, 9.5)
+        ink.text(MARGIN, 38.5, f"{small or f'Job {batch.id}'} · {today:%d %B %Y}", 8, colour=QUIET)
+        ink.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")
+
+    return Story(paper, f"{batch.name} – {kind.lower()}", f"Orvek job {batch.id}", 42.0, head)
 
 
-def ticked(sheet: Sheet, y: float, title: str, lines: Iterable[str]) -> float:
-    """Steps with a box each. Returns where the next line goes."""
-    wide = sheet.width_mm - 2 * MARGIN - 6
-    y = sheet.room_for(y, 14)
-    sheet.text(MARGIN, y + 4, title, 11, "bold")
-    y += 9.5
-    for words in lines:
-        y = sheet.room_for(y, sheet.lines(words, wide, 9.5) * 4.4)
-        sheet.tick_box(MARGIN, y)
-        y = sheet.paragraph(MARGIN + 6, y, words, wide, 9.5) + 1
-    return y
+def stops(story: Story, plan: Plan, station: Station | None = None) -> None:
+    """What forbids the work stands above everything else; at one station, or at any."""
+    there = [one for one in plan.findings if one.severity is Severity.STOP and station in (None, one.station)]
+    for finding in there[:_MOST_STOPS]:
+        told = words(f"{finding.severity.words}. {finding.title} {finding.because}", 9, "medium", STOP)
+        bar = [("LINEBEFORE", (0, 0), (0, -1), 0.8 * _POINTS_A_MM, STOP), ("LEFTPADDING", (0, 0), (0, -1), 8)]
+        story.add(table([[told]], (story.wide_mm,), ruled=False, style=bar), gap(1.5))
 
 
-def take_care(sheet: Sheet, y: float, cautions: Iterable[Caution]) -> float:
-    """What can hurt, all of it on one page. Returns where the next line goes."""
-    wide = sheet.width_mm - 2 * MARGIN - 4
-    told = [caution.words for caution in cautions]
-    y = sheet.room_for(y, 9 + sum(sheet.lines(words, wide, 8.5) * 3.91 + 0.7 for words in told))
-    sheet.text(MARGIN, y + 4, "Take care", 11, "bold")
-    y += 9
-    for words in told:
-        sheet.text(MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(MARGIN + 3.5, y, words, wide, 8.5) + 0.7
-    return y
+def take_care(story: Story, cautions: Iterable[Caution]) -> None:
+    """What can hurt, all of it on one page."""
+    rows = [[words("–", 8.5), words(caution.words, 8.5)] for caution in cautions]
+    if rows:
+        listed = table(rows, (3.5, story.wide_mm - 3.5), ruled=False, pad_mm=0.25)
+        story.add(together(heading("Take care"), listed))
 
 
 def cautions_at(plan: Plan, station: str) -> list[Caution]:

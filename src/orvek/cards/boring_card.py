@@ -8,8 +8,11 @@ from __future__ import annotations
 from datetime import date
 from itertools import pairwise
 
-from orvek.cards.bench_card import MARGIN, bench_card, cautions_at, take_care, ticked
-from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Sheet
+from reportlab.platypus import KeepTogether
+
+from orvek.cards.bench_card import bench_card, cautions_at, take_care
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Ink, Sheet
+from orvek.cards.story import MARGIN, Drawing, gap, table, ticked, together, words
 from orvek.documents import Bore, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
@@ -27,9 +30,8 @@ from orvek.planning.bore.words import (
 from orvek.planning.results import Layout
 from orvek.quantities import Dimension, Units, write, write_bit
 
-_HOLE_MM = 70.0  # what one hole takes on the card
-_CHECK_MM = 100.0
-_ROW_MM, _FACT_MM = 44.0, 4.7
+_SKETCH_MM, _MOST_PECKS = 84.0, 14
+_CHECK_MM, _ROW_MM = 100.0, 44.0
 
 
 def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
@@ -41,14 +43,13 @@ def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
     bore, units = _bore(plan, "A boring card"), shop.preferences.units
     machine = f"{bore.press.name} · " if bore.is_own_press else ""
     line = f"{machine}{bore.stuff.name} · held {plan.job.bore.holding}"
-    sheet = bench_card(plan, shop, "Boring card", line, today)
-    y = 42.0
+    story = bench_card(plan, shop, "Boring card", line, today)
     for hole in bore.holes:
-        y = _hole(sheet, sheet.room_for(y, _HOLE_MM), hole, bore, plan.job.bore, units)
-    y = sheet.paragraph(MARGIN, y, chances_line(bore, units), sheet.width_mm - 2 * MARGIN, 8.5, colour=QUIET)
-    y = ticked(sheet, y, "The tubes", tube_lines(bore, plan.job.bore, units))
-    take_care(sheet, y, cautions_at(plan, "bore"))
-    return sheet.bytes()
+        story.add(_hole(story.wide_mm, hole, bore, plan.job.bore, units), gap(3))
+    story.add(words(chances_line(bore, units), 8.5, colour=QUIET, after_mm=2))
+    ticked(story, "The tubes", tube_lines(bore, plan.job.bore, units))
+    take_care(story, cautions_at(plan, "bore"))
+    return story.pdf()
 
 
 def marking_strip(plan: Plan, shop: Shop) -> bytes:
@@ -86,71 +87,69 @@ def _bore(plan: Plan, what: str) -> BorePlan:
     return plan.bore
 
 
-def _hole(sheet: Sheet, y: float, hole: HolePlan, bore: BorePlan, how: Bore, units: Units) -> float:
-    right = sheet.width_mm - MARGIN
-    sheet.line(MARGIN, y, right, y, 0.4, INK)
+def _hole(wide_mm: float, hole: HolePlan, bore: BorePlan, how: Bore, units: Units) -> KeepTogether:
+    """One hole: its bit, its section beside its figures, its pecks to be ticked, and how it is bored."""
     bit = f"{hole.bit.name}, " if hole.bit else ""
     title = f"{hole.name}: {bit}{write_bit(hole.barrel.bit_diameter_mm, units)} bit"
-    sheet.text(MARGIN, y + 6.5, title, 13, "bold")
-    sheet.fitted(MARGIN, y + 11.5, from_line(hole), right - MARGIN, 9.5)
-    _sketch(sheet, y + 15, hole)
     steps = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else ()
-    facts = (
-        hole.saw_mm,
-        hole.depth_mm,
-        *steps,
-        hole.turns_min,
-        hole.minutes,
-        hole.scatter_mm,
-        hole.flat_pct,
-        hole.side_pct,
-    )
-    x, top = MARGIN + 92, y + 16.5
-    for number, figure in enumerate(facts):
-        sheet.text(x, top + number * _FACT_MM, figure.label, 9, colour=QUIET)
-        sheet.text(right, top + number * _FACT_MM, figure.written(units), 11, "bold", align="right")
-    y += max(50, 16.5 + len(facts) * _FACT_MM + 2)
-    for number, peck in enumerate(hole.pecks_mm[:14]):
-        at = MARGIN + number * 12.8
-        sheet.tick_box(at, y)
-        sheet.text(at + 4, y, write(peck, Dimension.LENGTH, units).removesuffix(" mm").removesuffix(" in"), 9, "medium")
+    drawn = (hole.turns_min, hole.minutes, hole.scatter_mm, hole.flat_pct, hole.side_pct)
+    facts = [
+        [words(figure.label, 9, colour=QUIET), words(figure.written(units), 11, "bold", align="right")]
+        for figure in (hole.saw_mm, hole.depth_mm, *steps, *drawn)
+    ]
+    right = wide_mm - _SKETCH_MM - 8
+    beside = table(facts, (right - 30, 30), ruled=False, pad_mm=0)
+    sketch = Drawing(_SKETCH_MM, 34, lambda ink: _sketch(ink, hole))
     lines = [centre_line(hole, how, units), depth_line(hole, units), step_line(hole, units)]
     lines += [pecks_line(hole, bore, units), travels_line(hole, bore, units) if bore.is_own_press else ""]
-    return sheet.paragraph(MARGIN, y + 5.5, " ".join(line for line in lines if line), right - MARGIN, 9) + 3
+    return together(
+        Drawing(wide_mm, 1, lambda ink: ink.line(0, 0, wide_mm, 0, 0.4, INK)),
+        words(title, 13, "bold"),
+        words(from_line(hole), after_mm=1.5),
+        table([[sketch, "", beside]], (_SKETCH_MM, 8, right), ruled=False, pad_mm=0),
+        Drawing(wide_mm, 6, lambda ink: _pecks(ink, hole, units)),
+        words(" ".join(line for line in lines if line), 9),
+    )
 
 
-def _sketch(sheet: Sheet, y: float, hole: HolePlan) -> None:
+def _pecks(ink: Ink, hole: HolePlan, units: Units) -> None:
+    """A box for each withdrawal, with its depth."""
+    for number, peck in enumerate(hole.pecks_mm[:_MOST_PECKS]):
+        at = number * 12.8
+        ink.tick_box(at, 4)
+        ink.text(at + 4, 4, write(peck, Dimension.LENGTH, units).removesuffix(" mm").removesuffix(" in"), 9, "medium")
+
+
+def _sketch(ink: Ink, hole: HolePlan) -> None:
     """The hole in its bar, seen from the side, entry at the left whichever end that is on the strip."""
     long, across = hole.saw_mm.value, min(hole.section_mm[:2])
     scale = min(82 / long, 27 / across)
-    left, middle = MARGIN, y + 15
-    sheet.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
+    left, middle = 0.0, 17.0
+    ink.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
     radius = hole.barrel.bit_diameter_mm / 2
-    sheet.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
+    ink.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
     begin, end = hole.ends_mm
     if hole.wide is not None:
         deep, half = hole.wide.depth_mm.value * scale, hole.wide.bit_mm / 2 * scale
         at_entry = hole.wide.at_left == hole.from_left
         x = left if at_entry else left + (end + hole.barrel.trim_mm) * scale - deep
-        sheet.box(x, middle - half, deep, 2 * half, "#FFFFFF", QUIET)
+        ink.box(x, middle - half, deep, 2 * half, "#FFFFFF", QUIET)
     if hole.barrel.glued_from_to_mm is not None:
         tube = hole.barrel.tube_diameter_mm / 2
         first, last = hole.barrel.glued_from_to_mm
         first = begin + (first if hole.from_left else hole.barrel.tube_length_mm - last)
         long = hole.barrel.glued_mm * scale
-        sheet.box(left + first * scale, middle - tube * scale, long, 2 * tube * scale, None, BRASS)
+        ink.box(left + first * scale, middle - tube * scale, long, 2 * tube * scale, None, BRASS)
     for side in (1, -1):
         for (z0, first), (z1, last) in pairwise(hole.finished):
             here, there = (middle + side * size / 2 * scale for size in (first, last))
-            sheet.line(left + z0 * scale, here, left + z1 * scale, there, 0.3, INK)
+            ink.line(left + z0 * scale, here, left + z1 * scale, there, 0.3, INK)
     depth = hole.depth_mm.value
     for edge in (1, -1):
         near, far = (edge * (radius + hole.spread_mm(z)) * scale for z in (0, depth))
-        sheet.line(left, middle + near, left + depth * scale, middle + far, 0.15, "#C98A1B")
+        ink.line(left, middle + near, left + depth * scale, middle + far, 0.15, "#C98A1B")
     for peck in hole.pecks_mm:
-        sheet.line(
-            left + peck * scale, middle - across * scale / 2 - 2, left + peck * scale, middle - across * scale / 2
-        )
+        ink.line(left + peck * scale, middle - across * scale / 2 - 2, left + peck * scale, middle - across * scale / 2)
 
 
 def _jaw_mark(sheet: Sheet, x: float, y: float, from_left: bool) -> None:

@@ -9,10 +9,14 @@ import itertools
 import math
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 
-from orvek.cards.bench_card import take_care
+from reportlab.platypus import Table
+
+from orvek.cards.bench_card import bench_card, take_care
 from orvek.cards.pour_card import cautions_of
-from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Ink
+from orvek.cards.story import Cell, Drawing, blank_line, gap, table, tick_box, words
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
@@ -20,8 +24,11 @@ from orvek.planning.cure.findings import answer
 from orvek.planning.cure.question import Band, CureForecast, clock
 from orvek.quantities import Dimension, Units, write
 
-_MARGIN = 15.0
 _CHART_MM = 62.0
+_NEVER_COMPARED = (
+    "Ranges hold nine times in ten, as far as the calculation goes. It was never compared with your resin: what you "
+    "write down here corrects it."
+)
 _TICKS = ((15.0, "15 min"), (60.0, "1 h"), (240.0, "4 h"), (1440.0, "1 day"), (4320.0, "3 days"), (10080.0, "7 days"))
 
 
@@ -69,7 +76,7 @@ def cure_rows(plan: Plan, forecast: CureForecast, units: Units) -> tuple[CureRow
 
 
 def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> bytes:
-    """The cure card as a one-page PDF on the shop's paper.
+    """The cure card as a PDF on the shop's paper, one page where it fits.
 
     Raises:
         NothingToDoError: there is no forecast for this job.
@@ -77,44 +84,29 @@ def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> by
     if forecast.curve is None:
         raise NothingToDoError("A cure card", "a forecast: a mould, a resin with its pot life, and colours")
     units = shop.preferences.units
-    sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – cure card", f"Orvek job {plan.job.batch.id}")
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, 19, "Cure card", 9, "medium", QUIET)
-    sheet.fitted(_MARGIN, 27.5, plan.job.batch.name, right - _MARGIN, 22, "bold")
-    line = f"{forecast.question.resin} · job {plan.job.batch.id} · {today:%d %B %Y}"
-    sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN, 9.5)
-    y = sheet.paragraph(_MARGIN, 41, answer(forecast), right - _MARGIN, 10.5, "medium")
-    y = _times(sheet, y + 3, cure_rows(plan, forecast, units))
-    y = _chart(sheet, y + 6, forecast, units)
-    words = (
-        "Ranges hold nine times in ten, as far as the calculation goes. It was never compared with your resin: what "
-        "you write down here corrects it."
+    story = bench_card(plan, shop, "Cure card", forecast.question.resin, today)
+    story.add(words(answer(forecast), 10.5, "medium", after_mm=3))
+    story.add(_times(story.wide_mm, cure_rows(plan, forecast, units)), gap(4))
+    chart = Drawing(story.wide_mm, _CHART_MM + 10, partial(_chart, forecast, units, story.wide_mm))
+    story.add(chart, words(_NEVER_COMPARED, 8.5, colour=QUIET, after_mm=2))
+    take_care(story, cautions_of(plan))
+    return story.pdf()
+
+
+def _times(wide_mm: float, rows: tuple[CureRow, ...]) -> Table:
+    seen = words("what you saw", 8, colour=QUIET, align="right")
+    told: list[list[Cell]] = [["", "", "", seen]]
+    told += [[tick_box(), words(row.when, 9.5, "medium"), words(row.what), blank_line(30)] for row in rows]
+    return table(
+        told, (7, 65, wide_mm - 7 - 65 - 32, 32), heads=1, pad_mm=1.5, style=[("ALIGN", (3, 1), (3, -1), "RIGHT")]
     )
-    y = sheet.paragraph(_MARGIN, y + 5, words, right - _MARGIN, 8.5, colour=QUIET)
-    take_care(sheet, y, cautions_of(plan))
-    return sheet.bytes()
 
 
-def _times(sheet: Sheet, y: float, rows: tuple[CureRow, ...]) -> float:
-    right = sheet.width_mm - _MARGIN
-    sheet.text(right, y, "what you saw", 8, colour=QUIET, align="right")
-    y += 2
-    for row in rows:
-        sheet.line(_MARGIN, y, right, y, 0.15)
-        sheet.tick_box(_MARGIN, y + 5.4)
-        sheet.fitted(_MARGIN + 7, y + 5.4, row.when, 62, 9.5, "medium")
-        sheet.fitted(_MARGIN + 72, y + 5.4, row.what, right - _MARGIN - 72 - 34, 9.5)
-        sheet.line(right - 30, y + 6.2, right, y + 6.2, 0.15)
-        y += 8
-    sheet.line(_MARGIN, y, right, y, 0.3, INK)
-    return y
-
-
-def _chart(sheet: Sheet, y: float, forecast: CureForecast, units: Units) -> float:
+def _chart(forecast: CureForecast, units: Units, wide_mm: float, ink: Ink) -> None:
     """The hottest point over time with its range, on a time that is dense at the beginning."""
     curve = forecast.curve
     assert curve is not None
-    left, right, foot = _MARGIN + 14, sheet.width_mm - _MARGIN, y + _CHART_MM
+    left, right, y, foot = 14.0, wide_mm, 4.0, 4 + _CHART_MM
     lowest = float(min(curve.air_c)) - 2
     highest = float(max(curve.hottest_high_c)) + 4
     span = math.log(10080.0 / 5.0)
@@ -125,22 +117,21 @@ def _chart(sheet: Sheet, y: float, forecast: CureForecast, units: Units) -> floa
 
     for low, high, minutes in zip(curve.hottest_low_c, curve.hottest_high_c, curve.time_min, strict=True):
         x, top = place(minutes, high)
-        sheet.line(x, top, x, place(minutes, low)[1], 0.9, "#EBD9B4")
+        ink.line(x, top, x, place(minutes, low)[1], 0.9, "#EBD9B4")
     points = [place(minutes, degrees) for minutes, degrees in zip(curve.time_min, curve.hottest_c, strict=True)]
     for one, other in itertools.pairwise(points):
-        sheet.line(*one, *other, 0.5, BRASS)
+        ink.line(*one, *other, 0.5, BRASS)
     limit = forecast.question.hottest_c
     if limit < highest:
-        sheet.line(left, place(5, limit)[1], right, place(5, limit)[1], 0.3, STOP)
-    for minutes, words in _TICKS:
+        ink.line(left, place(5, limit)[1], right, place(5, limit)[1], 0.3, STOP)
+    for minutes, told in _TICKS:
         x = place(minutes, lowest)[0]
-        sheet.line(x, foot, x, foot + 1.5, 0.2, INK)
-        sheet.text(x, foot + 5, words, 7.5, colour=QUIET, align="centre")
+        ink.line(x, foot, x, foot + 1.5, 0.2, INK)
+        ink.text(x, foot + 5, told, 7.5, colour=QUIET, align="centre")
     step = 10 if highest - lowest < 60 else 20
     for degrees in range(int(lowest // step + 1) * step, int(highest), step):
         at = place(5, degrees)[1]
-        sheet.line(left, at, right, at, 0.1, HAIRLINE)
-        sheet.text(left - 2, at + 1, write(degrees, Dimension.TEMPERATURE, units, 0), 7.5, colour=QUIET, align="right")
-    sheet.line(left, foot, right, foot, 0.3, INK)
-    sheet.text(left, y - 1.5, "The hottest point of a bar", 8, colour=QUIET)
-    return foot + 6
+        ink.line(left, at, right, at, 0.1, HAIRLINE)
+        ink.text(left - 2, at + 1, write(degrees, Dimension.TEMPERATURE, units, 0), 7.5, colour=QUIET, align="right")
+    ink.line(left, foot, right, foot, 0.3, INK)
+    ink.text(left, y - 1.5, "The hottest point of a bar", 8, colour=QUIET)

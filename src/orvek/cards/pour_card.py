@@ -12,20 +12,24 @@ from dataclasses import dataclass, replace
 from datetime import date
 from io import BytesIO
 from itertools import accumulate
+from typing import Any
 
-from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, STOP, Sheet
+from reportlab.platypus import KeepTogether, Table
+
+from orvek.cards.bench_card import bench_card, stops, take_care
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Ink
+from orvek.cards.story import Cell, Drawing, blank_line, gap, heading, line_mm, table, tick_box, together, words
 from orvek.documents import BarMould, InsertStep, LoafMould, Mould, Resin, Shop
 from orvek.errors import NothingToDoError
-from orvek.planning import CupPlan, MixturePlan, Plan, Severity
+from orvek.planning import CupPlan, MixturePlan, Plan
 from orvek.planning.history import expected_pct
 from orvek.planning.results import Caution
 from orvek.planning.words import bars_line, dose_name, mould_size, pot_life_line, ratio_line, weighed
 from orvek.quantities import Dimension, Units, decimal, write
 
-_MARGIN = 15.0
-_QR = 24.0
-_LARGEST_ROW, _LEAST_ROW = 9.0, 7.3  # in mm: the least makes 11 points
-_TIMES_MM = 34.0
+_ROWS_MM = (9.0, 8.1, 7.3)  # how high a row to weigh is: the least makes 11 points
+_SKETCH_MM = 72.0
+_CLOCK_STARTS = "The clock starts here: hardener into each cup, then stir to the corners, scrape and stir again."
 _SKETCH_PIXELS = 360  # along the bar: five to the millimetre of paper
 
 
@@ -71,18 +75,22 @@ def pour_card(plan: Plan, shop: Shop, today: date) -> bytes:
         NothingToDoError: the job has no mould, resin or cups yet.
     """
     mixture, units = _mixture(plan), shop.preferences.units
-    job, resin, mould = plan.job, plan.job.pour.resin, plan.job.pour.mould
+    resin, mould = plan.job.pour.resin, plan.job.pour.mould
     assert resin is not None
     assert mould is not None
-    sheet = Sheet(shop.preferences.paper, f"{job.batch.name} – pour card", f"Orvek job {job.batch.id}")
-    y = _heading(sheet, plan, today)
-    y = _stops(sheet, plan, y)
-    y = _mould_and_resin(sheet, y, plan, mixture, mould, resin, units)
-    foot = sheet.height_mm - _MARGIN - _cautions_height(plan) - 44
-    y = _weighing(sheet, y + 2, foot, mixture, weighing_rows(plan, units), job.pour.weighing)
-    y = _times(sheet, sheet.room_for(y + 5, _TIMES_MM), plan, resin, units)
-    _cautions(sheet, sheet.room_for(y + 4, _cautions_height(plan)), plan)
-    return sheet.bytes()
+    largest = b""
+    for row_mm in _ROWS_MM:
+        story = bench_card(plan, shop, "Pour card", _line(plan), today, f"Job {plan.job.batch.id} · for one casting")
+        stops(story, plan)
+        story.add(_mould_and_resin(story.wide_mm, plan, mixture, mould, resin, units), gap(2.5))
+        story.add(_weighing(story.wide_mm, row_mm, mixture, weighing_rows(plan, units), plan.job.pour.weighing), gap(4))
+        story.add(_times(story.wide_mm, plan, resin, units), gap(4))
+        take_care(story, cautions_of(plan))
+        made = story.pdf()
+        if story.pages == 1:
+            return made
+        largest = largest or made
+    return largest
 
 
 def _mixture(plan: Plan) -> MixturePlan:
@@ -92,90 +100,58 @@ def _mixture(plan: Plan) -> MixturePlan:
     return plan.mixture
 
 
-def _heading(sheet: Sheet, plan: Plan, today: date) -> float:
-    batch, right = plan.job.batch, sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, 19, "Pour card", 9, "medium", QUIET)
-    sheet.fitted(_MARGIN, 27.5, batch.name, right - _MARGIN - _QR - 8, 22, "bold")
+def _line(plan: Plan) -> str:
+    batch = plan.job.batch
     pen = f"{plan.job.pen.name} · " if plan.job.pen else ""
     wanted = f"{batch.pens_wanted} good pen{'' if batch.pens_wanted == 1 else 's'} wanted"
     spoilt = decimal(round(expected_pct(plan.job, plan.shop.ledger), 1))
-    line = f"{pen}{wanted}, {spoilt} % expected to spoil · {bars_line(plan.bars)}"
-    sheet.fitted(_MARGIN, 33.5, line, right - _MARGIN - _QR - 8, 9.5)
-    sheet.text(_MARGIN, 38.5, f"Job {batch.id} · {today:%d %B %Y} · figures for one casting", 8, colour=QUIET)
-    sheet.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")
-    return 43
-
-
-def _stops(sheet: Sheet, plan: Plan, y: float) -> float:
-    """What forbids pouring stands above everything else."""
-    for finding in [f for f in plan.findings if f.severity is Severity.STOP][:3]:
-        width = sheet.width_mm - 2 * _MARGIN - 4
-        top = y
-        y = sheet.paragraph(
-            _MARGIN + 4, y, f"{finding.severity.words}. {finding.title} {finding.because}", width, 9, "medium", STOP
-        )
-        sheet.line(_MARGIN + 1, top - 3, _MARGIN + 1, y - 3.5, 0.8, STOP)
-    return y
+    return f"{pen}{wanted}, {spoilt} % expected to spoil · {bars_line(plan.bars)}"
 
 
 def _mould_and_resin(
-    sheet: Sheet, y: float, plan: Plan, mixture: MixturePlan, mould: Mould, resin: Resin, units: Units
-) -> float:
-    sheet.line(_MARGIN, y, sheet.width_mm - _MARGIN, y)
-    left = 78.0
-    _mould_sketch(sheet, _MARGIN, y + 9, left - 6, 42, plan, mould)
-    sheet.text(_MARGIN, y + 5.5, mould.name, 9.5, "medium")
-    sheet.text(
-        _MARGIN,
-        y + 56,
-        f"{mould_size(mould, units)} · {mixture.mould_ml.written(units)} · colours by share",
-        8,
-        colour=QUIET,
-    )
+    wide_mm: float, plan: Plan, mixture: MixturePlan, mould: Mould, resin: Resin, units: Units
+) -> Table:
+    """The mould as it is filled at the left, what goes into it at the right."""
     assert mixture.mass_g is not None
     assert mixture.ratio is not None
+    pour, right = plan.job.pour, wide_mm - _SKETCH_MM - 6
+    sizes = f"{mould_size(mould, units)} · {mixture.mould_ml.written(units)} · colours by share"
+    sketch = Drawing(_SKETCH_MM, 40, lambda ink: _mould_sketch(ink, _SKETCH_MM, 40, plan, mould))
     facts = (
         ("Resin", resin.name),
         ("Mix", f"{ratio_line(resin)} · B is {decimal(100 * mixture.ratio.value, 1)} % of A by mass"),
-        ("Pour", f"{mixture.volume_ml.written(units)} with {decimal(plan.job.pour.overage_pct)} % overage"),
-        ("Weigh in all", f"{mixture.mass_g.written(units)}, {decimal(plan.job.pour.cup_residue_g)} g left in each cup"),
-        (
-            "Scale",
-            f"{plan.job.pour.scale.name}, {decimal(plan.job.pour.scale.resolution_g)} g steps, {_weighing_habit(plan)}",
-        ),
+        ("Pour", f"{mixture.volume_ml.written(units)} with {decimal(pour.overage_pct)} % overage"),
+        ("Weigh in all", f"{mixture.mass_g.written(units)}, {decimal(pour.cup_residue_g)} g left in each cup"),
+        ("Scale", f"{pour.scale.name}, {decimal(pour.scale.resolution_g)} g steps, {_weighing_habit(plan)}"),
     )
-    x, width = _MARGIN + left, sheet.width_mm - 2 * _MARGIN - left
-    for n, (word, fact) in enumerate(facts):
-        baseline = y + 8 + n * 10.5
-        sheet.text(x, baseline, word, 8, colour=QUIET)
-        sheet.fitted(x + 22, baseline, fact, width - 22, 9.5, "medium")
-        sheet.line(x, baseline + 2.6, x + width, baseline + 2.6)
-    return y + 60
+    rows = [[words(name, 8, colour=QUIET), words(fact, 9.5, "medium")] for name, fact in facts]
+    left = [words(mould.name, 9.5, "medium", after_mm=1), sketch, words(sizes, 8, colour=QUIET)]
+    return table([[left, "", table(rows, (22, right - 22), pad_mm=1.6)]], (_SKETCH_MM, 6, right), ruled=False)
 
 
 def _weighing_habit(plan: Plan) -> str:
     return "tare before each part" if plan.job.pour.weighing == "tared" else "running sum, no tare"
 
 
-def _mould_sketch(sheet: Sheet, x: float, y: float, width: float, height: float, plan: Plan, mould: Mould) -> None:
+def _mould_sketch(ink: Ink, width: float, height: float, plan: Plan, mould: Mould) -> None:
     """The mould from above, to scale, the cavities of this casting filled in the cups' colours by share."""
     count = 1 if isinstance(mould, LoafMould) else mould.cavities
     across = mould.width_mm if isinstance(mould, BarMould | LoafMould) else mould.diameter_mm
     wall = 4.0
     scale = min(width / (mould.length_mm + 2 * wall), height / (count * (across + wall) + wall))
-    sheet.box(x, y, (mould.length_mm + 2 * wall) * scale, (count * (across + wall) + wall) * scale, "#E9E4D8", INK)
+    ink.box(0, 0, (mould.length_mm + 2 * wall) * scale, (count * (across + wall) + wall) * scale, "#E9E4D8", INK)
     filled = 1 if isinstance(mould, LoafMould) else plan.bars.bars_per_casting
     cups = plan.mixture.cups if plan.mixture else ()
     lying = _with_wood(plan)
     for n in range(count):
-        left, top = x + wall * scale, y + (wall + n * (across + wall)) * scale
+        left, top = wall * scale, (wall + n * (across + wall)) * scale
         if lying is not None and n < filled:
-            sheet.picture(left, top, mould.length_mm * scale, across * scale, BytesIO(lying))
+            ink.picture(left, top, mould.length_mm * scale, across * scale, BytesIO(lying))
             continue
         for cup, start, end in _stripes(cups if n < filled else ()):
             at, tall = top + start * across * scale, (end - start) * across * scale
-            sheet.box(left, at, mould.length_mm * scale, tall, cup.colour, None)
-        sheet.box(left, top, mould.length_mm * scale, across * scale, colour=BRASS if n < filled else HAIRLINE)
+            ink.box(left, at, mould.length_mm * scale, tall, cup.colour, None)
+        ink.box(left, top, mould.length_mm * scale, across * scale, colour=BRASS if n < filled else HAIRLINE)
 
 
 def _with_wood(plan: Plan) -> bytes | None:
@@ -198,70 +174,59 @@ def _stripes(cups: tuple[CupPlan, ...]) -> Iterator[tuple[CupPlan, float, float]
         place += cup.share_pct.value / 100
 
 
-def _weighing(sheet: Sheet, y: float, foot: float, mixture: MixturePlan, rows: tuple[Row, ...], habit: str) -> float:
+def _weighing(wide_mm: float, row_mm: float, mixture: MixturePlan, rows: tuple[Row, ...], habit: str) -> Table:
     """The rows to weigh, one under another, going on to another page rather than getting small."""
-    y = _weighing_head(sheet, y, habit)
-    fitting = (foot - y) / (len(rows) + 1)
-    row_mm = min(_LARGEST_ROW, fitting) if fitting >= _LEAST_ROW else _LARGEST_ROW
     size = min(12.0, row_mm * 1.55)
-    right = sheet.width_mm - _MARGIN
-    hardener_from = next(n for n, row in enumerate(rows) if row.is_hardener)
-    for n, row in enumerate(rows):
-        at = sheet.room_for(y, row_mm * (2 if n == hardener_from else 1))
-        is_turned = at < y
-        y = _weighing_head(sheet, at, habit) if is_turned else at
-        if n == hardener_from:
-            sheet.line(_MARGIN, y, right, y, 0.5, INK)
-            words = "The clock starts here: hardener into each cup, then stir to the corners, scrape and stir again."
-            sheet.text(_MARGIN, y + row_mm * 0.68, words, 8.5, "medium")
-            y += row_mm
-        named = is_turned or n == 0 or rows[n - 1].cup != row.cup
-        _weighing_row(sheet, y, row_mm, size, row, mixture.cups[row.cup], named)
-        y += row_mm
-    sheet.line(_MARGIN, y, right, y, 0.3, INK)
-    return y
+    widths = (8.0, 70.0, wide_mm - 8 - 70 - 32 - 26, 32.0, 26.0)
+    reads = "the scale reads, empty cup at zero" if habit == "cumulative" else ""
+    head: list[Cell] = [words("In the order of weighing", 11, "bold"), "", words(reads, 8, colour=QUIET, align="right")]
+    told: list[list[Cell]] = [[*head, "", words("weighed", 8, colour=QUIET, align="right")]]
+    style: list[tuple[Any, ...]] = [("SPAN", (0, 0), (1, 0)), ("SPAN", (2, 0), (3, 0))]
+    before: Row | None = None
+    for row in rows:
+        if row.is_hardener and (before is None or not before.is_hardener):
+            at = len(told)
+            told.append([words(_CLOCK_STARTS, 8.5, "medium"), "", "", "", ""])
+            style += [("SPAN", (0, at), (-1, at)), ("LINEABOVE", (0, at), (-1, at), 1.4, INK)]
+        cup = mixture.cups[row.cup]
+        is_first = before is None or before.cup != row.cup
+        if is_first:
+            style.append(("LINEABOVE", (0, len(told)), (-1, len(told)), 0.85, INK))
+        told.append([
+            tick_box(min(3.6, row_mm * 0.5)),
+            _cup_cell(row, cup, size, row_mm) if is_first else "",
+            words(row.what, size),
+            words(row.amount, size, "bold", align="right"),
+            blank_line(24),
+        ])  # fmt: skip
+        before = row
+    style += [("ALIGN", (4, 1), (4, -1), "RIGHT"), ("LINEBELOW", (0, -1), (-1, -1), 0.85, INK)]
+    return table(told, widths, heads=1, pad_mm=(row_mm - line_mm(size)) / 2, valign="MIDDLE", style=style)
 
 
-def _weighing_head(sheet: Sheet, y: float, habit: str) -> float:
-    sheet.text(_MARGIN, y + 2, "In the order of weighing", 11, "bold")
-    right = sheet.width_mm - _MARGIN
-    if habit == "cumulative":
-        sheet.text(right - 32, y + 2, "the scale reads, empty cup at zero", 8, colour=QUIET, align="right")
-    sheet.text(right, y + 2, "weighed", 8, colour=QUIET, align="right")
-    return y + 4.5
+def _cup_cell(row: Row, cup: CupPlan, size: float, row_mm: float) -> Table:
+    """The cup's number and name beside its colour."""
+    vessel = "" if row.is_hardener or cup.is_solid else f" in a {cup.vessel_ml:.0f} ml cup"
+    across = min(4.4, row_mm * 0.55)
+    disc = Drawing(across + 0.4, across + 0.4, lambda ink: ink.disc(across / 2, across / 2, across, cup.colour))
+    named = words(f"{row.cup + 1} {cup.name}{vessel}", size, "medium")
+    return table([[disc, named]], (6, 64), ruled=False, pad_mm=0, valign="MIDDLE")
 
 
-def _weighing_row(sheet: Sheet, y: float, row_mm: float, size: float, row: Row, cup: CupPlan, first: bool) -> None:
-    right, baseline = sheet.width_mm - _MARGIN, y + row_mm * 0.68
-    sheet.line(_MARGIN, y, right, y, 0.3 if first else 0.15, INK if first else HAIRLINE)
-    sheet.tick_box(_MARGIN, baseline, min(3.6, row_mm * 0.5))
-    if first:
-        sheet.disc(_MARGIN + 9, baseline - size * 0.11, min(4.4, row_mm * 0.55), cup.colour)
-        vessel = "" if row.is_hardener or cup.is_solid else f" in a {cup.vessel_ml:.0f} ml cup"
-        sheet.fitted(_MARGIN + 13, baseline, f"{row.cup + 1}  {cup.name}{vessel}", 58, size, "medium")
-    sheet.fitted(_MARGIN + 76, baseline, row.what, 56, size)
-    sheet.text(right - 32, baseline, row.amount, size, "bold", align="right")
-    sheet.line(right - 24, baseline + 0.8, right, baseline + 0.8, 0.15)
-
-
-def _times(sheet: Sheet, y: float, plan: Plan, resin: Resin, units: Units) -> float:
+def _times(wide_mm: float, plan: Plan, resin: Resin, units: Units) -> KeepTogether:
     assert plan.pace is not None
     pour = plan.job.pour
-    sheet.text(_MARGIN, y + 2, "On the clock", 11, "bold")
     stir = write(pour.mix_min_per_cup, Dimension.DURATION, units)
-    words = (
+    told = (
         f"Stir each cup {stir}, pour a bar in {decimal(pour.pour_s_per_bar)} s: "
         f"{plan.pace.working_min.written(units)} in all. "
         f"Pot life on the label: {pot_life_line(resin, units)}. "
-        f"Shop at {write(plan.job.batch.shop_temperature_c, Dimension.TEMPERATURE, units)}."
+        f"Shop at {write(plan.job.batch.shop_temperature_c, Dimension.TEMPERATURE, units)}. {pouring_order(plan)}"
     )
-    words = f"{words} {pouring_order(plan)}"
-    y = sheet.paragraph(_MARGIN, y + 7.5, words, sheet.width_mm - 2 * _MARGIN, 9.5)
-    step = (sheet.width_mm - 2 * _MARGIN) / 4
-    for n, word in enumerate(("Hardener in", "Poured", "Gelled", "Out of the mould")):
-        sheet.text(_MARGIN + n * step, y + 4, word, 8, colour=QUIET)
-        sheet.line(_MARGIN + n * step, y + 10, _MARGIN + (n + 1) * step - 5, y + 10)
-    return y + 14
+    step = wide_mm / 4
+    seen = [words(moment, 8, colour=QUIET) for moment in ("Hardener in", "Poured", "Gelled", "Out of the mould")]
+    lines = [blank_line(step - 5) for _ in seen]
+    return together(heading("On the clock"), words(told, after_mm=2), table([seen, lines], (step,) * 4, ruled=False))
 
 
 def pouring_order(plan: Plan) -> str:
@@ -279,15 +244,3 @@ _ELSEWHERE = ("bore.", "glue_up.", "soak.", "finish.")  # told on the cards of t
 def cautions_of(plan: Plan) -> tuple[Caution, ...]:
     """What can hurt while resin is mixed, poured and cured; boring has a card of its own."""
     return tuple(caution for caution in plan.cautions if not caution.key.startswith(_ELSEWHERE))
-
-
-def _cautions_height(plan: Plan) -> float:
-    return 7 + 8.6 * len(cautions_of(plan))
-
-
-def _cautions(sheet: Sheet, y: float, plan: Plan) -> None:
-    sheet.text(_MARGIN, y + 2, "Take care", 11, "bold")
-    y += 7.2
-    for caution in cautions_of(plan):
-        sheet.text(_MARGIN, y, "–", 8.5)
-        y = sheet.paragraph(_MARGIN + 3.5, y, caution.words, sheet.width_mm - 2 * _MARGIN - 4, 8.5) + 0.7

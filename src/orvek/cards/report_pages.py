@@ -6,12 +6,11 @@ pages as it needs.
 
 from __future__ import annotations
 
-import io
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from html import escape
-from typing import Any
+from itertools import groupby
 
 from orvek.cards.report import report_text
 from orvek.planning import Plan
@@ -72,58 +71,18 @@ def report_html(plan: Plan, units: Units) -> str:
 
 def report_pdf(plan: Plan, units: Units, paper: str) -> bytes:
     """The report as a PDF on A4 or Letter; a heading never stands alone at the foot of a page."""
-    from reportlab.lib.pagesizes import A4, LETTER
-    from reportlab.lib.units import mm
-    from reportlab.pdfgen.canvas import Canvas
-    from reportlab.platypus import SimpleDocTemplate
+    from orvek.cards.story import Story, gap, table, words
 
-    name, buffer = plan.job.batch.name, io.BytesIO()
-    margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 18 * mm)
-    made = SimpleDocTemplate(
-        buffer, pagesize=A4 if paper == "A4" else LETTER, title=f"{name} – report", creator="Orvek", **margins
-    )
-
-    def foot(canvas: Canvas, _made: Any) -> None:
-        canvas.setFont("OrvekSans-Regular", 8)
-        canvas.drawString(18 * mm, 11 * mm, name[:90])
-        canvas.drawRightString(made.pagesize[0] - 18 * mm, 11 * mm, f"page {canvas.getPageNumber()}")
-
-    made.build(_flow(tuple(report_lines(plan, units)), made.width - 12), onFirstPage=foot, onLaterPages=foot)
-    return buffer.getvalue()
-
-
-def _flow(lines: tuple[Line, ...], width: float) -> list[Any]:
-    from reportlab.lib.colors import HexColor
-    from reportlab.lib.enums import TA_RIGHT
-    from reportlab.lib.styles import ParagraphStyle
-    from reportlab.platypus import Paragraph, Table, TableStyle
-
-    from orvek.cards.sheet import register_fonts
-
-    register_fonts()
-    words = ParagraphStyle("words", fontName="OrvekSans-Regular", fontSize=9.5, leading=13)
-    styles = {
-        "title": ParagraphStyle("title", words, fontName="OrvekSans-SemiBold", fontSize=20, leading=26, spaceAfter=6),
-        "heading": ParagraphStyle(
-            "heading", words, fontName="OrvekSans-SemiBold", fontSize=11.5, spaceBefore=10, spaceAfter=3, keepWithNext=1
-        ),
-        "words": words,
-    }
-    value = ParagraphStyle("value", words, fontName="OrvekSans-Medium", alignment=TA_RIGHT)
-    rule = TableStyle(
-        [
-            ("LINEBELOW", (0, 0), (-1, -1), 0.3, HexColor("#B9B3A6")),
-            ("TOPPADDING", (0, 0), (-1, -1), 1),
-            ("BOTTOMPADDING", (0, 0), (-1, -1), 2),
-            ("LEFTPADDING", (0, 0), (-1, -1), 0),
-            ("RIGHTPADDING", (0, 0), (-1, -1), 0),
-        ]
-    )
-    made: list[Any] = []
-    for line in lines:
-        if line.kind == "row":
-            cells = [Paragraph(escape(line.words), words), Paragraph(escape(line.value), value)]
-            made.append(Table([cells], colWidths=[0.62 * width, 0.38 * width], style=rule))
+    story = Story(paper, f"{plan.job.batch.name} – report", f"Orvek job {plan.job.batch.id}")
+    for kind, found in groupby(report_lines(plan, units), key=lambda line: line.kind):
+        lines = list(found)
+        if kind == "row":
+            rows = [[words(line.words), words(line.value, 9.5, "medium", align="right")] for line in lines]
+            story.add(table(rows, (0.62 * story.wide_mm, 0.38 * story.wide_mm), pad_mm=0.5))
+        elif kind == "title":
+            story.add(*(words(line.words, 20, "bold", after_mm=2) for line in lines))
+        elif kind == "heading":
+            story.add(gap(3), *(words(line.words, 11.5, "bold", after_mm=1, stays_with_next=True) for line in lines))
         else:
-            made.append(Paragraph(escape(line.words), styles[line.kind]))
-    return made
+            story.add(*(words(line.words, after_mm=0.6) for line in lines))
+    return story.pdf()

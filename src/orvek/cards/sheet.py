@@ -1,6 +1,7 @@
-"""A sheet of paper for cards: shipped font, type sizes, tick boxes, text that wraps and a QR code.
+"""Ink on paper: lines, boxes, words in the shipped font, a QR code; and a `Sheet` that is drawn from corner to corner.
 
-All lengths on the sheet are in mm from its top left corner; ReportLab's own points stay in here.
+All lengths are in mm from the top left corner; ReportLab's own points stay in here. What flows on to more pages is a
+`Story`.
 """
 
 from __future__ import annotations
@@ -18,7 +19,7 @@ from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
 INK, QUIET, HAIRLINE, BRASS, STOP = "#23272C", "#5F6266", "#B9B3A6", "#B58A3A", "#B3261E"
-_FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
+FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
 
 
 _FOOT_MM = 12.0  # nothing is written lower
@@ -26,7 +27,7 @@ _FOOT_MM = 12.0  # nothing is written lower
 
 def register_fonts() -> None:
     """Make the shipped fonts known to ReportLab, once."""
-    for name in _FONTS.values():
+    for name in FONTS.values():
         if name not in pdfmetrics.getRegisteredFontNames():
             data = resources.files("orvek.data").joinpath("fonts", f"{name}.ttf").read_bytes()
             pdfmetrics.registerFont(TTFont(name, io.BytesIO(data)))
@@ -35,47 +36,21 @@ def register_fonts() -> None:
 _PAPERS = {"A4": A4, "label roll": (62 * mm, 29 * mm)}
 
 
-class Sheet:
-    """Pages under one title, most often one. `paper` is "A4", "Letter" or "label roll"."""
+def page_size(paper: str) -> tuple[float, float]:
+    """Width and height in points."""
+    width, height = _PAPERS.get(paper, LETTER)
+    return float(width), float(height)
 
-    def __init__(self, paper: str, title: str, subject: str) -> None:
-        self._title, self._pages = title, 1
-        width, height = _PAPERS.get(paper, LETTER)
-        self._buffer = io.BytesIO()
-        self._canvas = Canvas(self._buffer, pagesize=(width, height), pageCompression=1)
-        self._canvas.setTitle(title)
-        self._canvas.setSubject(subject)
-        self._canvas.setCreator("Orvek")
-        self._height = height
-        self.width_mm, self.height_mm = width / mm, height / mm
-        register_fonts()
 
-    def bytes(self) -> bytes:
-        """The finished PDF."""
-        self._canvas.showPage()
-        self._canvas.save()
-        return self._buffer.getvalue()
+class Ink:
+    """What is drawn on a canvas that begins at its top left corner and is so many points high."""
 
-    def blank_page(self) -> None:
-        """Another page, with nothing on it yet."""
-        self._canvas.showPage()
-
-    def room_for(self, y: float, needed: float) -> float:
-        """Where something `needed` mm high goes: at y, or at the top of another page where it would not fit."""
-        return y if y + needed <= self.height_mm - _FOOT_MM else self.turn()
-
-    def turn(self) -> float:
-        """Begin another page under the title and its number. Returns where its first line goes."""
-        self._canvas.showPage()
-        self._pages += 1
-        self.text(15, 15, self._title, 9, "medium", QUIET)
-        self.text(self.width_mm - 15, 15, f"page {self._pages}", 9, colour=QUIET, align="right")
-        self.line(15, 18, self.width_mm - 15, 18)
-        return 24.0
+    def __init__(self, canvas: Canvas, height: float) -> None:
+        self._canvas, self._height = canvas, height
 
     def lines(self, words: str, width: float, size: float) -> int:
         """How many lines a paragraph would take."""
-        return len(simpleSplit(words, _FONTS["regular"], size, width * mm))
+        return len(simpleSplit(words, FONTS["regular"], size, width * mm))
 
     def text(
         self,
@@ -88,7 +63,7 @@ class Sheet:
         align: str = "left",
     ) -> None:
         """Write one line with its baseline at y; `align` says what x is: left, right or centre."""
-        self._canvas.setFont(_FONTS[weight], size)
+        self._canvas.setFont(FONTS[weight], size)
         self._canvas.setFillColor(HexColor(colour))
         draw = {
             "left": self._canvas.drawString,
@@ -101,14 +76,14 @@ class Sheet:
         self, x: float, y: float, words: str, width: float, size: float = 9, weight: str = "regular", colour: str = INK
     ) -> None:
         """Write one line, made smaller where it would be wider than `width` mm."""
-        taken = pdfmetrics.stringWidth(words, _FONTS[weight], size) / mm
+        taken = pdfmetrics.stringWidth(words, FONTS[weight], size) / mm
         self.text(x, y, words, size * min(1.0, width / taken) if taken else size, weight, colour)
 
     def paragraph(
         self, x: float, y: float, words: str, width: float, size: float = 9, weight: str = "regular", colour: str = INK
     ) -> float:
         """Write lines wrapped to `width` mm, the first baseline at y. Returns the next baseline."""
-        for line in simpleSplit(words, _FONTS[weight], size, width * mm):
+        for line in simpleSplit(words, FONTS[weight], size, width * mm):
             self.text(x, y, line, size, weight, colour)
             y += size * 0.46
         return y
@@ -155,3 +130,41 @@ class Sheet:
             for column, dark in enumerate(cells):
                 if dark:
                     self.box(x + column * step, y + row * step, step, step, fill="#000000", colour=None)
+
+
+class Sheet(Ink):
+    """Pages under one title, most often one. `paper` is "A4", "Letter" or "label roll"."""
+
+    def __init__(self, paper: str, title: str, subject: str) -> None:
+        self._title, self._pages = title, 1
+        width, height = page_size(paper)
+        self._buffer = io.BytesIO()
+        super().__init__(Canvas(self._buffer, pagesize=(width, height), pageCompression=1), height)
+        self._canvas.setTitle(title)
+        self._canvas.setSubject(subject)
+        self._canvas.setCreator("Orvek")
+        self.width_mm, self.height_mm = width / mm, height / mm
+        register_fonts()
+
+    def bytes(self) -> bytes:
+        """The finished PDF."""
+        self._canvas.showPage()
+        self._canvas.save()
+        return self._buffer.getvalue()
+
+    def blank_page(self) -> None:
+        """Another page, with nothing on it yet."""
+        self._canvas.showPage()
+
+    def room_for(self, y: float, needed: float) -> float:
+        """Where something `needed` mm high goes: at y, or at the top of another page where it would not fit."""
+        return y if y + needed <= self.height_mm - _FOOT_MM else self.turn()
+
+    def turn(self) -> float:
+        """Begin another page under the title and its number. Returns where its first line goes."""
+        self._canvas.showPage()
+        self._pages += 1
+        self.text(15, 15, self._title, 9, "medium", QUIET)
+        self.text(self.width_mm - 15, 15, f"page {self._pages}", 9, colour=QUIET, align="right")
+        self.line(15, 18, self.width_mm - 15, 18)
+        return 24.0

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from orvek.cards.bench_card import MARGIN, bench_card, cautions_at, take_care
-from orvek.cards.sheet import HAIRLINE, INK, QUIET, Sheet
+from reportlab.platypus import KeepTogether, Table
+
+from orvek.cards.bench_card import bench_card, cautions_at, take_care
+from orvek.cards.sheet import QUIET
+from orvek.cards.story import Cell, blank_line, gap, table, tick_box, together, words
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
@@ -14,7 +17,7 @@ from orvek.planning.soak.words import treatment_lines
 from orvek.planning.working import Figure
 from orvek.quantities import Units, write_moment
 
-_SEEN_MM, _ROW_MM = 52.0, 7.0
+_SEEN_MM = 52.0
 _WEIGHT_ROWS = 8
 
 
@@ -29,64 +32,52 @@ def soak_card(plan: Plan, shop: Shop, today: date) -> bytes:
         raise NothingToDoError("A soak card", "wood that is dried, stabilised or dyed")
     wood = plan.job.soak.wood
     named = plan.job.blank.material(wood.species).name
-    sheet = bench_card(plan, shop, "Soak card", f"{wood.count} × {named}", today)
-    y = _figures(sheet, 44.0, soak, units)
-    y = _steps(sheet, y + 3, treatment_lines(soak, plan.job, units))
-    y = _weights(sheet, y + 3, plan)
-    take_care(sheet, y, cautions_at(plan, "soak"))
-    return sheet.bytes()
+    story = bench_card(plan, shop, "Soak card", f"{wood.count} × {named}", today)
+    story.add(_figures(story.wide_mm, soak, units), gap(3))
+    story.add(_steps(story.wide_mm, treatment_lines(soak, plan.job, units)), gap(3))
+    if plan.job.soak.route != "nothing":
+        story.add(_weights(story.wide_mm, plan), gap(4))
+    take_care(story, cautions_at(plan, "soak"))
+    return story.pdf()
 
 
-def _figures(sheet: Sheet, y: float, soak: SoakPlan, units: Units) -> float:
+def _figures(wide_mm: float, soak: SoakPlan, units: Units) -> Table:
     """The figures that are read at the bench, in two columns."""
     told: list[Figure | None] = [soak.drying.end_g, soak.drying.dry_rate_pct, soak.drying.weigh_apart]
     if soak.bath is not None and soak.heat is not None:
         told += [soak.bath.takes_ml, soak.bath.bath_ml, soak.bath.buy_g, soak.bath.soak_least_min]
         told += [soak.heat.core_min, soak.heat.clock_min]
     told += [dye.side_mm for dye in soak.dyes]
-    figures = [one for one in told if one is not None]
-    half = (sheet.width_mm - 2 * MARGIN) / 2
-    for number, figure in enumerate(figures):
-        x, row = MARGIN + (number % 2) * half, y + (number // 2) * 5.6
-        sheet.fitted(x, row, figure.label, half - 30, 9, colour=QUIET)
-        sheet.text(x + half - 6, row, figure.written(units), 11, "bold", align="right")
-    return y + (len(figures) + 1) // 2 * 5.6
+    cells: list[tuple[Cell, Cell]] = [
+        (words(one.label, 9, colour=QUIET), words(one.written(units), 11, "bold", align="right"))
+        for one in told
+        if one is not None
+    ]
+    cells += [("", "")] * (len(cells) % 2)
+    rows = [[*left, "", *right] for left, right in zip(cells[::2], cells[1::2], strict=True)]
+    label = (wide_mm - 8) / 2 - 32
+    return table(rows, (label, 32, 8, label, 32), ruled=False, pad_mm=0.4)
 
 
-def _steps(sheet: Sheet, y: float, lines: tuple[str, ...]) -> float:
+def _steps(wide_mm: float, lines: tuple[str, ...]) -> Table:
     """The steps with a box each, and a line at the right for what was seen."""
-    right = sheet.width_mm - MARGIN
-    wide = right - MARGIN - 6 - _SEEN_MM - 4
-    sheet.text(MARGIN, y + 4, "In this order", 11, "bold")
-    sheet.text(right - _SEEN_MM, y + 4, "when, and what was seen", 8.5, colour=QUIET)
-    y += 10
-    for words in lines:
-        tall = max(_ROW_MM, sheet.lines(words, wide, 9.5) * 4.4 + 2)
-        y = sheet.room_for(y, tall)
-        sheet.tick_box(MARGIN, y)
-        end = sheet.paragraph(MARGIN + 6, y, words, wide, 9.5)
-        sheet.line(right - _SEEN_MM, y + 1, right, y + 1, 0.2, HAIRLINE)
-        y = max(end + 1.2, y + _ROW_MM)
-    return y
+    seen = words("when, and what was seen", 8.5, colour=QUIET)
+    rows: list[list[Cell]] = [[words("In this order", 11, "bold"), "", "", seen]]
+    rows += [[tick_box(), words(line), "", blank_line(_SEEN_MM)] for line in lines]
+    widths = (6, wide_mm - 6 - _SEEN_MM - 4, 4, _SEEN_MM)
+    return table(rows, widths, heads=1, ruled=False, pad_mm=1.2, style=[("SPAN", (0, 0), (1, 0))])
 
 
-def _weights(sheet: Sheet, y: float, plan: Plan) -> float:
+def _weights(wide_mm: float, plan: Plan) -> KeepTogether:
     """Empty rows for the next weights, after the last that are known."""
     assert plan.soak is not None
-    if plan.job.soak.route == "nothing":
-        return y
-    y = sheet.room_for(y, 12 + _WEIGHT_ROWS / 2 * _ROW_MM)
-    right = sheet.width_mm - MARGIN
-    sheet.text(MARGIN, y + 4, "Weights", 11, "bold")
     log = plan.soak.drying.log
-    if log:
-        last = f"the last: {write_moment(log[-1].when)}, {plan.g(log[-1].mass_g)}"
-        sheet.text(right, y + 4, last, 9, colour=QUIET, align="right")
-    half = (right - MARGIN) / 2
-    for number in range(_WEIGHT_ROWS):
-        x, row = MARGIN + (number % 2) * half, y + 13 + (number // 2) * _ROW_MM
-        sheet.text(x, row, "day, hour", 8, colour=QUIET)
-        sheet.line(x + 16, row + 0.6, x + 46, row + 0.6, 0.2, INK)
-        sheet.text(x + 50, row, "g", 8, colour=QUIET)
-        sheet.line(x + 53, row + 0.6, x + half - 6, row + 0.6, 0.2, INK)
-    return y + 13 + _WEIGHT_ROWS / 2 * _ROW_MM
+    last = f"the last: {write_moment(log[-1].when)}, {plan.g(log[-1].mass_g)}" if log else ""
+    day, gram = words("day, hour", 8, colour=QUIET), words("g", 8, colour=QUIET)
+    half = [day, blank_line(30), gram, blank_line(30)]
+    widths = (16, 34, 4, (wide_mm - 108) / 2)
+    rows = [[*half, *half] for _ in range(_WEIGHT_ROWS // 2)]
+    head = table(
+        [[words("Weights", 11, "bold"), words(last, 9, colour=QUIET, align="right")]], (40, wide_mm - 40), ruled=False
+    )
+    return together(head, table(rows, (*widths, *widths), ruled=False, pad_mm=1.2))

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from typing import Any
 
-from orvek.cards.bench_card import MARGIN
-from orvek.cards.sheet import HAIRLINE, QUIET, Sheet
+from reportlab.platypus import Table
+
+from orvek.cards.sheet import HAIRLINE, QUIET
+from orvek.cards.story import Cell, Story, table, tick_box, words
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
@@ -26,36 +29,26 @@ def week_card(plan: Plan, shop: Shop, today: date) -> bytes:
     if weeks is None or weeks.table.problem:
         raise NothingToDoError("A week's card", "the timetable of the station Timetable, which is not there yet")
     last = today + timedelta(days=_DAYS - 1)
-    sheet = Sheet(shop.preferences.paper, f"Week from {write_day(today)}", "Orvek timetable")
-    sheet.text(MARGIN, 20, f"{write_day(today)} to {write_day(last)}", 18, "bold")
-    y = 30.0
+    story = Story(shop.preferences.paper, f"Week from {write_day(today)}", "Orvek timetable")
+    story.add(words(f"{write_day(today)} to {write_day(last)}", 18, "bold", after_mm=4))
     for number in range(_DAYS):
-        y = _day(sheet, y, today + timedelta(days=number), weeks)
-    return sheet.bytes()
+        story.add(_day(story.wide_mm, today + timedelta(days=number), weeks))
+    return story.pdf()
 
 
-def _day(sheet: Sheet, y: float, day: date, weeks: Weeks) -> float:
-    """One day: its tasks with a box each, then what is waited for. Returns where the next day goes."""
-    right = sheet.width_mm - MARGIN
+def _day(wide_mm: float, day: date, weeks: Weeks) -> Table:
+    """One day: its tasks with a box each, then what is waited for."""
     hands = [slot for slot in weeks.table.slots if slot.begins.date() == day]
     waits = [slot for slot in weeks.table.slots if slot.waits and slot.ends.date() <= day <= slot.ready.date()]
-    y = sheet.room_for(y, 12 + 6 * len(hands))
-    sheet.line(MARGIN, y, right, y, 0.2, HAIRLINE)
-    sheet.text(MARGIN, y + 6, write_day(day), 11, "bold")
-    if not hands and not waits:
-        sheet.text(MARGIN + 40, y + 6, "nothing", 9.5, colour=QUIET)
-        return y + 10
-    y += 6
+    rows: list[list[Cell]] = []
     for slot in hands:
-        y = sheet.room_for(y, 6)
-        sheet.tick_box(MARGIN + 32, y)
-        sheet.text(MARGIN + 38, y, f"{slot.begins:%H:%M} to {slot.ends:%H:%M}", 9.5, "medium")
-        words = f"{weeks.name(slot.job)}: {slot.task.words}"
-        sheet.fitted(MARGIN + 66, y, words, right - MARGIN - 66, 9.5)
-        y += 6
+        at = words(f"{slot.begins:%H:%M} to {slot.ends:%H:%M}", weight="medium")
+        rows.append(["", tick_box(), at, words(f"{weeks.name(slot.job)}: {slot.task.words}")])
+    style: list[tuple[Any, ...]] = [("LINEABOVE", (0, 0), (-1, 0), 0.6, HAIRLINE)]
     for slot in waits:
-        y = sheet.room_for(y, 5)
-        words = f"{weeks.name(slot.job)}: {wait_line(slot).removeprefix('then ')}"
-        sheet.fitted(MARGIN + 38, y, words, right - MARGIN - 38, 8.5, colour=QUIET)
-        y += 5
-    return y + 2
+        line = f"{weeks.name(slot.job)}: {wait_line(slot).removeprefix('then ')}"
+        style.append(("SPAN", (2, len(rows)), (3, len(rows))))
+        rows.append(["", "", words(line, 8.5, colour=QUIET), ""])
+    rows = rows or [["", "", words("nothing", colour=QUIET), ""]]
+    rows[0][0] = words(write_day(day), 11, "bold")
+    return table(rows, (32, 6, 28, wide_mm - 66), ruled=False, pad_mm=0.7, style=style)

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from datetime import date
 
-from orvek.cards.sheet import HAIRLINE, QUIET, Sheet
+from orvek.cards.sheet import QUIET
+from orvek.cards.story import Cell, Story, gap, table, words
 from orvek.documents import FateEntry, LedgerEntry, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning.history import closed_batches, is_missed, last_fates, ranked_causes
 from orvek.planning.records.changes import tried
 from orvek.quantities import Dimension, write, write_day
 
-_MARGIN, _LINE = 15.0, 5.6
+_COLUMNS = (0.0, 0.34, 0.52, 0.72, 0.86)  # where they begin, as parts of the width
 Row = tuple[str, ...]
 
 
@@ -30,45 +31,32 @@ def year_report(shop: Shop, year: int, today: date) -> bytes:
     ledger = tuple(entry for entry in shop.ledger if entry.when.year == year)
     if not ledger:
         raise NothingToDoError(f"A report of {year}", "entries of that year at Records")
-    sheet = Sheet(shop.preferences.paper, f"The year {year}", "Orvek records")
-    right = sheet.width_mm - _MARGIN
-    sheet.text(_MARGIN, 19, "Records", 9, "medium", QUIET)
-    sheet.text(_MARGIN, 29, f"The year {year}", 22, "bold")
-    sheet.text(right, 29, f"written {today:%d %B %Y}", 9, colour=QUIET, align="right")
+    story = Story(shop.preferences.paper, f"The year {year}", "Orvek records")
+    story.add(words("Records", 9, "medium", QUIET), words(f"The year {year}", 22, "bold"))
+    story.add(words(f"written {today:%d %B %Y}", 9, colour=QUIET, after_mm=6))
     fates = [one for one in last_fates(shop.ledger) if one.when.year == year]
     heads = ("work", "finished", "good", "spoilt or smaller", "")
-    y = _table(sheet, 42, "Blanks, by kind of work", heads, _by_work(fates))
-    y = _table(sheet, y, "Causes", ("cause", "how often", "most often while", "", ""), _causes(fates))
+    _table(story, "Blanks, by kind of work", heads, _by_work(fates))
+    _table(story, "Causes", ("cause", "how often", "most often while", "", ""), _causes(fates))
     heads = ("batch", "good of started", "a good pen", "as told", "finished")
-    y = _table(sheet, y, "Batches", heads, list(_batches(shop, ledger)))
+    _table(story, "Batches", heads, list(_batches(shop, ledger)))
     made = (one for one in tried(shop.ledger) if one.change.when.year == year)
     changes = [(one.change.cause, one.verdict, "", "", "") for one in made]
-    _table(sheet, y, "Changed", ("because of", "what came of it", "", "", ""), changes)
-    return sheet.bytes()
+    _table(story, "Changed", ("because of", "what came of it", "", "", ""), changes)
+    return story.pdf()
 
 
-def _table(sheet: Sheet, y: float, title: str, heads: Row, rows: Sequence[Row]) -> float:
-    """A table under its title; nothing where it has no rows. Returns where the next one goes."""
+def _table(story: Story, title: str, heads: Row, rows: Sequence[Row]) -> None:
+    """A table under its title; nothing where it has no rows. The last column that is used takes what room is left."""
     if not rows:
-        return y
-    y = sheet.room_for(y, 3 * _LINE)
-    sheet.text(_MARGIN, y, title, 12, "bold")
-    y += _LINE + 1
-    wide = sheet.width_mm - 2 * _MARGIN
-    columns = [_MARGIN + wide * part for part in (0.0, 0.34, 0.52, 0.72, 0.86)]
-    for x, words in zip(columns, heads, strict=True):
-        sheet.text(x, y, words, 8, colour=QUIET)
-    y += _LINE
-    last = max((n for n, words in enumerate(heads) if words), default=0)
-    for row in rows:
-        y = sheet.room_for(y, _LINE)
-        for n, (x, words) in enumerate(zip(columns, row, strict=True)):
-            end = columns[n + 1] if n < last else sheet.width_mm - _MARGIN
-            if words:
-                sheet.fitted(x, y, words, end - x - 2, 9.5)
-        sheet.line(_MARGIN, y + 1.6, sheet.width_mm - _MARGIN, y + 1.6, 0.1, HAIRLINE)
-        y += _LINE
-    return y + 5
+        return
+    used = 1 + max((n for n, head in enumerate(heads) if head), default=0)
+    ends = [*_COLUMNS[1:used], 1.0]
+    widths = [story.wide_mm * (end - begin) for begin, end in zip(_COLUMNS[:used], ends, strict=True)]
+    told: list[list[Cell]] = [[words(title, 12, "bold"), *[""] * (used - 1)]]
+    told.append([words(head, 8, colour=QUIET) for head in heads[:used]])
+    told += [[words(cell) for cell in row[:used]] for row in rows]
+    story.add(table(told, widths, heads=2, style=[("SPAN", (0, 0), (-1, 0))]), gap(5))
 
 
 def _by_work(fates: list[FateEntry]) -> list[Row]:

@@ -8,10 +8,8 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar, cast
 
-import platformdirs
 from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtGui import QImage
 
@@ -44,13 +42,9 @@ class _Loader(QThread):
     loaded = Signal(object)
 
     def run(self) -> None:
-        from orvek.workpiece.field import load_kernel
+        from orvek.workpiece.field import kernel_cache, load_kernel
 
-        self.loaded.emit(load_kernel(_cache()))
-
-
-def _cache() -> Path:
-    return platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"
+        self.loaded.emit(load_kernel(kernel_cache()))
 
 
 class Surface(QObject):
@@ -78,9 +72,9 @@ class Surface(QObject):
 
     def will_take_long(self) -> bool:
         """Whether the kernel must be compiled first: once on a machine, some ten seconds to a minute."""
-        from orvek.workpiece.field import is_compiled
+        from orvek.workpiece.field import is_compiled, kernel_cache
 
-        return self.is_loading() and not is_compiled(_cache())
+        return self.is_loading() and not is_compiled(kernel_cache())
 
     def use(self, evaluate: Evaluator) -> None:
         """Evaluate with this from now on."""

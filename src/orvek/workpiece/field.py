@@ -31,6 +31,13 @@ _LOG = logging.getLogger(__name__)
 Evaluator = Callable[[Program, NDArray[np.float32]], Sample]
 
 
+def kernel_cache() -> Path:
+    """Where the maker's machine keeps the kernel's machine code."""
+    import platformdirs
+
+    return platformdirs.user_cache_path("orvek", appauthor=False) / "kernel"
+
+
 def load_kernel(cache: Path) -> Evaluator:
     """Load the compiled kernel, its machine code kept in `cache`. Takes seconds: do it in the background.
 
@@ -78,10 +85,13 @@ def _compile_apart(cache: Path) -> None:
 
 
 def _folder(cache: Path) -> Path:
-    """Where machine code lies: another name with whatever would make old code useless, and the numbers in it."""
+    """Where machine code lies: another name with whatever would make old code useless, and the numbers in it.
+
+    The place of the sources is one such thing: numba looks for code by their path.
+    """
     here = resources.files("orvek.workpiece")
     source = b"".join(here.joinpath(name).read_bytes() for name in _SOURCES)
-    made_by = f"{version('numba')} {version('numpy')} {sys.version_info[:2]} {platform.machine()} {_processor()}"
+    made_by = f"{version('numba')} {version('numpy')} {sys.version_info[:2]} {platform.machine()} {_processor()} {here}"
     return cache / hashlib.sha256(source + made_by.encode()).hexdigest()[:16]
 
 
