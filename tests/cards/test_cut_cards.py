@@ -53,6 +53,7 @@ def test_the_cards_have_the_numbers_of_the_screen(ropewalk: Plan) -> None:
     for joint in cutting(ropewalk).joints:
         assert joint.what in glue.replace("\n", " ")
     assert "Take care" in cuts
+    assert cutting(ropewalk).glue.can_hurt in glue.replace("\n", " ")
     assert "sled or clamp" in settings.replace("\n", " ")
 
 

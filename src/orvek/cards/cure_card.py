@@ -98,7 +98,7 @@ def _times(wide_mm: float, rows: tuple[CureRow, ...]) -> Table:
     told: list[list[Cell]] = [["", "", "", seen]]
     told += [[tick_box(), words(row.when, 9.5, "medium"), words(row.what), blank_line(30)] for row in rows]
     return table(
-        told, (7, 65, wide_mm - 7 - 65 - 32, 32), heads=1, pad_mm=1.5, style=[("ALIGN", (3, 1), (3, -1), "RIGHT")]
+        told, (7, 76, wide_mm - 7 - 76 - 32, 32), heads=1, pad_mm=1.5, style=[("ALIGN", (3, 1), (3, -1), "RIGHT")]
     )
 
 

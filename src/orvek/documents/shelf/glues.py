@@ -28,6 +28,11 @@ class Glue(Document):
         """What it is called on the shelf: glues have no other key."""
         return self.key
 
+    @property
+    def can_hurt(self) -> str:
+        """What stands where it is used: the glue's own caution, or what goes for any glue."""
+        return self.caution or "Gloves, glasses and air: the glue's own safety sheet decides."
+
 
 @cache
 def glues() -> tuple[Glue, ...]:

@@ -17,7 +17,6 @@ from orvek.planning.stuff import stuff_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
-_ANY_GLUE = "Gloves, glasses and air: the glue's own safety sheet decides."
 _LONG_MIN, _QUARTER_MIN = 120.0, 15.0
 
 
@@ -82,7 +81,7 @@ def cautions(plan: Plan) -> Iterator[Caution]:
             "tongs, and let it cool. The glue's safety sheet decides.",
         )
     if any(hole.tube for hole in plan.bore.holes):
-        yield Caution("bore.glue", plan.bore.glue.caution or _ANY_GLUE)
+        yield Caution("bore.glue", plan.bore.glue.can_hurt)
 
 
 def _wait(glue: Glue, shop_c: float) -> Figure:

@@ -98,9 +98,11 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
 
 
 def cautions(plan: Plan) -> Iterator[Caution]:
-    """What can hurt at a saw: where a pattern is sawn, and where a bar is sawn to the lengths that are bored."""
+    """What can hurt at a saw, where a pattern is sawn or a bar to the lengths that are bored; and by the glue."""
     if plan.bore is not None or (plan.cutting is not None and plan.cutting.cuts):
         yield Caution("glue_up.saw", AT_THE_SAW.full)
+    if plan.cutting is not None and plan.cutting.joints:
+        yield Caution("glue_up.glue", plan.cutting.glue.can_hurt)
 
 
 def _sawn_first(

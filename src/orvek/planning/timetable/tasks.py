@@ -225,7 +225,7 @@ def _glue_up(plan: Plan) -> Iterator[Task]:
                 plan, f"join.{step}", "join", Station.GLUE_UP, pieces=bars,
                 minutes=bars * sum(max(3.0, joint.needed_min) for joint in joints), words=f"Glue, step {step + 1}",
                 wait=(rest, rest, 1.5 * rest), wait_words="the glue holds", holds=rest > 0,
-                lines=(joint.what for joint in joints),
+                lines=(joint.what for joint in joints), cautions=("glue_up.glue",),
             )  # fmt: skip
 
 
