@@ -65,17 +65,21 @@ def walk(workshop: Path) -> dict[str, Any]:
     frame.resize(1280, 770)
     frame.show()
     window.load_slow_parts()
-    found: dict[str, Any] = {"overlapping": [], "cut off": [], "english": []}
+    found: dict[str, Any] = {"overlapping": [], "cut off": [], "sideways": [], "english": []}
     seen = 0
     for page in every_page.PAGES:
         window.open_named(page)
         for _ in range(4):
             QApplication.processEvents()
+        over = window._areas[window.station].horizontalScrollBar().maximum()
+        found["sideways"] += [f"{page}: {over}"] if over else []
         for part in every_page._parts(window):
             every_page._settle(part)
             found["overlapping"] += [f"{page}: {pair}" for pair in every_page._overlapping(part)]
             found["cut off"] += [f"{page}: {words}" for words in every_page._cut_off(part)]
-            there = [one.text() for one in every_page._words_in(part)]
+            there = [
+                getattr(one, "_full", "") or one.text() for one in every_page._words_in(part)
+            ]  # not as it is shortened
             seen += len(there)
             found["english"] += [re.sub(_AMOUNT, "", words) for words in there if not is_longer(words)]
     found["english"] = sorted(set(found["english"]))

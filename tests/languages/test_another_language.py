@@ -57,6 +57,7 @@ def test_longer_words_find_room_and_few_stay_english(elsewhere: dict[str, str], 
     found = json.loads(orvek(elsewhere, "tests.languages.longer", str(tmp_path / "w.sqlite")))
     assert found["overlapping"] == []
     assert found["cut off"] == []
+    assert found["sideways"] == [], "all of a page is in sight at 1280"
     assert found["help"] == ["Wegë"]
     assert found["seen"] > 1000
     names = to_text(demo_job()) + demo_shop().model_dump_json() + json.dumps(_shipped_keys())

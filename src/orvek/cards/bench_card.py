@@ -10,6 +10,7 @@ from orvek.cards.story import MARGIN, Story, gap, heading, table, together, word
 from orvek.documents import Shop
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.results import Caution
+from orvek.quantities import write_date
 
 _QR, _POINTS_A_MM = 24.0, 72 / 25.4
 _MOST_STOPS = 3
@@ -25,7 +26,7 @@ def bench_card(plan: Plan, shop: Shop, kind: str, line: str, today: date, small:
         ink.text(MARGIN, 19, kind, 9, "medium", QUIET)
         ink.fitted(MARGIN, 27.5, batch.name, wide, 22, "bold")
         ink.fitted(MARGIN, 33.5, line, wide, 9.5)
-        ink.text(MARGIN, 38.5, f"{small or f'Job {batch.id}'} · {today:%d %B %Y}", 8, colour=QUIET)
+        ink.text(MARGIN, 38.5, f"{small or f'Job {batch.id}'} · {write_date(today)}", 8, colour=QUIET)
         ink.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")
 
     return Story(paper, f"{batch.name} – {kind.lower()}", f"Orvek job {batch.id}", 42.0, head)

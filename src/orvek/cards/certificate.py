@@ -12,7 +12,7 @@ from orvek.cards.sheet import BRASS, QUIET, Sheet
 from orvek.documents import Job, Shop, material, material_keys
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_date
 
 _MARGIN, _MOST_MADE_OF = 20.0, 6
 _WOOD_CARE = (
@@ -97,5 +97,5 @@ def _told(job: Job, today: date) -> tuple[tuple[str, str], ...]:
     rows = [("Pen", job.pen.name if job.pen is not None else ""), ("Made of", made_of(job))]
     if job.order.customer:
         rows.insert(0, ("For", job.order.customer))
-    rows.append(("Finished", f"{max(done, default=today):%d %B %Y}"))
+    rows.append(("Finished", write_date(max(done, default=today))))
     return tuple((words, told) for words, told in rows if told)

@@ -11,7 +11,7 @@ from orvek.documents import FateEntry, LedgerEntry, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning.history import closed_batches, is_missed, last_fates, ranked_causes
 from orvek.planning.records.changes import tried
-from orvek.quantities import Dimension, write, write_day
+from orvek.quantities import Dimension, write, write_date, write_day
 
 _COLUMNS = (0.0, 0.34, 0.52, 0.72, 0.86)  # where they begin, as parts of the width
 Row = tuple[str, ...]
@@ -33,7 +33,7 @@ def year_report(shop: Shop, year: int, today: date) -> bytes:
         raise NothingToDoError(f"A report of {year}", "entries of that year at Records")
     story = Story(shop.preferences.paper, f"The year {year}", "Orvek records")
     story.add(words("Records", 9, "medium", QUIET), words(f"The year {year}", 22, "bold"))
-    story.add(words(f"written {today:%d %B %Y}", 9, colour=QUIET, after_mm=6))
+    story.add(words(f"written {write_date(today)}", 9, colour=QUIET, after_mm=6))
     fates = [one for one in last_fates(shop.ledger) if one.when.year == year]
     heads = ("work", "finished", "good", "spoilt or smaller", "")
     _table(story, "Blanks, by kind of work", heads, _by_work(fates))

@@ -170,10 +170,10 @@ class _Translator(ast.NodeTransformer):
         before, self._shown = self._shown, called in _SHOWS
         if called not in _NOT_READ:
             node.args = [self.visit(one) for one in node.args]
+            for keyword in node.keywords:
+                if keyword.arg not in _NOT_READ_KEYWORDS:
+                    keyword.value = self.visit(keyword.value)
         self._shown = before
-        for keyword in node.keywords:
-            if keyword.arg not in _NOT_READ_KEYWORDS:
-                keyword.value = self.visit(keyword.value)
         return node
 
     def visit_Compare(self, node: ast.Compare) -> ast.AST:

@@ -1,7 +1,7 @@
 """Reading and writing lengths, masses, volumes, angles, temperatures, pressures, durations and money."""
 
 from orvek.quantities.bits import Bit, bit_named, bit_of_size, bits
-from orvek.quantities.moments import later, minutes_between, write_day, write_moment
+from orvek.quantities.moments import later, minutes_between, write_date, write_day, write_moment, write_month_day
 from orvek.quantities.reading import read, read_bit
 from orvek.quantities.units import (
     MM_PER_INCH,
@@ -37,7 +37,9 @@ __all__ = [
     "use_decimal_mark",
     "write",
     "write_bit",
+    "write_date",
     "write_day",
     "write_moment",
+    "write_month_day",
     "write_sizes",
 ]

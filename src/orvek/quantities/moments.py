@@ -6,6 +6,10 @@ from datetime import date, datetime, timedelta
 
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+_WHOLE_MONTHS = (
+    *("January", "February", "March", "April", "May", "June", "July"),
+    *("August", "September", "October", "November", "December"),
+)
 
 
 def write_day(day: date) -> str:
@@ -15,6 +19,24 @@ def write_day(day: date) -> str:
     'Sun 29 Nov'
     """
     return f"{_DAYS[day.weekday()]} {day.day} {_MONTHS[day.month - 1]}"
+
+
+def write_month_day(day: date) -> str:
+    """A day of some year that is known.
+
+    >>> write_month_day(date(2026, 11, 9))
+    '9 November'
+    """
+    return f"{day.day} {_WHOLE_MONTHS[day.month - 1]}"
+
+
+def write_date(day: date) -> str:
+    """A day of any year.
+
+    >>> write_date(date(2026, 11, 9))
+    '9 November 2026'
+    """
+    return f"{write_month_day(day)} {day.year}"
 
 
 def write_moment(when: datetime) -> str:

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QApplication
 from orvek.errors import OrvekError, WorkshopDamagedError
 from orvek.languages.spoken import spoken
 from orvek.log import end_well, keep_log, watch_for_crashes
+from orvek.quantities import write_date
 from orvek.window import places, theme
 from orvek.window.frame import USUAL_SIZE, Frame
 from orvek.window.one_window import handed_over, listen
@@ -234,7 +235,8 @@ class Start:
         newest = next((backup for backup in backups_of(error.path) if backup.jobs is not None), None)
         if newest is None or self._picture is not None or not _has_screen():
             return False
-        made = f"{newest.made_at.astimezone():%d %B %Y, %H:%M}"
+        at = newest.made_at.astimezone()
+        made = f"{write_date(at)}, {at:%H:%M}"
         words = f"{error} There is a backup of {made} with {newest.jobs} jobs. The damaged file is kept beside it."
         if ask(self._frame, "Orvek", words, ("Open the backup", "Quit")) != 0:
             return False

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.errors import OrvekError
+from orvek.quantities import write_date
 from orvek.shop import Backup, back_up, backups_of
 from orvek.window import theme
 from orvek.window.session import Session
@@ -87,7 +88,8 @@ class BackupsDialog(QDialog):
         locale = QLocale()
         self.table.setRowCount(len(self._backups))
         for row, backup in enumerate(self._backups):
-            made = f"{backup.made_at.astimezone():%d %B %Y, %H:%M}"
+            at = backup.made_at.astimezone()
+            made = f"{write_date(at)}, {at:%H:%M}"
             jobs = "cannot be read" if backup.jobs is None else str(backup.jobs)
             why = _WHY.get(backup.why, "before an upgrade")
             cells: tuple[str, ...] = (made, locale.formattedDataSize(backup.size_bytes), jobs, why)

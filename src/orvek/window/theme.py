@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPalette, QPen
 from PySide6.QtWidgets import QApplication
 
-FAMILY = "Orvek Sans"
+FAMILY = "Orvek Sans"  # keys
 
 PAPER = QColor("#F5F2EB")
 PANEL = QColor("#FCFBF8")

@@ -9,6 +9,7 @@ from orvek.documents.job.job import Job
 from orvek.documents.shelf.ledger import LedgerEntry, SeriesEntry
 from orvek.documents.shelf.shop import Shop
 from orvek.errors import BadFieldError, NothingToDoError
+from orvek.quantities import write_date
 
 _FUTURE_MIN = 10.0  # a clock that is so far ahead is not only a second late
 
@@ -21,7 +22,8 @@ def write_entry(shop: Shop, entry: LedgerEntry) -> Shop:
     """
     last = max((one.when.replace(tzinfo=None) for one in shop.ledger), default=None)
     if last is not None and (last - entry.when.replace(tzinfo=None)).total_seconds() > 60 * _FUTURE_MIN:
-        told = f"The last entry is of {last:%d %B %Y, %H:%M}, and now it is {entry.when:%d %B %Y, %H:%M}"
+        then, now = (f"{write_date(one)}, {one:%H:%M}" for one in (last, entry.when))
+        told = f"The last entry is of {then}, and now it is {now}"
         raise BadFieldError("The ledger", f"{told}: the computer's clock went backwards. Set it, then write again")
     return shop.with_(ledger=(*shop.ledger, entry))
 

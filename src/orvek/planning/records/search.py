@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from orvek.documents import FateEntry, Job, LedgerEntry, LessonEntry, material, material_keys
 from orvek.planning.history import kind_of_work, plain
+from orvek.quantities import write_date
 
 
 def words_of(job: Job, ledger: tuple[LedgerEntry, ...]) -> str:
@@ -33,10 +34,10 @@ def _words(job: Job, ledger: tuple[LedgerEntry, ...]) -> Iterator[str]:
     for fault in job.faults.found:
         yield from (fault.kind, fault.way, fault.note)
     for actual in (*job.work.actuals[:1], *job.work.actuals[-1:]):
-        yield f"{plain(actual.when):%d %B %Y}"
+        yield write_date(plain(actual.when))
     for entry in ledger:
         if entry.job_id == job.batch.id:
-            yield f"{plain(entry.when):%d %B %Y}"
+            yield write_date(plain(entry.when))
             if isinstance(entry, FateEntry):
                 yield from (entry.fate, entry.cause, entry.stage, entry.place)
             elif isinstance(entry, LessonEntry):

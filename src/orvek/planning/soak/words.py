@@ -7,7 +7,7 @@ from datetime import datetime
 
 from orvek.documents import WEEKDAYS, Job
 from orvek.planning.soak.results import DryPlan, SoakPlan
-from orvek.quantities import Dimension, Units, decimal, write
+from orvek.quantities import Dimension, Units, decimal, write, write_month_day
 
 _PARTS = ((5, "in the night"), (11, "morning"), (14, "noon"), (18, "afternoon"), (22, "evening"), (24, "night"))
 
@@ -34,7 +34,7 @@ def day_words(when: datetime) -> str:
     part = next(words for until, words in _PARTS if when.hour < until)
     day = f"{WEEKDAYS[when.weekday()]}" if part != "in the night" else f"the night to {WEEKDAYS[when.weekday()]}"
     said = day if part == "in the night" else f"{day} {part}"
-    return f"{said}, {when.day} {when:%B}"
+    return f"{said}, {write_month_day(when)}"
 
 
 def odd_line(what: str, mass: str, when: str) -> str:
@@ -134,4 +134,4 @@ def _span(early: datetime, late: datetime) -> str:
     days = (late - early).days
     if days > 90:
         return f"within {decimal(math.ceil(days / 30))} months"
-    return f"{early.day} {early:%B} to {late.day} {late:%B}"
+    return f"{write_month_day(early)} to {write_month_day(late)}"

@@ -12,7 +12,7 @@ from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import STEP_MIN
-from orvek.quantities import minutes_between, write_day, write_moment
+from orvek.quantities import minutes_between, write_day, write_moment, write_month_day
 
 _SURE_PCT = 90.0
 
@@ -21,7 +21,7 @@ def promises(plan: Plan) -> Iterator[Finding]:
     """A promise in the past, with work still to be done."""
     promised = plan.job.work.promised
     if plan.tasks is not None and promised is not None and plan.tasks.open and promised < date.today():
-        because = f"It was promised for {promised.day} {promised:%B}, and {len(plan.tasks.open)} tasks are open."
+        because = f"It was promised for {write_month_day(promised)}, and {len(plan.tasks.open)} tasks are open."
         remedy = Remedy("Take the promise back", (Edit(("work", "promised"), None),))
         yield Finding(Severity.CAUTION, Station.TIMETABLE, "The promised day is past.", because, (remedy,))
 
@@ -49,12 +49,12 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         sure = f"In {chance:.0f} of 100 tries it was ready in time. " if chance else ""
         because = f"It is ready {write_moment(ready)}. {sure}{why} {earlier}".strip()
         title = f"It will be {days} day{'s' if days > 1 else ''} late."
-        day = Remedy(f"Promise it for {ready.day} {ready:%B}", (Edit(("work", "promised"), ready.date()),))
+        day = Remedy(f"Promise it for {write_month_day(ready)}", (Edit(("work", "promised"), ready.date()),))
         yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because, (day,))
         return
     chance = weeks.chance_pct(promised) if promised is not None else None
     if promised is not None and chance is not None and chance < _SURE_PCT:
-        because = f"In {chance:.0f} of 100 tries it was ready by {promised.day} {promised:%B}: times and waits vary."
+        because = f"In {chance:.0f} of 100 tries it was ready by {write_month_day(promised)}: times and waits vary."
         yield Finding(Severity.NOTE, Station.TIMETABLE, "The promise is not sure.", because)
 
 

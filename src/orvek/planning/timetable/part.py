@@ -9,7 +9,7 @@ from orvek.planning.timetable.bench import bench_steps
 from orvek.planning.timetable.results import TasksPlan
 from orvek.planning.timetable.tasks import made_of
 from orvek.planning.working import Figure, Term
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, write_date
 
 
 def part(plan: Plan) -> TasksPlan | None:
@@ -49,5 +49,5 @@ def _weighed(plan: Plan) -> Iterator[Figure]:
             label = words.get(actual.task, actual.task).split(", then")[0].rstrip(".")
             terms = (Term("p", "planned", actual.planned, Dimension.MASS),)
             off = 100 * (actual.value - actual.planned) / actual.planned if actual.planned else 0.0
-            source = f"off by {off:+.1f} %, on {actual.when:%d %B %Y %H:%M}"
+            source = f"off by {off:+.1f} %, on {write_date(actual.when)} {actual.when:%H:%M}"
             yield Figure(label, actual.value, Dimension.MASS, "as the scale said", terms, source, digits=2)

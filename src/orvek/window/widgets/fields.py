@@ -38,6 +38,7 @@ def caution_label() -> Label:
 def heading(words: str) -> QLabel:
     """The heading of a group of fields."""
     label = Label(words)
+    label.setWordWrap(True)
     label.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
     label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
     return label

@@ -211,7 +211,7 @@ class CurePage(QWidget):
         for words, deed in (
             ("Write down a cup you watched…", self.ask_for_log),
             ("From a thermometer's log…", self._ask_for_file),
-            ("Delete the log of this resin", self._forget),
+            ("Delete this resin's log", self._forget),
         ):
             button = QPushButton(words)
             button.setProperty("plain", True)

@@ -109,9 +109,9 @@ class GluingPage(QWidget):
         area = scrolled(self.picture)
         left = QVBoxLayout()
         left.addWidget(heading("In this order"))
-        left.addWidget(
-            quiet_label("Fit everything dry first. Mark the faces; the same one lies on the table from end to end.")
-        )
+        first = quiet_label("Fit everything dry first. Mark the faces; the same one lies on the table from end to end.")
+        first.setWordWrap(True)
+        left.addWidget(first)
         left.addWidget(area, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(24, 12, 24, 12)

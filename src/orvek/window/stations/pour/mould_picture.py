@@ -131,7 +131,7 @@ class MouldPicture(QWidget):
         painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, write(across, Dimension.LENGTH, self._units))
         if self._plan and len(self._plan.job.cast.cups) > 1:
             painter.drawText(
-                QRectF(body.left() - 80, body.top() - 20, body.width() + 80, 16),
+                QRectF(0, body.top() - 20, body.right(), 16),
                 Qt.AlignmentFlag.AlignRight,
                 "an example; no two pours are alike",
             )

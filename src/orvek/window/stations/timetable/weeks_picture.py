@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
-from orvek.quantities import later
+from orvek.quantities import later, write_day
 from orvek.window import theme
 
 _LEFT, _TOP, _FOOT, _WIDEST_ROW = 118, 40, 26, 30.0
@@ -216,7 +216,7 @@ class WeeksPicture(QWidget):
             painter.setPen(theme.pen(theme.HAIRLINE, 1))
             painter.drawLine(QPointF(x, _TOP - 6), QPointF(x, bottom + 4))
             if day % every == 0:
-                words = f"{at:%a} {at.day} {at:%b}"
+                words = write_day(at)
                 box = QRectF(x + 3, 8, painter.fontMetrics().horizontalAdvance(words) + 1, 16)
                 if box.left() >= _LEFT and box.right() <= self.width():
                     painter.setPen(theme.QUIET)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import windows
 from orvek.planning.timetable.words import wait_of
-from orvek.quantities import later
+from orvek.quantities import later, write_day
 from orvek.window import theme
 
 _SIDE, _SPAN_H, _BEFORE_H, _BAR, _WAIT = 24, 36.0, 2.0, 40.0, 20.0
@@ -79,8 +79,9 @@ class DayPicture(QWidget):
             x = self._x(at)
             painter.setPen(theme.QUIET)
             painter.drawLine(QPointF(x, axis - 3), QPointF(x, axis + 3))
-            words = f"{at:%a} {at.day} {at:%b}" if at.hour == 0 else f"{at:%H:%M}"
-            painter.drawText(QRectF(x - 30, 4, 60, 16), Qt.AlignmentFlag.AlignCenter, words)
+            words = write_day(at) if at.hour == 0 else f"{at:%H:%M}"
+            half = painter.fontMetrics().horizontalAdvance(words) / 2 + 1
+            painter.drawText(QRectF(x - half, 4, 2 * half, 16), Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_hands(self, painter: QPainter, weeks: Weeks, axis: float) -> None:
         for slot in weeks.table.slots:
