@@ -33,7 +33,8 @@ _NOT_READ_KEYWORDS = frozenset({"metavar", "prog", "choices", "default", "name",
 _STYLE = r"(font|color|background|border|padding|margin|text|min|max|width|height|image)[a-z-]*: ?[^;]*;"
 _MARKUP = re.compile(rf"\s*(<|[A-Z]+:|%\(|Q[A-Z]|.*\b{_STYLE})", re.DOTALL)
 _NO_TEXTS, _TEXTS = "# keys", "# texts"
-_SHOWS = frozenset({"set_text", "add_action"})  # what these are given is read, a small word too
+# What these are given is read, a small word too.
+_SHOWS = frozenset({"set_text", "add_action", "Label", "quiet_label", "heading", "setText", "QPushButton", "drawText"})
 _STATEMENT = re.compile(
     r"\s*((create|drop|alter) (unique )?(table|index|trigger)|(select|insert|update|delete|substr)\b.*[?=*]|pragma)",
     re.DOTALL,
@@ -139,7 +140,7 @@ class _Translator(ast.NodeTransformer):
     def visit_Constant(self, node: ast.Constant) -> ast.AST:
         if not isinstance(node.value, str):
             return node
-        is_small = (self._shown or self._ends(node, _TEXTS)) and node.value.isalpha()
+        is_small = (self._shown or self._ends(node, _TEXTS)) and node.value.isalpha() and has_words(node.value)
         if not is_small and (node.value in self._keys or not is_text(node.value)):
             return node
         answer = self._translate(node.value)
