@@ -11,7 +11,9 @@ import hashlib
 import importlib.util
 import logging
 import os
+import shutil
 import sys
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -19,6 +21,7 @@ from orvek import __version__
 from orvek.languages.spoken import SPOKEN, spoken
 
 _LOG = logging.getLogger(__name__)
+_KEPT_S = 30 * 24 * 3600.0
 
 
 def wanted() -> Iterator[str]:
@@ -61,9 +64,17 @@ def _made(cache: Path, catalogue: Path) -> Path:
     content = catalogue.read_bytes()
     sources = "".join(f"{path}{path.stat().st_mtime_ns}" for path in sorted(Path(__file__).parents[1].rglob("*.py")))
     by = f"{__version__}{sources}{catalogue}".encode() + content + importlib.util.MAGIC_NUMBER
-    folder = cache / hashlib.sha256(by).hexdigest()[:16]
+    folder = cache / f"{catalogue.stem}-{hashlib.sha256(by).hexdigest()[:16]}"
     if not folder.exists():
         with catalogue.open("rb") as file:
             texts = gettext.GNUTranslations(file)
         make(folder, texts.gettext, catalogue.with_suffix(""))
+        _clear_old(cache, catalogue.stem)
     return folder
+
+
+def _clear_old(cache: Path, language: str) -> None:
+    """Delete what was made of earlier catalogues; what is newer may be what another window is started from."""
+    for folder in cache.glob(f"{language}-*"):
+        if folder.stat().st_mtime < time.time() - _KEPT_S:
+            shutil.rmtree(folder, ignore_errors=True)

@@ -100,6 +100,7 @@ class MeetPicture(QWidget):
         painter.setPen(theme.QUIET)
         painter.drawText(QRectF(0, tall + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, f"turned, {self._words()}")
         words = "rolled out: red where a line may lie elsewhere, the ring where it misses most"
+        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, self.width())
         painter.drawText(QRectF(0, area.bottom() + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, words)
 
     def _tall(self) -> int:

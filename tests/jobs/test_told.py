@@ -1,0 +1,221 @@
+"""What the stations work out beside the sixteen jobs, written down and held to: faults, holes, soaks, records.
+
+Recorded as the sixteen are: `ORVEK_RECORD=1 python -m pytest tests/jobs`, and the difference is read.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import replace
+from datetime import date
+
+import pytest
+
+from orvek.cards.records_text import records_csv, records_text
+from orvek.cards.shelf_text import shelf_text
+from orvek.cards.shopping import shopping_lines
+from orvek.craft.faults import fault_kinds
+from orvek.documents import Fault, Hole, Job, Shop
+from orvek.documents.deeds import set_value
+from orvek.planning import Finding, Plan, plan, with_answer
+from orvek.planning.compared import compared
+from orvek.planning.cure.findings import answer
+from orvek.planning.cure.forecast import cure_forecast
+from orvek.planning.cure.question import ROUGH, cure_question
+from orvek.planning.faults.words import fault_lines, in_short, on_what, where
+from orvek.planning.finish.press import press_lines
+from orvek.planning.finish.words import finish_lines, still_lines
+from orvek.planning.records.again import what_differs
+from orvek.planning.records.changes import proposals, tried
+from orvek.planning.records.costs import pen_cost
+from orvek.planning.records.learned import learned
+from orvek.planning.records.overview import next_batches
+from orvek.planning.records.side_by_side import beside
+from orvek.planning.shelf_list import ShelfStock, counted_line, fitting, matching, piece_size, state_line
+from orvek.planning.soak.words import treatment_lines
+from orvek.planning.stock import to_buy
+from orvek.shop import demo_job
+from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.shop.demo_records import with_demo_records
+from tests.jobs.test_the_sixteen import RECORDED
+from tests.jobs.the_sixteen import SIXTEEN
+from tests.jobs.told import told
+
+TODAY = date(2026, 11, 26)
+
+
+class New:
+    """Lines that were not there yet: what a change makes of a result, and not all of the result again."""
+
+    def __init__(self) -> None:
+        self._seen: set[str] = set()
+
+    def among(self, lines: Iterable[str]) -> Iterator[str]:
+        """Those of some lines that are seen for the first time."""
+        for line in lines:
+            if line not in self._seen:
+                self._seen.add(line)
+                yield line
+
+
+def said_of(finding: Finding) -> str:
+    """A finding in a line, with what its remedies are called."""
+    remedies = " / ".join(remedy.label for remedy in finding.remedies)
+    return f"{finding.key} {finding.title} {finding.because} {remedies}".rstrip()
+
+
+def faults_of(job: Job, shop: Shop, **more: object) -> Iterator[str]:
+    """Every kind of fault at one place, with all ways out of each."""
+    new = New()
+    for kind in fault_kinds():
+        fault = Fault(kind=kind.key, **more)  # type: ignore[arg-type]
+        planned = plan(set_value(job, ("faults", "found"), (fault,)), shop)
+        for one in planned.faults.found if planned.faults else ():
+            yield f"{kind.key}: {on_what(one)} {where(one, planned.units)}"
+            for way in one.ways:
+                yield f"  {in_short(way, planned.units)}"
+                yield from new.among(told(way, "", 2))
+            yield from new.among(fault_lines(one, planned.units))
+        yield from new.among(said_of(finding) for finding in planned.findings)
+
+
+def faults(shop: Shop) -> Iterator[str]:
+    yield from faults_of(demo_job(), shop)
+    yield from faults_of(demo_job(), shop, at_mm=20, long_mm=9, deep_mm=2.4, moment="sanding", piece="found")
+    shown = {"moment": "boring", "azimuth_deg": 130, "looks": ("chips packed in the hole", "it was hot")}
+    yield from faults_of(second_demo_job(), shop, barrel=1, at_mm=40, wide_mm=6, **shown)
+    yield from faults_of(third_demo_job(), shop, moment="later", at_mm=1, deep_mm=3.5, looks=("bare brass under it",))
+
+
+def holes(shop: Shop) -> Iterator[str]:
+    """How it is bored: from each end, in each holding, with what was measured."""
+    measured = Hole(measured_mm=8.42, left_x_mm=0.2, right_y_mm=-0.5, tube_mm=8.3, tube="reclaimed", light="a little")
+    changes: tuple[tuple[str, object], ...] = (
+        ("holding", "round in a collet"),
+        ("holding", "square in a fixed V"),
+        ("turned", "on the bar's own axis"),
+        ("centred", "on the pattern"),
+        ("v_opens", "to the left"),
+        ("exit_mm", 8.0),
+        ("glue", "thick cyanoacrylate"),
+        ("is_plugged", False),
+        ("holes", (measured, Hole(from_end="both ends", chip_mm=2.5))),
+    )
+    for job in (demo_job(), second_demo_job(), third_demo_job()):
+        new = New()
+        for name, value in changes:
+            planned = plan(set_value(job, ("bore", name), value), shop)
+            yield f"{job.batch.name}, {name} {value}"
+            yield from new.among(told(planned.bore))
+            yield from new.among(said_of(one) for one in planned.findings if one.station == "Bore")
+
+
+def finishes(shop: Shop) -> Iterator[str]:
+    """Schools, tools and what is measured at the lathe."""
+    changes: tuple[dict[str, object], ...] = (
+        {"tool": "skew", "tenths": "by the tool, to the bushing", "wet": "wet throughout"},
+        {"thin": 0, "medium": 0, "more_mm": 0.4},
+        {"order": "in turn", "thin_drops": 3.0, "medium_drops": 4.0, "bottle": "open bottle"},
+        {"level_to": "P1200", "bare_to": "P400", "clip_deg": 40.0, "best_deg": 10.0, "in_mm": 21.5},
+    )
+    for job in (demo_job(), second_demo_job(), SIXTEEN["09 shell voids"]()):
+        new = New()
+        for change in changes:
+            planned = plan(set_value(job, ("finish",), job.finish.with_(**change)), shop)
+            assert planned.finish is not None
+            assert planned.job.pen is not None
+            yield f"{job.batch.name}, {change}"
+            yield from new.among(told(planned.finish))
+            yield from new.among(finish_lines(planned.finish, planned.job.finish, planned.units))
+            yield from new.among(press_lines(planned.job.pen, planned.units))
+            yield from (line for size in planned.finish.sizes for line in still_lines(size, planned.units))
+            yield from new.among(said_of(one) for one in planned.findings if one.station == "Finish")
+
+
+def soaks(shop: Shop) -> Iterator[str]:
+    """Wood by its shape and route."""
+    job = third_demo_job()
+    changes: tuple[tuple[tuple[str, ...], object], ...] = (
+        (("soak", "wood", "form"), "hollow round"),
+        (("soak", "wood", "form"), "irregular"),
+        (("soak", "wood", "is_soft"), True),
+        (("soak", "wood", "dry_g"), 118.0),
+        (("soak", "drying", "way"), "in the air"),
+        (("soak", "bath", "chamber"), "plain glass"),
+        (("soak", "bath", "stands"), "lying"),
+        (("soak", "bath", "gauge_bar"), 0.9),
+        (("soak", "bath", "boils_kpa"), 4.0),
+    )
+    new = New()
+    for path, value in changes:
+        planned = plan(set_value(job, path, value), shop)
+        assert planned.soak is not None
+        yield f"{path} {value}"
+        yield from new.among(told(planned.soak))
+        yield from new.among(treatment_lines(planned.soak, planned.job, planned.units))
+        yield from new.among(said_of(one) for one in planned.findings if one.station == "Soak")
+
+
+def records(shop: Shop) -> Iterator[str]:
+    """The demo's ledger: what is learned, compared, proposed and costs."""
+    shop = with_demo_records(shop)
+    jobs = (demo_job(), second_demo_job(), third_demo_job())
+    for job in jobs:
+        planned = plan(job, shop)
+        others = [one for one in jobs if one is not job]
+        yield job.batch.name
+        yield from told(pen_cost(planned, TODAY))
+        yield from told(compared(planned))
+        yield from told(beside(planned, TODAY))
+        yield from told(what_differs(planned))
+        yield records_text(next_batches(planned, others, TODAY), planned.units)
+    yield from told(learned(shop, jobs))
+    yield from told(proposals(shop.ledger))
+    yield from told(tried(shop.ledger))
+    yield records_csv(shop.ledger).decode().replace("\r\n", "\n")
+
+
+def shelf(shop: Shop) -> Iterator[str]:
+    """What lies there, what fits, what is to be bought."""
+    jobs = (demo_job(), second_demo_job(), third_demo_job())
+    for job in jobs:
+        planned = plan(job, shop)
+        entries, stock = ShelfStock().entries(planned, tuple(one for one in jobs if one is not job))
+        yield shelf_text(entries, planned.units)
+        for entry in entries:
+            lines = (piece_size(entry.piece, planned.units), counted_line(entry), state_line(entry))
+            yield f"{entry.piece.name} {entry.left} {entry.used}: {' | '.join(lines)}"
+        yield from (entry.piece.name for entry in matching(entries, "bar", ""))
+        for pen in shop.pens[:3]:
+            fits = fitting(entries, pen, job.blank.saw_kerf_mm, planned.units)
+            yield f"{pen.name}: {[entry.piece.name for entry in fits]}"
+            yield from told([entry.fit for entry in fits])
+        yield from shopping_lines(to_buy(planned, stock))
+
+
+def cure(shop: Shop) -> Iterator[str]:
+    """A forecast, worked out roughly: over a cold, damp night, warmed, with a day to drill on."""
+    conditions = demo_job().pour.conditions.with_(night_c=12.0, humidity_pct=80.0, warm_c=50.0, drill_on=TODAY)
+    planned = plan(set_value(demo_job(), ("pour", "conditions"), conditions), shop)
+    question = cure_question(planned)
+    assert question is not None
+    forecast = cure_forecast(replace(question, effort=ROUGH))
+    yield answer(forecast)
+    bands = ("gel_min", "demould_min", "ready_min", "peak_c", "cup_lives_min")
+    yield from told({name: getattr(forecast, name) for name in bands})
+    found: Plan = with_answer(planned, "cure", replace(forecast, question=question))
+    yield from (said_of(one) for one in found.findings if one.key.startswith("cure"))
+
+
+TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
+    made.__name__: made for made in (faults, holes, finishes, soaks, records, shelf, cure)
+}
+
+
+@pytest.mark.parametrize("name", TELLING)
+def test_it_says_what_it_said(name: str, shop: Shop) -> None:
+    now, file = "\n".join(TELLING[name](shop)) + "\n", RECORDED / f"told_{name}.txt"
+    if os.environ.get("ORVEK_RECORD"):
+        file.write_text(now, encoding="utf-8")
+    assert now == file.read_text(encoding="utf-8")

@@ -1,0 +1,62 @@
+"""Results as text: `told(value)` writes whatever a result holds, figures to four digits, so that a change shows."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import fields, is_dataclass
+from datetime import date
+from enum import Enum
+from typing import Any
+
+import numpy as np
+from pydantic import BaseModel
+
+from orvek.planning import Plan
+from orvek.planning.working import Figure
+
+_LEFT_OUT = {"plan", "job", "shop", "planner", "question"}  # what was asked; it is the same for all answers
+_DEEP = 7
+
+
+def told(value: object, name: str = "", depth: int = 0) -> Iterator[str]:
+    """A line for each plain value, under the names that lead to it."""
+    indent = "  " * depth
+    head = f"{indent}{name}: " if name else indent
+    match value:
+        case Figure():
+            yield f"{head}{value.label} = {_number(value.value)} [{value.formula}] {value.source}".rstrip()
+            terms = (f"{term.symbol} {_number(term.value)} {term.words} {term.source}" for term in value.terms)
+            yield from (f"{indent}  {line}".rstrip() for line in terms)
+        case Plan():
+            return
+        case float() | int() | bool():
+            yield f"{head}{_number(value)}"
+        case None | str() | date() | Enum():
+            yield f"{head}{value.value if isinstance(value, Enum) else value}"
+        case np.ndarray():
+            yield f"{head}{value.shape} {_number(float(np.nanmin(value)))} to {_number(float(np.nanmax(value)))}"
+        case _ if depth < _DEEP:
+            parts = list(_parts(value))
+            if parts or not callable(value):
+                yield f"{head}{type(value).__name__}"
+            for part, inner in parts:
+                yield from told(inner, part, depth + 1)
+
+
+def _parts(value: Any) -> Iterator[tuple[str, Any]]:
+    if isinstance(value, BaseModel):
+        yield from ((key, inner) for key, inner in value if inner != type(value).model_fields[key].default)
+    elif is_dataclass(value):
+        yield from ((one.name, getattr(value, one.name)) for one in fields(value) if one.name not in _LEFT_OUT)
+    elif isinstance(value, Mapping):
+        yield from ((str(key), inner) for key, inner in value.items())
+    elif isinstance(value, tuple | list | frozenset):
+        listed = sorted(value, key=str) if isinstance(value, frozenset) else value
+        yield from ((str(number), inner) for number, inner in enumerate(listed))
+
+
+def _number(value: float) -> str:
+    if isinstance(value, bool) or not math.isfinite(value):
+        return str(value)
+    return f"{value:.4g}"
