@@ -38,6 +38,7 @@ from orvek.planning.stock import to_buy
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_records import with_demo_records
+from orvek.shop.demo_shelf import demo_pieces
 from tests.jobs.test_the_sixteen import RECORDED
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
@@ -179,6 +180,7 @@ def records(shop: Shop) -> Iterator[str]:
 def shelf(shop: Shop) -> Iterator[str]:
     """What lies there, what fits, what is to be bought."""
     jobs = (demo_job(), second_demo_job(), third_demo_job())
+    shop = shop.with_(pieces=demo_pieces(shop, jobs[0], jobs[1], "album", TODAY))
     for job in jobs:
         planned = plan(job, shop)
         entries, stock = ShelfStock().entries(planned, tuple(one for one in jobs if one is not job))
@@ -190,7 +192,6 @@ def shelf(shop: Shop) -> Iterator[str]:
         for pen in shop.pens[:3]:
             fits = fitting(entries, pen, job.blank.saw_kerf_mm, planned.units)
             yield f"{pen.name}: {[entry.piece.name for entry in fits]}"
-            yield from told([entry.fit for entry in fits])
         yield from shopping_lines(to_buy(planned, stock))
 
 

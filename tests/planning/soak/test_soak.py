@@ -93,6 +93,8 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("What is the chamber made of?", Severity.CAUTION, bath(chamber="not known")),
     ("Look the acrylic over for crazing.", Severity.NOTE, bath(chamber="thick acrylic, rated")),
     ("They do not fit into the chamber.", Severity.CAUTION, bath(chamber_high_mm=120)),
+    ("They do not fit into the chamber.", Severity.CAUTION, bath(stands="lying", chamber_mm=100)),
+    ("They do not fit into the chamber.", Severity.CAUTION, bath(chamber_mm=40)),
     ("The froth may reach the lid.", Severity.NOTE, bath(chamber_high_mm=200)),
     ("The dial shows more than there is.", Severity.NOTE, bath(gauge_bar=1.1)),
     ("Froth may be boiling, not air.", Severity.NOTE, bath(gauge_bar=0.99)),
@@ -112,7 +114,7 @@ CASES: list[tuple[str, Severity, Change]] = [
 ]
 
 
-@pytest.mark.parametrize(("title", "severity", "change"), CASES, ids=[case[0] for case in CASES])
+@pytest.mark.parametrize(("title", "severity", "change"), CASES, ids=[f"{n} {case[0]}" for n, case in enumerate(CASES)])
 def test_it_is_said_and_its_remedies_take_it_away(
     title: str, severity: Severity, change: Change, tideline: Job, shop: Shop
 ) -> None:

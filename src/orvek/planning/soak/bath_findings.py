@@ -12,6 +12,7 @@ from orvek.planning.soak.room import TOO_MUCH_PCT
 
 _HOT_C = 110.0
 _STACKED = 3
+_TIGHT_MM = 1.0  # nobody measures a chamber closer
 
 
 def chamber(plan: Plan) -> Iterator[Finding]:
@@ -36,11 +37,23 @@ def fits(plan: Plan) -> Iterator[Finding]:
     if plan.soak is None or plan.soak.bath is None:
         return
     bath, head = plan.job.soak.bath, plan.soak.bath.head_mm
+    across = _across_mm(plan, bath.stands)
+    if across > bath.chamber_mm + _TIGHT_MM:
+        because = (
+            f"{bath.stands.capitalize()} they take {plan.mm(across)} across; it is {plan.mm(bath.chamber_mm)} wide."
+        )
+        upright = Remedy("Stand them upright", (Edit(("soak", "bath", "stands"), "upright"),))
+        tall = plan.job.soak.wood.length_mm + bath.cover_mm
+        fits_upright = tall <= bath.chamber_high_mm and _across_mm(plan, "upright") <= bath.chamber_mm + _TIGHT_MM
+        remedies = (upright,) if bath.stands == "lying" and fits_upright else ()
+        yield Finding(Severity.CAUTION, Station.SOAK, "They do not fit into the chamber.", because, remedies)
+        return
     liquid = bath.chamber_high_mm - head.value
     lying = Remedy("Lay them down", (Edit(("soak", "bath", "stands"), "lying"),))
     if head.value < 0:
         because = f"Pieces and cover take {plan.mm(liquid)}; it is {plan.mm(bath.chamber_high_mm)} high."
-        remedies = (lying,) if bath.stands == "upright" else ()
+        fits_lying = _across_mm(plan, "lying") <= bath.chamber_mm + _TIGHT_MM
+        remedies = (lying,) if bath.stands == "upright" and fits_lying else ()
         yield Finding(Severity.CAUTION, Station.SOAK, "They do not fit into the chamber.", because, remedies)
     elif head.value < liquid:
         because = (
@@ -48,6 +61,18 @@ def fits(plan: Plan) -> Iterator[Finding]:
             "comes out. Fewer pieces, or begin with little vacuum."
         )
         yield Finding(Severity.NOTE, Station.SOAK, "The froth may reach the lid.", because)
+
+
+def _across_mm(plan: Plan, stands: str) -> float:
+    """How wide a round chamber must be at least: for one piece, and upright for the ends of all of them."""
+    wood = plan.job.soak.wood
+    if wood.form in {"round", "hollow round"}:
+        end_mm2, across = math.pi / 4 * wood.width_mm**2, wood.width_mm
+    else:
+        end_mm2, across = wood.width_mm * wood.thick_mm, math.hypot(wood.width_mm, wood.thick_mm)
+    if stands == "lying":
+        return math.hypot(wood.length_mm, min(wood.width_mm, wood.thick_mm))
+    return max(across, math.sqrt(4 / math.pi * wood.count * end_mm2))
 
 
 def dial(plan: Plan) -> Iterator[Finding]:
