@@ -80,7 +80,11 @@ def make(target: Path, translate: Callable[[str], str], own_files: Path | None =
             (made / path.relative_to(_PACKAGE)).write_text(json.dumps(words, ensure_ascii=False), encoding="utf-8")
         if own_files is not None and own_files.is_dir():
             shutil.copytree(own_files, made / "data", dirs_exist_ok=True)
-        made.parent.rename(target)
+        try:
+            made.parent.rename(target)
+        except OSError:
+            if not target.is_dir():  # else a second start has been quicker
+                raise
 
 
 def _write_code(source: Path, tree: ast.Module) -> None:
