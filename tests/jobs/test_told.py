@@ -16,7 +16,7 @@ from orvek.cards.records_text import records_csv, records_text
 from orvek.cards.shelf_text import shelf_text
 from orvek.cards.shopping import shopping_lines
 from orvek.craft.faults import fault_kinds
-from orvek.documents import Fault, Hole, Job, Shop
+from orvek.documents import Fault, Hole, Job, PenPart, Shop
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Plan, plan, with_answer
 from orvek.planning.compared import compared
@@ -32,7 +32,7 @@ from orvek.planning.records.costs import pen_cost
 from orvek.planning.records.learned import learned
 from orvek.planning.records.overview import next_batches
 from orvek.planning.records.side_by_side import beside
-from orvek.planning.shelf_list import ShelfStock, counted_line, fitting, matching, piece_size, state_line
+from orvek.planning.shelf_list import ShelfStock, amount_line, counted_line, fitting, matching, piece_size, state_line
 from orvek.planning.soak.words import treatment_lines
 from orvek.planning.stock import to_buy
 from orvek.shop import demo_job
@@ -87,6 +87,9 @@ def faults(shop: Shop) -> Iterator[str]:
     shown = {"moment": "boring", "azimuth_deg": 130, "looks": ("chips packed in the hole", "it was hot")}
     yield from faults_of(second_demo_job(), shop, barrel=1, at_mm=40, wide_mm=6, **shown)
     yield from faults_of(third_demo_job(), shop, moment="later", at_mm=1, deep_mm=3.5, looks=("bare brass under it",))
+    yield from faults_of(SIXTEEN["08 printed sheet"](), shop, deep_mm=1.5, azimuth_deg=-60)
+    yield from faults_of(set_value(demo_job(), ("pour", "mould"), None), shop)
+    yield from faults_of(set_value(demo_job(), ("pour", "resin"), None), shop)
 
 
 def holes(shop: Shop) -> Iterator[str]:
@@ -120,6 +123,14 @@ def finishes(shop: Shop) -> Iterator[str]:
         {"order": "in turn", "thin_drops": 3.0, "medium_drops": 4.0, "bottle": "open bottle"},
         {"level_to": "P1200", "bare_to": "P400", "clip_deg": 40.0, "best_deg": 10.0, "in_mm": 21.5},
     )
+    halves = (
+        PenPart(depth_low_mm=12.0),
+        PenPart(depth_high_mm=15.0),
+        PenPart(name="Cap", depth_low_mm=3, depth_high_mm=4),
+    )
+    pen = demo_job().pen
+    assert pen is not None
+    yield from press_lines(pen.with_(parts=halves), plan(demo_job(), shop).units)
     for job in (demo_job(), second_demo_job(), SIXTEEN["09 shell voids"]()):
         new = New()
         for change in changes:
@@ -136,7 +147,7 @@ def finishes(shop: Shop) -> Iterator[str]:
 
 def soaks(shop: Shop) -> Iterator[str]:
     """Wood by its shape and route."""
-    job = third_demo_job()
+    job = set_value(third_demo_job(), ("pour", "pot"), demo_job().pour.pot)
     changes: tuple[tuple[tuple[str, ...], object], ...] = (
         (("soak", "wood", "form"), "hollow round"),
         (("soak", "wood", "form"), "irregular"),
@@ -147,6 +158,7 @@ def soaks(shop: Shop) -> Iterator[str]:
         (("soak", "bath", "stands"), "lying"),
         (("soak", "bath", "gauge_bar"), 0.9),
         (("soak", "bath", "boils_kpa"), 4.0),
+        (("soak", "bath", "pressed_bar"), 6.0),
     )
     new = New()
     for path, value in changes:
@@ -193,6 +205,8 @@ def shelf(shop: Shop) -> Iterator[str]:
             fits = fitting(entries, pen, job.blank.saw_kerf_mm, planned.units)
             yield f"{pen.name}: {[entry.piece.name for entry in fits]}"
         yield from shopping_lines(to_buy(planned, stock))
+    owed = replace(entries[4], left=-3.0, used="Tideline")
+    yield f"{counted_line(owed)} {state_line(owed)} {amount_line(owed)}"
 
 
 def cure(shop: Shop) -> Iterator[str]:
