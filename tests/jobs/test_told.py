@@ -24,7 +24,7 @@ from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import cure_forecast
 from orvek.planning.cure.question import ROUGH, cure_question
 from orvek.planning.faults.words import fault_lines, in_short, on_what, where
-from orvek.planning.finish.press import press_lines
+from orvek.planning.finish.press import depth_window, press_lines
 from orvek.planning.finish.words import finish_lines, still_lines
 from orvek.planning.records.again import what_differs
 from orvek.planning.records.changes import proposals, tried
@@ -61,8 +61,11 @@ class New:
 
 
 def said_of(finding: Finding) -> str:
-    """A finding in a line, with what its remedies are called."""
-    remedies = " / ".join(remedy.label for remedy in finding.remedies)
+    """A finding in a line, with what its remedies are called and put."""
+    remedies = " / ".join(
+        f"{remedy.label} {[str(edit.value)[:40] for edit in remedy.edits] or ''}".rstrip()
+        for remedy in finding.remedies
+    )
     return f"{finding.key} {finding.title} {finding.because} {remedies}".rstrip()
 
 
@@ -131,6 +134,9 @@ def finishes(shop: Shop) -> Iterator[str]:
     pen = demo_job().pen
     assert pen is not None
     yield from press_lines(pen.with_(parts=halves), plan(demo_job(), shop).units)
+    for half in halves:
+        job = demo_job().with_(pen=pen.with_(parts=(PenPart(), half)))
+        yield from told(depth_window(job.with_(finish=job.finish.with_(in_mm=15.4))))
     for job in (demo_job(), second_demo_job(), SIXTEEN["09 shell voids"]()):
         new = New()
         for change in changes:
