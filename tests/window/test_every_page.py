@@ -122,6 +122,32 @@ def test_the_window_fits_any_screen(walked: MainWindow, size: tuple[int, int]) -
     assert walked.strip.bar_rect().bottom() + 12 + 24 <= walked.strip.height()
 
 
+def test_no_label_anywhere_is_cut_off_at_the_smallest_window(walked: MainWindow) -> None:
+    walked.frame.resize(walked.frame.minimumSize())
+    for station in Station:
+        walked.open_station(station)
+        QApplication.processEvents()
+        cut = [
+            label.text()
+            for label in walked.findChildren(QLabel)
+            if label.isVisible() and not label.wordWrap() and label.width() < label.sizeHint().width() - 1
+        ]
+        assert cut == []
+
+
+def test_everything_has_a_name_for_those_who_listen(walked: MainWindow) -> None:
+    for station in Station:
+        walked.open_station(station)
+        QApplication.processEvents()
+        reachable = [
+            w
+            for w in walked.findChildren(QWidget)
+            if w.isVisible() and w.focusPolicy() & Qt.FocusPolicy.TabFocus and type(w).__name__ != "QScrollArea"
+        ]
+        nameless = [type(w).__name__ for w in reachable if not (w.accessibleName() or getattr(w, "text", str)())]
+        assert nameless == []
+
+
 def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: QtBot) -> None:
     """At 1280 x 800 with a title bar all of a station stands there, the cure's charts too when they have come."""
     window = walked

@@ -5,21 +5,23 @@ from __future__ import annotations
 from collections.abc import Iterable
 from datetime import date
 
-from orvek.cards.sheet import QUIET, STOP, Ink, page_size
-from orvek.cards.story import MARGIN, Story, gap, heading, table, together, words
+from reportlab.lib.units import mm
+
+from orvek.cards.sheet import MARGIN, QUIET, STOP, Ink, page_size
+from orvek.cards.story import Story, gap, heading, table, together, words
 from orvek.documents import Shop
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.results import Caution
 from orvek.quantities import write_date
 
-_QR, _POINTS_A_MM = 24.0, 72 / 25.4
+_QR = 24.0
 _MOST_STOPS = 3
 
 
 def bench_card(plan: Plan, shop: Shop, kind: str, line: str, today: date, small: str = "") -> Story:
     """A card with its kind, the job's name, a line on it, a small one, and the job's code."""
     batch, paper = plan.job.batch, shop.preferences.paper
-    right = page_size(paper)[0] / _POINTS_A_MM - MARGIN
+    right = page_size(paper)[0] / mm - MARGIN
     wide = right - MARGIN - _QR - 8
 
     def head(ink: Ink) -> None:
@@ -37,7 +39,7 @@ def stops(story: Story, plan: Plan, station: Station | None = None) -> None:
     there = [one for one in plan.findings if one.severity is Severity.STOP and station in (None, one.station)]
     for finding in there[:_MOST_STOPS]:
         told = words(f"{finding.severity.words}. {finding.title} {finding.because}", 9, "medium", STOP)
-        bar = [("LINEBEFORE", (0, 0), (0, -1), 0.8 * _POINTS_A_MM, STOP), ("LEFTPADDING", (0, 0), (0, -1), 8)]
+        bar = [("LINEBEFORE", (0, 0), (0, -1), 0.8 * mm, STOP), ("LEFTPADDING", (0, 0), (0, -1), 8)]
         story.add(table([[told]], (story.wide_mm,), ruled=False, style=bar), gap(1.5))
 
 

@@ -11,8 +11,8 @@ from itertools import pairwise
 from reportlab.platypus import KeepTogether
 
 from orvek.cards.bench_card import bench_card, cautions_at, take_care
-from orvek.cards.sheet import BRASS, HAIRLINE, INK, QUIET, Ink, Sheet
-from orvek.cards.story import MARGIN, Drawing, gap, table, ticked, together, words
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, MARGIN, QUIET, Ink, Sheet
+from orvek.cards.story import Drawing, gap, table, ticked, together, words
 from orvek.documents import Bore, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan

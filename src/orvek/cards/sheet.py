@@ -22,7 +22,7 @@ INK, QUIET, HAIRLINE, BRASS, STOP = "#23272C", "#5F6266", "#B9B3A6", "#B58A3A", 
 FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
 
 
-_FOOT_MM = 12.0  # nothing is written lower
+MARGIN, FOOT_MM = 15.0, 12.0  # at the sides; nothing is written lower
 
 
 def register_fonts() -> None:
@@ -48,9 +48,12 @@ class Ink:
     def __init__(self, canvas: Canvas, height: float) -> None:
         self._canvas, self._height = canvas, height
 
-    def lines(self, words: str, width: float, size: float) -> int:
-        """How many lines a paragraph would take."""
-        return len(simpleSplit(words, FONTS["regular"], size, width * mm))
+    def page_head(self, title: str, page: int, width_mm: float) -> None:
+        """What stands above a page that is not the first: the title and the page's number."""
+        right = width_mm - MARGIN
+        self.text(MARGIN, 15, title, 9, "medium", QUIET)
+        self.text(right, 15, f"page {page}", 9, colour=QUIET, align="right")
+        self.line(MARGIN, 18, right, 18)
 
     def text(
         self,
@@ -158,13 +161,11 @@ class Sheet(Ink):
 
     def room_for(self, y: float, needed: float) -> float:
         """Where something `needed` mm high goes: at y, or at the top of another page where it would not fit."""
-        return y if y + needed <= self.height_mm - _FOOT_MM else self.turn()
+        return y if y + needed <= self.height_mm - FOOT_MM else self.turn()
 
     def turn(self) -> float:
         """Begin another page under the title and its number. Returns where its first line goes."""
         self._canvas.showPage()
         self._pages += 1
-        self.text(15, 15, self._title, 9, "medium", QUIET)
-        self.text(self.width_mm - 15, 15, f"page {self._pages}", 9, colour=QUIET, align="right")
-        self.line(15, 18, self.width_mm - 15, 18)
+        self.page_head(self._title, self._pages, self.width_mm)
         return 24.0

@@ -28,12 +28,11 @@ from reportlab.platypus import (
     Table,
 )
 
-from orvek.cards.sheet import FONTS, HAIRLINE, INK, QUIET, Ink, page_size, register_fonts
+from orvek.cards.sheet import FONTS, FOOT_MM, HAIRLINE, INK, MARGIN, Ink, page_size, register_fonts
 
-MARGIN = 15.0
-_FOOT_MM, _LATER_MM = 12.0, 21.0
+_LATER_MM = 21.0  # where later pages begin, under their head
 _ALIGNED = {"left": TA_LEFT, "right": TA_RIGHT, "centre": TA_CENTER}
-_LEADING, _POINT_MM = 1.3, 25.4 / 72
+_LEADING = 1.3
 
 Cell = Any  # a flowable, several one under another, or plain words
 Paint = Callable[[Ink], None]
@@ -73,18 +72,15 @@ class Story:
     def _frame(self, head_mm: float) -> Frame:
         width, height = self._size
         none = dict.fromkeys(("leftPadding", "rightPadding", "topPadding", "bottomPadding"), 0)
-        tall = height - (head_mm + _FOOT_MM) * mm
-        return Frame(MARGIN * mm, _FOOT_MM * mm, width - 2 * MARGIN * mm, tall, **none)
+        tall = height - (head_mm + FOOT_MM) * mm
+        return Frame(MARGIN * mm, FOOT_MM * mm, width - 2 * MARGIN * mm, tall, **none)
 
     def _on_first(self, canvas: Canvas, _made: Any) -> None:
         if self._head is not None:
             self._head(Ink(canvas, self._size[1]))
 
     def _on_later(self, canvas: Canvas, _made: Any) -> None:
-        ink, right = Ink(canvas, self._size[1]), self._size[0] / mm - MARGIN
-        ink.text(MARGIN, 15, self._title, 9, "medium", QUIET)
-        ink.text(right, 15, f"page {canvas.getPageNumber()}", 9, colour=QUIET, align="right")
-        ink.line(MARGIN, 18, right, 18)
+        Ink(canvas, self._size[1]).page_head(self._title, canvas.getPageNumber(), self._size[0] / mm)
 
 
 def words(
@@ -107,7 +103,7 @@ def words(
 
 def line_mm(size: float) -> float:
     """How high a line of words of so many points is."""
-    return size * _LEADING * _POINT_MM
+    return float(size * _LEADING / mm)
 
 
 def heading(text: str) -> Paragraph:

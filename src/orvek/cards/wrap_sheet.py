@@ -8,8 +8,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.cards.sheet import INK, QUIET, STOP, Sheet
-from orvek.cards.story import MARGIN
+from orvek.cards.sheet import INK, MARGIN, QUIET, STOP, Sheet
 from orvek.craft.rolling_out import flat, on_barrel, outline
 from orvek.documents import Shop, WrapStep
 from orvek.errors import NothingToDoError

@@ -53,6 +53,19 @@ def bath_ml(wood_ml: float, floor_mm2: float, stack_mm: float, cover_mm: float) 
     return max(0.0, floor_mm2 * (stack_mm + cover_mm) / 1000 - wood_ml)
 
 
+def across_mm(wide_mm: float, thick_mm: float, count: int, *, is_round: bool) -> float:
+    """How wide a round chamber is at least in which pieces stand upright. Derived.
+
+    One piece goes in by its diagonal, the ends of all of them by their area: really it takes more, as ends leave gaps.
+
+    >>> round(across_mm(22, 22, 1, is_round=False), 1), round(across_mm(22, 22, 4, is_round=False), 1)
+    (31.1, 49.6)
+    """
+    end_mm2 = math.pi / 4 * wide_mm**2 if is_round else wide_mm * thick_mm
+    one_mm = wide_mm if is_round else math.hypot(wide_mm, thick_mm)
+    return max(one_mm, math.sqrt(4 / math.pi * count * end_mm2))
+
+
 def buy_ml(bath: float, taken_ml: float, reserve_pct: float) -> float:
     """Resin to have at hand: bath and uptake with a reserve; what is left of the bath goes back, filtered. Derived."""
     return (bath + taken_ml) * (1 + reserve_pct / 100)

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft import bubbles
+from orvek.craft.soaking import across_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.soak.room import TOO_MUCH_PCT
@@ -64,15 +65,12 @@ def fits(plan: Plan) -> Iterator[Finding]:
 
 
 def _across_mm(plan: Plan, stands: str) -> float:
-    """How wide a round chamber must be at least: for one piece, and upright for the ends of all of them."""
+    """How wide a round chamber must be at least: for the ends of all of them, or for one that lies."""
     wood = plan.job.soak.wood
-    if wood.form in {"round", "hollow round"}:
-        end_mm2, across = math.pi / 4 * wood.width_mm**2, wood.width_mm
-    else:
-        end_mm2, across = wood.width_mm * wood.thick_mm, math.hypot(wood.width_mm, wood.thick_mm)
     if stands == "lying":
         return math.hypot(wood.length_mm, min(wood.width_mm, wood.thick_mm))
-    return max(across, math.sqrt(4 / math.pi * wood.count * end_mm2))
+    is_round = wood.form in {"round", "hollow round"}
+    return across_mm(wood.width_mm, wood.thick_mm, wood.count, is_round=is_round)
 
 
 def dial(plan: Plan) -> Iterator[Finding]:

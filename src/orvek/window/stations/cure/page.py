@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QMenu,
-    QPushButton,
     QSlider,
     QVBoxLayout,
     QWidget,
@@ -28,6 +27,7 @@ from orvek.quantities import write_day
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.cure.section import CureSection
+from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import QuantityField, caution_label, quiet_label
@@ -208,14 +208,12 @@ class CurePage(QWidget):
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        for words, deed in (
-            ("Write down a cup you watched…", self.ask_for_log),
-            ("From a thermometer's log…", self._ask_for_file),
-            ("Delete this resin's log", self._forget),
-        ):
-            button = QPushButton(words)
-            button.setProperty("plain", True)
-            button.clicked.connect(lambda _=False, d=deed: d())
+        deeds: Deeds = {
+            "watched": ("Write down a cup you watched…", self.ask_for_log),
+            "file": ("From a thermometer's log…", self._ask_for_file),
+            "forget": ("Delete this resin's log", self._forget),
+        }
+        for button in buttons_for(deeds, plain=True).values():
             row.addWidget(button)
         row.addStretch(1)
         return row
