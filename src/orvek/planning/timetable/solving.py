@@ -32,7 +32,7 @@ from orvek.quantities import later
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
 _TRIES, _MANY = 200, 1_000_000  # orders of the jobs; of many tasks as many as there is time for
-_SEARCHED, _PRICED = 0.6, 0.1  # parts of the time: for the search of many tasks, and for the bound of few
+_PRICED, _SEARCHED = 0.1, 0.5  # parts of the time: for the bound of few tasks, and for the search of many
 _LATER_DAYS = 3  # than the step-by-step plan no task is looked for, to keep the search small
 Tell = Callable[[float], None]
 
@@ -44,25 +44,12 @@ def solved(question: TimetableQuestion, tell: Tell = lambda _: None) -> Timetabl
         return Timetable(question, ())
     if not windows(question.hours, question.begin, question.days, loud=False):
         return Timetable(question, (), problem="Your hours leave no time at the bench. Change them, or the days off.")
-    from orvek.planning.timetable.pricing import priced_bound
-
     tell(0.05)
-    is_small, began = len(items) <= _SOLVED_UP_TO, monotonic()
-    part, ends = 0.05 if is_small else 0.9, began + question.seconds
-
-    def tick() -> None:
-        tell(0.05 + part * min(1.0, (monotonic() - began) / question.seconds))
-
-    searched = ends if is_small else began + _SEARCHED * question.seconds
-    first = stepwise(question, items, _TRIES if is_small else _MANY, searched, tick)
-    if first is None:
+    found = (_of_few if len(items) <= _SOLVED_UP_TO else _of_many)(question, items, tell)
+    if found is None:
         return Timetable(question, (), problem=_no_room(question, items))
-    priced_until = monotonic() + _PRICED * question.seconds if is_small else ends
-    floor = max(bound(question, items), priced_bound(question, items, first, priced_until, tick))
-    if not is_small:
-        return _told(question, items, first, gap_pct=_gap_pct(cost(question, items, first), floor))
-    starts, is_best, gap = _improved(question, items, first, floor, tell)
-    return _told(question, items, starts, is_best=is_best, gap_pct=gap)
+    starts, is_best, floor = found
+    return _told(question, items, starts, is_best=is_best, gap_pct=_gap_pct(cost(question, items, starts), floor))
 
 
 def quickly(question: TimetableQuestion) -> Timetable:
@@ -72,13 +59,44 @@ def quickly(question: TimetableQuestion) -> Timetable:
     return Timetable(question, ()) if starts is None else _told(question, items, starts)
 
 
+_Found = tuple[list[int], bool, float]  # where the items begin, whether it is the best, what none can cost less than
+
+
+def _of_few(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Found | None:
+    """Few tasks: some orders of the jobs, and the solver goes on from the best of them."""
+    from orvek.planning.timetable.pricing import priced_bound
+
+    tick = _ticking(tell, question.seconds, 0.05)
+    first = stepwise(question, items, _TRIES, monotonic() + question.seconds, tick)
+    if first is None:
+        return None
+    priced = priced_bound(question, items, first, monotonic() + _PRICED * question.seconds, tick)
+    return _improved(question, items, first, max(bound(question, items), priced), tell)
+
+
+def _of_many(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Found | None:
+    """Many tasks: orders of the jobs for half of the time, then what none can cost less than."""
+    from orvek.planning.timetable.pricing import priced_bound
+
+    began, tick = monotonic(), _ticking(tell, question.seconds, 0.9)
+    found = stepwise(question, items, _MANY, began + _SEARCHED * question.seconds, tick)
+    if found is None:
+        return None
+    priced = priced_bound(question, items, found, began + question.seconds, tick)
+    return found, False, max(bound(question, items), priced)
+
+
+def _ticking(tell: Tell, seconds: float, part: float) -> Callable[[], None]:
+    """Tells how much of the time has gone, as so large a part of the whole."""
+    began = monotonic()
+    return lambda: tell(0.05 + part * min(1.0, (monotonic() - began) / seconds))
+
+
 # -- the solver ------------------------------------------------------------------------------------------------
 
 
-def _improved(
-    question: TimetableQuestion, items: list[Item], first: list[int], floor: float, tell: Tell
-) -> tuple[list[int], bool, float]:
-    """Starts that cost least, whether they are the best there are, and how far from it they may be, in %."""
+def _improved(question: TimetableQuestion, items: list[Item], first: list[int], floor: float, tell: Tell) -> _Found:
+    """Starts that cost least, whether they are the best there are, and what none can cost less than."""
     from ortools.sat.python import cp_model
 
     cost_first = cost(question, items, first)
@@ -109,13 +127,13 @@ def _improved(
     with watched(solver, lambda part: tell(0.1 + 0.85 * part), question.seconds):
         status = solver.solve(model)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return first, False, _gap_pct(cost_first, floor)
+        return first, False, floor
     found = [int(solver.value(start)) for start in starts]
     best = cost(question, items, found)
     floor = max(floor, solver.best_objective_bound)
     if cost_first < best and is_soon_enough(items, first):
-        found, best = first, cost_first
-    return found, status == cp_model.OPTIMAL, _gap_pct(best, floor)
+        found = first
+    return found, status == cp_model.OPTIMAL, floor
 
 
 def _gap_pct(best: float, floor: float) -> float:

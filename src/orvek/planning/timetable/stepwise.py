@@ -21,7 +21,7 @@ from orvek.planning.timetable.windows import Window
 
 _SEED, _FAR = 3, 10**9
 _FURTHER = (-4, -3, -2, -1, 1, 2, 3, 4)  # places by which a job is moved: near ones bring more than any (tried out)
-_FILLED, _AMONG = 24, 12  # so many steps before the hours end they are filled, by so many tasks that can go on
+_FILLED, _AMONG = 36, 3  # so many steps before the hours end they are filled, by so many tasks that can go on
 
 
 def stepwise(
@@ -96,11 +96,13 @@ def in_order(
         if item.pinned is not None:
             starts[index] = item.pinned
             board.take(item, item.pinned)
-    chains = [[n for n, item in enumerate(items) if item.job == job] for job in order]
-    rows = [_Row(items, starts, chain, is_strict=is_strict) for chain in chains]
+    chains: dict[int, list[int]] = {job: [] for job in order}
+    for index, item in enumerate(items):
+        chains[item.job].append(index)
+    rows = [_Row(items, starts, chain, is_strict=is_strict) for chain in chains.values()]
     for first, last in open_steps(question, loud=False):
-        at = first
-        while at < last and (rows := [row for row in rows if row.next]):
+        rows, at = [row for row in rows if row.next], first
+        while at < last:
             at = _go_on(rows, board, (at, last))
     return starts if all(not row.next for row in rows) else None
 
@@ -113,11 +115,13 @@ def _go_on(rows: Sequence[_Row], board: _Board, window: Window) -> int:
         if row.ready > now:
             wakes.append(row.ready)
             continue
+        if not row.next or now + row.next[0].hands > last:
+            continue
         first, *rest = row.next
         free = board.free_for(first, now)
         if free > now:
             wakes.append(free)
-        elif now + first.hands <= last:
+        else:
             followers = board.soon_after(first, now, rest)
             if followers is None:
                 wakes.append(now + 1)
