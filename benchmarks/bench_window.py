@@ -42,9 +42,9 @@ app.exec()
 
 _FRAME = """
 import sys
-from PySide6.QtCore import QTimer
 from orvek.window.application import make_application
 from orvek.window.frame import Frame
+from PySide6.QtCore import QTimer
 app = make_application()
 frame = Frame()
 frame.show()
@@ -57,9 +57,9 @@ import os
 import sys
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
 from orvek.window.application import Start, make_application
 from orvek.window.frame import Frame
+from PySide6.QtCore import QTimer
 app = make_application()
 frame = Frame()
 frame.show()

@@ -15,8 +15,9 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 ROOT = Path(__file__).parents[1]
 # Which tests are asked about a room, the quick ones first; the first failure ends the run.
@@ -42,8 +43,7 @@ _SWAPS: dict[type, type] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Mutant:
+class Mutant(Struct, frozen=True):
     """One changed place: the file, the line, what was changed, and the file's new text."""
 
     path: Path

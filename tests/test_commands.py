@@ -8,17 +8,16 @@ import json
 import os
 import subprocess
 import sys
-from dataclasses import replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
+from msgspec.structs import replace
 from PIL import Image
 
-from orvek import commands
 from orvek.cards.csv_table import csv_table
-from orvek.commands import main
+from orvek.commands import found, main
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.planning import Slow
@@ -45,7 +44,7 @@ def rough_cure(monkeypatch: pytest.MonkeyPatch) -> None:
         work_out = slow.answer
         return replace(slow, answer=lambda question, *more: work_out(replace(question, effort=ROUGH), *more))
 
-    monkeypatch.setattr(commands, "QUESTIONS", tuple(rough(slow) for slow in commands.QUESTIONS))
+    monkeypatch.setattr(found, "QUESTIONS", tuple(rough(slow) for slow in found.QUESTIONS))
 
 
 def test_report_of_a_job_in_the_workshop(demo: str, capsys: pytest.CaptureFixture[str]) -> None:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import io
-from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PIL import Image
 
 from orvek.cards import cure_rows, cut_list_card, cut_list_csv, glue_up_card, pour_card, report_json, report_text

@@ -21,6 +21,27 @@ def started(*command: str, **environment: str) -> subprocess.CompletedProcess[st
     )
 
 
+_WHAT_IS_LOADED = """
+import builtins, sys
+plain = builtins.__import__
+from orvek.commands import main
+from orvek.window.frame import Frame
+show = Frame.show
+def told(frame):
+    late = ("orvek.documents", "orvek.planning", "orvek.shop", "pydantic")
+    print([name for name in late if name in sys.modules], builtins.__import__ is plain)
+    show(frame)
+Frame.show = told
+main(sys.argv[1:])
+"""
+
+
+def test_the_frame_stands_before_anything_slow_is_loaded(tmp_path: Path) -> None:
+    words = ("--workshop", str(tmp_path / "demo.sqlite"), "--picture", str(tmp_path / "orvek.png"))
+    told = started(sys.executable, "-c", _WHAT_IS_LOADED, *words, QT_QPA_PLATFORM="offscreen")
+    assert told.stdout.splitlines()[0] == "[] True", told.stderr
+
+
 def colours_in(picture: Path) -> int:
     image = QImage(str(picture))
     assert image.width() >= 1200

@@ -18,6 +18,7 @@ from pathlib import Path
 
 from orvek.errors import CannotReadError, CannotWriteError
 
+JOB_SUFFIX = ".orvek.json"
 LARGEST_TEXT_BYTES = 16 * 1024 * 1024
 LARGEST_JOB_BYTES = 400 * 1024 * 1024  # a job file carries its pictures, as text a third larger
 LONGEST_NAME_BYTES = 120  # leaves room for endings; file systems take 255

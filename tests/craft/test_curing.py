@@ -5,12 +5,12 @@ from __future__ import annotations
 import itertools
 import json
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from orvek.craft.curing import Kinetics, cured_s, shortest_gel_s
 from orvek.craft.heating import (

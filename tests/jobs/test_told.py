@@ -7,10 +7,10 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import replace
 from datetime import date
 
 import pytest
+from msgspec.structs import replace
 
 from orvek.cards.records_text import records_csv, records_text
 from orvek.cards.shelf_text import shelf_text

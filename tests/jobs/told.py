@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import fields, is_dataclass
 from datetime import date
 from enum import Enum
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 from pydantic import BaseModel
 
 from orvek.planning import Plan
@@ -47,8 +47,8 @@ def told(value: object, name: str = "", depth: int = 0) -> Iterator[str]:
 def _parts(value: Any) -> Iterator[tuple[str, Any]]:
     if isinstance(value, BaseModel):
         yield from ((key, inner) for key, inner in value if inner != type(value).model_fields[key].default)
-    elif is_dataclass(value):
-        yield from ((one.name, getattr(value, one.name)) for one in fields(value) if one.name not in _LEFT_OUT)
+    elif isinstance(value, Struct):
+        yield from ((name, getattr(value, name)) for name in value.__struct_fields__ if name not in _LEFT_OUT)
     elif isinstance(value, Mapping):
         yield from ((str(key), inner) for key, inner in value.items())
     elif isinstance(value, tuple | list | frozenset):

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import pytest
+from msgspec import Struct
 
 from orvek.documents import Job, Shop, deeds
 from orvek.planning import Figure, Plan, plan, report_sections
@@ -17,8 +17,7 @@ from orvek.planning.working import Term
 from orvek.quantities import Dimension
 
 
-@dataclass(frozen=True, slots=True)
-class WeighIn:
+class WeighIn(Struct, frozen=True):
     """What the topic adds to the plan. It stands in a field that is free in this test, `boards`."""
 
     pens: Figure
@@ -68,5 +67,5 @@ def test_keys_are_unique_and_begin_with_their_topic() -> None:
     keys = [f"{topic.key}.{getattr(check, '__name__', '')}" for topic in TOPICS for check in topic.checks]
     assert len(keys) == len(set(keys))
     assert all(getattr(check, "__doc__", "") for topic in TOPICS for check in topic.checks)
-    fields = set(Plan.__dataclass_fields__)
+    fields = set(Plan.__struct_fields__)
     assert {topic.key for topic in TOPICS if topic.part is not None} <= fields

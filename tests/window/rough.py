@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from orvek.planning import Slow
 from orvek.planning.cure.question import ROUGH, CureQuestion

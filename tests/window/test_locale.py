@@ -13,9 +13,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orvek import commands
 from orvek.cards.csv_table import csv_table
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
+from orvek.commands import line
 from orvek.documents import first_shop
 from orvek.quantities import Dimension, Units, decimal, read, use_decimal_mark, write, write_sizes
 from orvek.window import application, places
@@ -67,10 +67,10 @@ def test_the_whole_window_speaks_so(window: MainWindow) -> None:
 
 
 def test_the_command_line_asks_the_system(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(commands.locale, "localeconv", lambda: {"decimal_point": ","})
-    assert commands._decimal_mark_of_the_system() == ","
+    monkeypatch.setattr(line.locale, "localeconv", lambda: {"decimal_point": ","})
+    assert line._decimal_mark_of_the_system() == ","
     monkeypatch.setenv("LC_ALL", "no_SUCH.locale")
-    assert commands._decimal_mark_of_the_system() == "."
+    assert line._decimal_mark_of_the_system() == "."
 
 
 def test_a_name_from_right_to_left_does_not_turn_a_sentence(window: MainWindow) -> None:

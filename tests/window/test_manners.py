@@ -12,7 +12,7 @@ from PySide6.QtPrintSupport import QPrintPreviewDialog
 from PySide6.QtWidgets import QApplication, QDialog, QWidget
 from pytestqt.qtbot import QtBot
 
-from orvek import commands
+from orvek.commands import line
 from orvek.documents import SolidStep, deeds, to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
@@ -140,7 +140,7 @@ def test_a_job_file_let_fall_on_the_window_is_opened(window: MainWindow, tmp_pat
     ],
 )
 def test_a_file_manager_opens_a_file(given: list[str], file: str | None) -> None:
-    rest, found_file = commands._job_file_in(given)
+    rest, found_file = line._job_file_in(given)
     assert (str(found_file) if found_file else None) == file
     assert rest == [word for word in given if word != file]
 
@@ -182,8 +182,8 @@ def test_a_written_file_can_be_opened_and_found(
 
 
 def test_the_code_on_a_card_opens_its_job() -> None:
-    assert commands._job_file_in(["orvek:job:0123456789ab"]) == (["--job", "0123456789ab"], None)
-    assert commands._job_file_in(["--demo", "0123456789ab"]) == (["--demo", "--job", "0123456789ab"], None)
+    assert line._job_file_in(["orvek:job:0123456789ab"]) == (["--job", "0123456789ab"], None)
+    assert line._job_file_in(["--demo", "0123456789ab"]) == (["--demo", "--job", "0123456789ab"], None)
 
 
 def _contrast(one: QColor, other: QColor) -> float:

@@ -7,10 +7,10 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass
 from datetime import date
 from functools import partial
 
+from msgspec import Struct
 from reportlab.platypus import Table
 
 from orvek.cards.bench_card import bench_card, take_care
@@ -32,8 +32,7 @@ _NEVER_COMPARED = (
 _TICKS = ((15.0, "15 min"), (60.0, "1 h"), (240.0, "4 h"), (1440.0, "1 day"), (4320.0, "3 days"), (10080.0, "7 days"))
 
 
-@dataclass(frozen=True, slots=True)
-class CureRow:
+class CureRow(Struct, frozen=True):
     """One time: when, and what is to be done or seen then."""
 
     after_min: float

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from html import escape
 from pathlib import Path
+
+from msgspec import Struct
 
 from orvek.cards.certificate import made_of
 from orvek.documents import Artwork, Job
@@ -22,8 +23,7 @@ _STYLE = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Shown:
+class Shown(Struct, frozen=True):
     """A pen as it is shown: its name, what it is made of, its pictures by the names of their files."""
 
     name: str

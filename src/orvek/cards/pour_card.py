@@ -8,12 +8,13 @@ What is weighed is never printed smaller than 11 points: many cups and colours g
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 from datetime import date
 from io import BytesIO
 from itertools import accumulate
 from typing import Any
 
+from msgspec import Struct
+from msgspec.structs import replace
 from reportlab.platypus import KeepTogether, Table
 
 from orvek.cards.bench_card import bench_card, stops, take_care
@@ -33,8 +34,7 @@ _CLOCK_STARTS = "The clock starts here: hardener into each cup, then stir to the
 _SKETCH_PIXELS = 360  # along the bar: five to the millimetre of paper
 
 
-@dataclass(frozen=True, slots=True)
-class Row:
+class Row(Struct, frozen=True):
     """One thing to weigh: into which cup, how much, and what it is."""
 
     cup: int

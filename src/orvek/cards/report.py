@@ -8,8 +8,9 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterator
-from dataclasses import asdict
 from typing import Any
+
+from msgspec import to_builtins
 
 from orvek.cards.pour_card import weighing_rows
 from orvek.documents import step_line
@@ -78,16 +79,16 @@ def report_json(plan: Plan, units: Units) -> str:
             for s in showings(plan.job, plan.layout)
         ],
         "weighing": _weighing(plan, units),
-        "stock": [asdict(one) for one in (added_up(plan.cutting.stock) if plan.cutting else ())],
-        "cuts": [asdict(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
-        "joints": [asdict(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
-        "tube_views": [asdict(view) for view in plan.tube_views],
+        "stock": [to_builtins(one) for one in (added_up(plan.cutting.stock) if plan.cutting else ())],
+        "cuts": [to_builtins(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
+        "joints": [to_builtins(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
+        "tube_views": [to_builtins(view) for view in plan.tube_views],
         "bars": _bars(plan),
         "left_over_mm": [span.length_mm for span in (plan.layout.waste if plan.layout else ())],
         "cure": _cure(plan),
         "boards": {"words": plan.boards.words, "left": list(offcuts(plan.boards))} if plan.boards else None,
         "meet": {"words": plan.meet.words, "typical_mm": plan.meet.run.median_mm} if plan.meet else None,
-        "cautions": [asdict(caution) for caution in plan.cautions],
+        "cautions": [to_builtins(caution) for caution in plan.cautions],
         "findings": [
             {
                 "key": finding.key,

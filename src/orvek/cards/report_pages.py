@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from html import escape
 from itertools import groupby
+
+from msgspec import Struct
 
 from orvek.cards.report import report_text
 from orvek.planning import Plan
@@ -25,8 +26,7 @@ _STYLE = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """One line of the report: a heading, words, or a label with its value."""
 
     kind: str  # title, heading, words, row

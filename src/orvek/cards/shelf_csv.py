@@ -10,9 +10,10 @@ import csv
 import io
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from functools import cache
 from typing import Any
+
+from msgspec import Struct
 
 from orvek.cards.csv_table import csv_table
 from orvek.documents import Shop
@@ -32,8 +33,7 @@ _TEXTS = {
 }  # never taken for numbers, whatever they look like
 
 
-@dataclass(frozen=True, slots=True)
-class ReadRow:
+class ReadRow(Struct, frozen=True):
     """One row: its number in the file, the thing it holds, or the sentence that says why it holds none."""
 
     number: int
@@ -41,8 +41,7 @@ class ReadRow:
     sentence: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class ReadShelf:
+class ReadShelf(Struct, frozen=True):
     """What a file holds: rows in their order, and columns that no field is called like."""
 
     rows: tuple[ReadRow, ...]

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import io
 import math
-from dataclasses import dataclass
 from xml.sax.saxutils import escape
+
+from msgspec import Struct
 
 from orvek.cards.sheet import BRASS, INK, QUIET, STOP, Sheet
 from orvek.errors import NothingToDoError
@@ -23,16 +24,14 @@ _COLOURS = {"bar": INK, "blade": STOP, "wedge": BRASS, "check": QUIET}
 _DXF_COLOURS = {"bar": 7, "blade": 1, "wedge": 30, "check": 8}
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """A polyline on a layer: bar, blade, wedge or check; y runs down the page."""
 
     layer: str
     points: tuple[Point, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Words:
+class Words(Struct, frozen=True):
     """A line of text."""
 
     x: float
@@ -40,8 +39,7 @@ class Words:
     words: str
 
 
-@dataclass(frozen=True, slots=True)
-class Template:
+class Template(Struct, frozen=True):
     """A drawing in mm, from its upper left corner."""
 
     title: str

@@ -8,8 +8,9 @@ table.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from datetime import datetime, timedelta
+
+from msgspec import Struct
 
 from orvek.documents import Weighing
 from orvek.documents.base import checked
@@ -24,8 +25,7 @@ _HOURS = re.compile(r"(\d+(?:[.,]\d+)?)\s*h?|(\d+):(\d{2})")
 _MASS = re.compile(r"(\d+(?:[.,]\d+)?)\s*g?$")
 
 
-@dataclass(frozen=True, slots=True)
-class ReadLine:
+class ReadLine(Struct, frozen=True):
     """One line: its number, the weighing it holds, or the sentence that says why it holds none."""
 
     number: int
@@ -33,8 +33,7 @@ class ReadLine:
     sentence: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class ReadLog:
+class ReadLog(Struct, frozen=True):
     """All lines in their order, and what was taken for granted in reading them."""
 
     lines: tuple[ReadLine, ...]

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from msgspec import Struct
 
 STEP = 1.6  # times as fine from one to the next (workshop practice)
 GAP, WIDE_GAP = 1.62, 2.2  # above the one sand twice as long, above the other its scratches stay (practice)
@@ -14,8 +15,7 @@ REMOVES = 0.3  # of the grain before it, in depth: so much the next one takes to
 _UM_MIN = {"paper": 12.0, "film": 8.0, "pad": 4.0, "paste": 3.0, "bar": 2.0, "polish": 1.5}  # a minute: estimates
 
 
-@dataclass(frozen=True, slots=True)
-class Abrasive:
+class Abrasive(Struct, frozen=True):
     """One abrasive: its grain as it begins and, where it breaks down, as it ends, in µm."""
 
     name: str
@@ -24,8 +24,7 @@ class Abrasive:
     end_um: float
 
 
-@dataclass(frozen=True, slots=True)
-class Rung:
+class Rung(Struct, frozen=True):
     """One step of a ladder.
 
     Attributes:

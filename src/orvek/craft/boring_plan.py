@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import json
 import math
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from msgspec import Struct
 
 MOST_RPM = 3000.0  # workshop practice: faster only heats the bit
 _FEED_MM = 0.1  # of depth a turn; 0.1 to 0.2 is workshop practice
 _CLEAR_S = 6.0  # out, brush the flutes, in again; an estimate
 
 
-@dataclass(frozen=True, slots=True)
-class Stuff:
+class Stuff(Struct, frozen=True):
     """How one kind of material wants to be bored.
 
     Attributes:

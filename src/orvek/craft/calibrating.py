@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from orvek.craft.curing import Kinetics, shortest_gel_s
@@ -32,8 +33,7 @@ _CELLS, _TOLERANCE = (10, 7), 1e-4
 _LONGEST_S = 30 * 86400.0  # where a search ends: no label is longer
 
 
-@dataclass(frozen=True, slots=True)
-class Observation:
+class Observation(Struct, frozen=True):
     """A cup the maker watched: gelled after `gel_min`, and the highest temperature seen, if any."""
 
     mass_g: float
@@ -42,8 +42,7 @@ class Observation:
     peak_c: float | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Fit:
+class Fit(Struct, frozen=True):
     """What is known of a resin.
 
     Attributes:

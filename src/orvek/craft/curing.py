@@ -7,9 +7,10 @@ Autocatalytic rate of Kamal and Sourour with a ceiling for mixing-limited rates 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
@@ -22,8 +23,7 @@ _BRAKE_AHEAD_K, _BRAKE_WIDTH_K = 18.0, 6.0
 _LAMBDA = 0.45  # DiBenedetto's ratio of heat capacities; a usual value for epoxies, a guess for the others
 
 
-@dataclass(frozen=True, slots=True)
-class Kinetics:
+class Kinetics(Struct, frozen=True):
     """What a resin does while it cures.
 
     Attributes:

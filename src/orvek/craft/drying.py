@@ -6,7 +6,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 DRY_PART = 0.005  # of the end mass that may still be lost when it counts as dry (after ISO 13061-1)
 # Diffusion across the grain: rough textbook values; the log of weights replaces them.
@@ -79,8 +80,7 @@ def rises_g(lost_g: float, step_g: float) -> float:
     return max(_RISE_STEPS * step_g, _RISE_PART * lost_g)
 
 
-@dataclass(frozen=True, slots=True)
-class Band:
+class Band(Struct, frozen=True):
     """A value with the range that holds it nine times in ten."""
 
     low: float
@@ -88,8 +88,7 @@ class Band:
     high: float
 
 
-@dataclass(frozen=True, slots=True)
-class DryingFit:
+class DryingFit(Struct, frozen=True):
     """What a log of weights says.
 
     Attributes:

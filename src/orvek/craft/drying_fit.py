@@ -11,10 +11,10 @@ Source: textbook diffusion; Bayes with flat priors on the masses, a broad one on
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.craft.drying import DRY_PART, Band, DryingFit, rises_g
@@ -101,8 +101,7 @@ def _left(course: int, x: Floats) -> Floats:
     return np.asarray(half * half)
 
 
-@dataclass(frozen=True, slots=True)
-class _Fits:
+class _Fits(Struct, frozen=True):
     """The least squares of one course at every time constant, and the weight that the log gives each."""
 
     course: int

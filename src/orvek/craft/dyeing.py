@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 from typing import Any
+
+from msgspec import Struct
 
 from orvek.craft.drying import Band
 from orvek.craft.learning import narrowed, times_the_guess
@@ -26,8 +27,7 @@ def _guesses() -> dict[str, Any]:
     return found
 
 
-@dataclass(frozen=True, slots=True)
-class Dyeing:
+class Dyeing(Struct, frozen=True):
     """How a colour is put in: the carrier, the way, for how long, into soft wood or sound."""
 
     carrier: str

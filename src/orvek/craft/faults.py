@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Collection
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from msgspec import Struct
 
 NATURAL, STRAIGHT = 0.6, 1.0  # of length x width x depth: a pit that grew or broke (0.5 to 0.67), one that was bored
 PACKED = 0.5  # of a fill's volume is powder, the rest the glue between (workshop practice)
@@ -15,16 +16,14 @@ OVER_MM = 0.1  # turned away beyond a flaw, to be rid of it (a choice)
 _SIZES_MM3 = ((5.0, 1.1), (30.0, 1.0), (100.0, 0.75), (math.inf, 0.45))  # up to so much: times the usual chance
 
 
-@dataclass(frozen=True, slots=True)
-class Cause:
+class Cause(Struct, frozen=True):
     """What may lie behind a fault, and what one sees where it does."""
 
     words: str
     looks: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class FaultKind:
+class FaultKind(Struct, frozen=True):
     """One fault: its causes, the ways out of it in order of preference, what prevents it; whether it is a spot."""
 
     key: str
@@ -39,8 +38,7 @@ class FaultKind:
         return tuple(sorted(seen, key=lambda one: not one[1]))
 
 
-@dataclass(frozen=True, slots=True)
-class WayKind:
+class WayKind(Struct, frozen=True):
     """One way out as it usually goes: work of the hands, waiting, how often it succeeds (guesses), what it uses."""
 
     key: str

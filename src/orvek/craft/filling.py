@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from msgspec import Struct
 
 from orvek.craft.coating import GLUE_G_ML
 from orvek.craft.faults import PACKED, powder_g
@@ -17,8 +18,7 @@ THIN_WAIT_MIN, THICK_WAIT_MIN = 90.0, 1440.0
 LEVELS = {"sunk, for depth": SUNK, "flush": 1.0, "proud, turned flush": PROUD}
 
 
-@dataclass(frozen=True, slots=True)
-class Fill:
+class Fill(Struct, frozen=True):
     """One thing that pits are filled with: its density, the tool for it, and what to know of it."""
 
     key: str

@@ -11,10 +11,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from orvek.craft.curing import Kinetics
@@ -31,8 +32,7 @@ CUP_WALL_MM, CUP_WALL_K = 0.8, 0.2
 MOST_IN_A_ROW = 6  # further bars are too far from one another to matter while they cure
 
 
-@dataclass(frozen=True, slots=True)
-class Stuff:
+class Stuff(Struct, frozen=True):
     """What a wall, a floor or an insert is made of: W/(m K), g/ml, J/(g K)."""
 
     conductivity: float
@@ -44,8 +44,7 @@ SILICONE, HDPE, PP = Stuff(0.22, 1.15, 1.40), Stuff(0.45, 0.955, 2.00), Stuff(0.
 WOOD_CORE, BRASS_CORE = Stuff(0.16, 0.65, 1.65), Stuff(115.0, 8.5, 0.38)
 
 
-@dataclass(frozen=True, slots=True)
-class Section:
+class Section(Struct, frozen=True):
     """Cells, rows from the bottom, flattened row by row; per mm of bar, or a whole cup.
 
     Attributes:
@@ -73,8 +72,7 @@ class Section:
         return np.asarray(self.resin_g > 0)
 
 
-@dataclass(frozen=True, slots=True)
-class Moment:
+class Moment(Struct, frozen=True):
     """The resin at one time: (cells,) temperatures, degrees of cure and shares."""
 
     temperature_c: Floats
@@ -98,8 +96,7 @@ class Moment:
         return float(self.cure[order][(np.cumsum(self.weight[order]) >= 0.05).argmax()])
 
 
-@dataclass(frozen=True, slots=True)
-class Run:
+class Run(Struct, frozen=True):
     """What a cure did, at the solver's own steps.
 
     Attributes:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 _GUARD = 1e-9  # so that 600 mm in pieces of 20 with a kerf of 3.2 gives exactly 26
 
 
-@dataclass(frozen=True, slots=True)
-class Span:
+class Span(Struct, frozen=True):
     """A stretch along the bar."""
 
     start_mm: float

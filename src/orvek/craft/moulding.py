@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.laying_out import pieces
 from orvek.documents import BarInHand, BarMould, LoafMould, RoundMould
@@ -11,8 +12,7 @@ from orvek.documents import BarInHand, BarMould, LoafMould, RoundMould
 AnyMould = BarMould | RoundMould | LoafMould
 
 
-@dataclass(frozen=True, slots=True)
-class BarSection:
+class BarSection(Struct, frozen=True):
     """A bar: width and depth across, length along; a round one has both the same.
 
     `end_loss_mm` is what a bar in hand loses at each end; None where the job says it, as for a bar from a mould.

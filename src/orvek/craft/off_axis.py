@@ -6,8 +6,9 @@ The hole may be aimed beside the bar's axis (`Limit.aimed_mm`), as when it follo
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from orvek.craft.wander import Wander, covariance_mm2, scatter_mm
 
@@ -45,8 +46,7 @@ def beyond_chance(limit_mm: float, bias_mm: float, sigma_mm: float) -> float:
     return min(1.0, found)
 
 
-@dataclass(frozen=True, slots=True)
-class Limit:
+class Limit(Struct, frozen=True):
     """How far the hole may lie off at a depth before something is spoilt.
 
     Attributes:
@@ -67,8 +67,7 @@ class Limit:
         return self.room_mm, self.room_mm if self.other_mm is None else self.other_mm
 
 
-@dataclass(frozen=True, slots=True)
-class Pair:
+class Pair(Struct, frozen=True):
     """How the offsets at a near and a far depth go together in one direction."""
 
     sigma: float  # of the near one

@@ -5,16 +5,16 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 _GUARD = 1e-6
 _BEAM = 40  # states kept from bar to bar
 _MOST_WAYS = 60  # of sawing one bar that are all looked at
 
 
-@dataclass(frozen=True, slots=True)
-class Sawn:
+class Sawn(Struct, frozen=True):
     """What is sawn from one bar.
 
     Attributes:
@@ -28,8 +28,7 @@ class Sawn:
     left_mm: float
 
 
-@dataclass(frozen=True, slots=True)
-class Packing:
+class Packing(Struct, frozen=True):
     """Pens and the bars they come from; bars that are not touched are not among them."""
 
     pens: int
@@ -76,8 +75,7 @@ def packed(
     return Packing(pens, _without_surplus(chain.sawn(), pieces_mm, kerf_mm, pens))
 
 
-@dataclass(frozen=True, slots=True)
-class _Chain:
+class _Chain(Struct, frozen=True):
     """Bars sawn so far: the last one, and what came before."""
 
     bars: int

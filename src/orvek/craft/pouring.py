@@ -6,9 +6,10 @@ All masses in g, volumes in ml, densities in g/ml. Ratios are B to A by mass unl
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Literal
+
+from msgspec import Struct
 
 Weighing = Literal["tared", "cumulative"]
 
@@ -26,8 +27,7 @@ STOCK_STRENGTHS_PCT = (
 )  # easy to mix: workshop practice
 
 
-@dataclass(frozen=True, slots=True)
-class StockDose:
+class StockDose(Struct, frozen=True):
     """What is weighed when a pigment comes from a stock dispersed in part A."""
 
     stock_g: float

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True)
-class DiagonalCut:
+class DiagonalCut(Struct, frozen=True):
     """A plane cut at an angle to the axis, filled with a sheet, seen on a barrel about the axis.
 
     Derived and checked in three dimensions: z = z0 + r·cot(a)·cos(θ − θ0), band t/sin a along the axis.
@@ -52,8 +52,7 @@ class DiagonalCut:
         return self.amplitude_mm(offset_mm)
 
 
-@dataclass(frozen=True, slots=True)
-class ArcCut:
+class ArcCut(Struct, frozen=True):
     """A cylindrical cut seen on a barrel: its axis lies across the bar, `distance_mm` off the bar's axis.
 
     Derived: z = z0 ± √(R² − (D − r·cos θ)²).
@@ -97,8 +96,7 @@ def stack_mm(count: int, thickness_mm: float, glue_mm: float, skim_mm: float = 0
     return count * thickness_mm + (count - 1) * glue_mm - skim_mm
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """A flat ring or a barrel of staves: `n` pieces, mitre 180/n from square, outer length 2·R·tan(π/n)."""
 
     count: int
@@ -127,8 +125,7 @@ def compound_stave(count: int, slope_deg: float) -> tuple[float, float]:
     return math.degrees(bevel), math.degrees(math.atan(math.sin(slope) * math.tan(half)))
 
 
-@dataclass(frozen=True, slots=True)
-class Chevron:
+class Chevron(Struct, frozen=True):
     """Slices cut at an angle from a board of strips, every other one flipped, glued to a bar of V's.
 
     Derived: N = ⌊((L − W·cot a)·sin a + k)/(s + k)⌋; usable length W/sin a − s·cot a; V angle 2a; axial pitch p/sin a.

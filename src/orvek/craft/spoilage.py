@@ -5,11 +5,12 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 from itertools import count, islice
 from typing import NamedTuple
+
+from msgspec import Struct
 
 from orvek.craft.beta import quantile
 
@@ -25,16 +26,14 @@ class Rate(NamedTuple):
     high: float
 
 
-@dataclass(frozen=True, slots=True)
-class WorkKind:
+class WorkKind(Struct, frozen=True):
     """One kind of work: the share of it that usually spoils."""
 
     key: str
     rate: float
 
 
-@dataclass(frozen=True, slots=True)
-class StageKind:
+class StageKind(Struct, frozen=True):
     """One stage of the work: how much of all that spoils does so there, as a weight; which tasks it has."""
 
     key: str

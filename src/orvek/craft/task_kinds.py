@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True)
-class TaskKind:
+
+class TaskKind(Struct, frozen=True):
     """One kind: minutes a piece, or a batch where `each` is false; its machine, "" for the bench."""
 
     key: str

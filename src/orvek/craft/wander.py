@@ -9,15 +9,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 # Defaults of a made-up average shop: a model, not a measurement; the maker's own log of offsets replaces them.
 CENTRING_MM, MISALIGNED, BENDING_MM = 0.10, 0.0015, 4.9e-4
 P95_RADIAL = 2.4477468307  # √(−2 ln 0.05): nineteen holes in twenty lie within so many deviations of one direction
 
 
-@dataclass(frozen=True, slots=True)
-class Wander:
+class Wander(Struct, frozen=True):
     """How a shop bores: standard deviations in one direction.
 
     Attributes:
@@ -61,8 +61,7 @@ def two_end_step_mm(length_mm: float, bit_mm: float, wander: Wander | None = Non
     return math.sqrt(2) * scatter_mm(length_mm / 2, bit_mm, wander)
 
 
-@dataclass(frozen=True, slots=True)
-class Fit:
+class Fit(Struct, frozen=True):
     """Scatter from a log, with the range that holds it nine times in ten."""
 
     sigma_mm: float

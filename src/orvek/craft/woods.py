@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True)
-class Wood:
+
+class Wood(Struct, frozen=True):
     """One wood. Shrinkages are from green to oven-dry, in %; what it takes up is in % of the possible, low and high."""
 
     key: str

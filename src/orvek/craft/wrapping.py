@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 EVEN_MM = 1e-3  # radii that differ less are one: the sheet is a rectangle
 FINE_DPI = 300.0  # printed finer, dots are not seen at arm's length (printers' practice)
@@ -12,8 +13,7 @@ _MM_INCH = 25.4
 _RING = 2 * math.pi * 0.999  # a whole flat ring, less the cut that opens it
 
 
-@dataclass(frozen=True, slots=True)
-class Development:
+class Development(Struct, frozen=True):
     """A sheet rolled out flat. Its own axes: x along the barrel, y round it, 0 in the middle of its turn.
 
     Attributes:

@@ -7,9 +7,10 @@ a number, a unit. Nothing is ever sent to the scale.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
+
+from msgspec import Struct
 
 from orvek.devices.lines import SerialLines, line_like
 
@@ -19,8 +20,7 @@ _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z]*)", re.IGNORECASE)
 _UNSTEADY = re.compile(r"\b(US|SD|D|\?)\b|\?", re.IGNORECASE)
 
 
-@dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """One weight as the scale told it; one that is not steady is still moving."""
 
     mass_g: float

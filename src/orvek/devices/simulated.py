@@ -14,13 +14,13 @@ import random
 import sys
 import time
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 _DROPS_G = 0.35  # in the air when the hand stops
 
 
-@dataclass(frozen=True, slots=True)
-class Pour:
+class Pour(Struct, frozen=True):
     """What is poured: up to how much, how fast, and how restless the scale is."""
 
     target_g: float = 42.0

@@ -19,7 +19,7 @@ from orvek.documents.job.faults import MOST_FAULTS, Fault, Faults
 from orvek.documents.job.finish import Finish, Sized, Void
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
-from orvek.documents.job.job_file import SUFFIX, from_text, job_schema, schema_text, to_text
+from orvek.documents.job.job_file import from_text, job_schema, schema_text, to_text
 from orvek.documents.job.order import Order
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
@@ -98,7 +98,6 @@ __all__ = [
     "SOLIDS",
     "STANDING_WORDS",
     "STOCK_KINDS",
-    "SUFFIX",
     "WEEKDAYS",
     "Accuracy",
     "Actual",

@@ -8,9 +8,9 @@ the JSON Schema are made from that declaration (`measure`, `known`, `declared`).
 """
 
 import unicodedata
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal, Self, TypeVar
 
+from msgspec import Struct
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, ValidationError
 from pydantic.fields import FieldInfo
 from pydantic_core import PydanticCustomError, PydanticUndefined
@@ -83,8 +83,7 @@ class Known(Document):
     source: Words = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Measure:
+class Measure(Struct, frozen=True):
     """The declaration of one numeric field, as an editor needs it."""
 
     title: str

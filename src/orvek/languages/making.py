@@ -15,10 +15,11 @@ import marshal
 import shutil
 import tempfile
 from collections.abc import Callable, Container, Iterable, Iterator
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from orvek.languages.keys import SAID
 from orvek.languages.texts import Keys, is_text, keys_of, translated
@@ -105,8 +106,7 @@ def _in_words(content: Any, translate: Callable[[str], str], name: str) -> Any:
     return translate(content) if isinstance(content, str) and name in _SENTENCES and is_text(content) else content
 
 
-@dataclass(frozen=True, slots=True)
-class _Source:
+class _Source(Struct, frozen=True):
     """One file of the program: its lines, what it says, and the keys in it."""
 
     path: Path

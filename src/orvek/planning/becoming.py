@@ -6,7 +6,8 @@ Which place on it is best is asked of `workpiece.stretch`, which takes longer; h
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.laying_out import blank_length_mm, packed_starts_mm
 from orvek.documents import Pen, Piece
@@ -19,8 +20,7 @@ _SAME_HOLE_MM, _TOUCH_MM = 0.05, 1e-6
 CLEANS_UP_MM = 1.0  # a bar is that much thicker than the barrel, or it shows flats (workshop practice)
 
 
-@dataclass(frozen=True, slots=True)
-class Fit:
+class Fit(Struct, frozen=True):
     """A pen on a piece.
 
     Attributes:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.documents import Actual
 from orvek.errors import NothingToDoError
@@ -18,8 +19,7 @@ MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mas
 WARM_K = 3.0  # a temperature that is so near is as planned (a choice)
 
 
-@dataclass(frozen=True, slots=True)
-class Compared:
+class Compared(Struct, frozen=True):
     """One figure: what was planned and what came of it, in the program's unit of `dimension`.
 
     Attributes:

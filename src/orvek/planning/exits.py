@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.documents import BoredHole, Job, Shop
 from orvek.planning.stuff import stuff_of
@@ -13,8 +14,7 @@ _AS_MUCH_MM = 1.0  # of bar more at one end than at the other is no reason to pr
 _LEAST_TEAR_OUTS = 3  # fewer in the log say nothing about the worst of twenty
 
 
-@dataclass(frozen=True, slots=True)
-class Exit:
+class Exit(Struct, frozen=True):
     """How much longer than its trim a piece is sawn where the bit comes out, and where that comes from."""
 
     length_mm: float

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 from orvek.documents.deeds import Path
 from orvek.languages.keys import said
@@ -57,8 +58,7 @@ class StationState(StrEnum):
         return said(self.value)
 
 
-@dataclass(frozen=True, slots=True)
-class Edit:
+class Edit(Struct, frozen=True):
     """One change to a job: a value put at a path. Remedies and editors both speak in edits."""
 
     path: Path
@@ -72,8 +72,7 @@ class Ask(StrEnum):
     SHOW_LOG = "show the log"
 
 
-@dataclass(frozen=True, slots=True)
-class Remedy:
+class Remedy(Struct, frozen=True):
     """What a finding's button does: its label says exactly what will change."""
 
     label: str
@@ -81,8 +80,7 @@ class Remedy:
     ask: Ask | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """A judgement on the plan."""
 
     severity: Severity

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from datetime import datetime
+
+from msgspec import Struct
 
 from orvek.craft.spoilage import Rate, spoil_rate, usual_rate
 from orvek.documents import ClosedEntry, FateEntry, InsertStep, Job, LedgerEntry
@@ -36,8 +37,7 @@ def kind_of_work(job: Job) -> str:
     return "stabilised" if job.soak.route == "stabilised" else "plain wood"
 
 
-@dataclass(frozen=True, slots=True)
-class Seen:
+class Seen(Struct, frozen=True):
     """What was seen of a kind of work since its last new series.
 
     Attributes:

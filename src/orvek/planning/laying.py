@@ -6,8 +6,9 @@ A bar without a joint is one stretch; a two-in-one bar is parted at its joint, a
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
 from itertools import pairwise
+
+from msgspec.structs import replace
 
 from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection

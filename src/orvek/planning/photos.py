@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.documents import FACES, PhotoStep, PhotoView
 from orvek.documents.job.printing import size_px
@@ -13,8 +14,7 @@ _OFF = 0.08  # of length over width: what rounded corners and a hand's care do t
 _OUTSIDE = 0.01
 
 
-@dataclass(frozen=True, slots=True)
-class Doubt:
+class Doubt(Struct, frozen=True):
     """One thing that is not sure, and why; `gravely` where what is drawn from it is wrong."""
 
     title: str

@@ -6,8 +6,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import partial
+
+from msgspec.structs import replace
 
 from orvek.documents import Job, Shop
 from orvek.documents.deeds import set_value

@@ -6,8 +6,9 @@ Whoever shows or prints a plan asks them by this table, so that the screen and t
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from orvek.planning.cure.findings import forecast_findings
 from orvek.planning.cure.question import cure_question
@@ -25,8 +26,7 @@ Tell = Callable[[float], None]
 Early = Callable[[Any], None]
 
 
-@dataclass(frozen=True, slots=True)
-class Slow:
+class Slow(Struct, frozen=True):
     """One slow question.
 
     Attributes:

@@ -6,8 +6,10 @@ A part is None while the job lacks what it needs (no pen, no mould, no resin); a
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.laying_out import Span
 from orvek.craft.moulding import BarSection
@@ -39,8 +41,7 @@ if TYPE_CHECKING:
 Planner = Callable[[Job, Shop], "Plan"]
 
 
-@dataclass(frozen=True, slots=True)
-class TubePlace:
+class TubePlace(Struct, frozen=True):
     """One barrel on the bar: its tube, the piece that is sawn for it, and what is turned there.
 
     The piece is the tube, the trim at both ends and, where the bit comes out, what may tear out there, as far as the
@@ -70,8 +71,7 @@ class TubePlace:
         return self.piece.length_mm - self.trimmed.length_mm
 
 
-@dataclass(frozen=True, slots=True)
-class Layout:
+class Layout(Struct, frozen=True):
     """The blank as it lies on the strip. Spans are measured from its left end."""
 
     length_mm: float
@@ -100,8 +100,7 @@ class Layout:
         return tuple(place.tube.start_mm for place in self.tubes)
 
 
-@dataclass(frozen=True, slots=True)
-class BarsPlan:
+class BarsPlan(Struct, frozen=True):
     """How many blanks, from how many bars, in how many castings."""
 
     blanks: Figure
@@ -119,8 +118,7 @@ class BarsPlan:
         return tuple(bar for bar in self.in_hand for _ in range(bar.count))
 
 
-@dataclass(frozen=True, slots=True)
-class Caution:
+class Caution(Struct, frozen=True):
     """What can hurt at a step of the work, told wherever that step is; the key says which it is."""
 
     key: str
@@ -131,8 +129,7 @@ class Caution:
         return self.key == key or (key.endswith(".") and self.key.startswith(key))
 
 
-@dataclass(frozen=True, slots=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """All that follows from a job in a shop: one part a topic, and what is to be said about them.
 
     Checks are handed a plan whose findings are still to come. The slow parts (`cure`, `boards`, `meet`) are None until
@@ -157,16 +154,16 @@ class Plan:
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None
     weeks: Weeks | None = None
-    others: tuple[Job, ...] = field(default=(), repr=False)  # the other jobs of the workshop, for the timetable
-    planner: Planner | None = field(default=None, repr=False, compare=False)  # what plans another job alike
+    others: tuple[Job, ...] = ()  # the other jobs of the workshop, for the timetable
+    planner: Planner | None = None  # what plans another job alike
     cautions: tuple[Caution, ...] = ()
     findings: tuple[Finding, ...] = ()
-    progress: tuple[tuple[Station, tuple[bool, bool]], ...] = field(default=(), repr=False)
+    progress: tuple[tuple[Station, tuple[bool, bool]], ...] = ()
     failed: tuple[str, ...] = ()  # parts that raised; a finding says so for each
 
     def with_part(self, key: str, found: object) -> Plan:
         """This plan with one part in its place; `key` is the field's name."""
-        return replace(self, **{key: found})  # type: ignore[arg-type]  # the table of topics pairs keys and parts
+        return replace(self, **{key: found})  # the table of topics pairs keys and parts
 
     # -- short names of what is asked for most ------------------------------------------------------------------
 

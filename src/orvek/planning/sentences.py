@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from msgspec.structs import replace
 from pydantic import BaseModel
 
 from orvek.documents import Job, Shop

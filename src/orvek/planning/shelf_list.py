@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.documents import Job, Pen, Piece
 from orvek.planning import Plan
@@ -11,8 +11,7 @@ from orvek.planning.stock import Held, born, held
 from orvek.quantities import Dimension, Units, write, write_day, write_sizes
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """One line of the shelf; a new one was made by the work, and nobody has put it away yet."""
 
     piece: Piece

@@ -7,8 +7,9 @@ Nothing is booked by hand: a task that is done uses and makes, one that is open 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from datetime import datetime
+
+from msgspec import Struct
 
 from orvek.documents import Job, MadeLook, PhotoStep, Piece, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
@@ -19,8 +20,7 @@ _LONG_AGO = datetime.min  # when what nobody has counted since it was written do
 LEAST_LEFT_MM = 15.0  # a shorter end is thrown away (a choice)
 
 
-@dataclass(frozen=True, slots=True)
-class Used:
+class Used(Struct, frozen=True):
     """Something that a task took off the shelf: `what` and `name` say of which pieces."""
 
     what: str
@@ -30,8 +30,7 @@ class Used:
     job: str
 
 
-@dataclass(frozen=True, slots=True)
-class Held:
+class Held(Struct, frozen=True):
     """A piece and what is left of it; `left` below nothing: more was used than was counted."""
 
     piece: Piece
@@ -206,8 +205,7 @@ def _book(use: Used, lots: list[Piece], left: dict[str, float], taken: dict[str,
             taken[lot.code].append(Used(use.what, use.name, part, use.when, use.job))
 
 
-@dataclass(frozen=True, slots=True)
-class ToBuy:
+class ToBuy(Struct, frozen=True):
     """What a job still needs and the shelf has not: how much is needed, there, and to be bought in whole lots."""
 
     what: str

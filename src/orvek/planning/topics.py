@@ -8,7 +8,8 @@ imports another; what two need stands in `bar.py` or one room down.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.planning.blank import findings as blank_findings
 from orvek.planning.blank import hidden, kept, photo_findings, step_findings
@@ -45,8 +46,7 @@ from orvek.planning.working import Figure
 Check = Callable[[Plan], Iterator[Finding]]
 
 
-@dataclass(frozen=True, slots=True)
-class Topic:
+class Topic(Struct, frozen=True):
     """One subject of the plan.
 
     Attributes:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.documents import Known, Standing
 from orvek.quantities import Dimension, Units, exact, write
 
 
-@dataclass(frozen=True, slots=True)
-class Term:
+class Term(Struct, frozen=True):
     """One number that went into a figure."""
 
     symbol: str
@@ -20,8 +19,7 @@ class Term:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Figure:
+class Figure(Struct, frozen=True):
     """A computed value with the arithmetic behind it. `value` is in the program's unit of `dimension`."""
 
     label: str

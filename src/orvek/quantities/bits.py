@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import json
 import re
-from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+
+from msgspec import Struct
 
 from orvek.quantities.units import MM_PER_INCH
 
@@ -17,8 +18,7 @@ _NAME = re.compile(r"(?:(?:no\.?|number|#)\s*(?P<number>\d{1,2})|(?:letter\s+)?(
 SAME_BIT_MM = 0.006
 
 
-@dataclass(frozen=True, slots=True)
-class Bit:
+class Bit(Struct, frozen=True):
     """One drill bit that can be bought: its usual name and its diameter."""
 
     name: str

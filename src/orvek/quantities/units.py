@@ -6,9 +6,10 @@ in °C, a pressure in bar and a duration in minutes. Only reading.py and writing
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
+
+from msgspec import Struct
 
 MM_PER_INCH = 25.4  # exact by definition, ISO 80000-3
 BAR_PER_PSI = 0.0689475729  # from the avoirdupois pound and standard gravity, NIST SP 811
@@ -63,8 +64,7 @@ TemperatureUnit = Literal["°C", "°F"]
 PressureUnit = Literal["bar", "psi"]
 
 
-@dataclass(frozen=True, slots=True)
-class Units:
+class Units(Struct, frozen=True):
     """How the maker likes to read and type quantities.
 
     A bare number typed into a length field is in the length unit chosen here; a unit typed after the

@@ -12,9 +12,10 @@ import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
+
+from msgspec import Struct
 
 from orvek.errors import CannotWriteError, WorkshopDamagedError
 
@@ -25,8 +26,7 @@ _STAMP = "%Y%m%d-%H%M%S"
 _PAGES = 256  # at a time: a deed made meanwhile waits for no more than this
 
 
-@dataclass(frozen=True, slots=True)
-class Backup:
+class Backup(Struct, frozen=True):
     """One backup: where, from when (UTC), why, how large, and how many jobs it holds (None: unreadable)."""
 
     path: Path

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from orvek.documents import Shop, checked, first_shop
 from orvek.errors import BadFieldError
@@ -18,8 +19,7 @@ SETTINGS = ("vessels_ml", "preferences", "accuracy", "hours", "selling")
 SHELVES = tuple(name for name in Shop.model_fields if name not in SETTINGS)
 
 
-@dataclass(frozen=True, slots=True)
-class ShopFound:
+class ShopFound(Struct, frozen=True):
     """The shop as far as it could be read, and a sentence for each thing that could not."""
 
     shop: Shop

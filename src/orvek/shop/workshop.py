@@ -12,9 +12,10 @@ import sqlite3
 import struct
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
+
+from msgspec import Struct
 
 from orvek.documents import Contents, Job, PhotoStep, Shop, from_text, to_text
 from orvek.errors import (
@@ -35,8 +36,7 @@ from orvek.shop.upgrading import bring_up_to_date, check_version
 _COUNTER = slice(24, 28)  # the file change counter of the SQLite header; every transaction raises it by one
 
 
-@dataclass(frozen=True, slots=True)
-class JobEntry:
+class JobEntry(Struct, frozen=True):
     """A job in the list."""
 
     id: str
@@ -44,16 +44,14 @@ class JobEntry:
     changed_at: str
 
 
-@dataclass(frozen=True, slots=True)
-class HistoryState:
+class HistoryState(Struct, frozen=True):
     """What undo and redo would do now; None where there is nothing."""
 
     undo: str | None
     redo: str | None
 
 
-@dataclass(frozen=True, slots=True)
-class OpenedJob:
+class OpenedJob(Struct, frozen=True):
     """A job, and a sentence where it is not the version that was kept last."""
 
     job: Job

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 
-@dataclass(frozen=True, slots=True)
-class Command:
+class Command(Struct, frozen=True):
     """One line: its words, what it does, its key, and other words it may be looked for by."""
 
     words: str

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from importlib import resources
 
+from msgspec import Struct
 from PySide6.QtGui import QTextCursor
 from PySide6.QtWidgets import (
     QDialog,
@@ -32,8 +32,7 @@ _AT = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Section:
+class Section(Struct, frozen=True):
     """One heading of the help with what stands below it, as Markdown."""
 
     title: str

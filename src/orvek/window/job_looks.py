@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import logging
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QImage
 
@@ -20,8 +20,7 @@ _BETWEEN_MS = 15  # one job at a time, so that typing never waits
 _LOG = logging.getLogger(__name__)
 
 
-@dataclass(frozen=True, slots=True)
-class JobLook:
+class JobLook(Struct, frozen=True):
     """A job as the list shows it: its bar from the side, and the worst that is to be said of it."""
 
     picture: QImage | None

@@ -12,10 +12,10 @@ from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequen
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QWhatsThis
 
 from orvek import __version__
-from orvek.documents import SUFFIX, deeds
+from orvek.documents import deeds
 from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
-from orvek.files import safe_name
+from orvek.files import JOB_SUFFIX, safe_name
 from orvek.planning import Station
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
@@ -252,17 +252,17 @@ class Menus(QObject):
             self._session.edit(("batch", "name"), name, "Rename the job")
 
     def _open(self) -> None:
-        filters = f"Orvek jobs (*{SUFFIX});;All files (*)"
+        filters = f"Orvek jobs (*{JOB_SUFFIX});;All files (*)"
         name, _ = QFileDialog.getOpenFileName(self._window, "Open a job file", "", filters)
         if name:
             self._session.take_in(Path(name))
 
     def save_copy(self) -> None:
         """Ask where a copy of the job goes, and write it there."""
-        suggested = f"{safe_name(self._session.job.batch.name)}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save a copy", suggested, f"Orvek jobs (*{SUFFIX})")
+        suggested = f"{safe_name(self._session.job.batch.name)}{JOB_SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save a copy", suggested, f"Orvek jobs (*{JOB_SUFFIX})")
         if name:
-            self._session.give_out(Path(name if name.endswith(".json") else name + SUFFIX))
+            self._session.give_out(Path(name if name.endswith(".json") else name + JOB_SUFFIX))
 
     def _delete(self) -> None:
         name = self._session.job.batch.name

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from orvek.documents import Job, Shop, from_text, to_text

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.documents import Artwork, WrapStep
@@ -16,8 +16,7 @@ from orvek.errors import CannotReadError
 MOST_ALONG, MOST_AROUND, MOST_COLOURS = 1024, 512, 160
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Proof:
+class Proof(Struct, frozen=True, eq=False):
     """A picture in dots.
 
     Attributes:

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.program import Program, Sample
 
 
-@dataclass(frozen=True, slots=True)
-class Crooked:
+class Crooked(Struct, frozen=True):
     """A straight hole between two places of the bar, off its axis by (x, y) in mm at each."""
 
     start_mm: float

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from orvek.documents import Cup
 from orvek.workpiece.optics import light_of, transmittance, wall_of
@@ -21,8 +22,7 @@ _MOST_LN = math.log(8)  # no test makes a colour stronger or weaker than eightfo
 _GUESSED_LN, _CHIP_LN, _READING_LN = 0.8, 0.15, 0.5  # standard deviations of ln(strength): of a guess, a chip, a look
 
 
-@dataclass(frozen=True, slots=True)
-class LightTest:
+class LightTest(Struct, frozen=True):
     """What was seen of a colour through a bored wall of so many mm."""
 
     wall_mm: float

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from orvek.documents import Material
 from orvek.workpiece.field import Evaluator
@@ -13,8 +12,7 @@ from orvek.workpiece.program import Program
 _POINTS = 400_000
 
 
-@dataclass(frozen=True, slots=True)
-class Amount:
+class Amount(Struct, frozen=True):
     """How much there is of a material."""
 
     material: Material

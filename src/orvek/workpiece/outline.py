@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from orvek.documents import Barrel
 
@@ -12,8 +13,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 
-@dataclass(frozen=True, slots=True, order=True)
-class TurnedBarrel:
+class TurnedBarrel(Struct, frozen=True, order=True):
     """One barrel as it lies on the bar: where its tube begins and ends, finished diameters, and its hole, in mm;
     how far it is turned about its axis.
     """

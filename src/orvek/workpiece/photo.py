@@ -7,10 +7,10 @@ lies further inside is drawn, because nobody has seen it.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.documents import Artwork, PhotoStep, PhotoView
@@ -29,8 +29,7 @@ _TOLD_APART = 14.0  # CIE76; colours nearer than this are one at arm's length (a
 _DECODED_PX = 2000  # a photo is not decoded finer: fifteen dots a millimetre on a bar of 130 mm
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Seen:
+class Seen(Struct, frozen=True, eq=False):
     """Photos as the field has them.
 
     Attributes:

@@ -6,9 +6,8 @@ looked into, down to the tube. Arrays are (rows, columns, 3) uint8, read-only, r
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.documents import Material
@@ -25,8 +24,7 @@ _LIGHT_FROM = -0.62  # angle of the key light on the barrel, in radians above th
 _LUSTRE = gain_table(_LIGHT_FROM)
 
 
-@dataclass(frozen=True, slots=True)
-class Turning:
+class Turning(Struct, frozen=True):
     """Where each pixel of a turned barrel's picture lies on the unrolled surface, and how it is lit.
 
     Attributes:

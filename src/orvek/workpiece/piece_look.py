@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.documents import FACES, Artwork, Material, PhotoStep, PhotoView, Piece, Step
@@ -20,8 +20,7 @@ _STRETCHES_MM = (1.0, 3.0, 9.0)  # at which a pattern is fine, middling or coars
 _PATTERN = 1.5  # how much the pattern counts beside colours (a choice)
 
 
-@dataclass(frozen=True, slots=True)
-class PieceBar:
+class PieceBar(Struct, frozen=True):
     """The bar that a piece is, or is a part of: its steps, its size (width, depth, length, roundness), where on it."""
 
     steps: tuple[Step, ...]

@@ -7,10 +7,10 @@ floats.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from enum import IntEnum, unique
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from orvek.documents import Material
@@ -43,8 +43,7 @@ class Kind(IntEnum):
     REORIENT = 17
 
 
-@dataclass(frozen=True, slots=True)
-class Program:
+class Program(Struct, frozen=True):
     """A blank, compiled.
 
     Attributes:
@@ -70,8 +69,7 @@ class Program:
     dots: NDArray[np.uint8] = field(default_factory=lambda: np.zeros(1, np.uint8))
 
 
-@dataclass(frozen=True, slots=True)
-class Sample:
+class Sample(Struct, frozen=True):
     """What a program says of points: material index and tone (-1 to 1, along the grain) of each."""
 
     material: NDArray[np.uint8]

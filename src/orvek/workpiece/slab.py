@@ -7,9 +7,9 @@ clockwise as it is seen from above.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
@@ -19,8 +19,7 @@ _SAME_LINE_MM = 0.05  # what a fence is set to; lines further apart are two cuts
 _SHIFTS = 10  # how many ways a row of strips is moved across
 
 
-@dataclass(frozen=True, slots=True)
-class Slab:
+class Slab(Struct, frozen=True):
     """A slab from above, with places that no bar may lie on: x, y and size in mm."""
 
     length_mm: float
@@ -28,8 +27,7 @@ class Slab:
     bad: tuple[tuple[float, float, float], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class SlabBar:
+class SlabBar(Struct, frozen=True):
     """A bar on it: its middle, how it is turned, its size."""
 
     x_mm: float
@@ -108,8 +106,7 @@ def share_used(slab: Slab, bars: tuple[SlabBar, ...]) -> float:
     return sum(bar.length_mm * bar.width_mm for bar in bars) / (slab.length_mm * slab.width_mm)
 
 
-@dataclass(frozen=True, slots=True)
-class SlabCut:
+class SlabCut(Struct, frozen=True):
     """One straight cut: from where to where, from the slab's upper left corner; what it frees.
 
     `is_short`: it ends before the slab does, because another bar lies beyond.

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.workpiece.program import UNDECIDED
@@ -12,8 +11,7 @@ from orvek.workpiece.program import UNDECIDED
 Floats = NDArray[np.float64]
 
 
-@dataclass(slots=True)
-class State:
+class State(Struct):
     """Where the points are by now, and what is known of them."""
 
     x: Floats

@@ -6,9 +6,8 @@ in mm or in the share of the circumference, added up with fixed weights; lower i
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.workpiece.field import Evaluator
@@ -21,8 +20,7 @@ _APART_MM = 4.0
 _UNWANTED = 60.0  # a place that must not show weighs more than all else together
 
 
-@dataclass(frozen=True, slots=True)
-class Wish:
+class Wish(Struct, frozen=True):
     """What the maker asks for.
 
     Attributes:
@@ -46,8 +44,7 @@ class Wish:
     off_mm: tuple[tuple[float, float], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Room:
+class Room(Struct, frozen=True):
     """Where barrels may lie: the sound part of the bar, each barrel's trim, and the saw's kerf. In mm."""
 
     low_mm: float
@@ -56,8 +53,7 @@ class Room:
     kerf_mm: float
 
 
-@dataclass(frozen=True, slots=True)
-class Proposal:
+class Proposal(Struct, frozen=True):
     """A place for every tube, with why it is good.
 
     Attributes:

@@ -7,9 +7,8 @@ for a drag.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.workpiece.waves import swirl_pattern, swirl_waves
@@ -18,8 +17,7 @@ _BLEND = 0.05  # how softly two colours meet, as a fraction of the pattern's ran
 _SHIMMER = 9.0  # grey levels of pearl
 
 
-@dataclass(frozen=True, slots=True)
-class SwirlField:
+class SwirlField(Struct, frozen=True):
     """A pattern on a grid.
 
     Attributes:

@@ -8,9 +8,10 @@ Mismatch = area where the material differs from the ideal / length of the ideal 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from orvek.documents import Accuracy, Layer, Material, Step
@@ -33,8 +34,7 @@ _BETTER = 3.0  # how much closer the worst cause is set, to see what it would br
 _BLUR = 4
 
 
-@dataclass(frozen=True, slots=True)
-class Cause:
+class Cause(Struct, frozen=True):
     """One value that is set: its group, its standard deviation, and how rows and aux move with it."""
 
     group: str
@@ -43,16 +43,14 @@ class Cause:
     aux: NDArray[np.float32]
 
 
-@dataclass(frozen=True, slots=True)
-class Draw:
+class Draw(Struct, frozen=True):
     """One blank as it may come out: its program, and the hole's offset and tilt across (mm, mm/mm)."""
 
     program: Program
     hole: tuple[float, float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class ToleranceRun:
+class ToleranceRun(Struct, frozen=True):
     """What comes of the shop's errors.
 
     Attributes:

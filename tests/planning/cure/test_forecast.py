@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 import math
-from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from orvek.craft.calibrating import PRIOR_SD, watched
 from orvek.documents import BarMould, CureLog, Job, Known, Shop, deeds, first_shop

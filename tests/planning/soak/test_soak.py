@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import replace
 from datetime import datetime, timedelta
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from orvek.documents import (
     Bath,

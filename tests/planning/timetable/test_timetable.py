@@ -6,13 +6,13 @@ import io
 import itertools
 import json
 import random
-from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from pypdf import PdfReader
 
 from orvek.cards import week_card

@@ -27,7 +27,6 @@ from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
 
 FORMAT = "orvek-job"
 VERSION = 1
-SUFFIX = ".orvek.json"
 
 
 class JobFile(Document):

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
+
+from msgspec import Struct
 
 from orvek.documents import Job, Material, Step, missing_stock
 from orvek.planning.bar import bar_size, laid_barrels
@@ -15,8 +16,7 @@ from orvek.workpiece.outline import TurnedBarrel
 _DEEP, _ROUND, _STEP_MM = 3, 36, 1.0  # points through the wall, round it, and along it
 
 
-@dataclass(frozen=True, slots=True)
-class Island:
+class Island(Struct, frozen=True):
     """A loose part: on which barrel, of what, where its middle lies along the bar, how large."""
 
     barrel: int

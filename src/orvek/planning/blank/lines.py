@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from orvek.documents import Job, Material, Step, missing_stock
 from orvek.documents.photo import is_photo
@@ -19,8 +20,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.program import Program
 
 
-@dataclass(frozen=True, slots=True)
-class EndLine:
+class EndLine(Struct, frozen=True):
     """A line of the pattern near an end of a barrel: how far inside, and of which material."""
 
     barrel: int
@@ -29,8 +29,7 @@ class EndLine:
     material: str
 
 
-@dataclass(frozen=True, slots=True)
-class Showing:
+class Showing(Struct, frozen=True):
     """How wide a let-in material shows along a barrel, over all angles."""
 
     barrel: int

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from orvek.craft.segmenting import ArcCut
 from orvek.documents import (

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.planning.bar import barrels_of
 from orvek.planning.bore.results import HolePlan
@@ -16,8 +18,7 @@ _MIDDLE = 0.48  # of what is not passed nineteen times in twenty: half of all ho
 _LEFT_MM = 1.0  # of a barrel at least: shortened more, it is drawn as it was
 
 
-@dataclass(frozen=True, slots=True)
-class Case:
+class Case(Struct, frozen=True):
     """One way the holes may lie: in words, as holes, and the barrels that are turned on them."""
 
     words: str

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.craft import boring_plan, off_axis, wander
 from orvek.craft.boring_plan import Stuff
@@ -23,8 +23,7 @@ _MIDDLE = 0.5
 _MEET_MM = 2.0  # bored past the middle from the second end, so that the holes surely meet (workshop practice)
 
 
-@dataclass(frozen=True, slots=True)
-class Drilling:
+class Drilling(Struct, frozen=True):
     """What all holes of a job share."""
 
     job: Job
@@ -216,8 +215,7 @@ class Drilling:
         return 1 - fine
 
 
-@dataclass(frozen=True, slots=True)
-class _Aims:
+class _Aims(Struct, frozen=True):
     """Where a hole is meant to lie, off the bar's axis: in it, or in the middle of the pattern as measured."""
 
     seen: Hole

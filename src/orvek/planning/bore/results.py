@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft import wander
 from orvek.craft.boring_plan import Stuff, shortened_mm
@@ -13,8 +14,7 @@ from orvek.documents import Barrel, Ends, Glue, Hole, Press, RackBit
 from orvek.planning.working import Figure
 
 
-@dataclass(frozen=True, slots=True)
-class WideHole:
+class WideHole(Struct, frozen=True):
     """The end of a hole that is stepped up for a wider part; the small hole goes first and guides it."""
 
     bit_mm: float
@@ -23,8 +23,7 @@ class WideHole:
     at_left: bool
 
 
-@dataclass(frozen=True, slots=True)
-class TubePlan:
+class TubePlan(Struct, frozen=True):
     """What follows for a tube, or a pin, in its hole."""
 
     gap_mm: Figure
@@ -34,8 +33,7 @@ class TubePlan:
     grows_mm: Figure
 
 
-@dataclass(frozen=True, slots=True)
-class HolePlan:
+class HolePlan(Struct, frozen=True):
     """What follows for one hole. Depths count from the end that is bored from; chances are in %."""
 
     number: int
@@ -152,8 +150,7 @@ class HolePlan:
         return left, right
 
 
-@dataclass(frozen=True, slots=True)
-class BorePlan:
+class BorePlan(Struct, frozen=True):
     """What follows for boring and for gluing the tubes in."""
 
     holes: tuple[HolePlan, ...]

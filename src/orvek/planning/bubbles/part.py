@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.bubbles import (
     SAFE_PART,
@@ -23,8 +24,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 
-@dataclass(frozen=True, slots=True)
-class BubblesPlan:
+class BubblesPlan(Struct, frozen=True):
     """What pressure or vacuum does here. What only a pot has is None under vacuum."""
 
     bubble_pct: Figure

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.documents import Barrel, Cup, Job
 from orvek.planning.results import Plan
@@ -22,8 +23,7 @@ from orvek.workpiece.optics import (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class TubeView:
+class TubeView(Struct, frozen=True):
     """What is seen of a tube through one colour at one end: contrast ratio and verdict (hidden, borderline, shows)."""
 
     barrel: int

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.craft.curing import Kinetics
@@ -25,8 +25,7 @@ TACK_ENDS = 0.5  # of the way from gel to demould: an estimate of when a next la
 PRESSURE_MARGIN = 1.15  # of the time until the last of it has gelled: gas comes back out of what is only just set
 
 
-@dataclass(frozen=True, slots=True)
-class Casting:
+class Casting(Struct, frozen=True):
     """The runs of one casting.
 
     Attributes:

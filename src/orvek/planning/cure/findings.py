@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.pouring import cup_ages_min

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from functools import lru_cache, partial
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from orvek.craft.calibrating import PRIOR_SD, Fit, Observation, cup_gel_s, from_label, refit
@@ -102,7 +102,7 @@ def hardens_min(question: CureQuestion) -> float | None:
 
 def kinetics_of(family: Cure, density_g_ml: float) -> Kinetics:
     """A family's kinetics with the resin's own density."""
-    names = Kinetics.__dataclass_fields__
+    names = Kinetics.__struct_fields__
     return Kinetics(**{name: getattr(family, name) for name in names if name != "density"}, density=density_g_ml)
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import lru_cache
+
+from msgspec.structs import replace
 
 from orvek.planning.cure.question import Band, CureForecast, CureQuestion
 

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from datetime import timedelta
 from typing import Any, NamedTuple
+
+from msgspec import Struct, field
 
 from orvek.documents import (
     BarMould,
@@ -44,8 +45,7 @@ FULL = Effort((20, 10), (12, 6), 8)
 ROUGH = Effort((8, 4), (6, 3), 2)  # right in kind, some percent off: for trials of what a forecast is used for
 
 
-@dataclass(frozen=True, slots=True)
-class CureQuestion:
+class CureQuestion(Struct, frozen=True):
     """All that a forecast depends on. Lengths in mm, masses in g.
 
     `depth_mm` is that of one layer; `side_by_side` says how many bars stand beside one another in the mould;
@@ -94,8 +94,7 @@ class CureQuestion:
         return min(self.cure.hottest_c.value, WALL_LIMIT_C[self.wall])
 
 
-@dataclass(frozen=True, slots=True)
-class Band:
+class Band(Struct, frozen=True):
     """A figure as a range: 5 %, best, 95 %. Infinite where it never comes."""
 
     low: float
@@ -103,8 +102,7 @@ class Band:
     high: float
 
 
-@dataclass(frozen=True, slots=True)
-class Curve:
+class Curve(Struct, frozen=True):
     """Courses over the time since pouring, all of one length."""
 
     time_min: Any
@@ -119,8 +117,7 @@ class Curve:
     least: Any
 
 
-@dataclass(frozen=True, slots=True)
-class Frames:
+class Frames(Struct, frozen=True):
     """The section over time: (frames,), (frames, rows, columns) of temperature and of cure, nan outside the resin."""
 
     time_min: Any
@@ -130,8 +127,7 @@ class Frames:
     cure: Any
 
 
-@dataclass(frozen=True, slots=True)
-class CureForecast:
+class CureForecast(Struct, frozen=True):
     """The answer. `problem` is a sentence where there is none; then all else is None."""
 
     question: CureQuestion

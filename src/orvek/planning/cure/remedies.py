@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 
 from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.calibrating import Fit

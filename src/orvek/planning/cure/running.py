@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from orvek.craft.calibrating import Fit

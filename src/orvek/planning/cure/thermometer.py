@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import itertools
 import re
-from dataclasses import dataclass
 from statistics import median
+
+from msgspec import Struct
 
 from orvek.errors import NotUnderstoodError
 from orvek.quantities import decimal
@@ -18,8 +19,7 @@ _GAP = 5.0  # times the usual step
 _ROOM_C = 45.0  # no cup begins hotter than this: then the column is in °F
 
 
-@dataclass(frozen=True, slots=True)
-class ThermometerLog:
+class ThermometerLog(Struct, frozen=True):
     """What a log shows: its hottest moment, and what is odd about it."""
 
     peak_c: float

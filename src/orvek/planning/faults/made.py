@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.planning.findings import Edit
 
 
-@dataclass(frozen=True, slots=True)
-class Made:
+class Made(Struct, frozen=True):
     """Whether a way can work here and what to do; what is None is as usual for that way."""
 
     can: bool

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.craft.faults import Cause
 from orvek.documents import Barrel, Fault
@@ -10,8 +10,7 @@ from orvek.planning.findings import Edit
 from orvek.planning.working import Figure
 
 
-@dataclass(frozen=True, slots=True)
-class WayOut:
+class WayOut(Struct, frozen=True):
     """One way out of a fault, worked out for this blank.
 
     Attributes:
@@ -39,8 +38,7 @@ class WayOut:
     is_drawn: bool = True
 
 
-@dataclass(frozen=True, slots=True)
-class FaultPlan:
+class FaultPlan(Struct, frozen=True):
     """One fault and what follows from it."""
 
     number: int
@@ -66,8 +64,7 @@ class FaultPlan:
         return tuple(way for way in self.ways if way.can)
 
 
-@dataclass(frozen=True, slots=True)
-class FaultsPlan:
+class FaultsPlan(Struct, frozen=True):
     """What follows from all faults of a job; those off their barrel are only said."""
 
     found: tuple[FaultPlan, ...]

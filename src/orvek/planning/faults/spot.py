@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.craft.faults import pit_mm3
 from orvek.documents import Barrel, Fault, PlugStep
@@ -14,8 +14,7 @@ from orvek.workpiece.lengths import reach_mm
 _ROUGH = ("sawing", "boring", "gluing the tube", "squaring")  # moments at which the bar is as thick as it was
 
 
-@dataclass(frozen=True, slots=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """A fault on its barrel.
 
     Attributes:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.faults import covered_deg
 from orvek.craft.pressing import apart_deg, up_from_clip_deg
@@ -17,8 +18,7 @@ _STOP_BEFORE_MM = 1.0  # from there on bit by bit, writing in between: within it
 _NEAR_DEG = 5.0  # a clip is pressed no truer than that (workshop practice)
 
 
-@dataclass(frozen=True, slots=True)
-class DepthWindow:
+class DepthWindow(Struct, frozen=True):
     """How deep a mechanism goes in: its part and end, from and to in mm, and how far it is in."""
 
     part: PenPart
@@ -27,8 +27,7 @@ class DepthWindow:
     now_mm: float | None
 
 
-@dataclass(frozen=True, slots=True)
-class ClipPlan:
+class ClipPlan(Struct, frozen=True):
     """Where the clip lies on the last barrel, what it covers, what lies up on a desk."""
 
     covers_deg: Figure

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.craft.abrasives import Rung
 from orvek.documents import Barrel, CoatSchool, Sized
@@ -14,8 +14,7 @@ from orvek.planning.working import Figure
 PLACES = ("left", "middle", "right")
 
 
-@dataclass(frozen=True, slots=True)
-class SizePlan:
+class SizePlan(Struct, frozen=True):
     """What one barrel is turned to at its left end, its middle and its right end, before grits and coats."""
 
     number: int
@@ -36,8 +35,7 @@ class SizePlan:
         return left, middle, right
 
 
-@dataclass(frozen=True, slots=True)
-class FinishPlan:
+class FinishPlan(Struct, frozen=True):
     """What follows for turning to size, sanding, coats and the press."""
 
     sizes: tuple[SizePlan, ...]

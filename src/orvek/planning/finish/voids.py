@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.coating import GLUE_G_ML
 from orvek.craft.faults import NATURAL, PACKED, STRAIGHT, pit_mm3
@@ -18,8 +19,7 @@ _MM, _MASS, _COUNT = Dimension.LENGTH, Dimension.MASS, Dimension.COUNT
 _SEEN_MM = 0.3  # a fill that lies deeper is seen to be sunk (a choice)
 
 
-@dataclass(frozen=True, slots=True)
-class VoidsPlan:
+class VoidsPlan(Struct, frozen=True):
     """What the voids of one pen take."""
 
     void: Void

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.wrapping import FINE_DPI, Development, development, dots_per_inch, seam_wander_mm, under_mm
 from orvek.documents import Barrel, WrapStep
@@ -20,8 +21,7 @@ _OUT_MM = 0.1  # out of straight or round, as a good core is turned (workshop pr
 _BULGE_MM = 0.15  # a sheet creases on more of a curve than that (workshop practice)
 
 
-@dataclass(frozen=True, slots=True)
-class WrapSheet:
+class WrapSheet(Struct, frozen=True):
     """The sheet of one barrel, or of the whole bar where it is cast over."""
 
     number: int | None  # of its barrel; None for the whole bar
@@ -38,8 +38,7 @@ class WrapSheet:
         return self.flat.slant_mm + 2 * self.flat.bleed_mm
 
 
-@dataclass(frozen=True, slots=True)
-class WrapPlan:
+class WrapPlan(Struct, frozen=True):
     """What follows for the printed sheet."""
 
     index: int  # of its step

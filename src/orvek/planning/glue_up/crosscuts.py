@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from orvek.craft.laying_out import Span
 from orvek.documents import Machine

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from statistics import mean, stdev
 from typing import TYPE_CHECKING
+
+from msgspec import Struct, field
 
 from orvek.documents import Accuracy, GlueUp, Material, Step, declared, missing_stock
 from orvek.planning.bar import bar_size, barrels_of
@@ -31,8 +32,7 @@ WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class MeetQuestion:
+class MeetQuestion(Struct, frozen=True):
     """All that a tolerance run depends on."""
 
     steps: tuple[Step, ...]
@@ -43,8 +43,7 @@ class MeetQuestion:
     units: Units = field(default_factory=Units)  # for the words of the answer
 
 
-@dataclass(frozen=True, slots=True)
-class MeetAnswer:
+class MeetAnswer(Struct, frozen=True):
     """What came of it."""
 
     question: MeetQuestion

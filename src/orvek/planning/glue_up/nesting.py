@@ -9,8 +9,9 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from orvek.craft.laying_out import pieces
 from orvek.documents import Board
@@ -30,8 +31,7 @@ _OFFCUT_MM = 12.0  # narrower leftovers are not worth a word
 _PIECE_WORTH, _BOARD_WORTH = 10**14, 10**7
 
 
-@dataclass(frozen=True, slots=True)
-class NestQuestion:
+class NestQuestion(Struct, frozen=True):
     """What is laid out: pieces, boards and the saw's kerf."""
 
     stock: tuple[Stock, ...]
@@ -47,8 +47,7 @@ def nest_question(plan: Plan) -> NestQuestion | None:
     return NestQuestion(plan.glue_up.stock, plan.shop.all_boards, plan.glue_up.machine.kerf_mm, plan.units)
 
 
-@dataclass(frozen=True, slots=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """One piece on a board, from its lower left corner."""
 
     board: int
@@ -57,8 +56,7 @@ class Placed:
     y_mm: float
 
 
-@dataclass(frozen=True, slots=True)
-class NestAnswer:
+class NestAnswer(Struct, frozen=True):
     """The layout: what is placed, what is not, and in words why."""
 
     question: NestQuestion

@@ -7,8 +7,9 @@ are let in at once.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import combinations
+
+from msgspec import Struct
 
 from orvek.documents import CutStep, Step
 from orvek.planning.bar import narrowed
@@ -17,8 +18,7 @@ from orvek.workpiece.lengths import lengths_mm, reach_mm
 SAW_ALL_FIRST = "saw all, then glue"
 
 
-@dataclass(frozen=True, slots=True)
-class Uncut:
+class Uncut(Struct, frozen=True):
     """A cut as it lies on the bar before any is sawn: its step, and where its middle meets the axis."""
 
     index: int

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from orvek.documents import (
     STOCK_KINDS,

@@ -6,7 +6,9 @@ Faces of a square bar are called A (azimuth 0°), B (90°), C (180°) and D (270
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.segmenting import Chevron, chevron_width_mm
 from orvek.documents import Glue, Machine
@@ -16,8 +18,7 @@ from orvek.quantities import Dimension, Units, decimal, write
 _BOARD_MM = 600.0  # a usual length of board, to say how many slices it gives
 
 
-@dataclass(frozen=True, slots=True)
-class Stock:
+class Stock(Struct, frozen=True):
     """Pieces to begin with: their grain runs along their length."""
 
     name: str
@@ -33,8 +34,7 @@ class Stock:
         return self.length_mm * self.width_mm * self.thickness_mm * self.count / 1000
 
 
-@dataclass(frozen=True, slots=True)
-class SawCut:
+class SawCut(Struct, frozen=True):
     """One cut, or several alike.
 
     Attributes:
@@ -82,8 +82,7 @@ class SawCut:
     is_to_length: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class GlueJoint:
+class GlueJoint(Struct, frozen=True):
     """One glue-up: what is joined, how many joints have to close while the glue is open, and how long it then rests."""
 
     step: int
@@ -97,8 +96,7 @@ class GlueJoint:
     has_metal: bool
 
 
-@dataclass(frozen=True, slots=True)
-class CutPlan:
+class CutPlan(Struct, frozen=True):
     """Everything from boards to bar."""
 
     machine: Machine

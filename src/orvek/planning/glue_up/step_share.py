@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from orvek.craft.segmenting import ArcCut, DiagonalCut, Ring, compound_stave, wrap_width_mm
 from orvek.documents import (
@@ -142,7 +143,7 @@ class StepShare:
             case RipStep():
                 fence = self._across_at(step.azimuth_deg) / 2 - step.kerf_mm / 2
                 rip = self._along("Rip it along its axis", step.azimuth_deg, fence, step.kerf_mm)
-                return [_replaced(rip, then=_flipped(step, self._units))]
+                return [replace(rip, then=_flipped(step, self._units))]
             case ArcStep():
                 return [self._arc(step)]
             case StavesStep():
@@ -210,7 +211,7 @@ class StepShare:
         words = f"Mitre the left end first: it loses {self._mm(reach)} on the axis"
         nearest = self._to_stop(stop - kerf)
         return [
-            _replaced(
+            replace(
                 first,
                 title=words,
                 centre_mm=reach - kerf / 2,
@@ -234,7 +235,7 @@ class StepShare:
             "end for end": f"end for end: {one} and {other} change places, {still} and {too} stay where they are",
         }[step.turn]
         leans = f"; {_LEANS}" if step.angle_deg < 90 else ""
-        return _replaced(slices, then=f"turn every second slice {turned}{leans}")
+        return replace(slices, then=f"turn every second slice {turned}{leans}")
 
     def _crosscuts(self, pitch_mm: float, angle_deg: float, azimuth_deg: float, kerf_mm: float) -> SawCut:
         set_deg, nearest, stop = self._settings(angle_deg, pitch_mm)
@@ -299,17 +300,17 @@ class StepShare:
         wide = Ring(step.count).outer_mm(self.across / 2)
         words = f", tapered {decimal(taper, 2)}° a side" if step.taper_deg else ""
         edges = self._along(f"Bevel both edges of every stave{words}", 0, wide, self.machine.kerf_mm, 2 * step.count)
-        found = [_replaced(edges, set_deg=bevel, set_by="tilt", nearest_deg=nearest, cost_mm=cost)]
+        found = [replace(edges, set_deg=bevel, set_by="tilt", nearest_deg=nearest, cost_mm=cost)]
         if step.ring_mm > 0:
             count = math.ceil(self.long / step.ring_mm) - 1
             rings = self._crosscuts(step.ring_mm, 90.0, 0.0, self.machine.kerf_mm)
-            found.append(_replaced(rings, title=f"Saw into rings of {self._mm(step.ring_mm)}", count=count))
+            found.append(replace(rings, title=f"Saw into rings of {self._mm(step.ring_mm)}", count=count))
         return found
 
     def _out_of_panel(self, step: LaminateStep) -> SawCut:
         cut = self._along("Saw the bar out of the glued panel", step.azimuth_deg, self.across, self.machine.kerf_mm, 2)
         turned = 90 - step.angle_deg
-        return _replaced(
+        return replace(
             cut,
             set_deg=step.angle_deg,
             set_by="panel turned",
@@ -329,15 +330,13 @@ class StepShare:
         """A piece sawn square to its length off a longer bar, which is what is held."""
         cut = self._crosscuts(long_mm, 90.0, 0.0, self.machine.kerf_mm)
         nearest = cut.nearest_stop_mm or long_mm
-        return _replaced(
-            cut, title=title, keep="the piece at the stop", cost_mm=abs(nearest - long_mm), count=1, then=""
-        )
+        return replace(cut, title=title, keep="the piece at the stop", cost_mm=abs(nearest - long_mm), count=1, then="")
 
     def _rounded(self, step: RoundStep) -> SawCut:
         """Not sawn: a bar is turned, or planed, to a diameter between two cuts."""
         cut = self._along(f"Turn it round to {self._mm(step.diameter_mm)}", 0, 0.0, 0.0)
         words = "its faces go: mark 0° on its end"
-        return _replaced(cut, fence_mm=None, nearest_stop_mm=None, cost_mm=0.0, keep="", then=words)
+        return replace(cut, fence_mm=None, nearest_stop_mm=None, cost_mm=0.0, keep="", then=words)
 
     def _along(self, title: str, azimuth: float, fence: float, kerf: float, count: int = 1) -> SawCut:
         nearest = self._to_stop(fence)
@@ -462,7 +461,3 @@ def _pile_over(layers: tuple[Layer, ...], glue_mm: float, over_mm: float) -> lis
     repeats = math.ceil((over_mm - period) / 2 / period - 1e-9) if over_mm > period else 0
     whole = 1 + 2 * max(0, repeats)
     return [(layer, whole) for layer in layers]
-
-
-def _replaced(cut: SawCut, **changes: object) -> SawCut:
-    return replace(cut, **changes)  # type: ignore[arg-type]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.laying_out import blank_length_mm, saw_cuts
 from orvek.craft.turning import finished_wall_mm
@@ -15,8 +16,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 
-@dataclass(frozen=True, slots=True)
-class BarrelFigures:
+class BarrelFigures(Struct, frozen=True):
     """What follows for one barrel."""
 
     name: str
@@ -26,8 +26,7 @@ class BarrelFigures:
     wall_right_mm: Figure
 
 
-@dataclass(frozen=True, slots=True)
-class PenPlan:
+class PenPlan(Struct, frozen=True):
     """What follows from the pen alone."""
 
     barrels: tuple[BarrelFigures, ...]

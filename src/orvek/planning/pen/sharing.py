@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.documents import Barrel, Pen
 
 SAME_BIT_MM, SAME_TUBE_MM = 0.03, 0.02  # nearer than that two are one and the same
 
 
-@dataclass(frozen=True, slots=True)
-class Share:
+class Share(Struct, frozen=True):
     """One bit, tube or bushing and the barrels that want it: pen and barrel by name, the pens in the order given."""
 
     size_mm: float

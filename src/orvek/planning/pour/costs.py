@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.documents import Job, Known
 from orvek.planning.pour.mixture import MixturePlan
@@ -11,8 +11,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 
-@dataclass(frozen=True, slots=True)
-class CostLine:
+class CostLine(Struct, frozen=True):
     """One material of one casting."""
 
     name: str
@@ -21,8 +20,7 @@ class CostLine:
     cost: float | None
 
 
-@dataclass(frozen=True, slots=True)
-class CostPlan:
+class CostPlan(Struct, frozen=True):
     """What the materials of the whole job cost; lines are for one casting."""
 
     lines: tuple[CostLine, ...]

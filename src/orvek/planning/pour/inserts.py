@@ -5,8 +5,9 @@ What was measured goes before what was drawn: displacement, then mass and densit
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from orvek.craft.moulding import BarSection, bars_in
 from orvek.documents import Insert, InsertStep, Job, LoafMould, Material, Step
@@ -19,8 +20,7 @@ _POINTS = 30_000  # accuracy of a counted volume: about 0.5 %
 _BY_SHAPE, _BY_DISPLACEMENT, _BY_MASS = 0.04, 0.01, 0.08
 
 
-@dataclass(frozen=True, slots=True)
-class InsertWay:
+class InsertWay(Struct, frozen=True):
     """One way of knowing an insert's volume, with its relative standard uncertainty."""
 
     name: str
@@ -29,8 +29,7 @@ class InsertWay:
     is_drawn: bool = False  # from the steps' shape, not from a measurement
 
 
-@dataclass(frozen=True, slots=True)
-class InsertPlan:
+class InsertPlan(Struct, frozen=True):
     """What lies in each cavity. The first way is the one that is used."""
 
     volume_ml: Figure

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.moulding import AnyMould, cavity_ml
 from orvek.craft.pouring import (
@@ -25,8 +27,7 @@ from orvek.planning.working import Figure, Term, known_term
 from orvek.quantities import Dimension, decimal
 
 
-@dataclass(frozen=True, slots=True)
-class DosePlan:
+class DosePlan(Struct, frozen=True):
     """One pigment in one cup: what the maker weighs, straight or from a stock."""
 
     name: str
@@ -39,8 +40,7 @@ class DosePlan:
     drops: int | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class CupPlan:
+class CupPlan(Struct, frozen=True):
     """One cup in the order of weighing. The `weighed` masses are what the scale shall show."""
 
     name: str
@@ -64,8 +64,7 @@ class CupPlan:
         return self.volume_ml.value / self.vessel_ml if self.vessel_ml else math.inf
 
 
-@dataclass(frozen=True, slots=True)
-class MixturePlan:
+class MixturePlan(Struct, frozen=True):
     """One casting's resin. Absent parts mean that the job has no resin or no cups yet."""
 
     cavity_ml: Figure

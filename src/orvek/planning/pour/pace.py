@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from orvek.craft.pouring import working_time_min
 from orvek.documents import Job
@@ -11,8 +11,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 
-@dataclass(frozen=True, slots=True)
-class PacePlan:
+class PacePlan(Struct, frozen=True):
     """Time on the clock that starts with the first drop of hardener."""
 
     working_min: Figure

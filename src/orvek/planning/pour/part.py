@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.moulding import bars_in
 from orvek.planning.pour.costs import CostPlan, cost_plan
@@ -13,8 +14,7 @@ from orvek.planning.results import Caution, Plan
 from orvek.planning.working import Figure
 
 
-@dataclass(frozen=True, slots=True)
-class PourPlan:
+class PourPlan(Struct, frozen=True):
     """What is mixed and poured. A part is None while the job lacks what it needs."""
 
     mixture: MixturePlan | None

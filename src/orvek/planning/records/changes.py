@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from orvek.craft.faults import fault_kinds
 from orvek.craft.spoilage import usual_rate
@@ -14,8 +15,7 @@ TWICE = 2  # a cause that came as often as that is no accident (a choice)
 _SURE = 0.1  # that it went well by luck: less likely than that, it holds (a choice)
 
 
-@dataclass(frozen=True, slots=True)
-class Proposal:
+class Proposal(Struct, frozen=True):
     """A change that is proposed because a cause came twice: the cause, how often of how many, what to do, why."""
 
     work: str
@@ -26,8 +26,7 @@ class Proposal:
     expects: str
 
 
-@dataclass(frozen=True, slots=True)
-class Tried:
+class Tried(Struct, frozen=True):
     """A change that was made, and what came of it: blanks since, how many of them failed by the same cause."""
 
     change: ChangeEntry

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from datetime import date
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.costing import StageCost, cost_good, price, started_for_good
 from orvek.craft.spoilage import PRIOR_WORTH, StageKind, stage_kinds, usual_rate
@@ -24,8 +26,7 @@ _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
 _MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
 
 
-@dataclass(frozen=True, slots=True)
-class Stage:
+class Stage(Struct, frozen=True):
     """One stage of the work, for one blank.
 
     Attributes:
@@ -59,16 +60,14 @@ class Stage:
         return self.cost * self.begun
 
 
-@dataclass(frozen=True, slots=True)
-class Gain:
+class Gain(Struct, frozen=True):
     """One thing that would make a good pen cheaper, and by how much."""
 
     words: str
     saves: float
 
 
-@dataclass(frozen=True, slots=True)
-class PenCost:
+class PenCost(Struct, frozen=True):
     """What a good pen costs.
 
     Attributes:

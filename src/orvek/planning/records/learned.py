@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.boring_plan import stuffs
 from orvek.craft.durations import lasting
@@ -26,8 +28,7 @@ _WHOLE_MIN = 2.0  # longer times are told in whole minutes
 _MEAN = math.sqrt(math.pi / 2)  # of a Rayleigh distribution, in its scatters
 
 
-@dataclass(frozen=True, slots=True)
-class Learned:
+class Learned(Struct, frozen=True):
     """One default as it stands now.
 
     Attributes:

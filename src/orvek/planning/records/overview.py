@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, datetime
+
+from msgspec import Struct
 
 from orvek.craft.spoilage import bars_for_learned
 from orvek.documents import ClosedEntry, Job, LedgerEntry
@@ -16,8 +17,7 @@ from orvek.planning.results import Plan, Planner
 _USUAL_PENS, _CHANCE = 5, 0.9
 
 
-@dataclass(frozen=True, slots=True)
-class NextBatch:
+class NextBatch(Struct, frozen=True):
     """What the records say of the next batch of a kind of work.
 
     Attributes:

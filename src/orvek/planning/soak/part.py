@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from orvek.documents import DyeStep
 from orvek.planning.results import Caution, Plan

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
+
+from msgspec import Struct
 
 from orvek.craft.drying import Band, DryingFit
 from orvek.documents import DyeStep, Weighing
 from orvek.planning.working import Figure
 
 
-@dataclass(frozen=True, slots=True)
-class DryPlan:
+class DryPlan(Struct, frozen=True):
     """What the log of weights says. `fit` is None while there is no log; `odd` are lines that cannot be right."""
 
     log: tuple[Weighing, ...]
@@ -38,8 +38,7 @@ class DryPlan:
         return self.log[0].when + timedelta(hours=hours)
 
 
-@dataclass(frozen=True, slots=True)
-class WoodPlan:
+class WoodPlan(Struct, frozen=True):
     """Room in the wood. `takes_pct` is what such wood takes up of the possible, in %."""
 
     volume_ml: Figure
@@ -52,8 +51,7 @@ class WoodPlan:
     shrinks_mm: Figure | None
 
 
-@dataclass(frozen=True, slots=True)
-class BathPlan:
+class BathPlan(Struct, frozen=True):
     """The chamber and what goes into it, for one bath."""
 
     takes_ml: Figure
@@ -67,16 +65,14 @@ class BathPlan:
     taken_pct: Figure | None
 
 
-@dataclass(frozen=True, slots=True)
-class HeatPlan:
+class HeatPlan(Struct, frozen=True):
     """The oven: until the core is there, and the clock from closing the door."""
 
     core_min: Figure
     clock_min: Figure
 
 
-@dataclass(frozen=True, slots=True)
-class DyePlan:
+class DyePlan(Struct, frozen=True):
     """One colour: how deep it goes, how deep it must."""
 
     step: int
@@ -89,8 +85,7 @@ class DyePlan:
     is_seen: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Stage:
+class Stage(Struct, frozen=True):
     """One stretch of the treatment: what, how long in minutes, whether the hands are needed.
 
     `key` names a task of the hands; "" where it is called by its number, as all were once. `cautions` are the
@@ -106,8 +101,7 @@ class Stage:
     line: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class SoakPlan:
+class SoakPlan(Struct, frozen=True):
     """What follows for drying, soaking, dyeing and the oven."""
 
     drying: DryPlan

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from orvek.planning.results import Plan
 from orvek.planning.timetable.results import Task
@@ -15,8 +16,7 @@ _CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
 Kind = Literal["do", "weigh", "count", "measure", "temperature"]
 
 
-@dataclass(frozen=True, slots=True)
-class BenchStep:
+class BenchStep(Struct, frozen=True):
     """One step, as large as a wall: `key` names it among the actuals.
 
     Attributes:

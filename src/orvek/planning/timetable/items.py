@@ -5,8 +5,9 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime, time
+
+from msgspec import Struct
 
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion
 from orvek.planning.timetable.results import Task
@@ -16,8 +17,7 @@ from orvek.quantities import minutes_between
 DAY = 1440 // STEP_MIN
 
 
-@dataclass(frozen=True, slots=True)
-class Item:
+class Item(Struct, frozen=True):
     """One task of one job, in steps from the beginning."""
 
     job: int

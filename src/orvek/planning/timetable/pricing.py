@@ -13,10 +13,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
 from time import monotonic
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost, unpinned
@@ -72,8 +72,7 @@ def priced_bound(
     return max(0.0, best)
 
 
-@dataclass(frozen=True, slots=True)
-class _Grid:
+class _Grid(Struct, frozen=True):
     """The steps on which the hands may begin, as far as hours have prices.
 
     Attributes:

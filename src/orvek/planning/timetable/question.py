@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
 from datetime import date, datetime
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.documents import Hours, Job
 from orvek.planning.timetable.results import Task, TasksPlan, Wait
@@ -15,8 +17,7 @@ MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
 _LEAST_DAYS = 21
 
 
-@dataclass(frozen=True, slots=True)
-class JobTasks:
+class JobTasks(Struct, frozen=True):
     """One job's open tasks in their order."""
 
     job: str
@@ -27,8 +28,7 @@ class JobTasks:
     waiting: tuple[Wait, ...] = ()  # after tasks that are done
 
 
-@dataclass(frozen=True, slots=True)
-class TimetableQuestion:
+class TimetableQuestion(Struct, frozen=True):
     """All that a timetable depends on."""
 
     jobs: tuple[JobTasks, ...]

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from orvek.planning.findings import Station
 
@@ -12,8 +13,7 @@ if TYPE_CHECKING:
     from orvek.planning.timetable.question import TimetableQuestion
 
 
-@dataclass(frozen=True, slots=True)
-class Task:
+class Task(Struct, frozen=True):
     """One thing to do at the bench, and the wait after it.
 
     Attributes:
@@ -55,8 +55,7 @@ class Task:
     cautions: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Slot:
+class Slot(Struct, frozen=True):
     """A task of a job at its time.
 
     `ends` is when the hands are free again, `ready` when the wait after it is over; `why` says what kept it from
@@ -82,8 +81,7 @@ class Slot:
         return self.task.key.split("/", maxsplit=1)[0]
 
 
-@dataclass(frozen=True, slots=True)
-class TasksPlan:
+class TasksPlan(Struct, frozen=True):
     """The tasks of one job in their order; those that are done stand in `done`, with when where a log shows it."""
 
     tasks: tuple[Task, ...]
@@ -101,8 +99,7 @@ class TasksPlan:
         return tuple(task for task in self.tasks if task.key not in self.done)
 
 
-@dataclass(frozen=True, slots=True)
-class Wait:
+class Wait(Struct, frozen=True):
     """What is still waited for after a task that is done, until when, and which place it takes meanwhile, if any."""
 
     job: str
@@ -111,8 +108,7 @@ class Wait:
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Timetable:
+class Timetable(Struct, frozen=True):
     """All open tasks of all jobs at their times.
 
     Attributes:

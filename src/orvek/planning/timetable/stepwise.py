@@ -9,10 +9,11 @@ import math
 import random
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
 from datetime import date
 from functools import partial
 from time import monotonic
+
+from msgspec import Struct, field
 
 from orvek.planning.timetable.costing import cost
 from orvek.planning.timetable.items import Item, open_steps, slack_steps, taken_places
@@ -188,8 +189,7 @@ class _Row:
             self.next.append(item)
 
 
-@dataclass(slots=True)
-class _Taken:
+class _Taken(Struct):
     """Stretches that are taken, sorted; those that meet are one."""
 
     begins: list[int] = field(default_factory=list)

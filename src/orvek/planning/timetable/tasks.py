@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
 from orvek.craft.durations import lasting
 from orvek.craft.task_kinds import task_kind
 from orvek.documents import Shop
@@ -52,8 +54,6 @@ def made_of(plan: Plan) -> TasksPlan:
 
 
 def _after(task: Task, before: Task) -> Task:
-    from dataclasses import replace
-
     return replace(task, after=(before.key,))
 
 

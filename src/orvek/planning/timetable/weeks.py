@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
@@ -27,8 +29,7 @@ _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
 _MORE_H = 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class WeeksQuestion:
+class WeeksQuestion(Struct, frozen=True):
     """The jobs to be planned, in which shop, from when on, and how long is thought about it.
 
     `in_hand` is the job that more is asked of: the chance of a day, ways to make it earlier; the first of them, or
@@ -44,16 +45,14 @@ class WeeksQuestion:
     in_hand: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Way:
+class Way(Struct, frozen=True):
     """What would make the job in hand ready earlier, and when then."""
 
     words: str
     ready: datetime
 
 
-@dataclass(frozen=True, slots=True)
-class Weeks:
+class Weeks(Struct, frozen=True):
     """The answer: the timetable, names of the jobs, and what is known of the one in hand.
 
     `ready_days` are the days on which it was ready in so many tries, sorted: times and waits come out as they may.

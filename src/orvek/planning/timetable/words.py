@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import datetime, timedelta
+
+from msgspec import Struct
 
 from orvek.documents import Job
 from orvek.planning.timetable.results import Slot, Task, Wait
@@ -14,8 +15,7 @@ from orvek.quantities import later, write_moment
 _TOLD_MIN = 30.0
 
 
-@dataclass(frozen=True, slots=True)
-class Now:
+class Now(Struct, frozen=True):
     """What there is to do and to wait for at a moment: slots of the hands to come, and waits under way."""
 
     next: tuple[Slot, ...]
@@ -30,8 +30,7 @@ def now_of(weeks: Weeks, when: datetime, most: int = 6) -> Now:
     return Now(coming[:most], tuple(sorted(waiting, key=lambda wait: wait.ends)))
 
 
-@dataclass(frozen=True, slots=True)
-class Closing:
+class Closing(Struct, frozen=True):
     """A task that cannot wait: of which job, to be begun before a moment, and from when on that is to be said."""
 
     job: str

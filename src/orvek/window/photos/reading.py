@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 from PySide6.QtCore import QThread, Signal
 
@@ -16,8 +16,7 @@ from orvek.errors import OrvekError
 PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Taken:
+class Taken(Struct, frozen=True, eq=False):
     """A photo that was read: the file, its dots upright, and where the bar's corners seem to be."""
 
     artwork: Artwork

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PySide6.QtCore import QThread, QTimer, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QDialogButtonBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget

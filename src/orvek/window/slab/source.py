@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 from typing import ClassVar, Protocol
 
+from msgspec import Struct
 from PySide6.QtGui import QImage
 
 from orvek.documents import FACES, LoafMould, Material, Measure, Pen, PhotoStep, ReorientStep, Step, deeds
@@ -33,8 +33,7 @@ _TOUCH_MM = 1e-6
 _USUAL_BARS = (2.2, 1.2)  # how many bars long and wide a casting is taken to be until its size is typed; a choice
 
 
-@dataclass(frozen=True)
-class BarOut:
+class BarOut(Struct, frozen=True):
     """A bar as the field has it: its steps, width, depth and length in mm, what is turned of it, own materials."""
 
     steps: tuple[Step, ...]

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Protocol
 
+from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Plan, Station
@@ -20,8 +20,7 @@ class StationWidget(Protocol):
         """Show what follows from a job."""
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """One station: which, the names of its pages as they are typed in a command, and how it is built."""
 
     station: Station

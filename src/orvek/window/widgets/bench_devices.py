@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from orvek.devices import Meter, MeterKind, Reading, ScalePort, open_meter, open_scale
 from orvek.documents import MeterPlace

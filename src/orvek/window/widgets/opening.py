@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
@@ -18,8 +18,7 @@ Drawing = Callable[[QPainter, QRectF], None]
 _TALL, _DRAWING = 56, 120
 
 
-@dataclass(frozen=True, slots=True)
-class Suggestion:
+class Suggestion(Struct, frozen=True):
     """A place to start from, with a small drawing of it."""
 
     name: str

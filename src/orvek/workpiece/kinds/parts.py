@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from orvek.workpiece.rows import Compiler
 from orvek.workpiece.state import Floats, State
@@ -13,8 +14,7 @@ from orvek.workpiece.state import Floats, State
 Case = Callable[[State, Floats, Floats, int], None]
 
 
-@dataclass(frozen=True, slots=True)
-class StepKind:
+class StepKind(Struct, frozen=True):
     """One kind of step.
 
     Attributes:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 
+from msgspec.structs import replace
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QHideEvent, QImage
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF, QTransform
 from PySide6.QtWidgets import QSizePolicy, QWidget
@@ -22,8 +21,7 @@ _HANDLE = 5.5
 _SECTION_COLUMNS, _SECTION_ROWS = 900, 140
 
 
-@dataclass(frozen=True, slots=True)
-class Handle:
+class Handle(Struct, frozen=True):
     """A point on the picture that can be dragged: one barrel's finished size at one end, or its tube's length."""
 
     barrel: int

@@ -6,9 +6,9 @@ Albums are read here, too: photos of many pieces are many megabytes.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from msgspec import Struct
 from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QImage
 
@@ -26,8 +26,7 @@ _STRIP_TALL = 20
 AlbumOf = Callable[[Entry], PhotoStep | None]
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Look:
+class Look(Struct, frozen=True, eq=False):
     """A pen on a piece at its best place: where its tubes begin from the piece's left end, and how it looks turned."""
 
     fit: Fit
@@ -36,8 +35,7 @@ class Look:
     picture: QImage
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Match:
+class Match(Struct, frozen=True, eq=False):
     """A piece that may match another: how far apart they look, and both of them, one above the other."""
 
     entry: Entry
