@@ -27,13 +27,14 @@ from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
 from orvek.planning.stock import born
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
-from orvek.planning.timetable.items import is_soon_enough, items_of, slack_steps
+from orvek.planning.timetable.earlier import earlier
+from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, slack_steps, steps_into_day
 from orvek.planning.timetable.pricing import priced_bound
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Task, TasksPlan, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
-from orvek.planning.timetable.solving import quickly, solved
+from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step, weeks, weeks_question
@@ -323,6 +324,12 @@ def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
     assert floor <= cost(question, items, better) + 1e-6
     assert priced_bound(question, items, starts) <= cost(question, items, better) + 1e-6
     assert cost(question, items, better) <= cost(question, items, starts)
+    first = earlier(question, items, better)
+    assert all(now <= before for now, before in zip(first, better, strict=True))
+    if pinned < 0 and is_soon_enough(items, better):
+        holds(told(question, items, first), question)
+    offset = steps_into_day(question.begin)
+    assert {(at + offset) // DAY for at in first} <= {(at + offset) // DAY for at in better}
 
 
 def test_forty_jobs_are_planned_by_the_order_of_the_jobs_and_the_gap_is_known() -> None:

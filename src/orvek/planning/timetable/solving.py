@@ -11,6 +11,7 @@ from datetime import datetime
 from time import monotonic
 
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
+from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import (
     DAY,
     Item,
@@ -49,14 +50,14 @@ def solved(question: TimetableQuestion, tell: Tell = lambda _: None) -> Timetabl
     if found is None:
         return Timetable(question, (), problem=_no_room(question, items))
     starts, is_best, floor = found
-    return _told(question, items, starts, is_best=is_best, gap_pct=_gap_pct(cost(question, items, starts), floor))
+    return told(question, items, starts, is_best=is_best, gap_pct=_gap_pct(cost(question, items, starts), floor))
 
 
 def quickly(question: TimetableQuestion) -> Timetable:
     """The step-by-step timetable: each task of each job as early as it goes, promised jobs first."""
     items = items_of(question)
     starts = stepwise(question, items)
-    return Timetable(question, ()) if starts is None else _told(question, items, starts)
+    return Timetable(question, ()) if starts is None else told(question, items, starts)
 
 
 _Found = tuple[list[int], bool, float]  # where the items begin, whether it is the best, what none can cost less than
@@ -71,7 +72,8 @@ def _of_few(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Foun
     if first is None:
         return None
     priced = priced_bound(question, items, first, monotonic() + _PRICED * question.seconds, tick)
-    return _improved(question, items, first, max(bound(question, items), priced), tell)
+    found, is_best, floor = _improved(question, items, first, max(bound(question, items), priced), tell)
+    return earlier(question, items, found), is_best, floor
 
 
 def _of_many(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Found | None:
@@ -203,9 +205,11 @@ def _cost(model, question, items, starts, horizon, days):  # type: ignore[no-unt
 # -- what is told ----------------------------------------------------------------------------------------------
 
 
-def _told(
+def told(
     question: TimetableQuestion, items: list[Item], starts: list[int], *, is_best: bool = False, gap_pct: float = 0.0
 ) -> Timetable:
+    """The timetable in which the items begin so, with why each begins no earlier."""
+
     def when(step: int) -> datetime:
         return later(question.begin, step * STEP_MIN)
 

@@ -7,20 +7,18 @@ from __future__ import annotations
 
 import math
 import random
-from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterator, Sequence
 from datetime import date
 from functools import partial
 from time import monotonic
 
-from msgspec import Struct, field
-
+from orvek.planning.timetable.board import Board
 from orvek.planning.timetable.costing import cost
-from orvek.planning.timetable.items import Item, open_steps, slack_steps, taken_places
+from orvek.planning.timetable.items import Item, open_steps
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.windows import Window
 
-_SEED, _FAR = 3, 10**9
+_SEED = 3
 _FURTHER = (-4, -3, -2, -1, 1, 2, 3, 4)  # places by which a job is moved: near ones bring more than any (tried out)
 _FILLED, _AMONG = 36, 3  # so many steps before the hours end they are filled, by so many tasks that can go on
 
@@ -92,7 +90,7 @@ def in_order(
     An item is begun only when those that have to follow it soon can, and their time is kept for them; not so when not
     `is_strict`. None where a task finds no room.
     """
-    starts, board = [-1] * len(items), _Board(question)
+    starts, board = [-1] * len(items), Board(question)
     for index, item in enumerate(items):
         if item.pinned is not None:
             starts[index] = item.pinned
@@ -108,7 +106,7 @@ def in_order(
     return starts if all(not row.next for row in rows) else None
 
 
-def _go_on(rows: Sequence[_Row], board: _Board, window: Window) -> int:
+def _go_on(rows: Sequence[_Row], board: Board, window: Window) -> int:
     """Let the first job that can begin now do so. Returns when the hands are free again, or when to ask again."""
     now, last = window
     wakes, can = [last], []
@@ -166,7 +164,7 @@ class _Row:
         self.next: list[Item] = []  # an item, and those that have to follow it soon
         self._look()
 
-    def begin(self, begins: Sequence[int], board: _Board) -> None:
+    def begin(self, begins: Sequence[int], board: Board) -> None:
         """What is next has its place now."""
         for item, at in zip(self.next, begins, strict=True):
             board.take(item, at)
@@ -187,85 +185,3 @@ class _Row:
             if not self._is_strict or item.task.soon_min is None or item.pinned is not None:
                 break
             self.next.append(item)
-
-
-class _Taken(Struct):
-    """Stretches that are taken, sorted; those that meet are one."""
-
-    begins: list[int] = field(default_factory=list)
-    ends: list[int] = field(default_factory=list)
-
-    def take(self, begin: int, end: int) -> None:
-        low, high = bisect_left(self.ends, begin), bisect_right(self.begins, end)
-        if low < high:
-            begin, end = min(begin, self.begins[low]), max(end, self.ends[high - 1])
-        self.begins[low:high], self.ends[low:high] = [begin], [end]
-
-    def free_after(self, begin: int, end: int) -> int:
-        """When the last of what is in the way from `begin` to `end` is over; `begin` where nothing is."""
-        last = bisect_left(self.begins, end) - 1
-        return self.ends[last] if last >= 0 and self.ends[last] > begin else begin
-
-
-class _Board:
-    """The hands, the places and the hours for loud work, as far as they are taken."""
-
-    def __init__(self, question: TimetableQuestion) -> None:
-        self._hands, self._open, self._loud = (
-            _Taken(),
-            open_steps(question, loud=False),
-            open_steps(question, loud=True),
-        )
-        self._places: dict[str, _Taken] = {}
-        for place, until in taken_places(question):
-            self._place(place).take(0, until)
-
-    def take(self, item: Item, at: int) -> None:
-        """An item begins then."""
-        self._hands.take(at, at + item.hands)
-        if item.task.place:
-            self._place(item.task.place).take(at, at + item.held)
-
-    def free_for(self, item: Item, at: int) -> int:
-        """`at`, where an item can begin then as far as is seen from here; else when to ask again."""
-        if item.task.is_loud:
-            at = self._loud_from(at, item.hands)
-        free = self._hands.free_after(at, at + item.hands)
-        return self._place(item.task.place).free_after(free, free + item.held) if item.task.place else free
-
-    def soon_after(self, item: Item, at: int, followers: Sequence[Item]) -> list[int] | None:
-        """Where those begin that have to follow an item soon that begins then; None where one cannot."""
-        found: list[int] = []
-        for follower in followers:
-            over, slack = at + item.hands + item.wait, slack_steps(follower.task)
-            begin = self._earliest(follower, over, over + (slack or 0))
-            if begin is None:
-                return None
-            found.append(begin)
-            item, at = follower, begin
-        return found
-
-    def _earliest(self, item: Item, at: int, latest: int) -> int | None:
-        for first, last in self._open[max(0, bisect_right(self._open, (at, _FAR)) - 1) :]:
-            at = max(at, first)
-            while at + item.hands <= last and at <= latest:
-                free = self.free_for(item, at)
-                if free == at:
-                    return at
-                at = free
-            if at > latest:
-                return None
-        return None
-
-    def _place(self, name: str) -> _Taken:
-        taken = self._places.get(name)
-        if taken is None:
-            taken = self._places[name] = _Taken()
-        return taken
-
-    def _loud_from(self, at: int, hands: int) -> int:
-        """From when on so much work may be loud, `at` or later; far away where never."""
-        for first, last in self._loud[max(0, bisect_right(self._loud, (at, _FAR)) - 1) :]:
-            if max(first, at) + hands <= last:
-                return max(first, at)
-        return _FAR
