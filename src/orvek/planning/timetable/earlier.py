@@ -1,6 +1,6 @@
 """The same timetable with everything as early as it goes on the same days, `earlier`.
 
-The solver does not mind when a task is done that nothing waits for. A maker pours tonight if he is at the bench tonight.
+The solver does not mind when a task is done that nothing waits for. A maker at the bench tonight pours tonight.
 """
 
 from __future__ import annotations
