@@ -10,6 +10,7 @@ import subprocess
 import sys
 from datetime import date, datetime, timedelta
 from pathlib import Path
+from typing import Any
 from xml.etree import ElementTree
 
 import pytest
@@ -21,9 +22,11 @@ from orvek.commands import found, main
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.planning import Slow
-from orvek.planning.cure.question import ROUGH
+from orvek.planning.cure.question import ROUGH, CureQuestion
 from orvek.shop import demo_job, fill_with_demo, open_workshop
 from orvek.shop.demo_records import demo_ledger
+
+_FORECAST: dict[CureQuestion, Any] = {}
 
 
 @pytest.fixture
@@ -41,8 +44,13 @@ def rough_cure(monkeypatch: pytest.MonkeyPatch) -> None:
     def rough(slow: Slow) -> Slow:
         if slow.key != "cure":
             return slow
-        work_out = slow.answer
-        return replace(slow, answer=lambda question, *more: work_out(replace(question, effort=ROUGH), *more))
+
+        def worked_out(question: CureQuestion, *more: Any) -> Any:
+            if question not in _FORECAST:
+                _FORECAST[question] = slow.answer(replace(question, effort=ROUGH), *more)
+            return _FORECAST[question]
+
+        return replace(slow, answer=worked_out)
 
     monkeypatch.setattr(found, "QUESTIONS", tuple(rough(slow) for slow in found.QUESTIONS))
 
@@ -228,8 +236,10 @@ def refuse(event, arguments):
 sys.addaudithook(refuse)
 from orvek.commands import main
 from pathlib import Path
+from typing import Any
 code = main(["--workshop", sys.argv[1], "report", "Tideline", "--json"])
-code = code or main(["--workshop", sys.argv[1], "--demo", "--picture", sys.argv[2]])
+code = code or main(["--workshop", sys.argv[1], "timetable", "--seconds", "0.2"])
+code = code or main(["--workshop", sys.argv[1], "--demo", "--job", "Ropewalk", "--picture", sys.argv[2]])
 raise SystemExit(code)
 """
 

@@ -51,7 +51,16 @@ def colours_in(picture: Path) -> int:
 def test_without_a_display_it_says_so_and_saves_a_picture(tmp_path: Path) -> None:
     picture = tmp_path / "orvek.png"
     told = started(
-        sys.executable, "-m", "orvek", "--workshop", str(tmp_path / "demo.sqlite"), "--demo", "--picture", str(picture)
+        sys.executable,
+        "-m",
+        "orvek",
+        "--workshop",
+        str(tmp_path / "demo.sqlite"),
+        "--demo",
+        "--station",
+        "pen",
+        "--picture",
+        str(picture),
     )
     assert told.returncode == 0
     assert "virtual screen" in told.stderr
@@ -64,7 +73,8 @@ def test_on_a_real_x_screen(tmp_path: Path) -> None:
     picture = tmp_path / "orvek.png"
     told = started(
         "xvfb-run", "-a", "-s", "-screen 0 1280x800x24", sys.executable, "-m", "orvek",
-        "--workshop", str(tmp_path / "demo.sqlite"), "--demo", "--station", "pour", "--picture", str(picture),
+        "--workshop", str(tmp_path / "demo.sqlite"), "--demo", "--job", "Ropewalk", "--station", "blank",
+        "--picture", str(picture),
     )  # fmt: skip
     assert told.returncode == 0, told.stderr
     assert colours_in(picture) > 50

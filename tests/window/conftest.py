@@ -11,6 +11,7 @@ from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from orvek.planning.glue_up import nesting
 from orvek.shop import fill_with_demo, open_workshop
 from orvek.window import places, theme
 from orvek.window.answers import Answers
@@ -28,9 +29,10 @@ def qapp_cls() -> type[QApplication]:
 
 @pytest.fixture(autouse=True)
 def recorded_answers(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
-    """A slow question is worked out once a session, a forecast roughly; `fresh_answers` tests work it out in full."""
+    """A slow question is worked out once a session and not to its end; `fresh_answers` tests work it out in full."""
     if not request.node.get_closest_marker("fresh_answers"):
         monkeypatch.setattr(Answers, "_answer", rough_answer)
+        monkeypatch.setattr(nesting, "_SECONDS", 1.0)
 
 
 @pytest.fixture(autouse=True)

@@ -26,12 +26,13 @@ from tests.window.hands import drag
 LAMP = (1.0, 0.9, 0.75)
 
 
-@pytest.fixture
-def photos(tmp_path: Path) -> list[Path]:
+@pytest.fixture(scope="module")
+def photos(tmp_path_factory: pytest.TempPathFactory) -> list[Path]:
     """Two faces of a bar of two woods, as files."""
     columns = np.arange(660)[None, :, None] < 330
     texture = np.broadcast_to(np.where(columns, (92, 58, 34), (196, 160, 110)), (100, 660, 3)).astype(np.uint8)
-    paths = [tmp_path / "face A.jpg", tmp_path / "face B.png"]
+    folder = tmp_path_factory.mktemp("photos")
+    paths = [folder / "face A.jpg", folder / "face B.png"]
     for path in paths:
         Image.fromarray(photographed(texture, cast=LAMP)).save(path)
     return paths

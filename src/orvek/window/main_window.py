@@ -180,12 +180,17 @@ class MainWindow(QWidget):
             made = entry.build(self.session, self.surface)
             self._built[entry.station] = made
             self._areas[entry.station] = area = QScrollArea()
-            area.setWidget(_held(made))
+            holder = QWidget()
+            room = _Shrinking(holder)
+            room.setContentsMargins(0, 0, 0, 0)
+            area.setWidget(holder)
             area.setWidgetResizable(True)  # what does not fit is scrolled to, never squeezed or cut off
             area.setFrameShape(QFrame.Shape.NoFrame)
             area.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # Tab goes to what lies in it
             area.viewport().setAutoFillBackground(False)
             self._stack.addWidget(area)
+            room.addWidget(made)  # last: wherever a widget is put, everything in it gets its style once more
+            made.show()  # else it is shown by and by, and the keyboard finds nothing in it
         return self._built[entry.station]
 
     def open_named(self, name: str) -> None:
@@ -276,25 +281,23 @@ class MainWindow(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Orvek")
         self.setFocus()
-        middle = QWidget()
-        column = QVBoxLayout(middle)
-        for part in (self.keeping, self.notice, self._stack):
-            column.addWidget(part, 1 if part is self._stack else 0)
-        self.splitter = QSplitter()
+        middle, self.splitter = QWidget(), QSplitter()
+        column, bench, whole = QVBoxLayout(middle), QHBoxLayout(), QVBoxLayout(self)
+        for layout in (column, bench, whole):
+            layout.setContentsMargins(0, 0, 0, 0)
+            layout.setSpacing(0)
+        whole.addLayout(bench, 1)
+        bench.addWidget(self.rail)
+        bench.addWidget(self.splitter, 1)
+        whole.addWidget(self.strip)
         self.splitter.setHandleWidth(4)
         self.splitter.setChildrenCollapsible(False)
         self.splitter.addWidget(middle)
         self.splitter.addWidget(self.findings)
         self.splitter.setStretchFactor(0, 1)
         self.splitter.setStretchFactor(1, 0)
-        bench, whole = QHBoxLayout(), QVBoxLayout(self)
-        bench.addWidget(self.rail)
-        bench.addWidget(self.splitter, 1)
-        whole.addLayout(bench, 1)
-        whole.addWidget(self.strip)
-        for layout in (column, bench, whole):
-            layout.setContentsMargins(0, 0, 0, 0)
-            layout.setSpacing(0)
+        for part in (self.keeping, self.notice, self._stack):
+            column.addWidget(part, 1 if part is self._stack else 0)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -457,14 +460,6 @@ class _Shrinking(QVBoxLayout):
 
     def hasHeightForWidth(self) -> bool:
         return False
-
-
-def _held(station: QWidget) -> QWidget:
-    holder = QWidget()
-    layout = _Shrinking(holder)
-    layout.setContentsMargins(0, 0, 0, 0)
-    layout.addWidget(station)
-    return holder
 
 
 def _explained(widget: QWidget | None) -> str:

@@ -20,12 +20,12 @@ def clear(layout: QLayout, keep: QWidget | None = None) -> None:
             widget.deleteLater()
 
 
-def scrolled(inside: QWidget, tall_px: int | None = None) -> QScrollArea:
+def scrolled(inside: QWidget, tall_px: int | None = None, parent: QWidget | None = None) -> QScrollArea:
     """A widget that is scrolled to where there is no room for it; of a fixed height only up and down.
 
     The keyboard stops at what lies in it, not at the area.
     """
-    area = QScrollArea()
+    area = QScrollArea(parent)
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidgetResizable(True)
     area.setWidget(inside)
@@ -37,7 +37,7 @@ def scrolled(inside: QWidget, tall_px: int | None = None) -> QScrollArea:
 
 def under_picture(page: QWidget, picture: QWidget, inside: QWidget, tall_px: int) -> None:
     """Lay a page out: its picture takes what room there is, what stands under it is scrolled."""
-    filled(page, (picture, 1), (scrolled(inside, tall_px), 0))
+    filled(page, (picture, 1), (scrolled(inside, tall_px, page), 0))
 
 
 def filled(page: QWidget, *rows: tuple[QWidget, int]) -> QWidget:

@@ -27,19 +27,19 @@ class Paged(QWidget):
         super().__init__()
         self._names, self._nothing = tuple(names), nothing
         self.tabs = Tabs(tuple(words))
-        self._pages, self._stack = QStackedWidget(), QStackedWidget()
-        for page in pages:
-            self._pages.addWidget(page)
-        whole = QWidget()
+        self._stack, whole, self._pages = QStackedWidget(), QWidget(), QStackedWidget()
         column, outer = QVBoxLayout(whole), QVBoxLayout(self)
-        column.addWidget(self.tabs)
-        column.addWidget(self._pages, 1)
-        outer.addWidget(self._stack)
         for layout in (column, outer):
             layout.setContentsMargins(0, 0, 0, 0)
             layout.setSpacing(0)
+        # From without to within: wherever a widget is put, everything in it gets its style once more.
+        outer.addWidget(self._stack)
         for one in (whole, nothing):
             self._stack.addWidget(one)
+        column.addWidget(self.tabs)
+        column.addWidget(self._pages, 1)
+        for page in pages:
+            self._pages.addWidget(page)
         self.tabs.chosen.connect(self._open)
 
     def open_page(self, name: str) -> None:

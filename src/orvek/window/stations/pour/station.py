@@ -95,11 +95,13 @@ class PourStation(QWidget):
         )
         self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
         self.tabs = Tabs(tuple(said(page).capitalize() for page in PAGES))
-        for page in (self._mould_opening, self._resin_opening, self._colours_opening, self._paged(), self._not_cast):
-            self._stack.addWidget(page)
-        column = QVBoxLayout(self)
+        column, whole, self._pages = QVBoxLayout(self), QWidget(), QStackedWidget()
         column.setContentsMargins(0, 0, 0, 0)
+        # From without to within: wherever a widget is put, everything in it gets its style once more.
         column.addWidget(self._stack)
+        for page in (self._mould_opening, self._resin_opening, self._colours_opening, whole, self._not_cast):
+            self._stack.addWidget(page)
+        self._fill_pages(whole)
         self.cups.moving.connect(lambda index, share: session.preview(deeds.move_boundary(session.job, index, share)))
         self.cups.moved.connect(session.finish)
 
@@ -199,18 +201,16 @@ class PourStation(QWidget):
                 widget.entered.connect(lambda v, p=(room, name), t=measure.title: session.edit(p, v, t))
                 self._fields[room, name] = widget
 
-    def _paged(self) -> QWidget:
+    def _fill_pages(self, whole: QWidget) -> None:
         """The four pages of a pour under their words."""
-        whole, self._pages = QWidget(), QStackedWidget()
-        for page in (self._bench(), self.cure, self.bubbles, self.colour):
-            self._pages.addWidget(page)
-        self.tabs.chosen.connect(self._pages.setCurrentIndex)
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.tabs)
         column.addWidget(self._pages, 1)
-        return whole
+        for page in (self._bench(), self.cure, self.bubbles, self.colour):
+            self._pages.addWidget(page)
+        self.tabs.chosen.connect(self._pages.setCurrentIndex)
 
     def _bench(self) -> QWidget:
         bench = QWidget()

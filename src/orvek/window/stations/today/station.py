@@ -111,22 +111,24 @@ class TodayStation(QWidget):
 
     def _show_day(self, weeks: Weeks | None, now: datetime) -> None:
         self.picture.show_day(weeks, now)
-        for button in (self.bench, self.done):
-            button.setEnabled(False)
         if weeks is None or weeks.table.problem:
+            self._enable(can=False)
             self.now.setText(weeks.table.problem if weeks else "The day is being planned …")
             self._what.setText("")
             return
         at = now_of(weeks, now)
         self._slot = at.next[0] if at.next else None
+        self._enable(can=self._slot is not None and self._session.workshop.is_writable)
         self.now.setText(_now_words(weeks, self._slot, now))
         self._what.setText(" ".join(self._slot.task.lines[:4]) if self._slot else "")
-        for button in (self.bench, self.done):
-            button.setEnabled(self._slot is not None and self._session.workshop.is_writable)
         self._next.show_lines([slot_line(slot, weeks) for slot in at.next[1:]] or ["Nothing more is planned."])
         waits = [closing_line(one) for one in self._closing() if now < one.before]
         waits += [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
+
+    def _enable(self, *, can: bool) -> None:
+        for button in (self.bench, self.done):  # once each: one that is disabled for a moment loses the keyboard
+            button.setEnabled(can)
 
     # -- deeds -------------------------------------------------------------------------------------------------
 
