@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Iterable, Iterator
-from datetime import date
+from datetime import date, datetime, timedelta
 
 import pytest
 from msgspec.structs import replace
@@ -15,10 +15,12 @@ from msgspec.structs import replace
 from orvek.cards.records_text import records_csv, records_text
 from orvek.cards.shelf_text import shelf_text
 from orvek.cards.shopping import shopping_lines
+from orvek.cards.timetable_text import timetable_text, today_text
 from orvek.craft.faults import fault_kinds
-from orvek.documents import Fault, Hole, Job, PenPart, Shop
+from orvek.documents import DayHours, Fault, Hole, Hours, Job, PenPart, Shop, deeds
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Plan, plan, with_answer
+from orvek.planning.becoming import fits
 from orvek.planning.compared import compared
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import cure_forecast
@@ -35,15 +37,28 @@ from orvek.planning.records.side_by_side import beside
 from orvek.planning.shelf_list import ShelfStock, amount_line, counted_line, fitting, matching, piece_size, state_line
 from orvek.planning.soak.words import treatment_lines
 from orvek.planning.stock import to_buy
+from orvek.planning.timetable.bench import bench_steps, pigment_words, still_words, wanted_g
+from orvek.planning.timetable.solving import quickly
+from orvek.planning.timetable.weeks import weeks as worked_out
+from orvek.planning.timetable.weeks import weeks_question
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_records import with_demo_records
 from orvek.shop.demo_shelf import demo_pieces
+from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
 from tests.jobs.test_the_sixteen import RECORDED
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 
 TODAY = date(2026, 11, 26)
+
+
+class Thursday(date):
+    """A calendar that stands still."""
+
+    @classmethod
+    def today(cls) -> Thursday:
+        return cls(2026, 11, 26)
 
 
 class New:
@@ -73,7 +88,7 @@ def faults_of(job: Job, shop: Shop, **more: object) -> Iterator[str]:
     """Every kind of fault at one place, with all ways out of each."""
     new = New()
     for kind in fault_kinds():
-        fault = Fault(kind=kind.key, **more)  # type: ignore[arg-type]
+        fault = Fault(kind=kind.key, **more)
         planned = plan(set_value(job, ("faults", "found"), (fault,)), shop)
         for one in planned.faults.found if planned.faults else ():
             yield f"{kind.key}: {on_what(one)} {where(one, planned.units)}"
@@ -165,6 +180,11 @@ def soaks(shop: Shop) -> Iterator[str]:
         (("soak", "bath", "gauge_bar"), 0.9),
         (("soak", "bath", "boils_kpa"), 4.0),
         (("soak", "bath", "pressed_bar"), 6.0),
+        (("soak", "heat", "wide"), 2),
+        (("soak", "heat", "high"), 3),
+        (("soak", "heat", "is_wrapped"), True),
+        (("soak", "heat", "has_fan"), True),
+        (("soak", "heat", "core_c"), 130.0),
     )
     new = New()
     for path, value in changes:
@@ -229,8 +249,65 @@ def cure(shop: Shop) -> Iterator[str]:
     yield from (said_of(one) for one in found.findings if one.key.startswith("cure"))
 
 
+def bench(shop: Shop) -> Iterator[str]:
+    """What is said step by step at the bench, and how what was weighed is answered."""
+    for name in ("01 swirl batch", "07 knot", "12 oblong own mould", "15 two barrel hybrid"):
+        planned, new = plan(SIXTEEN[name](), shop), New()
+        yield name
+        for task in planned.tasks.tasks if planned.tasks else ():
+            steps = bench_steps(planned, task)
+            yield from new.among(line for step in steps for line in told(step))
+            for step in steps:
+                if step.target_g is not None:
+                    grams = step.target_g
+                    yield f"{step.key} {wanted_g(step, {step.of[0]: grams} if step.of else {}):.2f} g"
+                    over = (pigment_words(planned, step, grams * more) for more in (1.01, 1.2, 9.0))
+                    yield from new.among(words for words in over if words)
+                if step.target_mm is not None:
+                    off = (-0.3, 0.0, 0.04, 0.6)
+                    yield from new.among(still_words(step.target_mm, step.target_mm + mm, planned) for mm in off)
+
+
+def weeks(shop: Shop) -> Iterator[str]:
+    """The weeks of three jobs: plain, promised and pinned, in few hours; laid step by step, without the solver."""
+    evening = datetime(2026, 11, 26, 19, 30)
+    jobs = (demo_job(), second_demo_job(), third_demo_job())
+    first = plan(jobs[0], shop).tasks
+    assert first is not None
+    pinned = deeds.pin_task(jobs[0], first.tasks[4].key, datetime(2026, 12, 5, 11, 0))
+    promised = (pinned.with_(work=pinned.work.with_(promised=date(2026, 12, 11))), *jobs[1:])
+    few = shop.with_(hours=Hours(days=(DayHours(from_h=19, to_h=22),) * 5 + (DayHours(from_h=9, to_h=12),) * 2))
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr("orvek.planning.timetable.weeks.solved", lambda question, _tell=None: quickly(question))
+        patched.setattr("orvek.planning.timetable.findings.date", Thursday)  # no promise is past
+        for of, hours in ((jobs, shop), (promised, few)):
+            question = weeks_question(plan(of[0], hours, of[1:]))
+            assert question is not None
+            found = worked_out(replace(question, begin=evening))
+            for job in of:
+                yield timetable_text(found, job.batch.id)
+            for at in (evening, evening + timedelta(days=2, hours=1), evening + timedelta(days=9)):
+                yield today_text(found, at)
+            yield from told((found.ready_days[:5], found.ways))
+            with_weeks = with_answer(plan(of[0], hours, of[1:]), "weeks", found)
+            yield from (said_of(one) for one in with_weeks.findings if one.station == "Timetable")
+
+
+def slabs(shop: Shop) -> Iterator[str]:
+    """Bars on a slab, straight and askew, and their cuts; pieces and the pens they can become."""
+    slab = Slab(310.0, 140.0, ((80.0, 40.0, 12.0), (220.0, 90.0, 8.0)))
+    by_hand = (SlabBar(90, 60, 30, 132, 20), SlabBar(200, 60, 30, 132, 20), SlabBar(150, 110, 0, 132, 20))
+    for bars in (laid_out(slab, 132.0, 20.0, 1.6), laid_out(slab, 90.0, 22.0, 3.0, 15.0), by_hand):
+        yield from told(bars)
+        yield f"{share_used(slab, bars):.3f} {troubles(slab, bars, 1.6)}"
+        yield from told(cuts(slab, bars, 1.6))
+    for piece in demo_pieces(shop, demo_job(), second_demo_job(), "album", TODAY):
+        for fit in fits(piece, shop.pens[:4], 1.6, shop.preferences.units):
+            yield f"{piece.name} {fit.pen.name} {fit.pens} {fit.left_mm:.2f} {fit.working} {fit.why_not}"
+
+
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
-    made.__name__: made for made in (faults, holes, finishes, soaks, records, shelf, cure)
+    made.__name__: made for made in (faults, holes, finishes, soaks, records, shelf, cure, bench, weeks, slabs)
 }
 
 

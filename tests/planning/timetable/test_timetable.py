@@ -332,6 +332,17 @@ def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
     assert {(at + offset) // DAY for at in first} <= {(at + offset) // DAY for at in better}
 
 
+def test_the_bound_of_one_job_is_what_it_costs_and_no_reason_is_given_for_what_nothing_delays() -> None:
+    tasks = (task("a", 30, 60), task("b", 20, 45, after=("a",)), task("c", 10, after=("b",)))
+    question = asked(JobTasks("a", "A", tasks, None))
+    items, table = items_of(question), quickly(question)
+    starts = [0, 18, 31]
+    assert bound(question, items) == pytest.approx(cost(question, items, starts))
+    assert priced_bound(question, items, starts) <= cost(question, items, starts) + 1e-6
+    assert [slot.begins for slot in table.slots] == [THURSDAY + timedelta(minutes=5 * start) for start in starts]
+    assert [slot.why for slot in table.slots] == ["", *["what was done before has to rest"] * 2]
+
+
 def test_forty_jobs_are_planned_by_the_order_of_the_jobs_and_the_gap_is_known() -> None:
     """The solver is not asked any more: what is left open is measured against the bound."""
     chance = random.Random(4)
