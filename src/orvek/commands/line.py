@@ -17,7 +17,6 @@ from orvek import __version__
 from orvek.errors import OrvekError
 from orvek.files import JOB_SUFFIX, reason_of
 from orvek.log import keep_log
-from orvek.quantities import use_decimal_mark
 
 _WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
 _PLACES = (
@@ -68,7 +67,6 @@ def main(arguments: Sequence[str] | None = None) -> int:
         printed as one sentence.
     """
     keep_log()
-    use_decimal_mark(_decimal_mark_of_the_system())
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # a terminal that cannot show every letter
@@ -76,6 +74,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(given)
     options.file, options.path = file, _workshop_path(options)
     room, _, name = options.command.partition(".")
+    if room != "window":  # that asks Qt
+        from orvek.quantities import use_decimal_mark
+
+        use_decimal_mark(_decimal_mark_of_the_system())
     try:
         command: Callable[[argparse.Namespace], int] = getattr(import_module(f"orvek.commands.{room}"), name)
         code = command(options)

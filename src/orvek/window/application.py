@@ -22,7 +22,6 @@ from PySide6.QtWidgets import QApplication
 from orvek.errors import OrvekError, WorkshopDamagedError
 from orvek.languages.spoken import spoken
 from orvek.log import end_well, keep_log, watch_for_crashes
-from orvek.quantities import write_date
 from orvek.window import places, theme
 from orvek.window.frame import USUAL_SIZE, Frame
 from orvek.window.one_window import handed_over, listen
@@ -230,6 +229,7 @@ class Start:
 
     def _offer_backup(self, error: WorkshopDamagedError) -> bool:
         """Offer the newest backup where the workshop file is damaged; the damaged file is kept beside it."""
+        from orvek.quantities import write_date
         from orvek.shop import backups_of, put_in_place
 
         newest = next((backup for backup in backups_of(error.path) if backup.jobs is not None), None)
