@@ -148,12 +148,22 @@ def test_everything_has_a_name_for_those_who_listen(walked: MainWindow) -> None:
         assert nameless == []
 
 
+def wait_for_the_chart(window: MainWindow, qtbot: QtBot) -> None:
+    """Until the cure's chart stands there; where it does not come, what stands there instead."""
+    page, forecaster = window.at("Pour").cure, window.session.answers.forecasters["cure"]
+    try:
+        qtbot.waitUntil(lambda: page.chart is not None, timeout=120_000)
+    except qtbot.TimeoutError:
+        here = (page.answer.text(), window.notice.text(), forecaster.is_busy(), window.station, page.isVisible())
+        pytest.fail(f"{here} {forecaster.answer()} {forecaster._question}"[:4000])
+
+
 def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: QtBot) -> None:
     """At 1280 x 800 with a title bar all of a station stands there, the cure's charts too when they have come."""
     window = walked
     window.frame.resize(1280, 770)
     window.open_named("cure")
-    qtbot.waitUntil(lambda: window.at("Pour").cure.chart is not None, timeout=120_000)
+    wait_for_the_chart(window, qtbot)
     over: dict[str, int] = {}
     for page in PAGES:
         window.open_named(page)
@@ -184,7 +194,7 @@ def name_of(stop: QWidget) -> str:
 def test_every_stop_of_the_keyboard_has_a_name_and_a_role(walked: MainWindow, qtbot: QtBot) -> None:
     """Over all stations and their pages: a screen reader is never told nothing."""
     walked.open_named("cure")
-    qtbot.waitUntil(lambda: walked.at("Pour").cure.chart is not None, timeout=120_000)  # it has stops of its own
+    wait_for_the_chart(walked, qtbot)  # it has stops of its own
     dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
     for entry in STATIONS:
         for place in (entry.station.value.lower(), *entry.pages):
