@@ -205,6 +205,7 @@ def records(shop: Shop) -> Iterator[str]:
         others = [one for one in jobs if one is not job]
         yield job.batch.name
         yield from told(pen_cost(planned, TODAY))
+        yield from told(plan(set_value(job, ("batch", "spoilage_pct"), None), shop).bars)
         yield from told(compared(planned))
         yield from told(beside(planned, TODAY))
         yield from told(what_differs(planned))
