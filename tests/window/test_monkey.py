@@ -28,7 +28,6 @@ from PySide6.QtWidgets import (
     QMenu,
     QWidget,
 )
-from shiboken6 import isValid
 
 from orvek.planning import Station
 from orvek.shop import open_workshop
@@ -156,13 +155,20 @@ class Monkey:
             buttons = [b for b in dialog.findChildren(QAbstractButton) if b.isVisible() and b.isEnabled()]
             buttons = [b for b in buttons if _words(b) not in _NOT_PRESSED and not _menu_of(b)]
             if buttons and self.chance.random() < 0.5:
-                QTimer.singleShot(0, lambda: dialog.reject() if isValid(dialog) else None)
+                QTimer.singleShot(0, self._leave_all)
                 self.chance.choice(buttons).click()
             else:
                 dialog.reject()
         popup = QApplication.activePopupWidget()
         if popup is not None:
             popup.close()
+
+    def _leave_all(self) -> None:
+        """Close the dialog that is open, and then the one it was opened from: a printer's asks for a file."""
+        dialog = QApplication.activeModalWidget()
+        if isinstance(dialog, QDialog):
+            QTimer.singleShot(0, self._leave_all)
+            dialog.reject()
 
     def seen(self, kind: type) -> list:
         return [w for w in self.window.frame.findChildren(kind) if w.isVisible() and w.isEnabled()]
