@@ -38,8 +38,7 @@ def _groups(items: Sequence[Item]) -> Iterator[list[int]]:
     """The places of an item and of those that have to follow it soon; without what is pinned."""
     group: list[int] = []
     for index, item in enumerate(items):
-        follows = group and item.task.soon_min is not None and items[group[-1]].job == item.job
-        if group and not (follows and item.pinned is None):
+        if group and not (item.follows_soon and items[group[-1]].job == item.job):
             yield group
             group = []
         if item.pinned is None:

@@ -33,6 +33,11 @@ class Item(Struct, frozen=True):
         """How long it takes its place."""
         return self.hands + (self.wait if self.task.holds else 0)
 
+    @property
+    def follows_soon(self) -> bool:
+        """Whether it cannot wait after the one before it; when it is pinned that is the maker's own affair."""
+        return self.task.soon_min is not None and self.pinned is None
+
 
 def items_of(question: TimetableQuestion) -> list[Item]:
     """All open tasks, job after job."""
@@ -67,10 +72,9 @@ def slack_steps(task: Task) -> int | None:
 def is_soon_enough(items: Sequence[Item], starts: Sequence[int]) -> bool:
     """Whether everything that cannot wait begins soon enough; what was pinned is the maker's own affair."""
     for (before, item), (earlier, start) in zip(itertools.pairwise(items), itertools.pairwise(starts), strict=True):
-        slack = slack_steps(item.task)
-        if slack is None or item.job != before.job or item.pinned is not None or before.pinned is not None:
+        if not item.follows_soon or item.job != before.job or before.pinned is not None:
             continue
-        if start > earlier + before.hands + before.wait + slack:
+        if start > earlier + before.hands + before.wait + (slack_steps(item.task) or 0):
             return False
     return True
 

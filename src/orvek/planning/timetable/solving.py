@@ -182,7 +182,7 @@ def _precedences(model, items, starts) -> None:  # type: ignore[no-untyped-def]
 
 
 def _cost(model, question, items, starts, horizon, days):  # type: ignore[no-untyped-def]
-    """Days late, days at the bench, and how late everything is ready: `stepwise.cost` for the solver."""
+    """Days late, days at the bench, and how late everything is ready: `costing.cost` for the solver."""
     terms = []
     for number, job in enumerate(question.jobs):
         last = max((index for index, item in enumerate(items) if item.job == number), default=None)

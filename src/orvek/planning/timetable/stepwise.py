@@ -182,6 +182,6 @@ class _Row:
             self.ready = max(self.ready, self.next[0].free_at)
         for index in self._left[1:]:
             item = self._items[index]
-            if not self._is_strict or item.task.soon_min is None or item.pinned is not None:
+            if not (self._is_strict and item.follows_soon):
                 break
             self.next.append(item)
