@@ -15,6 +15,7 @@ from PySide6.QtGui import QAccessible
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
+from orvek.commands import line
 from orvek.planning import Station
 from orvek.shop import demo_job
 from orvek.window.main_window import MainWindow
@@ -182,6 +183,12 @@ def test_commands_go_to_pages_and_jobs(walked: MainWindow) -> None:
             assert walked.station is entry.station
     told["Open Ropewalk"].do()
     assert walked.session.job.batch.name == "Ropewalk"
+
+
+def test_the_command_line_knows_every_place() -> None:
+    """It names them itself, because the table of stations would load Qt for every report."""
+    places = {place for entry in STATIONS for place in (entry.station.value.lower(), *entry.pages)}
+    assert places == set(line._PLACES)
 
 
 def name_of(stop: QWidget) -> str:

@@ -28,6 +28,7 @@ _PLACES = (
     "cure",
     "bubbles",
     "colour",
+    "glue-up",
     "cuts",
     "boards",
     "gluing",
