@@ -11,12 +11,15 @@ from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from orvek.planning import Station
 from orvek.planning.glue_up import nesting
-from orvek.shop import fill_with_demo, open_workshop
+from orvek.shop import demo_job, fill_with_demo, open_workshop
 from orvek.window import places, theme
 from orvek.window.answers import Answers
+from orvek.window.frame import USUAL_SIZE
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
+from orvek.window.widgets.paged import Paged
 from tests.window.rough import rough_answer
 
 Opener = Callable[..., MainWindow]
@@ -84,7 +87,7 @@ def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path, demo_file
         theme.apply(qapp)
     opened: list[MainWindow] = []
 
-    def make(*, demo: bool = False, path: Path = workshop_path) -> MainWindow:
+    def make(*, demo: bool = False, path: Path = workshop_path, keep: bool = False) -> MainWindow:
         if demo and not path.exists():
             path.parent.mkdir(parents=True, exist_ok=True)
             shutil.copy(demo_file, path)
@@ -96,14 +99,50 @@ def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path, demo_file
         window.frame.show()
         window.load_slow_parts()
         qtbot.waitExposed(window.frame)
-        opened.append(window)
+        if not keep:
+            opened.append(window)
         return window
 
     yield make
     _end(opened, qapp)
 
 
+@pytest.fixture(scope="module")
+def windows(qapp: QApplication) -> Iterator[list[MainWindow]]:
+    """The one window that the tests of a module share, once there is one; another where a test closed it."""
+    made: list[MainWindow] = []
+    yield made
+    _end(made, qapp)
+
+
 @pytest.fixture
-def window(open_window: Opener) -> MainWindow:
-    """The demo job, open."""
-    return open_window(demo=True)
+def window(
+    request: pytest.FixtureRequest,
+    windows: list[MainWindow],
+    open_window: Opener,
+    qtbot: QtBot,
+    workshop_path: Path,
+    demo_file: Path,
+) -> MainWindow:
+    """The module's window gone on to a fresh workshop with the demo job, at Pen and every first page."""
+    if request.node.get_closest_marker("fresh_answers"):
+        return open_window(demo=True)
+    if not windows or not windows[-1].frame.isVisible():
+        windows.append(open_window(demo=True, keep=True))
+        return windows[-1]
+    window = windows[-1]
+    workshop_path.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(demo_file, workshop_path)
+    window.session._pending.clear()
+    session = window.session
+    assert session.open_workshop(workshop_path)
+    session.open_job(next(entry.id for entry in session.jobs() if entry.name == demo_job().batch.name))
+    for station in (built for built in window._built.values() if isinstance(built, Paged)):
+        station.open_page(station._names[0])
+    window.open_station(Station.PEN)
+    window.frame.resize(*USUAL_SIZE)
+    window.frame.activateWindow()
+    QApplication.processEvents()
+    window.notice.say("")
+    qtbot.waitExposed(window.frame)
+    return window

@@ -84,7 +84,7 @@ def test_a_tube_is_dragged_and_the_drag_is_one_undo(window: MainWindow) -> None:
 
 def test_a_tube_is_nudged_with_the_arrows_and_kept_on_the_bar(qtbot: QtBot, window: MainWindow) -> None:
     strip, session = window.strip, window.session
-    strip.setFocus()
+    strip.setFocus(Qt.FocusReason.TabFocusReason)
     qtbot.keyClick(strip, Qt.Key.Key_Right)
     assert session.job.blank.tube_starts_mm == pytest.approx((18.45, 70.45))
     qtbot.keyClick(strip, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)

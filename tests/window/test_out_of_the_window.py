@@ -87,6 +87,7 @@ def test_another_workshop_is_opened_in_the_window(
     window.menus._open_workshop()
     assert window.session.workshop.path == other.with_suffix(".sqlite")
     assert "Tideline" not in {one.name for one in window.session.jobs()}
+    assert window.session.others.of(window.session.job.batch.id) == (), "nor is it among the other jobs"
     window.session.edit(("batch", "pens_wanted"), 3, "Good pens wanted")
     before = open_workshop(first)
     assert before.is_writable, "the first was let go"

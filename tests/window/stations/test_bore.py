@@ -27,7 +27,9 @@ def bore(window: MainWindow) -> Any:
     window.surface.wait()
     QApplication.processEvents()
     window.open_station(Station.BORE)
-    return window.at("Bore")
+    station = window.at("Bore")
+    station.holes.choose(0)
+    return station
 
 
 def choose(fill: Any, words: str) -> None:
