@@ -22,9 +22,10 @@ from orvek.commands import found, main
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.planning import Slow
-from orvek.planning.cure.question import ROUGH, CureQuestion
+from orvek.planning.cure.question import CureQuestion
 from orvek.shop import demo_job, fill_with_demo, open_workshop
 from orvek.shop.demo_records import demo_ledger
+from tests.effort import SKETCH
 
 _FORECAST: dict[CureQuestion, Any] = {}
 
@@ -47,7 +48,7 @@ def rough_cure(monkeypatch: pytest.MonkeyPatch) -> None:
 
         def worked_out(question: CureQuestion, *more: Any) -> Any:
             if question not in _FORECAST:
-                _FORECAST[question] = slow.answer(replace(question, effort=ROUGH), *more)
+                _FORECAST[question] = slow.answer(replace(question, effort=SKETCH), *more)
             return _FORECAST[question]
 
         return replace(slow, answer=worked_out)

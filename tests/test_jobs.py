@@ -48,12 +48,13 @@ from orvek.planning.bar import bar_size
 from orvek.planning.blank.lines import showings
 from orvek.planning.colour.part import behind_colour
 from orvek.planning.cure.forecast import cure_forecast
-from orvek.planning.cure.question import ROUGH, cure_question
+from orvek.planning.cure.question import cure_question
 from orvek.planning.glue_up.nesting import NestQuestion, nest
 from orvek.shop import open_workshop
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.measures import amounts
 from orvek.workpiece.reference import evaluate_reference
+from tests.effort import SKETCH
 
 
 def carried(job: Job, shop: Shop, tmp_path: Path) -> Plan:
@@ -267,7 +268,7 @@ def test_a_bar_for_friday_is_poured_cured_and_drilled(tideline: Job, shop: Shop,
     planned = carried(job, shop, tmp_path)
     question = cure_question(planned)
     assert question is not None
-    forecast = cure_forecast(replace(question, effort=ROUGH))
+    forecast = cure_forecast(replace(question, effort=SKETCH))
     late = [f for f in with_answer(planned, "cure", forecast).findings if "ready to drill" in f.title]
     assert late
     assert any("Warm to" in remedy.label for remedy in late[0].remedies)
@@ -277,7 +278,7 @@ def test_a_bar_for_friday_is_poured_cured_and_drilled(tideline: Job, shop: Shop,
     warmed = apply_remedy(job, next(r for r in late[0].remedies if "Warm to" in r.label))
     again = cure_question(plan(warmed, shop))
     assert again is not None
-    after = cure_forecast(replace(again, effort=ROUGH))
+    after = cure_forecast(replace(again, effort=SKETCH))
     assert after.ready_min is not None
     assert forecast.ready_min is not None
     assert after.ready_min.best < forecast.ready_min.best

@@ -11,6 +11,7 @@ from datetime import date, datetime, timedelta
 
 import pytest
 from msgspec.structs import replace
+from pydantic import BaseModel
 
 from orvek.cards.records_text import records_csv, records_text
 from orvek.cards.shelf_text import shelf_text
@@ -24,7 +25,7 @@ from orvek.planning.becoming import fits
 from orvek.planning.compared import compared
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import cure_forecast
-from orvek.planning.cure.question import ROUGH, cure_question
+from orvek.planning.cure.question import cure_question
 from orvek.planning.faults.words import fault_lines, in_short, on_what, where
 from orvek.planning.finish.press import depth_window, press_lines
 from orvek.planning.finish.words import finish_lines, still_lines
@@ -46,6 +47,7 @@ from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_records import with_demo_records
 from orvek.shop.demo_shelf import demo_pieces
 from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
+from tests.effort import SKETCH
 from tests.jobs.test_the_sixteen import RECORDED
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
@@ -78,10 +80,15 @@ class New:
 def said_of(finding: Finding) -> str:
     """A finding in a line, with what its remedies are called and put."""
     remedies = " / ".join(
-        f"{remedy.label} {[str(edit.value)[:40] for edit in remedy.edits] or ''}".rstrip()
-        for remedy in finding.remedies
+        f"{remedy.label} {[put(edit.value) for edit in remedy.edits] or ''}".rstrip() for remedy in finding.remedies
     )
     return f"{finding.key} {finding.title} {finding.because} {remedies}".rstrip()
+
+
+def put(value: object) -> str:
+    """What a remedy puts somewhere; of a document what it says beyond its defaults."""
+    found = value.model_dump(exclude_defaults=True) if isinstance(value, BaseModel) else value
+    return str(found)[:160]
 
 
 def faults_of(job: Job, shop: Shop, **more: object) -> Iterator[str]:
@@ -242,7 +249,7 @@ def cure(shop: Shop) -> Iterator[str]:
     planned = plan(set_value(demo_job(), ("pour", "conditions"), conditions), shop)
     question = cure_question(planned)
     assert question is not None
-    forecast = cure_forecast(replace(question, effort=ROUGH))
+    forecast = cure_forecast(replace(question, effort=SKETCH))
     yield answer(forecast)
     bands = ("gel_min", "demould_min", "ready_min", "peak_c", "cup_lives_min")
     yield from told({name: getattr(forecast, name) for name in bands})

@@ -49,11 +49,19 @@ def _parts(value: Any) -> Iterator[tuple[str, Any]]:
         yield from ((key, inner) for key, inner in value if inner != type(value).model_fields[key].default)
     elif isinstance(value, Struct):
         yield from ((name, getattr(value, name)) for name in value.__struct_fields__ if name not in _LEFT_OUT)
+        yield from ((name, getattr(value, name)) for name in _properties(type(value)) if name not in _LEFT_OUT)
     elif isinstance(value, Mapping):
         yield from ((str(key), inner) for key, inner in value.items())
     elif isinstance(value, tuple | list | frozenset):
         listed = sorted(value, key=str) if isinstance(value, frozenset) else value
         yield from ((str(number), inner) for number, inner in enumerate(listed))
+
+
+def _properties(kind: type) -> Iterator[str]:
+    """What a result works out from what it holds; shown figures are told elsewhere."""
+    for name, value in vars(kind).items():
+        if isinstance(value, property) and not name.startswith("_"):
+            yield name
 
 
 def _number(value: float) -> str:

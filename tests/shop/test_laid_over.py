@@ -249,6 +249,17 @@ def test_a_job_that_cannot_be_read_opens_at_its_last_good_version(
     again.close()
 
 
+@pytest.mark.parametrize(("back", "words"), [(1, "before its last change, which"), (2, "before its last 2 changes,")])
+def test_it_is_said_how_far_back_a_job_is_opened(
+    workshop_path: Path, filled: Workshop, tideline: Job, back: int, words: str
+) -> None:
+    filled.close()
+    spoil(workshop_path, f"update job_version set body = '' where number > (select version_now from job) - {back}")
+    again = open_workshop(workshop_path)
+    assert words in (again.open_job(tideline.batch.id).note or "")
+    again.close()
+
+
 def test_a_job_of_which_nothing_can_be_read_is_a_sentence(workshop_path: Path, filled: Workshop, tideline: Job) -> None:
     filled.close()
     spoil(workshop_path, "update job_version set body = 'x'")

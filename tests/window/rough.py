@@ -7,9 +7,10 @@ from typing import Any
 from msgspec.structs import replace
 
 from orvek.planning import Slow
-from orvek.planning.cure.question import ROUGH, CureQuestion
+from orvek.planning.cure.question import CureQuestion
 from orvek.planning.timetable.weeks import WeeksQuestion
 from orvek.window.answers import Answers
+from tests.effort import SKETCH
 
 _WORK_OUT = Answers._answer
 _RECORDED: dict[tuple[str, Any], Any] = {}
@@ -20,7 +21,7 @@ def rough_answer(self: Answers, slow: Slow, question: Any, tell: Any, early: Any
     if (slow.key, question) not in _RECORDED:
         asked = question
         if isinstance(question, CureQuestion):
-            asked = replace(question, effort=ROUGH)
+            asked = replace(question, effort=SKETCH)
         elif isinstance(question, WeeksQuestion):
             asked = replace(question, seconds=0.2)
         found = _WORK_OUT(self, slow, asked, tell, early)

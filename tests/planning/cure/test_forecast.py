@@ -18,8 +18,9 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Severity, apply_remedy, plan, with_answer
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import calibrated, cure_forecast
-from orvek.planning.cure.question import FULL, ROUGH, Band, CureForecast, CureQuestion, clock, cure_question
+from orvek.planning.cure.question import FULL, Band, CureForecast, CureQuestion, clock, cure_question
 from orvek.planning.cure.running import air_over_time, cast
+from tests.effort import SKETCH
 
 FRIDAY = date(2026, 11, 27)
 
@@ -28,7 +29,7 @@ def asked(job: Job, shop: Shop) -> CureQuestion:
     """The question of a job, to be worked out roughly: what is tested with it is not a matter of percents."""
     question = cure_question(plan(job, shop))
     assert question is not None
-    return replace(question, effort=ROUGH)
+    return replace(question, effort=SKETCH)
 
 
 def put(job: Job, **conditions: object) -> Job:
@@ -206,7 +207,7 @@ def test_generic_families_cure_as_practice_has_it(case: dict[str, Any], tideline
 
 def test_nine_times_in_ten_is_nine_times_in_ten(tideline: Job, shop: Shop) -> None:
     """Makers whose resins lie as far from the family's as the priors have it: how often is the range right?"""
-    question = in_a_tray(tideline, shop, "fast polyurethane", 1)
+    question = replace(in_a_tray(tideline, shop, "fast polyurethane", 1), effort=SKETCH)
     forecast, fit = cure_forecast(question), calibrated(question)
     bands = (forecast.gel_min, forecast.pressure_off_min, forecast.demould_min, forecast.ready_min, forecast.peak_c)
     chance, held = np.random.default_rng(3), 0
@@ -242,7 +243,7 @@ def test_nine_times_in_ten_with_a_log_too(family: str, tideline: Job, shop: Shop
 
 
 def test_a_label_that_stays_longer_in_the_mould_is_believed(tideline: Job, shop: Shop) -> None:
-    question = in_a_tray(tideline, shop, "quick coating epoxy", 1)
+    question = replace(in_a_tray(tideline, shop, "quick coating epoxy", 1), effort=SKETCH)
     patient = replace(question, label_out=(20 * 60.0, 10.0, 25.0))
     plain, longer = (cure_forecast(one).demould_min for one in (question, patient))
     assert plain is not None
