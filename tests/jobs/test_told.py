@@ -82,7 +82,8 @@ def said_of(finding: Finding) -> str:
     remedies = " / ".join(
         f"{remedy.label} {[put(edit.value) for edit in remedy.edits] or ''}".rstrip() for remedy in finding.remedies
     )
-    return f"{finding.key} {finding.title} {finding.because} {remedies}".rstrip()
+    place = f" at {finding.place}" if finding.place else ""
+    return f"{finding.severity.value}, {finding.key}{place}: {finding.title} {finding.because} {remedies}".rstrip()
 
 
 def put(value: object) -> str:

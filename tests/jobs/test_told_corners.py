@@ -19,7 +19,7 @@ import pytest
 from msgspec.structs import replace
 
 from orvek.craft.faults import filled_chance_pct
-from orvek.documents import Board, CureLog, Fault, Insert, Job, Shop, from_text
+from orvek.documents import Board, CureLog, Fault, Insert, InsertStep, Job, PlugStep, Shop, from_text
 from orvek.documents.deeds import choose_resin, set_value
 from orvek.errors import OrvekError
 from orvek.planning import Plan, plan, with_answer
@@ -178,6 +178,20 @@ def shapes(shop: Shop) -> Iterator[str]:
                             yield set_value(job, ("blank", "steps", number, name), round(now * times, 2))
 
     yield from findings_of(jobs(), shop, "Pen", "Blank", "Glue-up", "Finish")
+    yield from findings_of(laid_in(), shop, "Pen", "Blank", "Glue-up", "Bore", "Finish")
+
+
+def laid_in() -> Iterator[Job]:
+    """The demo's casting with cores, rods, chips and edges in it, of all sizes, and with plugs across and along."""
+    cast = demo_job().blank.steps
+    for form, diameter_mm, ring_mm in product(
+        ("core", "rods", "chips", "edge"), (1.0, 6, 9.2, 10.2, 11.5, 14), (3.0, 6)
+    ):
+        laid = InsertStep(form=form, diameter_mm=diameter_mm, ring_mm=ring_mm, middle_mm=diameter_mm - ring_mm)
+        yield set_value(demo_job(), ("blank", "steps"), (laid, *cast))
+    for way, diameter_mm, offset_mm in product(("along", "across"), (0.5, 3.0, 8.0), (0.0, 5.0, 9.5)):
+        plug = PlugStep(way=way, diameter_mm=diameter_mm, offset_mm=offset_mm, deep_mm=None if offset_mm else 6.0)
+        yield set_value(demo_job(), ("blank", "steps"), (*cast, plug))
 
 
 def cups(shop: Shop) -> Iterator[str]:
