@@ -85,13 +85,13 @@ def rods(plan: Plan) -> Iterator[Finding]:
             continue
         low, high = ring - step.diameter_mm / 2, ring + step.diameter_mm / 2
         thick, hole = max(_radii(barrels)), max(barrel.hole_mm for barrel in barrels) / 2
-        are = "are" if what == "The rods" else "is"
+        are, lie = ("are", "They lie") if what == "The rods" else ("is", "It lies")
         spans = f"from {plan.mm(max(low, 0), 2)} to {plan.mm(high, 2)} off the axis"
         if low >= thick:
-            because = f"It lies {spans}; the thickest barrel ends at {plan.mm(thick, 2)}."
+            because = f"{lie} {spans}; the thickest barrel ends at {plan.mm(thick, 2)}."
             yield Finding(Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} turned away.", because)
         elif high <= hole:
-            because = f"It lies {spans}; the hole reaches to {plan.mm(hole, 2)}."
+            because = f"{lie} {spans}; the hole reaches to {plan.mm(hole, 2)}."
             yield Finding(Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} bored away.", because)
 
 
