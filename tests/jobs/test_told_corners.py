@@ -19,10 +19,11 @@ import pytest
 from msgspec.structs import replace
 
 from orvek.craft.faults import filled_chance_pct
-from orvek.documents import Board, CureLog, Fault, Insert, InsertStep, Job, PlugStep, Shop, from_text
+from orvek.documents import Board, Bore, CureLog, Fault, Hole, Insert, InsertStep, Job, PlugStep, Shop, from_text
 from orvek.documents.deeds import choose_resin, set_value
 from orvek.errors import OrvekError
 from orvek.planning import Plan, plan, with_answer
+from orvek.planning.bore import words
 from orvek.planning.cure import remedies
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.question import Band, CureForecast, CureQuestion, cure_question
@@ -236,8 +237,49 @@ def presses(shop: Shop) -> Iterator[str]:
             yield f"{piece.name}: photos {photos_of_new(piece, job)}"
 
 
+def bores(shop: Shop) -> Iterator[str]:
+    """Barrels that stop, step, lie on a pin or on nothing, glued with each glue, and what is said of each."""
+    pen, new = demo_job().pen, New()
+    assert pen is not None
+    others: tuple[dict[str, Any], ...] = (
+        {"inside": "no tube"},
+        {"inside": "a pin", "hole_depth_mm": 25.0, "hole_end": "right"},
+        {"hole_depth_mm": 40.0},
+        {"wide_bit_mm": 9.6, "wide_depth_mm": 8.0, "set_back_mm": 3.0},
+        {"wide_bit_mm": 9.2, "wide_end": "left", "bushing_left_mm": 11.0, "bushing_right_mm": 13.0},
+        {"tube_length_mm": 110.0, "tube_diameter_mm": 6.9, "bit_diameter_mm": 7.0, "trim_mm": 5.0},
+    )
+    holes = (
+        Hole(),
+        Hole(from_end="both ends", measured_mm=8.5, left_x_mm=0.3, left_y_mm=0, right_x_mm=-0.6, right_y_mm=0.2),
+        Hole(from_end="right", tube="reclaimed", chip_mm=2.5, chip_at="where the bit comes out"),
+        Hole(from_end="left", chip_mm=6, chip_at="where it goes in", pattern_left_x_mm=0.8, pattern_right_y_mm=-1),
+    )
+    glues = [glue.key for glue in shop.all_glues]
+    for number, (other, hole) in enumerate(product(others, holes)):
+        barrels = (pen.barrels[0].with_(**other), *pen.barrels[1:])
+        bore = Bore(
+            holes=(hole,), glue=glues[number % len(glues)], is_plugged=bool(number % 2), centred="on the pattern"
+        )
+        fault = Fault(kind="off centre", at_mm=2, deep_mm=1.0, moment="boring")
+        job = demo_job().with_(pen=pen.with_(barrels=barrels), bore=bore)
+        planned = plan(set_value(job, ("faults", "found"), (fault,)), shop)
+        assert not planned.failed
+        assert planned.bore is not None
+        units, made = planned.units, planned.bore
+        for one in made.holes:
+            each = (words.from_line(one), words.step_line(one, units), words.pecks_line(one, made, units))
+            more = (words.centre_line(one, bore, units), words.travels_line(one, made, units))
+            yield from new.among((*each, *more, words.depth_line(one, units)))
+        yield from new.among((*words.tube_lines(made, bore, units), words.strength_line(made, units)))
+        yield from new.among(told(made))
+        yield from new.among(told(planned.faults))
+        yield from new.among(said_of(one) for one in planned.findings if one.station.value in {"Bore", "Pen"})
+    yield from (f"{key}: {words.glue_why(key)}" for key in glues)
+
+
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
-    made.__name__: made for made in (cures, boards, fills, lights, shapes, cups, presses)
+    made.__name__: made for made in (cures, boards, fills, lights, shapes, cups, presses, bores)
 }
 
 
