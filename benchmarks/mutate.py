@@ -16,7 +16,7 @@ from itertools import islice
 from pathlib import Path
 
 from benchmarks.mutants import ROOT, Mutant, mutants
-from benchmarks.noticing import is_noticed, test_map
+from benchmarks.noticing import is_noticed, passes_unchanged, test_map
 
 ROOMS = ("craft", "planning", "workpiece", "shop")
 _IGNORED = shutil.ignore_patterns(".git", ".venv", "__pycache__", "docs", "build", ".*cache", ".hypothesis")
@@ -38,6 +38,8 @@ def main() -> int:
         copies: queue.Queue[Path] = queue.Queue()
         for number in range(options.workers):
             copies.put(shutil.copytree(ROOT, Path(folder) / f"tree{number}", ignore=_IGNORED))
+        if not passes_unchanged(Path(folder) / "tree0", tests):
+            sys.exit("The tests fail without a mutant.")
 
         def try_it(mutant: Mutant) -> None:
             copy_of = copies.get()
