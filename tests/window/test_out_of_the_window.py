@@ -86,12 +86,13 @@ def test_another_workshop_is_opened_in_the_window(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(other), ""))
     window.menus._open_workshop()
     assert window.session.workshop.path == other.with_suffix(".sqlite")
+    assert [one.id for one in window.session.jobs()] == [window.session.job.batch.id], "an empty job is begun there"
     assert "Tideline" not in {one.name for one in window.session.jobs()}
     assert window.session.others.of(window.session.job.batch.id) == (), "nor is it among the other jobs"
     window.session.edit(("batch", "pens_wanted"), 3, "Good pens wanted")
     before = open_workshop(first)
     assert before.is_writable, "the first was let go"
-    assert before.jobs()
+    assert {one.name for one in before.jobs()} == {"Tideline", "Ropewalk", "Driftwood"}, "and lost nothing"
     before.close()
     text = tmp_path / "no workshop.sqlite"
     text.write_text("nothing of the kind")

@@ -9,7 +9,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
@@ -26,6 +26,8 @@ from orvek.shop import JobEntry, Workshop, open_workshop, saved_elsewhere, take_
 from orvek.window.answers import Answers
 from orvek.window.other_jobs import OtherJobs
 from orvek.window.session_words import free_name, lost_words, unsaved_words
+
+T = TypeVar("T")
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -49,27 +51,25 @@ class Session(QObject):
     log_wanted = Signal()
     cut_chosen = Signal(object)
 
+    job: Job  # in hand
+    _quick: Plan  # of it, without answers that come later
+
     def __init__(self, workshop: Workshop) -> None:
         super().__init__()
-        self.workshop = workshop
+        self.workshop, self.others = workshop, OtherJobs(workshop)
         found = workshop.shop_found()
         self.shop: Shop = found.shop
         self.notes: list[str] = [*workshop.notices, *found.unread]
         self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
-        self.others = OtherJobs(workshop)
         self._lost: str = ""
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self.cut_in_hand: SawCut | None = None
         self.answers = Answers()
         self.answers.arrived.connect(self._fold)
         self.answers.failed.connect(self.said)
-        opened = self._first_job()
-        self.job = opened or Job()
-        self._quick: Plan = self._quick if opened else plan(self.job, self.shop)  # without answers that come later
+        self._begin()
         self.plan: Plan = self._quick
-        if opened is None and workshop.is_writable:
-            self._record(self.job, "Begin")
 
     @property
     def units(self) -> Units:
@@ -229,11 +229,19 @@ class Session(QObject):
         self.refresh()
         self.jobs_changed.emit()
 
+    def _begin(self) -> None:
+        """Take the job in hand that the workshop begins with; where none can be opened, an empty one."""
+        opened = self._first_job()
+        self.job = opened or Job()
+        if opened is None:
+            self._quick = plan(self.job, self.shop)
+            if self.workshop.is_writable:
+                self._record(self.job, "Begin")
+
     def _first_job(self) -> Job | None:
         """The job that was open last, or the newest one that can be opened; None where there is none."""
         last = self.workshop.last_open()
-        entries = sorted(self.workshop.jobs(), key=lambda entry: entry.id != last)
-        for entry in entries:
+        for entry in sorted(self.workshop.jobs(), key=lambda entry: entry.id != last):
             try:
                 opened = self.workshop.open_job(entry.id, self._can_plan)
             except OrvekError as error:
@@ -352,11 +360,10 @@ class Session(QObject):
         try:
             self.shop = self.workshop.shop()
             self._shops.clear()  # what they would take back is not what lies there now
-            known = {entry.id for entry in self.jobs()}
-            if self.job.batch.id in known:
+            if self.job.batch.id in {entry.id for entry in self.jobs()}:
                 self.job = self.workshop.open_job(self.job.batch.id, self._can_plan).job
             else:
-                self.job = self._first_job() or self.job
+                self._begin()
         except OrvekError as error:
             self.said.emit(str(error))
             return
@@ -405,8 +412,7 @@ class Session(QObject):
         try:
             workshop = saved_elsewhere(self.workshop, path)
             workshop.save_shop(self.shop)
-            pending = self._pending or [(self.job, "Keep what was in the window")]
-            for job, deed in pending:
+            for job, deed in self._pending or [(self.job, "Keep what was in the window")]:
                 if job.batch.id not in {e.id for e in workshop.jobs()} or workshop.job(job.batch.id) != job:
                     workshop.record(job, deed)
         except OrvekError as error:
@@ -420,10 +426,8 @@ class Session(QObject):
         """Go on with another workshop file; one that is not there yet is begun. Whether that came about."""
         if not self.retry() or path.resolve() == self.workshop.path.resolve():
             return False
-        try:
-            workshop = open_workshop(path)
-        except OrvekError as error:
-            self.said.emit(str(error))
+        workshop = self._tried(lambda: open_workshop(path))
+        if workshop is None:
             return False
         self._go_on_with(workshop)
         self.said.emit(f"This is the workshop {path} now. The next start opens your usual one.")
@@ -449,12 +453,9 @@ class Session(QObject):
         """
         if not self.retry():
             return None
-        try:
-            before = self.workshop.restore(backup)
-        except OrvekError as error:
-            self.said.emit(str(error))
-            return None
-        self.reload()
+        before = self._tried(lambda: self.workshop.restore(backup))
+        if before is not None:
+            self.reload()
         return before
 
     def _go_on_with(self, workshop: Workshop) -> None:
@@ -466,12 +467,15 @@ class Session(QObject):
 
     def _can(self, deed: Callable[[], object]) -> bool:
         """Do it; where it cannot be done its sentence is said. Whether it was done."""
+        return self._tried(lambda: (deed(),)) is not None
+
+    def _tried(self, deed: Callable[[], T]) -> T | None:
+        """What it gives; where it cannot be done its sentence is said, and None."""
         try:
-            deed()
+            return deed()
         except OrvekError as error:
             self.said.emit(str(error))
-            return False
-        return True
+            return None
 
     def _record(self, job: Job, deed: str) -> None:
         self._pending.append((job, deed))
@@ -483,18 +487,13 @@ class Session(QObject):
             return
         if not self.retry():
             return
-        try:
-            self.job = getattr(self.workshop, way)(self.job.batch.id)
-        except OrvekError as error:
-            self.said.emit(str(error))
+        self.job = self._tried(lambda: getattr(self.workshop, way)(self.job.batch.id)) or self.job
         self.refresh()
         self.jobs_changed.emit()
 
     def _take_back_pending(self) -> None:
         self._pending.pop()
-        try:
-            self.job = self._pending[-1][0] if self._pending else self.workshop.job(self.job.batch.id)
-        except OrvekError as error:
-            self.said.emit(str(error))
+        last = self._pending[-1][0] if self._pending else self._tried(lambda: self.workshop.job(self.job.batch.id))
+        self.job = last or self.job
         self.retry()
         self.refresh()
