@@ -9,9 +9,7 @@ purpose, record it anew and read the difference before it is committed:
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 
@@ -19,13 +17,12 @@ from orvek.cards import cut_list_csv, report_text
 from orvek.documents import Shop, from_text, to_text
 from orvek.planning import Plan, Severity, plan, report_sections
 from orvek.planning.timetable.bench import bench_steps
+from tests.jobs.recorded_text import hold
 from tests.jobs.the_sixteen import SIXTEEN
 
-RECORDED = Path(__file__).parent / "recorded"
 
-
-def said(planned: Plan) -> str:
-    """All that the plan says of a job, as text."""
+def said(planned: Plan) -> list[str]:
+    """All that the plan says of a job, line by line."""
     parts = [report_text(planned, planned.units)]
     for heading, figures in report_sections(planned):
         parts.append(f"\n{heading}, worked")
@@ -39,7 +36,7 @@ def said(planned: Plan) -> str:
     if planned.cutting is not None and planned.cutting.cuts:
         parts.append("\n" + cut_list_csv(planned).decode())
     parts += [*laid_out(planned), *at_the_bench(planned)]
-    return "\n".join(parts).replace("\r\n", "\n") + "\n"
+    return "\n".join(parts).splitlines()
 
 
 def laid_out(planned: Plan) -> Iterator[str]:
@@ -80,7 +77,4 @@ def test_a_kind_of_work_is_carried(name: str, shop: Shop) -> None:
     assert planned.failed == ()
     assert [finding.title for finding in planned.findings if finding.severity is Severity.STOP] == []
     assert planned.layout is not None
-    now, file = said(planned), RECORDED / f"{name.replace(' ', '_')}.txt"
-    if os.environ.get("ORVEK_RECORD"):
-        file.write_text(now, encoding="utf-8")
-    assert now == file.read_text(encoding="utf-8")
+    hold(name.replace(" ", "_"), said(planned))

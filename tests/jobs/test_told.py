@@ -5,13 +5,11 @@ Recorded as the sixteen are: `ORVEK_RECORD=1 python -m pytest tests/jobs`, and t
 
 from __future__ import annotations
 
-import os
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from datetime import date, datetime, timedelta
 
 import pytest
 from msgspec.structs import replace
-from pydantic import BaseModel
 
 from orvek.cards.records_text import records_csv, records_text
 from orvek.cards.shelf_text import shelf_text
@@ -20,7 +18,7 @@ from orvek.cards.timetable_text import timetable_text, today_text
 from orvek.craft.faults import fault_kinds
 from orvek.documents import DayHours, Fault, Hole, Hours, Job, PenPart, Shop, deeds
 from orvek.documents.deeds import set_value
-from orvek.planning import Finding, Plan, plan, with_answer
+from orvek.planning import Plan, plan, with_answer
 from orvek.planning.becoming import fits
 from orvek.planning.compared import compared
 from orvek.planning.cure.findings import answer
@@ -48,7 +46,7 @@ from orvek.shop.demo_records import with_demo_records
 from orvek.shop.demo_shelf import demo_pieces
 from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
 from tests.effort import SKETCH
-from tests.jobs.test_the_sixteen import RECORDED
+from tests.jobs.recorded_text import New, hold, said_of
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 
@@ -61,35 +59,6 @@ class Thursday(date):
     @classmethod
     def today(cls) -> Thursday:
         return cls(2026, 11, 26)
-
-
-class New:
-    """Lines that were not there yet: what a change makes of a result, and not all of the result again."""
-
-    def __init__(self) -> None:
-        self._seen: set[str] = set()
-
-    def among(self, lines: Iterable[str]) -> Iterator[str]:
-        """Those of some lines that are seen for the first time."""
-        for line in lines:
-            if line not in self._seen:
-                self._seen.add(line)
-                yield line
-
-
-def said_of(finding: Finding) -> str:
-    """A finding in a line, with what its remedies are called and put."""
-    remedies = " / ".join(
-        f"{remedy.label} {[put(edit.value) for edit in remedy.edits] or ''}".rstrip() for remedy in finding.remedies
-    )
-    place = f" at {finding.place}" if finding.place else ""
-    return f"{finding.severity.value}, {finding.key}{place}: {finding.title} {finding.because} {remedies}".rstrip()
-
-
-def put(value: object) -> str:
-    """What a remedy puts somewhere; of a document what it says beyond its defaults."""
-    found = value.model_dump(exclude_defaults=True) if isinstance(value, BaseModel) else value
-    return str(found)[:160]
 
 
 def faults_of(job: Job, shop: Shop, **more: object) -> Iterator[str]:
@@ -322,7 +291,4 @@ TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
 
 @pytest.mark.parametrize("name", TELLING)
 def test_it_says_what_it_said(name: str, shop: Shop) -> None:
-    now, file = "\n".join(TELLING[name](shop)) + "\n", RECORDED / f"told_{name}.txt"
-    if os.environ.get("ORVEK_RECORD"):
-        file.write_text(now, encoding="utf-8")
-    assert now == file.read_text(encoding="utf-8")
+    hold(f"told_{name}", TELLING[name](shop))

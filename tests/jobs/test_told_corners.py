@@ -1,4 +1,4 @@
-"""What is said where things are odd, written down and held to: a cure that is late or hot, thick sheets, small fills.
+"""What is said where things are odd, written down and held to: late and hot cures, small fills, odd holes.
 
 Recorded as the sixteen are: `ORVEK_RECORD=1 python -m pytest tests/jobs`, and the difference is read.
 """
@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import json
 import math
-import os
 from collections.abc import Callable, Iterator
 from contextlib import suppress
 from datetime import date
@@ -30,18 +29,15 @@ from orvek.planning.cure.question import Band, CureForecast, CureQuestion, cure_
 from orvek.planning.finish.press import depth_window, press_lines
 from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, Placed, nest_question, offcuts
 from orvek.planning.glue_up.saw import Stock, face_of
-from orvek.planning.stock import photos_of_new
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.workpiece.light_test import LightTest, strength
-from tests.jobs.test_the_sixteen import RECORDED
-from tests.jobs.test_told import New, put, said_of
+from tests.jobs.recorded_text import New, hold, put, said_of
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 from tests.mutants import seeds
 
 _DAY = date(2026, 11, 27)
-_WEEK = date(2026, 12, 3)
 
 
 def findings_of(jobs: Iterator[Job], shop: Shop, *stations: str) -> Iterator[str]:
@@ -117,7 +113,7 @@ def cures(shop: Shop) -> Iterator[str]:
             assert remedies.cooler(question, fit, none, lambda _: None, 0.6) == ()  # type: ignore[arg-type]
 
 
-def boards(_shop: Shop) -> Iterator[str]:
+def boards(shop: Shop) -> Iterator[str]:
     """What is left of boards, and what of them is used."""
     planks = (Board(name="Long", length_mm=600, width_mm=90), Board(name="Short", length_mm=150, width_mm=40))
     stock = tuple(
@@ -133,7 +129,7 @@ def boards(_shop: Shop) -> Iterator[str]:
         made = NestAnswer(question, placed, (), "", is_best=True)
         yield f"{made.used_pct:.4g} % {offcuts(made)}"
     for job in (second_demo_job(), SIXTEEN["05 herringbone"](), SIXTEEN["06 scallops"]()):
-        planned = plan(job, _shop)
+        planned = plan(job, shop)
         assert planned.glue_up is not None
         yield f"{job.batch.name}: {planned.glue_up.yield_pct:.4g} % of the wood"
         yield from told(nest_question(planned))
@@ -233,8 +229,6 @@ def presses(shop: Shop) -> Iterator[str]:
         assert not planned.failed
         assert planned.bore is None
         yield from new.among(said_of(one) for one in planned.findings)
-        for piece in shop.pieces:
-            yield f"{piece.name}: photos {photos_of_new(piece, job)}"
 
 
 def bores(shop: Shop) -> Iterator[str]:
@@ -285,7 +279,4 @@ TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
 
 @pytest.mark.parametrize("name", TELLING)
 def test_it_says_what_it_said(name: str, shop: Shop) -> None:
-    now, file = "\n".join(TELLING[name](shop)) + "\n", RECORDED / f"corner_{name}.txt"
-    if os.environ.get("ORVEK_RECORD"):
-        file.write_text(now, encoding="utf-8")
-    assert now == file.read_text(encoding="utf-8")
+    hold(f"corner_{name}", TELLING[name](shop))

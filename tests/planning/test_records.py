@@ -240,6 +240,7 @@ def test_saved_tubes_come_back_and_a_blank_costs_up_to_where_it_was_lost(tidelin
     to_turning = sum(stage.cost for stage in costs[0].stages[:6])
     assert costs[0].stages[5].kind.key == "turning"
     assert spent(costs[0], lost) == pytest.approx(to_turning + whole + casting)
+    assert spent(costs[1], saved) == pytest.approx(to_turning + whole + casting - 2.0)
 
 
 # -- what to change ---------------------------------------------------------------------------------------------

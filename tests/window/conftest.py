@@ -80,17 +80,21 @@ def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return path
 
 
+def _copy(demo_file: Path, path: Path) -> None:
+    path.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(demo_file, path)
+
+
 @pytest.fixture
 def open_window(qtbot: QtBot, qapp: QApplication, workshop_path: Path, demo_file: Path) -> Iterator[Opener]:
-    """Opens windows on one workshop file; with demo=True it holds Tern Quay."""
+    """Opens windows on one workshop file; demo=True: it holds Tern Quay; keep=True: they stay after the test."""
     if theme.FAMILY not in qapp.font().family():
         theme.apply(qapp)
     opened: list[MainWindow] = []
 
     def make(*, demo: bool = False, path: Path = workshop_path, keep: bool = False) -> MainWindow:
         if demo and not path.exists():
-            path.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copy(demo_file, path)
+            _copy(demo_file, path)
             demo = False
         workshop = open_workshop(path)
         if demo:
@@ -130,11 +134,9 @@ def window(
     if not windows or not windows[-1].frame.isVisible():
         windows.append(open_window(demo=True, keep=True))
         return windows[-1]
-    window = windows[-1]
-    workshop_path.parent.mkdir(parents=True, exist_ok=True)
-    shutil.copy(demo_file, workshop_path)
-    window.session._pending.clear()
-    session = window.session
+    window, session = windows[-1], windows[-1].session
+    _copy(demo_file, workshop_path)
+    session._pending.clear()
     assert session.open_workshop(workshop_path)
     session.open_job(next(entry.id for entry in session.jobs() if entry.name == demo_job().batch.name))
     for station in (built for built in window._built.values() if isinstance(built, Paged)):
