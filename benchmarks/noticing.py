@@ -37,11 +37,13 @@ class TestMap(Struct, frozen=True):
         """The tests to ask, quickest first: those near and quick, then the others."""
         place = mutant.path.relative_to(ROOT / "src/orvek")
         lines = self.ran.get(str(place), {})
-        of = mutant.statement if mutant.inside else lines  # what is worked out on loading: whoever uses the file
+        own = [lines[line] for line in mutant.statement if line in lines]
+        is_inside = mutant.inside and (any(own) or not own)  # run, but by no test: looked up once, on loading
+        of = mutant.statement if is_inside else lines  # what is worked out on loading: whoever uses the file
         asked = frozenset().union(*(lines.get(line, frozenset()) for line in of))
-        if not mutant.inside:
+        if not is_inside:
             asked |= {test for test in self.seconds if test.startswith(_mirrors(place))}
-        if asked or not mutant.inside:
+        if asked or not is_inside:
             asked |= {test for test in self.seconds if test.startswith(_ALWAYS)}
         quick, slow, spent = [], [], 0.0
         for test in sorted(asked, key=lambda test: (test.startswith(_WINDOW), self.seconds.get(test, 1.0))):
