@@ -92,7 +92,7 @@ ASKED: tuple[tuple[Callable[..., Any], tuple[tuple[Any, ...], ...]], ...] = (
     (boring_plan.stages_mm, ((45.0, 65.0, 130.0), (50.0, 5.0), (5.0,))),
     (boring_plan.stuff, (tuple(one.key for one in boring_plan.stuffs()),)),
     (bubbles.air_kpa, ((0.0, 1600.0),)),
-    (bubbles.boils, ((0.02, 0.6, 3.0), (15.0, 30.0), (0.5, 3.0))),
+    (bubbles.boils_below_kpa, ((0.6, 4.0), (15.0, 30.0))),
     (bubbles.bubble_left, ((2.8, 4.1), (1.01325, 0.83))),
     (bubbles.climb_mm, ((0.03,), (1100.0,), (20.0, 70.0))),
     (bubbles.gas_of_water, ((0.05, 1.0),)),

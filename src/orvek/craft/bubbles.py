@@ -80,9 +80,13 @@ def moulds_in_pot(sides_mm: tuple[float, float], height_mm: float, pot_mm: tuple
     return best, layers
 
 
-def boils(vapour_kpa_20: float, temperature_c: float, left: float) -> bool:
-    """Whether a liquid boils at `left` kPa: its vapour pressure doubles every 12 K or so (an estimate)."""
-    return left < vapour_kpa_20 * 2 ** ((temperature_c - 20) / 12)
+def boils_below_kpa(vapour_kpa_20: float, temperature_c: float) -> float:
+    """With less air than this over it a liquid boils: its vapour pressure doubles every 12 K or so (an estimate).
+
+    >>> boils_below_kpa(4.0, 32)
+    8.0
+    """
+    return vapour_kpa_20 * 2 ** ((temperature_c - 20) / 12)
 
 
 def _in_circle(long: float, wide: float, radius: float) -> int:

@@ -245,9 +245,9 @@ class Plan(Struct, frozen=True):
         """A duration in the maker's words."""
         return write(value, Dimension.DURATION, self.units)
 
-    def bar(self, value: float) -> str:
+    def bar(self, value: float, digits: int | None = None) -> str:
         """A pressure in the maker's words."""
-        return write(value, Dimension.PRESSURE, self.units)
+        return write(value, Dimension.PRESSURE, self.units, digits)
 
     def kpa(self, value: float) -> str:
         """A small absolute pressure, given in kPa, in the maker's words."""

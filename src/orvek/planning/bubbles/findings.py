@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.bubbles import (
@@ -9,7 +10,7 @@ from orvek.craft.bubbles import (
     HEAD_ROOM,
     SAFE_PART,
     air_kpa,
-    boils,
+    boils_below_kpa,
     gas_of_water,
     left_kpa,
     water_vapour_kpa,
@@ -20,6 +21,7 @@ from orvek.planning.results import Plan
 from orvek.quantities import decimal
 
 _DRY_AND_SAFE = 0.5  # of the family's limit
+_OVER_BOILING = 1.5  # so much more air is left than that at which it boils: gauge and warmth may be off (a choice)
 _SEALED_MOST, _BARE_LEAST = 0.05, 0.05  # of the room that fills (workshop practice, low confidence)
 
 
@@ -67,11 +69,11 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     left, air = left_kpa(altitude, gauge), air_kpa(altitude)
     if left <= 0:
         because = (
-            f"The air itself has {plan.bar(air / 100)} at {decimal(altitude)} m; no gauge can read more. "
+            f"The air itself has {plan.bar(air / 100, 2)} at {decimal(altitude)} m; no gauge can read more. "
             "Check the gauge."
         )
         best = round((air - GAUGE_ERROR_KPA) / 100, 2)
-        remedy = Remedy(f"Plan with {plan.bar(best)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
+        remedy = Remedy(f"Plan with {plan.bar(best, 2)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
     largest = max((cup.volume_ml.value for cup in plan.mixture.wet), default=0.0)
@@ -85,13 +87,14 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     warm = plan.job.batch.shop_temperature_c
     family = plan.shop.family(resin.family) if resin is not None else None
     vapour = family.vapour_kpa_20 if family else None
-    if vapour is not None and boils(vapour.value, warm, left):
+    boils_at = boils_below_kpa(vapour.value, warm) if vapour is not None else 0.0
+    if left < boils_at:
         because = (
             f"At {plan.kpa(left)} its own solvent boils, so it never stops bubbling. The safety sheet has its "
             "vapour pressure."
         )
-        higher = round((air - 2 * left) / 100, 2)
-        remedy = Remedy(f"Pull only {plan.bar(higher)}", (Edit(("pour", "bubbles", "gauge_bar"), max(0.1, higher)),))
+        weaker = max(0.1, math.floor(air - _OVER_BOILING * boils_at) / 100)
+        remedy = Remedy(f"Pull only {plan.bar(weaker, 2)}", (Edit(("pour", "bubbles", "gauge_bar"), weaker),))
         yield Finding(Severity.CAUTION, Station.POUR, "The resin itself boils.", because, (remedy,))
     elif left < water_vapour_kpa(warm):
         because = (

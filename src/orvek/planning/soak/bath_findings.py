@@ -95,7 +95,7 @@ def dial(plan: Plan) -> Iterator[Finding]:
         )
         yield Finding(Severity.NOTE, Station.SOAK, "Froth may be boiling, not air.", because)
     vapour = plan.job.soak.bath.boils_kpa
-    if vapour is not None and bubbles.boils(vapour, warm, left):
+    if vapour is not None and left < bubbles.boils_below_kpa(vapour, warm):
         because = f"{plan.kpa(left)} are left, and by its safety sheet it boils near {plan.kpa(vapour)}."
         yield Finding(Severity.CAUTION, Station.SOAK, "The resin itself boils away.", because)
 
