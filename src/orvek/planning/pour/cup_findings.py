@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, fitting_vessel_ml
+from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, digits_of, fitting_vessel_ml
 from orvek.documents import Cup, Scale, catalogue
 from orvek.documents.deeds import Path, renormalise_shares, split_cup
 from orvek.errors import OutOfBoundsError
@@ -180,11 +180,12 @@ def _small_dose(plan: Plan, cup: Cup, planned: CupPlan, amount: DosePlan, place:
 
 def _as_stock(plan: Plan, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Iterator[Remedy]:
     """The strongest usual stock that is heavy enough to weigh and does not crowd out part A."""
+    digits = max(1, digits_of(plan.job.pour.scale.resolution_g))
     for strength in STOCK_STRENGTHS_PCT:
         stock_g = amount.pigment_g.value * 100 / strength
         if stock_g >= amount.least_g.value and stock_g < 0.8 * planned.mass_g.value / (1 + _ratio(plan)):
             edit = Edit((*_dose_path(plan, *place), "stock_pct"), strength)
-            yield Remedy(f"Weigh {plan.g(stock_g, 1)} of a {plan.pct(strength)} stock", (edit,))
+            yield Remedy(f"Weigh {plan.g(stock_g, digits)} of a {plan.pct(strength)} stock", (edit,))
             return
 
 
