@@ -46,6 +46,7 @@ from orvek.planning.timetable.words import closing, closing_line
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_shelf import demo_album
+from tests.designs import programs
 from tests.effort import SKETCH
 from tests.jobs.recorded_text import New, hold, said_of
 from tests.jobs.the_sixteen import SIXTEEN
@@ -65,6 +66,18 @@ def parts(shop: Shop) -> Iterator[str]:
         yield f"{job.batch.name}: {[step.kind for step in job.blank.steps]}"
         for part in _PARTS:
             yield from new[part].among(told(getattr(planned, part), part))
+
+
+def made_of(shop: Shop) -> Iterator[str]:
+    """What is said of blanks of every kind of step, how they are sawn and glued, and what is asked of the boards."""
+    new = New()
+    for name, steps in programs():
+        planned = plan(demo_job().with_(blank=demo_job().blank.with_(steps=steps)), shop)
+        assert not planned.failed
+        yield name
+        yield from new.among(said_of(one) for one in planned.findings if one.station.value in {"Blank", "Glue-up"})
+        yield from new.among(told(planned.glue_up))
+        yield from new.among(told(nest_question(planned)))
 
 
 def laid(shop: Shop) -> Iterator[str]:
@@ -220,7 +233,7 @@ def asked(shop: Shop) -> Iterator[str]:
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
-    made.__name__: made for made in (parts, laid, potted, weighed, drawn, asked)
+    made.__name__: made for made in (parts, made_of, laid, potted, weighed, drawn, asked)
 }
 
 

@@ -73,6 +73,14 @@ def flaws(shop: Shop) -> Iterator[str]:
         {"at_mm": 0.6, "long_mm": 1.0, "deep_mm": 0.4, "wide_mm": 0.2},
         {"at_mm": 46.0, "long_mm": 3.0, "barrel": 1},
     )
+    pen = demo_job().pen
+    assert pen is not None
+    barrels = pen.barrels
+    shorter = tuple(
+        pen.with_(name=f"Shorter by {by}", barrels=(barrels[0].with_(tube_length_mm=barrels[0].tube_length_mm - by),))
+        for by in (1.2, 4.0, 12.0)
+    )
+    shop = shop.with_(pens=(*shop.pens, *shorter))
     for name, job in flawed():
         new = New()
         for number, (kind, more) in enumerate(product(fault_kinds(), sizes)):
