@@ -94,7 +94,8 @@ def work() -> Iterator[Step]:
 
 def programs() -> Iterator[tuple[str, tuple[Step, ...]]]:
     """Names and steps: every stock by itself, every work on a bar that looks otherwise on each side, designs."""
-    strips = tuple(Layer(material=key, thickness_mm=mm) for key, mm in (("maple", 6), ("walnut", 9), ("holly", 5)))
+    woods = (("hard-maple", 6), ("black-walnut", 9), ("holly", 5))
+    strips = tuple(Layer(material=key, thickness_mm=mm) for key, mm in woods)
     slanting = LaminateStep(strips=strips, angle_deg=25, azimuth_deg=40)
     for steps in stocks():
         yield f"{steps[0].kind} {said(steps[0])}", steps

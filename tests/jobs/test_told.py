@@ -221,8 +221,7 @@ def cure(shop: Shop) -> Iterator[str]:
     assert question is not None
     forecast = cure_forecast(replace(question, effort=SKETCH))
     yield answer(forecast)
-    bands = ("gel_min", "demould_min", "ready_min", "peak_c", "cup_lives_min")
-    yield from told({name: getattr(forecast, name) for name in bands})
+    yield from told({name: getattr(forecast, name) for name in forecast.__struct_fields__ if name != "question"})
     found: Plan = with_answer(planned, "cure", replace(forecast, question=question))
     yield from (said_of(one) for one in found.findings if one.key.startswith("cure"))
 

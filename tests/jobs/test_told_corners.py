@@ -117,7 +117,7 @@ def boards(shop: Shop) -> Iterator[str]:
     """What is left of boards, and what of them is used."""
     planks = (Board(name="Long", length_mm=600, width_mm=90), Board(name="Short", length_mm=150, width_mm=40))
     stock = tuple(
-        Stock("Slat", "maple", long_mm, wide_mm, 6.0, 1) for long_mm, wide_mm in ((132, 22), (60, 10), (140, 38))
+        Stock("Slat", "hard-maple", long_mm, wide_mm, 6.0, 1) for long_mm, wide_mm in ((132, 22), (60, 10), (140, 38))
     )
     question = NestQuestion(stock, planks, 1.6)
     layouts = (

@@ -11,7 +11,6 @@ from contextlib import suppress
 from itertools import product
 
 import pytest
-from msgspec.structs import replace
 
 from orvek.documents import (
     ArcStep,
@@ -35,7 +34,6 @@ from orvek.planning.bar import bar_size, barrels_of, narrowed, raw_size_mm
 from orvek.planning.blank.segments import amount_figure, step_figures
 from orvek.planning.bore.crooked import cases
 from orvek.planning.colour.part import behind_colour
-from orvek.planning.cure.forecast import cure_forecast
 from orvek.planning.cure.question import clock, cure_question
 from orvek.planning.glue_up.nesting import nest_question
 from orvek.planning.laying import window_mm
@@ -47,7 +45,6 @@ from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_shelf import demo_album
 from tests.designs import programs
-from tests.effort import SKETCH
 from tests.jobs.recorded_text import New, hold, said_of
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
@@ -205,7 +202,7 @@ def drawn(shop: Shop) -> Iterator[str]:
 
 
 def asked(shop: Shop) -> Iterator[str]:
-    """What is asked of the forecasts for every mould, and one forecast in full; what closes; doubts about photos."""
+    """What is asked of the forecasts for every mould and board; what closes soon; doubts about photos."""
     new = New()
     for mould, layers, job in product(shop.moulds, (1, 2), (demo_job(), SIXTEEN["04 live edge"]())):
         changed = set_value(job, ("pour", "mould"), mould)
@@ -214,10 +211,6 @@ def asked(shop: Shop) -> Iterator[str]:
         yield from new.among(told(question))
         for after_min, step_min in product((0.0, 61.0, 2000.0), (1, 10, 60)):
             yield from new.among([clock(changed.pour.conditions, after_min, step_min)])
-    question = cure_question(plan(demo_job(), shop))
-    assert question is not None
-    forecast = cure_forecast(replace(question, effort=SKETCH))
-    yield from told({name: getattr(forecast, name) for name in forecast.__struct_fields__ if name != "question"})
     for number, job in enumerate((second_demo_job(), SIXTEEN["05 herringbone"](), SIXTEEN["06 scallops"]())):
         yield from new.among(told(nest_question(plan(job, shop)), f"boards {number}"))
     for job in (demo_job(), second_demo_job(), third_demo_job()):

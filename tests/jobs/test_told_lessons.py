@@ -71,10 +71,11 @@ def answers(_shop: Shop) -> Iterator[str]:
         forecast = CureForecast(question, gel_min=bands[0], demould_min=out, ready_min=ready)
         yield answer(forecast)
     cold = asked.conditions.with_(night_c=12.0)
-    for hour in (23.5,):
-        for one in (CureForecast(replace(asked, conditions=cold), demould_min=bands[1]), CureForecast(asked)):
-            found = moved(one, hour).demould_min
-            yield f"poured at {hour}: {tuple(round(part) for part in flat(found)) if found else None}"  # type: ignore[call-overload]
+    with pytest.MonkeyPatch.context() as patched:  # by a rule instead of the heat: colder by night
+        patched.setattr("orvek.planning.cure.moved._hardens_min", lambda _, hour: None if hour > 23 else 500 + 9 * hour)
+        for hour in (2.0, 18.0, 23.5):
+            for one in (CureForecast(replace(asked, conditions=cold), demould_min=bands[1]), CureForecast(asked)):
+                yield from told(moved(one, hour).demould_min, f"poured at {hour}")
 
 
 def logs(_shop: Shop) -> Iterator[str]:

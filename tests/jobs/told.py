@@ -35,7 +35,8 @@ def told(value: object, name: str = "", depth: int = 0) -> Iterator[str]:
         case None | str() | date() | Enum():
             yield f"{head}{value.value if isinstance(value, Enum) else value}"
         case np.ndarray():
-            yield f"{head}{value.shape} {_number(float(np.nanmin(value)))} to {_number(float(np.nanmax(value)))}"
+            least, mean, most = (_number(float(of(value))) for of in (np.nanmin, np.nanmean, np.nanmax))
+            yield f"{head}{value.shape} {least} to {most}, on average {mean}"
         case _ if depth < _DEEP:
             parts = list(_parts(value))
             if parts or not callable(value):

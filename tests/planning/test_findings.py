@@ -107,6 +107,8 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("gives no bar", Severity.STOP, crumb_of_a_loaf),
     ("Step 2 does not meet the bar", Severity.CAUTION, steps(CutStep(centre_mm=400, sheet=BRASS))),
     ("Step 2 does not meet the bar", Severity.CAUTION, steps(ArcStep(centre_mm=400, sheet=BRASS))),
+    ("Step 2 does not meet the bar", Severity.CAUTION, steps(ArcStep(distance_mm=60, radius_mm=20, sheet=BRASS))),
+    ("Step 2 does not meet the bar", Severity.CAUTION, steps(ArcStep(distance_mm=22, radius_mm=5, sheet=BRASS))),
     ("arc of step 2 is inside the bar", Severity.CAUTION, steps(ArcStep(distance_mm=9, radius_mm=8, sheet=BRASS))),
     ("arc of step 2 reaches the tube", Severity.NOTE, steps(ArcStep(distance_mm=30, radius_mm=28, sheet=BRASS))),
     (

@@ -58,7 +58,8 @@ from tests.jobs.told import told
 
 def places(_shop: Shop) -> Iterator[str]:
     """Where barrels go by all that may be wished, one barrel to three."""
-    layers = tuple(Layer(material=key, thickness_mm=mm) for key, mm in (("maple", 9), ("walnut", 4), ("maple", 13)))
+    woods = (("hard-maple", 9), ("black-walnut", 4), ("hard-maple", 13))
+    layers = tuple(Layer(material=key, thickness_mm=mm) for key, mm in woods)
     slanting = LaminateStep(strips=layers, angle_deg=9, azimuth_deg=20)
     across = CutStep(angle_deg=65, azimuth_deg=40, centre_mm=58, kerf_mm=2)
     ringed, striped = (
@@ -68,8 +69,8 @@ def places(_shop: Shop) -> Iterator[str]:
     barrels = (TurnedBarrel(0, 42, 12, 12.6, 7), TurnedBarrel(0, 36, 12.6, 11, 7), TurnedBarrel(0, 25, 11, 10, 7))
     wishes = {
         "as usual": Wish(),
-        "one material": Wish(feature="walnut", same_at_both_ends=True),
-        "most of it": Wish(feature="walnut", most_of_it=True, feature_centred=False),
+        "one material": Wish(feature="black-walnut", same_at_both_ends=True),
+        "most of it": Wish(feature="black-walnut", most_of_it=True, feature_centred=False),
         "turned": Wish(carried_over_the_joint=True, may_turn=True, no_line_within_mm=0),
         "under a band": Wish(carried_over_the_joint=True, may_turn=True, band_mm=5, no_line_within_mm=2),
         "marked": Wish(centre_mm=(91.0, 30.0), off_mm=((10.0, 20.0), (150.0, 152.0))),

@@ -258,6 +258,7 @@ SHEET = (Layer(material="brass", thickness_mm=2.0),)
 FINE = Machine(kerf_mm=2.0, angle_step_deg=0.01, stop_step_mm=0.01, least_piece_mm=5)
 FEW = FINE.with_(least_piece_mm=60)
 COARSE = FINE.with_(angle_step_deg=2)
+ROUGH_STOP = FINE.with_(stop_step_mm=0.5)
 THIN = (Layer(material="holly", thickness_mm=1.5),) * 2
 SHORT = (Layer(material="pear", thickness_mm=20),) * 5
 
@@ -274,7 +275,8 @@ CASES = [
     ("sets before the last joint", Severity.CAUTION, cut_in(glue="medium cyanoacrylate")),
     ("little time for the joints", Severity.CAUTION, glued(StackStep(pieces=SHORT), glue="quick epoxy")),
     ("does not hold metal", Severity.CAUTION, cut_in(glue="white wood glue")),
-    ("may break when it is bent", Severity.CAUTION, glued(SolidStep(), ArcStep(sheet=SHEET), machine=FINE)),
+    ("two marks of the stop", Severity.NOTE, glued(LaminateStep(), SliceStep(pitch_mm=8.3), machine=ROUGH_STOP)),
+    ("may break when it is bent", Severity.CAUTION, glued(SolidStep(), ArcStep(sheet=THIN), machine=FINE)),
     ("will not quite close", Severity.NOTE, glued(StavesStep(count=12))),
     (
         "not as thick as planned",
@@ -296,6 +298,13 @@ def test_a_mistake_at_the_saw_is_found_and_its_remedies_take_it_away(words: str,
     assert finding.station is Station.GLUE_UP
     for remedy in finding.remedies:
         assert found(apply_remedy(job, remedy), words) is None
+
+
+def test_soft_metal_bends_and_what_lies_beside_it_may_not() -> None:
+    assert found(glued(SolidStep(), ArcStep(sheet=SHEET), machine=FINE), "when it is bent") is None
+    both = found(glued(SolidStep(), ArcStep(sheet=(*SHEET, *THIN[:1])), machine=FINE), "when it is bent")
+    assert both is not None
+    assert "1.5 mm bent" in both.because
 
 
 def test_nothing_sawn_has_no_cut_list(tideline: Job, shop: Shop) -> None:

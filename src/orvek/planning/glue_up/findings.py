@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.folding import listed
 from orvek.planning.glue_up.meeting import mean_reading_mm
 from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered
 from orvek.planning.glue_up.saw import SawCut
@@ -17,6 +18,7 @@ from orvek.quantities import Dimension, decimal, write
 from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints
 
 _COARSE_MM = 0.3  # a line that is off by this is seen
+_SAME_DEG = 0.01  # no scale shows less
 _BENDS = 0.015  # dry wood breaks at about 1 to 1.5 % (workshop practice)
 _VENEER_MM = 0.9  # what is thinner is bought as veneer or paper, not sawn: workshop practice
 _KERF_OFF_MM = 0.05  # half of what still shows as a line: workshop practice
@@ -95,12 +97,15 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
 
 
 def settings(plan: Plan) -> Iterator[Finding]:
-    """Angles that the machine's scale cannot be set to."""
+    """Angles that the machine's scale cannot be set to, and slices that add up what its stop is off."""
     cutting = plan.cutting
     if cutting is None:
         return
     for cut in cutting.cuts:
-        if cut.cost_mm <= _COARSE_MM or cut.set_by != "mitre":
+        if cut.cost_mm <= _COARSE_MM or cut.set_by not in {"mitre", ""}:
+            continue
+        if abs(cut.set_deg - cut.nearest_deg) < _SAME_DEG:
+            yield from _between_stops(plan, cut)
             continue
         exact, nearest = (write(v, Dimension.ANGLE, plan.units) for v in (cut.set_deg, cut.nearest_deg))
         because = (
@@ -117,6 +122,22 @@ def settings(plan: Plan) -> Iterator[Finding]:
             place=str(cut.step + 1),
             many="Steps {} fall between two marks of the saw.",
         )
+
+
+def _between_stops(plan: Plan, cut: SawCut) -> Iterator[Finding]:
+    """Slices as thick as the stop can be set, not as they are drawn: what each is off adds up along the bar."""
+    step, stop_mm = plan.job.blank.steps[cut.step], cut.nearest_stop_mm
+    if not isinstance(step, SliceStep) or stop_mm is None or stop_mm <= 0:
+        return
+    because = (
+        f"{plan.mm(step.pitch_mm, 2)} is wanted and the stop goes to {plan.mm(stop_mm, 2)}: over {cut.count} cuts the "
+        f"lines move by {plan.mm(cut.cost_mm, 2)}. Set the stop by calipers or a slip of paper."
+    )
+    remedy = Remedy(f"Slices of {plan.mm(stop_mm, 2)}", (Edit(("blank", "steps", cut.step, "pitch_mm"), stop_mm),))
+    yield Finding(
+        Severity.NOTE, Station.GLUE_UP, f"The slices of step {cut.step + 1} fall between two marks of the stop.",
+        because, (remedy,), place=str(cut.step + 1), many="The slices of steps {} fall between two marks of the stop.",
+    )  # fmt: skip
 
 
 def beyond_the_saw(plan: Plan) -> Iterator[Finding]:
@@ -138,7 +159,7 @@ def beyond_the_saw(plan: Plan) -> Iterator[Finding]:
         f"{rest} between fence and bar and set {most}, or a wedge of {wanted} and saw square: the template draws it. "
         "Clamp the bar to the wedge; a hand beside a steep cut is pulled in."
     )
-    title = f"Step {numbers[0]} needs a wedge." if len(numbers) == 1 else f"Steps {', '.join(numbers)} need a wedge."
+    title = f"Step {numbers[0]} needs a wedge." if len(numbers) == 1 else f"Steps {listed(numbers)} need a wedge."
     yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because)
 
 
@@ -204,7 +225,11 @@ def bends(plan: Plan) -> Iterator[Finding]:
         if not isinstance(step, ArcStep) or not step.sheet:
             continue
         is_bonded = step.sheet_form == "one bonded sheet"
-        thickest = max(step.sheet, key=lambda layer: layer.thickness_mm)
+        looks = {layer.material: plan.job.blank.material(layer.material).look for layer in step.sheet}
+        brittle = [layer for layer in step.sheet if looks[layer.material] != "metal"]  # soft sheet metal bends
+        if not brittle:
+            continue
+        thickest = max(brittle, key=lambda layer: layer.thickness_mm)
         if is_bonded:
             thickest = thickest.with_(thickness_mm=bare_sheet_mm(step))  # it bends as one
         strain = thickest.thickness_mm / (2 * step.radius_mm)
@@ -222,8 +247,9 @@ def bends(plan: Plan) -> Iterator[Finding]:
         )
         because = (
             f"{plan.mm(thickest.thickness_mm)} bent to {plan.mm(step.radius_mm)} stretches by "
-            f"{decimal(100 * strain, 1)} %; dry wood "
-            "breaks at about 1 to 1.5 %. Several thin ones bend; metal and composite sheets may take more."
+            f"{decimal(100 * strain, 1)} %; dry wood breaks at about 1 to 1.5 %"
+            f"{'' if looks[thickest.material] == 'wood' else ', composite may take more: try an offcut'}. "
+            "Several thin ones bend."
         )
         remedies: tuple[Remedy, ...] = ()
         if len(thin) <= 9 and not is_bonded:
