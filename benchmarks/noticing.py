@@ -45,6 +45,8 @@ class TestMap(Struct, frozen=True):
         asked = frozenset().union(*(lines.get(line, frozenset()) for line in of))
         if not is_inside:
             asked |= {test for test in self.seconds if test.startswith(_mirrors(place))}
+        if not is_inside and not asked:
+            asked = frozenset(test for test in self.seconds if test.startswith(f"tests/{place.parent}/"))
         quick, slow, spent = [], [], 0.0
         for test in sorted(asked, key=lambda test: (test.startswith(_WINDOW), self.seconds.get(test, 1.0))):
             spent += self.seconds.get(test, 1.0)

@@ -60,7 +60,7 @@ _WANDERS = (
 )  # fmt: skip
 _DYES = tuple(
     dyeing.Dyeing(*how)
-    for how in product(("water", "alcohol"), ("brushed on", "soaked", "under vacuum"), (0.5, 12.0), (True, False))
+    for how in product(("water", "alcohol"), ("brushed on", "dipped", "under vacuum"), (0.5, 12.0), (True, False))
 )
 _GRITS = tuple(
     abrasives.Abrasive(name, kind, start, end)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from datetime import date, datetime, timedelta
+from itertools import product
 
 import pytest
 from msgspec.structs import replace
@@ -16,8 +17,9 @@ from orvek.cards.shelf_text import shelf_text
 from orvek.cards.shopping import shopping_lines
 from orvek.cards.timetable_text import timetable_text, today_text
 from orvek.craft.faults import fault_kinds
-from orvek.documents import DayHours, Fault, Hole, Hours, Job, PenPart, Shop, deeds
+from orvek.documents import DayHours, DyeStep, Fault, Hole, Hours, Job, Observation, PenPart, Shop, deeds
 from orvek.documents.deeds import set_value
+from orvek.documents.shelf.soaked import CORE, DYE_SIDE
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.becoming import fits
 from orvek.planning.compared import compared
@@ -171,6 +173,24 @@ def soaks(shop: Shop) -> Iterator[str]:
         yield from new.among(told(planned.soak))
         yield from new.among(treatment_lines(planned.soak, planned.job, planned.units))
         yield from new.among(said_of(one) for one in planned.findings if one.station == "Soak")
+        yield from new.among(f"{one.key}: {one.words}" for one in planned.cautions)
+    yield from dyed_and_probed(shop)
+
+
+def dyed_and_probed(shop: Shop) -> Iterator[str]:
+    """Dyes of every carrier put in in every way, ovens that a probe has told of, and what the pour is told."""
+    new = New()
+    probes = tuple(Observation(name=f"Probe {n}", seen=CORE, value=70 + 9 * n, expected=50) for n in range(3))
+    ways = product(("water", "alcohol", "resin"), ("brushed on", "dipped", "under vacuum"), (2.0, 900.0), range(4))
+    for carrier, way, minutes, known in ways:
+        dye = DyeStep(carrier=carrier, way=way, soaked_min=minutes, depth_mm=2)  # type: ignore[arg-type]
+        steps = (*(step for step in third_demo_job().blank.steps if not isinstance(step, DyeStep)), dye)
+        job = third_demo_job().with_(blank=third_demo_job().blank.with_(steps=steps))
+        seen = (*probes[:known], Observation(name="Side", seen=DYE_SIDE, carrier=carrier, value=3, expected=2))
+        planned = plan(job, shop.with_(soaked=seen if known else ()))
+        yield from new.among(told(planned.soak))
+        yield from new.among(said_of(one) for one in planned.findings if one.station == "Soak")
+        yield from new.among(f"{one.key}: {one.words}" for one in planned.cautions)
 
 
 def records(shop: Shop) -> Iterator[str]:
@@ -238,7 +258,7 @@ def bench(shop: Shop) -> Iterator[str]:
                 if step.target_g is not None:
                     grams = step.target_g
                     yield f"{step.key} {wanted_g(step, {step.of[0]: grams} if step.of else {}):.2f} g"
-                    over = (pigment_words(planned, step, grams * more) for more in (1.01, 1.2, 9.0))
+                    over = (pigment_words(planned, step, grams * more) for more in (1.01, 1.2, 1.66, 9.0))
                     yield from new.among(words for words in over if words)
                 if step.target_mm is not None:
                     off = (-0.3, 0.0, 0.04, 0.6)

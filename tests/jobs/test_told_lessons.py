@@ -43,10 +43,12 @@ from orvek.planning.glue_up.order import hindered, uncut
 from orvek.planning.pen.sharing import shared_bits, shared_bushings, shared_tubes
 from orvek.planning.records.closing import closed
 from orvek.planning.records.learned import learned
+from orvek.planning.records.search import words_of
 from orvek.planning.soak.words import treatment_lines
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from tests.jobs.recorded_text import hold, said_of
+from tests.jobs.told import told
 
 _NOON = datetime(2026, 11, 26, 12, 0)
 _SHEET = (Layer(material="brass", thickness_mm=1.0),)
@@ -191,6 +193,7 @@ def lessons(shop: Shop) -> Iterator[str]:
             for row in compared(plan(one, shop)):
                 allowed = f"{row.low:.4g} to {row.high:.4g} {row.is_within} {row.off_pct:.3f}"
                 yield f"{row.words} {row.written(shop.preferences.units)} {allowed}"
+        yield words_of(job, shop.ledger)
         entry = closed(planned, _NOON)
         yield f"{entry.started} {entry.good} {entry.told} {entry.cost_good} {entry.minutes} {entry.by_stage_min}"
 

@@ -6,7 +6,7 @@ The hole may be aimed beside the bar's axis (`Limit.aimed_mm`), as when it follo
 from __future__ import annotations
 
 import math
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from msgspec import Struct
 
@@ -143,19 +143,17 @@ def _both_round(near: float, far: float, pair: Pair) -> float:
     return found
 
 
-_legendre_kept: list[tuple[float, float]] = []
-
-
-def legendre() -> list[tuple[float, float]]:
+@cache
+def legendre() -> tuple[tuple[float, float], ...]:
     """Places and weights of Gauss and Legendre on −1 to 1, by Newton's method; made once."""
-    if not _legendre_kept:
-        for number in range(1, _NODES + 1):
-            x = math.cos(math.pi * (number - 0.25) / (_NODES + 0.5))
-            for _ in range(8):
-                before, now = 1.0, x
-                for order in range(2, _NODES + 1):
-                    before, now = now, ((2 * order - 1) * x * now - (order - 1) * before) / order
-                slope = _NODES * (x * now - before) / (x * x - 1)
-                x -= now / slope
-            _legendre_kept.append((x, 2 / ((1 - x * x) * slope * slope)))
-    return _legendre_kept
+    found = []
+    for number in range(1, _NODES + 1):
+        x = math.cos(math.pi * (number - 0.25) / (_NODES + 0.5))
+        for _ in range(8):
+            before, now = 1.0, x
+            for order in range(2, _NODES + 1):
+                before, now = now, ((2 * order - 1) * x * now - (order - 1) * before) / order
+            slope = _NODES * (x * now - before) / (x * x - 1)
+            x -= now / slope
+        found.append((x, 2 / ((1 - x * x) * slope * slope)))
+    return tuple(found)

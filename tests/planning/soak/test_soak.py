@@ -244,6 +244,11 @@ def test_a_colour_that_the_lathe_takes_away_is_said_before_boring(tideline: Job,
     assert finding.remedies[0].label.startswith(("Dye", "Leave it in"))
     for remedy in finding.remedies[:1]:
         assert told(apply_remedy(job, remedy), shop, "Colour 1 may be turned away.") is None
+    brushed = soaked(tideline, Soak(), DyeStep(way="brushed on", soaked_min=3))
+    finding = told(brushed, shop, "Colour 1 may be turned away.")
+    assert finding is not None
+    assert finding.remedies[0].label.startswith("Dip it for"), "what is brushed on is not left in anything"
+    assert told(apply_remedy(brushed, finding.remedies[0]), shop, "Colour 1 may be turned away.") is None
     seen = soaked(tideline, Soak(), DyeStep(seen_mm=1.0))
     sure = told(seen, shop, "Colour 1 is turned away.")
     assert sure is not None

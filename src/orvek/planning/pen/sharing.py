@@ -85,7 +85,7 @@ def _grouped(
     for size, length, pen, barrel in wanted:
         if found and size - found[-1].size_mm <= same_mm:
             last = found[-1]
-            longest = max(last.length_mm, length) if last.length_mm is not None and length is not None else None
+            longest = max(last.length_mm or 0.0, length) if length is not None else None
             found[-1] = Share(last.size_mm, longest, (*last.users, (pen, barrel)))
         else:
             found.append(Share(size, length, ((pen, barrel),)))

@@ -36,14 +36,18 @@ def survives(plan: Plan) -> Iterator[Finding]:
             yield Finding(Severity.NOTE, Station.SOAK, title, because, remedies)
             continue
         what = "was" if dye.is_seen else "may be"
-        longer = (
-            f" The same way it would take {plan.minutes(60 * math.ceil(dye.hours_wanted))}."
-            if not dye.is_seen and dye.hours_wanted < _DAYS_H
-            else " A slimmer bar, rounded down first, needs less."
-        )
-        because = f"It {what} {has} deep at the sides, and the lathe takes off {need}.{longer}"
+        because = f"It {what} {has} deep at the sides, and the lathe takes off {need}. {_longer(plan, dye)}"
         title = f"Colour {number} {'is' if dye.is_seen else 'may be'} turned away."
         yield Finding(Severity.CAUTION, Station.SOAK, title, because, remedies)
+
+
+def _longer(plan: Plan, dye: DyePlan) -> str:
+    """What more time would do; a brush leaves nothing to soak in."""
+    if dye.dye.way == "brushed on":
+        return "A brush brings it no deeper."
+    if not dye.is_seen and dye.hours_wanted < _DAYS_H:
+        return f"The same way it would take {plan.minutes(60 * math.ceil(dye.hours_wanted))}."
+    return "A slimmer bar, rounded down first, needs less."
 
 
 def shown(plan: Plan) -> Iterator[Finding]:
@@ -100,6 +104,7 @@ def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterato
     """Other carriers and ways, and as last the time, that would bring the colour deep enough."""
     path = ("blank", "steps", number)
     for changes, words in (
+        ({"way": "dipped"}, "Dip it"),
         ({"carrier": "alcohol"}, "Dye in alcohol"),
         ({"way": "under vacuum"}, "Dye it under vacuum"),
         ({"carrier": "water", "way": "under vacuum"}, "Dye in water, under vacuum"),
@@ -111,12 +116,14 @@ def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterato
         if depth_mm(dyeing_of(plan.job, other), seen).best >= wanted_mm:
             yield Remedy(words, tuple(Edit((*path, name), value) for name, value in changes.items()))
             return
-    how = dyeing_of(plan.job, step)
-    now = depth_mm(how, seen_before(plan.job, plan.shop, step, at_end=False)).best
+    left_in = step.with_(way="dipped") if step.way == "brushed on" else step
+    how = dyeing_of(plan.job, left_in)
+    now = depth_mm(how, seen_before(plan.job, plan.shop, left_in, at_end=False)).best
     minutes = 60.0 * math.ceil(hours_needed(how, now, wanted_mm))
-    if step.soaked_min < minutes <= 60 * _DAYS_H:
-        words = f"Leave it in {write(minutes, Dimension.DURATION, plan.units)}"
-        yield Remedy(words, (Edit((*path, "soaked_min"), minutes),))
+    if (left_in != step or step.soaked_min < minutes) and minutes <= 60 * _DAYS_H:
+        verb = "Leave it in" if left_in == step else "Dip it for"
+        edits = (Edit((*path, "soaked_min"), minutes), *(() if left_in == step else (Edit((*path, "way"), "dipped"),)))
+        yield Remedy(f"{verb} {write(minutes, Dimension.DURATION, plan.units)}", edits)
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (survives, shown, bleeds)
