@@ -35,6 +35,7 @@ from orvek.craft import (
     learning,
     moisture,
     off_axis,
+    packing,
     pouring,
     pressing,
     segmenting,
@@ -166,6 +167,10 @@ ASKED: tuple[tuple[Callable[..., Any], tuple[tuple[Any, ...], ...]], ...] = (
     (pouring.resin_volume_ml, ((150.0,), (0.0, 40.0), (0.0, 0.3), (0.0, 0.1), (0.1,))),
     (pouring.stock_dose, ((80.0,), (0.005, 0.02), (0.1, 0.5), (0.5, 1.0))),
     (pouring.working_time_min, ((1, 4), (2, 8), (3.0,), (15.0,))),
+    (packing.packed, (
+        (((300.0, 5.0),), ((132.0, 0.0), (70.0, 2.0), (132.0, 0.0)), ((1000.0, 3.0),) * 2),
+        ((55.0, 42.0), (61.0,), (9.0, 8.0, 7.0)), (0.0, 1.6), (1, 5, 40),
+    )),
     (pressing.apart_deg, ((10.0, 350.0, -170.0), (20.0, 190.0))),
     (pressing.up_from_clip_deg, ((6.5,), (0.0, 3.0, 9.0))),
     (segmenting.chevron_width_mm, ((20.0,), (30.0, 45.0), (4.0,))),

@@ -17,6 +17,7 @@ from orvek.documents import (
     Accuracy,
     ArcStep,
     Chip,
+    Corners,
     Cup,
     CutStep,
     DyeStep,
@@ -45,6 +46,7 @@ from orvek.workpiece.joint import carried_over
 from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
 from orvek.workpiece.photo import face_of, named_groups, proportion, seen, sized_by_ruler, white_balanced
+from orvek.workpiece.photo_corners import proposed_corners
 from orvek.workpiece.piece_look import apart, bar_of, piece_face, rendered
 from orvek.workpiece.reference import evaluate_reference
 from orvek.workpiece.slab import SlabBar
@@ -54,6 +56,7 @@ from orvek.workpiece.swirl import swirl_field, swirl_picture
 from orvek.workpiece.tolerance import Trial
 from tests.jobs.recorded_text import blocks, hold
 from tests.jobs.told import told
+from tests.photos import ASKEW, photographed
 
 
 def places(_shop: Shop) -> Iterator[str]:
@@ -142,6 +145,11 @@ def photos(_shop: Shop) -> Iterator[str]:
         yield f"{proportion(view):.4f}"
         for ends in (((0.1, 0.7), (0.9, 0.72)), ((0.2, 0.2), (0.2, 0.21)), ((0.5, 0.5), (0.5, 0.5))):
             yield f"  {sized_by_ruler(view, ends, 100.0, 7.0)}"
+    texture = np.kron(np.random.default_rng(5).integers(60, 200, (4, 30, 3)), np.ones((12, 12, 1))).astype(np.uint8)
+    level: Corners = ((0.2, 0.3), (0.8, 0.32), (0.79, 0.44), (0.21, 0.43))
+    for corners, bench, falloff in ((ASKEW, (176, 168, 156), 0.3), (level, (30, 30, 34), 0.0)):
+        found = proposed_corners(photographed(texture, corners, bench=bench, falloff=falloff))
+        yield f"proposed {found and [(round(x, 3), round(y, 3)) for x, y in found]}"
     inks = np.array([(250, 250, 240), (240, 245, 238), (20, 30, 200), (30, 30, 190), (200, 20, 20), (90, 90, 90.0)])
     yield f"{named_groups(inks, np.array([50, 3, 20, 4, 9, 1]))} {named_groups(inks[:1], np.array([3]))}"
     marks = (*album.marks, Mark(name="Eye", kind="centre this", z_mm=70, across_mm=-3, size_mm=4, azimuth_deg=90))

@@ -15,7 +15,7 @@ import pytest
 
 from orvek.documents import Busy, DayHours, Hours
 from orvek.planning.findings import Station
-from orvek.planning.timetable import pricing
+from orvek.planning.timetable import costing, pricing
 from orvek.planning.timetable.costing import bound, cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import Item, is_soon_enough, items_of, open_for, taken_places
@@ -113,6 +113,24 @@ def timetables() -> Iterator[str]:
 def test_weeks_are_planned_as_they_were(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(pricing, "_ROUNDS", 25)
     hold("timetables", timetables())
+
+
+def test_what_none_can_cost_less_than_is_as_it_was_where_little_is_looked_at(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(pricing, "_ROUNDS", 6)
+    monkeypatch.setattr(pricing, "_LATER_DAYS", 0)
+    monkeypatch.setattr(costing, "_SPREAD_DAYS", 2)
+    hold("timetables_bounds", bounds())
+
+
+def bounds() -> Iterator[str]:
+    """Bounds of weeks in which hours are few, and of weeks whose jobs wait for long."""
+    for seed in range(40, 80):
+        question = week(seed)
+        items = items_of(question)
+        starts = stepwise(question, items)
+        if starts is not None:
+            low = (bound(question, items), priced_bound(question, items, starts))
+            yield f"{seed}: {low[0]:g} {low[1]:.6g} of {cost(question, items, starts):g}"
 
 
 def test_nothing_to_do_and_no_hours_are_told() -> None:
