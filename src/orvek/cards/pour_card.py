@@ -220,7 +220,7 @@ def _times(wide_mm: float, plan: Plan, resin: Resin, units: Units) -> KeepTogeth
     told = (
         f"Stir each cup {stir}, pour a bar in {decimal(pour.pour_s_per_bar)} s: "
         f"{plan.pace.working_min.written(units)} in all. "
-        f"Pot life on the label: {pot_life_line(resin, units)}. "
+        f"By its label: {pot_life_line(resin, units)}. "
         f"Shop at {write(plan.job.batch.shop_temperature_c, Dimension.TEMPERATURE, units)}. {pouring_order(plan)}"
     )
     step = wide_mm / 4

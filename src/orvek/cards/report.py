@@ -170,7 +170,7 @@ def _pour_lines(plan: Plan, units: Units) -> Iterator[str]:
     if pour.mould:
         yield f"Mould: {pour.mould.name}, {mould_size(pour.mould, units)}; {bars_line(plan.bars)}"
     if pour.resin:
-        yield f"Resin: {pour.resin.name}, {ratio_line(pour.resin)}, pot life {pot_life_line(pour.resin, units)}"
+        yield f"Resin: {pour.resin.name}, {ratio_line(pour.resin)}, {pot_life_line(pour.resin, units)}"
     rows = _weighing(plan, units)
     if rows:
         yield "Weigh, in this order:"

@@ -106,10 +106,10 @@ def ratio_line(resin: Resin) -> str:
 def pot_life_line(resin: Resin, units: Units | None = None) -> str:
     """The label's pot life with its conditions; says so where the label gives none."""
     if resin.pot_life_min is None:
-        return "no pot life on the label"
+        return "no pot life on its label"
     mass = write(resin.pot_life_mass_g, Dimension.MASS, units, 0)
     at = write(resin.pot_life_temperature_c, Dimension.TEMPERATURE, units)
-    return f"{write(resin.pot_life_min.value, Dimension.DURATION, units)} ({mass} cup at {at})"
+    return f"pot life {write(resin.pot_life_min.value, Dimension.DURATION, units)} ({mass} cup at {at})"
 
 
 def quiet_line(plan: Plan) -> str:

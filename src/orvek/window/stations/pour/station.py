@@ -141,7 +141,7 @@ class PourStation(QWidget):
         self._insert_choice.set_text(words)
         self._habit_choice.set_text("tare each part" if job.pour.weighing == "tared" else "running sum")
         self._mould_line.setText(f"{mould_size(job.pour.mould, units)}\nthis job: {bars_line(plan.bars)}")
-        self._resin_line.setText(f"{ratio_line(job.pour.resin)}\npot life {pot_life_line(job.pour.resin, units)}")
+        self._resin_line.setText(f"{ratio_line(job.pour.resin)}\n{pot_life_line(job.pour.resin, units)}")
         for (room, field), widget in self._fields.items():
             widget.set_value(getattr(getattr(job, room), field), units)
         self._show_figures(plan, units)
