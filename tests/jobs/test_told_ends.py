@@ -73,8 +73,8 @@ def made_of(shop: Shop) -> Iterator[str]:
         assert not planned.failed
         yield name
         yield from new.among(said_of(one) for one in planned.findings if one.station.value in {"Blank", "Glue-up"})
-        yield from new.among(told(planned.glue_up))
-        yield from new.among(told(nest_question(planned)))
+        for part in (planned.glue_up, nest_question(planned), planned.finish):
+            yield from new.among(told(part))
 
 
 def laid(shop: Shop) -> Iterator[str]:
@@ -155,6 +155,12 @@ def weighed(shop: Shop) -> Iterator[str]:
         planned = plan(job, shop)
         yield from new.among(told(planned.pour))
         yield from new.among(said_of(one) for one in planned.findings if one.key.startswith("pour"))
+    strange = tuple(
+        cup.with_(pigments=tuple(dose.with_(pigment=dose.pigment.with_(kind="soot")) for dose in cup.pigments))
+        for cup in step.cups
+    )
+    job = demo_job().with_(blank=demo_job().blank.with_(steps=(step.with_(cups=strange),)))
+    yield from new.among(told(plan(job, shop).pour))
     for resin, warm_c, pens in product(shop.resins, (9.0, 34.0), (1, 40)):
         job = set_value(choose_resin(demo_job(), resin), ("batch", "shop_temperature_c"), warm_c)
         planned = plan(set_value(job, ("batch", "pens_wanted"), pens), shop)

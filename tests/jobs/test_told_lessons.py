@@ -16,6 +16,7 @@ from msgspec.structs import replace
 from orvek.documents import (
     Accuracy,
     Actual,
+    BoredHole,
     BushingReading,
     CureLog,
     CutStep,
@@ -174,12 +175,18 @@ def lessons(shop: Shop) -> Iterator[str]:
         CureLog(resin=resin, mass_g=100, temperature_c=22, gel_min=gel, peak_c=60) for resin, gel in
         (("Quay slow clear", 95.0), ("Quay slow clear", 120.0), ("Ebb quick", 12.0))
     )  # fmt: skip
-    rich = shop.with_(soaked=soaked, cure_log=watched)
+    holes = ((7.0, 55.0, 0.2, None), (7.0, 60.0, 0.5, 1.2), (10.5, 60.0, 0.3, 0.4), (7.0, 40.0, 0.1, 2.2))
+    bored = tuple(
+        BoredHole(name=f"Hole {n}", bit_mm=bit, depth_mm=depth, off_mm=off, torn_mm=torn)
+        for n, (bit, depth, off, torn) in enumerate(holes)
+    )
+    rich = shop.with_(soaked=soaked, cure_log=watched, bored=bored)
     for row in learned(rich, (demo_job(), second_demo_job())):
-        if row.shelf in {"soaked", "cure_log"} or row.count:
+        if row.count:
             figures = f"{row.value:.5g} {row.low:.5g} {row.high:.5g} {row.count}"
             yield f"{row.key}: {figures} {row.written(rich.preferences.units)} {row.source} {row.can_be_set_back}"
     for job in (demo_job(), second_demo_job()):
+        yield from told(plan(job, rich).bore)
         planned = plan(job, shop)
         assert planned.tasks is not None
         readings = (("A", "weighed", 20.3, "g"), ("x", "measured", 20.2, "mm"), ("t", "measured", 24.0, "°C"))

@@ -47,9 +47,12 @@ class Development(Struct, frozen=True):
 
     @property
     def cone(self) -> tuple[float, float]:
-        """Sine of the half angle and the distance from the apex to the left end, both signed by the way it widens."""
+        """Sine of the half angle and the distance from the apex to the left end, both signed by the way it widens.
+
+        The apex of what does not widen lies infinitely far off.
+        """
         sine = (self.right_mm - self.left_mm) / self.slant_mm
-        return sine, self.left_mm / sine
+        return sine, self.left_mm / sine if sine else math.inf
 
 
 @lru_cache(maxsize=64)
