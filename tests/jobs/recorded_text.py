@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
@@ -13,14 +14,21 @@ from pydantic import BaseModel
 from orvek.planning import Finding
 
 RECORDED = Path(__file__).parent / "recorded"
+_LONG = re.compile(r"-?\d+\.\d{8,}(?:e[+-]?\d+)?")
 
 
 def hold(name: str, lines: Iterable[str]) -> None:
     """Compare what is said now with what was written down under a name."""
-    now, file = "\n".join(lines) + "\n", RECORDED / f"{name}.txt"
+    now, file = _LONG.sub(_shorter, "\n".join(lines) + "\n"), RECORDED / f"{name}.txt"
     if os.environ.get("ORVEK_RECORD"):
         file.write_text(now, encoding="utf-8")
     assert now == file.read_text(encoding="utf-8")
+
+
+def _shorter(number: re.Match[str]) -> str:
+    """A number without what another processor may round otherwise."""
+    value = float(number.group())
+    return f"{value:.6g}" if abs(value) > 1e-9 else "0"
 
 
 class New:
