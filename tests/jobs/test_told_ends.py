@@ -12,18 +12,22 @@ from itertools import product
 
 import pytest
 
+from orvek.craft.filling import fills
 from orvek.documents import (
     ArcStep,
     CutStep,
+    Fault,
     Hole,
     Insert,
     InsertStep,
     Job,
     Layer,
+    PlugStep,
     ReorientStep,
     Shop,
     SquareStep,
     Step,
+    Void,
     from_text,
     material,
 )
@@ -207,6 +211,20 @@ def drawn(shop: Shop) -> Iterator[str]:
     yield from told(amount_figure(material("pear"), 12.0, 40.0, 5000))
 
 
+def filled(shop: Shop) -> Iterator[str]:
+    """Pits that are filled at the lathe, with everything that fills them; a flaw where there is no room for a step."""
+    new = New()
+    for fill, deep_mm, lies in product(fills(), (0.4, 1.5, 6.0), ("sunk, for depth", "flush")):
+        void = Void(count=3, deep_mm=deep_mm, fill=fill.key, lies=lies)  # type: ignore[arg-type]
+        planned = plan(demo_job().with_(finish=demo_job().finish.with_(void=void)), shop)
+        yield from new.among(told(planned.finish.voids if planned.finish else None))
+        yield from new.among(said_of(one) for one in planned.findings if one.station.value == "Finish")
+    many = (*demo_job().blank.steps, *(PlugStep(centre_mm=n / 2, diameter_mm=1) for n in range(199)))
+    full = set_value(demo_job().with_(blank=demo_job().blank.with_(steps=many)), ("faults", "found"), (Fault(),))
+    planned = plan(full, shop)
+    yield str([way.look for one in planned.faults.found for way in one.ways] if planned.faults else None)
+
+
 def asked(shop: Shop) -> Iterator[str]:
     """What is asked of the forecasts for every mould and board; what closes soon; doubts about photos."""
     new = New()
@@ -232,7 +250,7 @@ def asked(shop: Shop) -> Iterator[str]:
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {
-    made.__name__: made for made in (parts, made_of, laid, potted, weighed, drawn, asked)
+    made.__name__: made for made in (parts, made_of, laid, potted, weighed, drawn, filled, asked)
 }
 
 

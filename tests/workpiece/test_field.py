@@ -405,6 +405,18 @@ def test_a_dye_is_seen_however_many_rows_come_after_it(kernel: Evaluator, rows: 
         assert names == {"Hard maple, dyed"}
 
 
+def test_a_wood_of_closer_grain_has_more_rings(kernel: Evaluator) -> None:
+    def rings(spacing_mm: float) -> int:
+        own = (material("pear").with_(key="own", ring_mm=spacing_mm),)
+        program = compiled((SolidStep(material="own"),), 20, 20, 130, own=own)
+        line = np.array([np.linspace(-10, 10, 800), np.zeros(800), np.full(800, 60.0)], np.float32)
+        tone = kernel(program, line).tone
+        assert np.abs(tone - evaluate_reference(program, line).tone).max() < 0.02
+        return int((np.diff(np.sign(tone)) != 0).sum())
+
+    assert rings(0.7) > 1.6 * rings(2.0) > 1.6 * rings(5.0)
+
+
 def test_many_dyes_are_done_in_their_order(kernel: Evaluator) -> None:
     dyes = [DyeStep(colour=f"#{n:02x}{255 - n:02x}80", depth_mm=60, strength=1.0) for n in range(0, 240, 4)]
     program = compiled((SolidStep(material="hard-maple"), *dyes), 20, 20, 130)

@@ -16,8 +16,10 @@ from orvek.documents.steps import STOCK_STEPS
 from orvek.errors import NothingToDoError
 from orvek.workpiece.kinds.table import KINDS
 from orvek.workpiece.lengths import starts_mm
-from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, Program
+from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, UNDECIDED, Program
 from orvek.workpiece.rows import Compiler
+
+_USUAL_RING_MM = 2.0  # what a material has of which nothing is said
 
 
 def compiled(
@@ -85,4 +87,13 @@ def _program(compiler: Compiler) -> Program:
         compiler.is_round,
         len(compiler.materials) >= MOST_MATERIALS,
         dots,
+        _grain(compiler.materials),
     )
+
+
+def _grain(materials: list[Material]) -> NDArray[np.float32]:
+    """By material, how many rings lie where a wood of usual rings has one; no material has one."""
+    found = np.ones(UNDECIDED + 1, dtype=np.float32)
+    found[: len(materials)] = [_USUAL_RING_MM / there.ring_mm for there in materials]
+    found.setflags(write=False)
+    return found

@@ -56,7 +56,7 @@ def evaluate_kernel(program: Program, points_mm: NDArray[np.float32]) -> Sample:
     with _ONE_AT_A_TIME:
         # A few points are done sooner alone than it takes to wake the others, most of all while something is dragged.
         numba.set_num_threads(1 if count < _FEW else _ALL)
-        _run(program.kinds, program.rows, program.aux, program.dots, points, material, tone)
+        _run(program.kinds, program.rows, program.aux, program.dots, program.grain, points, material, tone)
     return Sample(material, tone)
 
 
@@ -429,12 +429,12 @@ def _solid_chunk(rows, i, x, z, material):
 
 
 @numba.njit(**_OPTIONS)
-def _tone_chunk(x, y, z, phase, tone):
+def _tone_chunk(x, y, z, phase, material, grain, tone):
     for p in range(tone.size):
         lean = _wave(z[p] * np.float32(0.0137) + phase[p])
         dx = x[p] + np.float32(31.0) + np.float32(2.5) * lean
         dy = y[p] + np.float32(12.0) + phase[p] * np.float32(7.0)
-        ring = np.sqrt(dx * dx + dy * dy)
+        ring = np.sqrt(dx * dx + dy * dy) * grain[material[p]]
         fine = _wave(
             ring * np.float32(0.93) + np.float32(0.21) * _wave(z[p] * np.float32(0.041) + y[p] * np.float32(0.09))
         )
@@ -457,7 +457,7 @@ def _dye_chunk(kinds, rows, aux, dyes, material):
 
 
 @numba.njit(parallel=True, **_OPTIONS)
-def _run(kinds, rows, aux, dots, points, material, tone):
+def _run(kinds, rows, aux, dots, grain, points, material, tone):
     count = points.shape[1]
     for chunk in numba.prange((count + CHUNK - 1) // CHUNK):
         lo, hi = chunk * CHUNK, min((chunk + 1) * CHUNK, count)
@@ -475,4 +475,4 @@ def _run(kinds, rows, aux, dots, points, material, tone):
             else:
                 _point_chunk(kinds[i], rows, i, aux, dots, x, y, z, m, phase, dyes)
         _dye_chunk(kinds, rows, aux, dyes, m)
-        _tone_chunk(x, y, z, phase, t)
+        _tone_chunk(x, y, z, phase, m, grain, t)

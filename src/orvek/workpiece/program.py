@@ -54,6 +54,7 @@ class Program(Struct, frozen=True):
         materials: what the material indices mean.
         width_mm, depth_mm, length_mm: the bar.
         is_round: whether it is round.
+        grain: (256,) float32, by material how many rings lie where a usual wood has one.
         is_crowded: whether there were more materials than `MOST_MATERIALS`, so that some are drawn as their neighbours.
     """
 
@@ -67,6 +68,7 @@ class Program(Struct, frozen=True):
     is_round: bool
     is_crowded: bool = False
     dots: NDArray[np.uint8] = field(default_factory=lambda: np.zeros(1, np.uint8))
+    grain: NDArray[np.float32] = field(default_factory=lambda: np.ones(UNDECIDED + 1, np.float32))
 
 
 class Sample(Struct, frozen=True):

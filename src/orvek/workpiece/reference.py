@@ -33,7 +33,7 @@ def evaluate_reference(program: Program, points_mm: NDArray[np.floating]) -> Sam
     for index, (kind, row) in enumerate(zip(program.kinds, program.rows.astype(np.float64), strict=True)):
         CASES[Kind(kind)](state, row, program.aux.astype(np.float64), index)
     _apply_dyes(state, program)
-    return Sample(state.material, _tone(state))
+    return Sample(state.material, _tone(state, program))
 
 
 def _apply_dyes(state: State, program: Program) -> None:
@@ -46,9 +46,10 @@ def _apply_dyes(state: State, program: Program) -> None:
             state.material[taken] = table[state.material[taken]]
 
 
-def _tone(state: State) -> NDArray[np.float32]:
+def _tone(state: State, program: Program) -> NDArray[np.float32]:
     """Light and dark along the grain: rings about a pith that lies well outside the bar, a little wavy."""
     lean = wave(state.z * 0.0137 + state.phase)
     ring = np.sqrt((state.x + 31.0 + 2.5 * lean) ** 2 + (state.y + 12.0 + state.phase * 7.0) ** 2)
+    ring = ring * program.grain[state.material]
     fine = wave(ring * 0.93 + 0.21 * wave(state.z * 0.041 + state.y * 0.09))
     return (0.62 * wave(ring * 0.29 + state.phase) + 0.38 * fine).astype(np.float32)
