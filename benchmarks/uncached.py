@@ -12,7 +12,7 @@ _LEFT = "orvek.workpiece.field"  # the kernel: a second to load
 
 def pytest_runtest_setup() -> None:
     """Forget what is kept before each test."""
-    for name, module in list(sys.modules.items()):
+    for name, module in sys.modules.copy().items():  # at once: a thread may load one more
         if name.startswith(_ROOMS) and name != _LEFT:
             _forget(module)
 
