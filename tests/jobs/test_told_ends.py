@@ -219,6 +219,10 @@ def filled(shop: Shop) -> Iterator[str]:
         planned = plan(demo_job().with_(finish=demo_job().finish.with_(void=void)), shop)
         yield from new.among(told(planned.finish.voids if planned.finish else None))
         yield from new.among(said_of(one) for one in planned.findings if one.station.value == "Finish")
+    for thin, grit in product((1, 3, 6, 9), ("P320", "P400", "P600", "P1000", "P2000")):
+        how = demo_job().finish.with_(thin=thin, medium=0, level_from=grit)
+        planned = plan(demo_job().with_(finish=how), shop)
+        yield from new.among(f"{thin} {said_of(one)}" for one in planned.findings if "through" in one.title)
     many = (*demo_job().blank.steps, *(PlugStep(centre_mm=n / 2, diameter_mm=1) for n in range(199)))
     full = set_value(demo_job().with_(blank=demo_job().blank.with_(steps=many)), ("faults", "found"), (Fault(),))
     planned = plan(full, shop)

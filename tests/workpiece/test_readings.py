@@ -69,7 +69,7 @@ def places(_shop: Shop) -> Iterator[str]:
         compiled((stock, across, PlugStep(centre_mm=91, diameter_mm=6), DyeStep(depth_mm=2)), 20, 20, 190)
         for stock in (StackStep(pieces=layers), slanting)
     )
-    barrels = (TurnedBarrel(0, 42, 12, 12.6, 7), TurnedBarrel(0, 36, 12.6, 11, 7), TurnedBarrel(0, 25, 11, 10, 7))
+    barrels = (TurnedBarrel(5, 47, 12, 12.6, 7), TurnedBarrel(51, 87, 12.6, 11, 7), TurnedBarrel(90, 115, 11, 10, 7))
     wishes = {
         "as usual": Wish(),
         "one material": Wish(feature="black-walnut", same_at_both_ends=True),
