@@ -429,12 +429,12 @@ def _solid_chunk(rows, i, x, z, material):
 
 
 @numba.njit(**_OPTIONS)
-def _tone_chunk(x, y, z, phase, material, grain, tone):
+def _tone_chunk(x, y, z, phase, rings, tone):
     for p in range(tone.size):
         lean = _wave(z[p] * np.float32(0.0137) + phase[p])
         dx = x[p] + np.float32(31.0) + np.float32(2.5) * lean
         dy = y[p] + np.float32(12.0) + phase[p] * np.float32(7.0)
-        ring = np.sqrt(dx * dx + dy * dy) * grain[material[p]]
+        ring = np.sqrt(dx * dx + dy * dy) * rings[p]
         fine = _wave(
             ring * np.float32(0.93) + np.float32(0.21) * _wave(z[p] * np.float32(0.041) + y[p] * np.float32(0.09))
         )
@@ -475,4 +475,7 @@ def _run(kinds, rows, aux, dots, grain, points, material, tone):
             else:
                 _point_chunk(kinds[i], rows, i, aux, dots, x, y, z, m, phase, dyes)
         _dye_chunk(kinds, rows, aux, dyes, m)
-        _tone_chunk(x, y, z, phase, m, grain, t)
+        rings = np.empty(hi - lo, np.float32)  # looked up by itself: what follows is then done eight points at a time
+        for p in range(hi - lo):
+            rings[p] = grain[m[p]]
+        _tone_chunk(x, y, z, phase, rings, t)
