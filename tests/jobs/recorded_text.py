@@ -54,6 +54,11 @@ def said_of(finding: Finding) -> str:
     return f"{finding.severity.value}, {finding.key}{place}: {finding.title} {finding.because} {remedies}".rstrip()
 
 
+def flat(found: Any) -> list[Any]:
+    """All fields of a result, in their order."""
+    return [getattr(found, name) for name in found.__struct_fields__]
+
+
 def put(value: object) -> str:
     """What a remedy puts somewhere; of a document what it says beyond its defaults."""
     found = value.model_dump(exclude_defaults=True) if isinstance(value, BaseModel) else value

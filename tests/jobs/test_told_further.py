@@ -41,7 +41,7 @@ from orvek.planning.words import bar_line, bars_line, mould_size, ratio_line
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_shelf import demo_album, demo_pieces
-from tests.jobs.recorded_text import New, hold, said_of
+from tests.jobs.recorded_text import New, flat, hold, said_of
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 
@@ -110,9 +110,9 @@ def names(_shop: Shop) -> Iterator[str]:
             for step in changed.blank.steps
         )
         changed = changed.with_(blank=changed.blank.with_(steps=steps))
-        for pot_life in (None, 3.0):
-            late = set_value(changed, ("batch", "shop_temperature_c"), 33.0) if pot_life else changed
-            yield from (said_of(one) for one in plan(late, shop).findings)
+        for warm_c in (job.batch.shop_temperature_c, 33.0):
+            warmed = set_value(changed, ("batch", "shop_temperature_c"), warm_c)
+            yield from (said_of(one) for one in plan(warmed, shop).findings)
         title = f"{long} and {long.lower()} and again {long}"
         remedies = (Remedy(f"Take {title}", ()), Remedy(f"Take {long}", ()))
         because = f"{title} {title} {title} in the end."
@@ -180,12 +180,7 @@ def hidden(shop: Shop) -> Iterator[str]:
             yield from (f"  {rounded(flat(one))}" for one in islands(planned.job, planned.layout)[:4])
 
 
-def flat(found: object) -> Iterator[object]:
-    """All fields of a result."""
-    yield from (getattr(found, name) for name in found.__struct_fields__)  # type: ignore[attr-defined]
-
-
-def rounded(values: Iterator[object]) -> list[object]:
+def rounded(values: list[object]) -> list[object]:
     """What is no whole number to three digits."""
     return [f"{value:.3g}" if isinstance(value, float) else value for value in values]
 

@@ -55,11 +55,6 @@ _NOON = datetime(2026, 11, 26, 12, 0)
 _SHEET = (Layer(material="brass", thickness_mm=1.0),)
 
 
-def flat(found: object) -> Iterator[object]:
-    """All fields of a result."""
-    yield from (getattr(found, name) for name in found.__struct_fields__)  # type: ignore[attr-defined]
-
-
 def answers(_shop: Shop) -> Iterator[str]:
     """A cure that is soon, late, perhaps not within the week, or not at all; poured earlier and later."""
     planned = plan(demo_job(), _shop)

@@ -19,7 +19,7 @@ from orvek.workpiece.lengths import starts_mm
 from orvek.workpiece.program import COLUMNS, MOST_MATERIALS, UNDECIDED, Program
 from orvek.workpiece.rows import Compiler
 
-_USUAL_RING_MM = 2.0  # what a material has of which nothing is said
+_USUAL_RING_MM = Material.model_fields["ring_mm"].default  # what a material has of which nothing is said
 
 
 def compiled(

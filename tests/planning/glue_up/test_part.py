@@ -300,6 +300,17 @@ def test_a_mistake_at_the_saw_is_found_and_its_remedies_take_it_away(words: str,
         assert found(apply_remedy(job, remedy), words) is None
 
 
+def test_a_rough_stop_is_told_of_cuts_too_and_never_of_what_is_cut_to_length() -> None:
+    stop = FINE.with_(stop_step_mm=3.0)
+    cut = found(cut_in(stop, angle_deg=45, centre_mm=49), "two marks")
+    assert cut is not None
+    assert cut.title == "Step 2 falls between two marks of the stop."
+    assert cut.remedies == ()
+    leaning = plan(glued(LaminateStep(), SliceStep(pitch_mm=9, angle_deg=60), machine=stop), first_shop())
+    told = [one.title for one in leaning.findings if "two marks" in one.title]
+    assert told == ["Step 2 falls between two marks of the stop."], "its first mitre; slices of 9 mm are on the mark"
+
+
 def test_soft_metal_bends_and_what_lies_beside_it_may_not() -> None:
     assert found(glued(SolidStep(), ArcStep(sheet=SHEET), machine=FINE), "when it is bent") is None
     both = found(glued(SolidStep(), ArcStep(sheet=(*SHEET, *THIN[:1])), machine=FINE), "when it is bent")

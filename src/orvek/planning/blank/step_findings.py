@@ -36,31 +36,26 @@ def misses(plan: Plan) -> Iterator[Finding]:
     width, depth, length, _ = bar_size(plan.layout)
     long = starts_mm(plan.job.blank.steps, length)
     for index, step in enumerate(plan.job.blank.steps):
-        above_mm = 0.0
         if isinstance(step, CutStep):
             reach = min(width, depth) / 2 / math.tan(math.radians(step.angle_deg))
-            missed = step.centre_mm + reach < 0 or step.centre_mm - reach > long[index]
         elif isinstance(step, ArcStep):
             reach = ArcCut(step.radius_mm, step.distance_mm, sheet_mm(step)).reach_mm(width / 2)
-            above_mm = step.distance_mm - step.radius_mm - math.hypot(width, depth) / 2
-            missed = above_mm > 0 or step.centre_mm + reach < 0 or step.centre_mm - reach > long[index]
         else:
             continue
-        if missed and above_mm > 0 and isinstance(step, ArcStep):
-            outside = math.hypot(width, depth) / 2 + 1  # its centre stays outside the bar
-            nearer = round(max(outside, step.radius_mm + widest_radius_mm(plan.job) - _ARC_DEEP_MM), 1)
-            because = (
-                f"It comes to {plan.mm(step.distance_mm - step.radius_mm)} from the axis, and the bar's edges lie "
-                f"{plan.mm(math.hypot(width, depth) / 2)} from it."
-            )
+        edge_mm = math.hypot(width, depth) / 2
+        if isinstance(step, ArcStep) and step.distance_mm - step.radius_mm > edge_mm:
+            nearest = plan.mm(step.distance_mm - step.radius_mm)
+            because = f"It comes to {nearest} from the axis, and the bar's edges lie {plan.mm(edge_mm)} from it."
+            # its centre stays outside the bar
+            nearer = round(max(edge_mm + 1, step.radius_mm + widest_radius_mm(plan.job) - _ARC_DEEP_MM), 1)
             remedy = _set(index, "distance_mm", nearer, f"Move its centre in to {plan.mm(nearer)}")
-            found = _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
-            yield replace(found, place=str(index + 1), many="Steps {} do not meet the bar.")
-        elif missed:
+        elif step.centre_mm + reach < 0 or step.centre_mm - reach > long[index]:
             because = f"Its middle is at {plan.mm(step.centre_mm)}; the bar is {plan.mm(long[index])} long there."
             remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {plan.mm(long[index] / 2)}")
-            found = _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
-            yield replace(found, place=str(index + 1), many="Steps {} do not meet the bar.")
+        else:
+            continue
+        found = _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
+        yield replace(found, place=str(index + 1), many="Steps {} do not meet the bar.")
 
 
 def deep_arcs(plan: Plan) -> Iterator[Finding]:

@@ -102,10 +102,12 @@ def settings(plan: Plan) -> Iterator[Finding]:
     if cutting is None:
         return
     for cut in cutting.cuts:
-        if cut.cost_mm <= _COARSE_MM or cut.set_by not in {"mitre", ""}:
+        if cut.cost_mm <= _COARSE_MM:
             continue
-        if abs(cut.set_deg - cut.nearest_deg) < _SAME_DEG:
+        is_on_mark = abs(cut.set_deg - cut.nearest_deg) < _SAME_DEG
+        if is_on_mark and (cut.set_by == "mitre" or _slices(plan, cut) is not None):
             yield from _between_stops(plan, cut)
+        if is_on_mark or cut.set_by != "mitre":
             continue
         exact, nearest = (write(v, Dimension.ANGLE, plan.units) for v in (cut.set_deg, cut.nearest_deg))
         because = (
@@ -124,19 +126,31 @@ def settings(plan: Plan) -> Iterator[Finding]:
         )
 
 
+def _slices(plan: Plan, cut: SawCut) -> SliceStep | None:
+    """The step whose slices a cut saws off one by one; None for any other cut, its first mitre too."""
+    step = plan.job.blank.steps[cut.step]
+    return step if isinstance(step, SliceStep) and cut.stop_mm == step.pitch_mm and not cut.is_to_length else None
+
+
 def _between_stops(plan: Plan, cut: SawCut) -> Iterator[Finding]:
-    """Slices as thick as the stop can be set, not as they are drawn: what each is off adds up along the bar."""
-    step, stop_mm = plan.job.blank.steps[cut.step], cut.nearest_stop_mm
-    if not isinstance(step, SliceStep) or stop_mm is None or stop_mm <= 0:
+    """A place that the stop cannot be set to; with slices, what each is off adds up along the bar."""
+    stop_mm, slices = cut.nearest_stop_mm, _slices(plan, cut)
+    if cut.stop_mm is None or stop_mm is None:
         return
+    over = f"over {cut.count} cuts the lines move" if slices else "the line on the barrel moves"
     because = (
-        f"{plan.mm(step.pitch_mm, 2)} is wanted and the stop goes to {plan.mm(stop_mm, 2)}: over {cut.count} cuts the "
-        f"lines move by {plan.mm(cut.cost_mm, 2)}. Set the stop by calipers or a slip of paper."
+        f"{plan.mm(cut.stop_mm, 2)} is wanted and the stop goes to {plan.mm(stop_mm, 2)}: {over} by "
+        f"{plan.mm(cut.cost_mm, 2)}. Set the stop by calipers or a slip of paper."
     )
-    remedy = Remedy(f"Slices of {plan.mm(stop_mm, 2)}", (Edit(("blank", "steps", cut.step, "pitch_mm"), stop_mm),))
+    what, verb = (f"The slices of step {cut.step + 1}", "fall") if slices else (f"Step {cut.step + 1}", "falls")
+    remedies: tuple[Remedy, ...] = ()
+    if slices and stop_mm > 0:
+        edits = (Edit(("blank", "steps", cut.step, "pitch_mm"), stop_mm),)
+        remedies = (Remedy(f"Slices of {plan.mm(stop_mm, 2)}", edits),)
     yield Finding(
-        Severity.NOTE, Station.GLUE_UP, f"The slices of step {cut.step + 1} fall between two marks of the stop.",
-        because, (remedy,), place=str(cut.step + 1), many="The slices of steps {} fall between two marks of the stop.",
+        Severity.NOTE, Station.GLUE_UP, f"{what} {verb} between two marks of the stop.", because, remedies,
+        place=str(cut.step + 1),
+        many=f"{'The slices of steps' if slices else 'Steps'} {{}} fall between two marks of the stop.",
     )  # fmt: skip
 
 

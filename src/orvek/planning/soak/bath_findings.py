@@ -95,8 +95,9 @@ def dial(plan: Plan) -> Iterator[Finding]:
         )
         yield Finding(Severity.NOTE, Station.SOAK, "Froth may be boiling, not air.", because)
     vapour = plan.job.soak.bath.boils_kpa
-    if vapour is not None and left < bubbles.boils_below_kpa(vapour, warm):
-        because = f"{plan.kpa(left)} are left, and by its safety sheet it boils near {plan.kpa(vapour)}."
+    boils_at = bubbles.boils_below_kpa(vapour, warm) if vapour is not None else 0.0
+    if left < boils_at:
+        because = f"{plan.kpa(left)} are left, and by its safety sheet it boils near {plan.kpa(boils_at)} in this shop."
         yield Finding(Severity.CAUTION, Station.SOAK, "The resin itself boils away.", because)
 
 

@@ -40,7 +40,6 @@ def cup_material(cup: Cup) -> Material:
         colour=cup.colour,
         second=_lighter(cup.colour),
         density_g_ml=known,
-        ring_mm=2.0,
         clearness_per_mm=clearness,
     )
 
