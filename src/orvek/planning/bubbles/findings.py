@@ -90,8 +90,8 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     boils_at = boils_below_kpa(vapour.value, warm) if vapour is not None else 0.0
     if left < boils_at:
         because = (
-            f"At {plan.kpa(left)} its own solvent boils, so it never stops bubbling. The safety sheet has its "
-            "vapour pressure."
+            f"Only {plan.kpa(left)} are left, and below {plan.kpa(boils_at)} its own solvent boils: it never stops "
+            "bubbling. The safety sheet has its vapour pressure."
         )
         weaker = max(0.1, math.floor(air - _OVER_BOILING * boils_at) / 100)
         remedy = Remedy(f"Pull only {plan.bar(weaker, 2)}", (Edit(("pour", "bubbles", "gauge_bar"), weaker),))

@@ -116,14 +116,15 @@ def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterato
         if depth_mm(dyeing_of(plan.job, other), seen).best >= wanted_mm:
             yield Remedy(words, tuple(Edit((*path, name), value) for name, value in changes.items()))
             return
-    left_in = step.with_(way="dipped") if step.way == "brushed on" else step
+    is_brushed = step.way == "brushed on"
+    left_in = step.with_(way="dipped") if is_brushed else step
     how = dyeing_of(plan.job, left_in)
     now = depth_mm(how, seen_before(plan.job, plan.shop, left_in, at_end=False)).best
     minutes = 60.0 * math.ceil(hours_needed(how, now, wanted_mm))
-    if (left_in != step or step.soaked_min < minutes) and minutes <= 60 * _DAYS_H:
-        verb = "Leave it in" if left_in == step else "Dip it for"
-        edits = (Edit((*path, "soaked_min"), minutes), *(() if left_in == step else (Edit((*path, "way"), "dipped"),)))
-        yield Remedy(f"{verb} {write(minutes, Dimension.DURATION, plan.units)}", edits)
+    if (is_brushed or step.soaked_min < minutes) and minutes <= 60 * _DAYS_H:
+        longer = {"soaked_min": minutes, "way": "dipped"} if is_brushed else {"soaked_min": minutes}
+        words = f"{'Dip it for' if is_brushed else 'Leave it in'} {write(minutes, Dimension.DURATION, plan.units)}"
+        yield Remedy(words, tuple(Edit((*path, name), value) for name, value in longer.items()))
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (survives, shown, bleeds)
