@@ -138,6 +138,8 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("too near the rating", Severity.STOP, potted(3.6)),
     ("above what the pot is rated for", Severity.STOP, potted(5)),
     ("mould does not go into the pot", Severity.STOP, potted(2, 120)),
+    ("pull a vacuum on plain glass", Severity.STOP, put(*BUBBLES, value=Bubbles(way="vacuum", vessel="plain glass"))),
+    ("What is the chamber made of?", Severity.CAUTION, put(*BUBBLES, value=Bubbles(way="vacuum"))),
     ("not that much air", Severity.STOP, put(*BUBBLES, value=Bubbles(way="vacuum", gauge_bar=1.05))),
     ("foam may climb out", Severity.CAUTION, put(*BUBBLES, value=Bubbles(way="vacuum", vessel_ml=400))),
     ("gauge's error of full vacuum", Severity.NOTE, put(*BUBBLES, value=Bubbles(way="vacuum", gauge_bar=1.0))),

@@ -10,6 +10,7 @@ from importlib import resources
 from msgspec import Struct
 
 MOST_RPM = 3000.0  # workshop practice: faster only heats the bit
+KEPT_PLAY_MM = 0.5  # of what a mechanism lets a barrel lose, this much is kept (workshop practice)
 _FEED_MM = 0.1  # of depth a turn; 0.1 to 0.2 is workshop practice
 _CLEAR_S = 6.0  # out, brush the flutes, in again; an estimate
 
@@ -140,7 +141,16 @@ def out_of_square_mm(diameter_mm: float, angle_deg: float) -> float:
 
 def may_shorten(cut_mm: float, play_mm: float) -> bool:
     """Whether a barrel may lose so much at both ends: 2 · cut ≤ play − 0.5 mm. Workshop practice."""
-    return 2 * cut_mm <= play_mm - 0.5 + 1e-9
+    return may_lose(cut_mm, cut_mm, play_mm)
+
+
+def may_lose(left_mm: float, right_mm: float, play_mm: float) -> bool:
+    """Whether a barrel may lose so much at its ends together: left + right ≤ play − 0.5 mm. Workshop practice.
+
+    >>> may_lose(2.8, 2.6, 5.0), may_lose(2.8, 1.4, 5.0)
+    (False, True)
+    """
+    return left_mm + right_mm <= play_mm - KEPT_PLAY_MM + 1e-9
 
 
 def shortened_mm(chip_mm: float) -> float:

@@ -49,13 +49,23 @@ def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
 
 
 def clip_mm(plan: Plan) -> tuple[float, float]:
-    """From where to where the clip lies on the bar: from the last barrel's right end, or its left one end for end."""
-    barrels = barrels_of(plan)
-    last = barrels[-1]
-    long = min(plan.job.finish.clip_long_mm, last.end_mm - last.start_mm)
-    if plan.job.blank.is_flipped(len(barrels) - 1):
-        return last.start_mm, last.start_mm + long
-    return last.end_mm - long, last.end_mm
+    """From where to where the clip lies on the bar."""
+    last = barrels_of(plan)[-1]
+    if not plan.job.laid:
+        return last.end_mm - min(plan.job.finish.clip_long_mm, last.end_mm - last.start_mm), last.end_mm
+    first, end = clip_from_to_mm(plan.job)
+    return last.start_mm + first, last.start_mm + end
+
+
+def clip_from_to_mm(job: Job) -> tuple[float, float]:
+    """Where the clip lies on the last barrel of a pen, from its left end: at its right one, or at its left one where
+    the barrel lies end for end.
+    """
+    last = job.laid[-1]
+    long = min(job.finish.clip_long_mm, last.tube_length_mm)
+    if job.blank.is_flipped(len(job.laid) - 1):
+        return 0.0, long
+    return last.tube_length_mm - long, last.tube_length_mm
 
 
 def widest_radius_mm(job: Job) -> float:

@@ -59,6 +59,46 @@ def test_ends_are_shortened_as_far_as_the_pen_allows(
     assert there.can == (word in {"both ends", "alone"})
 
 
+def test_two_decided_shortenings_are_added_up(tideline: Job, shop: Shop) -> None:
+    """2.8 mm at one end and 2.6 at the other are more than 5.0 of play, less the 0.5 that is kept."""
+    job = lasting(tideline, 5.0)
+    long = job.laid[0].tube_length_mm
+    left = CHIP.with_(at_mm=1.3, long_mm=2.6, way="shorten")
+    right = CHIP.with_(at_mm=long - 1.2, long_mm=2.4, way="shorten")
+    alone = plan(deeds.add_fault(job, left), shop)
+    assert alone.faults is not None
+    assert way(alone.faults.found[0], "shorten").can
+    both = plan(deeds.add_fault(deeds.add_fault(job, left), right), shop)
+    assert both.faults is not None
+    for one in both.faults.found:
+        assert not way(one, "shorten").can
+        assert "5.4 mm" in way(one, "shorten").lines[0]
+    stuck = [one for one in both.findings if one.key == "faults.no_longer"]
+    assert len(stuck) == 2
+    mended = plan(apply_remedy(both.job, stuck[1].remedies[0]), shop)
+    assert "faults.no_longer" not in {one.key for one in mended.findings}
+    with_play = plan(lasting(both.job, 6.0), shop)
+    assert with_play.faults is not None
+    assert all("2.8 mm off the left end and 2.6 mm off the right" in way(one, "shorten").lines[0]
+               for one in with_play.faults.found)  # fmt: skip
+
+
+def test_two_chips_at_one_end_take_one_cut(tideline: Job, shop: Shop) -> None:
+    job = lasting(tideline, 5.0)
+    first = CHIP.with_(at_mm=1.3, long_mm=2.6, way="shorten")
+    job = deeds.add_fault(
+        deeds.add_fault(job, first), CHIP.with_(at_mm=1.0, long_mm=2.0, azimuth_deg=90, way="shorten")
+    )
+    found = plan(job, shop).faults
+    assert found is not None
+    for one in found.found:
+        assert way(one, "shorten").title.endswith("at the left by 2.8 mm")
+        assert "clears all 2 flaws" in way(one, "shorten").lines[0]
+    other_blank = plan(deeds.add_fault(job, first.with_(blank_no=2, at_mm=40.0)), shop).faults
+    assert other_blank is not None
+    assert "clears all" not in " ".join(way(other_blank.found[-1], "shorten").lines)
+
+
 def test_what_is_still_to_come_off_is_not_mended(tideline: Job, shop: Shop) -> None:
     rough = tideline.with_(finish=tideline.finish.with_sized(0, Sized(now_middle_mm=16)))
     one = fault_plan(rough, shop, PIT)

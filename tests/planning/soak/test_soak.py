@@ -98,7 +98,8 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("The froth may reach the lid.", Severity.NOTE, bath(chamber_high_mm=200)),
     ("The dial shows more than there is.", Severity.NOTE, bath(gauge_bar=1.1)),
     ("Froth may be boiling, not air.", Severity.NOTE, bath(gauge_bar=0.99)),
-    ("The resin itself boils away.", Severity.CAUTION, bath(gauge_bar=0.98, boils_kpa=4.0)),
+    ("The resin itself boils.", Severity.CAUTION, bath(gauge_bar=0.98, boils_kpa=4.0)),
+    ("The resin itself may boil.", Severity.NOTE, bath(gauge_bar=0.95, boils_kpa=4.0)),
     ("They come out of the resin too soon.", Severity.NOTE, bath(soaked_min=60)),
     ("They took up little.", Severity.CAUTION, bath(after_g=250)),
     ("They took up enough.", Severity.NOTE, bath(after_g=420)),
@@ -127,6 +128,32 @@ def test_it_is_said_and_its_remedies_take_it_away(
     assert finding.station is Station.SOAK
     for remedy in finding.remedies:
         assert told(apply_remedy(job, remedy), shop, title) is None, remedy.label
+
+
+def test_a_vacuum_is_judged_whatever_goes_under_it(tideline: Job, shop: Shop) -> None:
+    """A dye alone, on wood that is not stabilised, is enough to burst a jar."""
+    dye = DyeStep(way="under vacuum", carrier="water")
+    glass = Bath(chamber="plain glass", gauge_bar=0.99)
+    for route in ("nothing", "dried", "soft, not stabilised"):
+        job = soaked(tideline, Soak(route=route, bath=glass), dye)
+        keys = {one.key: one.severity for one in plan(job, shop).findings}
+        assert keys["soak.chamber"] is Severity.STOP
+        assert keys["soak.dial"] is Severity.NOTE
+        assert plan(job, shop).caution("soak.vacuum")
+        colour = next(one for one in found(job, shop).stages if one.key == "colour.1")
+        assert "soak.vacuum" in colour.cautions
+        dipped = set_value(job, ("blank", "steps", 1, "way"), "dipped")
+        assert "soak.chamber" not in {one.key for one in plan(dipped, shop).findings}
+
+
+def test_a_resin_may_boil_as_far_as_the_gauge_is_off(tideline: Job, shop: Shop) -> None:
+    """At 3,000 m the air has 70.1 kPa: a dial at 0.60 bar leaves 10.1, within 3 kPa of where this resin boils."""
+    high = shop.with_(preferences=shop.preferences.with_(altitude_m=3000.0))
+    at = tideline.with_(batch=tideline.batch.with_(shop_temperature_c=20.0))
+    job = soaked(at, bath(gauge_bar=0.60, boils_kpa=9.5)(STABILISED))
+    assert told(job, high, "The resin itself may boil.") is not None
+    clear = soaked(at, bath(gauge_bar=0.57, boils_kpa=9.5)(STABILISED))
+    assert told(clear, high, "The resin itself may boil.") is None
 
 
 def test_the_log_says_when_it_is_dry_and_at_what_weight(tideline: Job, shop: Shop) -> None:

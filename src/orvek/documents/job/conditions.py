@@ -10,6 +10,8 @@ from orvek.quantities import Dimension
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")  # keys
 
+VacuumVessel = Literal["steel", "thick acrylic, rated", "tempered glass, rated", "plain glass", "not known"]
+
 
 def dated(content: dict[str, Any], today: date) -> dict[str, Any]:
     """Conditions as they were written while they had weekdays: poured on the next such day, drilled on the one after.
@@ -101,6 +103,7 @@ class Bubbles(Document):
     gauge_bar: float = measure(
         "Vacuum, gauge", Dimension.PRESSURE, low=0.1, high=1.05, default=0.92, hint="Below the air's pressure"
     )
+    vessel: VacuumVessel = Field(default="not known", title="Vacuum vessel of")
     vessel_ml: float = measure("Vacuum vessel holds", Dimension.VOLUME, low=50, high=50000, default=2000)
 
 

@@ -7,6 +7,7 @@ from pydantic import AfterValidator, Field
 from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, measure
+from orvek.documents.job.conditions import VacuumVessel
 from orvek.documents.steps.parts import MaterialKey
 from orvek.quantities import Dimension
 
@@ -76,9 +77,7 @@ class Bath(Document):
     boils_kpa: float | None = measure(
         "Its vapour at 20 °C, kPa", Dimension.RATIO, low=0.001, high=50, default=None, hint="From its safety sheet"
     )
-    chamber: Literal["steel", "thick acrylic, rated", "tempered glass, rated", "plain glass", "not known"] = Field(
-        default="not known", title="Chamber of"
-    )
+    chamber: VacuumVessel = Field(default="not known", title="Chamber of")
     chamber_mm: float = measure("Chamber, inside", _MM, low=30, high=600, default=100)
     chamber_high_mm: float = measure("Chamber, high", _MM, low=30, high=1500, default=300)
     stands: Literal["upright", "lying"] = Field(default="upright", title="Pieces")

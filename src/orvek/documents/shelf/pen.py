@@ -197,7 +197,10 @@ class PenPart(Document):
     @property
     def line(self) -> str:
         """It in one line: its name, how, where, against what."""
-        how = f"{self.how}to {self.into}" if self.into else self.how
+        # What goes over or under something is slid, not slid into.
+        is_placed = self.into.split(" ")[0] in {"over", "under", "on", "onto"}
+        how = f"{self.how.removesuffix(' in')} {self.into}" if is_placed else f"{self.how}to {self.into}"
+        how = how if self.into else self.how
         return f"{self.name}: {how}{f', against {self.against}' if self.against else ''}"
 
 

@@ -9,6 +9,7 @@ from orvek.craft.boring_plan import may_shorten, shortened_mm
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.shortening import cuts_mm, decided
 
 _TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
 
@@ -111,9 +112,11 @@ def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
     play = hole.barrel.play_mm
     if play is None:
         return "See how much shorter this pen's mechanism lets the barrel be, or fill the chip."
-    if may_shorten(cut_mm, play):
-        return f"This pen lets the barrel lose {plan.mm(play)}: shorten both ends by {plan.mm(cut_mm)}."
-    return f"This pen lets the barrel lose only {plan.mm(play)}: fill the chip, or begin again."
+    flaws = decided(plan.job, hole.number, 1)
+    also = " with the flaws that are to be cut off already" if flaws else ""
+    if may_shorten(max(cut_mm, *cuts_mm(flaws, hole.barrel)), play):
+        return f"This pen lets the barrel lose {plan.mm(play)}: shorten both ends by {plan.mm(cut_mm)}{also}."
+    return f"This pen lets the barrel lose only {plan.mm(play)}{also}: fill the chip, or begin again."
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.bubbles import (
@@ -18,10 +17,10 @@ from orvek.craft.bubbles import (
 from orvek.documents import Insert, InsertStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.vacuum import boiling, vessel
 from orvek.quantities import decimal
 
 _DRY_AND_SAFE = 0.5  # of the family's limit
-_OVER_BOILING = 1.5  # so much more air is left than that at which it boils: gauge and warmth may be off (a choice)
 _SEALED_MOST, _BARE_LEAST = 0.05, 0.05  # of the room that fills (workshop practice, low confidence)
 
 
@@ -87,16 +86,12 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     warm = plan.job.batch.shop_temperature_c
     family = plan.shop.family(resin.family) if resin is not None else None
     vapour = family.vapour_kpa_20 if family else None
-    boils_at = boils_below_kpa(vapour.value, warm) if vapour is not None else 0.0
-    if left < boils_at:
-        because = (
-            f"Only {plan.kpa(left)} are left, and below {plan.kpa(boils_at)} its own solvent boils: it never stops "
-            "bubbling. The safety sheet has its vapour pressure."
-        )
-        weaker = max(0.1, math.floor(air - _OVER_BOILING * boils_at) / 100)
-        remedy = Remedy(f"Pull only {plan.bar(weaker, 2)}", (Edit(("pour", "bubbles", "gauge_bar"), weaker),))
-        yield Finding(Severity.CAUTION, Station.POUR, "The resin itself boils.", because, (remedy,))
-    elif left < water_vapour_kpa(warm):
+    told: tuple[Finding, ...] = ()
+    if vapour is not None:
+        boils_at = boils_below_kpa(vapour.value, warm)
+        told = tuple(boiling(plan, Station.POUR, left, boils_at, ("pour", "bubbles", "gauge_bar")))
+        yield from told
+    if not told and left < water_vapour_kpa(warm):
         because = (
             f"Only {plan.kpa(left)} are left, and water boils at {plan.kpa(water_vapour_kpa(warm))}: damp wood or "
             "pigment goes on bubbling for hours. That is not air."
@@ -106,6 +101,13 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
         off = plan.kpa(GAUGE_ERROR_KPA)
         because = f"{plan.kpa(left)} lies within what a dial gauge and the weather may be off, about {off}."
         yield Finding(Severity.NOTE, Station.POUR, "This is within the gauge's error of full vacuum.", because)
+
+
+def chamber(plan: Plan) -> Iterator[Finding]:
+    """A vessel under vacuum that implodes."""
+    bubbles = plan.job.pour.bubbles
+    if bubbles.way == "vacuum" and plan.mixture is not None:
+        yield from vessel(Station.POUR, bubbles.vessel, ("pour", "bubbles", "vessel"))
 
 
 def wood(plan: Plan) -> Iterator[Finding]:
@@ -175,7 +177,7 @@ def _faces(insert: Insert) -> Iterator[Finding]:
 
 
 STATION = Station.POUR
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (pressure, vacuum, wood)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (pressure, chamber, vacuum, wood)
 
 
 def _laid_density(plan: Plan) -> float | None:

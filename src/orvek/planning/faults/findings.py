@@ -23,6 +23,21 @@ def undecided(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
 
 
+def no_longer(plan: Plan) -> Iterator[Finding]:
+    """A way out that was decided and cannot work any more: another flaw, a size or a shortening came after it."""
+    for one in plan.faults.found if plan.faults else ():
+        chosen = one.chosen
+        if chosen is None or chosen.can:
+            continue
+        remedies = tuple(
+            Remedy(way.title, (Edit(("faults", "found", one.number, "way"), way.key),))
+            for way in one.open_ways[:_OFFERED]
+        )
+        title = f"{on_what(one)}, {one.fault.kind}: {chosen.title.lower()} is not possible."
+        because = " ".join(chosen.lines)
+        yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
+
+
 def outside(plan: Plan) -> Iterator[Finding]:
     """Faults that lie beyond the end of their barrel, or on one that the pen does not have."""
     for number in plan.faults.outside if plan.faults else ():
@@ -41,4 +56,4 @@ def outside(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies)
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (undecided, outside)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (undecided, no_longer, outside)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from orvek.craft.boring_plan import may_shorten, shortened_mm
+from orvek.craft.boring_plan import may_lose, may_shorten
 from orvek.craft.faults import clear_radius_mm, covered_deg, filled_chance_pct, powder_g, way_kind
 from orvek.craft.filling import THICK_MM, glue_g
 from orvek.craft.turning import THIN_WALL_MM, WANTED_WALL_MM
@@ -10,6 +10,7 @@ from orvek.documents import OutlinePoint
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot, flaw
 from orvek.planning.findings import Edit
+from orvek.planning.shortening import cuts_mm, decided
 
 _DUST_G_ML, _DROP_MG = 1.2, 25.0  # dust of resin or wood with glue; a drop of thin glue is 20 to 30 mg (practice)
 _PINCH_G = 0.05
@@ -120,30 +121,47 @@ def shorten(spot: Spot) -> Made:
     nearer = min(spot.beyond_mm)
     if nearer > _AT_END_MM:
         return cannot(f"It begins {plan.mm(nearer)} from the end.")
-    cut = shortened_mm(max(0.0, nearer + spot.fault.long_mm))
-    left = barrel.tube_length_mm - 2 * cut
-    if left < _SHORTEST_MM:
+    own = spot.fault
+    others = [fault for fault in decided(plan.job, own.barrel, own.blank_no) if fault is not own]
+    left, right = cuts_mm((own, *others), barrel)
+    cut = max(left, right)
+    long = barrel.tube_length_mm
+    if long - 2 * cut < _SHORTEST_MM:
         return cannot(f"It would take {plan.mm(cut)} off both ends: nothing would be left.")
     if barrel.play_mm is None:
         return cannot(
             f"It would take {plan.mm(cut)} off both ends. How much this pen lets the barrel lose is not known: try its "
             "parts together, and type it at Pen, “May become shorter by”."
         )
-    side = "left" if spot.beyond_mm[0] <= spot.beyond_mm[1] else "right"
+    at_once = f" One cut at each end clears all {len(others) + 1} flaws." if others else ""
+    allowed = f"The pen lets it lose {plan.mm(barrel.play_mm)}, 0.5 mm of it is kept.{at_once}"
     if may_shorten(cut, barrel.play_mm):
         words = (
-            f"Mill {plan.mm(cut)} off both ends, tube and all: {plan.mm(left)} is left, and the pattern stays in the "
-            f"middle. The pen lets it lose {plan.mm(barrel.play_mm)}, 0.5 mm of it is kept."
+            f"Mill {plan.mm(cut)} off both ends, tube and all: {plan.mm(long - 2 * cut)} is left, and the pattern "
+            f"stays in the middle. {allowed}"
         )
         return Made(can=True, lines=(words, _SQUARE), title=f"by {plan.mm(cut)} each", look=_shorter(spot, cut, cut))
-    if cut <= barrel.play_mm - 0.5:
-        words = (
-            f"Both ends would be too much; {plan.mm(cut)} off the {side} end alone is within the "
-            f"{plan.mm(barrel.play_mm)} the pen allows. The pattern moves by half of it."
-        )
-        look = _shorter(spot, cut, 0.0) if side == "left" else _shorter(spot, 0.0, cut)
-        return Made(can=True, lines=(words, _SQUARE), title=f"at the {side} by {plan.mm(cut)}", look=look)
-    return cannot(f"It takes {plan.mm(cut)} at each end; the pen lets the barrel lose {plan.mm(barrel.play_mm)}.")
+    if may_lose(left, right, barrel.play_mm):
+        return _unevenly(spot, left, right, allowed)
+    with_others = " with what was decided for it already" if others else ""
+    return cannot(
+        f"It takes {plan.mm(left + right)} off its ends{with_others}; the pen lets the barrel lose "
+        f"{plan.mm(barrel.play_mm)}, and 0.5 mm of it is kept."
+    )
+
+
+def _unevenly(spot: Spot, left_mm: float, right_mm: float, allowed: str) -> Made:
+    """Each end cut off as far as its own flaws reach."""
+    mm, look = spot.plan.mm, _shorter(spot, left_mm, right_mm)
+    moved = mm(abs(left_mm - right_mm) / 2)
+    if left_mm and right_mm:
+        words = f"Mill {mm(left_mm)} off the left end and {mm(right_mm)} off the right one, tube and all."
+        title = f"by {mm(left_mm)} and {mm(right_mm)}"
+    else:
+        side = "left" if left_mm else "right"
+        words = f"Both ends would be too much: mill {mm(left_mm + right_mm)} off the {side} end alone, tube and all."
+        title = f"at the {side} by {mm(left_mm + right_mm)}"
+    return Made(can=True, lines=(f"{words} The pattern moves by {moved}. {allowed}", _SQUARE), title=title, look=look)
 
 
 def _shorter(spot: Spot, left_mm: float, right_mm: float) -> tuple[Edit, ...]:

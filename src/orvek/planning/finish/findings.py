@@ -12,7 +12,7 @@ from orvek.documents import Finish
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.coats import coat_sizes
 from orvek.planning.finish.lathe import tear_out, wear
-from orvek.planning.finish.press import depth_window, depth_words, snapped_deg
+from orvek.planning.finish.press import depth_window, depth_words, out_of_order, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.voids import voids
 from orvek.planning.finish.wrap import prints
@@ -137,10 +137,29 @@ def water(plan: Plan) -> Iterator[Finding]:
 def mechanism(plan: Plan) -> Iterator[Finding]:
     """A mechanism that was pressed too deep."""
     window = depth_window(plan.job)
-    if plan.finish is not None and window is not None and window.now_mm is not None and window.now_mm > window.high_mm:
+    if plan.finish is not None and window is not None and window.is_too_deep:
         because = depth_words(window, plan.units)
         title = f"{window.part.name}: pressed too deep."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because)
+
+
+def parts_order(plan: Plan) -> Iterator[Finding]:
+    """A part that is pressed in over a place that a later one needs."""
+    pen = plan.job.pen
+    closed = out_of_order(pen) if pen is not None and plan.finish is not None else None
+    if pen is None or closed is None:
+        return
+    first, later = closed
+    because = (
+        f"{first.name} is {first.how} and cannot be drawn out again; {later.name} goes {later.into or 'there'}, and "
+        "stands after it in the order."
+    )
+    others = [part for part in pen.parts if part is not later]
+    place = next(n for n, part in enumerate(others) if part is first)
+    parts = (*others[:place], later, *others[place:])
+    remedy = Remedy(f"{later.name} before {first.name}", (Edit(("pen", "parts"), parts),))
+    title = f"{later.name} finds its place closed."
+    yield Finding(Severity.CAUTION, Station.FINISH, title, because, (remedy,))
 
 
 def clip(plan: Plan) -> Iterator[Finding]:
@@ -163,6 +182,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     gone,
     water,
     tear_out,
+    parts_order,
     wear,
     mechanism,
     clip,

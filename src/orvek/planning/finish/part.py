@@ -52,7 +52,7 @@ def part(plan: Plan) -> FinishPlan | None:
         drop_um=sizes.drop,
         sanding_min=_minutes(bare, level),
         lathe=lathe_lines(plan),
-        clip=clip_plan(job),
+        clip=clip_plan(job, plan.units),
         voids=voids_plan(plan),
         wrap=wrap_plan(plan, taken.coats, levelled),
         is_hybrid=bool(job.blank.woods) and job.cast_index is not None,

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
 from msgspec import Struct
 
 from orvek.craft.faults import covered_deg
 from orvek.craft.pressing import apart_deg, up_from_clip_deg
-from orvek.documents import Job, Pen, PenPart
+from orvek.documents import Barrel, Job, Pen, PenPart
+from orvek.planning.bar import clip_from_to_mm
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, Units, write
 
@@ -19,12 +21,35 @@ _NEAR_DEG = 5.0  # a clip is pressed no truer than that (workshop practice)
 
 
 class DepthWindow(Struct, frozen=True):
-    """How deep a mechanism goes in: its part and end, from and to in mm, and how far it is in."""
+    """How deep a mechanism goes in: its part, at least and at most (either may be unknown), how far it is in; mm."""
 
     part: PenPart
-    low_mm: float
-    high_mm: float
+    low_mm: float | None
+    high_mm: float | None
     now_mm: float | None
+
+    @property
+    def is_too_deep(self) -> bool:
+        """Whether it was pressed in beyond its limit."""
+        return self.now_mm is not None and self.high_mm is not None and self.now_mm > self.high_mm
+
+    def span(self, units: Units) -> str:
+        """The limits in words: "22.0 mm to 23.5 mm", "at least 30.0 mm", "at most 30.0 mm"."""
+        return _span(self.part, units)
+
+
+class ClipFlaw(Struct, frozen=True):
+    """A flaw on the clip's barrel: its azimuth, how wide it is, and how far along the barrel it lies off the clip."""
+
+    azimuth_deg: float
+    wide_deg: float
+    off_mm: float  # from the clip to the flaw's near edge along the barrel; 0 or less where the clip reaches it
+    beyond_mm: float  # how much of its length looks out beyond the clip
+
+    @property
+    def is_in_reach(self) -> bool:
+        """Whether the clip lies over it, all along, once it is turned there."""
+        return self.beyond_mm <= 0
 
 
 class ClipPlan(Struct, frozen=True):
@@ -33,7 +58,7 @@ class ClipPlan(Struct, frozen=True):
     covers_deg: Figure
     up_deg: Figure  # from the clip to the side that lies up, to either hand
     lines: tuple[str, ...]
-    flaws_deg: tuple[tuple[float, float], ...]  # azimuths of flaws on that barrel and how wide they are
+    flaws: tuple[ClipFlaw, ...]
 
 
 def depth_window(job: Job) -> DepthWindow | None:
@@ -42,30 +67,47 @@ def depth_window(job: Job) -> DepthWindow | None:
     part = next((one for one in parts if one.depth_low_mm is not None or one.depth_high_mm is not None), None)
     if part is None:
         return None
-    low = part.depth_low_mm if part.depth_low_mm is not None else part.depth_high_mm
-    high = part.depth_high_mm if part.depth_high_mm is not None else part.depth_low_mm
-    assert low is not None
-    assert high is not None
-    return DepthWindow(part, low, high, job.finish.in_mm)
+    return DepthWindow(part, part.depth_low_mm, part.depth_high_mm, job.finish.in_mm)
 
 
 def depth_words(window: DepthWindow, units: Units) -> str:
-    """What is said of how far a mechanism is in."""
-    low, high = write(window.low_mm, _MM, units), write(window.high_mm, _MM, units)
-    span = low if window.low_mm == window.high_mm else f"{low} to {high}"
-    if window.now_mm is None:
-        return f"{window.part.name}: {span} deep. Measure how far it is in, and type it."
-    if window.now_mm > window.high_mm:
-        over = write(window.now_mm - window.high_mm, _MM, units)
-        return (
-            f"{window.part.name}: {over} too deep. Try it; a washer in the barrel, or the tube cut back, may save it."
-        )
-    if window.now_mm >= window.low_mm:
-        return f"{window.part.name}: it is within {span}. Write with it; stop where it writes well."
-    left = write(window.low_mm - window.now_mm, _MM, units)
-    if window.low_mm - window.now_mm <= _STOP_BEFORE_MM:
-        return f"{window.part.name}: {left} to go. A quarter turn of the press at a time, write in between."
-    return f"{window.part.name}: {left} to go until it is {low} deep."
+    """What is said of how far a mechanism is in: within its limits it is left, for it cannot be drawn out again."""
+    name, span, now = window.part.name, window.span(units), window.now_mm
+    if now is None:
+        return f"{name}: {span} deep. Measure how far it is in, and type it."
+    if window.high_mm is not None and now > window.high_mm:
+        over = write(now - window.high_mm, _MM, units)
+        return f"{name}: {over} too deep. Try it; a washer in the barrel, or the tube cut back, may save it."
+    if window.low_mm is None or now >= window.low_mm:
+        return f"{name}: leave it. {write(now, _MM, units)} is within its limits ({span}). Write with it."
+    left = write(window.low_mm - now, _MM, units)
+    if window.low_mm - now <= _STOP_BEFORE_MM:
+        return f"{name}: {left} to go. A quarter turn of the press at a time, write in between."
+    return f"{name}: {left} to go until it is {write(window.low_mm, _MM, units)} deep."
+
+
+def out_of_order(pen: Pen) -> tuple[PenPart, PenPart] | None:
+    """A part that closes a place and one that needs it later; None where each part finds its place open.
+
+    What is pressed or glued in closes its end of its barrel, and what lies under it. What goes into another part, and
+    on no barrel's end, is not judged.
+    """
+    for number, part in enumerate(pen.parts):
+        if part.how in {"pressed in", "glued in"}:
+            for later in pen.parts[number + 1 :]:
+                if _is_same_end(part, later) or _is_under(later, part):
+                    return part, later
+    return None
+
+
+def _is_same_end(part: PenPart, later: PenPart) -> bool:
+    return part.barrel_no is not None and (later.barrel_no, later.end) == (part.barrel_no, part.end)
+
+
+def _is_under(later: PenPart, part: PenPart) -> bool:
+    """Whether a part goes under another, as its words say: "under the mechanism's rim"."""
+    into = later.into.lower()
+    return into.startswith("under ") and any(word in into for word in part.name.lower().split() if len(word) > 3)
 
 
 def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
@@ -74,7 +116,7 @@ def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
         return (
             "This pen's parts are not listed yet: first what hides or would tilt the others.",
             _SQUARE,
-            *_GENERAL,
+            *_general(pen),
         )
     lines = [
         "Clear glue out of the tubes' ends with a reamer; dry fit every part by hand, and lay them out in this order.",
@@ -85,15 +127,13 @@ def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
         lines.append(f"The spring is {pen.spring}.")
     if pen.refill:
         lines.append(f"Refill: {pen.refill}.")
-    return (*lines, *_GENERAL)
+    return (*lines, *_general(pen))
 
 
 def _part_line(part: PenPart, units: Units) -> str:
     words = f"{part.line}."
-    deep = [write(size, _MM, units) for size in (part.depth_low_mm, part.depth_high_mm) if size is not None]
-    if deep:
-        stop = write(max(0.0, (part.depth_low_mm or part.depth_high_mm or 0) - _STOP_BEFORE_MM), _MM, units)
-        words += f" {' to '.join(dict.fromkeys(deep))} deep: stop at {stop}, write, then bit by bit."
+    if part.depth_low_mm is not None or part.depth_high_mm is not None:
+        words += f" {_span(part, units)} deep: {_until(part, units)}"
     if part.look_for:
         words += f" Look: {part.look_for}."
     if part.is_final:
@@ -101,37 +141,71 @@ def _part_line(part: PenPart, units: Units) -> str:
     return words
 
 
+def _span(part: PenPart, units: Units) -> str:
+    low, high = (None if mm is None else write(mm, _MM, units) for mm in (part.depth_low_mm, part.depth_high_mm))
+    if low is None or high is None:
+        return f"at most {high}" if low is None else f"at least {low}"
+    return low if low == high else f"{low} to {high}"
+
+
+def _until(part: PenPart, units: Units) -> str:
+    """Where to stop pressing and go on bit by bit: before the least depth, or well before the most."""
+    if part.depth_low_mm is None and part.depth_high_mm is not None:
+        half = write(part.depth_high_mm / 2, _MM, units)
+        return f"from {half} on bit by bit, write in between, and leave it where it writes well."
+    stop = write(max(0.0, (part.depth_low_mm or 0.0) - _STOP_BEFORE_MM), _MM, units)
+    return f"stop at {stop}, write, then bit by bit."
+
+
 _SQUARE = (
     "Start each by hand, square; press slowly, look after the first millimetre. Askew it cracks the lip: back off, "
     "turn it half round, again."
 )
-_GENERAL = (
-    "A mechanism goes in bit by bit: write with it before the last millimetre; it cannot be drawn out again.",
-    "Turn the barrels until the pattern runs on over the joint, then press the clip where it is to lie.",
-    "Wipe off glue that squeezes out before it holds; scrape it off with a plastic edge after.",
-)
 
 
-def clip_plan(job: Job) -> ClipPlan | None:
+def _general(pen: Pen) -> Iterator[str]:
+    """What holds for every pen of this build."""
+    if any(part.depth_low_mm is not None or part.depth_high_mm is not None for part in pen.parts):
+        yield "A mechanism goes in bit by bit: write with it before the last millimetre; it cannot be drawn out again."
+    if len(pen.barrels) > 1:
+        yield "Turn the barrels until the pattern runs on over the joint, then press the clip where it is to lie."
+    yield "Wipe off glue that squeezes out before it holds; scrape it off with a plastic edge after."
+
+
+def clip_plan(job: Job, units: Units) -> ClipPlan | None:
     """What follows for the clip; None without a pen."""
     if job.pen is None:
         return None
     finish, last = job.finish, job.pen.barrels[-1]
     covers = covered_deg(finish.clip_mm, last.widest_mm)
-    flaws = tuple(
-        (fault.azimuth_deg % 360, covered_deg(fault.wide_mm, last.widest_mm))
-        for fault in job.faults.found
-        if fault.barrel == len(job.pen.barrels) - 1 and fault.way not in {"turn on", "again", "reclaim"}
-    )
+    flaws = tuple(_clip_flaws(job, last))
     up = up_from_clip_deg(last.widest_mm / 2, finish.clip_off_mm)
-    return ClipPlan(_covers(job, covers), _up(job, up), _clip_lines(job, covers, up, flaws), flaws)
+    return ClipPlan(_covers(job, covers), _up(job, up), tuple(_clip_lines(job, covers, up, flaws, units)), flaws)
 
 
-def _clip_lines(job: Job, covers_deg: float, up_deg: float, flaws: tuple[tuple[float, float], ...]) -> tuple[str, ...]:
+def _clip_flaws(job: Job, last: Barrel) -> Iterator[ClipFlaw]:
+    """The flaws on the clip's barrel, each with where it lies from the clip along it."""
+    number = len(job.laid) - 1
+    first, end = clip_from_to_mm(job)
+    for fault in job.faults.found:
+        if fault.barrel == number and fault.way not in {"turn on", "again", "reclaim"}:
+            half, long = fault.long_mm / 2, last.tube_length_mm
+            low, high = min(max(0.0, fault.at_mm - half), long), min(long, fault.at_mm + half)
+            off = max(first - high, low - end)
+            beyond = max(0.0, first - low) + max(0.0, high - end) if off < 0 else high - low
+            wide = covered_deg(fault.wide_mm, last.widest_mm)
+            yield ClipFlaw(fault.azimuth_deg % 360, wide, off, round(beyond, 6))
+
+
+def _clip_lines(job: Job, covers_deg: float, up_deg: float, flaws: tuple[ClipFlaw, ...], units: Units) -> list[str]:
     finish, lines = job.finish, []
-    for azimuth, wide in flaws:
-        off = apart_deg(azimuth, finish.clip_deg)
-        if off + wide / 2 <= covers_deg / 2:
+    for flaw in flaws:
+        off, wide = apart_deg(flaw.azimuth_deg, finish.clip_deg), flaw.wide_deg
+        if flaw.off_mm >= 0:
+            lines.append(f"The flaw lies {write(flaw.off_mm, _MM, units)} from the clip along the barrel.")
+        elif off <= (covers_deg + wide) / 2 and not flaw.is_in_reach:
+            lines.append(f"The flaw reaches {write(flaw.beyond_mm, _MM, units)} out beyond the clip's end.")
+        elif off + wide / 2 <= covers_deg / 2:
             lines.append("The flaw is under the clip.")
         elif off - wide / 2 < covers_deg / 2:
             lines.append(f"The flaw is half under the clip: {off + wide / 2 - covers_deg / 2:.0f}° of it look out.")
@@ -145,7 +219,7 @@ def _clip_lines(job: Job, covers_deg: float, up_deg: float, flaws: tuple[tuple[f
             lines.append("On a desk the best side lies up.")
         else:
             lines.append(f"The best side lies {off:.0f}° from the clip; at {up_deg:.0f}° it would lie up on a desk.")
-    return tuple(lines)
+    return lines
 
 
 def _covers(job: Job, covers_deg: float) -> Figure:
@@ -171,13 +245,14 @@ def _up(job: Job, up_deg: float) -> Figure:
 def snapped_deg(job: Job, where: str) -> float | None:
     """The clip's azimuth for a wish: "over the flaw", "over the best side", "best side up", "opposite the best side".
 
-    None where there is no flaw or no best side.
+    None where there is no flaw that the clip reaches, or no best side.
     """
-    plan = clip_plan(job)
+    plan = clip_plan(job, Units())
     if plan is None:
         return None
     if where == "over the flaw":
-        return max(plan.flaws_deg, key=lambda flaw: flaw[1])[0] if plan.flaws_deg else None
+        reached = [flaw for flaw in plan.flaws if flaw.is_in_reach]
+        return max(reached, key=lambda flaw: flaw.wide_deg).azimuth_deg if reached else None
     best = job.finish.best_deg
     if best is None:
         return None

@@ -6,7 +6,7 @@ import math
 
 from orvek.craft import bubbles, soaking
 from orvek.documents import Job, Shop
-from orvek.planning.soak.results import BathPlan, WoodPlan
+from orvek.planning.soak.results import BathPlan, VacuumPlan, WoodPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -14,7 +14,14 @@ _ML, _G, _MM, _PCT, _MIN = Dimension.VOLUME, Dimension.MASS, Dimension.LENGTH, D
 _SOAK_TIMES = 2.0  # at least twice as long after the vacuum as under it (workshop practice)
 
 
-def bath_plan(job: Job, shop: Shop, wood: WoodPlan) -> BathPlan:
+def vacuum_plan(job: Job, shop: Shop) -> VacuumPlan:
+    """What the dial can say, and what it leaves."""
+    gauge = job.soak.bath.gauge_bar
+    left = None if gauge is None else bubbles.left_kpa(shop.preferences.altitude_m, 100 * gauge)
+    return VacuumPlan(_dial(shop), left)
+
+
+def bath_plan(job: Job, wood: WoodPlan) -> BathPlan:
     """The chamber, the resin and the vacuum, for one bath."""
     bath, pieces = job.soak.bath, job.soak.wood
     dry_g = wood.dry_g.value if wood.dry_g else wood.density_g_ml.value * wood.volume_ml.value
@@ -38,10 +45,6 @@ def bath_plan(job: Job, shop: Shop, wood: WoodPlan) -> BathPlan:
             "Resin at hand, by weight", buy * bath.resin_g_ml, _G, f"{formula} · ρr", terms, "derived", digits=0
         ),
         head_mm=_head(job, stack),
-        dial_most=_dial(shop),
-        left_kpa=None
-        if bath.gauge_bar is None
-        else bubbles.left_kpa(shop.preferences.altitude_m, 100 * bath.gauge_bar),
         soak_least_min=_soak(job),
         taken_pct=_taken(job, wood),
     )

@@ -9,7 +9,9 @@ from orvek.craft import bubbles
 from orvek.craft.soaking import across_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.soak.results import DyePlan
 from orvek.planning.soak.room import TOO_MUCH_PCT
+from orvek.planning.vacuum import boiling, vessel
 
 _HOT_C = 110.0
 _STACKED = 3
@@ -17,20 +19,9 @@ _TIGHT_MM = 1.0  # nobody measures a chamber closer
 
 
 def chamber(plan: Plan) -> Iterator[Finding]:
-    """A vessel that implodes."""
-    if plan.soak is None or plan.soak.bath is None:
-        return
-    rated = Remedy("A rated steel chamber", (Edit(("soak", "bath", "chamber"), "steel"),))
-    match plan.job.soak.bath.chamber:
-        case "plain glass":
-            because = "Plain glass bursts inwards under vacuum without warning, and throws splinters."
-            yield Finding(Severity.STOP, Station.SOAK, "Never pull a vacuum on plain glass.", because, (rated,))
-        case "not known":
-            because = "Only a vessel that its maker rates for vacuum: steel, thick acrylic, tempered glass in a cage."
-            yield Finding(Severity.CAUTION, Station.SOAK, "What is the chamber made of?", because, (rated,))
-        case "thick acrylic, rated":
-            because = "Some resins and all alcohol craze it: look along its wall against the light before every use."
-            yield Finding(Severity.NOTE, Station.SOAK, "Look the acrylic over for crazing.", because)
+    """A vessel that implodes, under whatever goes in: wood in resin, or a colour."""
+    if plan.soak is not None and plan.soak.vacuum is not None:
+        yield from vessel(Station.SOAK, plan.job.soak.bath.chamber, ("soak", "bath", "chamber"))
 
 
 def fits(plan: Plan) -> Iterator[Finding]:
@@ -75,30 +66,39 @@ def _across_mm(plan: Plan, stands: str) -> float:
 
 def dial(plan: Plan) -> Iterator[Finding]:
     """What the vacuum gauge can and cannot say."""
-    soak = plan.soak
-    if soak is None or soak.bath is None or soak.bath.left_kpa is None:
+    vacuum = plan.soak.vacuum if plan.soak else None
+    if vacuum is None or vacuum.left_kpa is None:
         return
-    left, most = soak.bath.left_kpa, soak.bath.dial_most
+    left = vacuum.left_kpa
     if left < 0:
         because = (
-            f"At this height the air presses with {most.written(plan.units)}; more than that no pump takes away. The "
-            "dial, or the height in your preferences, is off."
+            f"At this height the air presses with {vacuum.dial_most.written(plan.units)}; more than that no pump takes "
+            "away. The dial, or the height in your preferences, is off."
         )
         yield Finding(Severity.NOTE, Station.SOAK, "The dial shows more than there is.", because)
         return
     warm = plan.job.batch.shop_temperature_c
     water = bubbles.water_vapour_kpa(warm)
-    if left < max(water, bubbles.GAUGE_ERROR_KPA):
+    in_water = any(dye.dye.way == "under vacuum" and dye.dye.carrier == "water" for dye in _dyes(plan))
+    if left < water + bubbles.GAUGE_ERROR_KPA:
         because = (
-            f"{plan.kpa(max(0.0, left))} are left, within the gauge's error of all; water boils at {plan.kpa(water)}. "
-            "Damp wood froths for hours: crack the valve a little, and if the froth stops at once it was boiling."
+            f"{plan.kpa(left)} are left, and the gauge may be {plan.kpa(bubbles.GAUGE_ERROR_KPA)} off; water boils at "
+            f"{plan.kpa(water)}. "
         )
+        because += "The dye's own water boils then. " if in_water else "Damp wood froths for hours. "
+        because += "Crack the valve a little: if the froth stops at once, it was boiling."
         yield Finding(Severity.NOTE, Station.SOAK, "Froth may be boiling, not air.", because)
     vapour = plan.job.soak.bath.boils_kpa
-    boils_at = bubbles.boils_below_kpa(vapour, warm) if vapour is not None else 0.0
-    if left < boils_at:
-        because = f"{plan.kpa(left)} are left, and by its safety sheet it boils near {plan.kpa(boils_at)} in this shop."
-        yield Finding(Severity.CAUTION, Station.SOAK, "The resin itself boils away.", because)
+    has_resin = plan.job.soak.route == "stabilised" or any(
+        dye.dye.way == "under vacuum" and dye.dye.carrier == "resin" for dye in _dyes(plan)
+    )
+    if vapour is not None and has_resin:
+        boils_at = bubbles.boils_below_kpa(vapour, warm)
+        yield from boiling(plan, Station.SOAK, left, boils_at, ("soak", "bath", "gauge_bar"))
+
+
+def _dyes(plan: Plan) -> tuple[DyePlan, ...]:
+    return plan.soak.dyes if plan.soak else ()
 
 
 def pressed(plan: Plan) -> Iterator[Finding]:

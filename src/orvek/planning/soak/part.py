@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from orvek.documents import DyeStep
 from orvek.planning.results import Caution, Plan
-from orvek.planning.soak.bath import bath_plan
+from orvek.planning.soak.bath import bath_plan, vacuum_plan
 from orvek.planning.soak.drying import dry_plan
 from orvek.planning.soak.dyes import dye_plans
 from orvek.planning.soak.oven import heat_plan
@@ -31,10 +31,12 @@ def part(plan: Plan) -> SoakPlan | None:
     drying = dry_plan(job, shop)
     wood = wood_plan(job, shop, drying)
     is_stabilised = job.soak.route == "stabilised"
-    bath = bath_plan(job, shop, wood) if is_stabilised else None
+    bath = bath_plan(job, wood) if is_stabilised else None
     heat = heat_plan(job, shop) if is_stabilised else None
     dyes = tuple(dye_plans(plan))
-    return SoakPlan(drying, wood, bath, heat, dyes, tuple(_stages(plan, drying, dyes, bath, heat)))
+    under_vacuum = is_stabilised or any(dye.dye.way == "under vacuum" for dye in dyes)
+    vacuum = vacuum_plan(job, shop) if under_vacuum else None
+    return SoakPlan(drying, wood, vacuum, bath, heat, dyes, tuple(_stages(plan, drying, dyes, bath, heat)))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -65,8 +67,10 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     if soak.bath is not None:
         bath = soak.bath
         taken = (bath.taken_pct,) if bath.taken_pct else ()
-        chamber = (bath.bath_ml, bath.buy_ml, bath.buy_g, bath.head_mm, bath.dial_most)
+        chamber = (bath.bath_ml, bath.buy_ml, bath.buy_g, bath.head_mm)
         yield "Soaking", [bath.takes_ml, *chamber, bath.soak_least_min, *taken]
+    if soak.vacuum is not None:
+        yield "Vacuum", [soak.vacuum.dial_most]
     if soak.heat is not None:
         yield "In the oven", [soak.heat.core_min, soak.heat.clock_min]
     for dye in soak.dyes:
@@ -78,12 +82,13 @@ def cautions(plan: Plan) -> Iterator[Caution]:
     soak, job = plan.soak, plan.job
     if soak is None:
         return
-    if soak.bath is not None:
+    if soak.vacuum is not None:
         yield Caution(
             "soak.vacuum",
             "A chamber under vacuum can implode: only one that is rated for it, caged, looked over for crazing before "
             "every use; never a plain glass jar. Its maker's rating decides.",
         )
+    if soak.bath is not None:
         yield Caution(
             "soak.resin",
             "Stabilising resin irritates and sensitises: nitrile gloves, glasses, air. Cool the wood first: warm wood "
@@ -136,8 +141,9 @@ def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
     for number, dye in enumerate(dyes, 1):
         carrier = dye.dye.carrier
         burns = ("soak.alcohol",) if carrier == "alcohol" else ()
+        pulled = ("soak.vacuum",) if dye.dye.way == "under vacuum" else ()
         line = f"Into colour {number}, in {carrier}, {dye.dye.way}."
-        yield _hands(f"into colour {number}", line, *burns, key=f"colour.{number}")
+        yield _hands(f"into colour {number}", line, *pulled, *burns, key=f"colour.{number}")
         yield Stage(f"colour {number} soaks in", dye.dye.soaked_min)
         yield _hands("out, wipe", "Out of the colour, wipe.", *burns, key=f"wipe.{number}")
         yield Stage("dry it again", _RE_DRY_MIN[carrier])

@@ -59,10 +59,18 @@ class BathPlan(Struct, frozen=True):
     buy_ml: Figure
     buy_g: Figure
     head_mm: Figure
-    dial_most: Figure
-    left_kpa: float | None
     soak_least_min: Figure
     taken_pct: Figure | None
+
+
+class VacuumPlan(Struct, frozen=True):
+    """The vacuum, by whichever step it is pulled: under the bath, or over a colour.
+
+    `left_kpa` is the air that is left by the dial; None while nobody has read it.
+    """
+
+    dial_most: Figure
+    left_kpa: float | None
 
 
 class HeatPlan(Struct, frozen=True):
@@ -106,6 +114,7 @@ class SoakPlan(Struct, frozen=True):
 
     drying: DryPlan
     wood: WoodPlan
+    vacuum: VacuumPlan | None
     bath: BathPlan | None
     heat: HeatPlan | None
     dyes: tuple[DyePlan, ...]

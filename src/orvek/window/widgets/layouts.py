@@ -8,6 +8,8 @@ from typing import TypeVar
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
+from orvek.window.widgets.fields import heading
+
 W = TypeVar("W", bound=QWidget)
 
 
@@ -62,6 +64,18 @@ def in_columns(*columns: tuple[QLayout, int], apart_px: int = 28, line_px: int |
             column.addStretch(1)
         whole.addLayout(column, share)
     return inside
+
+
+def fill_column(whole: QWidget, title: str, *widgets: QWidget) -> QWidget:
+    """Put lines under a heading into a widget, from the top."""
+    column = QVBoxLayout(whole)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(3)
+    column.addWidget(heading(title))
+    for widget in widgets:
+        column.addWidget(widget)
+    column.addStretch(1)
+    return whole
 
 
 def column_grid(table: QWidget) -> QGridLayout:

@@ -17,6 +17,7 @@ from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action, add_heading
+from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
 
@@ -105,6 +106,7 @@ class BubblesPage(QWidget):
             path = ("pour", "bubbles", name)
             field.entered.connect(lambda v, p=path, t=measure.title: session.edit(p, v, t))
             self._fields[name] = field
+        self.vessel = DocumentFields(session, ("pour", "bubbles"), Bubbles, "vessel")
         self.altitude = QuantityField(declared(Preferences, "altitude_m"), session.units)
         self.altitude.entered.connect(self._set_altitude)
         self._figures = [FigureLine("") for _ in range(5)]
@@ -125,6 +127,8 @@ class BubblesPage(QWidget):
             field.set_value(getattr(pour.bubbles, name), units)
             field.setVisible((name == "pressure_bar") == (way == "pressure") and way != "none")
         self.pot.setVisible(way == "pressure")
+        self.vessel["vessel"].setVisible(way == "vacuum")
+        self.vessel.show_document(pour.bubbles)
         self.altitude.setVisible(way != "none")
         self.altitude.set_value(self._session.shop.preferences.altitude_m, units)
         self.picture.show_plan(plan)
@@ -145,6 +149,7 @@ class BubblesPage(QWidget):
             heading("Against bubbles"),
             self.way,
             self.pot,
+            self.vessel["vessel"],
             *self._fields.values(),
             self.altitude,
             *self._figures,

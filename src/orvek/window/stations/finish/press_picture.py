@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.documents import Barrel, Pen
 from orvek.planning import Plan
 from orvek.planning.finish.press import FIRST_PART, DepthWindow, depth_window
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Units
 from orvek.window import theme
 
 _SIDE, _ABOVE, _BELOW, _GAP_MM, _CIRCLE = 44, 34, 30, 12.0, 9.0
@@ -108,21 +108,22 @@ class PressPicture(QWidget):
         axis, way = area.center().y(), 1 if window.part.end == "left" else -1
         edge = area.left() if window.part.end == "left" else area.right()
         half = barrel.bit_diameter_mm / 2 * scale
-        low, high = edge + way * window.low_mm * scale, edge + way * window.high_mm * scale
+        # Where only one limit is known, the window is open to the end it goes in at, or to the barrel's other end.
+        low_mm = window.low_mm or 0.0
+        high_mm = window.high_mm if window.high_mm is not None else barrel.tube_length_mm
+        low, high = (edge + way * min(mm, barrel.tube_length_mm) * scale for mm in (low_mm, high_mm))
         colour = QColor(theme.AMBER)
         colour.setAlpha(110)
         painter.fillRect(QRectF(QPointF(low, axis - half), QPointF(high, axis + half)).normalized(), colour)
-        words = write(window.low_mm, Dimension.LENGTH, self._units)
-        if window.high_mm != window.low_mm:
-            words += f" to {write(window.high_mm, Dimension.LENGTH, self._units)}"
+        limit = low if window.low_mm is not None else high
         foot = area.bottom() + 12
         painter.setPen(theme.pen(theme.INK, 1))
-        for x in (edge, low):
+        for x in (edge, limit):
             painter.drawLine(QPointF(x, axis), QPointF(x, foot - 2))
-        painter.drawLine(QPointF(edge, foot - 5), QPointF(low, foot - 5))
-        middle = (edge + low) / 2
-        painter.drawText(QRectF(middle - 80, foot - 3, 160, 16), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawLine(QPointF(edge, foot - 5), QPointF(limit, foot - 5))
+        words = QRectF((edge + limit) / 2 - 80, foot - 3, 160, 16)
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, window.span(self._units))
         if window.now_mm is not None:
             now = edge + way * min(window.now_mm, barrel.tube_length_mm) * scale
-            painter.setPen(theme.pen(theme.STOP if window.now_mm > window.high_mm else theme.ACCENT, 2.4))
+            painter.setPen(theme.pen(theme.STOP if window.is_too_deep else theme.ACCENT, 2.4))
             painter.drawLine(QPointF(now, axis - half), QPointF(now, axis + half))

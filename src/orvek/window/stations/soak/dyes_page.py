@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import DyeStep, deeds
+from orvek.documents import Bath, DyeStep, deeds
 from orvek.planning import Plan
 from orvek.planning.soak.results import DyePlan
 from orvek.window.session import Session
@@ -13,10 +13,11 @@ from orvek.window.stations.soak.dye_picture import DyePicture
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.fields import FigureLine, caution_label, quiet_label
+from orvek.window.widgets.layouts import clear, fill_column, scrolled
 
 _FIELDS = ("carrier", "way", "soaked_min", "seen_mm", "seen_end_mm", "depth_mm", "end_depth_mm")
+_CHAMBER = ("chamber", "gauge_bar", "boils_kpa")
 _MOST = 4  # colours that find room beside each other; the others are at Blank
 
 
@@ -30,13 +31,7 @@ class DyeColumn(QWidget):
         self.colour = ChoiceField("Colour", None)
         self.colour.button.clicked.connect(self._ask_colour)
         self._figures = tuple(FigureLine("") for _ in range(3))
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(3)
-        column.addWidget(heading(f"Colour {number}"))
-        for widget in (self.colour, *self.fields.widgets.values(), *self._figures):
-            column.addWidget(widget)
-        column.addStretch(1)
+        fill_column(self, f"Colour {number}", self.colour, *self.fields.widgets.values(), *self._figures)
 
     def show_dye(self, dye: DyePlan) -> None:
         """Show a colour as it is planned."""
@@ -64,7 +59,6 @@ class DyesPage(QWidget):
         self.picture = DyePicture()
         self.columns: list[DyeColumn] = []
         self._row = QHBoxLayout()
-        self._row.setContentsMargins(24, 4, 24, 8)
         self._row.setSpacing(28)
         self._nothing = quiet_label("No colour yet. A dye is a step of the blank: it is soaked before what follows.")
         self._nothing.setWordWrap(True)
@@ -72,9 +66,15 @@ class DyesPage(QWidget):
         self.add.setProperty("plain", True)
         self.add.clicked.connect(lambda: session.attempt("Add a colour", deeds.add_dye))
         self._caution = caution_label()
+        self.chamber = DocumentFields(session, ("soak", "bath"), Bath, *_CHAMBER)
+        self._chamber = fill_column(QWidget(), "The vacuum chamber", *self.chamber.widgets.values())
         self.records = RecordsButton(session)
         inside, below = QWidget(), QWidget()
-        inside.setLayout(self._row)
+        columns = QHBoxLayout(inside)
+        columns.setContentsMargins(24, 4, 24, 8)
+        columns.setSpacing(28)
+        columns.addLayout(self._row, 3)
+        columns.addWidget(self._chamber, 1)
         foot = QVBoxLayout(below)
         foot.setContentsMargins(24, 2, 24, 8)
         foot.setSpacing(4)
@@ -106,6 +106,9 @@ class DyesPage(QWidget):
                 self._row.addStretch(1)
         for column, dye in zip(self.columns, dyes, strict=True):
             column.show_dye(dye)
-        told = [plan.caution(key) for key in ("soak.alcohol", "soak.oven")]
+        # Where it is stabilised too, the chamber is described with the resin.
+        self._chamber.setVisible(plan.soak is not None and plan.soak.vacuum is not None and plan.soak.bath is None)
+        self.chamber.show_document(plan.job.soak.bath)
+        told = [plan.caution(key) for key in ("soak.vacuum", "soak.alcohol", "soak.oven")]
         self._caution.setText(" ".join(words for words in told if words))
         self.records.show_plan(plan)

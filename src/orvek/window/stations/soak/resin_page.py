@@ -12,7 +12,7 @@ from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.stations.soak.treatment_picture import TreatmentPicture
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading
-from orvek.window.widgets.layouts import under_picture
+from orvek.window.widgets.layouts import fill_column, under_picture
 from orvek.window.widgets.steps import Steps
 
 _BATH = (
@@ -68,7 +68,7 @@ class ResinPage(QWidget):
         for name in _WOOD:
             self._figures[name].set_figure(getattr(soak.wood, name), units)
         for name in _FIGURES:
-            figure = getattr(soak.bath, name) if soak.bath else None
+            figure = getattr(soak.vacuum if name == "dial_most" else soak.bath, name, None)
             self._figures[name].set_figure(figure, units)
             self._figures[name].setVisible(soak.bath is not None and (figure is not None or name != "taken_pct"))
         self._core.set_figure(soak.heat.core_min if soak.heat else None, units)
@@ -82,9 +82,9 @@ class ResinPage(QWidget):
         columns = QHBoxLayout()
         columns.setContentsMargins(24, 4, 24, 8)
         columns.setSpacing(28)
-        chamber = self._column("The chamber", *self.bath.widgets.values())
+        chamber = fill_column(QWidget(), "The chamber", *self.bath.widgets.values())
         told = (*self._figures.values(), heading("The oven"), *self.heat.widgets.values(), self._core, self._clock)
-        room = self._column("How much, how long", *told, self.records)
+        room = fill_column(QWidget(), "How much, how long", *told, self.records)
         self._parts = [chamber, *(self._figures[name] for name in _FIGURES), *told[len(self._figures) :]]
         steps = QWidget()
         column = QVBoxLayout(steps)
@@ -98,14 +98,3 @@ class ResinPage(QWidget):
         inside = QWidget()
         inside.setLayout(columns)
         under_picture(self, self.picture, inside, 372)
-
-    def _column(self, title: str, *widgets: QWidget) -> QWidget:
-        whole = QWidget()
-        column = QVBoxLayout(whole)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(3)
-        column.addWidget(heading(title))
-        for widget in widgets:
-            column.addWidget(widget)
-        column.addStretch(1)
-        return whole
