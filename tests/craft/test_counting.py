@@ -47,7 +47,7 @@ def test_a_bar_with_clean_ends_is_its_own_first_face() -> None:
     one = ((94.0, 2.5),)
     assert [blanks_in_bar(long, one, 2, 0) for long in (98.9, 99, 199.9, 200)] == [0, 1, 1, 2]
     assert packed(((99, 0),), (99,), 2, 1).pens == 1
-    assert packed(((150, 0),), (99,), 2, 1).longest_left_mm == pytest.approx(49)
+    assert packed(((150, 0),), (99,), 2, 1).sawn[0].left_mm == pytest.approx(49)
 
 
 def test_six_pens_from_five_bars() -> None:
@@ -60,7 +60,7 @@ def test_six_pens_from_five_bars() -> None:
 def test_the_longest_leftover_is_kept() -> None:
     found = packed(((200, 1), (130, 1), (66, 1)), (60,), 2, 1)
     assert [one.bar for one in found.sawn] == [0]
-    assert found.longest_left_mm == pytest.approx(200 - 2 - 60 - 2 - 2)
+    assert found.sawn[0].left_mm == pytest.approx(200 - 2 - 60 - 2 - 2)
 
 
 @given(

@@ -11,6 +11,7 @@ from orvek.documents import BarInHand, BarMould, CastStep, CutStep, Job, Laminat
 from orvek.planning import Severity, apply_remedy, plan
 from orvek.planning.bar import bar_size
 from orvek.planning.laying import window_mm
+from orvek.planning.words import bars_line
 
 
 def in_hand(job: Job, *bars: BarInHand) -> Job:
@@ -112,3 +113,37 @@ def test_how_many_to_start_is_the_maker_s_choice(tideline: Job, shop: Shop) -> N
     assert "8 times in 10" in plan(tideline, shop).bars.blanks.source
     oblong = deeds.choose_mould(tideline, BarMould(name="Own", length_mm=300, width_mm=24, depth_mm=18, cavities=2))
     assert plan(oblong, shop).bars.blanks_per_bar == 2
+
+
+def test_what_is_left_of_a_bar_is_told_once(tideline: Job, shop: Shop) -> None:
+    """Two offcuts beside the pieces are two offcuts in every line of the report."""
+    job = pen_of(in_hand(tideline, BarInHand(length_mm=151.0)), 1)
+    job = job.with_(batch=job.batch.with_(spoilage_pct=0.0))
+    made = plan(job, shop)
+    assert made.layout is not None
+    assert made.bars.packing is not None
+    left = [span.length_mm for span in made.layout.waste]
+    assert len(left) == 2
+    assert json.loads(report_json(made, made.units))["bars"][0]["left_mm"] == pytest.approx(left)
+    for mm in left:
+        assert report_text(made, made.units).count(made.mm(mm)) == 2, "the bar's line, and what is sawn from it"
+
+
+def test_tubes_that_lie_in_the_way_make_it_more_bars(tideline: Job, shop: Shop) -> None:
+    """A bar that gives two blanks side by side gives one where its tubes lie in the middle: five pens, five bars."""
+    assert tideline.pour.mould is not None
+    mould = tideline.pour.mould.with_(length_mm=230.0)
+    job = deeds.choose_mould(tideline, mould).with_(batch=tideline.batch.with_(spoilage_pct=0.0, pens_wanted=5))
+    side_by_side = plan(job, shop)
+    assert (side_by_side.bars.blanks_per_bar, round(side_by_side.bars.bars.value)) == (2, 3)
+    moved = deeds.set_value(job, ("blank", "tube_starts_mm"), (45.0, 110.0))
+    made = plan(moved, shop)
+    assert "pen.beside" in {finding.key for finding in made.findings}
+    assert (made.bars.blanks_per_bar, round(made.bars.bars.value)) == (1, 5)
+    assert "blanks from each" not in bars_line(made.bars)
+    again = apply_remedy(moved, next(one for one in made.findings if one.key == "pen.beside").remedies[0])
+    assert plan(again, shop).bars.blanks_per_bar == 2
+    hand = in_hand(job, BarInHand(length_mm=230.0, count=5))
+    in_the_way = plan(deeds.set_value(hand, ("blank", "tube_starts_mm"), (45.0, 110.0)), shop)
+    assert in_the_way.bars.packing is not None
+    assert len(in_the_way.bars.packing.sawn) == 5

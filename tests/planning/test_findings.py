@@ -9,12 +9,15 @@ from hypothesis import given, settings
 
 from orvek.documents import (
     ArcStep,
+    BarInHand,
+    Barrel,
     Bubbles,
     CutStep,
     Insert,
     Job,
     Layer,
     LoafMould,
+    Pen,
     Pot,
     Scale,
     Shop,
@@ -28,6 +31,7 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.planning.findings import NO_BUTTON
 from orvek.shop import demo_job
 from tests.strategies import jobs
 
@@ -222,3 +226,33 @@ def test_the_parts_of_a_casting_add_up(job: Job) -> None:
         (cup.mass_g.value - job.pour.cup_residue_g) / cup.mass_g.value * cup.volume_ml.value for cup in mixture.wet
     )
     assert poured == pytest.approx(mixture.volume_ml.value, rel=1e-6)
+
+
+def test_a_stop_has_a_way_out_or_says_that_there_is_none(tideline: Job, shop: Shop) -> None:
+    stopped = [change(tideline) for _, severity, change in CASES if severity is Severity.STOP]
+    told = [one for job in stopped for one in plan(job, shop).findings if one.severity is Severity.STOP]
+    assert len(told) >= len(stopped)
+    for finding in told:
+        assert bool(finding.remedies) != finding.because.endswith(NO_BUTTON), finding.title
+
+
+@pytest.mark.parametrize(("length_mm", "loss_mm"), [(58.9, 0.0), (66.0, 4.0)])
+def test_a_bar_that_is_long_enough_with_less_trim_is_no_dead_end(shop: Shop, length_mm: float, loss_mm: float) -> None:
+    """A tube of 56.5 with 1.5 mm of trim wants 59.5; a bar of 58.9 does with 1.2, and is drawn 58.9 long."""
+    barrel = Barrel(
+        name="Barrel", tube_length_mm=56.5, tube_diameter_mm=9.5, bit_diameter_mm=9.6, finished_left_mm=13,
+        finished_right_mm=13, trim_mm=1.5,
+    )  # fmt: skip
+    bars = (BarInHand(length_mm=length_mm, end_loss_mm=loss_mm),)
+    job = deeds.set_bars(Job(pen=Pen(name="Curlew", barrels=(barrel,))), bars)
+    planned = plan(job, shop)
+    finding = found(job, shop, "No bar is long enough")
+    assert finding is not None
+    assert planned.layout is not None
+    assert planned.layout.length_mm == length_mm
+    for remedy in finding.remedies:
+        assert found(apply_remedy(job, remedy), shop, "No bar is long enough") is None, remedy.label
+    if not loss_mm:
+        trimmed = apply_remedy(job, finding.remedies[0])
+        assert trimmed.pen is not None
+        assert trimmed.pen.barrels[0].trim_mm == 1.2

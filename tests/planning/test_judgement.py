@@ -110,7 +110,7 @@ def test_a_swirl_is_never_poured_in_layers(tideline: Job, shop: Shop) -> None:
 
 def test_the_saw_cuts_beside_each_piece_and_twice_where_waste_lies_between(tideline: Job, shop: Shop) -> None:
     """Places of the cuts, from the pieces: one kerf between neighbours, two where something is left between them."""
-    laid = plan(deeds.set_value(tideline, ("blank", "tube_starts_mm"), (18.0, 74.0)), shop).layout
+    laid = plan(deeds.set_value(tideline, ("blank", "tube_starts_mm"), (18.0, 76.5)), shop).layout
     assert laid is not None
     nib, cap = (place.piece for place in laid.tubes)
     kerf = tideline.blank.saw_kerf_mm

@@ -128,11 +128,11 @@ def _sketch(ink: Ink, hole: HolePlan) -> None:
     ink.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
     radius = hole.barrel.bit_diameter_mm / 2
     ink.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
-    begin, end = hole.ends_mm
+    begin, _ = hole.ends_mm
     if hole.wide is not None:
         deep, half = hole.wide.depth_mm.value * scale, hole.wide.bit_mm / 2 * scale
         at_entry = hole.wide.at_left == hole.from_left
-        x = left if at_entry else left + (end + hole.barrel.trim_mm) * scale - deep
+        x = left if at_entry else left + hole.saw_mm.value * scale - deep
         ink.box(x, middle - half, deep, 2 * half, "#FFFFFF", QUIET)
     if hole.barrel.glued_from_to_mm is not None:
         tube = hole.barrel.tube_diameter_mm / 2

@@ -21,6 +21,7 @@ from orvek.planning.glue_up.nesting import offcuts
 from orvek.planning.glue_up.saw import added_up, row_words
 from orvek.planning.words import (
     bars_line,
+    left_mm,
     mould_size,
     pot_life_line,
     quiet_line,
@@ -126,7 +127,7 @@ def _bars(plan: Plan) -> list[dict[str, Any]]:
             "bar": each[one.bar].name,
             "length_mm": each[one.bar].length_mm,
             "pieces": dict(zip(names, one.pieces, strict=True)),
-            "left_mm": one.left_mm,
+            "left_mm": list(left_mm(plan, one)),
         }
         for one in (packing.sawn if packing else ())
     ]

@@ -34,15 +34,14 @@ class Packing(Struct, frozen=True):
     pens: int
     sawn: tuple[Sawn, ...]
 
-    @property
-    def longest_left_mm(self) -> float:
-        """The longest piece that is left of a sawn bar."""
-        return max((one.left_mm for one in self.sawn), default=0.0)
-
 
 @lru_cache(maxsize=64)
 def packed(
-    bars_mm: tuple[tuple[float, float], ...], pieces_mm: tuple[float, ...], kerf_mm: float, wanted: int
+    bars_mm: tuple[tuple[float, float], ...],
+    pieces_mm: tuple[float, ...],
+    kerf_mm: float,
+    wanted: int,
+    most_in_bar: int | None = None,
 ) -> Packing:
     """Saw as many whole pens as are wanted from bars, leaving the longest leftover there can be.
 
@@ -51,10 +50,12 @@ def packed(
         pieces_mm: one piece for each barrel of a pen, squaring allowances included.
         kerf_mm: of the saw; a cut between two pieces and before what is left, and one at an end that is lost.
         wanted: pens.
+        most_in_bar: no more of each piece from one bar, where its tubes lie so that no more find room.
 
     Exact for a few bars that each give a few pieces; beyond that, the best that a search of limited width finds.
     """
-    ways = {bar: _fullest(_ways(*bar, pieces_mm, kerf_mm, wanted)) for bar in set(bars_mm)}
+    most = wanted if most_in_bar is None else min(wanted, most_in_bar)
+    ways = {bar: _fullest(_ways(*bar, pieces_mm, kerf_mm, most)) for bar in set(bars_mm)}
     states: dict[tuple[int, ...], _Chain] = {(0,) * len(pieces_mm): _Chain(0, None, None)}
     for number, bar in enumerate(bars_mm):
         after = dict(states)  # a bar may be left as it is

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 
 from orvek.craft.counting import bars_for, chance_of
-from orvek.craft.laying_out import blanks_in_bar
+from orvek.craft.laying_out import blanks_in_bar, saw_cuts
 from orvek.craft.moulding import BarSection, bar_section, bars_in, section_in_hand
 from orvek.craft.packing import Packing, Sawn, packed
 from orvek.craft.spoilage import bars_for_learned, chance_learned, usual_rate
 from orvek.documents import (
     ArcStep,
+    BarInHand,
     Blank,
     CutStep,
     Job,
@@ -32,21 +33,21 @@ _COUNT = Dimension.COUNT
 _WORKED_ALONE = (CutStep, ArcStep, SliceStep, RipStep, PlugStep, ReorientStep)
 
 
-def bars_plan(job: Job, ledger: tuple[LedgerEntry, ...] = ()) -> BarsPlan:
+def bars_plan(job: Job, ledger: tuple[LedgerEntry, ...] = (), most_in_bar: int | None = None) -> BarsPlan:
     """Blanks from the pens wanted; bars from the blanks; castings from the mould.
 
     What spoils is as typed, or as the ledger says of this kind of work.
 
     Bars in hand go before what a mould would give. Castings are made equally large, so that one card serves them all;
-    a loaf is always poured whole.
+    a loaf is always poured whole. `most_in_bar`: no more blanks from one bar, because of where its tubes lie.
     """
     batch, mould, hand = job.batch, job.pour.mould, job.blank.in_hand
     spoilt = batch.spoilage_pct
     blanks_figure = _learned_figure(job, ledger) if spoilt is None else _blanks_figure(job, spoilt)
     blanks = round(blanks_figure.value)
-    packing = _packing(job, blanks)
+    packing = _packing(job, blanks, most_in_bar)
     section = _section(job, packing)
-    per_bar = min(_blanks_per_bar(section, job), _whole_pens(packing) or blanks)
+    per_bar = min(_blanks_per_bar(section, job), _whole_pens(packing) or blanks, most_in_bar or blanks)
     bars = math.ceil(blanks / per_bar)
     castings, at_once = _castings(mould, bars, job.pour.most_bars_at_once)
     if packing is not None:
@@ -75,19 +76,24 @@ def blank_mm(bars: BarsPlan, kerf_mm: float) -> float | None:
     return (bars.section.length_mm - (bars.blanks_per_bar - 1) * kerf_mm) / bars.blanks_per_bar
 
 
+def room_mm(bar: BarInHand, kerf_mm: float) -> float:
+    """The longest single piece that a bar in hand gives: its lost ends sawn off."""
+    return bar.length_mm - 2 * bar.end_loss_mm - saw_cuts(1, bar.end_loss_mm) * kerf_mm
+
+
 def end_loss_mm(section: BarSection | None, blank: Blank) -> float:
     """What is lost at each end of the bar: its own where it is in hand, else what the job loses of a bar it makes."""
     own = section.end_loss_mm if section else None
     return blank.end_waste_mm if own is None else own
 
 
-def _packing(job: Job, blanks: int) -> Packing | None:
+def _packing(job: Job, blanks: int, most_in_bar: int | None) -> Packing | None:
     """The bars in hand, sawn; None without any, or without a pen."""
     if not job.blank.in_hand or job.pen is None:
         return None
     lengths = tuple((bar.length_mm, bar.end_loss_mm) for bar in job.blank.in_hand for _ in range(bar.count))
     pieces = tuple(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in job.pen.barrels)
-    return packed(lengths, pieces, job.blank.saw_kerf_mm, blanks)
+    return packed(lengths, pieces, job.blank.saw_kerf_mm, blanks, most_in_bar)
 
 
 def _section(job: Job, packing: Packing | None) -> BarSection | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from enum import StrEnum
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.documents.deeds import Path
 from orvek.languages.keys import said
@@ -80,6 +81,9 @@ class Remedy(Struct, frozen=True):
     ask: Ask | None = None
 
 
+NO_BUTTON = "No button here puts that right: change it by hand, or do not begin."
+
+
 class Finding(Struct, frozen=True):
     """A judgement on the plan."""
 
@@ -96,3 +100,10 @@ class Finding(Struct, frozen=True):
     def lead(self) -> str:
         """What goes before the reasons of one of several."""
         return f"Step {self.place}: " if self.place.isdigit() else ""
+
+
+def with_a_way_out(finding: Finding) -> Finding:
+    """A finding as it is; a stop without a remedy says so, that nobody looks for its button."""
+    if finding.severity is not Severity.STOP or finding.remedies or finding.because.endswith(NO_BUTTON):
+        return finding
+    return replace(finding, because=f"{finding.because} {NO_BUTTON}")

@@ -14,7 +14,7 @@ from orvek.craft.laying_out import Span, blank_length_mm, gaps, packed_starts_mm
 from orvek.craft.moulding import BarSection
 from orvek.documents import Barrel, Blank, Job, Shop
 from orvek.planning.bar import narrowed
-from orvek.planning.bars import blank_mm, end_loss_mm, is_sawn_first
+from orvek.planning.bars import blank_mm, end_loss_mm, is_sawn_first, room_mm
 from orvek.planning.exits import enters_left, exit_of
 from orvek.planning.results import BarsPlan, Layout, TubePlace
 from orvek.workpiece.lengths import lengths_mm
@@ -37,7 +37,11 @@ def laid_out(job: Job, shop: Shop, bars: BarsPlan) -> Layout | None:
     finished = None if start is None else lengths_mm(job.blank.steps, start)[-1]
     exit_mm = exit_of(job, shop).length_mm
     blanks = 1 if alone else bars.blanks_per_bar
-    return _with_exits(_laid(job.laid, job.blank, bars.section, finished, blanks, exit_mm), job, exit_mm)
+    room = max((room_mm(bar, job.blank.saw_kerf_mm) for bar in bars.in_hand), default=0.0)
+    apart = all(barrel.tube_length_mm + 2 * barrel.trim_mm <= room + _TOUCH_MM for barrel in job.laid)
+    layout = _laid(job.laid, job.blank, bars.section, finished, blanks, exit_mm, apart=apart)
+    layout = _with_exits(_with_room(layout, job, exit_mm), job, exit_mm)
+    return _as_sawn(layout) if job.blank.saw_kerf_mm > 0 else layout
 
 
 def window_mm(layout: Layout, index: int, kerf_mm: float) -> Span:
@@ -67,17 +71,19 @@ def _laid(
     length_mm: float | None,
     blanks_in_it: int,
     exit_mm: float,
+    *,
+    apart: bool,
 ) -> Layout:
     """Lay the tubes on the bar: where the maker put them, else packed in its middle, further blanks beside them.
 
-    Without a mould or a bar in hand the bar is as long as the pen needs.
+    Without a mould or a bar in hand the bar is as long as the pen needs. `apart`: bars in hand give every barrel.
     """
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in barrels)
     kerf, lost = blank.saw_kerf_mm, end_loss_mm(section, blank)
     least = blank_length_mm(tubes, kerf, lost)
     # Barrels that must come from several bars are drawn on one that would hold them all.
     through = sum(barrel.is_through for barrel in barrels)
-    length = max(length_mm, least) if length_mm and blank.in_hand else length_mm or least + through * exit_mm
+    length = max(length_mm, least) if length_mm and apart else length_mm or least + through * exit_mm
     joint = _joint(blank, length)
     by_hand = len(blank.tube_starts_mm) == len(tubes)
     starts = blank.tube_starts_mm if by_hand else _starts(tubes, blanks_in_it, kerf, length, joint, lost)
@@ -176,6 +182,32 @@ def _place(barrel: Barrel, start_mm: float) -> TubePlace:
 # -- the exits -------------------------------------------------------------------------------------------------
 
 
+def _with_room(layout: Layout, job: Job, exit_mm: float) -> Layout:
+    """A layout whose only tube, where nobody put it anywhere, lies so that its bit has bar to come out into."""
+    if layout.placed_by_hand or len(layout.tubes) > 1 or layout.others or layout.joint is not None:
+        return layout
+    place = layout.tubes[0]
+    left, right = _spare_mm(layout, place.piece)
+    from_left, _ = enters_left(job, 0, left, right)
+    there, elsewhere = (right, left) if from_left else (left, right)
+    by = max(0.0, min(_wanted_mm(job, 0, exit_mm) - there, elsewhere))
+    moved = _place(job.laid[0], place.tube.start_mm + (-by if from_left else by))
+    return _sawn(replace(layout, tubes=(moved,)), job.blank.saw_kerf_mm)
+
+
+def _as_sawn(layout: Layout) -> Layout:
+    """A layout whose pieces have what is too little to be sawn off beside them: it is squared off with them."""
+    edges = (Span(0, 0), *layout.kerfs, Span(layout.length_mm, layout.length_mm))
+    places = []
+    for place in layout.tubes:
+        piece = place.piece
+        low = max((edge.end_mm for edge in edges if edge.end_mm <= piece.start_mm + _TOUCH_MM), default=piece.start_mm)
+        high = min((edge.start_mm for edge in edges if edge.start_mm >= piece.end_mm - _TOUCH_MM), default=piece.end_mm)
+        places.append(replace(place, piece=Span(min(low, piece.start_mm), max(high, piece.end_mm))))
+    pieces = (*(place.piece for place in places), *layout.others, *layout.kerfs)
+    return replace(layout, tubes=tuple(places), waste=gaps(pieces, layout.length_mm))
+
+
 def _with_exits(layout: Layout, job: Job, exit_mm: float) -> Layout:
     """A layout whose pieces are longer where their bits come out, as far as waste lies there."""
     kerf = job.blank.saw_kerf_mm
@@ -232,7 +264,7 @@ def _sawn(layout: Layout, kerf_mm: float) -> Layout:
 def _kerfs(
     pieces: tuple[Span, ...], kerf_mm: float, bar_mm: float, lost_mm: float, joint: Span | None
 ) -> tuple[Span, ...]:
-    """The saw's cuts: between two pieces one, or two where waste lies between; one at each outer edge.
+    """The saw's cuts: between two pieces one, or two where more than a sliver lies between; one at each outer edge.
 
     None there where the end is sound and only a sliver lies beyond the piece. A joint is always a cut.
     """
@@ -248,7 +280,7 @@ def _kerfs(
             cuts.extend(_about_the_joint(left, right, joint, kerf_mm))
             continue
         cuts.append(Span(left.end_mm, left.end_mm + kerf_mm))
-        if right.start_mm - left.end_mm >= 2 * kerf_mm - _TOUCH_MM:
+        if right.start_mm - left.end_mm >= 2 * kerf_mm + _SLIVER_MM:
             cuts.append(Span(right.start_mm - kerf_mm, right.start_mm))
     if bar_mm - ordered[-1].end_mm > worth:
         cuts.append(Span(ordered[-1].end_mm, ordered[-1].end_mm + kerf_mm))
@@ -259,9 +291,9 @@ def _kerfs(
 
 
 def _about_the_joint(left: Span, right: Span, joint: Span, kerf_mm: float) -> Iterator[Span]:
-    """The cut at the joint, and those that free the pieces beside it where more than a kerf lies between."""
-    if joint.start_mm - left.end_mm > kerf_mm + _TOUCH_MM:
+    """The cut at the joint, and those that free the pieces beside it where more than a sliver lies between."""
+    if joint.start_mm - left.end_mm > kerf_mm + _SLIVER_MM:
         yield Span(left.end_mm, left.end_mm + kerf_mm)
     yield joint
-    if right.start_mm - joint.end_mm > kerf_mm + _TOUCH_MM:
+    if right.start_mm - joint.end_mm > kerf_mm + _SLIVER_MM:
         yield Span(right.start_mm - kerf_mm, right.start_mm)

@@ -14,12 +14,12 @@ from orvek.documents import Job, Shop
 from orvek.documents.deeds import set_value
 from orvek.errors import OrvekError
 from orvek.planning.bars import bars_plan
-from orvek.planning.findings import Finding, Remedy, Severity, Station
+from orvek.planning.findings import Finding, Remedy, Severity, Station, with_a_way_out
 from orvek.planning.folding import folded
 from orvek.planning.guard import Attempts
 from orvek.planning.laying import laid_out
 from orvek.planning.questions import QUESTIONS, Slow
-from orvek.planning.results import Caution, Plan
+from orvek.planning.results import BarsPlan, Caution, Plan
 from orvek.planning.sentences import shortened
 from orvek.planning.topics import TOPICS, Check, Topic
 from orvek.planning.working import Figure
@@ -42,6 +42,7 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
     made = replace(
         made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)
     )
+    made = replace(made, bars=tried.part("the bars", Station.POUR, partial(_counted_as_laid, made), bars))
     for topic in TOPICS:
         if topic.part is not None:
             nothing = getattr(made, topic.key)
@@ -57,7 +58,7 @@ def answered(made: Plan, slow: Slow, answer: object) -> Plan:
     """A plan with the answer to one of its slow questions, and what that adds to its findings."""
     whole, tried = made.with_part(slow.key, answer), Attempts()
     added = list(tried.findings(slow.words, slow.station, partial(slow.findings, whole))) if slow.findings else []
-    told = (*shortened(added, made.job, made.shop), *tried.as_findings())
+    told = (*map(with_a_way_out, shortened(added, made.job, made.shop)), *tried.as_findings())
     overruled = {key for finding in told for key in _OVERRULED.get(finding.key, ())}
     kept = tuple(finding for finding in whole.findings if finding.key not in overruled)
     return replace(whole, findings=in_order((*kept, *told)))
@@ -89,6 +90,13 @@ def in_order(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: ORDER[finding.severity]))
 
 
+def _counted_as_laid(made: Plan) -> BarsPlan:
+    """The bars as they are counted once it is known where the tubes lie on them."""
+    if made.layout is None or not made.layout.is_fuller_side_by_side:
+        return made.bars
+    return bars_plan(made.job, made.shop.ledger, made.layout.blanks)
+
+
 def _findings(made: Plan, tried: Attempts) -> tuple[Finding, ...]:
     found = [
         _with_possible_remedies(finding, made.job)
@@ -96,7 +104,8 @@ def _findings(made: Plan, tried: Attempts) -> tuple[Finding, ...]:
         for check in topic.checks
         for finding in _keyed(topic, check, made, tried)
     ]
-    return in_order((*shortened(folded(found), made.job, made.shop), *tried.as_findings()))
+    told = shortened(folded(found), made.job, made.shop)
+    return in_order((*map(with_a_way_out, told), *tried.as_findings()))
 
 
 def _keyed(topic: Topic, check: Check, made: Plan, tried: Attempts) -> Iterator[Finding]:

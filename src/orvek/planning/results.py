@@ -45,7 +45,7 @@ class TubePlace(Struct, frozen=True):
     """One barrel on the bar: its tube, the piece that is sawn for it, and what is turned there.
 
     The piece is the tube, the trim at both ends and, where the bit comes out, what may tear out there, as far as the
-    bar has it to spare. `from_left` says which end the bit enters, `because` why.
+    bar has it to spare; and what is too little to be sawn off. `from_left`: which end the bit enters, `because` why.
     """
 
     name: str
@@ -68,7 +68,16 @@ class TubePlace(Struct, frozen=True):
     @property
     def exit_mm(self) -> float:
         """What the piece has to spare where the bit comes out."""
-        return self.piece.length_mm - self.trimmed.length_mm
+        return self._beyond_mm[1 if self.from_left else 0]
+
+    @property
+    def enter_mm(self) -> float:
+        """What the piece has beyond its trim where the bit enters: too little to be sawn off, and bored through."""
+        return self._beyond_mm[0 if self.from_left else 1]
+
+    @property
+    def _beyond_mm(self) -> tuple[float, float]:
+        return self.trimmed.start_mm - self.piece.start_mm, self.piece.end_mm - self.trimmed.end_mm
 
 
 class Layout(Struct, frozen=True):
@@ -88,6 +97,16 @@ class Layout(Struct, frozen=True):
     others: tuple[Span, ...] = ()  # pieces of further blanks sawn from the same bar
     joint: Span | None = None  # where a two-in-one bar is parted
     wanted_others: int = 0  # how many of them the bar would hold if the tubes lay side by side
+
+    @property
+    def blanks(self) -> int:
+        """Whole blanks that it gives as its tubes lie."""
+        return 1 + len(self.others) // max(1, len(self.tubes))
+
+    @property
+    def is_fuller_side_by_side(self) -> bool:
+        """Whether it would give more blanks if its tubes lay side by side."""
+        return len(self.others) < self.wanted_others
 
     @property
     def across_mm(self) -> float:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from typing import TYPE_CHECKING
 
+from orvek.craft.packing import Sawn
 from orvek.craft.pouring import digits_of
 from orvek.documents import BarInHand, Job, LoafMould, Mould, Resin, RoundMould
 from orvek.planning.exits import exit_of
@@ -14,6 +15,8 @@ from orvek.quantities import Dimension, Units, decimal, write, write_sizes
 if TYPE_CHECKING:
     from orvek.planning.blank.lines import Showing
     from orvek.planning.pour.mixture import DosePlan
+
+LEAST_TOLD_MM = 1.0  # of a bar that is left over: less is dust
 
 
 def weighed(mass_g: float, resolution_g: float, units: Units | None = None) -> str:
@@ -71,16 +74,31 @@ def sawn_line(plan: Plan) -> str:
     packing, pen = plan.bars.packing, plan.job.pen
     if packing is None or pen is None:
         return ""
-    each, exit_mm = plan.bars.each_in_hand, exit_of(plan.job, plan.shop).length_mm
+    each = plan.bars.each_in_hand
     alike: dict[tuple[str, str], list[int]] = {}
     for one in packing.sawn:
         pieces = ", ".join(f"{count} {b.name}" for count, b in zip(one.pieces, pen.barrels, strict=True) if count)
-        exits = sum(count * exit_mm for count, b in zip(one.pieces, pen.barrels, strict=True) if b.is_through)
-        tight = ", without what the bit wants where it comes out" if one.left_mm < exits else ""
-        left_mm = one.left_mm if tight else one.left_mm - exits
-        words = f"{plan.mm(each[one.bar].length_mm)}: {pieces}, left {plan.mm(left_mm)}{tight}"
+        tight = ", without what the bit wants where it comes out" if one.left_mm < _exits_mm(plan, one) else ""
+        left = " and ".join(plan.mm(mm) for mm in left_mm(plan, one)) or "nothing"
+        words = f"{plan.mm(each[one.bar].length_mm)}: {pieces}, left {left}{tight}"
         alike.setdefault((each[one.bar].name, words), []).append(one.bar + 1)
     return "; ".join(f"{name} {_numbers(bars)}, {words}" for (name, words), bars in alike.items())
+
+
+def _exits_mm(plan: Plan, sawn: Sawn) -> float:
+    """What the bits want where they come out of the pieces of one bar."""
+    exit_mm, barrels = exit_of(plan.job, plan.shop).length_mm, plan.job.pen.barrels if plan.job.pen else ()
+    return sum(count * exit_mm for count, b in zip(sawn.pieces, barrels, strict=True) if b.is_through)
+
+
+def left_mm(plan: Plan, sawn: Sawn) -> tuple[float, ...]:
+    """The pieces that are left of a bar in hand: as the strip shows them where it is sawn so, else all in one."""
+    bar, layout = plan.bars.each_in_hand[sawn.bar], plan.layout
+    if layout is not None and bar.length_mm == layout.length_mm and set(sawn.pieces) == {layout.blanks}:
+        return tuple(span.length_mm for span in layout.waste if span.length_mm >= LEAST_TOLD_MM)
+    exits = _exits_mm(plan, sawn)
+    left = sawn.left_mm - (exits if exits <= sawn.left_mm else 0.0)
+    return (left,) if left >= LEAST_TOLD_MM else ()
 
 
 def _numbers(bars: list[int]) -> str:

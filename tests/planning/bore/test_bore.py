@@ -338,10 +338,10 @@ def test_a_stepped_hole_says_what_wall_is_left_beside_it(tideline: Job, shop: Sh
     assert found.wide is not None
     assert found.tube is not None
     assert found.tube.cut_mm is not None
-    assert found.wide.depth_mm.value == 11.0
+    assert found.wide.depth_mm.value == 12.5, "from the face as it is then, the exit of the small bit included"
     assert found.wide.wall_mm.value == pytest.approx((11.4 - 10.2) / 2), "the slimmest beside it is its very end"
     assert found.tube.cut_mm.value == 38.0
-    assert "step it up with 10.20 mm to 11.0 mm from the left" in step_line(found, Units())
+    assert "step it up with 10.20 mm to 12.5 mm from the left" in step_line(found, Units())
     thin = told(stepped_up, shop, "The nib wall is thin.")
     assert thin is not None
     assert "step at the left" in thin.because

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from orvek.craft.pressing import apart_deg, up_from_clip_deg
-from orvek.documents import Fault, Job, PenPart, Shop, deeds, first_shop
+from orvek.documents import Fault, Job, PenPart, Shop, catalogue, deeds
 from orvek.errors import BadFieldError
 from orvek.planning import apply_remedy, plan
 from orvek.planning.finish.press import (
@@ -120,7 +120,7 @@ def test_inside_its_limits_a_mechanism_is_left(
 
 
 def test_no_pen_that_ships_closes_a_place_that_a_later_part_needs(shop: Shop) -> None:
-    for pen in (*first_shop().pens, *shop.pens):
+    for pen in (*catalogue().pens, *shop.pens):
         assert out_of_order(pen) is None, pen.name
 
 
@@ -140,7 +140,7 @@ def test_a_clip_after_the_part_that_holds_it_is_found_and_moved(tideline: Job, s
 
 
 def test_a_pen_of_one_barrel_has_no_joint_to_turn() -> None:
-    for pen in first_shop().pens:
+    for pen in catalogue().pens:
         lines = " ".join(press_lines(pen, Units()))
         assert ("over the joint" in lines) == (len(pen.barrels) > 1), pen.name
 

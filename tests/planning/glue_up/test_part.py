@@ -34,6 +34,7 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, Station, apply_remedy, plan
+from orvek.planning.bar import narrowed
 from orvek.planning.glue_up.part import cut_plan
 from orvek.planning.glue_up.saw import (
     CutPlan,
@@ -82,11 +83,14 @@ def on_bar(
     return made
 
 
-def sawn(cut: SawCut, sheet: float, points: np.ndarray, size: tuple[float, float]) -> tuple[np.ndarray, np.ndarray]:
+def sawn(
+    cut: SawCut, sheet: float, points: np.ndarray, size: tuple[float, float], *, slides: bool = False
+) -> tuple[np.ndarray, np.ndarray]:
     """What the hands do with one cut, from the numbers on the card: where each point of the stock ends, if it is left.
 
     The bar lies with a face against the fence and its left end at the stop; the blade is set from square. What lies
-    beyond the kerf is moved up against the sheet along the axis.
+    beyond the kerf is moved up against the sheet along the axis, or where it slides, square to the cut; then what both
+    halves have is squared up, and its middle is the bar's axis.
     """
     fence = math.radians(FACES[cut.face_fence])
     half = abs(math.cos(fence)) * size[0] / 2 + abs(math.sin(fence)) * size[1] / 2
@@ -96,9 +100,16 @@ def sawn(cut: SawCut, sheet: float, points: np.ndarray, size: tuple[float, float
     near = cut.stop_mm - away * lean
     wide = cut.kerf_mm / math.cos(math.radians(cut.set_deg))
     left, beyond = points[2] < near, points[2] >= near + wide
-    moved = points.copy()
-    moved[2, beyond] += sheet / math.cos(math.radians(cut.set_deg)) - wide
-    return moved, left | beyond
+    moved, kept = points.copy(), left | beyond
+    if not slides:
+        moved[2, beyond] += sheet / math.cos(math.radians(cut.set_deg)) - wide
+        return moved, kept
+    off = (sheet - cut.kerf_mm) * math.sin(math.radians(cut.set_deg))
+    towards = -np.array([math.cos(fence), math.sin(fence)])
+    moved[2, beyond] += (sheet - cut.kerf_mm) * math.cos(math.radians(cut.set_deg))
+    moved[:2, beyond] += off * towards[:, None]
+    moved[:2] -= off / 2 * towards[:, None]
+    return moved, kept
 
 
 _SHEETS = st.lists(
@@ -154,6 +165,59 @@ def test_the_cut_list_replayed_gives_the_designed_bar(
             designed, spot[:, None] + 1e-3 * np.array(np.meshgrid([-1, 1], [-1, 1], [-1, 1])).reshape(3, -1)
         )
         assert expected[n] in {designed.materials[m].key for m in near.material}
+
+
+def test_halves_that_slide_are_sawn_where_the_design_has_their_lines() -> None:
+    """Kerf 1.2 and sheet 3 at 40° from four sides: each cut shifts the middle that the later ones are reckoned from."""
+    sheet = (Layer(material="brass", thickness_mm=3.0),)
+    steps = tuple(
+        CutStep(
+            angle_deg=40, azimuth_deg=azimuth, centre_mm=65, kerf_mm=1.2, sheet=sheet, glue_mm=0, register_by="normal"
+        )
+        for azimuth in (0.0, 90.0, 180.0, 270.0)
+    )
+    stripes = LaminateStep(
+        strips=(Layer(material="hard-maple", thickness_mm=3), Layer(material="black-walnut", thickness_mm=3)), glue_mm=0
+    )
+    whole, end = (stripes, *steps), 130.0
+    cuts_made = [cut for cut in on_bar(whole, end).cuts if cut.set_by == "mitre"]
+    start = starts_mm(whole, end)[0]
+    points = (np.random.default_rng(7).random((3, 3000)) - [[0.5], [0.5], [0.0]]) * [[WIDE], [WIDE], [start]]
+    stock = compiled((stripes,), WIDE, WIDE, start)
+    wood = evaluate_reference(stock, points).material
+    there, kept, wide = points, np.ones(3000, dtype=bool), [WIDE, WIDE]
+    for cut in cuts_made:
+        there, left = sawn(cut, 3.0, there, (wide[0], wide[1]), slides=True)
+        kept &= left
+        wide[0 if cut.azimuth_deg in {0.0, 180.0} else 1] -= 1.8 * math.cos(math.radians(40))
+        kept &= (abs(there[0]) <= wide[0] / 2) & (abs(there[1]) <= wide[1] / 2)
+    assert narrowed(whole, (WIDE, WIDE, False))[:2] == pytest.approx(tuple(wide))
+    designed = compiled(whole, wide[0], wide[1], end)
+    found = [designed.materials[n].key for n in evaluate_reference(designed, there[:, kept]).material]
+    expected = [stock.materials[n].key for n in wood[kept]]
+    assert sum(one == other for one, other in zip(found, expected, strict=True)) >= len(found) - 2, "within a hair"
+
+
+@pytest.mark.parametrize("size", [(22.0, 22.0), (24.0, 20.0), (18.0, 25.0)])
+def test_squaring_leaves_the_pattern_in_the_middle(size: tuple[float, float]) -> None:
+    """From the fence that each row sets, the four faces lie alike about the bar's axis."""
+    faces = {"A": size[0] / 2, "B": size[1] / 2, "C": size[0] / 2, "D": size[1] / 2}
+    opposite = {"A": "C", "B": "D", "C": "A", "D": "B"}
+    rows = [cut for cut in on_bar((SolidStep(), SquareStep(side_mm=18)), 130.0, size).cuts if cut.fence_mm is not None]
+    for cut in rows:
+        assert cut.fence_mm is not None
+        assert cut.count == 1
+        assert cut.face_down not in {cut.face_fence, opposite[cut.face_fence]}
+        faces[opposite[cut.face_fence]] = cut.fence_mm - faces[cut.face_fence]
+    assert list(faces.values()) == pytest.approx([9.0] * 4)
+    assert len(rows) == 2 * sum(across > 18 for across in size)
+
+
+def test_a_solid_bar_is_listed_as_it_is_reckoned_with() -> None:
+    made = on_bar((SolidStep(), CutStep(angle_deg=45, centre_mm=50, kerf_mm=2, sheet=SHEET)), 130.0)
+    bar = next(one for one in made.stock if one.name == "Bar")
+    first = next(cut for cut in made.cuts if cut.set_by == "mitre")
+    assert (bar.width_mm, bar.thickness_mm) == (first.across_mm, first.across_mm)
 
 
 def side_by_side() -> st.SearchStrategy[tuple[CutStep, ...]]:

@@ -20,6 +20,7 @@ from orvek.quantities import Dimension
 _MM = Dimension.LENGTH
 SAME_BIT_MM = 0.03
 _MIDDLE = 0.5
+_SEEN_MM = 0.05  # less is rounding
 _MEET_MM = 2.0  # bored past the middle from the second end, so that the holes surely meet (workshop practice)
 
 
@@ -40,7 +41,7 @@ class Drilling(Struct, frozen=True):
         barrel, seen = self.job.laid[number], self.job.bore.hole(number)
         place, from_both = self.layout.tubes[number], seen.from_end == "both ends" and barrel.is_through
         bit = self._bit(barrel.bit_diameter_mm)
-        depth, turns = self._depth(barrel), self._turns(barrel)
+        depth, turns = self._depth(barrel, place), self._turns(barrel)
         pecked = depth.value / 2 + _MEET_MM if from_both else depth.value
         low, high = self.stuff.peck_mm
         peck = min(high, max(low, barrel.bit_diameter_mm))
@@ -54,6 +55,7 @@ class Drilling(Struct, frozen=True):
             hole=seen,
             bit=bit,
             from_left=place.from_left,
+            enter_mm=place.enter_mm,
             from_both=from_both,
             because=place.because,
             depth_mm=depth,
@@ -69,7 +71,7 @@ class Drilling(Struct, frozen=True):
             flat_pct=flat,
             side_pct=side,
             shift_pct=shift,
-            wide=self._wide(barrel),
+            wide=self._wide(barrel, place),
             tube=tubing.tube_plan(self.job, number, barrel, bored, self.stuff),
             beyond_mm=tubing.beyond_mm(barrel, place),
             square_to_mm=tubing.square_to_mm(barrel),
@@ -83,35 +85,41 @@ class Drilling(Struct, frozen=True):
         fitting = [bit for bit in self.shop.rack if abs(bit.hole_mm - size_mm) <= SAME_BIT_MM]
         return min(fitting, key=lambda bit: abs(bit.hole_mm - size_mm), default=None)
 
-    def _depth(self, barrel: Barrel) -> Figure:
+    def _depth(self, barrel: Barrel, place: TubePlace) -> Figure:
         trim = Term("trim", "left proud at each end", barrel.trim_mm, _MM)
+        more = place.enter_mm
+        unsawn, plus = ((_unsawn(more),), " + unsawn") if more >= _SEEN_MM else ((), "")
         if barrel.hole_depth_mm is not None:
             deep = Term("hole", "deep, in the squared barrel", barrel.hole_depth_mm, _MM)
-            depth = barrel.hole_depth_mm + barrel.trim_mm
-            return Figure("Bore to", depth, _MM, "depth = hole + trim", (deep, trim), "it does not go through")
-        depth = barrel.tube_length_mm + 2 * barrel.trim_mm
-        terms = (Term("tube", "tube length", barrel.tube_length_mm, _MM), trim)
+            depth = barrel.hole_depth_mm + barrel.trim_mm + more
+            terms = (deep, trim, *unsawn)
+            return Figure("Bore to", depth, _MM, f"depth = hole + trim{plus}", terms, "it does not go through")
+        depth = barrel.tube_length_mm + 2 * barrel.trim_mm + more
+        terms = (Term("tube", "tube length", barrel.tube_length_mm, _MM), trim, *unsawn)
         source = "through the piece as it will be squared"
-        return Figure("Bore to", depth, _MM, "depth = tube + 2 · trim", terms, source)
+        return Figure("Bore to", depth, _MM, f"depth = tube + 2 · trim{plus}", terms, source)
 
     def _saw(self, barrel: Barrel, place: TubePlace) -> Figure:
         short = "" if place.exit_mm >= self.exit.length_mm - 0.05 else ", as much as the bar has"
-        terms = (
+        terms: tuple[Term, ...] = (
             Term("tube", "tube length", barrel.tube_length_mm, _MM),
             Term("trim", "squared off at each end", barrel.trim_mm, _MM),
             Term("exit", f"may tear out where the bit comes out{short}", place.exit_mm, _MM, source=self.exit.source),
         )
         formula = "length = tube + 2 · trim + exit"
+        if place.enter_mm >= _SEEN_MM:
+            terms, formula = (*terms, _unsawn(place.enter_mm)), f"{formula} + unsawn"
         return Figure("Saw it to, for boring", place.piece.length_mm, _MM, formula, terms, "as the strip shows it")
 
-    def _wide(self, barrel: Barrel) -> WideHole | None:
+    def _wide(self, barrel: Barrel, place: TubePlace) -> WideHole | None:
         """The end that is stepped up, and the least wall left beside it."""
         if barrel.wide_bit_mm is None:
             return None
-        deep = barrel.wide_depth_mm + barrel.trim_mm
+        beyond = tubing.beyond_mm(barrel, place)[0 if barrel.wide_end == "left" else 1].value
+        deep = barrel.wide_depth_mm + beyond
         terms = (
             Term("step", "deep, in the squared barrel", barrel.wide_depth_mm, _MM),
-            Term("trim", "squared off there", barrel.trim_mm, _MM),
+            Term("trim", "squared off there", beyond, _MM),
         )
         depth = Figure(f"Step up to, from the {barrel.wide_end}", deep, _MM, "depth = step + trim", terms, "derived")
         slimmest = barrel.slimmest_beside_step_mm
@@ -175,7 +183,8 @@ class Drilling(Struct, frozen=True):
     def _chances(self, barrel: Barrel, seen: Hole, place: TubePlace, depth: float) -> tuple[Figure, Figure, Figure]:
         """Chances of a flat (or a thin wall), of the side broken out, of a pattern off by more than is accepted."""
         aims = _Aims(seen, self.job.bore.centred == "on the pattern", place.from_left, depth)
-        tightest, thinnest = (_worst(barrel, place.from_left, largest=one) for one in (True, False))
+        begin = place.enter_mm + barrel.trim_mm
+        tightest, thinnest = (_worst(barrel, begin, place.from_left, largest=one) for one in (True, False))
         width, high, bit = self.layout.width_mm, self.layout.depth_mm, barrel.bit_diameter_mm
         is_round, from_both = self.layout.is_round, seen.from_end == "both ends"
         if self.job.bore.turned == "on the tube":
@@ -189,7 +198,7 @@ class Drilling(Struct, frozen=True):
         sides = tuple(Limit(z, (width - bit) / 2, (high - bit) / 2, aims.at(z)) for z in (0.0, depth))
         side = self._chance(sides, bit, depth if from_both else None, is_round=is_round)
         wanted = self.job.bore.pattern_mm
-        near, far = barrel.trim_mm, barrel.trim_mm + barrel.tube_length_mm
+        near, far = begin, begin + barrel.tube_length_mm
         shifts = tuple(Limit(z, wanted, None, aims.off_pattern(z)) for z in (near, far))
         shift = self._chance(shifts, bit, depth if from_both else None, is_round=True)
         room = Term("w", "the bar, across", min(width, high), _MM)
@@ -251,17 +260,26 @@ class _Aims(Struct, frozen=True):
         return x0 + (x1 - x0) * along, y0 + (y1 - y0) * along
 
 
+def _unsawn(more_mm: float) -> Term:
+    return Term("unsawn", "beyond the trim, too little to be sawn off", more_mm, _MM)
+
+
 def _percent(label: str, chance: float, formula: str, terms: tuple[Term, ...]) -> Figure:
     return Figure(
         label, 100 * chance, Dimension.PERCENT, formula, terms, "by the scatter of this shop's holes", digits=1
     )
 
 
-def _worst(barrel: Barrel, from_left: bool, *, largest: bool) -> tuple[tuple[float, float], tuple[float, float]]:
-    """Depth and diameter where each half of a barrel is widest, or slimmest: the nearer half first."""
+def _worst(
+    barrel: Barrel, begin_mm: float, from_left: bool, *, largest: bool
+) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Depth and diameter where each half of a barrel is widest, or slimmest: the nearer half first.
+
+    The barrel begins at the depth `begin_mm`.
+    """
     profile = barrel.profile if from_left else tuple((1 - part, size) for part, size in reversed(barrel.profile))
     found = []
     for half in ([one for one in profile if one[0] <= _MIDDLE], [one for one in profile if one[0] >= _MIDDLE]):
         part, size = max(half, key=lambda one: (one[1] if largest else -one[1], one[0]))
-        found.append((barrel.trim_mm + part * barrel.tube_length_mm, size))
+        found.append((begin_mm + part * barrel.tube_length_mm, size))
     return found[0], found[1]

@@ -42,6 +42,7 @@ class HolePlan(Struct, frozen=True):
     hole: Hole
     bit: RackBit | None  # the one of the maker's rack; None where the rack has none of this size
     from_left: bool
+    enter_mm: float  # bar beyond the trim where the bit enters, too little to be sawn off
     from_both: bool
     because: str
     depth_mm: Figure
@@ -69,12 +70,13 @@ class HolePlan(Struct, frozen=True):
     @property
     def ends_mm(self) -> tuple[float, float]:
         """The depths at which the barrel begins and ends."""
-        return self.barrel.trim_mm, self.barrel.trim_mm + self.barrel.tube_length_mm
+        begin = self.enter_mm + self.barrel.trim_mm
+        return begin, begin + self.barrel.tube_length_mm
 
     @property
     def finished(self) -> tuple[tuple[float, float], ...]:
         """The finished outline as depths with their diameters, from where the bit enters."""
-        begin, tube = self.barrel.trim_mm, self.barrel.tube_length_mm
+        begin, tube = self.ends_mm[0], self.barrel.tube_length_mm
         if self.from_left:
             return tuple((begin + part * tube, size) for part, size in self.barrel.profile)
         return tuple((begin + (1 - part) * tube, size) for part, size in reversed(self.barrel.profile))

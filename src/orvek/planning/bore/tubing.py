@@ -38,13 +38,14 @@ def beyond_mm(barrel: Barrel, place: TubePlace) -> tuple[Figure, Figure]:
     found = []
     for side in ("left", "right"):
         is_exit = place.from_left == (side == "right")
-        exit_mm = place.exit_mm if is_exit else 0.0
+        more_mm = place.exit_mm if is_exit else place.enter_mm
+        words = "more where the bit comes out" if is_exit else "too little to be sawn off"
         terms = (
             Term("trim", "squared off at each end", barrel.trim_mm, _MM),
-            Term("exit", "more where the bit comes out", exit_mm, _MM),
+            Term("more", words, more_mm, _MM),
         )
         label, source = f"Bar beyond it, {side}", "saw or part it off to 0.5 mm, then square"
-        found.append(Figure(label, barrel.trim_mm + exit_mm, _MM, "beyond = trim + exit", terms, source))
+        found.append(Figure(label, barrel.trim_mm + more_mm, _MM, "beyond = trim + more", terms, source))
     return found[0], found[1]
 
 

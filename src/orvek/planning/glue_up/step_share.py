@@ -33,7 +33,6 @@ from orvek.workpiece.lengths import bare_sheet_mm, reach_mm, sheet_joints
 # The cut meets the fence beyond the axis and the face away from it before: so the blade is turned.
 _LEANS = "away from the fence the blade runs towards the stop"
 _SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
-_SHEET_MM = 4.0  # thinner pieces are cut from sheet, not crosscut from a bar
 ALLOWANCE_MM = 10.0  # on lengths, to cut clean ends (workshop practice)
 _METALS = {"metal"}
 
@@ -72,7 +71,8 @@ class StepShare:
         square = self.across + skim
         match step:
             case SolidStep():
-                return [self._piece("Bar", step.material, long, square, square)]
+                # Nothing is glued before its first cut, so nothing is skimmed: it is reckoned as it is listed.
+                return [self._piece("Bar", step.material, long, self.across, self.across)]
             case LaminateStep():
                 return self._strips(step, square, lost_mm)
             case StackStep():
@@ -154,8 +154,8 @@ class StepShare:
                 return self._pieces(step)
             case RoundStep() if step.diameter_mm < self.across:
                 return [self._rounded(step)]
-            case SquareStep() if step.side_mm < self.across:
-                return [self._along(f"Square it to {self._mm(step.side_mm)}", 0, step.side_mm, self.machine.kerf_mm, 2)]
+            case SquareStep():
+                return self._squared(step.side_mm)
             case _:
                 return []
 
@@ -337,6 +337,28 @@ class StepShare:
         cut = self._along(f"Turn it round to {self._mm(step.diameter_mm)}", 0, 0.0, 0.0)
         words = "its faces go: mark 0° on its end"
         return replace(cut, fence_mm=None, nearest_stop_mm=None, cost_mm=0.0, keep="", then=words)
+
+    def _squared(self, side_mm: float) -> list[SawCut]:
+        """Half of what is too much off each face, so that the pattern stays in the middle.
+
+        The first two cuts leave (w + s) / 2 and s stays after the next two, the sawn faces now at the fence.
+        """
+        kerf, sizes = self.machine.kerf_mm, (self.section[0], self.section[1])
+        ways = [(azimuth, size) for azimuth, size in ((0.0, sizes[0]), (90.0, sizes[1])) if size > side_mm]
+        halfway = [(azimuth, (size + side_mm) / 2) for azimuth, size in ways]
+        last = [(azimuth + 180, side_mm) for azimuth, _ in ways]
+        found = [
+            replace(
+                self._along(f"Square it: saw face {face_of(azimuth)} off", azimuth, fence, kerf),
+                keep="what is at the fence",
+            )
+            for azimuth, fence in (*halfway, *last)
+        ]
+        if self.section[2]:
+            # Once one flat is sawn the bar lies on it, or at the fence with it.
+            words = "a round bar rolls: tape it to a flat board for this cut, the fence counted from the bar"
+            found = [replace(cut, then=words) for cut in found[:1]] + found[1:]
+        return found
 
     def _along(self, title: str, azimuth: float, fence: float, kerf: float, count: int = 1) -> SawCut:
         nearest = self._to_stop(fence)

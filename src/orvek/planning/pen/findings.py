@@ -5,19 +5,22 @@ Each check is a function from the plan to the findings it has; a new check is on
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from itertools import pairwise
 
 from orvek.craft import boring
-from orvek.craft.laying_out import saw_cuts
 from orvek.craft.moulding import bar_section
 from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import Barrel
+from orvek.documents.deeds import Path
+from orvek.planning.bars import room_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.words import counted, sawn_line, the_barrel
 
 _TOUCHING_MM = 0.005  # rounding
+_LEAST_TRIM_MM = 0.5  # an end mill needs so much to square an end (workshop practice)
 _BUSHING_MM = 0.1  # of diameter: what a fingernail feels at the lip (workshop practice)
 
 
@@ -50,14 +53,21 @@ def bits(plan: Plan) -> Iterator[Finding]:
 
 def walls(plan: Plan) -> Iterator[Finding]:
     """Whether enough is left over the hole at the finished size."""
-    for barrel in plan.job.pen.barrels if plan.job.pen else ():
-        places = [("left end", barrel.finished_left_mm), ("right end", barrel.finished_right_mm)]
-        places += [(f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm) for p in barrel.outline]
-        each = [(side, finished, barrel.bit_diameter_mm) for side, finished in places]
+    for number, barrel in enumerate(plan.job.pen.barrels if plan.job.pen else ()):
+        own: Path = ("pen", "barrels", number)
+        places: list[tuple[str, float, Path]] = [
+            ("left end", barrel.finished_left_mm, (*own, "finished_left_mm")),
+            ("right end", barrel.finished_right_mm, (*own, "finished_right_mm")),
+        ]
+        places += [
+            (f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm, (*own, "outline", n, "diameter_mm"))
+            for n, p in enumerate(barrel.outline)
+        ]
+        each = [(side, finished, barrel.bit_diameter_mm, path) for side, finished, path in places]
         if barrel.wide_bit_mm is not None:
             beside = f"step at the {barrel.wide_end}"
-            each.append((beside, barrel.slimmest_beside_step_mm, barrel.wide_bit_mm))
-        side, finished, hole = min(each, key=lambda place: place[1] - place[2])
+            each.append((beside, barrel.slimmest_beside_step_mm, barrel.wide_bit_mm, ()))
+        side, finished, hole, _ = min(each, key=lambda place: place[1] - place[2])
         wall = (finished - hole) / 2
         because = (
             f"At its {side} {plan.mm(finished)} finished over a {plan.bit(hole)} hole "
@@ -66,7 +76,8 @@ def walls(plan: Plan) -> Iterator[Finding]:
         name = barrel.name.lower()
         if wall <= 0:
             title = f"{the_barrel(barrel.name)} is turned away."
-            yield Finding(Severity.STOP, Station.PEN, title, because + " The hole is wider than the barrel.")
+            because += " The hole is wider than the barrel."
+            yield Finding(Severity.STOP, Station.PEN, title, because, tuple(_wider(plan, each)))
         elif wall < LEAST_WALL_MM:
             title = f"The {name} wall is too thin to turn."
             yield Finding(
@@ -74,6 +85,7 @@ def walls(plan: Plan) -> Iterator[Finding]:
                 Station.PEN,
                 title,
                 because + f" Little survives under {plan.mm(LEAST_WALL_MM)}.",
+                tuple(_wider(plan, each)),
             )
         elif wall < WANTED_WALL_MM - 1e-9:
             severity = Severity.CAUTION if wall < THIN_WALL_MM else Severity.NOTE
@@ -106,17 +118,14 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
     if packing is None or pen is None:
         return
     kerf = plan.job.blank.saw_kerf_mm
-    sound = [
-        (bar.length_mm - 2 * bar.end_loss_mm - saw_cuts(1, bar.end_loss_mm) * kerf, bar.length_mm)
-        for bar in plan.bars.in_hand
-    ]
-    room, longest = max(sound)
+    room, longest = max((room_mm(bar, kerf), bar.length_mm) for bar in plan.bars.in_hand)
     for barrel in pen.barrels:
         piece = barrel.tube_length_mm + 2 * barrel.trim_mm
         if piece > room + 1e-6:
             lost = "" if room == longest else f", of which {plan.mm(room)} are left when its lost ends are sawn off"
             because = f"Tube and trim take {plan.mm(piece)}; the longest bar in hand has {plan.mm(longest)}{lost}."
-            yield Finding(Severity.STOP, Station.PEN, f"No bar is long enough for {barrel.name.lower()}.", because)
+            title = f"No bar is long enough for {barrel.name.lower()}."
+            yield Finding(Severity.STOP, Station.PEN, title, because, tuple(_shorter(plan, room, longest)))
             return
     blanks = round(plan.bars.blanks.value)
     if packing.pens < blanks:
@@ -135,10 +144,9 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
 def beside(plan: Plan) -> Iterator[Finding]:
     """Tubes that lie where the pattern is best, and leave no room for the further blanks of the bar."""
     layout, pen = plan.layout, plan.job.pen
-    if layout is None or pen is None or len(layout.others) >= layout.wanted_others:
+    if layout is None or pen is None or not layout.is_fuller_side_by_side:
         return
-    each = len(pen.barrels)
-    there, could = 1 + len(layout.others) // each, 1 + layout.wanted_others // each
+    there, could = layout.blanks, 1 + layout.wanted_others // len(pen.barrels)
     because = f"Side by side the bar gives {could}; where the tubes lie now, what is left beside them is too short."
     remedies = (Remedy("Lay the tubes side by side", (Edit(("blank", "tube_starts_mm"), ()),)),)
     yield Finding(Severity.NOTE, Station.PEN, f"This bar then gives {counted(there, 'blank')}.", because, remedies)
@@ -224,6 +232,14 @@ def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, tit
     return Finding(severity, Station.PEN, title, because, remedies)
 
 
+def _wider(plan: Plan, places: list[tuple[str, float, float, Path]]) -> Iterator[Remedy]:
+    """Each place that is too slim finished so wide that enough is left over the hole."""
+    slim = [(path, hole + 2 * WANTED_WALL_MM) for _, size, hole, path in places if size < hole + 2 * WANTED_WALL_MM]
+    if all(path for path, _ in slim):
+        size = max(wanted for _, wanted in slim)
+        yield Remedy(f"Finish it at {plan.mm(size)}", tuple(Edit(path, round(wanted, 2)) for path, wanted in slim))
+
+
 def _longer(plan: Plan, needed_mm: float) -> Iterator[Remedy]:
     """A mould from the shelf that is long enough, or less lost at the ends."""
     now = plan.job.pour.mould
@@ -237,6 +253,24 @@ def _longer(plan: Plan, needed_mm: float) -> Iterator[Remedy]:
     if waste >= 2:
         lower = int(waste * 10) / 10
         yield Remedy(f"Lose only {plan.mm(lower)} at each end", (Edit(("blank", "end_waste_mm"), lower),))
+
+
+def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]:
+    """Less trim, the lost ends taken as sound, or no bars in hand: whichever lets every barrel find a bar."""
+    barrels = plan.job.pen.barrels if plan.job.pen else ()
+    least = min((there_mm - barrel.tube_length_mm) / 2 for barrel in barrels)
+    trim = math.floor(least * 10 + 1e-6) / 10
+    if trim >= _LEAST_TRIM_MM:
+        short = [n for n, barrel in enumerate(barrels) if barrel.tube_length_mm + 2 * barrel.trim_mm > there_mm + 1e-6]
+        edits = tuple(Edit(("pen", "barrels", n, "trim_mm"), trim) for n in short)
+        yield Remedy(f"Trim only {plan.mm(trim)} at each end", edits)
+    longest_piece = max(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in barrels)
+    if there_mm < longest_piece <= longest_mm:
+        bars = tuple(bar.with_(end_loss_mm=0.0) for bar in plan.job.blank.bars)
+        yield Remedy("Take the bars' ends as sound", (Edit(("blank", "bars"), bars),))
+    mould = plan.job.pour.mould
+    if mould is not None and plan.job.blank.bars and bar_section(mould).length_mm >= longest_piece:
+        yield Remedy(f"Leave these bars; cast in {mould.name}", (Edit(("blank", "bars"), ()),))
 
 
 def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:

@@ -11,7 +11,7 @@ from orvek.craft.turning import finished_wall_mm
 from orvek.documents import Barrel, Pen
 from orvek.planning.bars import end_loss_mm
 from orvek.planning.exits import exit_of
-from orvek.planning.results import Plan
+from orvek.planning.results import Plan, TubePlace
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -43,10 +43,9 @@ def part(plan: Plan) -> PenPlan | None:
         return None
     lost = end_loss_mm(plan.bars.section, plan.job.blank)
     spare = exit_of(plan.job, plan.shop)
-    exits = [place.exit_mm for place in plan.layout.tubes] if plan.layout else [0.0] * len(plan.job.pen.barrels)
+    places = plan.layout.tubes if plan.layout else (None,) * len(plan.job.pen.barrels)
     figures = tuple(
-        _barrel_figures(barrel, exit_mm, spare.source)
-        for barrel, exit_mm in zip(plan.job.pen.barrels, exits, strict=True)
+        _barrel_figures(barrel, place, spare.source) for barrel, place in zip(plan.job.pen.barrels, places, strict=True)
     )
     exits_mm = spare.length_mm * sum(barrel.is_through for barrel in plan.job.pen.barrels)
     needed = _length_needed(plan.job.pen, plan.job.blank.saw_kerf_mm, lost, exits_mm, spare.source)
@@ -68,16 +67,17 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
         yield "Pen", [*figures, plan.pen.length_needed_mm]
 
 
-def _barrel_figures(barrel: Barrel, exit_mm: float, source: str) -> BarrelFigures:
+def _barrel_figures(barrel: Barrel, place: TubePlace | None, source: str) -> BarrelFigures:
+    exit_mm, enter_mm = (place.exit_mm, place.enter_mm) if place is not None else (0.0, 0.0)
     tube, trim = barrel.tube_length_mm, barrel.trim_mm
     bit, outside = barrel.bit_diameter_mm, barrel.tube_diameter_mm
     return BarrelFigures(
         name=barrel.name,
         piece_mm=Figure(
             f"{barrel.name}: piece to saw",
-            tube + 2 * trim + exit_mm,
+            tube + 2 * trim + exit_mm + enter_mm,
             _MM,
-            "piece = tube + 2 · trim + exit",
+            "piece = tube + 2 · trim + exit + unsawn",
             (
                 Term("tube", "tube length", tube, _MM),
                 Term("trim", "left proud at each end", trim, _MM),
@@ -88,6 +88,7 @@ def _barrel_figures(barrel: Barrel, exit_mm: float, source: str) -> BarrelFigure
                     _MM,
                     source=source,
                 ),
+                Term("unsawn", "beyond the trim, too little to be sawn off", enter_mm, _MM),
             ),
             "common workshop practice: tube plus 2 to 4 mm, 6 and more for fragile stock",
         ),

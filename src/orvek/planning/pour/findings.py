@@ -8,7 +8,7 @@ from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in
 from orvek.craft.turning import clean_up_mm, cleans_up_to_mm
-from orvek.documents import InsertStep, Pour, declared
+from orvek.documents import InsertStep, Pour, Resin, declared
 from orvek.planning.bar import bar_size
 from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -92,7 +92,9 @@ def castings(plan: Plan) -> Iterator[Finding]:
         return
     if bars_in(mould) == 0:
         because = "It is smaller than one of the bars that are to be sawn from it."
-        yield Finding(Severity.STOP, Station.POUR, f"{mould.name} gives no bar.", because)
+        others = (one for one in plan.shop.moulds if bars_in(one))
+        remedies = tuple(Remedy(f"Pour into {one.name}", (Edit(("pour", "mould"), one),)) for one in others)[:2]
+        yield Finding(Severity.STOP, Station.POUR, f"{mould.name} gives no bar.", because, remedies)
     elif bars.castings > 1:
         because = (
             f"{round(bars.bars.value)} bars are wanted and the mould gives {bars_in(mould)} at a time. "
@@ -140,7 +142,9 @@ def family(plan: Plan) -> Iterator[Finding]:
     known = plan.shop.family(resin.family)
     if known and not known.sets_when_mixed:
         because = "It stays liquid at shop temperature; it is made to be soaked into wood and set in an oven."
-        yield Finding(Severity.STOP, Station.POUR, f"{resin.name} does not set in a mould.", because)
+        setting = (one for one in plan.shop.resins if _sets(plan, one))
+        remedies = tuple(Remedy(f"Pour {one.name}", (Edit(("pour", "resin"), one),)) for one in setting)[:2]
+        yield Finding(Severity.STOP, Station.POUR, f"{resin.name} does not set in a mould.", because, remedies)
     a, b, mix = resin.density_a.value, resin.density_b.value, resin.density_mix.value
     if not min(a, b) * (1 - _DENSITY_DISAGREES) <= mix <= max(a, b) * (1 + _DENSITY_DISAGREES):
         because = (
@@ -205,6 +209,12 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     pace,
     label_conditions,
 )
+
+
+def _sets(plan: Plan, resin: Resin) -> bool:
+    """Whether a resin of the shelf sets once it is mixed, as far as its family is known."""
+    known = plan.shop.family(resin.family)
+    return known is not None and known.sets_when_mixed
 
 
 def _redrawn(plan: Plan, missing_ml: float) -> Iterator[Remedy]:

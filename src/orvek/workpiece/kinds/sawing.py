@@ -37,6 +37,9 @@ def _cut_rows(compiler: Compiler, step: CutStep) -> None:
         limit, moved = -half + step.tab_mm, 0.0
         sheet = step.kerf_mm
     move = n if step.register_by == "normal" else (0.0, 0.0, 1 / n[2])
+    if step.register_by == "normal" and moved:
+        # The halves no longer lie flush; what both have is squared up, and its middle is the bar's axis from then on.
+        compiler.row(Kind.REORIENT, *u, 1.0, 0.0, 0.0, 0.0, moved * math.cos(angle) / 2)
     down = (-n[2] * u[0], -n[2] * u[1], math.cos(angle))  # the slope of the cut: in its plane, and in that of the axis
     slip = 0.0 if step.tab_mm > 0 else step.slip_mm  # a tab keeps the halves where they were
     shift = tuple(moved * m + slip * d for m, d in zip(move, down, strict=True))

@@ -122,9 +122,9 @@ class HolePicture(QWidget):
         """The end that is stepped up, with the trim beyond it."""
         if hole.wide is None:
             return
-        trim, long = hole.barrel.trim_mm, hole.barrel.tube_length_mm
-        deep = hole.wide.depth_mm.value - trim
-        first, last = (-trim, deep) if hole.wide.at_left else (long - deep, long + trim)
+        beyond, long = hole.beyond_mm[0 if hole.wide.at_left else 1].value, hole.barrel.tube_length_mm
+        deep = hole.wide.depth_mm.value - beyond
+        first, last = (-beyond, deep) if hole.wide.at_left else (long - deep, long + beyond)
         half = hole.wide.bit_mm / 2
         area = QRectF(
             QPointF(self._along(hole, first), self._y(half)), QPointF(self._along(hole, last), self._y(-half))

@@ -21,7 +21,7 @@ from orvek.documents.deeds import put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
 from orvek.planning.pen.words import hole_words
-from orvek.planning.words import counted, sawn_line
+from orvek.planning.words import counted, left_mm, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
@@ -238,7 +238,8 @@ class PenStation(QWidget):
     def _offer(self, plan: Plan) -> str:
         if plan.bars.packing is not None:
             sawn = plan.bars.packing
-            longest = write(sawn.longest_left_mm, Dimension.LENGTH, self._session.units)
+            left = max((mm for one in sawn.sawn for mm in left_mm(plan, one)), default=0.0)
+            longest = write(left, Dimension.LENGTH, self._session.units)
             return f"{counted(sawn.pens, 'whole pen')} from {counted(len(sawn.sawn), 'bar')}; longest left {longest}."
         if plan.bars.section is None:
             return "No mould yet: the strip shows what the pen needs."
