@@ -327,11 +327,12 @@ def test_defaults_are_generic_until_seen_and_can_be_set_back_and_taken_up_again(
 def test_coats_weighings_and_kerfs_are_learned_from_the_jobs_themselves(tideline: Job, shop: Shop) -> None:
     saw = shop.machines[0] if shop.machines else Machine()
     coated = [Actual(task=f"coat:thin.{n}", what="counted", when=DAY) for n in (1, 2)]
+    tideline = deeds.set_value(tideline, ("finish", "school"), "thin, then medium")
     job = reduce(deeds.write_actual, coated, worked(tideline, shop))
     job = job.with_(glue_up=job.glue_up.with_(machine=saw, kerf_readings_mm=(6.0, 6.1, 6.2)))
     rows = {row.words: row for row in learned(shop, (job,))}
     coats = rows["Coats put on, of those planned"]
-    assert coats.value == pytest.approx(200 / (job.finish.thin + job.finish.medium))
+    assert coats.value == pytest.approx(200 / (3 + 8))
     kerf = rows[f"Kerf of {saw.name}"]
     assert (kerf.count, round(kerf.value, 3)) == (3, 6.1)
     assert kerf.high - kerf.value == pytest.approx(1.645 * 0.1)

@@ -40,7 +40,7 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
         glue = f", {there.glue_g.written(units)} of thin glue" if there.glue_g else ""
         first = f"{there.void.count} voids: {there.powder_g.written(units)} of {there.fill.key}{glue}."
         ticked(story, "Voids", (first, *there.lines))
-    ticked(story, "Sanding and coats", finish_lines(finish, plan.job.finish, units))
+    ticked(story, "Sanding and coats", finish_lines(finish, plan.finishing, units))
     story.add(_grits(story.wide_mm, finish), gap(2.5))
     ticked(story, "Press", (*press_lines(pen, units), *(finish.clip.lines if finish.clip else ())))
     for one in plan.faults.found if plan.faults else ():

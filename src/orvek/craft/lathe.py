@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from functools import cache
 from importlib import resources
 from typing import Any, NamedTuple
@@ -41,3 +42,14 @@ def tool_for(stuff: str) -> str:
 def tool_words(tool: str) -> str:
     """What is to be known of a tool; nothing of one that nobody knows."""
     return next((str(one["words"]) for one in _shipped()["tools"] if one["key"] == tool), "")
+
+
+def support_mm(across_mm: float) -> float:
+    """How thick strips on the flats of a square bar must be so that it runs round without corners: (√2 − 1) w / 2.
+
+    Geometry.
+
+    >>> round(support_mm(20), 2)
+    4.14
+    """
+    return (math.sqrt(2) - 1) * across_mm / 2

@@ -14,6 +14,7 @@ from msgspec import Struct
 from orvek.craft.spoilage import Rate, spoil_rate, usual_rate
 from orvek.documents import ClosedEntry, FateEntry, InsertStep, Job, LedgerEntry
 from orvek.documents.deeds.records import last_series
+from orvek.planning.stuff import tears
 from orvek.quantities import minutes_between
 
 _GLUED = frozenset({"laminate", "stack", "staves", "slice", "cut", "arc", "rip"})
@@ -26,7 +27,7 @@ def kind_of_work(job: Job) -> str:
     steps = job.blank.steps
     kinds = {step.kind for step in steps}
     inserts = [step for step in steps if isinstance(step, InsertStep)]
-    if job.soak.route == "soft, not stabilised":
+    if job.soak.route == "soft, not stabilised" or ("cast" not in kinds and tears(job)):
         return "fibre and punky wood"
     if any(insert.form in {"core", "rods"} for insert in inserts):
         return "picture blank"

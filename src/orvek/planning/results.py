@@ -14,7 +14,8 @@ from msgspec.structs import replace
 from orvek.craft.laying_out import Span
 from orvek.craft.moulding import BarSection
 from orvek.craft.packing import Packing
-from orvek.documents import BarInHand, Job, Shop
+from orvek.documents import BarInHand, Finish, Job, Shop
+from orvek.planning.coating import finishing_of
 from orvek.planning.findings import Finding, Severity, Station, StationState
 from orvek.planning.working import Figure
 from orvek.quantities import Dimension, Units, write, write_bit
@@ -210,6 +211,11 @@ class Plan(Struct, frozen=True):
     def tube_views(self) -> tuple[TubeView, ...]:
         """What is seen of the tubes through the colours."""
         return self.colour
+
+    @property
+    def finishing(self) -> Finish:
+        """How the job is finished, with nothing left open."""
+        return finishing_of(self.job, self.shop)
 
     # -- the whole -----------------------------------------------------------------------------------------------
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from orvek.craft.boring_plan import Stuff, stuff, stuffs
 from orvek.documents import Job
 
+FIBRE, BURL = "fibre", "burl"
 _GLUED = {"laminate", "stack", "staves", "slice", "cut", "arc", "rip"}
 
 
@@ -17,8 +18,24 @@ def stuff_of(job: Job, said: str) -> Stuff:
     if "cast" in kinds or not kinds:
         resin = job.pour.resin
         return stuff("polyester" if resin is not None and "polyester" in resin.family else "resin")
-    if job.soak.route == "soft, not stabilised":
+    grains = grains_of(job)
+    if FIBRE in grains:
+        return stuff("fibre")
+    if job.soak.route == "soft, not stabilised" or BURL in grains:
         return stuff("burl")
     if job.soak.route == "stabilised" or (job.soak.route == "nothing" and "dye" in kinds):
         return stuff("stabilised")
     return stuff("laminate" if kinds & _GLUED else "wood")
+
+
+def grains_of(job: Job) -> frozenset[str]:
+    """How the fibres of its wood hold together, as they meet the tool: none where they are full of resin."""
+    if job.soak.route == "stabilised":
+        return frozenset()
+    treated = (job.soak.wood.species,) if job.soak.route != "nothing" else ()
+    return frozenset(job.blank.material(key).grain for key in (*job.blank.woods, *treated))
+
+
+def tears(job: Job) -> bool:
+    """Whether it tears before it cuts: fibre, cob, and wood that is soft and stays so."""
+    return job.soak.route == "soft, not stabilised" or FIBRE in grains_of(job)

@@ -11,10 +11,25 @@ from hypothesis import strategies as st
 
 from orvek.craft.abrasives import GAP, abrasives, ladder, removed_um
 from orvek.craft.coating import coats_wanted, through_chance, tool_size_mm
-from orvek.documents import Grit, Job, PenPart, Shop, Sized, SolidStep, catalogue
+from orvek.documents import (
+    BY_MATERIAL,
+    Grit,
+    InsertStep,
+    Job,
+    PenPart,
+    Shop,
+    Sized,
+    SolidStep,
+    WrapStep,
+    catalogue,
+    deeds,
+    from_text,
+    to_text,
+)
 from orvek.documents.deeds import set_value
 from orvek.errors import BadFieldError
 from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.planning.coating import school_of
 from orvek.planning.finish.part import FinishPlan
 from orvek.planning.finish.press import press_lines
 from orvek.planning.finish.words import finish_lines, still_lines
@@ -89,6 +104,7 @@ def test_every_way_out_of_sanding_through_leads_out(grit: str, tideline: Job, sh
 
 
 def test_the_tool_stops_so_that_grits_and_coats_bring_it_to_size(tideline: Job, shop: Shop) -> None:
+    tideline = how(school="thin, then medium")(tideline)
     plain = found(tideline, shop).sizes[0]
     bare = found(how(thin=0, medium=0, school="friction polish or wax")(tideline), shop).sizes[0]
     assert bare.tool_mm[0].value == pytest.approx(11.4 + 2 * 0.3 * (125 + 82 + 52.2 + 35) / 1000)
@@ -123,13 +139,38 @@ def test_the_ladder_goes_through_the_makers_own_drawer(tideline: Job, shop: Shop
 
 
 def test_the_steps_say_what_follows_on_what(tideline: Job, shop: Shop) -> None:
-    lines = finish_lines(found(tideline, shop), tideline.finish, Units())
+    coated = how(school="thin, then medium")(tideline)
+    lines = finish_lines(found(coated, shop), plan(coated, shop).finishing, Units())
     assert any("3 thin, then 8 medium coats, 0.138 mm in all" in line for line in lines)
     assert any("Swap to bushings" in line for line in lines)
     polished = how(thin=0, medium=0, school="abrasives and polish only")(tideline)
-    lines = finish_lines(found(polished, shop), polished.finish, Units())
+    lines = finish_lines(found(polished, shop), plan(polished, shop).finishing, Units())
     assert not any("coats" in line for line in lines)
     assert any("polish last" in line for line in lines)
+
+
+def test_coats_follow_what_the_blank_is_made_of(tideline: Job, shop: Shop) -> None:
+    """Resin is sanded and polished, what soaks up is coated; the maker's word goes before both."""
+
+    def coats(job: Job) -> tuple[int | None, int | None]:
+        finishing = plan(job, shop).finishing
+        return finishing.thin, finishing.medium
+
+    assert tideline.finish.school == BY_MATERIAL
+    assert coats(tideline) == (0, 0)
+    assert found(tideline, shop).coats_mm.value == 0
+    assert "coat" not in {task.kind for task in plan(tideline, shop).tasks.tasks}  # type: ignore[union-attr]
+    for steps in (
+        (SolidStep(material="maize-cob"),), (SolidStep(material="hard-maple"),),
+        (InsertStep(material="bigleaf-maple"), *tideline.blank.steps), (WrapStep(covered="coated"),),
+    ):  # fmt: skip
+        assert coats(deeds.set_steps(tideline, steps)) == (3, 8)
+    assert coats(how(thin=12)(tideline)) == (12, 0)
+    assert coats(how(school="thin, then medium")(tideline)) == (3, 8)
+    chosen = deeds.choose_school(tideline, school_of(how(school="many thin coats")(tideline), shop))
+    assert coats(chosen) == (12, 0)
+    assert coats(deeds.finish_by_material(chosen)) == (0, 0)
+    assert from_text(to_text(tideline)).finish.school == BY_MATERIAL
 
 
 def test_parts_are_pressed_in_their_order(tideline: Job) -> None:

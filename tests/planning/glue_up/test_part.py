@@ -438,12 +438,24 @@ def test_leaning_slices_begin_at_a_leaning_end() -> None:
     assert cutting.stock[0].length_mm > starts_mm((SolidStep(), step), 100)[0] + 2 * lean
 
 
+def test_bars_in_hand_are_not_sawn_from_strips_again() -> None:
+    veneers = LaminateStep(strips=(Layer(material="holly", thickness_mm=1.2), Layer(material="brass", thickness_mm=5)))
+    steps = (veneers, CutStep(angle_deg=45, centre_mm=50, kerf_mm=2, sheet=SHEET))
+    made = glued(*steps)
+    keys = {one.title for one in plan(made, first_shop()).findings if one.key == "glue_up.kerfs"}
+    assert "The kerf is wider than what step 1 saws." in keys
+    in_hand = deeds.set_bars(made, (BarInHand(),))
+    told = {one.title for one in plan(in_hand, first_shop()).findings}
+    assert "The kerf is wider than what step 1 saws." not in told
+
+
 def test_a_tab_is_sawn_from_mark_to_mark() -> None:
     step = CutStep(angle_deg=30, centre_mm=60, kerf_mm=2, tab_mm=2, sheet=(Layer(material="holly", thickness_mm=2),))
     cut = on_bar((SolidStep(), step), 120).cuts[0]
     slope = 1 / math.tan(math.radians(30))
     assert cut.marks_mm == (pytest.approx(60 - 10 * slope), pytest.approx(60 + (10 - 2) * slope))
     assert "do not saw through" in tab_words(cut, None)
+    assert cut.keep == "", "the tab keeps the halves together"
 
 
 def test_the_list_is_for_all_bars_and_ends_with_the_pieces() -> None:

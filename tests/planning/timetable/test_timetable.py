@@ -91,11 +91,16 @@ def made_of(planned: Plan) -> TasksPlan:
     return planned.tasks
 
 
+def coated(job: Job) -> Job:
+    """A job with coats, whatever its material asks for: its timetable has all that a timetable can have."""
+    return deeds.set_value(job, ("finish", "school"), "thin, then medium")
+
+
 @pytest.fixture(scope="module")
 def week() -> Weeks:
     """The demo's three jobs, planned from a Thursday on."""
     jobs = (
-        demo_job().with_(work=demo_job().work.with_(promised=date(2026, 12, 4))),
+        coated(demo_job()).with_(work=demo_job().work.with_(promised=date(2026, 12, 4))),
         second_demo_job(),
         third_demo_job(),
     )
@@ -438,6 +443,7 @@ def test_loud_work_keeps_the_quiet_hours_and_days_off_are_off() -> None:
 
 
 def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline: Job, shop: Shop) -> None:
+    tideline = coated(tideline)
     tasks = tasks_of(plan(tideline, shop))
 
     def left_of(job: Job) -> JobTasks:

@@ -23,7 +23,15 @@ from orvek.documents.deeds.cups import (
     usual_load_pct,
 )
 from orvek.documents.deeds.faults import add_fault, remove_fault, set_fault
-from orvek.documents.deeds.finish import choose_ladder, choose_school, ladder_of, school_of, set_sized
+from orvek.documents.deeds.finish import (
+    choose_ladder,
+    choose_school,
+    finish_by_material,
+    ladder_of,
+    school_of,
+    set_sized,
+    values_of_school,
+)
 from orvek.documents.deeds.pen import (
     add_barrel,
     choose_pen,
@@ -85,6 +93,7 @@ __all__ = [
     "choose_resin",
     "choose_school",
     "copy_step",
+    "finish_by_material",
     "finish_task",
     "flip_tube",
     "ladder_of",
@@ -131,5 +140,6 @@ __all__ = [
     "take_out",
     "turn_tube",
     "usual_load_pct",
+    "values_of_school",
     "write_actual",
 ]

@@ -1,5 +1,8 @@
 """Deeds on sizes and coats."""
 
+from typing import Any
+
+from orvek.documents.job.finish import BY_MATERIAL, Finish
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.finishing import CoatSchool, HouseLadder
 
@@ -15,8 +18,17 @@ _OF_LADDER = ("bare_from", "bare_to", "level_from", "level_to", "wet")
 
 def choose_school(job: Job, school: CoatSchool) -> Job:
     """Finish as a school does: its coats, their order and waits; how thick they are stays."""
-    values = {name: getattr(school, name) for name in _OF_SCHOOL}
-    return job.with_(finish=job.finish.with_(school=school.name, **values))
+    return job.with_(finish=job.finish.with_(school=school.name, **values_of_school(school)))
+
+
+def finish_by_material(job: Job) -> Job:
+    """Leave the coats to what the blank is made of."""
+    return job.with_(finish=job.finish.with_(school=BY_MATERIAL, **dict.fromkeys(("thin", "medium"))))
+
+
+def values_of_school(school: CoatSchool) -> dict[str, Any]:
+    """What a school says of a job's finish, by the names of its fields."""
+    return {name: getattr(school, name) for name in _OF_SCHOOL}
 
 
 def choose_ladder(job: Job, ladder: HouseLadder) -> Job:
@@ -24,9 +36,9 @@ def choose_ladder(job: Job, ladder: HouseLadder) -> Job:
     return job.with_(finish=job.finish.with_(**{name: getattr(ladder, name) for name in _OF_LADDER}))
 
 
-def school_of(job: Job, name: str, note: str = "") -> CoatSchool:
-    """The coats of a job, to be kept as a school under a name."""
-    return CoatSchool().with_(name=name, note=note, **{field: getattr(job.finish, field) for field in _OF_SCHOOL})
+def school_of(how: Finish, name: str, note: str = "") -> CoatSchool:
+    """The coats of a finish with nothing left open, to be kept as a school under a name."""
+    return CoatSchool().with_(name=name, note=note, **{field: getattr(how, field) for field in _OF_SCHOOL})
 
 
 def ladder_of(job: Job, name: str) -> HouseLadder:

@@ -76,10 +76,14 @@ class Blank(Document):
         return (BarInHand(name="Bar as photographed", form=photo.form, **size),)
 
     @property
+    def material_keys(self) -> tuple[str, ...]:
+        """The keys of all materials that its steps name, in the order of the steps."""
+        return tuple(dict.fromkeys(key for step in self.steps for key in material_keys(step)))
+
+    @property
     def woods(self) -> tuple[str, ...]:
         """The keys of all woods that its steps name, in the order of the steps."""
-        named = (key for step in self.steps for key in material_keys(step))
-        return tuple(dict.fromkeys(key for key in named if self.material(key).look == "wood"))
+        return tuple(key for key in self.material_keys if self.material(key).look == "wood")
 
     def is_flipped(self, barrel: int) -> bool:
         """Whether a barrel lies on the bar end for end."""

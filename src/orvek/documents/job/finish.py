@@ -10,6 +10,7 @@ from orvek.documents.shelf.pen import MOST_BARRELS
 from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
+BY_MATERIAL = "as the material asks"  # the finish of a job for which the maker chose none
 
 
 class Sized(Document):
@@ -39,9 +40,13 @@ class Void(Document):
 class Finish(Document):
     """Grits, coats and sizes of one job."""
 
-    school: Name = Field(default="thin, then medium", title="Finish")
-    thin: int = measure("Thin coats", Dimension.COUNT, low=0, high=60, default=3)
-    medium: int = measure("Medium coats", Dimension.COUNT, low=0, high=60, default=8)
+    school: Name = Field(default=BY_MATERIAL, title="Finish")
+    thin: int | None = measure(
+        "Thin coats", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: as the finish says"
+    )
+    medium: int | None = measure(
+        "Medium coats", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: as the finish says"
+    )
     thin_um: float = measure("A thin coat", Dimension.GRAIN, low=0.5, high=60, default=6)
     medium_um: float = measure("A medium coat", Dimension.GRAIN, low=0.5, high=100, default=15)
     activator: Activator = Field(default="none", title="Activator")
@@ -81,6 +86,16 @@ class Finish(Document):
         "The mechanism is in by", _MM, low=0, high=250, default=None, hint="Measured from the barrel's end"
     )
     clip_long_mm: float = measure("The clip is long", _MM, low=2, high=120, default=38)
+
+    @property
+    def thin_coats(self) -> int:
+        """How many thin coats, as far as this says."""
+        return self.thin or 0
+
+    @property
+    def medium_coats(self) -> int:
+        """How many medium coats, as far as this says."""
+        return self.medium or 0
 
     def of(self, barrel: int) -> Sized:
         """What was measured of a barrel."""

@@ -24,6 +24,11 @@ class Material(Document):
     second: Colour = Field(title="Its other colour")
     density_g_ml: Annotated[Known, within(0.001, 25)] = known("Density", Dimension.DENSITY, low=0.001, high=25)
     ring_mm: float = measure("Grain spacing", Dimension.LENGTH, low=0.1, high=20, default=2.0)
+    grain: Literal["sound", "burl", "fibre"] = Field(
+        default="sound",
+        title="Its fibres",
+        description="Of wood and what is turned like it. Fibre: cob, pressed board; it tears before it cuts",
+    )
     clearness_per_mm: float = Field(default=0.0, ge=0, le=0.99, json_schema_extra={"editor": "none"})
     caution: Words = Field(default="", title="Take care of", description="Stands on the cut list and at the step")
 

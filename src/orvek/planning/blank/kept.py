@@ -21,6 +21,7 @@ from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.outline import TurnedBarrel
 
 _OVER_SHEET_MM = 1.0  # of clear over a wrapped sheet: workshop practice
+_UNDER_COATS_MM = 0.2  # of diameter: what the clear coats of a sheet take (workshop practice)
 _SEEN_ML = 0.02  # a loose piece smaller than this is dust
 
 
@@ -31,8 +32,8 @@ def wraps(plan: Plan) -> Iterator[Finding]:
         outer = step.core_mm / 2 + step.sheet_mm
         thin = min(_radii(barrels))
         over = thin - outer
-        fits = math.floor(10 * (2 * (thin - _OVER_SHEET_MM - step.sheet_mm))) / 10
-        remedies = (_set(index, "core_mm", fits, f"Turn the core to {plan.mm(fits)}"),) if fits >= 2 else ()
+        hole = max(barrel.hole_mm for barrel in barrels) / 2
+        remedies = tuple(_kept_sheet(plan, index, step, thin, hole + drift))
         because = (
             f"Its outside is at {plan.mm(2 * outer, 2)}; the barrel is turned to {plan.mm(2 * thin, 2)} at its "
             f"thinnest, and the hole may lie {plan.mm(drift, 2)} off. {plan.mm(_OVER_SHEET_MM)} of clear over it is "
@@ -40,12 +41,34 @@ def wraps(plan: Plan) -> Iterator[Finding]:
         )
         if over > 0 and step.covered == "coated":
             continue  # it is turned to its size before, and coats lie over it: the station Finish says how thick
+        if step.covered == "cast over" and step.core_mm / 2 < hole + drift:
+            surely = outer <= hole
+            title = f"The {'printed sheet is bored away' if surely else 'bit may reach the printed sheet'}."
+            because = (
+                f"Its core is {plan.mm(step.core_mm, 2)} across; the hole is {plan.mm(2 * hole, 2)} and may lie "
+                f"{plan.mm(drift, 2)} off."
+            )
+            yield Finding(Severity.STOP if surely else Severity.CAUTION, Station.BLANK, title, because, remedies)
+            continue
         if over <= 0:
             yield Finding(Severity.STOP, Station.BLANK, "The printed sheet is turned away.", because, remedies)
         elif over < drift:
             yield Finding(Severity.CAUTION, Station.BLANK, "The tool may reach the printed sheet.", because, remedies)
         elif over < _OVER_SHEET_MM - 1e-6:
             yield Finding(Severity.NOTE, Station.BLANK, "There is little over the printed sheet.", because, remedies)
+
+
+def _kept_sheet(plan: Plan, index: int, step: WrapStep, thin_mm: float, hole_mm: float) -> Iterator[Remedy]:
+    """A core between the hole, with what it may lie off, and the finished outside; else coats instead of a casting."""
+    fits = math.floor(10 * (2 * (thin_mm - _OVER_SHEET_MM - step.sheet_mm))) / 10
+    if fits / 2 >= hole_mm and fits != step.core_mm:
+        yield _set(index, "core_mm", fits, f"Turn the core to {plan.mm(fits)}")
+        return
+    under = math.floor(10 * 2 * (thin_mm - step.sheet_mm)) / 10 - _UNDER_COATS_MM
+    if step.covered == "cast over" and under / 2 >= hole_mm:
+        path = ("blank", "steps", index)
+        edits = (Edit((*path, "covered"), "coated"), Edit((*path, "core_mm"), round(under, 1)))
+        yield Remedy(f"Coat it instead, on a core of {plan.mm(under)}", edits)
 
 
 def cores(plan: Plan) -> Iterator[Finding]:

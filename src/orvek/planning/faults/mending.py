@@ -218,8 +218,8 @@ def _waist(spot: Spot, part: float, diameter_mm: float) -> tuple[Edit, ...]:
 
 def recoat(spot: Spot) -> Made:
     """More coats over all of it."""
-    plan, how = spot.plan, spot.plan.job.finish
-    total = how.thin + how.medium
+    plan, how = spot.plan, spot.plan.finishing
+    total = how.thin_coats + how.medium_coats
     if not total or plan.finish is None:
         return cannot("There are no coats on it.")
     more = max(2, (plan.finish.coats_wanted or total) - total // 2)
@@ -233,8 +233,8 @@ def recoat(spot: Spot) -> Made:
 
 def strip(spot: Spot) -> Made:
     """All coats off, and anew."""
-    how = spot.plan.job.finish
-    total = how.thin + how.medium
+    how = spot.plan.finishing
+    total = how.thin_coats + how.medium_coats
     if not total:
         return cannot("There are no coats on it.")
     lines = (

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from orvek.craft import coating
-from orvek.documents import Bottle, CoatSchool, Finish, Standing
+from orvek.documents import Bottle, Finish, Standing
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -30,21 +30,9 @@ class CoatSizes(NamedTuple):
     drop: Figure | None
 
 
-def school_of(plan: Plan) -> CoatSchool:
-    """The school that a job coats by: the maker's own of that name, else one that ships."""
-    listed = every_school(plan)
-    return next((one for one in listed if one.name == plan.job.finish.school), listed[0])
-
-
-def every_school(plan: Plan) -> tuple[CoatSchool, ...]:
-    """The maker's own schools, then those that ship and have no stand-in."""
-    own = {one.name for one in plan.shop.schools}
-    return (*plan.shop.schools, *(one for one in coating.schools() if one.name not in own))
-
-
 def coat_sizes(plan: Plan) -> CoatSizes:
     """By drops of the bottle where the maker counts them, else as typed."""
-    how, bottle = plan.job.finish, _bottle(plan)
+    how, bottle = plan.finishing, _bottle(plan)
     if how.thin_drops is None and how.medium_drops is None:
         return CoatSizes(how.thin_um, how.medium_um, None)
     drop = _drop(plan, bottle)
@@ -55,12 +43,12 @@ def coat_sizes(plan: Plan) -> CoatSizes:
 
 def coats_figure(how: Finish, sizes: CoatSizes) -> Figure:
     """All coats together, in depth."""
-    value = how.thin * sizes.thin_um + how.medium * sizes.medium_um
+    value = how.thin_coats * sizes.thin_um + how.medium_coats * sizes.medium_um
     standing: Standing | None = "guess" if sizes.drop is None else None
     terms = (
-        Term("thin", "coats", how.thin, _COUNT),
+        Term("thin", "coats", how.thin_coats, _COUNT),
         Term("t", "each", sizes.thin_um, _GRAIN, standing),
-        Term("medium", "coats", how.medium, _COUNT),
+        Term("medium", "coats", how.medium_coats, _COUNT),
         Term("m", "each", sizes.medium_um, _GRAIN, standing),
     )
     source = "by your bottle's drops" if sizes.drop else "guesses until your bottle's drops say better"
@@ -81,7 +69,7 @@ def through_figure(label: str, taken: Taken, cv: float) -> Figure:
 
 def coats_wanted(how: Finish, taken: Taken) -> int | None:
     """How many coats like these make it one in a hundred in the middle."""
-    each = taken.coats / (how.thin + how.medium)
+    each = taken.coats / (how.thin_coats + how.medium_coats)
     return coating.coats_wanted(each, taken.levelled, coating.CV_MIDDLE, _ONE_IN)
 
 

@@ -11,7 +11,7 @@ from orvek.craft.turning import LEAST_WALL_MM
 from orvek.documents import Finish
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.coats import coat_sizes
-from orvek.planning.finish.lathe import tear_out, wear
+from orvek.planning.finish.lathe import support, tear_out, wear
 from orvek.planning.finish.press import depth_window, depth_words, out_of_order, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.voids import voids
@@ -55,12 +55,12 @@ def through(plan: Plan) -> Iterator[Finding]:
     if finish is None or not finish.coats_mm.value:
         return
     coats, taken = finish.coats_mm.value, finish.levelled_mm.value
-    how = plan.job.finish
-    total = how.thin + how.medium
+    how = plan.finishing
+    total = how.thin_coats + how.medium_coats
     remedies = []
     if finish.coats_wanted is not None and finish.coats_wanted > total:
         more = finish.coats_wanted - total
-        field, now = ("medium", how.medium) if how.medium else ("thin", how.thin)
+        field, now = ("medium", how.medium_coats) if how.medium_coats else ("thin", how.thin_coats)
         remedies.append(Remedy(f"{now + more} {field} coats", (Edit(("finish", field), now + more),)))
     remedies += _finer(finish)
     if coats <= taken:
@@ -182,6 +182,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     gone,
     water,
     tear_out,
+    support,
     parts_order,
     wear,
     mechanism,

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date
 
-from orvek.craft.lathe import speeds, tool_for, tool_words
+from orvek.craft.lathe import speeds, support_mm, tool_for, tool_words
 from orvek.documents import BushingReading, Job, Shop
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
-from orvek.planning.stuff import stuff_of
+from orvek.planning.stuff import FIBRE, grains_of, stuff_of, tears
 from orvek.quantities import Dimension, Units, write
 
 _MOST_MM = 0.8  # nobody sands more than that off (a choice)
@@ -28,8 +28,11 @@ def lathe_lines(plan: Plan) -> tuple[str, ...]:
         f"Square at {_rpm(at.square)}, corners off first; round at {_rpm(at.round)}; last cut at {_rpm(at.last)}.",
         f"Sand at {_rpm(at.sand)} and no faster: heat lifts glue and smears resin.",
     ]
-    if _is_soft(plan.job):
+    if tears(plan.job):
         lines.append("Wick thin glue in at low speed, no activator; let it cool and stop smoking between cuts.")
+    if _wants_support(plan):
+        lines = [_support_line(plan), *lines]
+        lines.append("Cut from the middle towards the ends, never in from an end; the last of it by sanding.")
     return tuple(lines)
 
 
@@ -45,7 +48,7 @@ def advised_more_mm(plan: Plan) -> tuple[float, str]:
         if more <= _MOST_MM:
             return more, f"It tore out {many}, up to {deep} deep: twice that on the diameter and a little more."
         return _MOST_MM, f"It tore out {many}, up to {deep} deep: no allowance covers that. Lighter cuts, wicked glue."
-    if _is_soft(plan.job):
+    if tears(plan.job):
         return _SOFT_MM, "Fibre, cob and punky wood tear before they cut: 0.3 to 0.5 mm more, sanded down at the end."
     if stuff_of(plan.job, plan.job.bore.stuff).key in {"polyester", "bone"}:
         return _BRITTLE_MM, "It chips out at the last cuts: 0.3 to 0.5 mm more, sanded down at the end."
@@ -60,8 +63,21 @@ def tear_out(plan: Plan) -> Iterator[Finding]:
     if more > plan.job.finish.more_mm + 0.05:
         asked = min(5.0, round(more, 1))
         remedy = Remedy(f"Leave {plan.mm(asked)} more", (Edit(("finish", "more_mm"), asked),))
-        title = "Leave more for soft wood." if _is_soft(plan.job) else "Leave more for tear-out."
+        title = "Leave more for soft wood." if tears(plan.job) else "Leave more for tear-out."
         yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
+
+
+def support(plan: Plan) -> Iterator[Finding]:
+    """Fibre, before its first blow-out: how it is held together, and in which order it comes to its size."""
+    dummies = "on dummy bushings, by calipers"
+    if plan.finish is None or not _wants_support(plan) or plan.job.finish.tenths == dummies:
+        return
+    because = (
+        f"{_support_line(plan)} Wick thin glue in before and while you turn; stop the tool early and sand the last "
+        "tenths on dummy bushings, by calipers."
+    )
+    remedy = Remedy("Last tenths on dummy bushings", (Edit(("finish", "tenths"), dummies),))
+    yield Finding(Severity.NOTE, Station.FINISH, "Fibre blows out at its corners and ends.", because, (remedy,))
 
 
 def wear(plan: Plan) -> Iterator[Finding]:
@@ -106,8 +122,17 @@ def _worn(job: Job, shop: Shop, units: Units) -> Iterator[tuple[str, float]]:
             yield f"{barrel.name}, {end}: worn by {worn} in {days} days.", by
 
 
-def _is_soft(job: Job) -> bool:
-    return job.soak.route == "soft, not stabilised"
+def _wants_support(plan: Plan) -> bool:
+    return plan.layout is not None and not plan.layout.is_round and FIBRE in grains_of(plan.job)
+
+
+def _support_line(plan: Plan) -> str:
+    assert plan.layout is not None
+    thick = support_mm(plan.layout.across_mm)
+    return (
+        f"Before it turns: strips at least {plan.mm(thick)} thick glued on its four flats, as long as it is, so that "
+        "the tool meets no corner."
+    )
 
 
 def _rpm(span: tuple[int, int]) -> str:

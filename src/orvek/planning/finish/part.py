@@ -7,7 +7,8 @@ from collections.abc import Iterator, Sequence
 from orvek.craft import coating
 from orvek.craft.abrasives import Abrasive, Rung, abrasives, ladder, removed_um
 from orvek.documents import CoatSchool
-from orvek.planning.finish.coats import Taken, coat_sizes, coats_figure, coats_wanted, school_of, through_figure
+from orvek.planning.coating import school_of
+from orvek.planning.finish.coats import Taken, coat_sizes, coats_figure, coats_wanted, through_figure
 from orvek.planning.finish.lathe import lathe_lines
 from orvek.planning.finish.press import clip_plan
 from orvek.planning.finish.results import FinishPlan
@@ -28,10 +29,10 @@ def part(plan: Plan) -> FinishPlan | None:
     job = plan.job
     if job.pen is None:
         return None
-    finish, drawer, school = job.finish, drawer_of(plan), school_of(plan)
+    finish, drawer, school = plan.finishing, drawer_of(plan), school_of(job, plan.shop)
     names = (finish.bare_from, finish.bare_to, finish.level_from, finish.level_to)
     bare = _ladder(drawer, finish.bare_from, finish.bare_to)
-    has_coats = finish.thin + finish.medium > 0
+    has_coats = finish.thin_coats + finish.medium_coats > 0
     level = _ladder(drawer, finish.level_from, finish.level_to) if has_coats or _is_polished(school) else ()
     sanded = removed_um(bare) + (0.0 if has_coats else removed_um(level))
     sizes = coat_sizes(plan)

@@ -79,14 +79,14 @@ def _sealing_lines(finish: FinishPlan) -> list[str]:
 def _coat_lines(finish: FinishPlan, how: Finish, units: Units) -> list[str]:
     school = finish.school
     speed = f"{school.slowest_rpm} to {school.fastest_rpm} rpm"
-    if not how.thin + how.medium:
+    if not how.thin_coats + how.medium_coats:
         names = ", ".join(rung.abrasive.name for rung in finish.level)
         if names:
             return [f"Then {names}. Wipe between; a polish last."]
         return [f"At {speed}: a little on paper, pressed until it is warm; let it harden, once more."]
     build = write(finish.coats_mm.value, Dimension.LENGTH, units, 3)
     waits = [write(wait, Dimension.DURATION, units) for wait in (how.thin_wait_min, how.medium_wait_min)]
-    many = _COATS[how.order].format(thin=how.thin, medium=how.medium)
+    many = _COATS[how.order].format(thin=how.thin_coats, medium=how.medium_coats)
     lines = [
         "Swap to bushings that glue does not stick to; wipe the barrel, let it dry.",
         f"At {speed}: {many}, {build} in all; until one is dry wait {waits[0]} for a thin one, {waits[1]} for a medium "
@@ -114,9 +114,6 @@ _COATS = {
 
 
 def _drop_words(how: Finish) -> str:
-    counted = [
-        f"{drops:g} drops a {kind} coat"
-        for kind, drops, coats in (("thin", how.thin_drops, how.thin), ("medium", how.medium_drops, how.medium))
-        if drops is not None and coats
-    ]
+    kinds = (("thin", how.thin_drops, how.thin_coats), ("medium", how.medium_drops, how.medium_coats))
+    counted = [f"{drops:g} drops a {kind} coat" for kind, drops, coats in kinds if drops is not None and coats]
     return f"{', '.join(counted).capitalize()}, spread in one go." if counted else ""

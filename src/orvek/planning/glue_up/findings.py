@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
-from orvek.documents import ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep
+from orvek.documents import STOCK_KINDS, ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.meeting import mean_reading_mm
@@ -84,6 +84,8 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
         remedy = Remedy(f"Use {plan.mm(kerf, 2)} everywhere", edits)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "The kerf is not this saw's.", because, (remedy,))
     for index, step in enumerate(steps):
+        if plan.job.blank.in_hand and step.kind in STOCK_KINDS:
+            continue  # the bar lies there: what it was made of is not sawn any more
         sawn = [layer.thickness_mm for layer in step.strips] if isinstance(step, LaminateStep) else []
         sawn += [step.pitch_mm] if isinstance(step, SliceStep) else []
         thin = min((thick for thick in sawn if thick > _VENEER_MM), default=kerf)

@@ -190,7 +190,7 @@ class StepShare:
             cost_mm=cost,
             face_down=face_of(step.azimuth_deg + 270),
             face_fence=face_of(step.azimuth_deg + 180),
-            keep="both halves, mark them",
+            keep="both halves, mark them" if depth is None else "",  # a tab keeps them together
             then=_LEANS if step.angle_deg < 90 else "",
             held_mm=held if depth is None else self.long,
             length_mm=self.long,

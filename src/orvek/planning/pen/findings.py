@@ -17,10 +17,12 @@ from orvek.documents.deeds import Path
 from orvek.planning.bars import room_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.stuff import tears
 from orvek.planning.words import counted, sawn_line, the_barrel
 
 _TOUCHING_MM = 0.005  # rounding
 _LEAST_TRIM_MM = 0.5  # an end mill needs so much to square an end (workshop practice)
+_FRAGILE_TRIM_MM = 3.0  # at each end of fragile stock (workshop practice)
 _BUSHING_MM = 0.1  # of diameter: what a fingernail feels at the lip (workshop practice)
 
 
@@ -152,6 +154,19 @@ def beside(plan: Plan) -> Iterator[Finding]:
     yield Finding(Severity.NOTE, Station.PEN, f"This bar then gives {counted(there, 'blank')}.", because, remedies)
 
 
+def fragile(plan: Plan) -> Iterator[Finding]:
+    """Fibre that is left no longer than sound stuff: its ends are the first to go."""
+    if plan.job.pen is None or not tears(plan.job):
+        return
+    short = [n for n, barrel in enumerate(plan.job.pen.barrels) if barrel.trim_mm < _FRAGILE_TRIM_MM]
+    if short:
+        trim = plan.mm(_FRAGILE_TRIM_MM)
+        because = f"Its ends crumble at the bit and at the mill: tube and {plan.mm(2 * _FRAGILE_TRIM_MM)} is usual."
+        edits = tuple(Edit(("pen", "barrels", n, "trim_mm"), _FRAGILE_TRIM_MM) for n in short)
+        remedies = (Remedy(f"Leave {trim} at each end", edits),)
+        yield Finding(Severity.NOTE, Station.PEN, "Leave fibre longer at its ends.", because, remedies)
+
+
 def bushings(plan: Plan) -> Iterator[Finding]:
     """Bushings that are not as wide as the barrel is to be at that end."""
     for barrel in plan.job.pen.barrels if plan.job.pen else ():
@@ -211,6 +226,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     length,
     in_hand,
     beside,
+    fragile,
     bushings,
     joint,
     tubes,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from orvek.documents import CastStep, Cup, Finish, Job, Step
 from orvek.documents.deeds.work import another_like
+from orvek.planning.coating import finishing_of
 from orvek.planning.results import Plan
 
 _LEAST_PART, _MOST_PART = 0.05, 20.0  # beyond that a weighing was of something else
@@ -23,8 +24,9 @@ def what_differs(plan: Plan) -> tuple[str, ...]:
     for before, after in zip(plan.job.cast.cups, done.cast.cups, strict=True):
         if before != after:
             told.append(f"{before.name}: shares and pigments as they were weighed")
-    if (done.finish.thin, done.finish.medium) != (plan.job.finish.thin, plan.job.finish.medium):
-        told.append(f"{done.finish.thin} thin and {done.finish.medium} medium coats, as they were counted")
+    planned, counted = plan.finishing, finishing_of(done, plan.shop)
+    if (counted.thin, counted.medium) != (planned.thin, planned.medium):
+        told.append(f"{counted.thin} thin and {counted.medium} medium coats, as they were counted")
     return tuple(told)
 
 

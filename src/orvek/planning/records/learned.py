@@ -18,6 +18,7 @@ from orvek.documents import Job, Shop
 from orvek.documents.base import Document
 from orvek.documents.deeds.records import last_series
 from orvek.documents.shelf.soaked import CORE, DRYING, DYE_END, DYE_SIDE, UPTAKE
+from orvek.planning.coating import finishing_of
 from orvek.planning.exits import torn_of, worst_torn_mm
 from orvek.planning.history import SPOILAGE, seen
 from orvek.quantities import Dimension, Units, write
@@ -81,8 +82,9 @@ class Learned(Struct, frozen=True):
 def learned(shop: Shop, jobs: Iterable[Job] = ()) -> tuple[Learned, ...]:
     """All defaults that the shop's own records can move, those of one group together."""
     rows = (*_spoilage(shop), *_durations(shop), *_torn(shop), *_drift(shop), *_wood(shop), *_cure(shop))
-    seen_jobs = tuple(jobs)
-    return tuple(_with_series(row, shop) for row in (*rows, *_coats(seen_jobs), *_scales(seen_jobs), *_saws(seen_jobs)))
+    worked = tuple(jobs)
+    rows = (*rows, *_coats(worked, shop), *_scales(worked), *_saws(worked))
+    return tuple(_with_series(row, shop) for row in rows)
 
 
 def _with_series(row: Learned, shop: Shop) -> Learned:
@@ -161,14 +163,16 @@ def _cure(shop: Shop) -> Iterator[Learned]:
         )  # fmt: skip
 
 
-def _coats(jobs: Sequence[Job]) -> Iterator[Learned]:
+def _coats(jobs: Sequence[Job], shop: Shop) -> Iterator[Learned]:
     """How many coats were put on, of those that were planned, where they were counted."""
     shares = []
     for job in jobs:
         counted = {one.task.partition(":")[2] for one in job.work.actuals if one.what == "counted"}
         put_on = sum(one.startswith(("thin.", "medium.")) for one in counted)
-        if put_on and job.finish.thin + job.finish.medium:
-            shares.append(100 * put_on / (job.finish.thin + job.finish.medium))
+        how = finishing_of(job, shop)
+        planned = how.thin_coats + how.medium_coats
+        if put_on and planned:
+            shares.append(100 * put_on / planned)
     if shares:
         middle = sum(shares) / len(shares)
         words = "Coats put on, of those planned"

@@ -33,7 +33,7 @@ def beside(plan: Plan, today: date) -> tuple[str, ...]:
         )
         for again in ("do again", "do not")
     }
-    begun = begun_on(job)
+    begun, coats = begun_on(job), plan.finishing
     return (
         kind_of_work(job),
         job.pen.name if job.pen else _DASH,
@@ -47,7 +47,9 @@ def beside(plan: Plan, today: date) -> tuple[str, ...]:
         write(job.order.price, _MONEY, units, 2) if job.order.price is not None else _DASH,
         job.pour.resin.name if job.pour.resin and job.cast_index is not None else _DASH,
         ", ".join(cup.name for cup in job.cast.cups) or _DASH,
-        f"{job.finish.thin} thin, {job.finish.medium} medium" if plan.finish and plan.finish.coats_mm.value else _DASH,
+        f"{coats.thin_coats} thin, {coats.medium_coats} medium"
+        if plan.finish and plan.finish.coats_mm.value
+        else _DASH,
         write_day(begun) if begun is not None else _DASH,
         said["do again"] or _DASH,
         said["do not"] or _DASH,

@@ -186,9 +186,9 @@ def heat(plan: Plan) -> Iterator[Finding]:
 def soft(plan: Plan) -> Iterator[Finding]:
     """Soft wood that stays as it is."""
     soak = plan.job.soak
-    if soak.route == "soft, not stabilised" and plan.bore is not None and plan.bore.stuff.key != "burl":
+    if soak.route == "soft, not stabilised" and plan.bore is not None and plan.bore.stuff.key not in {"burl", "fibre"}:
         because = "It tears out, turns away fast and soaks up glue: bored like burl it gets a longer exit and a pilot."
-        remedy = Remedy("Bore it like burl and fibre", (Edit(("bore", "stuff"), "burl"),))
+        remedy = Remedy("Bore it like burl", (Edit(("bore", "stuff"), "burl"),))
         yield Finding(Severity.NOTE, Station.SOAK, "Soft wood is bored gently.", because, (remedy,))
 
 

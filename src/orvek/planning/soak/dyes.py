@@ -13,6 +13,7 @@ from orvek.planning.bar import USUAL_BAR_MM, section_at
 from orvek.planning.drift import drift_mm
 from orvek.planning.results import Plan
 from orvek.planning.soak.results import DyePlan
+from orvek.planning.soak.room import is_soft
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -43,7 +44,7 @@ def dye_plans(plan: Plan) -> Iterator[DyePlan]:
 
 def dyeing_of(job: Job, step: DyeStep) -> Dyeing:
     """How a step's colour is put in."""
-    return Dyeing(step.carrier, step.way, step.soaked_min / 60, job.soak.wood.is_soft)
+    return Dyeing(step.carrier, step.way, step.soaked_min / 60, is_soft(job))
 
 
 def seen_before(job: Job, shop: Shop, step: DyeStep, *, at_end: bool) -> list[tuple[float, float]]:

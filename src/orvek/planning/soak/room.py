@@ -10,6 +10,7 @@ from orvek.craft.learning import GUESS_WORTH, narrowed
 from orvek.documents import Job, Shop, WoodInHand
 from orvek.documents.shelf.soaked import UPTAKE
 from orvek.planning.soak.results import DryPlan, WoodPlan
+from orvek.planning.stuff import FIBRE
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, decimal
 
@@ -62,8 +63,8 @@ def takes_pct(job: Job, shop: Shop) -> tuple[Band, str]:
     """What such wood takes up of the possible, in %, and where that comes from: the shop's records, else practice."""
     wood = job.soak.wood
     own = woods.wood(wood.species)
-    low, high = (own.takes_low_pct, own.takes_high_pct) if own and not wood.is_soft else _UNKNOWN_TAKES
-    if wood.is_soft:
+    low, high = (own.takes_low_pct, own.takes_high_pct) if own else _UNKNOWN_TAKES
+    if is_soft(job):
         low, high = _SOFT_TAKES
     middle, half = (low + high) / 2, (high - low) / 2
     same = (one.value for one in shop.soaked if one.seen == UPTAKE and one.species == wood.species)
@@ -73,6 +74,11 @@ def takes_pct(job: Job, shop: Shop) -> tuple[Band, str]:
     mean = (GUESS_WORTH * middle + sum(seen)) / (GUESS_WORTH + len(seen))
     wide = half * narrowed(len(seen))
     return Band(max(0.0, mean - wide), mean, min(100.0, mean + wide)), f"by {len(seen)} of your own"
+
+
+def is_soft(job: Job) -> bool:
+    """Whether the piece drinks like punky wood: as the maker says, or because it is fibre."""
+    return job.soak.wood.is_soft or job.blank.material(job.soak.wood.species).grain == FIBRE
 
 
 def _volume(wood: WoodInHand) -> Figure:

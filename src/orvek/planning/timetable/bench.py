@@ -102,9 +102,9 @@ def _turning(plan: Plan, task: Task) -> Iterator[BenchStep]:
 
 def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
     """Coat by coat, with the wait after each."""
-    how = plan.job.finish
-    thin = [("thin", n, how.thin, how.thin_wait_min) for n in range(1, how.thin + 1)]
-    medium = [("medium", n, how.medium, how.medium_wait_min) for n in range(1, how.medium + 1)]
+    how = plan.finishing
+    thin = [("thin", n, how.thin_coats, how.thin_wait_min) for n in range(1, how.thin_coats + 1)]
+    medium = [("medium", n, how.medium_coats, how.medium_wait_min) for n in range(1, how.medium_coats + 1)]
     coats = [*medium, *thin] if how.order == "medium first" else [*thin, *medium]
     for kind, number, of, wait in coats:
         yield BenchStep(

@@ -269,7 +269,7 @@ def _bore(plan: Plan) -> Iterator[Task]:
 
 
 def _finish(plan: Plan) -> Iterator[Task]:
-    finish, how = plan.finish, plan.job.finish
+    finish, how = plan.finish, plan.finishing
     assert finish is not None
     blanks, barrels = max(1, round(plan.bars.blanks.value)), len(finish.sizes)
     pieces = blanks * barrels
@@ -290,11 +290,11 @@ def _finish(plan: Plan) -> Iterator[Task]:
         lines=(rung.abrasive.name for rung in finish.bare), cautions=("finish.lathe",),
     )  # fmt: skip
     if finish.coats_mm.value:
-        each = how.thin * (0.5 + how.thin_wait_min) + how.medium * (0.7 + how.medium_wait_min)
+        each = how.thin_coats * (0.5 + how.thin_wait_min) + how.medium_coats * (0.7 + how.medium_wait_min)
         yield _made(
             plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=pieces * each, soon_min=_COAT_SOON_MIN,
             wait=(60.0, _FULL_MIN / 2, _FULL_MIN), wait_words="the coats harden",
-            lines=(f"{how.thin} thin coats.", f"{how.medium} medium coats."), cautions=("finish.glue",),
+            lines=(f"{how.thin_coats} thin coats.", f"{how.medium_coats} medium coats."), cautions=("finish.glue",),
         )  # fmt: skip
     level = sum(rung.minutes for rung in finish.level)
     if finish.level:

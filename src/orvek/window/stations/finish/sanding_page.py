@@ -7,9 +7,9 @@ from typing import Any
 
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds
+from orvek.documents import BY_MATERIAL, Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds
 from orvek.planning import Plan
-from orvek.planning.finish.coats import every_school
+from orvek.planning.coating import every_school
 from orvek.planning.finish.part import drawer_of
 from orvek.planning.finish.words import finish_lines
 from orvek.window.session import Session
@@ -67,12 +67,13 @@ class SandingPage(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for grits and coats."""
-        finish, how, units = plan.finish, plan.job.finish, self._session.units
+        finish, how, units = plan.finish, plan.finishing, self._session.units
         if finish is None:
             return
         self.picture.show_finish(finish, how)
         self.bottle.set_text(how.bottle or "choose")
-        self.school.set_text(finish.school.name)
+        by_material = plan.job.finish.school == BY_MATERIAL
+        self.school.set_text(f"{finish.school.name}, {BY_MATERIAL}" if by_material else finish.school.name)
         self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.")
         self.coats.show_document(how)
         for name, choice in self.grits.items():
@@ -89,7 +90,10 @@ class SandingPage(QWidget):
 
     def _fill_schools(self, menu: QMenu) -> None:
         now = self._session.job.finish.school
-        for one in every_school(self._session.plan):
+        follow = partial(self._session.attempt, f"Finish: {BY_MATERIAL}", deeds.finish_by_material)
+        add_action(menu, BY_MATERIAL.capitalize(), follow, checked=now == BY_MATERIAL)
+        menu.addSeparator()
+        for one in every_school(self._session.shop):
             choose = partial(deeds.choose_school, school=one)
             deed = partial(self._session.attempt, f"Finish: {one.name}", choose)
             add_action(menu, one.name, deed, checked=one.name == now)
@@ -111,10 +115,9 @@ class SandingPage(QWidget):
         add_action(menu, "Another bottle…", self._add_bottle)
 
     def _keep_school(self) -> None:
-        job, note = self._session.job, self._session.plan.finish.school.note if self._session.plan.finish else ""
-        made = edit_document(
-            self, "Your own way", deeds.school_of(job, f"My {job.finish.school}"[:80], note), self._shop
-        )
+        plan = self._session.plan
+        how, note = plan.finishing, plan.finish.school.note if plan.finish else ""
+        made = edit_document(self, "Your own way", deeds.school_of(how, f"My {how.school}"[:80], note), self._shop)
         if isinstance(made, CoatSchool):
             self._keep("schools", made)
             self._session.attempt(f"Finish: {made.name}", partial(deeds.choose_school, school=made))

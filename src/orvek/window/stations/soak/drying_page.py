@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import Drying, Soak, WoodInHand
+from orvek.documents import Drying, Soak, WoodInHand, deeds, material
 from orvek.planning import Plan
 from orvek.planning.soak.words import dry_line
 from orvek.window import theme
@@ -12,8 +12,9 @@ from orvek.window.session import Session
 from orvek.window.stations.soak.drying_picture import DryingPicture
 from orvek.window.stations.soak.log_list import LogList
 from orvek.window.stations.soak.records_button import RecordsButton
-from orvek.window.widgets.choice import ChoiceField
+from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, caution_label, heading
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import in_columns, under_picture
@@ -86,3 +87,14 @@ class DryingPage(QWidget):
             session.edit(("soak", "wood", "species"), key, "Wood")
 
         fill_woods(menu, put, session.shop.materials)
+        add_action(menu, "Describe your own…", self._describe_own)
+
+    def _describe_own(self) -> None:
+        """A wood, cob or board that no list has: kept on the shelf, and taken here."""
+        session = self._session
+        like = material(session.job.soak.wood.species, session.shop.materials)
+        own = edit_document(self, "Your own wood", like.with_(name=f"My {like.name.lower()}"[:80]), session.shop)
+        if own is not None:
+            own = own.with_(key=f"own {own.name}"[:60])
+            session.change_shop(f"Save {own.name}", lambda shop: deeds.put_on_shelf(shop, "materials", own))
+            session.edit(("soak", "wood", "species"), own.key, "Wood")
