@@ -132,6 +132,8 @@ CASES: list[tuple[str, Severity, Change]] = [
     ("The shares make 136 %.", Severity.CAUTION, put(*CUPS, 0, "share", value=100)),
     ("Slack water runs over its cup", Severity.STOP, put(*CUPS, 0, "vessel_ml", value=120)),
     ("leaves little room to stir", Severity.CAUTION, put(*CUPS, 0, "vessel_ml", value=250)),
+    ("More slack-water blue than usual", Severity.NOTE, put(*CUPS, 0, "pigments", 0, "load_pct", value=3.4)),
+    ("This resin shrinks", Severity.NOTE, lambda job: deeds.choose_resin(job, first_shop().resins[3])),
     ("Much slack-water blue", Severity.CAUTION, put(*CUPS, 0, "pigments", 0, "load_pct", value=9)),
     ("The stock is too weak", Severity.STOP, put(*CUPS, 0, "pigments", 0, "stock_pct", value=2.05)),
     ("is a small cup for this scale", Severity.STOP, lambda job: put("pour", "scale", value=COARSE)(tiny(job))),

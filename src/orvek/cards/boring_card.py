@@ -127,7 +127,8 @@ def _sketch(ink: Ink, hole: HolePlan) -> None:
     left, middle = 0.0, 17.0
     ink.box(left, middle - across * scale / 2, long * scale, across * scale, "#EEE9DD", INK)
     radius = hole.barrel.bit_diameter_mm / 2
-    ink.box(left, middle - radius * scale, hole.depth_mm.value * scale, 2 * radius * scale, "#FFFFFF", QUIET)
+    bored = min(hole.depth_mm.value, long)  # a bit's point may stand out at the other end
+    ink.box(left, middle - radius * scale, bored * scale, 2 * radius * scale, "#FFFFFF", QUIET)
     begin, _ = hole.ends_mm
     if hole.wide is not None:
         deep, half = hole.wide.depth_mm.value * scale, hole.wide.bit_mm / 2 * scale

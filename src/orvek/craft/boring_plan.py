@@ -156,3 +156,18 @@ def may_lose(left_mm: float, right_mm: float, play_mm: float) -> bool:
 def shortened_mm(chip_mm: float) -> float:
     """How much comes off both ends of a barrel to get below a chip: its depth and 0.2 mm. Workshop practice."""
     return chip_mm + 0.2
+
+
+_TIP_OF_DIAMETER = {"twist": 0.30, "brad point": 0.1, "bullet": 0.25}
+
+
+def tip_mm(tip: str, diameter_mm: float) -> float:
+    """How far a bit's point is ahead of where it bores its full width; 0 for a tip that nobody knows.
+
+    A twist drill of 118°: d / (2 tan 59°), geometry. A brad point's spurs stand almost level with its point, a bullet's
+    step is a quarter of its width: workshop practice.
+
+    >>> round(tip_mm("twist", 10), 1)
+    3.0
+    """
+    return _TIP_OF_DIAMETER.get(tip, 0.0) * diameter_mm

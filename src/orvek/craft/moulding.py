@@ -37,6 +37,15 @@ def cavity_ml(mould: AnyMould) -> float:
     return mould.width_mm * mould.depth_mm * mould.length_mm / 1000
 
 
+def shrunk_mm(across_mm: float, volume_pct: float) -> float:
+    """How much smaller a casting comes out across, having lost so much of its volume: w · (1 − ∛(1 − s)). Derived.
+
+    >>> round(shrunk_mm(20, 6.5), 2)
+    0.44
+    """
+    return float(across_mm * (1 - (1 - volume_pct / 100) ** (1 / 3)))
+
+
 def section_in_hand(bar: BarInHand) -> BarSection:
     """A bar on the bench: a round one by its diameter, an irregular one by the smallest section it has."""
     if bar.form == "round":

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from orvek.craft.boring_plan import Stuff, stuff, stuffs
+from orvek.craft.woods import wood
 from orvek.documents import Job
 
 FIBRE, BURL = "fibre", "burl"
@@ -39,3 +40,11 @@ def grains_of(job: Job) -> frozenset[str]:
 def tears(job: Job) -> bool:
     """Whether it tears before it cuts: fibre, cob, and wood that is soft and stays so."""
     return job.soak.route == "soft, not stabilised" or FIBRE in grains_of(job)
+
+
+def oily_woods(job: Job) -> tuple[str, ...]:
+    """Names of its woods whose oil keeps glue from holding and resin from curing; none that are full of resin."""
+    if job.soak.route == "stabilised":
+        return ()
+    keys = [key for key in job.blank.woods if (own := wood(key)) is not None and own.is_oily]
+    return tuple(job.blank.material(key).name for key in keys)

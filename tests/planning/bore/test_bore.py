@@ -305,6 +305,19 @@ def on_pen(**changed: object) -> Change:
     return lambda job: set_value(job, ("pen", "barrels", 0), job.pen.barrels[0].with_(**changed))  # type: ignore[union-attr]
 
 
+@pytest.mark.parametrize(("tip", "part"), [("twist", 0.30), ("brad point", 0.1), ("bullet", 0.25)])
+def test_the_point_of_the_bit_goes_on_until_the_hole_is_full_width(
+    tideline: Job, shop: Shop, tip: str, part: float
+) -> None:
+    bit = tideline.pen.barrels[0].bit_diameter_mm  # type: ignore[union-attr]
+    without = hole(tideline, shop.with_(rack=())).depth_mm.value
+    own = shop.with_(rack=(RackBit(name="Mine", size_mm=bit, tip=tip),))
+    assert hole(tideline, own).depth_mm.value == pytest.approx(without + part * bit)
+    stops = on_pen(hole_depth_mm=20.0)(tideline)
+    deeper = hole(stops, own).depth_mm.value - hole(stops, shop.with_(rack=())).depth_mm.value
+    assert deeper == pytest.approx(part * bit)
+
+
 def test_a_barrel_without_a_tube_has_no_glue_and_nothing_shows_through(tideline: Job, shop: Shop) -> None:
     bare = on_pen(inside="no tube", bit_diameter_mm=6.0)(tideline)
     found = plan(bare, shop)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from orvek.documents import Bubbles, Job, Shop
+from orvek.documents import Bubbles, InsertStep, Job, LaminateStep, Layer, Shop, deeds, first_shop
 from orvek.documents.deeds import choose_resin, set_value
-from orvek.planning import apply_remedy, plan
+from orvek.planning import Finding, Severity, apply_remedy, plan
 from orvek.shop import demo_job
 
 
@@ -29,3 +29,52 @@ def test_what_is_offered_against_a_resin_that_boils_keeps_it_from_boiling(warm_c
         after = plan(apply_remedy(job, found.remedies[0]), shop)
         assert not [one.title for one in after.findings if "itself boils" in one.title]
     assert len(boiling) > 1
+
+
+def of_family(job: Job, family: str) -> Job:
+    """A job that pours the generic resin of a family, with nothing against bubbles."""
+    resin = next(one for one in first_shop().resins if one.family == family)
+    return set_value(choose_resin(job, resin), ("pour", "bubbles"), Bubbles(way="none"))
+
+
+def keys(job: Job, shop: Shop) -> dict[str, Finding]:
+    return {one.key: one for one in plan(job, shop).findings}
+
+
+def test_a_resin_that_sets_before_its_bubbles_rise_is_told(tideline: Job, shop: Shop) -> None:
+    fast = of_family(tideline, "fast polyurethane")
+    finding = keys(fast, shop)["bubbles.untreated"]
+    assert finding.severity is Severity.CAUTION
+    assert len(finding.remedies) == 2, "a pot of the shelf, a slower resin of the shelf"
+    for remedy in finding.remedies:
+        mended = keys(apply_remedy(fast, remedy), shop)
+        assert "bubbles.untreated" not in mended
+        assert "bubbles.pressure" not in mended, "what is offered is within the pot's rating"
+    assert "bubbles.untreated" not in keys(of_family(tideline, "slow deep-pour epoxy"), shop)
+
+
+@pytest.mark.parametrize(
+    ("wood", "severity"), [("bigleaf-maple", "CAUTION"), ("maple-burl", "CAUTION"), ("black-locust", "NOTE")]
+)
+def test_wood_that_is_laid_into_resin_is_sealed_first(tideline: Job, shop: Shop, wood: str, severity: str) -> None:
+    slab = InsertStep(material=wood, middle_mm=0)
+    job = deeds.add_step(of_family(tideline, "slow deep-pour epoxy"), slab, 0)
+    finding = keys(job, shop)["bubbles.sealing"]
+    assert finding.severity is Severity[severity]
+    for remedy in finding.remedies:
+        assert "bubbles.sealing" not in keys(apply_remedy(job, remedy), shop)
+    full = job.with_(soak=job.soak.with_(route="stabilised"))
+    assert "bubbles.sealing" not in keys(full, shop)
+    brass = deeds.add_step(tideline, InsertStep(material="brass", form="core"), 0)
+    assert "bubbles.sealing" not in keys(brass, shop)
+
+
+def test_oily_wood_is_told_wherever_something_is_to_hold_on_it(tideline: Job, shop: Shop) -> None:
+    laid = deeds.add_step(tideline, InsertStep(material="teak"), 0)
+    assert {"bubbles.oily", "bore.oily"} <= set(keys(laid, shop))
+    strips = (Layer(material="rosewood", thickness_mm=5), Layer(material="holly", thickness_mm=5))
+    glued = deeds.set_steps(tideline, (LaminateStep(strips=strips),))
+    assert {"glue_up.oily", "bore.oily"} <= set(keys(glued, shop))
+    assert "holly" not in keys(glued, shop)["glue_up.oily"].because.lower()
+    plain = deeds.set_steps(tideline, (LaminateStep(strips=(Layer(material="holly", thickness_mm=5),)),))
+    assert not {"bubbles.oily", "bore.oily", "glue_up.oily"} & set(keys(plain, shop))

@@ -551,3 +551,20 @@ def test_angled_slices_leave_the_bar_straight() -> None:
     centre = evaluate_reference(program, np.stack([0 * z, 0 * z, z]))
     keys = {program.materials[m].key for m in centre.material}
     assert keys <= {"hard-maple", "glue"}
+
+
+def test_activator_leaves_no_time_for_several_joints(shop: Shop) -> None:
+    strips = tuple(Layer(material=key, thickness_mm=4) for key in ("holly", "hard-maple"))
+    job = glued(LaminateStep(strips=strips), glue="thick cyanoacrylate", activator=True)
+    found = plan(job, shop)
+    assert found.cutting is not None
+    joint = found.cutting.joints[0]
+    assert joint.joints > 1
+    assert joint.open_min < 0.2, "some seconds, not the minute of the bottle"
+    assert joint.rest_min <= 0.5
+    (finding,) = (one for one in found.findings if one.key == "glue_up.joints")
+    mended = apply_remedy(job, finding.remedies[0])
+    assert not mended.glue_up.activator
+    assert "Activator" not in " ".join(one.title for one in plan(mended, shop).findings)
+    slow = glued(LaminateStep(strips=strips), glue="slow epoxy", activator=True)
+    assert plan(slow, shop).cutting.joints[0].open_min == 25, "it takes none"  # type: ignore[union-attr]

@@ -3,11 +3,14 @@
 import json
 from functools import cache
 from importlib import resources
+from typing import Self
 
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Notes, measure
 from orvek.quantities import Dimension
+
+_SETS_AT_ONCE_MIN, _HOLDS_MIN = 0.08, 0.5  # with activator: some five seconds to align; then it is let go of
 
 
 class Glue(Document):
@@ -27,6 +30,12 @@ class Glue(Document):
     def name(self) -> str:
         """What it is called on the shelf: glues have no other key."""
         return self.key
+
+    def with_activator(self) -> Self:
+        """This glue where activator waits on the other face: it sets as soon as they meet (workshop practice)."""
+        if not self.activator:
+            return self
+        return self.with_(open_min=min(self.open_min, _SETS_AT_ONCE_MIN), handle_min=min(self.handle_min, _HOLDS_MIN))
 
     @property
     def can_hurt(self) -> str:

@@ -41,7 +41,7 @@ class Drilling(Struct, frozen=True):
         barrel, seen = self.job.laid[number], self.job.bore.hole(number)
         place, from_both = self.layout.tubes[number], seen.from_end == "both ends" and barrel.is_through
         bit = self._bit(barrel.bit_diameter_mm)
-        depth, turns = self._depth(barrel, place), self._turns(barrel)
+        depth, turns = self._depth(barrel, place, bit), self._turns(barrel)
         pecked = depth.value / 2 + _MEET_MM if from_both else depth.value
         low, high = self.stuff.peck_mm
         peck = min(high, max(low, barrel.bit_diameter_mm))
@@ -85,17 +85,21 @@ class Drilling(Struct, frozen=True):
         fitting = [bit for bit in self.shop.rack if abs(bit.hole_mm - size_mm) <= SAME_BIT_MM]
         return min(fitting, key=lambda bit: abs(bit.hole_mm - size_mm), default=None)
 
-    def _depth(self, barrel: Barrel, place: TubePlace) -> Figure:
+    def _depth(self, barrel: Barrel, place: TubePlace, bit: RackBit | None) -> Figure:
         trim = Term("trim", "left proud at each end", barrel.trim_mm, _MM)
         more = place.enter_mm
-        unsawn, plus = ((_unsawn(more),), " + unsawn") if more >= _SEEN_MM else ((), "")
+        added: tuple[Term, ...] = (_unsawn(more),) if more >= _SEEN_MM else ()
+        tip = boring_plan.tip_mm(bit.tip, barrel.bit_diameter_mm) if bit is not None else 0.0
+        if bit is not None and tip >= _SEEN_MM:
+            added = (*added, Term("tip", f"{bit.tip}: it is not yet full width there", tip, _MM, "practice"))
+        plus = "".join(f" + {term.symbol}" for term in added)
         if barrel.hole_depth_mm is not None:
             deep = Term("hole", "deep, in the squared barrel", barrel.hole_depth_mm, _MM)
-            depth = barrel.hole_depth_mm + barrel.trim_mm + more
-            terms = (deep, trim, *unsawn)
+            depth = barrel.hole_depth_mm + barrel.trim_mm + more + tip
+            terms = (deep, trim, *added)
             return Figure("Bore to", depth, _MM, f"depth = hole + trim{plus}", terms, "it does not go through")
-        depth = barrel.tube_length_mm + 2 * barrel.trim_mm + more
-        terms = (Term("tube", "tube length", barrel.tube_length_mm, _MM), trim, *unsawn)
+        depth = barrel.tube_length_mm + 2 * barrel.trim_mm + more + tip
+        terms = (Term("tube", "tube length", barrel.tube_length_mm, _MM), trim, *added)
         source = "through the piece as it will be squared"
         return Figure("Bore to", depth, _MM, f"depth = tube + 2 · trim{plus}", terms, source)
 

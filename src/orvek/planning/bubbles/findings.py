@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
+from orvek.craft import woods
 from orvek.craft.bubbles import (
     GAUGE_ERROR_KPA,
     HEAD_ROOM,
@@ -14,13 +15,18 @@ from orvek.craft.bubbles import (
     left_kpa,
     water_vapour_kpa,
 )
-from orvek.documents import Insert, InsertStep
+from orvek.documents import Insert, InsertStep, Job
+from orvek.planning.bubbles.part import bubbles_plan
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
+from orvek.planning.stuff import oily_woods
 from orvek.planning.vacuum import boiling, vessel
 from orvek.quantities import decimal
 
 _DRY_AND_SAFE = 0.5  # of the family's limit
+_RISES_MIN = 15.0  # a resin that stays liquid for less keeps its bubbles (workshop practice)
+_USUAL_BAR = 2.8  # what most castings are put under (workshop practice)
+_DRINKS_PCT = 80.0  # of the possible: such wood gives off much air (a choice)
 _SEALED_MOST, _BARE_LEAST = 0.05, 0.05  # of the room that fills (workshop practice, low confidence)
 
 
@@ -110,6 +116,94 @@ def chamber(plan: Plan) -> Iterator[Finding]:
         yield from vessel(Station.POUR, bubbles.vessel, ("pour", "bubbles", "vessel"))
 
 
+def untreated(plan: Plan) -> Iterator[Finding]:
+    """A resin that sets before its bubbles can rise, with nothing done about them."""
+    pour, resin = plan.job.pour, plan.job.pour.resin
+    if resin is None or plan.mixture is None or pour.bubbles.way != "none" or resin.pot_life_min is None:
+        return
+    life, family = resin.pot_life_min.value, plan.shop.family(resin.family)
+    if life > _RISES_MIN:
+        return
+    foams = " Every trace of water makes more of them." if family is not None and family.foams_with_water else ""
+    because = (
+        f"Its pot life is {plan.minutes(life)}, too short for bubbles to rise.{foams} Pressure until it has gelled "
+        "makes them too small to see."
+    )
+    title = "Bubbles will stay in this casting."
+    yield Finding(Severity.CAUTION, Station.POUR, title, because, (*_under_pressure(plan), *_slower(plan)))
+
+
+def _under_pressure(plan: Plan) -> Iterator[Remedy]:
+    """A pot of the shelf that takes the mould, at a pressure well within its rating."""
+    for pot in plan.shop.pots:
+        bar = round(min(_USUAL_BAR, SAFE_PART * pot.rated_bar), 1)
+        bubbles = plan.job.pour.bubbles.with_(way="pressure", pressure_bar=bar)
+        job = plan.job.with_(pour=plan.job.pour.with_(pot=pot, bubbles=bubbles))
+        found = bubbles_plan(job, plan.shop)
+        if found is not None and found.fitting > 0:
+            edits = (Edit(("pour", "pot"), pot), Edit(("pour", "bubbles"), bubbles))
+            yield Remedy(f"{plan.bar(bar)} in {pot.name}", edits)
+            return
+
+
+def _slower(plan: Plan) -> Iterator[Remedy]:
+    """The slowest resin of the shelf that sets in a mould."""
+    slow = [
+        one
+        for one in plan.shop.resins
+        if one.pot_life_min is not None
+        and one.pot_life_min.value > _RISES_MIN
+        and (known := plan.shop.family(one.family)) is not None
+        and known.sets_when_mixed
+    ]
+    if slow:
+        best = max(slow, key=lambda one: one.pot_life_min.value if one.pot_life_min else 0.0)
+        yield Remedy(f"Pour {best.name}", (Edit(("pour", "resin"), best),))
+
+
+def sealing(plan: Plan) -> Iterator[Finding]:
+    """Wood that is laid into resin with faces of which nobody said that they are sealed."""
+    pour, names = plan.job.pour, _laid_woods(plan)
+    faces = pour.insert.faces if pour.insert is not None else "not said"
+    is_full = plan.job.soak.route == "stabilised"
+    if plan.mixture is None or not names or faces != "not said" or is_full or pour.bubbles.way == "pressure":
+        return
+    porous = [key for key in names if _is_porous(plan.job, key)]
+    because = (
+        "Bare pores give off air for as long as the resin is liquid, and drink it. A thin coat of the same resin or "
+        "thin glue on every face, undersides too, left to gel, keeps the air in."
+    )
+    sealed = (pour.insert or Insert()).with_(faces="sealed")
+    remedies = (Remedy("Its faces are sealed", (Edit(("pour", "insert"), sealed),)), *_under_pressure(plan))
+    title = f"Seal the {', '.join(plan.job.blank.material(key).name.lower() for key in names)} before the pour."
+    yield Finding(Severity.CAUTION if porous else Severity.NOTE, Station.POUR, title, because, remedies)
+
+
+def _laid_woods(plan: Plan) -> list[str]:
+    """Keys of the woods that are laid into the mould."""
+    laid = (step.material for step in plan.job.blank.steps if isinstance(step, InsertStep))
+    return [key for key in dict.fromkeys(laid) if plan.job.blank.material(key).look == "wood"]
+
+
+def _is_porous(job: Job, key: str) -> bool:
+    """Whether a wood calls for sealing: it drinks much, or its fibres are loose, or it is punky."""
+    own = woods.wood(key)
+    drinks = own is None or own.takes_high_pct >= _DRINKS_PCT
+    return drinks or job.soak.wood.is_soft or job.blank.material(key).grain != "sound"
+
+
+def oily(plan: Plan) -> Iterator[Finding]:
+    """Oily wood in resin, which may stay soft against it."""
+    laid = {plan.job.blank.material(key).name for key in _laid_woods(plan)}
+    names = [name for name in oily_woods(plan.job) if name in laid]
+    if plan.mixture is not None and names:
+        because = (
+            f"The oil of {', '.join(names).lower()} keeps resin from curing where they meet. Wipe its faces with "
+            "alcohol or acetone, let it flash off, seal them, and try the resin on an offcut first."
+        )
+        yield Finding(Severity.CAUTION, Station.POUR, "Resin may stay soft against oily wood.", because)
+
+
 def wood(plan: Plan) -> Iterator[Finding]:
     """Wood in resin: dry enough for the family, held down where it floats, faces made ready."""
     job, resin = plan.job, plan.job.pour.resin
@@ -177,7 +271,7 @@ def _faces(insert: Insert) -> Iterator[Finding]:
 
 
 STATION = Station.POUR
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (pressure, chamber, vacuum, wood)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (pressure, chamber, vacuum, untreated, sealing, oily, wood)
 
 
 def _laid_density(plan: Plan) -> float | None:

@@ -11,9 +11,10 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.meeting import mean_reading_mm
 from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered
-from orvek.planning.glue_up.saw import SawCut
+from orvek.planning.glue_up.saw import CutPlan, SawCut
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
+from orvek.planning.stuff import oily_woods
 from orvek.quantities import Dimension, decimal, write
 from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints
 
@@ -61,6 +62,17 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
             f"bar {plan.mm(least, 0)} longer: its last end is never sawn."
         )
     yield Finding(severity, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
+
+
+def oily(plan: Plan) -> Iterator[Finding]:
+    """Wood whose oil keeps glue from holding."""
+    names = oily_woods(plan.job)
+    if names and plan.cutting is not None and plan.cutting.joints:
+        because = (
+            f"{listed(names)}: wipe each face with alcohol or acetone, let it flash off, and glue within a quarter of "
+            "an hour: the oil comes back."
+        )
+        yield Finding(Severity.NOTE, Station.GLUE_UP, "Oily wood is wiped before it is glued.", because)
 
 
 def kerfs(plan: Plan) -> Iterator[Finding]:
@@ -210,7 +222,9 @@ def joints(plan: Plan) -> Iterator[Finding]:
     if cutting is None:
         return
     hurried = [joint for joint in cutting.joints if joint.needed_min > HASTE * joint.open_min]
-    if hurried:
+    if plan.job.glue_up.activator and cutting.glue.activator:
+        yield from _activated(cutting)
+    elif hurried:
         worst = max(hurried, key=lambda joint: joint.needed_min)
         because = (
             f"Step {worst.step + 1} closes {worst.joints} joints in {plan.minutes(worst.needed_min)}; "
@@ -233,6 +247,20 @@ def joints(plan: Plan) -> Iterator[Finding]:
         )
         remedy = Remedy("Glue with slow epoxy", (Edit(("glue_up", "glue"), "slow epoxy"),))
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "This glue does not hold metal.", because, (remedy,))
+
+
+def _activated(cutting: CutPlan) -> Iterator[Finding]:
+    """Several joints at once with activator on one face, which leaves time for none of them."""
+    joints = [joint for joint in cutting.joints if joint.joints > 1]
+    if joints:
+        worst = max(joints, key=lambda joint: joint.joints)
+        because = (
+            f"Step {worst.step + 1} closes {worst.joints} joints; with activator on one face each sets about "
+            f"{60 * worst.open_min:.0f} seconds after its faces meet. Close them one by one, each against a stop, or "
+            "leave the activator out."
+        )
+        without = Remedy("Glue without activator", (Edit(("glue_up", "activator"), False),))
+        yield Finding(Severity.CAUTION, Station.GLUE_UP, "Activator sets each joint at once.", because, (without,))
 
 
 def bends(plan: Plan) -> Iterator[Finding]:
@@ -366,6 +394,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     beyond_the_saw,
     order_of_work,
     joints,
+    oily,
     bends,
     rings,
     boards,

@@ -78,6 +78,7 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
         return None
     machine = job.glue_up.machine or (shop.machines[0] if shop.machines else Machine())
     hand = shop.glue(job.glue_up.glue) or shop.all_glues[-1 - len(shop.glues)]  # an unknown one is said by a finding
+    hand = hand.with_activator() if job.glue_up.activator else hand
     before = starts_mm(steps, layout.length_mm)
     section = layout.raw
     lost = _lost_to_mitres(steps, max(section[:2]))

@@ -450,11 +450,9 @@ class StepShare:
 
     def _joint(self, what: str, count: int, metal: bool, then: str, down: str = "a flat face") -> GlueJoint:
         needed = count * self.job.glue_up.minutes_a_joint
-        rest = self.hand.handle_min
-        if self.hand.activator and self.job.glue_up.activator:
-            rest = min(rest, 1.0)
+        glue = self.hand
         return GlueJoint(
-            self.index, what[:1].upper() + what[1:], count, down, needed, self.hand.open_min, rest, then, metal
+            self.index, what[:1].upper() + what[1:], count, down, needed, glue.open_min, glue.handle_min, then, metal
         )
 
     def _named(self, layers: tuple[Layer, ...]) -> str:

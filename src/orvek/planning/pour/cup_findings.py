@@ -50,11 +50,19 @@ def vessels(plan: Plan) -> Iterator[Finding]:
 
 
 def loads(plan: Plan) -> Iterator[Finding]:
-    """Pigment loads above what their kind bears."""
+    """Pigment loads above what is usual for their kind, or above what it bears."""
     for cup_index, (cup, _) in enumerate(_cups(plan)):
         for index, dose in enumerate(cup.pigments):
             kind = catalogue().kind(dose.pigment.kind)
-            if kind is None or dose.load_pct <= kind.most_pct:
+            if kind is None or dose.load_pct <= kind.usual_high_pct:
+                continue
+            if dose.load_pct <= kind.most_pct:
+                usual = f"{plan.pct(kind.usual_low_pct)} to {plan.pct(kind.usual_high_pct)} is usual"
+                because = f"{plan.pct(dose.load_pct)}; {usual}. Above {plan.pct(kind.most_pct)} {kind.too_much}."
+                edit = Edit((*_dose_path(plan, cup_index, index), "load_pct"), kind.usual_high_pct)
+                remedy = Remedy(f"Lower it to {plan.pct(kind.usual_high_pct)}", (edit,))
+                title = f"More {dose.pigment.name.lower()} than usual in {cup.name}."
+                yield Finding(Severity.NOTE, Station.POUR, title, because, (remedy,))
                 continue
             because = (
                 f"{plan.pct(dose.load_pct)} of {kind.name.lower()}; above {plan.pct(kind.most_pct)} {kind.too_much}."

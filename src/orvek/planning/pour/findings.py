@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from itertools import combinations
 
-from orvek.craft.moulding import bar_section, bars_in
+from orvek.craft.moulding import bar_section, bars_in, shrunk_mm
 from orvek.craft.turning import clean_up_mm, cleans_up_to_mm
 from orvek.documents import InsertStep, Pour, Resin, declared
 from orvek.planning.bar import bar_size
@@ -21,6 +21,7 @@ _LABEL_MASS_FACTOR = 1.5  # estimate: a cup this much larger than the label's se
 _LABEL_WARMER_C = 3.0  # estimate: about a quarter off a label's pot life
 _COLD_SHOP_C = 16.0  # workshop practice
 _DENSITY_DISAGREES = 0.05  # natural spread of a wood's density, one sd: textbook
+_SHRINKS_MM = 0.3  # of a bar's width: less is lost among its other tolerances (a choice)
 _NO_INSERT = Edit(("pour", "insert"), None)
 
 
@@ -83,6 +84,22 @@ def section(plan: Plan) -> Iterator[Finding]:
     )
     severity = Severity.STOP if allowed < 0 else Severity.CAUTION
     yield Finding(severity, Station.POUR, title, because, tuple(_thicker(plan, widest + 2 * off)))
+
+
+def shrinks(plan: Plan) -> Iterator[Finding]:
+    """A casting that may come out clearly smaller than its mould."""
+    bar, resin = plan.bars.section, plan.job.pour.resin
+    known = plan.shop.family(resin.family) if resin is not None else None
+    if known is None or known.shrinks_pct is None or bar is None or plan.bars.in_hand or plan.job.cast_index is None:
+        return
+    by = shrunk_mm(bar.smallest_mm, known.shrinks_pct.value)
+    if by >= _SHRINKS_MM:
+        because = (
+            f"Typical of its family: about {plan.pct(known.shrinks_pct.value)} of its volume. A bar of "
+            f"{plan.mm(bar.smallest_mm)} may come out {plan.mm(bar.smallest_mm - by)}, and it lets go of smooth faces "
+            "that lie in it: scuff them."
+        )
+        yield Finding(Severity.NOTE, Station.POUR, "This resin shrinks as it cures.", because)
 
 
 def castings(plan: Plan) -> Iterator[Finding]:
@@ -203,6 +220,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     bars_are_there,
     section,
     castings,
+    shrinks,
     insert,
     no_room,
     family,

@@ -146,9 +146,11 @@ def _shrinks(job: Job, drying: DryPlan) -> Figure | None:
         return None
     now, wide = min(moisture.FIBRE_SATURATION_PCT, drying.moisture_pct.value), job.soak.wood.width_mm
     value = wide * moisture.shrunk_pct(own.tangential_pct, 0.0) / 100 * now / moisture.FIBRE_SATURATION_PCT
+    least = wide * moisture.shrunk_pct(own.radial_pct, 0.0) / 100 * now / moisture.FIBRE_SATURATION_PCT
     terms = (
         Term("w", "width", wide, _MM),
-        Term("S", "tangential shrinkage, green to dry", own.tangential_pct, _PCT, "textbook"),
+        Term("S", "tangential shrinkage, green to dry: along the rings", own.tangential_pct, _PCT, "textbook"),
+        Term("Sr", f"radial: a quarter-sawn face loses only {least:.2f} mm", own.radial_pct, _PCT, "textbook"),
         Term("M", "moisture now", now, _PCT),
     )
     formula = "w · S · M / 30 %"

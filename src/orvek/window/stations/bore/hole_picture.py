@@ -90,7 +90,7 @@ class HolePicture(QWidget):
             first, last = self._x(hole, 0), self._x(hole, piece.length_mm)
             painter.drawImage(QRectF(min(first, last), bar.top(), abs(last - first), bar.height()), image, part)
         painter.fillRect(bar, QColor(theme.PANEL.red(), theme.PANEL.green(), theme.PANEL.blue(), 96))
-        for begin, end in ((hole.depth_mm.value, hole.saw_mm.value),):
+        for begin, end in ((min(hole.depth_mm.value, hole.saw_mm.value), hole.saw_mm.value),):
             exit_ = QRectF(QPointF(self._x(hole, begin), bar.top()), QPointF(self._x(hole, end), bar.bottom()))
             painter.fillRect(exit_.normalized(), theme.hatching())
         for z in (hole.ends_mm[0], hole.ends_mm[1]):

@@ -12,7 +12,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QColorDialog, QGridLayout, QLineEdit, QMenu, QToolButton, QWidget
 
 from orvek.craft.pouring import STOCK_STRENGTHS_PCT
-from orvek.documents import Cup, Job, PigmentDose, declared, deeds
+from orvek.documents import Cup, Job, PigmentDose, catalogue, declared, deeds
 from orvek.planning import CupPlan, Figure, Plan
 from orvek.planning.words import weighed
 from orvek.quantities import Dimension, decimal, write
@@ -229,6 +229,16 @@ class _CupRow(QWidget):
         add_action(menu, words, lambda: session.attempt(words, lambda job: deeds.remove_cup(job, index)))
 
 
+def _usual_load(kind_key: str) -> str:
+    """What loads are usual for a kind of pigment; nothing for one that nobody knows."""
+    kind = catalogue().kind(kind_key)
+    if kind is None:
+        return ""
+    told = (kind.usual_low_pct, kind.usual_high_pct, kind.most_pct)
+    low, high, most = (write(pct, Dimension.PERCENT) for pct in told)
+    return f"{kind.name}: {low} to {high} is usual, {most} the most"
+
+
 class _DoseRow:
     """One pigment's line."""
 
@@ -252,6 +262,7 @@ class _DoseRow:
         units, step = self._session.units, plan.job.pour.scale.resolution_g
         self.name.setText(dose.pigment.name)
         self.load.set_value(dose.load_pct, units)
+        self.load.setToolTip(_usual_load(dose.pigment.kind))
         amount = planned.doses[n] if planned and not planned.is_solid else None
         text = weighed(amount.weighed_g, step, units) if amount else None
         self.mass.set_figure(amount.pigment_g if amount else None, units, text)
