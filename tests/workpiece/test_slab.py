@@ -22,13 +22,43 @@ _sides = st.floats(40, 320)
 def no_saw_in_a_bar(slab: Slab, bars: tuple[SlabBar, ...], kerf: float) -> None:
     """No cut runs through a bar, whichever it frees; a cut that ends before the slab does says so."""
     for line in cuts(slab, bars, kerf):
-        points = np.array(line.ends[0]) + np.linspace(0, 1, 200)[:, None] * np.diff(line.ends, axis=0)
+        along = np.diff(line.ends, axis=0)[0]
+        across = np.array([-along[1], along[0]]) / np.hypot(*along) * kerf / 2
+        # Over the whole blade: its middle and both its sides.
+        steps = np.array(line.ends[0]) + np.linspace(0, 1, 200)[:, None] * along
+        points = np.concatenate([steps + part * across for part in (-1.0, -0.5, 0.0, 0.5, 1.0)])
         for bar in bars:
             c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
             own = np.abs((points - (bar.x_mm, bar.y_mm)) @ np.array([(c, -s), (s, c)]))
             assert not (own < (bar.length_mm / 2 - 0.2, bar.width_mm / 2 - 0.2)).all(axis=1).any()
         edges = [min(x, slab.length_mm - x, y, slab.width_mm - y) for x, y in line.ends]
         assert line.is_short or max(edges) <= 0.1
+
+
+@pytest.mark.parametrize("lower", [0.5, 0.7, 0.88, 1.4])
+def test_a_cut_from_edge_to_edge_saws_into_no_other_bar(lower: float) -> None:
+    """Two bars beside each other, the second a little lower: the line along the first would take as much out of it."""
+    slab = Slab(300, 80)
+    bars = (SlabBar(70, 30, 0, 130, 20), SlabBar(70 + 131.6, 30 + lower, 0, 130, 20))
+    assert not troubles(slab, bars, 1.6)
+    no_saw_in_a_bar(slab, bars, 1.6)
+    assert {line.frees for line in cuts(slab, bars, 1.6)} >= {"bar 1", "bar 2"}
+
+
+@given(st.floats(1.0, 3.5), st.lists(st.tuples(st.floats(-1, 1), st.floats(-3, 3)), min_size=2, max_size=8), st.data())
+def test_bars_that_were_nudged_are_sawn_free_of_each_other(
+    kerf: float, nudges: list[tuple[float, float]], data: st.DataObject
+) -> None:
+    slab = Slab(400, 200)
+    laid = laid_out(slab, 110, 22, kerf, data.draw(st.sampled_from([0.0, 90.0, 12.0, -35.0])))[: len(nudges)]
+    bars = tuple(
+        SlabBar(bar.x_mm + dx, bar.y_mm + dy, bar.angle_deg, bar.length_mm, bar.width_mm)
+        for bar, (dx, dy) in zip(laid, nudges, strict=False)
+    )
+    kept: tuple[SlabBar, ...] = ()
+    for bar in bars:
+        kept = (*kept, bar) if not troubles(slab, (*kept, bar), kerf) else kept
+    no_saw_in_a_bar(slab, kept, kerf)
 
 
 def test_bars_at_several_angles_are_sawn_free_without_a_cut_through_another() -> None:

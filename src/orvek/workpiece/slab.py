@@ -13,9 +13,11 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+Ends = tuple[tuple[float, float], tuple[float, float]]
 ANGLES_DEG = (0.0, 90.0, 15.0, -15.0, 30.0, -30.0, 45.0, -45.0, 60.0, -60.0, 75.0, -75.0)
 _TOUCH_MM = 1e-6
 _SAME_LINE_MM = 0.05  # what a fence is set to; lines further apart are two cuts
+_HAIR_MM = 0.1  # what a bar may lose to a line that it shares with another within a fence's truth
 _SHIFTS = 10  # how many ways a row of strips is moved across
 
 
@@ -112,7 +114,7 @@ class SlabCut(Struct, frozen=True):
     `is_short`: it ends before the slab does, because another bar lies beyond.
     """
 
-    ends: tuple[tuple[float, float], tuple[float, float]]
+    ends: Ends
     frees: str
     is_across: bool
     is_short: bool = False
@@ -147,19 +149,32 @@ def _sawn(
     line: tuple[float, float, float],
     is_across: bool,
 ) -> list[SlabCut]:
-    """The cuts along one line: one from edge to edge, else one along all that it frees, else one for each of them."""
+    """The cuts along one line: one from edge to edge, else one along all that it frees, else one for each of them.
+
+    The whole blade stays off every bar. A cut that frees one bar alone goes a little beyond its ends where it may.
+    """
     turn, offset, kerf_mm = line
     whole = -math.inf, math.inf
+
+    def along(span: tuple[float, float]) -> Ends | None:
+        """The line over a span, where it meets the slab and no bar."""
+        ends = _ends(slab, turn, offset, span)
+        return None if ends is None or any(_bites(bar, ends, kerf_mm) for bar in bars) else ends
+
     reach = {number: _reach(bar.corners(kerf_mm / 2), turn) for number, bar in freed.items()}
     together = min(low for low, _ in reach.values()), max(high for _, high in reach.values())
     for span in (whole, together):
-        ends = _ends(slab, turn, offset, span)
-        if ends is not None and not any(_runs_through(bar, ends) for bar in bars):
+        ends = along(span)
+        if ends is not None:
             words = ", ".join(str(number) for number in sorted(freed))
             told = f"bar{'s' if len(freed) > 1 else ''} {words}"
             return [SlabCut(ends, told, is_across, span is not whole)]
-    each = ((number, _ends(slab, turn, offset, reach[number])) for number in sorted(freed))
-    return [SlabCut(ends, f"bar {number}", is_across, True) for number, ends in each if ends is not None]
+    found = []
+    for number in sorted(freed):
+        ends = along(reach[number]) or _ends(slab, turn, offset, _reach(freed[number].corners(), turn))
+        if ends is not None:
+            found.append(SlabCut(ends, f"bar {number}", is_across, True))
+    return found
 
 
 def _reach(points: Floats, turn_deg: float) -> tuple[float, float]:
@@ -169,13 +184,20 @@ def _reach(points: Floats, turn_deg: float) -> tuple[float, float]:
     return float(along.min()), float(along.max())
 
 
-def _runs_through(bar: SlabBar, ends: tuple[tuple[float, float], tuple[float, float]]) -> bool:
-    """Whether a line comes into a bar, by more than a hair."""
-    steps = np.linspace(0.0, 1.0, 200)[:, None]
-    points = np.array(ends[0]) + steps * (np.array(ends[1]) - np.array(ends[0]))
-    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
-    own = np.abs((points - (bar.x_mm, bar.y_mm)) @ np.array([(c, -s), (s, c)]))
-    return bool(((own[:, 0] < bar.length_mm / 2 - 0.1) & (own[:, 1] < bar.width_mm / 2 - 0.1)).any())
+def _bites(bar: SlabBar, ends: Ends, kerf_mm: float) -> bool:
+    """Whether a blade along a line takes more than a hair from a bar: the line clipped by the bar and half a kerf."""
+    (u0, v0), (u1, v1) = (bar.own(*end) for end in ends)
+    more = kerf_mm / 2 - _HAIR_MM
+    first, last = 0.0, 1.0
+    for begin, end, half in ((u0, u1, bar.length_mm / 2 + more), (v0, v1, bar.width_mm / 2 + more)):
+        run = end - begin
+        if abs(run) < 1e-12:
+            if abs(begin) >= half:
+                return False
+            continue
+        low, high = sorted(((-half - begin) / run, (half - begin) / run))
+        first, last = max(first, low), min(last, high)
+    return last - first > 1e-9
 
 
 def _offsets(bar: SlabBar, turn_deg: float, kerf_mm: float, is_across: bool) -> tuple[float, float]:
@@ -186,9 +208,7 @@ def _offsets(bar: SlabBar, turn_deg: float, kerf_mm: float, is_across: bool) -> 
     return middle - half, middle + half
 
 
-def _ends(
-    slab: Slab, angle: float, offset: float, span: tuple[float, float]
-) -> tuple[tuple[float, float], tuple[float, float]] | None:
+def _ends(slab: Slab, angle: float, offset: float, span: tuple[float, float]) -> Ends | None:
     """Where a stretch of a line meets the slab's edges; None where it runs beside it or along an edge."""
     turn = math.radians(angle)
     along, normal = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
