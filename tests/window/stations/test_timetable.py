@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 from orvek.cards import report_text
 from orvek.devices import Reading
 from orvek.documents import MeterPlace, deeds
+from orvek.documents.job.pour import Scale as DocumentScale
 from orvek.errors import NotPluggedInError
 from orvek.planning import Station
 from orvek.planning.compared import compared
@@ -183,6 +184,7 @@ def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_
 def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:
     """Weighed, poured, bored, turned, coated, pressed: every task step by step, and the actuals beside the plan."""
     session, clock, scale = window.session, Clock(), Scale()
+    session.edit(("finish", "school"), "thin, then medium", "Coats")
     tasks = session.plan.tasks
     assert tasks is not None
     for task in tasks.tasks:
@@ -309,6 +311,55 @@ class Probe:
         pass
 
 
+def test_a_scale_that_is_gone_says_nothing_and_is_looked_for(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Pulled out while part A is poured: its last weight is no weight, and part B is not worked out from it."""
+    session, scales = window.session, [Scale()]
+
+    def opened(place: str, _baud: int, _line: str) -> Scale:
+        if scales[-1].mass_g is None:
+            raise NotPluggedInError(place)
+        return scales[-1]
+
+    monkeypatch.setattr("orvek.window.widgets.bench_devices.open_scale", opened)
+    assert session.plan.tasks is not None
+    own = DocumentScale(name="Bench", resolution_g=0.1, plugged_in_at="/dev/ttyUSB0")
+    bench = BenchWindow(window, session, session.plan.tasks.tasks[0], scale=own, now=Clock())
+    qtbot.addWidget(bench)
+    while not bench.step.key.endswith(".A"):
+        bench.go_on()
+    scales[0].mass_g = 8.32
+    bench.ask_devices()
+    assert "8.32 g of" in bench._figure.text()
+    scales[0].mass_g = None
+    bench.ask_devices()
+    assert scales[0].is_closed
+    assert "8.32" not in bench._figure.text()
+    assert "type what you read" in bench._caution.text()
+    bench._tick()
+    assert "type what you read" in bench._caution.text(), "still gone"
+    part_a = bench.step
+    assert part_a.target_g is not None
+    qtbot.keyClicks(bench, f"{part_a.target_g:.1f}")
+    qtbot.keyClick(bench, Qt.Key.Key_Return)
+    bench.ask_devices()
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    written = {one.task: one.value for one in session.job.work.actuals if one.what == "weighed"}
+    assert written == {part_a.key: pytest.approx(part_a.target_g, abs=0.05)}
+    scales.append(Scale())
+    scales[-1].mass_g = 1.4
+    bench._tick()
+    assert "answers again" in bench._caution.text()
+    bench.ask_devices()
+    assert bench._figure.text().startswith("1.40 g of")
+    scales[-1].mass_g = None
+    bench.ask_devices()
+    bench.go_on()
+    assert [one.value for one in session.job.work.actuals if one.what == "weighed"][-1] is None, "never what it was"
+    bench.reject()
+
+
 def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_tared(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
@@ -345,8 +396,12 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     calipers.value = -1
     turn.ask_devices()
     assert "No caliper answers" in turn._caution.text()
+    assert "type what the calipers say" in turn._figure.text(), "what lost calipers said last is forgotten"
+    qtbot.keyClicks(turn, f"{turn.step.target_mm + 0.1:.2f}")
+    qtbot.keyClick(turn, Qt.Key.Key_Return)
+    turn.ask_devices()
     qtbot.keyClick(turn, Qt.Key.Key_Space)
-    assert session.job.finish.of(0).now_left_mm is not None
+    assert session.job.finish.of(0).now_left_mm == pytest.approx(turn._steps[turn._place - 1].target_mm + 0.1, abs=0.01)
     weigh = BenchWindow(window, session, tasks.tasks[0], now=Clock())
     qtbot.addWidget(weigh)
     qtbot.keyClick(weigh, Qt.Key.Key_T)

@@ -27,7 +27,7 @@ from orvek.planning.timetable.results import Task
 from orvek.quantities import Dimension, read, write
 from orvek.window import theme
 from orvek.window.session import Session
-from orvek.window.widgets.bench_devices import BenchDevices
+from orvek.window.widgets.bench_devices import BenchDevices, DeviceKind
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
@@ -40,6 +40,7 @@ _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
     "do": "waited",
 }
 _METER_OF: dict[str, MeterKind] = {"measure": "caliper", "temperature": "thermometer"}
+_DEVICE_OF: dict[str, DeviceKind] = {"weigh": "scale", **_METER_OF}
 _DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
 _PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
@@ -92,10 +93,10 @@ class BenchWindow(QDialog):
         self._session, self._task, self._now = session, task, now
         self._steps = bench_steps(session.plan, task)
         self._place = 0
-        self.devices = BenchDevices(lambda words: self._caution.setText(words))
+        self.devices = BenchDevices(self._lost, self._is_back)
         self._mass_g: float | None = None
         self._measured: float | None = None  # a size in mm or a temperature in °C
-        self._typed = ""
+        self._typed, self._is_typed = "", False
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
         self._waits_until: datetime | None = None
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
@@ -162,6 +163,7 @@ class BenchWindow(QDialog):
             self._mass_g, self._is_moving = value, False
         elif self.step.kind in _METER_OF:
             self._measured = value
+        self._is_typed = True
         self._show_figure()
 
     def go_on(self) -> None:
@@ -230,18 +232,30 @@ class BenchWindow(QDialog):
             self._mass_g = None
             self._show_figure()
 
+    def _lost(self, kind: DeviceKind, words: str) -> None:
+        """What a lost device said last is no reading any more: it is forgotten, and can be typed."""
+        if not self._is_typed and kind == _DEVICE_OF.get(self.step.kind):
+            self._mass_g, self._measured = None, None
+            self._is_moving = self._is_settling = False
+            self._show_figure()
+        self._caution.setText(f"{words} It is looked for; until then type what you read, then Enter.")
+
+    def _is_back(self, kind: DeviceKind) -> None:
+        words = "See that it shows what lies on it; tare it anew if not." if kind == "scale" else ""
+        self._caution.setText(f"The {kind} answers again. {words}".rstrip())
+
     def ask_devices(self) -> None:
         """Show the latest weight, size or temperature; what was pulled out is said, and what was written stays."""
         kind = _METER_OF.get(self.step.kind)
         if kind is not None:
             value = self.devices.value(kind)
             if value is not None and abs(value) < 1e4:
-                self._measured = value
+                self._measured, self._is_typed = value, False
                 self._show_figure()
             return
         reading = self.devices.weight() if self.step.kind == "weigh" else None
         if reading is not None and abs(reading.mass_g) < 1e5:
-            self._mass_g, self._is_moving = reading.mass_g, not reading.is_steady
+            self._mass_g, self._is_moving, self._is_typed = reading.mass_g, not reading.is_steady, False
             if self._is_settling and not self._is_moving:
                 self.go_on()
             else:
@@ -272,7 +286,7 @@ class BenchWindow(QDialog):
         return self._now().replace(microsecond=0)
 
     def _show(self) -> None:
-        self._mass_g, self._measured, self._typed = None, None, ""
+        self._mass_g, self._measured, self._typed, self._is_typed = None, None, "", False
         self._is_moving = self._is_settling = False
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
@@ -323,6 +337,7 @@ class BenchWindow(QDialog):
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""
         now = self._now()
+        self.devices.look_for_the_lost()
         if self._waits_until is not None and now < self._waits_until:
             left = int((self._waits_until - now).total_seconds()) + 1
             self._clock.setText(f"wait {left // 60}:{left % 60:02d}")
