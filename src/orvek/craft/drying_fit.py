@@ -1,11 +1,11 @@
 """The end mass and the time of drying from a log of weights, with their ranges.
 
-Three courses are weighed against each other: the late exponential, diffusion out of a slab and out of a square bar,
-each over a wide range of time constants. For each of them end mass and loss follow by least squares; together they give
-the range that holds the end mass nine times in ten. Whatever the log cannot tell apart makes the range wide, and a
-range that is too wide is called too early.
+Diffusion out of a slab, a cylinder and a square bar, with any film of air, is weighed against the log over a wide range
+of time constants. For each course end mass and loss follow by least squares; together they give the range that holds
+end mass and time nine times in ten. Whatever the log cannot tell apart makes the range wide, and a range that is too
+wide is called too early.
 
-Source: textbook diffusion; Bayes with flat priors on the masses, a broad one on the time constant.
+Source: textbook diffusion; Bayes with flat priors on the masses and the film, a broad one on the time constant.
 """
 
 from __future__ import annotations
@@ -18,14 +18,17 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from orvek.craft.drying import DRY_PART, Band, DryingFit, rises_g
+from orvek.craft.drying_courses import MOST_FILM, SHAPES, late_part, left_of
 
 Floats = NDArray[np.float64]
 
-_TAILS = 49
+_WIDEST, _OUT = 3.0, 14.0  # of ln(time constant); in ln(weight): courses fainter than that are dropped
+_FILMS, _TAILS = 9, 19  # films of each shape, time constants of each film
+_PASSES, _FINE_FROM = 6, 3  # how often the grid is drawn closer; from then on what is faint is dropped
 _WIDE_LN = 1.1  # standard deviation of ln(time constant) about what the section suggests: a factor of three
-_READING_STEPS = 0.6  # of the scale: rounding, hand and pan; this and the next two are chosen so that ranges hold
+_READING_STEPS = 0.58  # of the scale: rounding, hand and pan; this and the next two are chosen so that ranges hold
+_COURSE_PART = 0.0002  # of the loss: no course is quite how wood dries
 _STANDING_STEPS = 0.1  # a scale that reads the same twice is off by the same twice (tests/craft/test_drying.py)
-_DRY_TIMES = 1.35  # the time when it is dry hangs on the course more than the end mass does
 _LEAST_STEPS = 4.0  # less loss than that, in steps of the scale, says nothing (an estimate)
 _LEAST_WEIGHTS = 4
 _QUANTILES = np.linspace(-3.2, 3.2, 33)
@@ -36,7 +39,11 @@ _VAGUE_PART = 0.02  # of the mass: a range as wide as that says nothing of what 
 
 @lru_cache(maxsize=32)
 def fitted_drying(
-    hours: tuple[float, ...], masses_g: tuple[float, ...], step_g: float, usual_tail_h: float
+    hours: tuple[float, ...],
+    masses_g: tuple[float, ...],
+    step_g: float,
+    usual_tail_h: float,
+    odds: tuple[float, float, float] = (1.0, 1.0, 1.0),
 ) -> DryingFit:
     """Fit a log of weights, the first at 0 h, ever later ones after it.
 
@@ -45,27 +52,81 @@ def fitted_drying(
         masses_g: as many.
         step_g: of the scale.
         usual_tail_h: time constant that section and oven suggest; a factor of three either way is no surprise.
+        odds: how likely it dries like a slab, a cylinder, a square bar, by its shape.
     """
     t, m = np.asarray(hours), np.asarray(masses_g)
     refused = _refused(m, step_g)
     if refused:
         return _nothing(refused)
-    wide = np.linspace(-3, 3, _TAILS)
-    coarse = [_fits(course, wide, t, m, step_g, usual_tail_h) for course in range(3)]
-    top = max(float(one.ln_weight.max()) for one in coarse)
-    if not math.isfinite(top):
-        return _nothing("the weights do not fall ever more slowly")
-    fine = [_fits(one.course, _near(one, wide, top), t, m, step_g, usual_tail_h) for one in coarse]
-    return _told(fine, t, m, step_g)
+    grid = _Grid.widest()
+    for number in range(_PASSES):
+        fits = _fits(grid, t, m, step_g, usual_tail_h, odds)
+        if not math.isfinite(float(fits.ln_weight.max())):
+            return _nothing("the weights do not fall ever more slowly")
+        if number + 1 < _PASSES:
+            grid = _closer(grid, fits.ln_weight, is_fine=number >= _FINE_FROM)
+    return _told(fits, t, m, step_g)
 
 
-def _near(coarse: _Fits, wide: Floats, top: float) -> Floats:
-    """A closer grid of ln(time constant) where the coarse one found any weight: a long log knows it to a percent."""
-    step = wide[1] - wide[0]
-    worth = wide[coarse.ln_weight > min(top, float(coarse.ln_weight.max())) - _FAINT]
-    if not len(worth):
-        return wide
-    return np.linspace(worth.min() - step, worth.max() + step, _TAILS)
+class _Grid(Struct, frozen=True):
+    """The courses that are tried (rows): shape, film, and the span of ln(time constant) in which each is tried."""
+
+    shape: NDArray[np.int64]
+    film: Floats
+    middle: Floats
+    half: Floats
+
+    @classmethod
+    def widest(cls) -> _Grid:
+        """All films of all shapes, time constants within a factor of twenty."""
+        films = np.linspace(0.0, MOST_FILM, _FILMS)
+        count = SHAPES * _FILMS
+        shape = np.repeat(np.arange(SHAPES), _FILMS)
+        return cls(shape, np.tile(films, SHAPES), np.zeros(count), np.full(count, _WIDEST))
+
+    @property
+    def ln_tails(self) -> Floats:
+        """The time constants of each row, ln."""
+        return self.middle[:, None] + self.half[:, None] * np.linspace(-1, 1, _TAILS)
+
+    @property
+    def ln_cell(self) -> Floats:
+        """How much of the films and time constants a point of each row stands for, ln."""
+        each = np.empty(len(self.shape))
+        for shape in range(SHAPES):
+            own = self.shape == shape
+            if own.any():
+                each[own] = max(np.ptp(self.film[own]), 1e-12)
+        return np.log(self.half * each)[:, None]
+
+
+def _closer(grid: _Grid, ln_weight: Floats, *, is_fine: bool) -> _Grid:
+    """The same courses where they have any weight: a long log knows film and time constant to a thousandth.
+
+    Within a film its time constants are narrowed, within a shape its films; each new film's span lies between those of
+    its neighbours, for film and time constant hang together.
+    """
+    ln_tails, top = grid.ln_tails, float(ln_weight.max())
+    step = 2 * grid.half / (_TAILS - 1)
+    is_worth = ln_weight > ln_weight.max(axis=1, keepdims=True) - _FAINT
+    low = np.where(is_worth, ln_tails, np.inf).min(axis=1) - step
+    high = np.where(is_worth, ln_tails, -np.inf).max(axis=1) + step
+    best = ln_weight.max(axis=1)
+    rows = []
+    for shape in range(SHAPES):
+        own = (grid.shape == shape) & np.isfinite(best)
+        # While the grid is coarse the best of a shape may lie between its points: none is dropped yet.
+        if not own.any() or (is_fine and best[own].max() < top - _OUT):
+            continue
+        films, inside = grid.film[own], best[own] > best[own].max() - _FAINT
+        apart = np.ptp(films) / max(1, len(films) - 1)
+        first, last = max(0.0, films[inside].min() - apart), min(MOST_FILM, films[inside].max() + apart)
+        film = np.linspace(first, last, _FILMS)
+        middle = np.interp(film, films, (low[own] + high[own]) / 2)
+        half = np.interp(film, films, (high[own] - low[own]) / 2)
+        rows.append((np.full(_FILMS, shape), film, middle, half))
+    shape_, film, middle, half = (np.concatenate(part) for part in zip(*rows, strict=True))
+    return _Grid(shape_, film, middle, half)
 
 
 def _refused(m: Floats, step_g: float) -> str:
@@ -84,27 +145,10 @@ def _nothing(why: str) -> DryingFit:
     return DryingFit(why, none, none, math.nan, math.nan)
 
 
-# Of each course: how much of the loss is still to come at t / τ, and the factor of its late exponential.
-_SLAB = 8 / math.pi**2
-_ODD = np.arange(1, 24, 2) ** 2
-_FACTOR = (1.0, _SLAB, _SLAB**2)
-
-
-def _left(course: int, x: Floats) -> Floats:
-    """Part of the loss still to come, at times in units of the time constant."""
-    if course == 0:
-        return np.exp(-x)
-    odd = _ODD.reshape(-1, *([1] * x.ndim))
-    if course == 1:
-        return np.asarray((_SLAB / odd * np.exp(-odd * x)).sum(axis=0))
-    half = np.asarray((_SLAB / odd * np.exp(-odd * x / 2)).sum(axis=0))
-    return np.asarray(half * half)
-
-
 class _Fits(Struct, frozen=True):
-    """The least squares of one course at every time constant, and the weight that the log gives each."""
+    """The least squares of each row of a grid at each of its time constants, and the weight that the log gives it."""
 
-    course: int
+    grid: _Grid
     tail: Floats
     ln_weight: Floats
     end: Floats
@@ -113,49 +157,50 @@ class _Fits(Struct, frozen=True):
     shared: Floats  # covariance of end and loss
 
 
-def _fits(course: int, ln_tails: Floats, t: Floats, m: Floats, step_g: float, usual_tail_h: float) -> _Fits:
+def _fits(
+    grid: _Grid, t: Floats, m: Floats, step_g: float, usual_tail_h: float, odds: tuple[float, float, float]
+) -> _Fits:
+    ln_tails = grid.ln_tails
     tails = usual_tail_h * np.exp(ln_tails)
-    noise2 = (_READING_STEPS * step_g) ** 2
-    left = _left(course, t[None, :] / tails[:, None])
-    n, sums, squares = len(t), left.sum(axis=1), (left**2).sum(axis=1)
+    noise2 = (_READING_STEPS * step_g) ** 2 + (_COURSE_PART * float(m[0] - m[-1])) ** 2
+    left = left_of(grid.shape, grid.film, t / tails[:, :, None])
+    n, sums, squares = len(t), left.sum(axis=2), (left**2).sum(axis=2)
     determinant = np.maximum(n * squares - sums**2, 1e-12)
     across = left @ m
     loss = (n * across - sums * m.sum()) / determinant
     end = (squares * m.sum() - sums * across) / determinant
-    rest = ((m[None, :] - end[:, None] - loss[:, None] * left) ** 2).sum(axis=1)
-    prior = -((ln_tails / _WIDE_LN) ** 2) / 2 + math.log(ln_tails[1] - ln_tails[0])
+    rest = ((m - end[:, :, None] - loss[:, :, None] * left) ** 2).sum(axis=2)
+    prior = -((ln_tails / _WIDE_LN) ** 2) / 2 + grid.ln_cell + np.log(odds)[grid.shape][:, None]
     weight = -rest / (2 * noise2) - 0.5 * np.log(determinant) + prior
     weight = np.where((loss > 0) & (end > 0) & (determinant > 1e-9), weight, -np.inf)
-    return _Fits(course, tails, weight, end, loss, noise2 * squares / determinant, -noise2 * sums / determinant)
+    return _Fits(grid, tails, weight, end, loss, noise2 * squares / determinant, -noise2 * sums / determinant)
 
 
-def _told(fits: list[_Fits], t: Floats, m: Floats, step_g: float) -> DryingFit:
-    top = max(float(one.ln_weight.max()) for one in fits)
-    rounding2 = (_STANDING_STEPS * step_g) ** 2
-    bell = np.exp(-(_QUANTILES**2) / 2)
-    ends, dries, chances = [], [], []
-    for one in fits:
-        end = one.end[:, None] + _QUANTILES * np.sqrt(one.end_variance + rounding2)[:, None]
-        loss = one.loss[:, None] + (one.shared / one.end_variance)[:, None] * (end - one.end[:, None])
-        allowed = (end > 0) & (end < m[-1] + step_g) & (loss > 0)
-        ratio = np.where(allowed, _FACTOR[one.course] * loss / (DRY_PART * np.maximum(end, 1e-9)), 1.0)
-        ends.append(end.ravel())
-        dries.append(np.maximum(0.0, one.tail[:, None] * np.log(np.maximum(ratio, 1e-9))).ravel())
-        chances.append((np.where(allowed, bell, 0.0) * np.exp(one.ln_weight - top)[:, None]).ravel())
-    chance = np.concatenate(chances)
+def _told(fits: _Fits, t: Floats, m: Floats, step_g: float) -> DryingFit:
+    top = float(fits.ln_weight.max())
+    kept = fits.ln_weight > top - _FAINT
+    tail, end_g, loss_g, variance, shared, ln_weight = (
+        values[kept][:, None] for values in (
+            fits.tail, fits.end, fits.loss, fits.end_variance, fits.shared, fits.ln_weight,
+        )
+    )  # fmt: skip
+    late_parts = late_part(fits.grid.shape, fits.grid.film)
+    late = np.broadcast_to(late_parts[:, None], kept.shape)[kept][:, None]
+    end = end_g + _QUANTILES * np.sqrt(variance + (_STANDING_STEPS * step_g) ** 2)
+    loss = loss_g + shared / variance * (end - end_g)
+    allowed = (end > 0) & (end < m[-1] + step_g) & (loss > 0)
+    ratio = np.where(allowed, late * loss / (DRY_PART * np.maximum(end, 1e-9)), 1.0)
+    dry = np.maximum(0.0, tail * np.log(np.maximum(ratio, 1e-9)))
+    chance = np.where(allowed, np.exp(-(_QUANTILES**2) / 2), 0.0) * np.exp(ln_weight - top)
     if chance.sum() <= 0:
         return _nothing("the weights do not fall ever more slowly")
-    end_band, dry_band = _band(np.concatenate(ends), chance), _band(np.concatenate(dries), chance)
-    dry_band = Band(
-        max(0.0, dry_band.best - _DRY_TIMES * (dry_band.best - dry_band.low)),
-        dry_band.best,
-        dry_band.best + _DRY_TIMES * (dry_band.high - dry_band.best),
-    )
+    end_band, dry_band = _band(end.ravel(), chance.ravel()), _band(dry.ravel(), chance.ravel())
     why = _too_early(end_band, m)
-    best = max(fits, key=lambda one: float(one.ln_weight.max()))
-    number = int(best.ln_weight.argmax())
-    curve = _curve(fits, top, t, dry_band) if not why else ()
-    return DryingFit(why, end_band, dry_band, float(best.tail[number]), _rate(best, number, t, m), curve)
+    best = np.unravel_index(int(fits.ln_weight.argmax()), kept.shape)
+    curve = _curve(fits, kept, t, dry_band) if not why else ()
+    return DryingFit(
+        why, end_band, dry_band, float(fits.tail[best]), _rate(fits, int(best[0]), int(best[1]), t, m), curve
+    )
 
 
 def _too_early(end: Band, m: Floats) -> str:
@@ -167,11 +212,12 @@ def _too_early(end: Band, m: Floats) -> str:
     return ""
 
 
-def _rate(fits: _Fits, number: int, t: Floats, m: Floats) -> float:
+def _rate(fits: _Fits, row: int, number: int, t: Floats, m: Floats) -> float:
     """What is lost an hour at the last weighing, as a part of the mass then."""
-    tail = float(fits.tail[number])
-    now, later = _left(fits.course, np.array([t[-1] / tail, t[-1] / tail + 0.01]))
-    return float(fits.loss[number] * (now - later) / (0.01 * tail) / m[-1])
+    tail = float(fits.tail[row, number])
+    times = np.array([[t[-1] / tail, t[-1] / tail + 0.01]])
+    ((now, later),) = left_of(fits.grid.shape[row : row + 1], fits.grid.film[row : row + 1], times)
+    return float(fits.loss[row, number] * (now - later) / (0.01 * tail) / m[-1])
 
 
 def _band(values: Floats, chance: Floats) -> Band:
@@ -182,16 +228,17 @@ def _band(values: Floats, chance: Floats) -> Band:
     return Band(low, best, high)
 
 
-def _curve(fits: list[_Fits], top: float, t: Floats, dry: Band) -> tuple[tuple[float, float, float, float], ...]:
+def _curve(fits: _Fits, kept: NDArray[np.bool_], t: Floats, dry: Band) -> tuple[tuple[float, float, float, float], ...]:
     """The course with its range, a little past the time when it is dry."""
     until = max(float(t[-1]) * 1.15, min(dry.high * 1.1, 6 * float(t[-1])))
     hours = np.linspace(0, until, _CURVE)
     tracks, chances = [], []
-    for one in fits:
-        kept = one.ln_weight > top - _FAINT
-        left = _left(one.course, hours[None, :] / one.tail[kept][:, None])
-        tracks.append(one.end[kept][:, None] + one.loss[kept][:, None] * left)
-        chances.append(np.exp(one.ln_weight[kept] - top))
+    for row in np.flatnonzero(kept.any(axis=1)):
+        own = kept[row]
+        one = slice(row, row + 1)
+        left = left_of(fits.grid.shape[one], fits.grid.film[one], (hours / fits.tail[row][own][:, None])[None])[0]
+        tracks.append(fits.end[row][own][:, None] + fits.loss[row][own][:, None] * left)
+        chances.append(np.exp(fits.ln_weight[row][own] - fits.ln_weight.max()))
     track, chance = np.concatenate(tracks), np.concatenate(chances)
     bands = (_band(track[:, number], chance) for number in range(_CURVE))
     return tuple((float(hour), band.low, band.best, band.high) for hour, band in zip(hours, bands, strict=True))

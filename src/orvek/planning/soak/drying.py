@@ -16,6 +16,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 _PCT, _G = Dimension.PERCENT, Dimension.MASS
+_TOLD = 3.0  # times as likely as another: a shape that the maker told (a choice)
 _OUT_OF_PLACE = 2.5  # times its neighbours, and a weight was typed wrongly: 400 g for 40.0 (a choice)
 
 
@@ -24,7 +25,7 @@ def dry_plan(job: Job, shop: Shop) -> DryPlan:
     drying, log = job.soak.drying, job.soak.drying.in_order
     step_g = job.pour.scale.resolution_g
     usual = usual_tail_h(job, shop)
-    fit = _fit(log, step_g, usual)
+    fit = _fit(log, step_g, usual, _odds(job.soak.wood))
     told = fit is not None and not fit.why_not
     equilibrium = _equilibrium(job)
     tail = fit.tail_h if fit is not None and told else usual
@@ -73,13 +74,26 @@ def _sides_mm(wood: WoodInHand) -> tuple[float, float]:
     return wood.width_mm, wood.depth_mm
 
 
-def _fit(log: tuple[Weighing, ...], step_g: float, usual: float) -> DryingFit | None:
+def _odds(wood: WoodInHand) -> tuple[float, float, float]:
+    """How likely a piece dries like a slab, a cylinder, a square bar: three to one as its shape says."""
+    thin, wide = sorted((wood.width_mm, wood.depth_mm))
+    match wood.form:
+        case "round":
+            return 1.0, _TOLD, 1.0
+        case "hollow round":
+            return _TOLD, 1.0, 1.0
+        case "rectangular":
+            return (_TOLD, 1.0, 1.0) if thin < wide / 2 else (1.0, 1.0, _TOLD)
+    return 1.0, 1.0, 1.0
+
+
+def _fit(log: tuple[Weighing, ...], step_g: float, usual: float, odds: tuple[float, float, float]) -> DryingFit | None:
     if not log:
         return None
     from orvek.craft.drying_fit import fitted_drying  # it needs NumPy, which no job without a log does
 
     hours = tuple((one.when - log[0].when).total_seconds() / 3600 for one in log)
-    return fitted_drying(hours, tuple(one.mass_g for one in log), step_g, usual)
+    return fitted_drying(hours, tuple(one.mass_g for one in log), step_g, usual, odds)
 
 
 def _equilibrium(job: Job) -> Figure:
@@ -101,7 +115,7 @@ def _end(fit: DryingFit) -> Figure:
         Term("low", "nine times in ten above", band.low, _G),
         Term("high", "and below", band.high, _G),
     )
-    source = "least squares over three courses of drying, each with its weight"
+    source = "least squares over courses of diffusion with and without a film of air, each with its weight"
     return Figure("It will come to", band.best, _G, "m(t) = m end + loss · left(t / τ)", terms, source)
 
 

@@ -13,6 +13,8 @@ from orvek.planning.soak.drying import guessed_tail_h
 from orvek.planning.soak.dyes import dyeing_of
 from orvek.planning.soak.oven import heat_plan
 
+_SAME_PART = 0.02  # of a value: nobody saw it more closely
+
 
 def observations(plan: Plan) -> tuple[Observation, ...]:
     """All that was measured and is not yet among the shop's records.
@@ -20,10 +22,15 @@ def observations(plan: Plan) -> tuple[Observation, ...]:
     Raises:
         NothingToDoError: nothing was measured, or all of it stands there already.
     """
-    found = tuple(one for one in _seen(plan) if one not in plan.shop.soaked)
+    found = tuple(one for one in _seen(plan) if not any(_is_same(one, there) for there in plan.shop.soaked))
     if not found:
         raise NothingToDoError("Adding to your records", "a weight, a probe or a depth that is not there yet")
     return found
+
+
+def _is_same(one: Observation, there: Observation) -> bool:
+    """Whether an observation stands there already: a fit moves by a hair once it is among the records."""
+    return one == there.with_(value=one.value) and abs(one.value - there.value) <= _SAME_PART * one.value
 
 
 def _seen(plan: Plan) -> Iterator[Observation]:
