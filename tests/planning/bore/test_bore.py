@@ -218,6 +218,22 @@ def test_paint_takes_room_round_the_tube(tideline: Job, shop: Shop) -> None:
     assert bare is not None
     assert coated is not None
     assert bare.gap_mm.value - coated.gap_mm.value == pytest.approx(2 * 2 * PAINT_MM)
+    assert coated.glue_ml.value < 0.2 * bare.glue_ml.value, "the glue fills what the paint leaves"
+
+
+def test_paint_that_leaves_no_room_is_told_before_the_glue(tideline: Job, shop: Shop) -> None:
+    """Tube 8.15 in a hole of 8.35: two coats leave 0.02 mm."""
+    job = on_pen(tube_diameter_mm=8.15, bit_diameter_mm=8.35)(tideline)
+    assert "will hardly go in" not in " ".join(one.title for one in plan(job, shop).findings)
+    for where in ("hole", "tube"):
+        painted = set_value(job, ("blank", "paints"), (Paint(where=where),))  # type: ignore[arg-type]
+        assert hole(painted, shop).tube.gap_mm.value == pytest.approx(0.02)  # type: ignore[union-attr]
+        (finding,) = (one for one in plan(painted, shop).findings if "will hardly go in" in one.title)
+        assert finding.severity is Severity.CAUTION
+        assert len(finding.remedies) == 2
+        for remedy in finding.remedies:
+            mended = apply_remedy(painted, remedy)
+            assert "will hardly go in" not in " ".join(one.title for one in plan(mended, shop).findings), remedy.label
 
 
 def test_two_measured_ends_say_to_which_size_it_cleans_up(tideline: Job, shop: Shop) -> None:

@@ -6,11 +6,14 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft import boring
 from orvek.craft.boring_plan import may_shorten, shortened_mm
+from orvek.craft.turning import LEAST_WALL_MM
 from orvek.planning.bore.results import HolePlan
+from orvek.planning.bore.tubing import paint_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.shortening import cuts_mm, decided
 from orvek.planning.stuff import oily_woods
+from orvek.planning.words import counted
 
 _TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
 
@@ -45,6 +48,8 @@ def tube(plan: Plan) -> Iterator[Finding]:
             else:
                 because += " Thick epoxy fills more, and a sleeve of paper or shavings takes up the rest."
                 yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube is loose.", because, (slow,))
+        elif not is_measured and room < boring.LEAST_CLEARANCE_MM - 1e-9 and paint_mm(plan.job, hole.number):
+            yield _painted(plan, hole, room)
         elif room / 2 > glue.gap_mm:
             because = f"{plan.mm(room / 2, 2)} all round; {glue.key} fills {plan.mm(glue.gap_mm, 2)}."
             title = f"{hole.name}: the glue may not fill the gap."
@@ -56,6 +61,29 @@ def tube(plan: Plan) -> Iterator[Finding]:
         because = "It foams into an open tube, and must then be carved and reamed out."
         plug = Remedy("Plug the tubes", (Edit(("bore", "is_plugged"), True),))
         yield Finding(Severity.CAUTION, Station.BORE, "The glue will foam into the tubes.", because, (plug,))
+
+
+def _painted(plan: Plan, hole: HolePlan, room_mm: float) -> Finding:
+    """Paint that leaves the tube no room: fewer coats where that is enough, else a wider bit."""
+    paint, coats, bare = paint_mm(plan.job, hole.number), plan.job.bore.paint_coats, hole.barrel
+    each = paint / coats
+    fewer = max((n for n in range(1, coats) if room_mm + (coats - n) * each >= boring.LEAST_CLEARANCE_MM), default=0)
+    remedies = []
+    if fewer:
+        words = f"Paint {'one coat' if fewer == 1 else f'{fewer} coats'}"
+        remedies.append(Remedy(words, (Edit(("bore", "paint_coats"), fewer),)))
+    wider = boring.bit_for_tube(bare.tube_diameter_mm + paint)
+    slimmest = min(size for _, size in bare.profile)
+    if wider is not None and wider.diameter_mm <= slimmest - 2 * LEAST_WALL_MM:
+        edit = Edit(("pen", "barrels", hole.number, "bit_diameter_mm"), round(wider.diameter_mm, 4))
+        remedies.append(Remedy(f"Drill with {wider.name}", (edit,)))
+    because = (
+        f"{counted(coats, 'coat')} of paint take about {plan.mm(paint, 2)} of the diameter and leave "
+        f"{plan.mm(max(0.0, room_mm), 2)}; glue wants {plan.mm(boring.LEAST_CLEARANCE_MM, 2)} and more. Try the tube "
+        "dry before you glue it."
+    )
+    title = f"{hole.name}: with its paint the tube will hardly go in."
+    return Finding(Severity.CAUTION, Station.BORE, title, because, tuple(remedies))
 
 
 def reclaimed(plan: Plan) -> Iterator[Finding]:

@@ -24,9 +24,10 @@ def tube_plan(job: Job, number: int, barrel: Barrel, bored_mm: float, stuff: Stu
         return None
     hole = job.bore.hole(number)
     outside = hole.tube_mm or barrel.tube_diameter_mm
+    paint = paint_mm(job, number)
     return TubePlan(
         gap_mm=_gap(job, number, outside, bored_mm),
-        glue_ml=_glue(barrel, outside, bored_mm),
+        glue_ml=_glue(barrel, outside + paint, bored_mm),
         cut_mm=_cut(barrel) if barrel.has_tube and barrel.set_back_mm else None,
         press_mpa=_pressed(barrel, outside),
         grows_mm=_grows(barrel, stuff),
@@ -69,9 +70,13 @@ def lip_gap_mm(barrel: Barrel) -> Figure:
     return Figure("Gap if 0.25° out of square", gap, _MM, "gap = D · tan ε", terms, "derived; 0.1° is good", digits=2)
 
 
+def paint_mm(job: Job, number: int) -> float:
+    """What the paint on both sides takes of the room round a tube, whether hole or tube is painted."""
+    return 2 * PAINT_MM * job.bore.paint_coats if job.blank.paint(number).where != "none" else 0.0
+
+
 def _gap(job: Job, number: int, outside_mm: float, bored_mm: float) -> Figure:
-    hole = job.bore.hole(number)
-    paint = 2 * PAINT_MM * job.bore.paint_coats if job.blank.paint(number).where != "none" else 0.0
+    hole, paint = job.bore.hole(number), paint_mm(job, number)
     terms = (
         Term("hole", "the hole", bored_mm, _MM, "measured" if hole.measured_mm else None),
         Term("tube", "tube or pin, outside", outside_mm, _MM, "measured" if hole.tube_mm else None),
@@ -85,7 +90,7 @@ def _glue(barrel: Barrel, outside_mm: float, bored_mm: float) -> Figure:
     volume = boring_plan.glue_mm3(bored_mm, outside_mm, barrel.glued_mm)
     terms = (
         Term("D", "the hole", bored_mm, _MM),
-        Term("d", "tube or pin, outside", outside_mm, _MM),
+        Term("d", "tube or pin, outside, with its paint", outside_mm, _MM),
         Term("L", "glued", barrel.glued_mm, _MM),
     )
     formula = "V = π/4 · (D² − d²) · L"
