@@ -31,7 +31,11 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.planning.cure.findings import cup_ages
+from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import NO_BUTTON
+from orvek.planning.haste import HASTE
+from orvek.planning.plan import with_answer
 from orvek.shop import demo_job
 from tests.strategies import jobs
 
@@ -258,3 +262,27 @@ def test_a_bar_that_is_long_enough_with_less_trim_is_no_dead_end(shop: Shop, len
         trimmed = apply_remedy(job, finding.remedies[0])
         assert trimmed.pen is not None
         assert trimmed.pen.barrels[0].trim_mm == 1.2
+
+
+def test_shares_that_do_not_add_up_may_be_what_the_others_leave(tideline: Job, shop: Shop) -> None:
+    assert len(tideline.cast.cups) == 2
+    job = put(*CUPS, 1, "share", value=50)(put(*CUPS, 0, "share", value=62)(tideline))
+    finding = found(job, shop, "The shares make 112 %.")
+    assert finding is not None
+    made = [[cup.share for cup in apply_remedy(job, remedy).cast.cups] for remedy in finding.remedies]
+    assert made == [[62, 38], [50, 50], [pytest.approx(55.4, abs=0.05), pytest.approx(44.6, abs=0.05)]]
+
+
+@pytest.mark.parametrize(("minutes", "hurry"), [(1.4, 0.03), (4.0, 3.0)])
+def test_what_is_stirred_so_quickly_is_not_to_be_stirred_so_quickly(
+    tideline: Job, shop: Shop, minutes: float, hurry: float
+) -> None:
+    made = plan(set_value(tideline, ("pour", "mix_min_per_cup"), minutes), shop)
+    question = cure_question(made)
+    assert question is not None
+    low = (max(cup_ages(made)) - hurry) / HASTE
+    short = CureForecast(question, cup_lives_min=(Band(low, low + 1, low + 2),) * 2)
+    told = [one for one in with_answer(made, "cure", short).findings if one.key == "cure.lives"]
+    assert told
+    labels = [remedy.label for one in told for remedy in one.remedies]
+    assert any(label.startswith("Stir each cup in") for label in labels) == (hurry > 1)

@@ -95,6 +95,14 @@ def test_what_tore_out_before_is_left_more(tideline: Job, shop: Shop) -> None:
     assert mended.finish.more_mm == 0.7
     assert "finish.tear_out" not in {one.key for one in plan(mended, shop).findings}
     assert "finish.tear_out" not in {one.key for one in plan(tideline, shop).findings}
+    deep = deeds.add_fault(tideline, torn.with_(deep_mm=1.2))
+    finding = next(one for one in plan(deep, shop).findings if one.key == "finish.tear_out")
+    assert "no allowance covers that" in finding.because
+    assert finding.remedies == (), "and no button offers one"
+    deep = deeds.add_fault(tideline, torn.with_(deep_mm=1.2))
+    finding = next(one for one in plan(deep, shop).findings if one.key == "finish.tear_out")
+    assert "no allowance covers that" in finding.because
+    assert finding.remedies == (), "and no button offers one"
 
 
 def test_bushings_wear(tideline: Job, shop: Shop) -> None:

@@ -271,6 +271,8 @@ def test_a_colour_that_the_lathe_takes_away_is_said_before_boring(tideline: Job,
     assert finding.remedies[0].label.startswith(("Dye", "Leave it in"))
     for remedy in finding.remedies[:1]:
         assert told(apply_remedy(job, remedy), shop, "Colour 1 may be turned away.") is None
+    longer = next(remedy for remedy in finding.remedies if remedy.label.startswith("Leave it in"))
+    assert longer.label.removeprefix("Leave it in ") in finding.because, "button and sentence say the same time"
     brushed = soaked(tideline, Soak(), DyeStep(way="brushed on", soaked_min=3))
     finding = told(brushed, shop, "Colour 1 may be turned away.")
     assert finding is not None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft import boring
@@ -9,6 +10,7 @@ from orvek.craft.boring_plan import rpm
 from orvek.craft.wander import v_jaw_shift_mm
 from orvek.documents import RoundStep
 from orvek.planning.bore.drilling import SAME_BIT_MM
+from orvek.planning.bore.results import HolePlan
 from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -17,6 +19,7 @@ from orvek.quantities import Dimension, write
 # Choices of this program, in %: a maker with a day's work in the bar wants to know of one in twenty, and of the side
 # breaking out, which throws pieces, of one in a hundred.
 TELL_FLAT_PCT, TELL_SIDE_PCT, TELL_SHIFT_PCT = 5.0, 1.0, 20.0
+_STRAIGHT_MM = 0.2  # nobody sees less (workshop practice)
 _JAMS_MM = 0.1  # a step in the middle of a hole that no tube passes without a reamer (an estimate)
 _V_UNDER_MM = 0.5  # how much thinner a bar may come out of its mould than the one that was centred (an estimate)
 
@@ -236,10 +239,7 @@ def measured(plan: Plan) -> Iterator[Finding]:
         wanted = hole.widest_mm
         off = max((x * x + y * y) ** 0.5 for x, y in hole.off_pattern_mm or ())
         if cleans >= wanted:
-            more = f" The pattern lies {plan.mm(off, 2)} off." if off > plan.job.bore.pattern_mm else ""
-            because = f"Turned on its tube it is round from {plan.mm(cleans)}, and {plan.mm(wanted)} is wanted.{more}"
-            title = f"{hole.name}: {'crooked but fine' if off > 0.2 else 'straight'}."
-            yield Finding(Severity.NOTE, Station.BORE, title, because)
+            yield _cleans_up(plan, hole, cleans, off)
             continue
         smaller = [
             pen.name
@@ -252,6 +252,22 @@ def measured(plan: Plan) -> Iterator[Finding]:
             "mount it on the hole and see whether a slimmer shape pleases; the finish over a flat never does."
         )
         yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a flat stays.", because)
+
+
+def _cleans_up(plan: Plan, hole: HolePlan, cleans_mm: float, off_mm: float) -> Finding:
+    """A hole on which the barrel comes out round, with its pattern as far off as is accepted, or further."""
+    because = f"Turned on its tube it is round from {plan.mm(cleans_mm)}, and {plan.mm(hole.widest_mm)} is wanted."
+    accepted = plan.job.bore.pattern_mm
+    if off_mm <= accepted:
+        title = f"{hole.name}: {'crooked but fine' if off_mm > _STRAIGHT_MM else 'straight'}."
+        return Finding(Severity.NOTE, Station.BORE, title, because)
+    because += (
+        f" The pattern lies {plan.mm(off_mm, 2)} off its middle; {plan.mm(accepted, 2)} is what you would not mind."
+    )
+    size = math.ceil(10 * off_mm) / 10
+    remedy = Remedy(f"I do not mind {plan.mm(size)}", (Edit(("bore", "pattern_mm"), size),))
+    title = f"{hole.name}: the pattern comes out off centre."
+    return Finding(Severity.CAUTION, Station.BORE, title, because, (remedy,))
 
 
 def _bit_edit(barrel: int, size_mm: float) -> Edit:

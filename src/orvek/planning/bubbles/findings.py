@@ -127,10 +127,10 @@ def untreated(plan: Plan) -> Iterator[Finding]:
     foams = " Every trace of water makes more of them." if family is not None and family.foams_with_water else ""
     because = (
         f"Its pot life is {plan.minutes(life)}, too short for bubbles to rise.{foams} Pressure until it has gelled "
-        "makes them too small to see."
+        "makes them too small to see; or take a slow resin."
     )
     title = "Bubbles will stay in this casting."
-    yield Finding(Severity.CAUTION, Station.POUR, title, because, (*_under_pressure(plan), *_slower(plan)))
+    yield Finding(Severity.CAUTION, Station.POUR, title, because, tuple(_under_pressure(plan)))
 
 
 def _under_pressure(plan: Plan) -> Iterator[Remedy]:
@@ -144,21 +144,6 @@ def _under_pressure(plan: Plan) -> Iterator[Remedy]:
             edits = (Edit(("pour", "pot"), pot), Edit(("pour", "bubbles"), bubbles))
             yield Remedy(f"{plan.bar(bar)} in {pot.name}", edits)
             return
-
-
-def _slower(plan: Plan) -> Iterator[Remedy]:
-    """The slowest resin of the shelf that sets in a mould."""
-    slow = [
-        one
-        for one in plan.shop.resins
-        if one.pot_life_min is not None
-        and one.pot_life_min.value > _RISES_MIN
-        and (known := plan.shop.family(one.family)) is not None
-        and known.sets_when_mixed
-    ]
-    if slow:
-        best = max(slow, key=lambda one: one.pot_life_min.value if one.pot_life_min else 0.0)
-        yield Remedy(f"Pour {best.name}", (Edit(("pour", "resin"), best),))
 
 
 def sealing(plan: Plan) -> Iterator[Finding]:

@@ -18,6 +18,7 @@ from orvek.quantities import Dimension, decimal, write
 
 _ROUGH_MIN = 360.0  # a wider range than this is told to the hour, a narrower one to ten minutes
 _IN_MINUTES = 120.0  # times of fast resins are told in minutes, by a bench timer
+_SAME_MIN = 0.05  # of stirring: less is the same
 _EDGE_K = 25.0  # estimate: a band of peaks this wide straddles a run-away
 _ABOVE_DEW_K = 2.0  # thermometers and hygrometers of a shop are no better
 
@@ -141,7 +142,7 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
     if 1 <= fewer < bars and fewer <= most:
         yield Remedy(f"Cast at most {fewer} at a time", (Edit(("pour", "most_bars_at_once"), fewer),))
     quicker = round((HASTE * life.low - bars * pour.pour_s_per_bar / 60) / cups, 1)
-    if quicker >= 1:
+    if 1 <= quicker < pour.mix_min_per_cup - _SAME_MIN:
         words = f"Stir each cup in {decimal(quicker)} min"
         yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))
     shop = plan.job.batch.shop_temperature_c

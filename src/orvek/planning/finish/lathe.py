@@ -36,8 +36,8 @@ def lathe_lines(plan: Plan) -> tuple[str, ...]:
     return tuple(lines)
 
 
-def advised_more_mm(plan: Plan) -> tuple[float, str]:
-    """What to leave for tear-out and because of what; 0 where nothing asks for it.
+def advised_more_mm(plan: Plan) -> tuple[float | None, str]:
+    """What to leave for tear-out and because of what; 0 where nothing asks for it, None where no allowance is enough.
 
     As deep as this blank's own tear-outs, and a little more; without any by what it is made of. Workshop practice.
     """
@@ -47,7 +47,7 @@ def advised_more_mm(plan: Plan) -> tuple[float, str]:
         deep, more = plan.mm(max(torn), 1), 2 * max(torn) + _MORE_MM
         if more <= _MOST_MM:
             return more, f"It tore out {many}, up to {deep} deep: twice that on the diameter and a little more."
-        return _MOST_MM, f"It tore out {many}, up to {deep} deep: no allowance covers that. Lighter cuts, wicked glue."
+        return None, f"It tore out {many}, up to {deep} deep: no allowance covers that. Lighter cuts, wicked glue."
     if tears(plan.job):
         return _SOFT_MM, "Fibre, cob and punky wood tear before they cut: 0.3 to 0.5 mm more, sanded down at the end."
     if stuff_of(plan.job, plan.job.bore.stuff).key in {"polyester", "bone"}:
@@ -60,7 +60,9 @@ def tear_out(plan: Plan) -> Iterator[Finding]:
     if plan.finish is None:
         return
     more, because = advised_more_mm(plan)
-    if more > plan.job.finish.more_mm + 0.05:
+    if more is None:
+        yield Finding(Severity.CAUTION, Station.FINISH, "It tears out deeper than sanding reaches.", because)
+    elif more > plan.job.finish.more_mm + 0.05:
         asked = min(5.0, round(more, 1))
         remedy = Remedy(f"Leave {plan.mm(asked)} more", (Edit(("finish", "more_mm"), asked),))
         title = "Leave more for soft wood." if tears(plan.job) else "Leave more for tear-out."

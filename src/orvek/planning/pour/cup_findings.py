@@ -15,6 +15,7 @@ from orvek.quantities import decimal
 
 # How far a dose may be off before it is seen, by kind: workshop practice.
 _BEARS_PCT = {"pearl": 15.0, "flake": 15.0, "paste": 10.0, "dye": 5.0, "ink": 5.0}
+_LEAST_SHARE_PCT = 1.0
 _SHARES_WITHIN_PCT = 0.1  # rounding of typed shares
 
 
@@ -27,13 +28,19 @@ def shares(plan: Plan) -> Iterator[Finding]:
     scaled = renormalise_shares(plan.job).cast.cups
     words = ", ".join(plan.pct(cup.share) for cup in scaled)
     edits = tuple(Edit(_cup_path(plan, i, "share"), cup.share) for i, cup in enumerate(scaled))
-    yield Finding(
-        Severity.CAUTION,
-        Station.POUR,
-        f"The shares make {plan.pct(total)}.",
-        f"The plan scales them so that they fill the mould: {words}.",
-        (Remedy(f"Write them as {words}", edits),),
-    )
+    remedies = (*_the_rest(plan, total), Remedy(f"Write them as {words}", edits))
+    because = f"The plan scales them so that they fill the mould: {words}."
+    yield Finding(Severity.CAUTION, Station.POUR, f"The shares make {plan.pct(total)}.", because, remedies)
+
+
+def _the_rest(plan: Plan, total: float) -> Iterator[Remedy]:
+    """One cup takes what the others leave: the last, and of two the first as well, for nobody knows which was meant."""
+    cups = plan.job.cast.cups
+    for number in (len(cups) - 1, 0) if len(cups) == 2 else (len(cups) - 1,):
+        rest = round(100 - (total - cups[number].share), 1)
+        if len(cups) > 1 and rest >= _LEAST_SHARE_PCT:
+            edit = Edit(_cup_path(plan, number, "share"), rest)
+            yield Remedy(f"{cups[number].name}: the rest, {plan.pct(rest)}", (edit,))
 
 
 def vessels(plan: Plan) -> Iterator[Finding]:

@@ -45,8 +45,11 @@ def _longer(plan: Plan, dye: DyePlan) -> str:
     """What more time would do; a brush leaves nothing to soak in."""
     if dye.dye.way == "brushed on":
         return "A brush brings it no deeper."
-    if not dye.is_seen and dye.hours_wanted < _DAYS_H:
-        return f"The same way it would take {plan.minutes(60 * math.ceil(dye.hours_wanted))}."
+    if dye.needed_mm is not None and not dye.is_seen:
+        # As much deeper as makes it sure: the button leaves it in for as long.
+        hours = hours_needed(dyeing_of(plan.job, dye.dye), dye.side.best, dye.needed_mm.value * _CLEARLY)
+        if hours < _DAYS_H:
+            return f"The same way, to be sure of it, would take {plan.minutes(60 * math.ceil(hours))}."
     return "A slimmer bar, rounded down first, needs less."
 
 

@@ -37,7 +37,6 @@ def dye_plans(plan: Plan) -> Iterator[DyePlan]:
             end_mm=_figure("… and at the ends", end, _half_mm(plan), how, is_seen=step.seen_end_mm is not None),
             side=side,
             needed_mm=needed,
-            hours_wanted=dyeing.hours_needed(how, side.best, needed.value) if needed else 0.0,
             is_seen=is_seen,
         )
 

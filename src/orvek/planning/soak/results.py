@@ -89,7 +89,6 @@ class DyePlan(Struct, frozen=True):
     end_mm: Figure
     side: Band
     needed_mm: Figure | None
-    hours_wanted: float
     is_seen: bool
 
 
