@@ -7,7 +7,8 @@ import math
 import numpy as np
 import pytest
 
-from orvek.craft.calibrating import Observation, from_label, refit, watched
+from orvek.craft.calibrating import Observation, cup_gel_s, from_label, refit, watched
+from orvek.craft.pouring import pot_life_min
 from orvek.errors import OutOfBoundsError
 from tests.craft.test_curing import COATING, DEEP, FAST, POLYESTER
 
@@ -22,6 +23,23 @@ def test_the_label_gives_back_the_familys_own_rate(kinetics, pot_life_min) -> No
     assert fit.kinetics.rate_25 == pytest.approx(kinetics.rate_25, rel=0.01)
     gel, _ = watched(fit.kinetics, 100, 25, with_peak=False)
     assert gel == pytest.approx(60 * pot_life_min, rel=0.005)
+
+
+@pytest.mark.parametrize(
+    ("kinetics", "mass_g", "limit_c"),
+    [(COATING, 100, 165.09), (DEEP, 200, 75.99), (POLYESTER, 100, 187.92)],
+    ids=["quick", "deep, running away", "UP"],
+)
+def test_a_watched_cup_peaks_where_small_cells_end(kinetics, mass_g: float, limit_c: float) -> None:  # type: ignore[no-untyped-def]
+    """The limits are extrapolated from cups of 20 x 14 and 40 x 28 cells."""
+    _, peak = watched(kinetics, mass_g, 25)
+    assert peak == pytest.approx(limit_c, abs=0.28)
+
+
+@pytest.mark.parametrize(("label_min", "cup_g"), [(20, 231), (60, 156), (60, 400), (240, 231), (480, 231), (1440, 400)])
+def test_a_large_cup_lasts_about_as_long_as_a_calculated_one(label_min: float, cup_g: float) -> None:
+    calculated = cup_gel_s(from_label(DEEP, label_min).kinetics, cup_g, 25) / 60
+    assert pot_life_min(label_min, 100, cup_g) == pytest.approx(calculated, rel=0.08)
 
 
 def test_a_peak_on_the_label_sets_the_heat() -> None:

@@ -73,6 +73,20 @@ def test_a_remedy_of_haste_has_its_number(tideline: Job, shop: Shop) -> None:
     assert remedy.edits[0].value == int(left_min * 60 / 60)
 
 
+def test_a_larger_cup_has_less_time_than_its_label(tideline: Job, shop: Shop) -> None:
+    """The label's mass is moved, so that the cups hold less, as much and far more than it says."""
+    slow = set_value(tideline, ("pour", "resin", "pot_life_min"), {"value": 480.0})
+    lives = []
+    for mass_g in (5000, 100, 30, 10):
+        made = plan(set_value(slow, ("pour", "resin", "pot_life_mass_g"), mass_g), shop)
+        assert made.pace is not None
+        assert made.pace.pot_life is not None
+        lives.append(made.pace.pot_life.value)
+    assert lives[0] == 480
+    assert lives == sorted(lives, reverse=True)
+    assert lives[3] < 0.7 * lives[1]
+
+
 def test_warming_is_in_the_air_when_it_is_said(tideline: Job, shop: Shop) -> None:
     there = tideline.pour.conditions.with_(warm_c=45.0, warm_after_min=600, warm_min=240)
     question = cure_question(plan(set_value(tideline, ("pour", "conditions"), there), shop))

@@ -29,7 +29,7 @@ READING_SD = 0.10  # of a gel time, as a fraction: an estimate of how well it is
 PEAK_SD_K = 5.0  # reading a peak with a probe: estimate
 FAR_OFF = 3.0  # standard deviations from what the model can still explain
 _MOST_HEAT = 0.5  # how far a family's heat may be off, as a logarithm: beyond it the label is misread
-_CELLS, _TOLERANCE = (10, 7), 1e-4
+_CELLS, _TOLERANCE = (14, 10), 1e-4  # peaks within 0.4 K of those of endlessly small cells, away from run-away
 _LONGEST_S = 30 * 86400.0  # where a search ends: no label is longer
 
 

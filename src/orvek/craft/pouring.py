@@ -9,6 +9,7 @@ import math
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Literal
 
+import numpy as np
 from msgspec import Struct
 
 Weighing = Literal["tared", "cumulative"]
@@ -27,12 +28,35 @@ STOCK_STRENGTHS_PCT = (
 )  # easy to mix: workshop practice
 
 
+# How a cup's life falls with its mass, as the power of it: simulated epoxy cups of 100 to 400 g at 25 °C, by the
+# label's minutes. A quick resin keeps its heat in a small cup already; a slow one heats only in a large one.
+_LIFE_BY_MASS = (
+    (10.0, 20.0, 35.0, 60.0, 120.0, 240.0, 480.0, 1440.0),
+    (0.00, 0.015, 0.045, 0.09, 0.18, 0.31, 0.45, 0.32),
+)
+
+
 class StockDose(Struct, frozen=True):
     """What is weighed when a pigment comes from a stock dispersed in part A."""
 
     stock_g: float
     part_a_g: float
     part_b_g: float
+
+
+def pot_life_min(label_min: float, label_g: float, cup_g: float) -> float:
+    """How long a cup stays liquid when it holds more than the label's: t = label · (label's mass / mass)^p.
+
+    p grows with the label's time (simulated cups, see `heating.cup_mesh`). A smaller cup is not said to last longer
+    than its label.
+
+    >>> round(pot_life_min(480, 100, 400))
+    257
+    >>> pot_life_min(480, 100, 60)
+    480
+    """
+    power = float(np.interp(math.log(label_min), np.log(_LIFE_BY_MASS[0]), _LIFE_BY_MASS[1]))
+    return label_min * float(min(1.0, (label_g / cup_g) ** power))
 
 
 def mass_ratio(parts_a: float, parts_b: float, density_a: float, density_b: float) -> float:

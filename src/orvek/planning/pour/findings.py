@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from itertools import combinations
 
 from orvek.craft.moulding import bar_section, bars_in, shrunk_mm
+from orvek.craft.pouring import pot_life_min
 from orvek.craft.turning import clean_up_mm, cleans_up_to_mm
 from orvek.documents import InsertStep, Pour, Resin, declared
 from orvek.planning.bar import bar_size
@@ -173,9 +174,9 @@ def family(plan: Plan) -> Iterator[Finding]:
 
 def pace(plan: Plan) -> Iterator[Finding]:
     """Whether stirring and pouring fit the pot life."""
-    if plan.pace is None or plan.pace.pot_life_min is None:
+    if plan.pace is None or plan.pace.pot_life is None:
         return
-    working, pot_life = plan.pace.working_min.value, plan.pace.pot_life_min
+    working, pot_life = plan.pace.working_min.value, plan.pace.pot_life.value
     if working <= HASTE * pot_life:
         return
     late = working > pot_life
@@ -183,10 +184,25 @@ def pace(plan: Plan) -> Iterator[Finding]:
     because = (
         f"Stirring {counted(len(plan.job.cast.wet), 'cup')} and pouring "
         f"{counted(plan.bars.bars_per_casting, 'bar')} takes "
-        f"{plan.minutes(working)}; the label gives {plan.minutes(pot_life)}."
+        f"{plan.minutes(working)}; {_given(plan, pot_life)}."
     )
     severity = Severity.STOP if late else Severity.CAUTION
     yield Finding(severity, Station.POUR, title, because, tuple(_slower(plan, pot_life)))
+
+
+def _given(plan: Plan, life_min: float) -> str:
+    """Where a pot life comes from: the label, or the label's for a cup of more than its mass."""
+    resin, mixture = plan.job.pour.resin, plan.mixture
+    assert resin is not None
+    assert resin.pot_life_min is not None
+    label = resin.pot_life_min.value
+    if mixture is None or plan.minutes(life_min) == plan.minutes(label):
+        return f"the label gives {plan.minutes(label)}"
+    largest = max(cup.mass_g.value for cup in mixture.wet)
+    return (
+        f"the label gives {plan.minutes(label)} in a cup of {plan.g(resin.pot_life_mass_g, 0)}, "
+        f"which is about {plan.minutes(life_min)} in your largest of {plan.g(largest, 0)}"
+    )
 
 
 def label_conditions(plan: Plan) -> Iterator[Finding]:
@@ -264,21 +280,22 @@ def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
         yield Remedy(f"Pour into {best.name}, {plan.mm(bar_section(best).smallest_mm)}", edits)
 
 
-def _slower(plan: Plan, pot_life_min: float) -> Iterator[Remedy]:
+def _slower(plan: Plan, life_min: float) -> Iterator[Remedy]:
     """Fewer bars at once where that helps, or a slower resin from the shelf."""
     pour, cups = plan.job.pour, len(plan.job.cast.wet)
-    left_min = HASTE * pot_life_min - cups * pour.mix_min_per_cup
+    left_min = HASTE * life_min - cups * pour.mix_min_per_cup
     bars = int(left_min * 60 / pour.pour_s_per_bar)
     most = declared(Pour, "most_bars_at_once").high
     if 1 <= bars < plan.bars.bars_per_casting and bars <= most:
         yield Remedy(f"Cast at most {bars} at a time", (Edit(("pour", "most_bars_at_once"), bars),))
     assert plan.pace is not None
     wanted = plan.pace.working_min.value / HASTE
+    largest_g = max((cup.mass_g.value for cup in plan.mixture.wet), default=1.0) if plan.mixture else 1.0
     slower = [
         resin
         for resin in plan.shop.resins
         if resin.pot_life_min
-        and resin.pot_life_min.value >= wanted
+        and pot_life_min(resin.pot_life_min.value, resin.pot_life_mass_g, largest_g) >= wanted
         and resin != pour.resin
         and pour.resin is not None
         and resin.family

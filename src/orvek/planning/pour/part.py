@@ -27,7 +27,7 @@ def part(plan: Plan) -> PourPlan:
     job, mould = plan.job, plan.job.pour.mould
     is_cast = job.cast_index is not None and (mould is None or bars_in(mould) > 0)
     mixture = mixture_plan(job, plan.bars, plan.shop.vessels_ml) if is_cast else None
-    return PourPlan(mixture, pace_plan(job, plan.bars), cost_plan(job, plan.bars, mixture))
+    return PourPlan(mixture, pace_plan(job, plan.bars, mixture), cost_plan(job, plan.bars, mixture))
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -60,6 +60,6 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
             figures += [dose.pigment_g for dose in cup.doses]
             yield f"Cup {number}", [*figures, cup.ratio_error_pct, cup.ratio_uncertainty_pct]
     if plan.pace:
-        yield "Time", [plan.pace.working_min]
+        yield "Time", [plan.pace.working_min, *([plan.pace.pot_life] if plan.pace.pot_life else [])]
     if plan.costs:
         yield "Cost", [plan.costs.total, plan.costs.per_pen]

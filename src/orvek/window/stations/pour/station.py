@@ -13,7 +13,7 @@ from orvek.languages.keys import said
 from orvek.planning import PacePlan, Plan, Station
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
-from orvek.quantities import Dimension, Units, decimal, write
+from orvek.quantities import Units, decimal
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.bubbles.page import BubblesPage
@@ -46,16 +46,16 @@ class PaceGauge(QWidget):
     def show_pace(self, pace: PacePlan | None, units: Units) -> None:
         """Show how much of the pot life is used."""
         self._pace = pace
-        if pace and pace.pot_life_min:
-            life = write(pace.pot_life_min, Dimension.DURATION, units)
-            self.setAccessibleDescription(f"{pace.working_min.written(units)} of {life}")
+        if pace and pace.pot_life:
+            self.setToolTip(f"{pace.pot_life.label} for {pace.pot_life.written(units)}: {pace.pot_life.source}.")
+            self.setAccessibleDescription(f"{pace.working_min.written(units)} of {pace.pot_life.written(units)}")
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        if self._pace is None or not self._pace.pot_life_min:
+        if self._pace is None or not self._pace.pot_life:
             return
         painter = QPainter(self)
-        used = self._pace.working_min.value / self._pace.pot_life_min
+        used = self._pace.working_min.value / self._pace.pot_life.value
         bar = QRectF(0, 4, self.width() - 1, 6)
         painter.fillRect(QRectF(0, 4, bar.width() * min(1.0, used), 6), theme.STOP if used > 1 else theme.AMBER)
         painter.setPen(theme.pen(theme.QUIET, 1))
