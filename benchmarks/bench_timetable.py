@@ -1,4 +1,4 @@
-"""Forty jobs of thirty tasks: laid into the hours once, improved for ten seconds, drawn while one is dragged."""
+"""Forty jobs of thirty tasks: laid into the hours once, improved for about ten seconds, drawn while one is dragged."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from orvek.window.stations.timetable.weeks_picture import WeeksPicture
 _PLACES = ("", "", "pressure pot", "lathe", "clamps")
 
 
-def forty_jobs(seconds: float) -> TimetableQuestion:
+def forty_jobs(effort: float) -> TimetableQuestion:
     """Work of about half a year in evenings and Saturdays."""
     chance, jobs = random.Random(4), []
     for number in range(40):
@@ -38,7 +38,7 @@ def forty_jobs(seconds: float) -> TimetableQuestion:
             )  # fmt: skip
             tasks.append(task)
         jobs.append(JobTasks(f"{number}", f"Job {number}", tuple(tasks), None))
-    return TimetableQuestion(tuple(jobs), Hours(), datetime(2026, 11, 26, 9, 0), seconds)
+    return TimetableQuestion(tuple(jobs), Hours(), datetime(2026, 11, 26, 9, 0), effort)
 
 
 def test_forty_jobs_in_one_order(benchmark: BenchmarkFixture) -> None:

@@ -23,7 +23,7 @@ def rough_answer(self: Answers, slow: Slow, question: Any, tell: Any, early: Any
         if isinstance(question, CureQuestion):
             asked = replace(question, effort=SKETCH)
         elif isinstance(question, WeeksQuestion):
-            asked = replace(question, seconds=0.2)
+            asked = replace(question, effort=0.2)
         found = _WORK_OUT(self, slow, asked, tell, early)
         _RECORDED[slow.key, question] = found if asked is question else replace(found, question=question)
     return _RECORDED[slow.key, question]

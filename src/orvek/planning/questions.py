@@ -14,7 +14,7 @@ from orvek.planning.cure.findings import forecast_findings
 from orvek.planning.cure.question import cure_question
 from orvek.planning.findings import Finding, Station
 from orvek.planning.glue_up.meeting import meet_question
-from orvek.planning.glue_up.nesting import nest_question
+from orvek.planning.glue_up.nesting import NestQuestion, nest_question
 from orvek.planning.results import Plan
 from orvek.planning.timetable.findings import weeks_findings
 from orvek.planning.timetable.weeks import weeks_question
@@ -36,6 +36,7 @@ class Slow(Struct, frozen=True):
         question: the frozen question of a plan; None where there is nothing to ask.
         answer: answers it: question, evaluator of the field, how far (0 to 1), an early answer.
         findings: what the answer adds to what is to be said.
+        further: the same question, looked at for longer; None where that is not offered.
         is_always_asked: whether it is asked with every plan; else only while its page is open.
     """
 
@@ -46,6 +47,7 @@ class Slow(Struct, frozen=True):
     answer: Callable[[Any, Evaluator, Tell, Early], Any]
     findings: Callable[[Plan], Iterator[Finding]] | None = None
     is_always_asked: bool = False
+    further: Callable[[Any], Hashable] | None = None
 
 
 def _cure(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
@@ -54,10 +56,10 @@ def _cure(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
     return cure_forecast(question, tell, early)
 
 
-def _boards(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
+def _boards(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
     from orvek.planning.glue_up.nesting import nest
 
-    return nest(question, tell)
+    return nest(question, tell, early)
 
 
 def _meet(question: Any, evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
@@ -75,7 +77,14 @@ def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> An
 
 QUESTIONS = (
     Slow("cure", Station.POUR, "the cure", cure_question, _cure, forecast_findings, is_always_asked=True),
-    Slow("boards", Station.GLUE_UP, "the layout of the boards", nest_question, _boards),
+    Slow(
+        "boards",
+        Station.GLUE_UP,
+        "the layout of the boards",
+        nest_question,
+        _boards,
+        further=NestQuestion.further,
+    ),
     Slow("meet", Station.GLUE_UP, "whether the lines meet", meet_question, _meet),
     Slow("weeks", Station.TIMETABLE, "the timetable", weeks_question, _weeks, weeks_findings),
 )

@@ -29,6 +29,7 @@ class Answers(QObject):
         super().__init__()
         self._evaluator: Callable[[], Evaluator | None] = lambda: None
         self._asked: set[str] = set()
+        self._further: dict[str, tuple[Any, Any]] = {}  # a question, and the same looked at for longer
         self.forecasters = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
         for forecaster in self.forecasters.values():
             forecaster.arrived.connect(lambda _: self.arrived.emit())
@@ -58,7 +59,18 @@ class Answers(QObject):
         """Put the questions of this plan; whatever was being worked out for another is given up."""
         for slow in QUESTIONS:
             if slow.key in self._asked:
-                self.forecasters[slow.key].ask(_question(slow, plan))
+                question = _question(slow, plan)
+                as_put, further = self._further.get(slow.key, (None, None))
+                self.forecasters[slow.key].ask(further if question is not None and question == as_put else question)
+
+    def look_on(self, key: str, plan: Plan) -> None:
+        """Look longer for a better answer than the one that is there; the same question keeps what is found."""
+        slow = next(slow for slow in QUESTIONS if slow.key == key)
+        question = _question(slow, plan)
+        if slow.further is not None and question is not None:
+            as_put, before = self._further.get(key, (None, None))
+            self._further[key] = (question, slow.further(before if as_put == question else question))
+            self.ask(plan)
 
     def folded_into(self, plan: Plan) -> Plan:
         """The plan with the answers that are there."""

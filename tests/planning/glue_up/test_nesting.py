@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from itertools import combinations
+from itertools import combinations, count
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import BadSpot, Board
-from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, fits, nest, offcuts
+from orvek.planning.glue_up.nesting import MOST_PIECES, NestAnswer, NestQuestion, nest, offcuts
+from orvek.planning.glue_up.rows import by_rows, fits
 from orvek.planning.glue_up.saw import Stock
 
 MAPLE = Board(name="Maple", material="hard-maple", length_mm=420, width_mm=95, thickness_mm=26)
@@ -88,6 +89,42 @@ def test_any_layout_can_be_sawn(pieces: list[tuple[int, float, float]], kerf: fl
     board = MAPLE.with_(bad=(BadSpot(x_mm=round(crack, 1), y_mm=20, length_mm=30, width_mm=20),))
     answer = checked(nest(NestQuestion(stock, (board,), round(kerf, 1))))
     assert len(answer.placed) + len(answer.missing) == sum(one.count for one in stock)
+
+
+STRIPS = (strip(13), strip(7, length=90, width=31))
+LONG = MAPLE.with_(length_mm=430)
+
+
+def test_what_is_not_proven_is_not_said() -> None:
+    """Rows alone are there when the solver has done nothing, and never say that more does not fit than is known."""
+    question = NestQuestion(STRIPS, (LONG, MAPLE.with_(length_mm=300, width_mm=60)), 2.0, effort=1e-6)
+    shown: list[NestAnswer] = []
+    answer = checked(nest(question, early=shown.append))
+    assert checked(shown[0]).placed == by_rows(question.stock, question.boards, 2.0)
+    assert len(answer.placed) >= len(shown[0].placed) > 10
+    assert not answer.is_best
+    assert "look on" in answer.words
+    assert nest(question.further().further()).question.effort > 10 * question.effort
+
+
+@pytest.mark.parametrize("wanted", [32, 60, 3 * MOST_PIECES])
+def test_strips_that_are_alike_are_known_to_fit_or_not_at_once(wanted: int) -> None:
+    """Of 140 x 21 and a kerf of 2 a board of 420 x 95 holds 2 x 4, and one of 430 x 95 3 x 4."""
+    boards = (MAPLE, *[LONG.with_(name=str(n)) for n in range(3)])
+    answer = checked(nest(NestQuestion((strip(wanted),), boards, 2.0, effort=0.02)))
+    assert len(answer.placed) == min(wanted, 8 + 3 * 12)
+    if wanted > 44:
+        assert answer.is_best
+        assert answer.words.startswith(str(wanted - 44))
+
+
+def test_a_layout_is_the_same_on_every_machine(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A clock that runs away changes nothing: work is counted."""
+    question = NestQuestion(STRIPS, (LONG, MAPLE.with_(length_mm=200, width_mm=60)), 2.0, effort=0.05)
+    calm = nest(question)
+    hours = count(0, 7200.0)
+    monkeypatch.setattr("time.monotonic", lambda: next(hours))
+    assert nest(question) == calm
 
 
 def test_nobody_waits_for_a_layout_that_is_not_wanted() -> None:

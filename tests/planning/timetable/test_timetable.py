@@ -52,8 +52,8 @@ def task(key: str, hands_min: float, wait_min: float = 0.0, **values: Any) -> Ta
     return Task(key, "turn", key, Station.FINISH, hands_min, (hands_min, hands_min), wait_min=wait, **values)
 
 
-def asked(*jobs: JobTasks, hours: Hours = ALWAYS, seconds: float = 5.0) -> TimetableQuestion:
-    return TimetableQuestion(jobs, hours, THURSDAY, seconds)
+def asked(*jobs: JobTasks, hours: Hours = ALWAYS, effort: float = 5.0) -> TimetableQuestion:
+    return TimetableQuestion(jobs, hours, THURSDAY, effort)
 
 
 def holds(table: Timetable, question: TimetableQuestion, *, is_soon: bool = True) -> None:
@@ -106,7 +106,7 @@ def week() -> Weeks:
     )
     question = weeks_question(plan(jobs[0], demo_shop(), jobs[1:]))
     assert question is not None
-    return weeks(replace(question, begin=THURSDAY, seconds=1.0))
+    return weeks(replace(question, begin=THURSDAY, effort=1.0))
 
 
 def test_the_demo_has_a_believable_week(week: Weeks) -> None:
@@ -219,7 +219,7 @@ def test_what_still_hardens_and_what_is_pinned_count_in_the_chance() -> None:
     planned = plan(job, demo_shop())
     question = weeks_question(planned)
     assert question is not None
-    question = replace(question, begin=begin, seconds=0.1)
+    question = replace(question, begin=begin, effort=0.1)
     for key in ("weigh.1", "pour.1", "demould.1"):
         job = deeds.finish_task(job, task=key, when=begin)
     poured = replace(question, jobs=(job,))
@@ -235,7 +235,7 @@ def test_a_job_that_is_not_planned_is_told_nothing_of_another() -> None:
     question = weeks_question(plan(closed, demo_shop(), (second_demo_job(),)))
     assert question is not None
     assert (question.in_hand, question.cure) == ("", None)
-    found = weeks(replace(question, begin=THURSDAY, seconds=0.1))
+    found = weeks(replace(question, begin=THURSDAY, effort=0.1))
     assert (found.ready_days, found.ways) == ((), ())
     assert found.table.slots
 
@@ -262,7 +262,7 @@ def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_i
     cure = CureForecast(asked_of, demould_min=Band(600, 700, 900))
     question = weeks_question(planned.with_part("cure", cure))
     assert question is not None
-    question = replace(question, begin=THURSDAY, seconds=0.3)
+    question = replace(question, begin=THURSDAY, effort=0.3)
     found = weeks(question, moved=moved)
     pour = next(slot for slot in found.table.slots if slot.task.key == "pour.1")
     assert found.is_settled
@@ -316,7 +316,7 @@ def test_any_order_of_jobs_keeps_everything_and_costs_no_less_than_the_bound(
         day = THURSDAY.date() + timedelta(days=promised[number]) if promised[number] >= 0 else None
         pins = ((tasks[-1].key, THURSDAY + timedelta(hours=pinned)),) if number == 0 and pinned >= 0 else ()
         jobs.append(JobTasks(f"{number}", f"Job {number}", tasks, day, pins))
-    question = asked(*jobs, hours=hours, seconds=0.3)
+    question = asked(*jobs, hours=hours, effort=0.3)
     items = items_of(question)
     floor, table = bound(question, items), quickly(question)
     assert len(table.slots) == len(items)
@@ -360,7 +360,7 @@ def test_forty_jobs_are_planned_by_the_order_of_the_jobs_and_the_gap_is_known() 
             for n in range(30)
         )
         jobs.append(JobTasks(f"{number}", f"Job {number}", tasks, None))
-    question = asked(*jobs, hours=Hours(days=(DayHours(from_h=8, to_h=18),) * 7), seconds=0.1)
+    question = asked(*jobs, hours=Hours(days=(DayHours(from_h=8, to_h=18),) * 7), effort=0.1)
     table = solved(question)
     holds(table, question)
     assert len(table.slots) == 1200
@@ -369,7 +369,25 @@ def test_forty_jobs_are_planned_by_the_order_of_the_jobs_and_the_gap_is_known() 
     items = items_of(question)
     starts = stepwise(question, items)
     assert starts is not None
-    assert priced_bound(question, items, starts, until=0.0) > bound(question, items), "prices say more at once"
+    assert priced_bound(question, items, starts, cells=0.0) > bound(question, items), "prices say more at once"
+
+
+@pytest.mark.parametrize(("jobs", "tasks"), [(4, 7), (20, 9)], ids=["few", "many"])
+def test_a_timetable_is_the_same_on_every_machine(jobs: int, tasks: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A clock that runs away changes nothing: work is counted."""
+    chance = random.Random(5)
+    rows = (
+        tuple(
+            task(f"{n}", chance.choice((15, 40)), chance.choice((0, 60, 720)), after=_before(n)) for n in range(tasks)
+        )
+        for _ in range(jobs)
+    )
+    question = asked(*(JobTasks(f"{n}", "", row, None) for n, row in enumerate(rows)), hours=Hours(), effort=0.2)
+    calm = solved(question)
+    hours = itertools.count(0, 7200.0)
+    monkeypatch.setattr("time.monotonic", lambda: next(hours))
+    monkeypatch.setattr("orvek.planning.timetable.solving.monotonic", lambda: next(hours))
+    assert solved(question) == calm
 
 
 def _before(number: int) -> tuple[str, ...]:

@@ -102,7 +102,7 @@ def timetables() -> Iterator[str]:
         yield f"  from later {earlier(question, items, lazily(items, starts))}"
         costs = (cost(question, items, one) for one in (starts, better, lazily(items, starts)))
         yield f"  {' '.join(f'{one:g}' for one in costs)}; bound {bound(question, items):g}"
-        floors = (priced_bound(question, items, starts, until) for until in (math.inf, 0.0))
+        floors = (priced_bound(question, items, starts, cells) for cells in (math.inf, 0.0))
         yield f"  by prices {' at once '.join(f'{one:.6g}' for one in floors)}"
         yield from (f"  {why}" for why in reasons(question, items, starts))
         table = told(question, items, lazily(items, better))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
@@ -107,6 +108,17 @@ def test_pieces_are_laid_on_the_boards_at_hand(bench: MainWindow, qtbot: QtBot) 
     page.keep_boards((boards[0].with_(bad=(crack,)), *boards[1:]))
     settled(bench, qtbot)
     assert "find no place" in page.words.text()
+    answer = bench.session.plan.boards
+    assert answer is not None
+    page.show_answer(replace(answer, is_best=False))
+    assert page.look_on.isVisible()
+    page.look_on.click()
+    assert not page.look_on.isVisible()
+    settled(bench, qtbot)
+    further = bench.session.plan.boards
+    assert further is not None
+    assert further.question == answer.question.further()
+    assert not page.look_on.isVisible()
     menu = QMenu()
     page._fill_off(menu)
     menu.actions()[0].trigger()

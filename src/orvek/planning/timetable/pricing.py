@@ -13,7 +13,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from time import monotonic
 
 import numpy as np
 from msgspec import Struct, field
@@ -37,13 +36,13 @@ def priced_bound(
     question: TimetableQuestion,
     items: Sequence[Item],
     starts: Sequence[int],
-    until: float = math.inf,
+    cells: float = math.inf,
     tick: Callable[[], None] = lambda: None,
 ) -> float:
     """What no timetable costs less than; `starts` are those of a plan, which tells where hours are short.
 
-    Better the longer it goes on: until `time.monotonic()` says `until`, at most 200 rounds. `tick` is called with
-    every round, and may raise to end it.
+    Better the longer it goes on: so many rounds as look at `cells` steps of tasks, at least one and at most 200.
+    `tick` is called with every round, and may raise to end it.
     """
     grid = _Grid.of(question, items, max(starts, default=0))
     if not grid.at.size:
@@ -52,7 +51,8 @@ def priced_bound(
     above, step, idle = cost(question, items, starts), _STEP, 0
     prices = best_prices = _first_prices(question, items, starts, grid)
     best, direction = -math.inf, None
-    for _ in range(_ROUNDS):
+    rounds = max(1.0, cells / (len(items) * grid.at.size))
+    for _ in range(int(min(_ROUNDS, rounds))):
         tick()
         least, over = _least(grid, jobs, prices)
         if least > best:
@@ -62,7 +62,7 @@ def priced_bound(
         if idle == _PATIENCE:
             prices, step, idle, direction = best_prices, step / 2, 0, None
             continue
-        if monotonic() > until or best >= above:
+        if best >= above:
             break
         direction = over if direction is None else (1 - _KEPT) * over + _KEPT * direction
         length = float(direction @ direction)

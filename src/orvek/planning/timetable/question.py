@@ -34,7 +34,7 @@ class TimetableQuestion(Struct, frozen=True):
     jobs: tuple[JobTasks, ...]
     hours: Hours
     begin: datetime
-    seconds: float = 8.0  # how long a better one is looked for
+    effort: float = 8.0  # of looking for a better one: about so many seconds, counted in work and not by a clock
 
     @property
     def days(self) -> int:

@@ -1,7 +1,7 @@
 """The best timetable: promised dates first, then few sessions at the bench, then early. By OR-Tools' CP-SAT.
 
 A plan that is made step by step, each task as early as it goes, is there at once; the solver begins from it and is
-never worse.
+never worse. How long is looked for better ones is counted in work: a slow machine waits longer and is told the same.
 """
 
 from __future__ import annotations
@@ -32,8 +32,10 @@ from orvek.planning.watching import watched
 from orvek.quantities import later
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
-_TRIES, _MANY = 200, 1_000_000  # orders of the jobs; of many tasks as many as there is time for
-_PRICED, _SEARCHED = 0.1, 0.5  # parts of the time: for the bound of few tasks, and for the search of many
+_TRIES = 200  # orders of the jobs, of few tasks
+_PRICED, _SEARCHED = 0.1, 0.5  # parts of the effort: for the bound of few tasks, and for the search of many
+# What an ordinary machine does in a second: tasks laid, cells priced, the solver's own count of work.
+_LAID, _CELLS, _SOLVED = 80_000, 60e6, 0.35
 _LATER_DAYS = 3  # than the step-by-step plan no task is looked for, to keep the search small
 Tell = Callable[[float], None]
 
@@ -67,29 +69,29 @@ def _of_few(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Foun
     """Few tasks: some orders of the jobs, and the solver goes on from the best of them."""
     from orvek.planning.timetable.pricing import priced_bound
 
-    tick = _ticking(tell, question.seconds, 0.05)
-    first = stepwise(question, items, _TRIES, monotonic() + question.seconds, tick)
+    tick = _ticking(tell, question.effort, 0.05)
+    first = stepwise(question, items, _TRIES, tick)
     if first is None:
         return None
-    priced = priced_bound(question, items, first, monotonic() + _PRICED * question.seconds, tick)
+    priced = priced_bound(question, items, first, _PRICED * question.effort * _CELLS, tick)
     found, is_best, floor = _improved(question, items, first, max(bound(question, items), priced), tell)
     return earlier(question, items, found), is_best, floor
 
 
 def _of_many(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Found | None:
-    """Many tasks: orders of the jobs for half of the time, then what none can cost less than."""
+    """Many tasks: orders of the jobs for half of the effort, then what none can cost less than."""
     from orvek.planning.timetable.pricing import priced_bound
 
-    began, tick = monotonic(), _ticking(tell, question.seconds, 0.9)
-    found = stepwise(question, items, _MANY, began + _SEARCHED * question.seconds, tick)
+    tick = _ticking(tell, question.effort, 0.9)
+    found = stepwise(question, items, int(_SEARCHED * question.effort * _LAID / len(items)), tick)
     if found is None:
         return None
-    priced = priced_bound(question, items, found, began + question.seconds, tick)
+    priced = priced_bound(question, items, found, (1 - _SEARCHED) * question.effort * _CELLS, tick)
     return found, False, max(bound(question, items), priced)
 
 
 def _ticking(tell: Tell, seconds: float, part: float) -> Callable[[], None]:
-    """Tells how much of the time has gone, as so large a part of the whole."""
+    """Tells how much of the time has gone that it takes about, as so large a part of the whole."""
     began = monotonic()
     return lambda: tell(0.05 + part * min(1.0, (monotonic() - began) / seconds))
 
@@ -123,10 +125,10 @@ def _improved(question: TimetableQuestion, items: list[Item], first: list[int], 
     _precedences(model, items, starts)
     model.minimize(_cost(model, question, items, starts, horizon, days))  # type: ignore[no-untyped-call]
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = question.seconds
-    solver.parameters.num_workers = 2
+    solver.parameters.max_deterministic_time = _SOLVED * question.effort
+    solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
-    with watched(solver, lambda part: tell(0.1 + 0.85 * part), question.seconds):
+    with watched(solver, lambda part: tell(0.1 + 0.85 * part), question.effort):
         status = solver.solve(model)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return first, False, floor

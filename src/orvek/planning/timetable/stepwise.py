@@ -5,12 +5,10 @@ It is there at once. Which job comes first is tried in a few orders, or in many;
 
 from __future__ import annotations
 
-import math
 import random
 from collections.abc import Callable, Iterator, Sequence
 from datetime import date
 from functools import partial
-from time import monotonic
 
 from orvek.planning.timetable.board import Board
 from orvek.planning.timetable.costing import cost
@@ -27,13 +25,12 @@ def stepwise(
     question: TimetableQuestion,
     items: Sequence[Item],
     tries: int = 0,
-    until: float = math.inf,
     tick: Callable[[], None] = lambda: None,
 ) -> list[int] | None:
     """Where each item begins in the best of a few orders of the jobs; None where one finds no room.
 
-    With `tries` jobs change their places in the best order so often, or until `time.monotonic()` says `until`, and
-    what costs less is kept. `tick` is called with every try, and may raise to end the search.
+    With `tries` jobs change their places in the best order so often, and what costs less is kept. `tick` is called
+    with every try, and may raise to end the search.
 
     What cannot wait begins soon enough (`is_soon_enough`); only where that finds no room it may come later.
     """
@@ -45,8 +42,6 @@ def stepwise(
     best = min(found, key=lambda one: one[0])
     chance, count = random.Random(_SEED), len(question.jobs)
     for _ in range(tries if count > 1 else 0):
-        if monotonic() > until:
-            break
         tick()
         order = list(best[1])
         job = order.pop(place := chance.randrange(count))

@@ -30,7 +30,7 @@ _MORE_H = 1.0
 
 
 class WeeksQuestion(Struct, frozen=True):
-    """The jobs to be planned, in which shop, from when on, and how long is thought about it.
+    """The jobs to be planned, in which shop, from when on, and how much is thought about it.
 
     `in_hand` is the job that more is asked of: the chance of a day, ways to make it earlier; the first of them, or
     none where it is not to be planned. `cure` is its forecast, where it is known.
@@ -40,7 +40,7 @@ class WeeksQuestion(Struct, frozen=True):
     shop: Shop
     begin: datetime
     planner: Planner
-    seconds: float = 6.0
+    effort: float = 6.0
     cure: CureForecast | None = None
     in_hand: str = ""
 
@@ -124,7 +124,7 @@ def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | N
         tell(0.3 * (number + 1) / len(question.jobs))
     names = [(job.batch.id, job.batch.name) for job in question.jobs]
     asked = [_asked(question, one) for one in planned]
-    whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.seconds)
+    whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.effort)
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
     if table.problem or not asked or not question.in_hand:
         return Weeks(question, table, tuple(names))

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBo
 
 from orvek.documents import BadSpot, Board, LaminateStep, Material, RipStep, material
 from orvek.planning import Figure, Plan
-from orvek.planning.glue_up.nesting import NestAnswer, Placed, offcuts
+from orvek.planning.glue_up.nesting import NestAnswer, offcuts
+from orvek.planning.glue_up.rows import Placed
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
 from orvek.planning.words import taken_lines
 from orvek.quantities import Units, decimal, write_sizes
@@ -118,8 +119,9 @@ class BoardsPage(QWidget):
         self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
         forecaster = session.answers.forecasters["boards"]
         self.waiting = Waiting(forecaster, "the layout")
-        forecaster.progressed.connect(self._say_when_there_is_none)
+        forecaster.progressed.connect(self._follow)
         self._answer: NestAnswer | None = None
+        self._is_looking = False
         self._yield, self._left_over = quiet_label(""), quiet_label("")
         self._left_over.setWordWrap(True)
         self._panel = [FigureLine("") for _ in range(5)]
@@ -135,6 +137,12 @@ class BoardsPage(QWidget):
         left.addWidget(self._left_over)
         left.addStretch(1)
         buttons = QHBoxLayout()
+        self.look_on = QPushButton("Look on")
+        self.look_on.setProperty("plain", True)
+        self.look_on.setToolTip("Look longer for a layout of more pieces or with less board; it can be stopped")
+        self.look_on.clicked.connect(lambda: session.answers.look_on("boards", session.plan))
+        self.look_on.hide()
+        buttons.addWidget(self.look_on)
         for words, fill in (
             ("Add a board", self._fill_add),
             ("Mark a bad spot", self._fill_bad),
@@ -190,12 +198,19 @@ class BoardsPage(QWidget):
         """Show a layout; None while it is being found."""
         self._answer = answer
         self.words.setText(answer.words if answer else "Laying the pieces out …")
-        if answer is not None and answer.placed and not answer.is_best:
-            self.words.setText(f"{answer.words} There may be a better way; this is the best found in a few seconds.")
+        if answer is not None and not answer.missing and not answer.is_best:
+            self.words.setText(f"{answer.words} There may be a way with less board.")
+        self._offer_to_look_on(answer)
         self._left_over.setText("\n".join(offcuts(answer)) if answer else "")
         self.picture.show_answer(answer, self._session.units, self._session.shop.materials)
 
-    def _say_when_there_is_none(self, part: float) -> None:
+    def _offer_to_look_on(self, answer: NestAnswer | None) -> None:
+        is_open = answer is not None and bool(answer.placed) and not answer.is_best
+        self.look_on.setVisible(is_open and not self._is_looking)
+
+    def _follow(self, part: float) -> None:
+        self._is_looking = part < 1
+        self._offer_to_look_on(self._answer)
         if part >= 1 and self._answer is None:
             self.words.setText("The pieces were not laid out.")
 
