@@ -26,6 +26,8 @@ from orvek.planning.working import Figure
 
 # One subject, one finding: what a forecast knows better takes the place of what a label alone could say.
 _OVERRULED = {"cure.lives": ("pour.pace",)}
+# Of bars that lie on the bench only this is still to be said about their casting.
+_CASTING, _SAID_OF_CAST = ("pour.", "bubbles.", "cure."), {"pour.bars_are_there", "pour.section", "pour.what_is_missing"}
 ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 
 
@@ -58,6 +60,7 @@ def answered(made: Plan, slow: Slow, answer: object) -> Plan:
     """A plan with the answer to one of its slow questions, and what that adds to its findings."""
     whole, tried = made.with_part(slow.key, answer), Attempts()
     added = list(tried.findings(slow.words, slow.station, partial(slow.findings, whole))) if slow.findings else []
+    added = _still_to_be_said(made, added)
     told = (*map(with_a_way_out, shortened(added, made.job, made.shop)), *tried.as_findings())
     overruled = {key for finding in told for key in _OVERRULED.get(finding.key, ())}
     kept = tuple(finding for finding in whole.findings if finding.key not in overruled)
@@ -104,8 +107,15 @@ def _findings(made: Plan, tried: Attempts) -> tuple[Finding, ...]:
         for check in topic.checks
         for finding in _keyed(topic, check, made, tried)
     ]
-    told = shortened(folded(found), made.job, made.shop)
+    told = shortened(folded(_still_to_be_said(made, found)), made.job, made.shop)
     return in_order((*map(with_a_way_out, told), *tried.as_findings()))
+
+
+def _still_to_be_said(made: Plan, findings: list[Finding]) -> list[Finding]:
+    """Findings without those about weighing, pouring and curing of bars that are cast already."""
+    if not made.bars.in_hand or made.job.cast_index is None:
+        return findings
+    return [one for one in findings if one.key in _SAID_OF_CAST or not one.key.startswith(_CASTING)]
 
 
 def _keyed(topic: Topic, check: Check, made: Plan, tried: Attempts) -> Iterator[Finding]:

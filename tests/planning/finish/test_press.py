@@ -114,7 +114,7 @@ def test_inside_its_limits_a_mechanism_is_left(
     assert words in depth_words(window, Units())
     assert ("finish.mechanism" in {one.key for one in plan(job, shop).findings}) == ("too deep" in words)
     line = next(one for one in press_lines(job.pen, Units()) if one.startswith("Mechanism"))  # type: ignore[arg-type]
-    assert window.span(Units()) in line
+    assert window.span(Units()) in line.lower()
     nothing = tideline.pen.with_(parts=(PenPart(name="Nib"),))
     assert depth_window(tideline.with_(pen=nothing)) is None
 

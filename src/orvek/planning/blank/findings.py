@@ -48,7 +48,7 @@ def sheets(plan: Plan) -> Iterator[Finding]:
             yield Finding(Severity.STOP, Station.BLANK, title, because, remedies, place=place, many=many)
         elif step.register_by == "coaxial":
             moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
-            title = f"Step {index + 1} moves what lies beyond it by {plan.mm(moved, 2)}."
+            title = f"Step {index + 1} moves what lies beyond it by {plan.mm(abs(moved), 2)}."
             because = f"{sheet} with its glue in a kerf of {kerf}; lines of earlier cuts part there by as much."
             many = "Steps {} each move what lies beyond them."
             yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies, place=place, many=many)

@@ -133,7 +133,8 @@ def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
 def _part_line(part: PenPart, units: Units) -> str:
     words = f"{part.line}."
     if part.depth_low_mm is not None or part.depth_high_mm is not None:
-        words += f" {_span(part, units)} deep: {_until(part, units)}"
+        span = _span(part, units)
+        words += f" {span[:1].upper()}{span[1:]} deep: {_until(part, units)}"
     if part.look_for:
         words += f" Look: {part.look_for}."
     if part.is_final:
