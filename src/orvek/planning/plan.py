@@ -27,7 +27,8 @@ from orvek.planning.working import Figure
 # One subject, one finding: what a forecast knows better takes the place of what a label alone could say.
 _OVERRULED = {"cure.lives": ("pour.pace",)}
 # Of bars that lie on the bench only this is still to be said about their casting.
-_CASTING, _SAID_OF_CAST = ("pour.", "bubbles.", "cure."), {"pour.bars_are_there", "pour.section", "pour.what_is_missing"}
+_CASTING = ("pour.", "bubbles.", "cure.")
+_SAID_OF_CAST = {"pour.bars_are_there", "pour.section", "pour.what_is_missing"}
 ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 
 
