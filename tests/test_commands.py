@@ -156,7 +156,7 @@ def test_the_report_tells_steps_and_how_wide_inlays_show(
 def test_the_report_tells_cuts_and_whether_the_tube_shows(demo: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["--workshop", demo, "report", "Ropewalk"]) == 0
     words = capsys.readouterr().out
-    assert "3 × Black cherry, bar: 125.5 × 17.3 × 17.3 mm" in words
+    assert "3 × Black cherry, bar: 125.5 × 16.8 × 16.8 mm" in words
     assert "Cut at 35° to the axis: stop " in words
     assert "then wait 8 h" in words
     assert main(["--workshop", demo, "report", "Ropewalk", "--json"]) == 0
@@ -239,7 +239,7 @@ from orvek.commands import main
 from pathlib import Path
 from typing import Any
 code = main(["--workshop", sys.argv[1], "report", "Tideline", "--json"])
-code = code or main(["--workshop", sys.argv[1], "timetable", "--seconds", "0.2"])
+code = code or main(["--workshop", sys.argv[1], "timetable", "--effort", "0.2"])
 code = code or main(["--workshop", sys.argv[1], "--demo", "--job", "Ropewalk", "--picture", sys.argv[2]])
 raise SystemExit(code)
 """
@@ -270,14 +270,14 @@ def test_the_report_tells_what_the_screen_tells(demo: str, capsys: pytest.Captur
 def test_the_timetable_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """As text, as JSON and as a calendar: the same tasks; the job that is named has its cure forecast, as on screen."""
     calendar = tmp_path / "week.ics"
-    assert main(["--workshop", demo, "timetable", "Tideline", "--seconds", "0.3", "--ics", str(calendar)]) == 0
+    assert main(["--workshop", demo, "timetable", "Tideline", "--effort", "0.3", "--ics", str(calendar)]) == 0
     text = capsys.readouterr().out
     assert "Tideline · Weigh and mix" in text
     assert "then the casting hardens until" in text
     assert "Ropewalk: ready" not in text
     tasks = text.count("\n  ") - text.count("\n  ! ")
     assert calendar.read_bytes().count(b"BEGIN:VEVENT") == tasks
-    assert main(["--workshop", demo, "timetable", "--seconds", "0.3", "--json"]) == 0
+    assert main(["--workshop", demo, "timetable", "--effort", "0.3", "--json"]) == 0
     slots = json.loads(capsys.readouterr().out)["slots"]
     assert {slot["name"] for slot in slots} == {"Tideline", "Ropewalk", "Driftwood"}
     assert sum(slot["name"] == "Tideline" for slot in slots) == tasks
@@ -289,7 +289,7 @@ def test_today_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.Captur
     job, now = workshop.open_job(entry.id).job, datetime.now().replace(microsecond=0)
     workshop.record(deeds.finish_task(deeds.finish_task(job, "weigh.1", now), "pour.1", now), "Poured")
     workshop.close()
-    assert main(["--workshop", demo, "today", "--seconds", "0.3"]) == 0
+    assert main(["--workshop", demo, "today", "--effort", "0.3"]) == 0
     before, waiting = capsys.readouterr().out.split("Waiting\n")
     assert before.startswith("Next\n")
     assert "Tideline: the casting hardens until" in waiting

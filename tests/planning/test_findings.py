@@ -225,7 +225,7 @@ def test_the_parts_of_a_casting_add_up(job: Job) -> None:
     for cup in mixture.wet:
         carried = sum(dose.weighed_g for dose in cup.doses)
         assert cup.part_a_g.value + cup.part_b_g.value + carried == pytest.approx(cup.mass_g.value, rel=1e-6)
-    if mixture.volume_ml.value <= 0:
+    if mixture.volume_ml.value <= 0 and not job.blank.in_hand:
         assert plan(job, first_shop()).has_stop, "what is laid in leaves no room for resin"
         return
     poured = sum(

@@ -195,7 +195,9 @@ def _parser() -> argparse.ArgumentParser:
     timetable.set_defaults(command="weeks.timetable")
     for command in (today, timetable):
         command.add_argument("--json", action="store_true", help="as JSON")
-        command.add_argument("--seconds", type=float, default=6.0, metavar="S", help="how long a better plan is sought")
+        command.add_argument(
+            "--effort", type=float, default=6.0, metavar="E", help="of looking further: about so many seconds"
+        )
     _add_shop_commands(commands)
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command="formats.schema")

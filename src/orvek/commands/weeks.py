@@ -55,4 +55,4 @@ def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
     question = weeks_question(whole if wanted is None else with_answers(whole, ("cure",)))
     if question is None:
         raise NothingToDoError("A timetable", "a job with a pen")
-    return weeks(replace(question, seconds=max(0.1, min(60.0, options.seconds))), moved=moved)
+    return weeks(replace(question, effort=max(0.1, min(60.0, options.effort))), moved=moved)

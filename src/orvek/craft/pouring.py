@@ -6,10 +6,10 @@ All masses in g, volumes in ml, densities in g/ml. Ratios are B to A by mass unl
 from __future__ import annotations
 
 import math
+from bisect import bisect_right
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Literal
 
-import numpy as np
 from msgspec import Struct
 
 Weighing = Literal["tared", "cumulative"]
@@ -53,10 +53,14 @@ def pot_life_min(label_min: float, label_g: float, cup_g: float) -> float:
     >>> round(pot_life_min(480, 100, 400))
     257
     >>> pot_life_min(480, 100, 60)
-    480
+    480.0
     """
-    power = float(np.interp(math.log(label_min), np.log(_LIFE_BY_MASS[0]), _LIFE_BY_MASS[1]))
-    return label_min * float(min(1.0, (label_g / cup_g) ** power))
+    minutes, powers = _LIFE_BY_MASS
+    at = min(max(label_min, minutes[0]), minutes[-1])
+    n = min(bisect_right(minutes, at), len(minutes) - 1)
+    part = math.log(at / minutes[n - 1]) / math.log(minutes[n] / minutes[n - 1])
+    power = powers[n - 1] + part * (powers[n] - powers[n - 1])
+    return label_min * min(1.0, float((label_g / cup_g) ** power))
 
 
 def mass_ratio(parts_a: float, parts_b: float, density_a: float, density_b: float) -> float:

@@ -48,7 +48,7 @@ def type_into(line: Any, words: str, qtbot: QtBot) -> None:
 
 def test_calipers_are_answered_at_once(finish: Any, window: MainWindow, qtbot: QtBot) -> None:
     page = finish.sizes
-    type_into(page.table.cells[0, "now_left_mm"], "11.6", qtbot)
+    type_into(page.table.cells[0, "now_left_mm"], "11.88", qtbot)
     assert "Nib: 0.25 mm more at the left." in page.answer.text()
     type_into(page.table.cells[0, "part_left_mm"], "11.3", qtbot)
     assert "0.35 mm more" in page.answer.text()
@@ -85,7 +85,7 @@ def test_a_school_and_grits_are_chosen(finish: Any, window: MainWindow) -> None:
 def test_the_card_has_sizes_grits_and_parts(finish: Any, window: MainWindow) -> None:
     finish.open_page("press")
     words = pdf_words(window)
-    for told in ("Stop the tool at", "11.35 mm", "P280", "Pad 12000", "Press", "Start each by hand", "Face shield"):
+    for told in ("Stop the tool at", "11.63 mm", "P280", "Pad 12000", "Press", "Start each by hand", "Face shield"):
         assert told in words
 
 
@@ -202,7 +202,7 @@ def test_a_way_to_coat_and_a_ladder_are_kept_by_name(
         menu = QMenu()
         fill(menu)
         next(action for action in menu.actions() if action.text().startswith(words)).trigger()
-    assert session.shop.schools[0].name == session.job.finish.school == "My thin, then medium"
+    assert session.shop.schools[0].name == session.job.finish.school == "My abrasives and polish only"
     assert session.shop.ladders[0].bare_from == session.job.finish.bare_from
     menu = QMenu()
     page._fill_bottles(menu)

@@ -10,7 +10,7 @@ from orvek.documents.shelf.pen import MOST_BARRELS
 from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
-BY_MATERIAL = "as the material asks"  # the finish of a job for which the maker chose none
+BY_MATERIAL = "as the material asks"  # keys
 
 
 class Sized(Document):

@@ -241,7 +241,7 @@ class BenchWindow(QDialog):
         self._caution.setText(f"{words} It is looked for; until then type what you read, then Enter.")
 
     def _is_back(self, kind: DeviceKind) -> None:
-        words = "See that it shows what lies on it; tare it anew if not." if kind == "scale" else ""
+        words = "See that it shows what lies on it; tare it again if not." if kind == "scale" else ""
         self._caution.setText(f"The {kind} answers again. {words}".rstrip())
 
     def ask_devices(self) -> None:
