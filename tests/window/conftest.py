@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
-from orvek.planning.glue_up import nesting
 from orvek.shop import demo_job, fill_with_demo, open_workshop
 from orvek.window import places, theme
 from orvek.window.answers import Answers
@@ -35,7 +34,6 @@ def recorded_answers(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyP
     """A slow question is worked out once a session and not to its end; `fresh_answers` tests work it out in full."""
     if not request.node.get_closest_marker("fresh_answers"):
         monkeypatch.setattr(Answers, "_answer", rough_answer)
-        monkeypatch.setattr(nesting, "_SECONDS", 1.0)
 
 
 @pytest.fixture(autouse=True)

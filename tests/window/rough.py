@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from orvek.planning import Slow
 from orvek.planning.cure.question import CureQuestion
+from orvek.planning.glue_up.nesting import NestQuestion
 from orvek.planning.timetable.weeks import WeeksQuestion
 from orvek.window.answers import Answers
 from tests.effort import SKETCH
@@ -24,6 +25,8 @@ def rough_answer(self: Answers, slow: Slow, question: Any, tell: Any, early: Any
             asked = replace(question, effort=SKETCH)
         elif isinstance(question, WeeksQuestion):
             asked = replace(question, effort=0.2)
+        elif isinstance(question, NestQuestion):
+            asked = replace(question, effort=0.1 * question.effort)
         found = _WORK_OUT(self, slow, asked, tell, early)
         _RECORDED[slow.key, question] = found if asked is question else replace(found, question=question)
     return _RECORDED[slow.key, question]
