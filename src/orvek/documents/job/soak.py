@@ -34,7 +34,7 @@ class WoodInHand(Document):
     """The pieces that are treated together, measured as they are when dry."""
 
     species: MaterialKey = Field(default="bigleaf-maple", title="Wood")
-    is_soft: bool = Field(default=False, title="Soft: punky, cob, fibre")
+    is_soft: bool = Field(default=False, title="Punky: spalted, rotten")
     count: int = measure("Pieces", Dimension.COUNT, low=1, high=500, default=1)
     form: Literal["rectangular", "round", "hollow round", "irregular"] = Field(default="rectangular", title="Shape")
     length_mm: float = measure("Length", _MM, low=5, high=2000, default=140)

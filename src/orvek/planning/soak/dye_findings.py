@@ -57,7 +57,7 @@ def shown(plan: Plan) -> Iterator[Finding]:
     """A depth on the bar's pictures that is not the one that is expected or was seen."""
     for number, dye in enumerate(plan.soak.dyes if plan.soak else (), 1):
         remedies = tuple(_drawn(plan, dye))
-        if _is_clear(dye) and remedies:
+        if _is_clear(dye) and remedies and (dye.is_seen or _is_shown_turned_away(dye)):
             basis = "was seen" if dye.is_seen else "is guessed"
             because = f"The pictures go by {plan.mm(dye.dye.depth_mm)}; {dye.side_mm.written(plan.units)} {basis}."
             yield Finding(Severity.NOTE, Station.SOAK, f"Colour {number} is drawn otherwise.", because, remedies)
@@ -88,6 +88,11 @@ def _boils(step: DyeStep) -> bool:
 def _is_clear(dye: DyePlan) -> bool:
     """Whether the colour surely survives the lathe: as seen, or by a guess that is well above what is needed."""
     return dye.needed_mm is None or dye.side.best >= dye.needed_mm.value * (1.0 if dye.is_seen else _CLEARLY)
+
+
+def _is_shown_turned_away(dye: DyePlan) -> bool:
+    """Whether the pictures show a colour turned away that is guessed to stay."""
+    return dye.needed_mm is not None and dye.dye.depth_mm < dye.needed_mm.value
 
 
 def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:

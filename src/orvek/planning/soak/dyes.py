@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from orvek.craft import dyeing
 from orvek.craft.drying import Band
 from orvek.craft.dyeing import Dyeing
-from orvek.documents import DyeStep, Job, Shop
+from orvek.documents import DyeStep, Job, Shop, deeds
 from orvek.documents.shelf.soaked import DYE_END, DYE_SIDE
 from orvek.planning.bar import USUAL_BAR_MM, section_at
 from orvek.planning.drift import drift_mm
@@ -39,6 +39,17 @@ def dye_plans(plan: Plan) -> Iterator[DyePlan]:
             needed_mm=needed,
             is_seen=is_seen,
         )
+
+
+def with_colour(job: Job, shop: Shop) -> Job:
+    """The job with one more colour, drawn as deep as it is guessed to go."""
+    added = deeds.add_dye(job)
+    number = max(n for n, step in enumerate(added.blank.steps) if isinstance(step, DyeStep))
+    step = added.blank.steps[number]
+    assert isinstance(step, DyeStep)
+    deep = (_told(added, shop, step, dyeing_of(added, step), at_end=at_end).best for at_end in (False, True))
+    side, end = (round(min(most, one), 1) for most, one in zip((60.0, 300.0), deep, strict=True))
+    return deeds.set_value(added, ("blank", "steps", number), step.with_(depth_mm=side, end_depth_mm=end))
 
 
 def dyeing_of(job: Job, step: DyeStep) -> Dyeing:

@@ -64,7 +64,7 @@ class LadderPicture(QWidget):
             painter.drawLine(QPointF(x, y - 3), QPointF(x, y + 3))
         painter.setPen(theme.QUIET)
         words = "grain, coarse to fine, each tick half as much · filled: wet"
-        painter.drawText(QRectF(4, 2, 420, 16), Qt.AlignmentFlag.AlignLeft, words)
+        painter.drawText(QRectF(_SIDE, 2, 420, 16), Qt.AlignmentFlag.AlignLeft, words)
 
     def _paint_rungs(self, painter: QPainter, rungs: tuple[Rung, ...], axis: float, *, above: bool) -> None:
         last = -math.inf

@@ -73,8 +73,9 @@ class SandingPage(QWidget):
         self.picture.show_finish(finish, how)
         self.bottle.set_text(how.bottle or "choose")
         by_material = plan.job.finish.school == BY_MATERIAL
-        self.school.set_text(f"{finish.school.name}, {BY_MATERIAL}" if by_material else finish.school.name)
-        self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.")
+        self.school.set_text(finish.school.name)
+        asked = f" {BY_MATERIAL.capitalize()}." if by_material else ""
+        self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.{asked}")
         self.coats.show_document(how)
         for name, choice in self.grits.items():
             choice.set_text(getattr(how, name))

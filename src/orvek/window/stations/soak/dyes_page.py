@@ -5,8 +5,9 @@ from __future__ import annotations
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import Bath, DyeStep, deeds
+from orvek.documents import Bath, DyeStep
 from orvek.planning import Plan
+from orvek.planning.soak.dyes import with_colour
 from orvek.planning.soak.results import DyePlan
 from orvek.window.session import Session
 from orvek.window.stations.soak.dye_picture import DyePicture
@@ -64,17 +65,20 @@ class DyesPage(QWidget):
         self._nothing.setWordWrap(True)
         self.add = QPushButton("Add a colour")
         self.add.setProperty("plain", True)
-        self.add.clicked.connect(lambda: session.attempt("Add a colour", deeds.add_dye))
+        self.add.clicked.connect(lambda: session.attempt("Add a colour", lambda job: with_colour(job, session.shop)))
         self._caution = caution_label()
         self.chamber = DocumentFields(session, ("soak", "bath"), Bath, *_CHAMBER)
-        self._chamber = fill_column(QWidget(), "The vacuum chamber", *self.chamber.widgets.values())
+        self._chamber = QWidget()
+        beside = QHBoxLayout(self._chamber)
+        beside.setContentsMargins(0, 0, 0, 0)
+        beside.setSpacing(28)
+        for field, part in zip(self.chamber.widgets.values(), (3, 2, 2), strict=True):
+            beside.addWidget(field, part)
         self.records = RecordsButton(session)
         inside, below = QWidget(), QWidget()
         columns = QHBoxLayout(inside)
         columns.setContentsMargins(24, 4, 24, 8)
-        columns.setSpacing(28)
-        columns.addLayout(self._row, 3)
-        columns.addWidget(self._chamber, 1)
+        columns.addLayout(self._row)
         foot = QVBoxLayout(below)
         foot.setContentsMargins(24, 2, 24, 8)
         foot.setSpacing(4)
@@ -82,8 +86,8 @@ class DyesPage(QWidget):
         buttons.addWidget(self.add)
         buttons.addWidget(self.records)
         buttons.addStretch(1)
-        for part in (self._nothing, self._caution):
-            foot.addWidget(part)
+        for line in (self._chamber, self._nothing, self._caution):
+            foot.addWidget(line)
         foot.addLayout(buttons)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)

@@ -8,6 +8,7 @@ from orvek.documents import deeds
 from orvek.languages.keys import said
 from orvek.planning import Plan
 from orvek.planning.bar import raw_size_mm
+from orvek.planning.soak.dyes import with_colour
 from orvek.window.session import Session
 from orvek.window.stations.soak.drying_page import DryingPage
 from orvek.window.stations.soak.dyes_page import DyesPage
@@ -33,7 +34,7 @@ class SoakStation(Paged):
         self.drying, self.resin, self.dyes = DryingPage(session), ResinPage(session), DyesPage(session)
         nothing = Opening("What is done to the wood?", "Dried, stabilised, dyed; a casting alone needs none of it.")
         routes = [Suggestion(name, line, partial(self._begin, route, name)) for name, route, line in _ROUTES]
-        add = partial(session.attempt, "Add a colour", deeds.add_dye)
+        add = partial(session.attempt, "Add a colour", lambda job: with_colour(job, session.shop))
         dye = Suggestion("Dye it", "in water, alcohol or resin", add)
         nothing.show_suggestions((*routes, dye))
         words = [said(page).capitalize() for page in SOAK_PAGES]
