@@ -118,6 +118,28 @@ class WorkshopDamagedError(OrvekError):
         super().__init__(f"{path} is not a workshop file that can be read: {reason}. It was left as it is.")
 
 
+class WorkshopGoneError(OrvekError):
+    """No workshop is where one was: something of it lies beside the place."""
+
+    def __init__(self, path: Path, found: str) -> None:
+        self.path = path
+        self.found = found
+        super().__init__(f"There is no workshop at {path}, but there was one: beside it lies {found}.")
+
+
+class WorkshopVersionError(UnknownVersionError):
+    """A workshop file of a version this program does not know."""
+
+    def __init__(self, path: Path, version: str, known: str) -> None:
+        self.path = path
+        OrvekError.__init__(
+            self,
+            f"{path.name} is of version {version[:20]}; this Orvek knows those up to {known}. A newer Orvek opens it, "
+            "and so does the one that wrote it. It was left as it is.",
+        )
+        self.name, self.version, self.known = path.name, version, known
+
+
 class NothingToDoError(OrvekError):
     """What was asked for needs something that the job does not have yet."""
 

@@ -22,12 +22,17 @@ from orvek.shop.shop_rows import SHELVES
 EARLIER = sorted((Path(__file__).parent / "earlier").glob("*.sqlite.gz"))
 
 
+def unpacked(packed: Path, folder: Path) -> Path:
+    """One of them as a workshop file in a folder."""
+    place = folder / "workshop.sqlite"
+    place.write_bytes(gzip.decompress(packed.read_bytes()))
+    return place
+
+
 @pytest.fixture(params=EARLIER, ids=lambda path: path.name.partition(".")[0])
 def earlier(request: pytest.FixtureRequest, tmp_path: Path) -> Path:
     """One of them, unpacked."""
-    place = tmp_path / "workshop.sqlite"
-    place.write_bytes(gzip.decompress(request.param.read_bytes()))
-    return place
+    return unpacked(request.param, tmp_path)
 
 
 def counted(path: Path) -> tuple[Counter[str], dict[str, int]]:

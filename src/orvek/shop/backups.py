@@ -1,4 +1,4 @@
-"""Backups of a workshop: made daily, before upgrades, before a restore and on demand; listed; put back.
+"""Backups of a workshop: made daily, before upgrades, before a restore and on demand; listed.
 
 They lie in the folder `backups` beside the workshop, named `NAME-WHY-YYYYMMDD-HHMMSS.sqlite`. What is made by itself
 is rotated; what the maker asked for, and what was made before an upgrade, stays.
@@ -13,16 +13,18 @@ import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime
+from itertools import count
 from pathlib import Path
 
 from msgspec import Struct
 
 from orvek.errors import CannotWriteError, WorkshopDamagedError
+from orvek.shop.tables import VERSIONS
 
 DAILY, ASKED, BEFORE_RESTORE = "daily", "asked", "before-restore"
 _KEPT = {DAILY: 14, BEFORE_RESTORE: 6}  # a fortnight of days; the maker may change his mind a few times
 _NAME = re.compile(r"-(?P<why>daily|asked|before-restore|\d{4})-(?P<stamp>\d{8}-\d{6})(?:-\d+)?\.sqlite$")
-_STAMP = "%Y%m%d-%H%M%S"
+STAMP = "%Y%m%d-%H%M%S"
 _PAGES = 256  # at a time: a deed made meanwhile waits for no more than this
 
 
@@ -45,7 +47,7 @@ def back_up(path: Path, why: str) -> Path:
     Raises:
         CannotWriteError: there is no room or no permission; no half copy is left behind.
     """
-    stamp = datetime.now(UTC).strftime(_STAMP)
+    stamp = datetime.now(UTC).strftime(STAMP)
     folder = path.parent / "backups"
     copy = next(_free_names(folder, f"{path.stem}-{why}-{stamp}"))
     part = copy.with_suffix(".part")
@@ -70,9 +72,12 @@ def daily_backup(path: Path) -> Path | None:
     Raises:
         CannotWriteError: as `back_up`.
     """
-    newest = max(_found(path), key=lambda found: found[1], default=None)
+    today = datetime.now(UTC)
+    # A clock that was wrong for a day makes a backup of the future: it keeps nobody from making today's.
+    past = (found for found in _found(path) if found[1] <= today)
+    newest = max(past, key=lambda found: found[1], default=None)
     if newest is not None:
-        made, today = newest[1], datetime.now(UTC)
+        made = newest[1]
         changed = datetime.fromtimestamp(path.stat().st_mtime, UTC)
         if made.date() >= today.date() or changed <= made:
             return None
@@ -83,6 +88,11 @@ def backups_of(path: Path) -> tuple[Backup, ...]:
     """All backups of the workshop at `path`, newest first."""
     found = sorted(_found(path), key=lambda entry: entry[1], reverse=True)
     return tuple(Backup(copy, made, why, copy.stat().st_size, jobs_in(copy)) for copy, made, why in found)
+
+
+def newest_usable(path: Path) -> Backup | None:
+    """The newest backup that this Orvek can open; None where there is none."""
+    return next((backup for backup in backups_of(path) if backup.jobs is not None and _is_known(backup.path)), None)
 
 
 def jobs_in(path: Path) -> int | None:
@@ -110,57 +120,35 @@ def check_whole(path: Path) -> None:
         raise WorkshopDamagedError(path, "it is no workshop of Orvek") from error
 
 
-def put_in_place(path: Path, backup: Path) -> Path:
-    """Put a backup where a damaged workshop lies, which is renamed and kept.
-
-    Returns:
-        Where the damaged file is now.
-
-    Raises:
-        OrvekError: the backup is damaged too, or nothing can be written; nothing was changed.
-    """
-    check_whole(backup)
-    stamp = datetime.now(UTC).strftime(_STAMP)
-    aside, part = path.with_name(f"{path.stem}-damaged-{stamp}{path.suffix}"), path.with_name(f".{path.name}.part")
+def _is_known(path: Path) -> bool:
     try:
-        part.unlink(missing_ok=True)
-        with closing(sqlite3.connect(backup)) as source, closing(sqlite3.connect(part)) as target:
-            source.backup(target)
-        part.chmod(0o600)
-        for ending in ("-journal", "-wal", "-shm"):
-            left = path.with_name(path.name + ending)
-            if left.exists():
-                left.replace(aside.with_name(aside.name + ending))
-        path.replace(aside)
-        part.replace(path)
-    except (OSError, sqlite3.Error) as error:
-        raise CannotWriteError(path, f"the backup could not be put there ({error})") from error
-    return aside
+        with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
+            return connection.execute("select version_num from alembic_version").fetchone()[0] in VERSIONS
+    except (sqlite3.Error, TypeError):
+        return False
 
 
 def _found(path: Path) -> list[tuple[Path, datetime, str]]:
     entries = []
-    for copy in (path.parent / "backups").glob(f"{_literal(path.stem)}-*.sqlite"):
+    for copy in (path.parent / "backups").glob(f"{literal(path.stem)}-*.sqlite"):
         match = _NAME.search(copy.name)
         if match and copy.name[: match.start()] == path.stem:
-            made = datetime.strptime(match["stamp"], _STAMP).replace(tzinfo=UTC)
+            made = datetime.strptime(match["stamp"], STAMP).replace(tzinfo=UTC)
             entries.append((copy, made, match["why"]))
     return entries
 
 
-def _literal(name: str) -> str:
+def literal(name: str) -> str:
+    """A name as a pattern of files that only it fits."""
     return re.sub(r"([*?[])", r"[\1]", name)
 
 
 def _free_names(folder: Path, name: str) -> Iterator[Path]:
-    """Names that are not taken; two backups may be made in one second."""
-    if not (folder / f"{name}.sqlite").exists():
-        yield folder / f"{name}.sqlite"
-    number = 2
-    while True:
-        if not (folder / f"{name}-{number}.sqlite").exists():
-            yield folder / f"{name}-{number}.sqlite"
-        number += 1
+    """Names that are not taken; two backups may be made in one second, and a killed one leaves its half."""
+    for number in count(1):
+        copy = folder / (f"{name}-{number}.sqlite" if number > 1 else f"{name}.sqlite")
+        if not copy.exists() and not copy.with_suffix(".part").exists():
+            yield copy
 
 
 def _rotate(path: Path, why: str) -> None:

@@ -18,8 +18,9 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 _MAGIC = b"SQLite format 3\x00"
-_JOURNAL_MAGIC = bytes.fromhex("d9d505f920a163d7")
+JOURNAL_MAGIC = bytes.fromhex("d9d505f920a163d7")
 _COUNTER = slice(24, 28)  # the file change counter in the first page
+_ID = slice(68, 72)
 _MOST_RECORDS = 200_000
 
 
@@ -53,15 +54,23 @@ def journal_belongs(path: Path, journal: Path) -> bool:
     if len(head) < 100 or head[:16] != _MAGIC:
         return len(head) == 0
     then, now = (struct.unpack(">I", page[_COUNTER])[0] for page in (before, head))
-    same_file = before[68:72] == head[68:72]  # application id
+    # The application id; none yet where the very change that was cut off was to give it.
+    same_file = before[_ID] == head[_ID] or before[_ID] == bytes(4)
     return same_file and now in {then, (then + 1) % 2**32}
+
+
+def began_on_nothing(journal: Path) -> bool:
+    """Whether a rollback journal holds nothing of a database: it was begun on an empty one, or never begun."""
+    with journal.open("rb") as handle:
+        header = handle.read(20)
+    return header[:8] != JOURNAL_MAGIC or struct.unpack(">I", header[16:20].ljust(4, bytes(1)))[0] == 0
 
 
 def _first_page(journal: Path) -> bytes | None:
     """The first page of the database as the journal keeps it; None where the journal does not hold it."""
     with journal.open("rb") as handle:
         header = handle.read(28)
-        if len(header) < 28 or header[:8] != _JOURNAL_MAGIC:
+        if len(header) < 28 or header[:8] != JOURNAL_MAGIC:
             return None
         sector, page = struct.unpack(">II", header[20:28])
         if not 512 <= page <= 65536 or not 0 < sector <= 65536:
@@ -78,7 +87,7 @@ def _first_page(journal: Path) -> bytes | None:
 
 def _log_belongs(path: Path, log: Path) -> bool:
     """Whether database and write-ahead log make a whole database together; tried on copies."""
-    with tempfile.TemporaryDirectory(dir=path.parent, prefix=".orvek-") as folder:
+    with tempfile.TemporaryDirectory(dir=path.parent, prefix=".orvek-trial-") as folder:
         copy = Path(folder) / "copy.sqlite"
         shutil.copyfile(path, copy)
         shutil.copyfile(log, copy.with_name(copy.name + "-wal"))

@@ -6,34 +6,44 @@ so that a copy of it is whole, and a copy laid over it is too.
 
 from __future__ import annotations
 
-import secrets
 import shutil
 import sqlite3
 from contextlib import closing
 from pathlib import Path
 
-from orvek.errors import CannotWriteError, OrvekError, WorkshopBusyError, WorkshopDamagedError, WorkshopReadOnlyError
+from orvek.errors import (
+    CannotWriteError,
+    OrvekError,
+    WorkshopBusyError,
+    WorkshopDamagedError,
+    WorkshopGoneError,
+    WorkshopReadOnlyError,
+)
 from orvek.files import reason_of
 from orvek.shop.backups import backups_of
 from orvek.shop.connections import Connections
 from orvek.shop.leftovers import set_foreign_aside
 from orvek.shop.lock import WriteLock
 from orvek.shop.plain_words import plain_reason
-from orvek.shop.upgrading import bring_up_to_date, version_of
+from orvek.shop.restoring import beside, sweep
+from orvek.shop.upgrading import bring_up_to_date, new_number, version_of
 from orvek.shop.workshop import Workshop
 
 _MAGIC = b"SQLite format 3\x00"
 
 
-def open_workshop(path: Path) -> Workshop:
+def open_workshop(path: Path, *, anew: bool = False) -> Workshop:
     """Open the workshop at `path`, making it where there is none.
+
+    Where none is but files of one lie beside it, it is made only when the maker says so (`anew`).
 
     Where another window has it, or the place does not let us write, it is opened for reading and
     `why_read_only` says so. What was found and put right on the way stands in `notices`.
 
     Raises:
         WorkshopDamagedError: what stands there is no workshop; it is left alone.
-        UnknownVersionError: it was written by a newer Orvek; it is left alone.
+        WorkshopVersionError: it was written by a newer Orvek, or by none that is known; it is left alone.
+        WorkshopGoneError: it is not there any more, but something of it is.
         WorkshopReadOnlyError: nothing is there, and nothing can be put there.
     """
     try:
@@ -43,6 +53,8 @@ def open_workshop(path: Path) -> Workshop:
         raise WorkshopReadOnlyError(
             path, reason_of(error) if isinstance(error, OSError) else "it leads in a circle"
         ) from error
+    if not anew:
+        _is_never_begun_silently(path)
     lock = WriteLock(path)
     try:
         lock.take()
@@ -105,13 +117,14 @@ def saved_elsewhere(lost: Workshop, path: Path) -> Workshop:
             part.replace(path)
     except OSError as error:
         raise CannotWriteError(path, reason_of(error)) from error
-    return open_workshop(path)
+    return open_workshop(path, anew=True)
 
 
 def _open_for_writing(path: Path, lock: WriteLock) -> Workshop:
     head = lock.head()
     if head and not head.startswith(_MAGIC):
         raise WorkshopDamagedError(path, "it holds something else")
+    sweep(path)
     notices = set_foreign_aside(path)
     version_of(path, writing=True)  # refuses a database of another program before anything is set in it
     bring_up_to_date(path)
@@ -122,11 +135,21 @@ def _open_for_writing(path: Path, lock: WriteLock) -> Workshop:
     return Workshop(path, connections, lock, None, (notices,) if notices else ())
 
 
+def _is_never_begun_silently(path: Path) -> None:
+    try:
+        is_there = path.exists() and path.stat().st_size > 0
+        found = () if is_there else beside(path)
+    except OSError:
+        return  # what is wrong with the place is said when it is locked
+    if found:
+        raise WorkshopGoneError(path, " and ".join(found))
+
+
 def _mark(path: Path) -> None:
-    """Give the file a number of its own, by which a cut-off change knows where it belongs."""
+    """Give a file of the first Orveks its number."""
     with closing(sqlite3.connect(path)) as connection:
         if connection.execute("pragma application_id").fetchone()[0] == 0:
-            connection.execute(f"pragma application_id = {1 + secrets.randbelow(2**31 - 1)}")
+            connection.execute(f"pragma application_id = {new_number()}")
 
 
 def _open_for_reading(path: Path, refused: OrvekError) -> Workshop:

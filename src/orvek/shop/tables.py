@@ -8,7 +8,8 @@ name it.
 
 from __future__ import annotations
 
-HEAD = "0002"  # the newest of migrations/versions
+VERSIONS = ("0001", "0002")  # those of migrations/versions
+HEAD = VERSIONS[-1]
 TABLES = (
     """create table alembic_version (
         version_num varchar(32) not null, constraint alembic_version_pkc primary key (version_num)

@@ -6,15 +6,16 @@ process is killed.
 
 from __future__ import annotations
 
+import secrets
 import sqlite3
 from contextlib import closing
 from importlib import resources
 from pathlib import Path
 
-from orvek.errors import UnknownVersionError
+from orvek.errors import WorkshopVersionError
 from orvek.shop.backups import back_up
 from orvek.shop.connections import connect
-from orvek.shop.tables import HEAD, TABLES
+from orvek.shop.tables import HEAD, TABLES, VERSIONS
 
 MIGRATIONS = Path(str(resources.files("orvek.shop"))) / "migrations"
 
@@ -39,14 +40,16 @@ def version_of(path: Path, *, writing: bool = False) -> str | None:
         return str(row[0]) if row else None
 
 
-def bring_up_to_date(path: Path, migrations: Path = MIGRATIONS, head: str = HEAD) -> Path | None:
+def bring_up_to_date(
+    path: Path, migrations: Path = MIGRATIONS, head: str = HEAD, *, with_backup: bool = True
+) -> Path | None:
     """Upgrade the file to `head`; a new one gets its tables.
 
     Returns:
         Where the backup was put; None where nothing had to be upgraded or the file is new.
 
     Raises:
-        UnknownVersionError: the file was written by a newer Orvek; it is left alone.
+        WorkshopVersionError: as `check_version`.
         CannotWriteError: the backup could not be made; nothing was upgraded.
         sqlite3.Error: the upgrade was refused; nothing was changed.
     """
@@ -56,7 +59,7 @@ def bring_up_to_date(path: Path, migrations: Path = MIGRATIONS, head: str = HEAD
     if version is None and head == HEAD:
         _begin(path)
         return None
-    backup = back_up(path, version) if version is not None else None
+    backup = back_up(path, version) if version is not None and with_backup else None
     _upgrade(path, migrations, head)
     return backup
 
@@ -65,12 +68,17 @@ def check_version(path: Path, head: str = HEAD) -> str | None:
     """The version of a workshop file that this program may open.
 
     Raises:
-        UnknownVersionError: the file was written by a newer Orvek; it is left alone.
+        WorkshopVersionError: the file was written by a newer Orvek, or by none that is known; it is left alone.
     """
     version = version_of(path, writing=True)
-    if version is not None and version > head:
-        raise UnknownVersionError(path.name, version, head)
+    if version is not None and version not in VERSIONS and version != head:
+        raise WorkshopVersionError(path, version, head)
     return version
+
+
+def new_number() -> int:
+    """A number of a file's own, by which a change that was cut off knows where it belongs."""
+    return 1 + secrets.randbelow(2**31 - 1)
 
 
 def _begin(path: Path) -> None:
@@ -79,6 +87,7 @@ def _begin(path: Path) -> None:
         for table in TABLES:
             connection.execute(table)
         connection.execute("insert into alembic_version (version_num) values (?)", (HEAD,))
+        connection.execute(f"pragma application_id = {new_number()}")
         connection.execute("commit")
 
 

@@ -30,8 +30,9 @@ from orvek.shop.connections import Connections
 from orvek.shop.contents import drop_unnamed, read_album, read_contents, write_album, write_contents
 from orvek.shop.lock import WriteLock
 from orvek.shop.plain_words import plain_reason
+from orvek.shop.restoring import overwrite
 from orvek.shop.shop_rows import ShopFound, put_setting, read_shop, write_shop
-from orvek.shop.upgrading import bring_up_to_date, check_version
+from orvek.shop.upgrading import check_version
 
 _COUNTER = slice(24, 28)  # the file change counter of the SQLite header; every transaction raises it by one
 
@@ -283,15 +284,12 @@ class Workshop:
             pass
         before = back_up(self.path, BEFORE_RESTORE)
         try:
-            with closing(sqlite3.connect(backup)) as source, closing(sqlite3.connect(self.path)) as target:
-                source.backup(target)
-        except sqlite3.Error as error:
-            raise CannotWriteError(self.path, plain_reason(error)) from error
-        self._connections.close()
-        bring_up_to_date(self.path)
-        with self._reading():
-            pass  # a backup of an older Orvek changes its journal here
-        self._counter = self._counter_now()
+            overwrite(self.path, backup)
+        finally:
+            self._connections.close()
+            with self._reading():
+                pass  # a backup of an older Orvek changes its journal here
+            self._counter = self._counter_now()
         return before
 
     def close(self) -> None:

@@ -19,7 +19,7 @@ from PySide6.QtCore import QEventLoop, QLibraryInfo, QLocale, Qt, QTimer, QTrans
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
-from orvek.errors import OrvekError, WorkshopDamagedError
+from orvek.errors import OrvekError, WorkshopDamagedError, WorkshopGoneError, WorkshopVersionError
 from orvek.languages.spoken import spoken
 from orvek.log import end_well, keep_log, watch_for_crashes
 from orvek.window import places, theme
@@ -134,6 +134,7 @@ class Start:
         self._station, self._job = begin
         self._file = file
         self._window: MainWindow | None = None
+        self._anew = False  # the maker said to begin an empty workshop where one was
 
     def open_workshop(self) -> None:
         """Fill the frame, or say why that cannot be done and end with exit code 2."""
@@ -156,14 +157,14 @@ class Start:
 
         use_decimal_mark(QLocale().decimalPoint())
         try:
-            workshop = open_workshop(self._path)
+            workshop = open_workshop(self._path, anew=self._anew)
             if self._demo:
                 fill_with_demo(workshop)
             session = Session(workshop)
             begin = self._station or ("today" if self._is_left_alone() and session.plan.tasks else "")
             window = MainWindow(session, self._frame, begin=begin)
-        except WorkshopDamagedError as error:
-            if not self._offer_backup(error):
+        except (WorkshopDamagedError, WorkshopGoneError, WorkshopVersionError) as error:
+            if not self._offer_ways(error):
                 self._cannot_start(str(error))
             return
         except OrvekError as error:
@@ -227,21 +228,32 @@ class Start:
         """Whether something in the background has not ended."""
         return self._window is not None and (self._window.surface.is_loading() or not self._window.has_ended)
 
-    def _offer_backup(self, error: WorkshopDamagedError) -> bool:
-        """Offer the newest backup where the workshop file is damaged; the damaged file is kept beside it."""
+    def _offer_ways(self, error: WorkshopDamagedError | WorkshopGoneError | WorkshopVersionError) -> bool:
+        """Offer the newest backup where the workshop file cannot be opened, which is kept; else to begin anew."""
         from orvek.quantities import write_date
-        from orvek.shop import backups_of, put_in_place
+        from orvek.shop import newest_usable, put_in_place
 
-        newest = next((backup for backup in backups_of(error.path) if backup.jobs is not None), None)
-        if newest is None or self._picture is not None or not _has_screen():
+        if self._picture is not None or not _has_screen():
             return False
-        at = newest.made_at.astimezone()
-        made = f"{write_date(at)}, {at:%H:%M}"
-        words = f"{error} There is a backup of {made} with {newest.jobs} jobs. The damaged file is kept beside it."
-        if ask(self._frame, "Orvek", words, ("Open the backup", "Quit")) != 0:
+        newest, words, ways = newest_usable(error.path), str(error), ["Quit"]
+        if isinstance(error, WorkshopGoneError):
+            ways.insert(0, "Begin an empty workshop")
+        if newest is not None:
+            at = newest.made_at.astimezone()
+            words += f" The newest backup is of {write_date(at)}, {at:%H:%M}, with {newest.jobs} jobs."
+            words += "" if isinstance(error, WorkshopGoneError) else " What lies there now is kept beside it."
+            ways.insert(0, "Open the backup")
+        if len(ways) == 1:
             return False
+        chosen = ask(self._frame, "Orvek", words, tuple(ways))
+        if chosen is None:
+            print(str(error), file=sys.stderr)
+            QApplication.exit(2)
+            return True
+        self._anew = ways[chosen].startswith("Begin")
         try:
-            put_in_place(error.path, newest.path)
+            if newest is not None and not self._anew:
+                put_in_place(error.path, newest.path)
         except OrvekError as refused:
             self._cannot_start(str(refused))
             return True
