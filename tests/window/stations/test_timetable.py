@@ -24,6 +24,7 @@ from orvek.window.main_window import MainWindow
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.today import station as today_station
 from orvek.window.widgets.bench_window import BenchWindow
+from tests.cards.test_calendar import calendar_of
 
 
 def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
@@ -109,7 +110,7 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     assert b"BEGIN:VEVENT" in (tmp_path / "week.ics").read_bytes()
 
 
-def test_hours_are_typed_and_calendars_taken(window: MainWindow, tmp_path: Path) -> None:
+def test_hours_are_typed_and_calendars_taken(window: MainWindow, tmp_path: Path, qtbot: QtBot) -> None:
     dialog, session = HoursDialog(window, window.session), window.session
     dialog.cells[0, "from_h"].entered.emit(16.0)
     assert session.shop.hours.days[0].from_h == 16
@@ -121,7 +122,13 @@ def test_hours_are_typed_and_calendars_taken(window: MainWindow, tmp_path: Path)
     assert session.shop.hours.off == (date(2026, 12, 24), date(2026, 12, 25))
     (tmp_path / "broken.ics").write_text("BEGIN:VCALENDAR")
     dialog.take_calendar(tmp_path / "broken.ics")
-    assert "no calendar" in dialog._sentence.text()
+    qtbot.waitUntil(lambda: "no calendar" in dialog._sentence.text(), timeout=60_000)
+    often = "UID:1\nDTSTART:20261203T190000\nRRULE:FREQ=SECONDLY"
+    (tmp_path / "odd.ics").write_text(calendar_of(often, f"UID:2\nDTSTART:{date.today():%Y%m%d}T235000"))
+    dialog.take_calendar(tmp_path / "odd.ics")
+    qtbot.waitUntil(lambda: "too often" in dialog._sentence.text(), timeout=60_000)
+    assert len(session.shop.hours.busy) == 1
+    session.undo_shop()
     session.undo_shop()
     assert session.shop.hours.off == ()
     dialog.close()

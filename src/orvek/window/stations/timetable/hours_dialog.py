@@ -5,9 +5,10 @@ from __future__ import annotations
 from datetime import date
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from PySide6.QtWidgets import QDialog, QFileDialog, QGridLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QThread, Signal
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import WEEKDAYS, DayHours, Hours, declared
 from orvek.errors import OrvekError
@@ -17,14 +18,44 @@ from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityEdit, QuantityField, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.searches import SearchDialog
+
+if TYPE_CHECKING:
+    from orvek.cards.calendar import BusyFound
 
 
-class HoursDialog(QDialog):
+class _Calendar(QThread):
+    """Reads a calendar file in the background: thousands of repeats take a while."""
+
+    told = Signal(int)  # how far it is, in percent
+    found = Signal(object)  # what it holds, or the sentence that says why it cannot be read
+
+    def __init__(self, path: Path) -> None:
+        super().__init__()
+        self._path = path
+
+    def run(self) -> None:
+        from orvek.cards.calendar import busy_times
+
+        try:
+            self.found.emit(busy_times(read_text(self._path), self._path.name, tell=self._tell))
+        except OrvekError as error:
+            self.found.emit(str(error))
+        except InterruptedError:
+            return
+
+    def _tell(self, part: float) -> None:
+        if self.isInterruptionRequested():
+            raise InterruptedError
+        self.told.emit(round(100 * part))
+
+
+class HoursDialog(SearchDialog):
     """Every change is kept at once, and can be undone with the shelves."""
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
         super().__init__(parent)
-        self._session = session
+        self._session, self._file = session, ""
         self.setWindowTitle("Your hours")
         title = Label("When you are at the bench")
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
@@ -118,11 +149,19 @@ class HoursDialog(QDialog):
 
     def take_calendar(self, path: Path) -> None:
         """Take the busy times of a calendar file in the place of those that were taken before."""
-        from orvek.cards.calendar import busy_times
+        self.searches.ask_anew()
+        self._file, reading = path.name, _Calendar(path)
+        reading.told.connect(lambda percent: self._busy.setText(f"Reading {path.name}: {percent} %"))
+        reading.found.connect(self._take_found)
+        self.calendar.setEnabled(False)
+        self.searches.begin(reading)
 
-        try:
-            busy = busy_times(read_text(path), path.name)
-        except OrvekError as error:
-            self._say(str(error))
+    def _take_found(self, found: BusyFound | str) -> None:
+        self.calendar.setEnabled(True)
+        if isinstance(found, str):
+            self._show()
+            self._say(found)
             return
-        self._keep(f"Busy times from {path.name}", busy=busy)
+        self._keep(f"Busy times from {self._file}", busy=found.busy)
+        if found.left_out:
+            self._say(found.left_out)
