@@ -21,7 +21,7 @@ from orvek.documents.base import checked
 from orvek.errors import OrvekError, OutOfBoundsError
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
-_MOST_ROWS = 2000
+_MOST_ROWS, _DEEPEST = 2000, 8
 _TEXTS = {
     "name",
     "notes",
@@ -72,7 +72,10 @@ def read_shelf_csv(text: str, shelf: str) -> ReadShelf:
     if len(lines) > _MOST_ROWS + 1:
         raise OutOfBoundsError("The table", f"{len(lines) - 1} rows", f"at most {_MOST_ROWS} rows")
     between = max(",;\t", key=lines[0].count)
-    table = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=between))
+    try:
+        table = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=between))
+    except csv.Error as error:  # a cell of more letters than any field holds
+        raise OutOfBoundsError("The table", f"this one ({error})", "one that can be read") from error
     columns = [cell.strip() for cell in table[0]]
     known = _fields_of(shelf)
     unknown = tuple(name for name in columns if name and not known(name))
@@ -129,7 +132,7 @@ def _listed(value: Any) -> Any:
     """Fields numbered from 0 as lists again."""
     if not isinstance(value, dict):
         return value
-    if value and all(key.isdigit() for key in value):
+    if value and all(_is_number(key) for key in value):
         return [_listed(value[key]) for key in sorted(value, key=int)]
     return {key: _listed(inner) for key, inner in value.items()}
 
@@ -140,4 +143,14 @@ def _fields_of(shelf: str) -> Any:
     schema = Shop.model_json_schema()
     names = {name for part in schema["$defs"].values() for name in part.get("properties", {})}
     assert shelf in schema["properties"]
-    return lambda name: all(piece in names or piece.isdigit() for piece in name.split("."))
+
+    def is_known(name: str) -> bool:
+        pieces = name.split(".", _DEEPEST + 1)
+        return len(pieces) <= _DEEPEST and all(piece in names or _is_number(piece) for piece in pieces)
+
+    return is_known
+
+
+def _is_number(piece: str) -> bool:
+    """Whether a piece of a heading counts things: a superscript two is a digit and no number."""
+    return piece.isascii() and piece.isdigit() and len(piece) <= 4

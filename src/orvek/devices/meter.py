@@ -13,6 +13,7 @@ from orvek.errors import NotPluggedInError
 
 MeterKind = Literal["caliper", "thermometer"]
 _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z°\"]*)", re.IGNORECASE)
+_MOST_DIGITS = 12  # of a number that some device measured
 _OLD_S = 900.0  # a logger writes more often than that (a choice)
 _MOST_OF_LOG = 8192  # of a log that grows, its end is read
 
@@ -61,6 +62,7 @@ def value_of(line: str, kind: MeterKind, like: str = "") -> float | None:
     """
     found = [match.groups() for match in (line_like(like, "value") if like else _LINE).finditer(line)]
     units = _UNITS[kind]
+    found = [one for one in found if len(one[1]) <= _MOST_DIGITS]
     known = [one for one in found if one[2].lower().lstrip("°") in units]
     named = [one for one in known if one[2]]
     for sign, number, unit in reversed(named or known or (found if like else [])):

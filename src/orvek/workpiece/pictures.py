@@ -20,6 +20,7 @@ from orvek.workpiece.program import Kind, Program, Sample
 Pixels = NDArray[np.uint8]
 BRASS_RGB = (181.0, 138.0, 58.0)
 LOOK_INTO = 5  # how many depths are sampled in a clear resin
+_MOST_AT_ONCE = 1 << 20  # points
 _LIGHT_FROM = -0.62  # angle of the key light on the barrel, in radians above the middle
 _LUSTRE = gain_table(_LIGHT_FROM)
 
@@ -278,9 +279,16 @@ def _grid(
     y: NDArray[np.floating],
     z: NDArray[np.floating],
 ) -> Pixels:
+    """Where each pixel lies in the field, in bands of rows: a large picture takes no more memory than a small one."""
     x, y, z = np.broadcast_arrays(x, y, z)
-    points = np.stack([x.ravel(), y.ravel(), z.ravel()]).astype(np.float32)
-    return _pixels(coloured(program, evaluate(program, points)), x.shape)
+    made = np.empty((*x.shape, 3), dtype=np.uint8)
+    band = max(1, _MOST_AT_ONCE // x.shape[1])
+    for top in range(0, x.shape[0], band):
+        rows = slice(top, top + band)
+        points = np.stack([part[rows].ravel() for part in (x, y, z)]).astype(np.float32)
+        made[rows] = _pixels(coloured(program, evaluate(program, points)), x[rows].shape)
+    made.setflags(write=False)
+    return made
 
 
 def _pixels(colours: NDArray[np.floating], shape: tuple[int, ...]) -> Pixels:

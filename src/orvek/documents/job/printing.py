@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 MOST_BYTES, MOST_PIXELS = 64 * 1024 * 1024, 50_000_000
 # Only what Pillow reads by itself: no format for which it would start another program.
 _FORMATS = ("PNG", "JPEG", "WEBP", "GIF", "BMP", "TIFF")
+_BAND_PX, _MOST_REDUCED = 512, 64
 _KNOWN = "PNG, JPEG, WebP, GIF, BMP and TIFF"
 
 
@@ -44,12 +45,12 @@ def artwork_from(path: Path) -> Artwork:
     if len(content) > MOST_ARTWORK_BYTES:
         most, there = MOST_ARTWORK_BYTES >> 20, len(content) >> 20
         raise CannotReadError(path, f"it has {there} MB, and a job keeps pictures of up to {most}; scale it down first")
-    _decoded(content, path)
+    _decoded(content, path, (1, 1))  # whether it can be read
     return Artwork(name=str(one_line(path.stem))[:80].strip() or "Picture", content=content)
 
 
 def picture_of(artwork: Artwork, at_most: tuple[int, int] | None = None) -> Image.Image:
-    """An artwork as RGB, upright; of a JPEG no more is decoded than `at_most` asks for, width and height.
+    """An artwork as RGB, upright; no finer than needed where it shall be at least `at_most` wide and tall.
 
     Raises:
         CannotReadError: its content is gone or damaged.
@@ -84,7 +85,10 @@ def _decoded(content: bytes, path: Path, at_most: tuple[int, int] | None = None)
                     raise CannotReadError(path, f"{size}; scale it down first")
                 if at_most is not None:
                     found.draft("RGB", at_most)
-                return _as_rgb(ImageOps.exif_transpose(found))
+                found.load()
+                smaller = _reduced(found, at_most) if at_most is not None else found
+                ImageOps.exif_transpose(smaller, in_place=True)
+                return _as_rgb(smaller)
     except UnidentifiedImageError as error:
         raise CannotReadError(path, _why_not(content)) from error
     except CannotReadError:
@@ -96,7 +100,16 @@ def _decoded(content: bytes, path: Path, at_most: tuple[int, int] | None = None)
         raise CannotReadError(path, "the picture is damaged or breaks off") from error
 
 
+def _reduced(found: Image.Image, at_least: tuple[int, int]) -> Image.Image:
+    """A large picture with several dots made one, before it is turned or gets other colours."""
+    if found.mode in {"1", "P", "PA"}:
+        return found  # dots that name a colour have no mean
+    by = min(found.width // at_least[0], found.height // at_least[1], _MOST_REDUCED)
+    return found.reduce(by) if by > 1 else found
+
+
 def _as_rgb(found: Image.Image) -> Image.Image:
+    """The picture in red, green and blue; in bands where it has more, so that few dots stand there twice."""
     from PIL import Image
 
     if found.mode.startswith(("I", "F")):  # 16 bits and more a dot: from black to white as far as the picture goes
@@ -104,9 +117,11 @@ def _as_rgb(found: Image.Image) -> Image.Image:
         scale = 255 / (high - low) if high > low else 0.0
         return found.convert("F").point(lambda value: (value - low) * scale).convert("L").convert("RGB")
     if found.mode in {"RGBA", "LA", "PA"} or "transparency" in found.info:
-        ground = Image.new("RGBA", found.size, "white")
-        ground.alpha_composite(found.convert("RGBA"))
-        return ground.convert("RGB")
+        made = Image.new("RGB", found.size, "white")
+        for top in range(0, found.height, _BAND_PX):
+            band = found.crop((0, top, found.width, min(found.height, top + _BAND_PX))).convert("RGBA")
+            made.paste(band, (0, top), band)
+        return made
     return found.convert("RGB")
 
 

@@ -17,7 +17,11 @@ class PluggedIn(Document):
     @field_validator("baud", mode="before", check_fields=False)
     @classmethod
     def _as_it_is_written(cls, baud: object) -> object:
-        return str(int(baud)) if isinstance(baud, int | float) else baud  # a table has numbers
+        if (
+            isinstance(baud, int | float) and 0 < baud < 1e6 and baud == int(baud)
+        ):  # a table has numbers, and some are none
+            return str(int(baud))
+        return baud
 
     @field_validator("line", check_fields=False)
     @classmethod

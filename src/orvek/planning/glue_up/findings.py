@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
-from orvek.documents import STOCK_KINDS, ArcStep, CutStep, LaminateStep, Machine, SliceStep, StavesStep
+from orvek.documents import STOCK_KINDS, ArcStep, CutStep, LaminateStep, Layer, Machine, SliceStep, StavesStep, declared
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.meeting import mean_reading_mm
@@ -23,6 +23,7 @@ _SAME_DEG = 0.01  # no scale shows less
 _BENDS = 0.015  # dry wood breaks at about 1 to 1.5 % (workshop practice)
 _VENEER_MM = 0.9  # what is thinner is bought as veneer or paper, not sawn: workshop practice
 _KERF_OFF_MM = 0.05  # half of what still shows as a line: workshop practice
+_MOST_SHEETS = 9  # more is a pile of veneers (a choice)
 _GAP_MM = 0.15  # what thick glue still hides: workshop practice
 HAND_SAW = Machine(
     name="Mitre box, by hand", kind="mitre box", kerf_mm=0.8, angle_step_deg=0.5, stop_step_mm=0.5, least_piece_mm=15
@@ -274,33 +275,31 @@ def bends(plan: Plan) -> Iterator[Finding]:
         if not brittle:
             continue
         thickest = max(brittle, key=lambda layer: layer.thickness_mm)
-        if is_bonded:
-            thickest = thickest.with_(thickness_mm=bare_sheet_mm(step))  # it bends as one
-        strain = thickest.thickness_mm / (2 * step.radius_mm)
+        thick_mm = bare_sheet_mm(step) if is_bonded else thickest.thickness_mm  # what is bonded bends as one
+        strain = thick_mm / (2 * step.radius_mm)
         if strain <= _BENDS:
             continue
-        count = math.ceil(thickest.thickness_mm / (0.03 * step.radius_mm))
-        thin = tuple(
-            part
-            for layer in step.sheet
-            for part in (
-                [layer.with_(thickness_mm=round(layer.thickness_mm / count, 3))] * count
-                if layer is thickest
-                else [layer]
-            )
-        )
         because = (
-            f"{plan.mm(thickest.thickness_mm)} bent to {plan.mm(step.radius_mm)} stretches by "
+            f"{plan.mm(thick_mm)} bent to {plan.mm(step.radius_mm)} stretches by "
             f"{decimal(100 * strain, 1)} %; dry wood breaks at about 1 to 1.5 %"
             f"{'' if looks[thickest.material] == 'wood' else ', composite may take more: try an offcut'}. "
             "Several thin ones bend."
         )
-        remedies: tuple[Remedy, ...] = ()
-        if len(thin) <= 9 and not is_bonded:
-            remedies = (Remedy(f"Use {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), thin),)),)
+        remedies = () if is_bonded else tuple(_thinner(step, index, thickest))
         title = f"The sheet of step {index + 1} may break when it is bent."
         many = "The sheets of steps {} may break when they are bent."
         yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies, place=str(index + 1), many=many)
+
+
+def _thinner(step: ArcStep, index: int, thickest: Layer) -> Iterator[Remedy]:
+    """Several thin sheets instead of a thick one, as long as that is no pile of veneers."""
+    count = math.ceil(thickest.thickness_mm / (0.03 * step.radius_mm))
+    each_mm = round(thickest.thickness_mm / count, 3)
+    if len(step.sheet) - 1 + count > _MOST_SHEETS or each_mm < declared(Layer, "thickness_mm").low:
+        return
+    thin = [thickest.with_(thickness_mm=each_mm)] * count
+    sheet = tuple(part for layer in step.sheet for part in (thin if layer is thickest else [layer]))
+    yield Remedy(f"Use {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), sheet),))
 
 
 def rings(plan: Plan) -> Iterator[Finding]:
