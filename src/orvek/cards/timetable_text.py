@@ -32,6 +32,7 @@ def timetable_text(weeks: Weeks, job: str | None) -> str:
             continue
         lines += [f"{name}: ready {write_moment(ready)}", *(f"  {line}" for line in week_lines(weeks, key))]
         lines += [f"  ! {line}" for line in chain(weeks.table, key)]
+    lines += [weeks.more_words] if weeks.more_words and job is None else []
     return "\n".join(lines) or "Nothing is left to do."
 
 
@@ -54,5 +55,6 @@ def weeks_json(weeks: Weeks, job: str | None = None) -> str:
         if job in {None, slot.job}
     ]
     late = [{"job": key, "days": days} for key, days in weeks.table.late]
-    content = {"problem": weeks.table.problem, "best": weeks.table.is_best, "late": late, "slots": slots}
+    content = {"problem": weeks.table.problem, "best": weeks.table.is_best, "late": late, "more": weeks.more}
+    content["slots"] = slots
     return json.dumps(content, indent=2, ensure_ascii=False)

@@ -32,7 +32,7 @@ class _Taken(Struct):
 
 
 class Board:
-    """The hands, the places and the hours for loud work, as far as they are taken."""
+    """The hands, the places and the hours for loud work, as far as they are taken; `looks` counts what was asked."""
 
     def __init__(self, question: TimetableQuestion) -> None:
         self._hands, self._open, self._loud = (
@@ -40,6 +40,7 @@ class Board:
             open_steps(question, loud=False),
             open_steps(question, loud=True),
         )
+        self.looks = 0
         self._places: dict[str, _Taken] = {}
         for place, until in taken_places(question):
             self._place(place).take(0, until)
@@ -52,6 +53,7 @@ class Board:
 
     def free_for(self, item: Item, at: int) -> int:
         """`at`, where an item can begin then as far as is seen from here; else when to ask again."""
+        self.looks += 1
         if item.task.is_loud:
             at = self._loud_from(at, item.hands)
         free = self._hands.free_after(at, at + item.hands)

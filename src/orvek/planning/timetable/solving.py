@@ -32,10 +32,10 @@ from orvek.planning.watching import watched
 from orvek.quantities import later
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
-_TRIES = 200  # orders of the jobs, of few tasks
+_TRIES, _MANY = 200, 1_000_000  # orders of the jobs, of few tasks and of many
 _PRICED, _SEARCHED = 0.1, 0.5  # parts of the effort: for the bound of few tasks, and for the search of many
-# What an ordinary machine does in a second: tasks laid, cells priced, the solver's own count of work.
-_LAID, _CELLS, _SOLVED = 80_000, 60e6, 0.35
+# What an ordinary machine does in a second: looks at the board, cells priced, the solver's own count of work.
+_LOOKS, _CELLS, _SOLVED = 100_000, 60e6, 0.35
 _LATER_DAYS = 3  # than the step-by-step plan no task is looked for, to keep the search small
 Tell = Callable[[float], None]
 
@@ -70,7 +70,7 @@ def _of_few(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Foun
     from orvek.planning.timetable.pricing import priced_bound
 
     tick = _ticking(tell, question.effort, 0.05)
-    first = stepwise(question, items, _TRIES, tick)
+    first = stepwise(question, items, _TRIES, question.effort * _LOOKS, tick)
     if first is None:
         return None
     priced = priced_bound(question, items, first, _PRICED * question.effort * _CELLS, tick)
@@ -83,7 +83,7 @@ def _of_many(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Fou
     from orvek.planning.timetable.pricing import priced_bound
 
     tick = _ticking(tell, question.effort, 0.9)
-    found = stepwise(question, items, int(_SEARCHED * question.effort * _LAID / len(items)), tick)
+    found = stepwise(question, items, _MANY, _SEARCHED * question.effort * _LOOKS, tick)
     if found is None:
         return None
     priced = priced_bound(question, items, found, (1 - _SEARCHED) * question.effort * _CELLS, tick)

@@ -5,6 +5,7 @@ It is there at once. Which job comes first is tried in a few orders, or in many;
 
 from __future__ import annotations
 
+import math
 import random
 from collections.abc import Callable, Iterator, Sequence
 from datetime import date
@@ -25,28 +26,33 @@ def stepwise(
     question: TimetableQuestion,
     items: Sequence[Item],
     tries: int = 0,
+    looks: float = math.inf,
     tick: Callable[[], None] = lambda: None,
 ) -> list[int] | None:
     """Where each item begins in the best of a few orders of the jobs; None where one finds no room.
 
-    With `tries` jobs change their places in the best order so often, and what costs less is kept. `tick` is called
-    with every try, and may raise to end the search.
+    With `tries` jobs change their places in the best order so often, or until the board was looked at `looks` times,
+    and what costs less is kept. `tick` is called with every try, and may raise to end the search.
 
     What cannot wait begins soon enough (`is_soon_enough`); only where that finds no room it may come later.
     """
     orders = list(_orders(question, items))
-    found = [one for order in orders if (one := _costed(question, items, order)) is not None]
+    found = [one for order in orders if (one := _costed(question, items, order, Board(question))) is not None]
     if not found:
         late = (in_order(question, items, order, is_strict=False) for order in orders)
         return min((starts for starts in late if starts), key=partial(cost, question, items), default=None)
     best = min(found, key=lambda one: one[0])
     chance, count = random.Random(_SEED), len(question.jobs)
     for _ in range(tries if count > 1 else 0):
+        if looks < 0:
+            break
         tick()
         order = list(best[1])
         job = order.pop(place := chance.randrange(count))
         order.insert(max(0, place + chance.choice(_FURTHER)), job)
-        other = _costed(question, items, order)
+        board = Board(question)
+        other = _costed(question, items, order, board)
+        looks -= board.looks
         if other is not None and other[0] < best[0]:
             best = other
     return best[2]
@@ -55,8 +61,8 @@ def stepwise(
 _Costed = tuple[float, Sequence[int], list[int]]  # what it costs, the order of the jobs, where the items begin
 
 
-def _costed(question: TimetableQuestion, items: Sequence[Item], order: Sequence[int]) -> _Costed | None:
-    starts = in_order(question, items, order)
+def _costed(question: TimetableQuestion, items: Sequence[Item], order: Sequence[int], board: Board) -> _Costed | None:
+    starts = in_order(question, items, order, board)
     return None if starts is None else (cost(question, items, starts), order, starts)
 
 
@@ -77,7 +83,12 @@ def _orders(question: TimetableQuestion, items: Sequence[Item]) -> Iterator[list
 
 
 def in_order(
-    question: TimetableQuestion, items: Sequence[Item], order: Sequence[int], *, is_strict: bool = True
+    question: TimetableQuestion,
+    items: Sequence[Item],
+    order: Sequence[int],
+    board: Board | None = None,
+    *,
+    is_strict: bool = True,
 ) -> list[int] | None:
     """Where each item begins when, whenever the hands are free, the first job in this order that can go on does.
 
@@ -85,7 +96,7 @@ def in_order(
     An item is begun only when those that have to follow it soon can, and their time is kept for them; not so when not
     `is_strict`. None where a task finds no room.
     """
-    starts, board = [-1] * len(items), Board(question)
+    starts, board = [-1] * len(items), board or Board(question)
     for index, item in enumerate(items):
         if item.pinned is not None:
             starts[index] = item.pinned

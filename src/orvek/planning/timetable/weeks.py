@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 from collections.abc import Callable, Iterator, Sequence
 from datetime import date, datetime, timedelta
+from itertools import accumulate
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
@@ -12,7 +13,7 @@ from msgspec.structs import replace
 
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
+from orvek.planning.timetable.question import MOST_DAYS, JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
@@ -27,13 +28,15 @@ Tell = Callable[[float], None]
 Moved = Callable[["CureForecast", float], "CureForecast"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
 _MORE_H = 1.0
+MOST_JOBS = 60  # planned at once: about a year of evenings
+_FILLED = 0.7  # so much of the hours is filled without gaps by waits (a choice)
 
 
 class WeeksQuestion(Struct, frozen=True):
     """The jobs to be planned, in which shop, from when on, and how much is thought about it.
 
     `in_hand` is the job that more is asked of: the chance of a day, ways to make it earlier; the first of them, or
-    none where it is not to be planned. `cure` is its forecast, where it is known.
+    none where it is not to be planned. `cure` is its forecast, where it is known; `more` jobs are open beside these.
     """
 
     jobs: tuple[Job, ...]
@@ -43,6 +46,7 @@ class WeeksQuestion(Struct, frozen=True):
     effort: float = 6.0
     cure: CureForecast | None = None
     in_hand: str = ""
+    more: int = 0
 
 
 class Way(Struct, frozen=True):
@@ -55,16 +59,26 @@ class Way(Struct, frozen=True):
 class Weeks(Struct, frozen=True):
     """The answer: the timetable, names of the jobs, and what is known of the one in hand.
 
-    `ready_days` are the days on which it was ready in so many tries, sorted: times and waits come out as they may.
+    `more` jobs are open and not planned. `ready_days` are the days on which it was ready in so many tries, sorted:
+    times and waits come out as they may.
     """
 
     question: WeeksQuestion
     table: Timetable
     names: tuple[tuple[str, str], ...]
+    more: int = 0
     ready_days: tuple[date, ...] = ()
     ways: tuple[Way, ...] = ()
     cure_h: float | None = None  # the cure was forecast anew as if poured at that time of day
     is_settled: bool = True  # whether the pour came out at the time that its cure was forecast for
+
+    @property
+    def more_words(self) -> str:
+        """What is said of open jobs that are not planned."""
+        if not self.more:
+            return ""
+        jobs = "open job is" if self.more == 1 else "open jobs are"
+        return f"{self.more} more {jobs} not planned yet. What is given up or done can be taken out of the plan."
 
     @property
     def waiting(self) -> tuple[Wait, ...]:
@@ -104,12 +118,15 @@ def plan_has_tasks(plan: Plan) -> bool:
 
 def weeks_question(plan: Plan) -> WeeksQuestion | None:
     """What is asked of a plan: its job and the other open ones of the workshop; None while no job is to be planned."""
-    others = tuple(job for job in plan.others if job.work.is_open and job.batch.id != plan.job.batch.id)
+    open_ones = [job for job in plan.others if job.work.is_open and job.batch.id != plan.job.batch.id]
+    open_ones.sort(key=lambda job: job.work.promised or date.max)  # and of those without a promise the newest first
+    others = tuple(open_ones[: MOST_JOBS - 1])
     own = (plan.job,) if plan.job.work.is_open else ()
     if not plan_has_tasks(plan) and not others:
         return None
     assert plan.planner is not None
-    question = WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner)
+    more = len(open_ones) - len(others)
+    question = WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, more=more)
     return replace(question, cure=plan.cure, in_hand=plan.job.batch.id) if own else question
 
 
@@ -124,17 +141,27 @@ def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | N
         tell(0.3 * (number + 1) / len(question.jobs))
     names = [(job.batch.id, job.batch.name) for job in question.jobs]
     asked = [_asked(question, one) for one in planned]
+    there = _that_fit(question, asked)
+    more, asked = question.more + len(asked) - len(there), there
     whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.effort)
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
     if table.problem or not asked or not question.in_hand:
-        return Weeks(question, table, tuple(names))
+        return Weeks(question, table, tuple(names), more)
     whole, table, cure_h, is_settled = _settled(question, planned[0], whole, table, moved)
     tell(0.85)
     own = whole.jobs[0]
     tries = tuple(sorted(_tries(own, question, table.slots)))
     ways = tuple(_ways(whole, own, table))
     tell(1.0)
-    return Weeks(question, table, tuple(names), tries, ways, cure_h, is_settled)
+    return Weeks(question, table, tuple(names), more, tries, ways, cure_h, is_settled)
+
+
+def _that_fit(question: WeeksQuestion, asked: list[JobTasks]) -> list[JobTasks]:
+    """The first jobs, as many as the hours of a year hold; always one."""
+    there = windows(question.shop.hours, question.begin, MOST_DAYS, loud=False)
+    room = _FILLED * sum(last - first for first, last in there)
+    hands = accumulate(sum(task.hands_min for task in job.tasks) for job in asked)
+    return asked[: max(1, sum(so_far <= room for so_far in hands))]
 
 
 def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = None) -> JobTasks:

@@ -97,7 +97,7 @@ class TimetableStation(QWidget):
         self.answer.setText(_answer(plan))
         if weeks is None:
             return
-        self._why.setText("\n".join(chain(weeks.table, job.batch.id)))
+        self._why.setText("\n".join(line for line in (*chain(weeks.table, job.batch.id), weeks.more_words) if line))
         ways = [f"{way.words}: ready {write_moment(way.ready)}." for way in weeks.ways]
         self._ways.setText("\n".join(("What would make it earlier", *ways)) if ways else "")
 
