@@ -36,6 +36,7 @@ class Slow(Struct, frozen=True):
         question: the frozen question of a plan; None where there is nothing to ask.
         answer: answers it: question, evaluator of the field, how far (0 to 1), an early answer.
         findings: what the answer adds to what is to be said.
+        holds: whether working it out holds the interpreter, so that it is done in a process of its own.
         further: the same question, looked at for longer; None where that is not offered.
         is_always_asked: whether it is asked with every plan; else only while its page is open.
     """
@@ -47,6 +48,7 @@ class Slow(Struct, frozen=True):
     answer: Callable[[Any, Evaluator, Tell, Early], Any]
     findings: Callable[[Plan], Iterator[Finding]] | None = None
     is_always_asked: bool = False
+    holds: bool = False
     further: Callable[[Any], Hashable] | None = None
 
 
@@ -76,7 +78,7 @@ def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> An
 
 
 QUESTIONS = (
-    Slow("cure", Station.POUR, "the cure", cure_question, _cure, forecast_findings, is_always_asked=True),
+    Slow("cure", Station.POUR, "the cure", cure_question, _cure, forecast_findings, is_always_asked=True, holds=True),
     Slow(
         "boards",
         Station.GLUE_UP,
@@ -86,5 +88,5 @@ QUESTIONS = (
         further=NestQuestion.further,
     ),
     Slow("meet", Station.GLUE_UP, "whether the lines meet", meet_question, _meet),
-    Slow("weeks", Station.TIMETABLE, "the timetable", weeks_question, _weeks, weeks_findings),
+    Slow("weeks", Station.TIMETABLE, "the timetable", weeks_question, _weeks, weeks_findings, holds=True),
 )

@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Signal
 
 from orvek.planning import QUESTIONS, Plan, Slow, answered
 from orvek.window.forecasting import Forecaster
+from orvek.window.helper import Helper
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -30,6 +31,7 @@ class Answers(QObject):
         self._evaluator: Callable[[], Evaluator | None] = lambda: None
         self._asked: set[str] = set()
         self._further: dict[str, tuple[Any, Any]] = {}  # a question, and the same looked at for longer
+        self._helpers = {slow.key: Helper(slow.key) for slow in QUESTIONS if slow.holds}
         self.forecasters = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
         for forecaster in self.forecasters.values():
             forecaster.arrived.connect(lambda _: self.arrived.emit())
@@ -86,12 +88,16 @@ class Answers(QObject):
 
     def close(self) -> bool:
         """Give up all slow work; whether it has ended."""
+        for helper in self._helpers.values():
+            helper.close()
         ended = [forecaster.close() for forecaster in self.forecasters.values()]
         return all(ended)
 
     def _answer(self, slow: Slow, question: Any, tell: Any, early: Any) -> Any:
         from orvek.workpiece.reference import evaluate_reference
 
+        if slow.holds:
+            return self._helpers[slow.key].answer(question, tell, early)
         return slow.answer(question, self._evaluator() or evaluate_reference, tell, early)
 
 

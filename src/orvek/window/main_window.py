@@ -243,6 +243,7 @@ class MainWindow(QWidget):
         if self.surface.will_take_long() and not self.notice.text():
             self.say("Pictures are a little coarse for now; they become finer by themselves in a moment.")
         self.session.begin_forecasts(self.surface.evaluator)
+        self.session.others.warm()
 
     def say(self, words: str, *, stays: bool = False, button: str = "", deed: Callable[[], None] | None = None) -> None:
         """Say a sentence for a while, or until the next one; its button, if it has one, does `deed`."""

@@ -1,32 +1,36 @@
-"""The jobs of the workshop beside the one in hand, read again only when one of them was changed; what they leave on the
+"""The jobs of the workshop beside the one in hand, each read again only when it was changed; what they leave on the
 shelf.
 """
 
 from __future__ import annotations
+
+import contextlib
+import threading
 
 from orvek.documents import Job
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.shelf_list import Entry, ShelfStock
 from orvek.planning.stock import Held
-from orvek.shop import Workshop
+from orvek.shop import JobEntry, Workshop
 
 
 class OtherJobs:
-    """What else is to be done in the maker's hours."""
+    """What else is to be done in the maker's hours. `warm` reads in the background, so that no page waits for it."""
 
     def __init__(self, workshop: Workshop) -> None:
         self._workshop = workshop
-        self._kept: tuple[object, tuple[Job, ...]] | None = None
+        self._read_ones: dict[str, tuple[str, Job | None]] = {}  # by id: when it was changed, and the job as it was
         self._stock = ShelfStock()
+
+    def warm(self) -> None:
+        """Read all jobs in a thread of its own."""
+        threading.Thread(target=self._read_all, daemon=True).start()
 
     def of(self, job_id: str) -> tuple[Job, ...]:
         """All jobs but this one; those that cannot be read are left out."""
-        now = tuple((entry.id, entry.changed_at) for entry in self._workshop.jobs() if entry.id != job_id)
-        if self._kept is None or self._kept[0] != now:
-            found = (self._read(other) for other, _ in now)
-            self._kept = (now, tuple(job for job in found if job is not None))
-        return self._kept[1]
+        found = (self._job(entry) for entry in self._workshop.jobs() if entry.id != job_id)
+        return tuple(job for job in found if job is not None)
 
     def shelf(self, plan: Plan) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
         """What is on the shelf beside a plan, with what the work on all jobs has used and made."""
@@ -41,8 +45,17 @@ class OtherJobs:
         jars = [one for one in self.shelf(plan)[1] if one.piece.kind == "jar" and one.piece.name == name]
         return sum(one.left for one in jars) if jars else None
 
-    def _read(self, job_id: str) -> Job | None:
-        try:
-            return self._workshop.job(job_id, pictures=False)
-        except OrvekError:
-            return None
+    def _read_all(self) -> None:
+        with contextlib.suppress(OrvekError):  # whoever wants one of them is told
+            for entry in self._workshop.jobs():
+                self._job(entry)
+
+    def _job(self, entry: JobEntry) -> Job | None:
+        kept = self._read_ones.get(entry.id)
+        if kept is None or kept[0] != entry.changed_at:
+            try:
+                job = self._workshop.job(entry.id, pictures=False)
+            except OrvekError:
+                job = None
+            kept = self._read_ones[entry.id] = (entry.changed_at, job)
+        return kept[1]

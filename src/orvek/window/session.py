@@ -461,6 +461,7 @@ class Session(QObject):
     def _go_on_with(self, workshop: Workshop) -> None:
         self.workshop.close()
         self.workshop, self.others = workshop, OtherJobs(workshop)
+        self.others.warm()
         self.unsaved_changed.emit("")
         self.access_changed.emit()
         self.reload()

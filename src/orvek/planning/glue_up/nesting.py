@@ -49,7 +49,7 @@ class NestQuestion(Struct, frozen=True):
 
 def nest_question(plan: Plan) -> NestQuestion | None:
     """How this plan's pieces lie on the boards at hand; None where nothing is sawn."""
-    if plan.glue_up is None:
+    if plan.glue_up is None or not plan.glue_up.stock:
         return None
     return NestQuestion(plan.glue_up.stock, plan.shop.all_boards, plan.glue_up.machine.kerf_mm, plan.units)
 

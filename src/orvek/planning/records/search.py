@@ -17,7 +17,13 @@ def words_of(job: Job, ledger: tuple[LedgerEntry, ...]) -> str:
 def found(jobs: Sequence[Job], ledger: tuple[LedgerEntry, ...], words: str) -> tuple[Job, ...]:
     """The jobs that all words are found in; all of them where nothing is asked for."""
     wanted = words.lower().split()
-    return tuple(job for job in jobs if not wanted or all(word in words_of(job, ledger) for word in wanted))
+    if not wanted:
+        return tuple(jobs)
+    by_job: dict[str, list[LedgerEntry]] = {}
+    for entry in ledger:
+        by_job.setdefault(entry.job_id, []).append(entry)
+    all_words = ((job, words_of(job, tuple(by_job.get(job.batch.id, ())))) for job in jobs)
+    return tuple(job for job, its_words in all_words if all(word in its_words for word in wanted))
 
 
 def _words(job: Job, ledger: tuple[LedgerEntry, ...]) -> Iterator[str]:

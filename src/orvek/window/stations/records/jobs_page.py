@@ -25,6 +25,7 @@ from orvek.planning.history import kind_of_work
 from orvek.planning.records.again import as_done, what_differs
 from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
+from orvek.shop import JobEntry
 from orvek.window.job_looks import JobLooks
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -82,7 +83,7 @@ class JobsPage(QWidget):
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session, self._surface, self._jobs = session, surface, dict[str, Job]()
-        self._searches = Searches()
+        self._searches, self._entries, self._rows = Searches(), dict[str, JobEntry](), dict[str, int]()
         self._looks = JobLooks(session, surface)
         self._looks.made.connect(self._dress)
         self.search = QLineEdit()
@@ -202,22 +203,21 @@ class JobsPage(QWidget):
         if not self.list.selectedItems() and self.list.count():
             self.list.item(0).setSelected(True)
         self.list.blockSignals(False)
-        entries = tuple(entry for entry in self._session.jobs() if entry.id in self._jobs)
+        self._entries = {entry.id: entry for entry in self._session.jobs() if entry.id in self._jobs}
+        self._rows = {job.batch.id: row for row, job in enumerate(jobs)}
         for job in jobs:
             self._dress(job.batch.id)
-        self._looks.want(entries)
+        self._looks.want(tuple(self._entries.values()))
         self._show_chosen()
 
     def _dress(self, job_id: str) -> None:
-        entry = next((one for one in self._session.jobs() if one.id == job_id), None)
+        entry, row = self._entries.get(job_id), self._rows.get(job_id)
         look = self._looks.look(entry) if entry is not None else None
-        for row in range(self.list.count()):
-            item = self.list.item(row)
-            if item.data(_ID) == job_id and look is not None and look.picture is not None:
-                pixmap = QPixmap.fromImage(look.picture)
-                icon = QIcon(pixmap)
-                icon.addPixmap(pixmap, QIcon.Mode.Selected)
-                item.setIcon(icon)
+        if row is not None and look is not None and look.picture is not None:
+            pixmap = QPixmap.fromImage(look.picture)
+            icon = QIcon(pixmap)
+            icon.addPixmap(pixmap, QIcon.Mode.Selected)
+            self.list.item(row).setIcon(icon)
 
     def _show_chosen(self) -> None:
         jobs = self.chosen()[:2]
