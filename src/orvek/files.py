@@ -109,6 +109,19 @@ def read_bytes(path: Path, most: int) -> bytes:
     return content
 
 
+def is_private(folder: Path) -> bool:
+    """Whether a folder is the maker's own and nobody else may write into it; it is made where there is none."""
+    try:
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+        there = folder.lstat()
+        if stat.S_ISDIR(there.st_mode) and there.st_uid == os.geteuid() and there.st_mode & 0o077:
+            folder.chmod(0o700)
+            there = folder.lstat()
+    except OSError:
+        return False
+    return stat.S_ISDIR(there.st_mode) and there.st_uid == os.geteuid() and not there.st_mode & 0o077
+
+
 def safe_name(name: str, otherwise: str = "job") -> str:
     """A maker's name for a thing as a file's name: no folders, no control characters, not hidden, not too long."""
     kept = "".join(letter if letter.isalnum() or letter in " -_.,()'" else "-" for letter in name)

@@ -145,6 +145,21 @@ def test_a_file_manager_opens_a_file(given: list[str], file: str | None) -> None
     assert rest == [word for word in given if word != file]
 
 
+def test_without_a_runtime_folder_the_line_lies_in_one_of_the_makers_own(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.delenv("XDG_RUNTIME_DIR", raising=False)
+    monkeypatch.setattr("tempfile.tempdir", str(tmp_path))
+    server = listen(window, tmp_path / "w.sqlite", lambda _: None)
+    folder = socket_path(tmp_path / "w.sqlite").parent
+    assert server.isListening()
+    assert folder.stat().st_mode & 0o777 == 0o700
+    server.close()
+    folder.rmdir()
+    folder.symlink_to(tmp_path)  # as somebody else would lay one there
+    assert not listen(window, tmp_path / "w.sqlite", lambda _: None).isListening()
+
+
 def test_a_second_start_brings_the_window_forward_with_its_file(
     window: MainWindow, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -159,6 +174,10 @@ def test_a_second_start_brings_the_window_forward_with_its_file(
     asking.join()
     assert (got, answers) == ([{"file": "a.orvek.json"}], [True])
     assert socket_path(workshop) == socket_path(tmp_path / "." / "w.sqlite") != socket_path(tmp_path / "v.sqlite")
+    monkeypatch.setattr("orvek.window.one_window._uid_of", lambda _handle: 12345)
+    assert not handed_over(workshop, {"file": "b.orvek.json"}), "another user's window is told nothing"
+    monkeypatch.undo()
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
     server.close()
     socket_path(workshop).write_text("left behind by one that was killed")
     assert not handed_over(workshop, {})

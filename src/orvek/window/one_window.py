@@ -9,10 +9,13 @@ import hashlib
 import json
 import os
 import socket
+import struct
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
+
+from orvek.files import is_private
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QObject
@@ -20,24 +23,27 @@ if TYPE_CHECKING:
 
 _WAIT_S = 1.5  # for a window that is busy; then a second one opens, which looks and follows along
 _DONE = b"taken"
+_CREDENTIALS = struct.Struct("3i")  # process, user and group, as Linux tells them
 
 
 def socket_path(workshop: Path) -> Path:
     """One place for each workshop of each user, however the workshop's path is written."""
     whole = f"{os.getuid()}:{workshop.expanduser().resolve()}"
-    folder = os.environ.get("XDG_RUNTIME_DIR") or tempfile.gettempdir()
+    folder = os.environ.get("XDG_RUNTIME_DIR") or Path(tempfile.gettempdir()) / f"orvek-{os.getuid()}"
     return Path(folder) / f"orvek-{hashlib.sha256(whole.encode()).hexdigest()[:16]}"
 
 
 def handed_over(workshop: Path, wanted: dict[str, str]) -> bool:
     """Ask the window of this workshop to come forward with what is wanted; whether there is one that did."""
     place = socket_path(workshop)
-    if not place.exists():
-        return False
     try:
+        if not place.exists():
+            return False
         with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as line:
             line.settimeout(_WAIT_S)
             line.connect(str(place))
+            if _uid_of(line.fileno()) != os.getuid():
+                return False  # somebody else's: a file of the maker's is none of its business
             line.sendall(json.dumps(wanted).encode() + b"\n")
             return line.recv(len(_DONE)) == _DONE
     except OSError:
@@ -49,6 +55,8 @@ def listen(parent: QObject, workshop: Path, come_forward: Callable[[dict[str, st
     from PySide6.QtNetwork import QLocalServer
 
     server = QLocalServer(parent)
+    if "XDG_RUNTIME_DIR" not in os.environ and not is_private(socket_path(workshop).parent):
+        return server  # somebody else made that folder: second starts open windows of their own, which look
     server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
     name = str(socket_path(workshop))
     if not server.listen(name):
@@ -58,8 +66,21 @@ def listen(parent: QObject, workshop: Path, come_forward: Callable[[dict[str, st
     return server
 
 
+def _uid_of(handle: int) -> int:
+    """Whose process is at the other end of a socket; -1 where that is not told."""
+    try:
+        with socket.socket(fileno=os.dup(handle)) as line:
+            told = line.getsockopt(socket.SOL_SOCKET, socket.SO_PEERCRED, _CREDENTIALS.size)
+        return int(_CREDENTIALS.unpack(told)[1])
+    except OSError:
+        return -1
+
+
 def _meet(server: QLocalServer, come_forward: Callable[[dict[str, str]], None]) -> None:
     line = server.nextPendingConnection()
+    if line is not None and _uid_of(int(line.socketDescriptor())) != os.getuid():
+        line.abort()
+        return
     if line is None or not (line.canReadLine() or line.waitForReadyRead(round(1000 * _WAIT_S))):
         return
     try:

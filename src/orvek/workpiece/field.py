@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import logging
 import os
 import platform
 import shutil
 import subprocess
 import sys
+import tempfile
 from collections.abc import Callable
 from importlib import resources
 from importlib.metadata import version
@@ -18,6 +20,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.documents import SolidStep
+from orvek.files import is_private
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.program import Program, Sample
 from orvek.workpiece.reference import evaluate_reference
@@ -41,16 +44,23 @@ def kernel_cache() -> Path:
 def load_kernel(cache: Path) -> Evaluator:
     """Load the compiled kernel, its machine code kept in `cache`. Takes seconds: do it in the background.
 
+    What is loaded is run. So it is loaded only from a folder into which nobody but the maker can write, and only as it
+    was left there: files are known by their checksums, and what is damaged, foreign or new is thrown away.
+
     Where there is no machine code yet, it is compiled in a process of its own: the compiler would hold the
     interpreter, and with it the window, for many seconds.
 
     Returns:
         What evaluates programs from now on; where no compiler can run, the NumPy reference.
     """
+    if not is_private(cache):
+        _LOG.warning("others can write into %s: the kernel is compiled for this time alone", cache)
+        cache = Path(tempfile.mkdtemp(prefix="orvek-kernel-"))
     folder = _folder(cache)
     os.environ.setdefault("NUMBA_CACHE_DIR", str(folder))
     try:
-        if not is_compiled(cache):
+        if not _is_as_it_was_left(folder):
+            shutil.rmtree(folder, ignore_errors=True)
             _compile_apart(cache)
         return _warm_kernel()
     except Exception:
@@ -75,11 +85,25 @@ def compile_kernel(cache: Path) -> None:
     folder = _folder(cache)
     os.environ["NUMBA_CACHE_DIR"] = str(folder)
     _warm_kernel()
-    (folder / _READY).touch()
+    (folder / _READY).write_text(json.dumps(_checksums(folder)), encoding="utf-8")
+
+
+def _is_as_it_was_left(folder: Path) -> bool:
+    """Whether all machine code is there as it was compiled, and nothing beside it."""
+    try:
+        left = json.loads((folder / _READY).read_text(encoding="utf-8"))
+        return bool(left) and left == _checksums(folder)
+    except (OSError, ValueError):
+        return False
+
+
+def _checksums(folder: Path) -> dict[str, str]:
+    files = (one for one in folder.rglob("*") if not one.is_dir() and one.name != _READY)
+    return {str(one.relative_to(folder)): hashlib.sha256(one.read_bytes()).hexdigest() for one in files}
 
 
 def _compile_apart(cache: Path) -> None:
-    _folder(cache).mkdir(parents=True, exist_ok=True)
+    _folder(cache).mkdir(mode=0o700, parents=True, exist_ok=True)
     command = [sys.executable, "-c", _COMPILE, str(cache)]
     subprocess.run(command, check=False, capture_output=True, stdin=subprocess.DEVNULL)
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import math
 import threading
+from typing import Any
 
 import numba
 import numpy as np
@@ -56,8 +57,18 @@ def evaluate_kernel(program: Program, points_mm: NDArray[np.float32]) -> Sample:
     with _ONE_AT_A_TIME:
         # A few points are done sooner alone than it takes to wake the others, most of all while something is dragged.
         numba.set_num_threads(1 if count < _FEW else _ALL)
-        _run(program.kinds, program.rows, program.aux, program.dots, program.grain, points, material, tone)
+        numbers = (program.kinds, program.rows, program.aux, program.dots, program.grain)
+        _run(*(_read_only(one) for one in numbers), points, material, tone)
     return Sample(material, tone)
+
+
+def _read_only(numbers: NDArray[Any]) -> NDArray[Any]:
+    """A view that cannot be written to: for others the kernel would be compiled once more, while somebody looks."""
+    if not numbers.flags.writeable:
+        return numbers
+    view = numbers.view()
+    view.flags.writeable = False
+    return view
 
 
 @numba.njit(inline="always")

@@ -169,9 +169,8 @@ def _coats(jobs: Sequence[Job], shop: Shop) -> Iterator[Learned]:
     for job in jobs:
         counted = {one.task.partition(":")[2] for one in job.work.actuals if one.what == "counted"}
         put_on = sum(one.startswith(("thin.", "medium.")) for one in counted)
-        how = finishing_of(job, shop)
-        planned = how.thin_coats + how.medium_coats
-        if put_on and planned:
+        how = finishing_of(job, shop) if put_on else None
+        if how is not None and (planned := how.thin_coats + how.medium_coats):
             shares.append(100 * put_on / planned)
     if shares:
         middle = sum(shares) / len(shares)

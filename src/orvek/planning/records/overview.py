@@ -8,7 +8,7 @@ from datetime import date, datetime
 from msgspec import Struct
 
 from orvek.craft.spoilage import bars_for_learned
-from orvek.documents import ClosedEntry, Job, LedgerEntry
+from orvek.documents import ClosedEntry, Job
 from orvek.planning.history import Seen, closed_batches, kind_of_work, plain, seen, works_seen
 from orvek.planning.records.changes import Proposal, Tried, proposals, tried
 from orvek.planning.records.costs import PenCost, pen_cost
@@ -56,18 +56,24 @@ def next_batches(plan: Plan, others: Sequence[Job], today: date) -> tuple[NextBa
     """Every kind of work that a fate was written of, or that a job is, the one with most blanks first."""
     jobs = (plan.job, *others)
     ledger = plan.shop.ledger
-    works = dict.fromkeys((*works_seen(ledger), *(kind_of_work(job) for job in jobs if job.pen is not None)))
-    return tuple(_next(work, plan, jobs, ledger, today) for work in works)
+    own: dict[str, list[Job]] = {work: [] for work in works_seen(ledger)}
+    for job in jobs:
+        if job.pen is not None:
+            own.setdefault(kind_of_work(job), []).append(job)
+    known = (tried(ledger), proposals(ledger), closed_batches(ledger))
+    return tuple(_next(work, plan, there, known, today) for work, there in own.items())
 
 
-def _next(work: str, plan: Plan, jobs: Sequence[Job], ledger: tuple[LedgerEntry, ...], today: date) -> NextBatch:
-    there = seen(ledger, work)
-    own = [job for job in jobs if job.pen is not None and kind_of_work(job) == work]
+_Known = tuple[tuple[Tried, ...], tuple[Proposal, ...], Sequence[ClosedEntry]]
+
+
+def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date) -> NextBatch:
+    there = seen(plan.shop.ledger, work)
     newest = _newest(own, plan.job)
     pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
     start, chance = bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
-    closed = [one for one in closed_batches(ledger) if one.work == work]
-    made = [one for one in tried(ledger) if one.change.work == work]
+    made, proposed, every_closed = known
+    closed = [one for one in every_closed if one.work == work]
     return NextBatch(
         seen=there,
         pens=pens,
@@ -75,8 +81,8 @@ def _next(work: str, plan: Plan, jobs: Sequence[Job], ledger: tuple[LedgerEntry,
         chance=chance,
         cost=pen_cost(_planned(newest, plan), today) if newest is not None else None,
         closed=closed[-1] if closed else None,
-        change=next((one for one in proposals(ledger) if one.work == work), None),
-        trying=made[0] if made else None,
+        change=next((one for one in proposed if one.work == work), None),
+        trying=next((one for one in made if one.change.work == work), None),
     )
 
 
