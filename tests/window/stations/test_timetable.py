@@ -214,6 +214,32 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
     assert session.workshop.job(session.job.batch.id) == session.job
 
 
+@pytest.mark.parametrize(
+    "by", [timedelta(days=-1), timedelta(days=365), timedelta(hours=1), timedelta(hours=-1)], ids=str
+)
+def test_a_clock_that_is_set_makes_no_wait_longer_or_shorter(window: MainWindow, by: timedelta) -> None:
+    session, clock, passed = window.session, Clock(), [0.0]
+    task = session.plan.tasks.tasks[0]  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, task, now=clock, passed_s=lambda: passed[0])
+    while not bench.step.wait_s:
+        bench.go_on()
+    wait_s = bench.step.wait_s
+    bench.go_on()
+    clock.at += by
+    passed[0] += wait_s - 10
+    bench._tick()
+    assert bench._clock.text() == "wait 0:11"
+    passed[0] += 11
+    bench._tick()
+    assert bench._clock.text().startswith("begun" if abs(by) >= timedelta(days=1) or by < timedelta(0) else "60 min")
+    again = BenchWindow(window, session, task, now=clock, passed_s=lambda: passed[0])
+    again._tick()
+    left = again._clock.text()
+    assert left == f"wait {int(wait_s) // 60}:01" if by < timedelta(0) else not left.startswith("wait")
+    bench.close()
+    again.close()
+
+
 def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) -> None:
     session, clock, scale = window.session, Clock(), Scale()
     task = session.plan.tasks.tasks[0]  # type: ignore[union-attr]

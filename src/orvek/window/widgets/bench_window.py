@@ -6,8 +6,9 @@ down that a blank failed.
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
-from datetime import datetime, timedelta
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import Literal
@@ -24,13 +25,14 @@ from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
 from orvek.planning.timetable.results import Task
-from orvek.quantities import Dimension, read, write
+from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.bench_devices import BenchDevices, DeviceKind
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
+_MOST_SPENT_MIN = 24 * 60  # longer than that nobody stands at a task: the clock was set, or it was left
 _ASK_MS, _SECOND_MS = 60, 250
 _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
     "weigh": "weighed",
@@ -77,7 +79,11 @@ class TargetBar(QWidget):
 
 
 class BenchWindow(QDialog):
-    """One task of the job in hand. `now` tells the time; `scale` is the one that is plugged in, if any."""
+    """One task of the job in hand. `scale` is the one that is plugged in, if any.
+
+    `now` tells the time that is written down, `passed_s` how many seconds pass: a clock that is set meanwhile makes
+    no wait longer or shorter.
+    """
 
     def __init__(
         self,
@@ -87,10 +93,11 @@ class BenchWindow(QDialog):
         *,
         scale: Scale | None = None,
         now: Callable[[], datetime] = datetime.now,
+        passed_s: Callable[[], float] = time.monotonic,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("At the bench")
-        self._session, self._task, self._now = session, task, now
+        self._session, self._task, self._now, self._passed_s = session, task, now, passed_s
         self._steps = bench_steps(session.plan, task)
         self._place = 0
         self.devices = BenchDevices(self._lost, self._is_back)
@@ -98,7 +105,7 @@ class BenchWindow(QDialog):
         self._measured: float | None = None  # a size in mm or a temperature in °C
         self._typed, self._is_typed = "", False
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
-        self._waits_until: datetime | None = None
+        self._waits_until_s = 0.0  # as `passed_s` counts
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
         self._figure, self._clock, self._caution = Label(), Label(), Label()
         self.bar = TargetBar()
@@ -188,7 +195,7 @@ class BenchWindow(QDialog):
             barrel, place = step.place
             deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=self._measured)
             self._session.attempt("It measures now", deed)
-        self._waits_until = now + timedelta(seconds=step.wait_s) if step.wait_s else None
+        self._waits_until_s = self._passed_s() + step.wait_s
         if self._place + 1 < len(self._steps):
             self._place += 1
             self._show()
@@ -204,7 +211,7 @@ class BenchWindow(QDialog):
         work = self._session.job.work
         kept = tuple(one for one in work.actuals if one.task != key)
         self._session.attempt("Back at the bench", lambda job: job.with_(work=job.work.with_(actuals=kept)))
-        self._waits_until = None
+        self._waits_until_s = 0.0
         self._show()
 
     def end_task(self) -> None:
@@ -272,7 +279,9 @@ class BenchWindow(QDialog):
         if self._place:
             before = self._steps[self._place - 1]
             when = next((a.when for a in reversed(job.work.actuals) if a.task == before.key), None)
-            self._waits_until = when + timedelta(seconds=before.wait_s) if when and before.wait_s else None
+            if when is not None and before.wait_s:
+                left_s = before.wait_s - 60 * minutes_between(when, self._now())
+                self._waits_until_s = self._passed_s() + min(before.wait_s, left_s)
         if job.work.when(self._task.key, "began") is None:
             self._write(Actual(task=self._task.key, what="began", when=self._moment()), f"Begin: {self._task.words}")
 
@@ -336,16 +345,17 @@ class BenchWindow(QDialog):
 
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""
-        now = self._now()
         self.devices.look_for_the_lost()
-        if self._waits_until is not None and now < self._waits_until:
-            left = int((self._waits_until - now).total_seconds()) + 1
+        left_s = self._waits_until_s - self._passed_s()
+        if left_s > 0:
+            left = int(left_s) + 1
             self._clock.setText(f"wait {left // 60}:{left % 60:02d}")
             self._clock.setStyleSheet(theme.words_css(theme.CAUTION, theme.BENCH, 600))
             return
         began = self._session.job.work.when(self._task.key, "began")
-        spent = int((now - began).total_seconds()) if began is not None else 0
-        self._clock.setText(f"{max(0, spent) // 60} min of about {self._task.hands_min:.0f}")
+        spent_min = minutes_between(began, self._now()) if began is not None else 0.0
+        told = f"{spent_min:.0f} min" if 0 <= spent_min < _MOST_SPENT_MIN else "begun"
+        self._clock.setText(f"{told}, of about {self._task.hands_min:.0f} min")
         self._clock.setStyleSheet(theme.words_css(theme.QUIET, theme.BENCH, 600))
 
     def done(self, result: int) -> None:
