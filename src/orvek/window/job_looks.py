@@ -52,6 +52,11 @@ class JobLooks(QObject):
         if self._waiting and self._surface.is_fine():
             self._timer.start()
 
+    def stop(self) -> None:
+        """Make no more of them, until they are wanted again."""
+        self._timer.stop()
+        self._waiting = []
+
     def is_busy(self) -> bool:
         """Whether looks are still being made."""
         return self._timer.isActive()
