@@ -102,8 +102,8 @@ def _decoded(content: bytes, path: Path, at_most: tuple[int, int] | None = None)
 
 def _reduced(found: Image.Image, at_least: tuple[int, int]) -> Image.Image:
     """A large picture with several dots made one, before it is turned or gets other colours."""
-    if found.mode in {"1", "P", "PA"}:
-        return found  # dots that name a colour have no mean
+    if found.mode in {"1", "P", "PA"} or ";" in found.mode:
+        return found  # dots that name a colour have no mean; of some kinds of 16 bits Pillow makes none
     by = min(found.width // at_least[0], found.height // at_least[1], _MOST_REDUCED)
     return found.reduce(by) if by > 1 else found
 
