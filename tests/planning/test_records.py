@@ -39,7 +39,7 @@ from orvek.planning.records.again import as_done, what_differs
 from orvek.planning.records.changes import proposals, tried
 from orvek.planning.records.costs import pen_cost, spent
 from orvek.planning.records.learned import learned
-from orvek.planning.records.overview import next_batches
+from orvek.planning.records.overview import next_batches, with_job_in_hand
 from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
 from orvek.planning.timetable.bench import bench_steps
@@ -452,6 +452,16 @@ def test_the_next_batch_is_that_of_the_newest_job_of_its_kind(tideline: Job, sho
     assert [(row.seen.work, row.pens) for row in rows] == [("cast resin", 5), ("hybrid", 7)]
     assert rows[1].cost is not None
     assert rows[1].cost.told.value != rows[0].cost.told.value  # type: ignore[union-attr]
+
+
+def test_an_edit_of_the_job_in_hand_makes_its_own_row_anew(tideline: Job, shop: Shop) -> None:
+    reef = deeds.set_steps(tideline, (InsertStep(), *tideline.blank.steps))
+    there, today = priced(shop), date(2026, 11, 26)
+    before = next_batches(plan(tideline, there), (reef,), today)
+    more = plan(tideline.with_(batch=tideline.batch.with_(pens_wanted=31)), there)
+    after = with_job_in_hand(before, more, today)
+    assert after == next_batches(more, (reef,), today)
+    assert after != before
 
 
 def test_one_more_like_this_takes_what_was_really_done(tideline: Job, shop: Shop) -> None:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, datetime
+from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.spoilage import bars_for_learned
 from orvek.documents import ClosedEntry, Job
@@ -55,13 +57,18 @@ class NextBatch(Struct, frozen=True):
 def next_batches(plan: Plan, others: Sequence[Job], today: date) -> tuple[NextBatch, ...]:
     """Every kind of work that a fate was written of, or that a job is, the one with most blanks first."""
     jobs = (plan.job, *others)
-    ledger = plan.shop.ledger
-    own: dict[str, list[Job]] = {work: [] for work in works_seen(ledger)}
+    own: dict[str, list[Job]] = {work: [] for work in works_seen(plan.shop.ledger)}
     for job in jobs:
         if job.pen is not None:
             own.setdefault(kind_of_work(job), []).append(job)
-    known = (tried(ledger), proposals(ledger), closed_batches(ledger))
+    known = (tried(plan.shop.ledger), proposals(plan.shop.ledger), closed_batches(plan.shop.ledger))
     return tuple(_next(work, plan, there, known, today) for work, there in own.items())
+
+
+def with_job_in_hand(rows: Sequence[NextBatch], plan: Plan, today: date) -> tuple[NextBatch, ...]:
+    """Rows of the same shop and the same other jobs, after an edit that left the job its kind of work."""
+    own, cost, pens = kind_of_work(plan.job), pen_cost(plan, today), plan.job.batch.pens_wanted
+    return tuple(replace(row, cost=cost, **_start(row.seen, pens)) if row.seen.work == own else row for row in rows)
 
 
 _Known = tuple[tuple[Tried, ...], tuple[Proposal, ...], Sequence[ClosedEntry]]
@@ -71,19 +78,21 @@ def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date)
     there = seen(plan.shop.ledger, work)
     newest = _newest(own, plan.job)
     pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
-    start, chance = bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
     made, proposed, every_closed = known
     closed = [one for one in every_closed if one.work == work]
     return NextBatch(
         seen=there,
-        pens=pens,
-        start=start,
-        chance=chance,
+        **_start(there, pens),
         cost=pen_cost(_planned(newest, plan), today) if newest is not None else None,
         closed=closed[-1] if closed else None,
         change=next((one for one in proposed if one.work == work), None),
         trying=next((one for one in made if one.change.work == work), None),
     )
+
+
+def _start(there: Seen, pens: int) -> dict[str, Any]:
+    start, chance = bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
+    return {"pens": pens, "start": start, "chance": chance}
 
 
 def _newest(jobs: Sequence[Job], in_hand: Job) -> Job | None:

@@ -9,11 +9,11 @@ from functools import partial
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from orvek.cards.records_text import next_lines
-from orvek.documents import ChangeEntry, deeds
+from orvek.documents import ChangeEntry, Shop, deeds
 from orvek.planning import Plan
 from orvek.planning.history import kind_of_work
 from orvek.planning.records.changes import Proposal, tried
-from orvek.planning.records.overview import NextBatch, next_batches
+from orvek.planning.records.overview import NextBatch, next_batches, with_job_in_hand
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.records.rates_picture import RatesPicture
@@ -36,6 +36,8 @@ class NextPage(QWidget):
         super().__init__()
         self._session = session
         self._rows: tuple[NextBatch, ...] = ()
+        self._shop: Shop | None = None
+        self._rests_on: tuple[object, ...] = ()
         self.picture = RatesPicture()
         self.picture.chosen.connect(self._choose)
         self._head, self._advice, self._expects = heading(""), Label(), quiet_label("")
@@ -73,17 +75,26 @@ class NextPage(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what the records say."""
-        self._rows = next_batches(plan, self._session.others.of(plan.job.batch.id), date.today())
+        self._rows = self._found(plan)
         self._whole.setVisible(bool(self._rows))
         self._nothing.setVisible(not self._rows)
         index = min(self.picture.index, max(0, len(self._rows) - 1))
         self.picture.show_rows(self._rows, plan.units, index)
         self._show_row(index)
+
+    def _found(self, plan: Plan) -> tuple[NextBatch, ...]:
+        """The rows; while only the job in hand changes, its own is made anew and the others stay."""
+        others, today = self._session.others.of(plan.job.batch.id), date.today()
+        rests_on = (others, plan.job.batch.id, kind_of_work(plan.job) if plan.job.pen is not None else "", today)
+        if plan.shop is self._shop and rests_on == self._rests_on:
+            return with_job_in_hand(self._rows, plan, today) if plan.job.pen is not None else self._rows
+        self._shop, self._rests_on = plan.shop, rests_on
         made = tried(plan.shop.ledger)[:_MOST_TRIED]
         told = [
             f"{one.change.work}, {one.change.cause}: {one.change.words.rstrip('.')}: {one.verdict}." for one in made
         ]
         self._tried.show_lines(told or ["Nothing yet."])
+        return next_batches(plan, others, today)
 
     def _choose(self, index: int) -> None:
         self.picture.show_rows(self._rows, self._session.units, index)
