@@ -2,14 +2,12 @@
 
 import sys
 
-from orvek.languages.speaking import speak
 from orvek.log import keep_log
 
 
 def main() -> int:
-    """Run the program, in the maker's language where there is a catalogue for it."""
+    """Run the program."""
     keep_log()
-    speak()
     from orvek.commands import main as run
 
     return run()

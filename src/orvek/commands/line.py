@@ -201,8 +201,6 @@ def _parser() -> argparse.ArgumentParser:
     _add_shop_commands(commands)
     schema = commands.add_parser("schema", help="print the JSON Schema of job files")
     schema.set_defaults(command="formats.schema")
-    texts = commands.add_parser("texts", help="print every text of the program as a template for translators")
-    texts.set_defaults(command="formats.texts")
     return parser
 
 

@@ -6,7 +6,7 @@ from orvek.craft import coating
 from orvek.documents import BY_MATERIAL, CoatSchool, Finish, Job, Shop, WrapStep
 from orvek.documents.deeds import values_of_school
 
-_POLISHED, _COATED = "abrasives and polish only", "thin, then medium"  # keys
+_POLISHED, _COATED = "abrasives and polish only", "thin, then medium"
 _SOAKS_UP = {"wood", "paper"}  # looks of what soils and frays where it stays bare
 
 

@@ -8,7 +8,6 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.documents.deeds import Path
-from orvek.languages.keys import said
 
 
 class Severity(StrEnum):
@@ -21,7 +20,7 @@ class Severity(StrEnum):
     @property
     def words(self) -> str:
         """As it is read."""
-        return said(self.value)
+        return self.value
 
 
 class Station(StrEnum):
@@ -42,7 +41,7 @@ class Station(StrEnum):
     @property
     def words(self) -> str:
         """As it is read."""
-        return said(self.value)
+        return self.value
 
 
 class StationState(StrEnum):
@@ -56,7 +55,7 @@ class StationState(StrEnum):
     @property
     def words(self) -> str:
         """As it is read."""
-        return said(self.value)
+        return self.value
 
 
 class Edit(Struct, frozen=True):

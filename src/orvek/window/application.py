@@ -15,12 +15,11 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEventLoop, QLibraryInfo, QLocale, Qt, QTimer, QTranslator
+from PySide6.QtCore import QEventLoop, QLocale, Qt, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from orvek.errors import OrvekError, WorkshopDamagedError, WorkshopGoneError, WorkshopVersionError
-from orvek.languages.spoken import spoken
 from orvek.log import end_well, keep_log, watch_for_crashes
 from orvek.window import places, theme
 from orvek.window.frame import USUAL_SIZE, Frame
@@ -50,10 +49,6 @@ def make_application(text_percent: int = 100) -> QApplication:
         # Qt reads the scale once, when the application is made; all is drawn by it, so nothing is cut off.
         os.environ[_SCALE] = f"{larger:g}"
         os.execv(sys.executable, [sys.executable, *sys.orig_argv[1:]])
-    if spoken():
-        own_words = QTranslator(application)  # of dialogs that are Qt's own
-        if own_words.load(f"qtbase_{spoken()}", QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)):
-            application.installTranslator(own_words)
     application.setApplicationName("orvek")
     application.setApplicationDisplayName("Orvek")
     application.setDesktopFileName("orvek")

@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPalette, QPen
 from PySide6.QtWidgets import QApplication
 
-FAMILY = "Orvek Sans"  # keys
+FAMILY = "Orvek Sans"
 
 PAPER = QColor("#F5F2EB")
 PANEL = QColor("#FCFBF8")
@@ -144,7 +144,7 @@ def change_ground(application: QApplication, *, evening: bool) -> None:
 def apply(application: QApplication, *, evening: bool = False) -> None:
     """Load the shipped font and give the application its look, whatever the desktop's own theme."""
     set_ground(evening=evening)
-    for weight in ("Regular", "Medium", "SemiBold"):  # keys
+    for weight in ("Regular", "Medium", "SemiBold"):
         data = resources.files("orvek.data").joinpath("fonts", f"OrvekSans-{weight}.ttf").read_bytes()
         QFontDatabase.addApplicationFontFromData(data)
     application.setStyle("Fusion")

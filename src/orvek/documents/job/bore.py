@@ -11,7 +11,7 @@ from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
 Ends = tuple[tuple[float, float], tuple[float, float]]  # (x, y) in mm at the left and at the right end
-AS_THE_STEPS_SAY = "as the steps say"  # keys
+AS_THE_STEPS_SAY = "as the steps say"
 
 
 class Hole(Document):

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 from orvek.documents.base import Document, Name, measure
 from orvek.quantities import Dimension
 
-DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")  # keys
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 VacuumVessel = Literal["steel", "thick acrylic, rated", "tempered glass, rated", "plain glass", "not known"]
 

@@ -10,7 +10,7 @@ from orvek.documents.shelf.pen import MOST_BARRELS
 from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
-BY_MATERIAL = "as the material asks"  # keys
+BY_MATERIAL = "as the material asks"
 
 
 class Sized(Document):

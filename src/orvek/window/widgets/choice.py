@@ -8,7 +8,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWidget
 
-from orvek.languages.keys import said
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import plain_tip, without_shortcut
 
@@ -43,7 +42,7 @@ class ChoiceButton(QPushButton):
 
     def set_text(self, text: str) -> None:
         """Show what is chosen, shortened to the room there is."""
-        self._full = said(text)
+        self._full = text
         self.setToolTip(plain_tip(self._full))
         self._fit()
 
@@ -76,7 +75,7 @@ class ChoiceField(QWidget):
 
 def add_action(menu: QMenu, words: str, deed: Callable[[], None], *, checked: bool | None = None) -> QAction:
     """Put a line into a menu."""
-    action = menu.addAction(without_shortcut(said(words)))
+    action = menu.addAction(without_shortcut(words))
     action.triggered.connect(lambda: deed())
     if checked is not None:
         action.setCheckable(True)

@@ -43,7 +43,7 @@ class DocumentFields:
         info = self._model.model_fields[name]
         now = self._now(name)
         choices = (
-            (("yes", True), ("no", False))  # texts
+            (("yes", True), ("no", False))
             if info.annotation is bool
             else tuple((value, value) for value in typing.get_args(info.annotation))
         )

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from functools import partial
 
-from orvek.languages.keys import said
 from orvek.planning import Plan, Station
 from orvek.window.session import Session
 from orvek.window.stations.bore.hole_page import HolePage
@@ -27,7 +26,7 @@ class BoreStation(Paged):
         nothing = Opening("Nothing to bore yet.", "The pen says which tubes go in, and how long they are.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
         nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its tubes", to_pen),))
-        words = [said(page).capitalize() for page in BORE_PAGES]
+        words = [page.capitalize() for page in BORE_PAGES]
         super().__init__(BORE_PAGES, words, (self.holes, self.tubes, self.pattern), nothing)
 
     def show_plan(self, plan: Plan) -> None:

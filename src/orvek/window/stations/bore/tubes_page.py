@@ -87,7 +87,7 @@ class TubesPage(QWidget):
             add_action(menu, words, deed, checked=one.key == session.job.bore.glue)
 
     def _fill_plugged(self, menu: QMenu) -> None:
-        for words, value in (("yes", True), ("no", False)):  # texts
+        for words, value in (("yes", True), ("no", False)):
             deed = partial(self._session.edit, ("bore", "is_plugged"), value, "Tubes plugged")
             add_action(menu, words, deed, checked=self._session.job.bore.is_plugged == value)
 

@@ -23,7 +23,7 @@ from orvek.window.widgets.label import without_shortcut
 from orvek.window.widgets.layouts import clear
 
 _ROW, _HEAD, _NAME = 52, 40, 130
-_PAINTS = {"none": "bare", "hole": "paint in the hole", "tube": "paint on the tube"}  # texts
+_PAINTS = {"none": "bare", "hole": "paint in the hole", "tube": "paint on the tube"}
 _INKS = {"hidden": theme.QUIET, "borderline": theme.CAUTION, "shows": theme.STOP}
 
 

@@ -9,7 +9,6 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from orvek.documents import Batch, CastStep, Mould, Pour, Resin, catalogue, declared, deeds
-from orvek.languages.keys import said
 from orvek.planning import PacePlan, Plan, Station
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
@@ -94,7 +93,7 @@ class PourStation(QWidget):
             )
         )
         self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
-        self.tabs = Tabs(tuple(said(page).capitalize() for page in PAGES))
+        self.tabs = Tabs(tuple(page.capitalize() for page in PAGES))
         column, whole, self._pages = QVBoxLayout(self), QWidget(), QStackedWidget()
         column.setContentsMargins(0, 0, 0, 0)
         # From without to within: wherever a widget is put, everything in it gets its style once more.

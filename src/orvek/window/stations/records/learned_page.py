@@ -16,7 +16,7 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.tables import fill_table, plain_table
 
 _COLUMNS = ("About", "What", "It is", "Nine times in ten", "Whose")
-_ALL, _OWN = "all", "only mine"  # texts
+_ALL, _OWN = "all", "only mine"
 
 
 class LearnedPage(QWidget):

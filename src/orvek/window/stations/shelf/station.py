@@ -34,7 +34,7 @@ from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.searches import Searches
 
-_ALL = "everything"  # texts
+_ALL = "everything"
 _SETTLE_MS, _BUY_LINES, _MOST_RANKED = 120, 4, 80
 _ORDERS = _LEAST_WASTE, _BY_LOOK = "least waste", "best look"
 

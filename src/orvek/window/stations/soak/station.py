@@ -5,7 +5,6 @@ from __future__ import annotations
 from functools import partial
 
 from orvek.documents import deeds
-from orvek.languages.keys import said
 from orvek.planning import Plan
 from orvek.planning.bar import raw_size_mm
 from orvek.planning.soak.dyes import with_colour
@@ -37,7 +36,7 @@ class SoakStation(Paged):
         add = partial(session.attempt, "Add a colour", lambda job: with_colour(job, session.shop))
         dye = Suggestion("Dye it", "in water, alcohol or resin", add)
         nothing.show_suggestions((*routes, dye))
-        words = [said(page).capitalize() for page in SOAK_PAGES]
+        words = [page.capitalize() for page in SOAK_PAGES]
         super().__init__(SOAK_PAGES, words, (self.drying, self.resin, self.dyes), nothing)
 
     def _begin(self, route: str, words: str) -> None:
