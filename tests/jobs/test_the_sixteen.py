@@ -1,8 +1,8 @@
 """Each kind of work, carried as far as the stations go: nothing stops it, and what Orvek says of it stays the same.
 
-What is said is kept in `recorded/`, a file a job: every figure with its working, every finding with its remedies, the
-cut list, where things lie along the bar, every task and what is done at the bench step by step. When that changes on
-purpose, record it anew and read the difference before it is committed:
+The figures and keys of it are kept in `recorded/`, a file a job: every figure with its working, every finding with what
+its remedies put, the cut list, where things lie along the bar, every task and what is done at the bench step by step.
+When that changes on purpose, record it anew and read the difference before it is committed:
 
     ORVEK_RECORD=1 python -m pytest tests/jobs
 """
@@ -17,39 +17,35 @@ from orvek.cards import cut_list_csv, report_text
 from orvek.documents import Shop, from_text, to_text
 from orvek.planning import Plan, Severity, plan, report_sections
 from orvek.planning.timetable.bench import bench_steps
-from tests.jobs.recorded_text import hold
+from tests.jobs.recorded_text import hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 
 
-def said(planned: Plan) -> list[str]:
+def said(planned: Plan) -> Iterator[str]:
     """All that the plan says of a job, line by line."""
-    parts = [report_text(planned, planned.units)]
+    yield from sentences(report_text(planned, planned.units).splitlines())
     for heading, figures in report_sections(planned):
-        parts.append(f"\n{heading}, worked")
         for figure in figures:
-            terms = "; ".join(f"{term.symbol} = {term.value:.6g} {term.words}" for term in figure.terms)
-            parts.append(f"  {figure.label} {figure.value:.6g}: {figure.formula} ({terms}) {figure.source}".rstrip())
-    for finding in planned.findings:
-        edits = [f"{edit.path} {edit.value}" for remedy in finding.remedies for edit in remedy.edits]
-        parts.append(f"\n{finding.severity.value} {finding.key} at {finding.station.value}: {finding.title}")
-        parts.extend(f"  {edit}" for edit in edits)
+            terms = " ".join(f"{term.value:.6g}" for term in figure.terms)
+            yield f"{heading}: {figure.value:.6g} ({terms}) {prose(figure.formula)}"
+    yield from map(said_of, planned.findings)
     if planned.cutting is not None and planned.cutting.cuts:
-        parts.append("\n" + cut_list_csv(planned).decode())
-    parts += [*laid_out(planned), *at_the_bench(planned)]
-    return "\n".join(parts).splitlines()
+        yield from sentences(cut_list_csv(planned).decode().splitlines())
+    yield from laid_out(planned)
+    yield from at_the_bench(planned)
 
 
 def laid_out(planned: Plan) -> Iterator[str]:
     """Where tubes, cuts and waste lie along the bar, and how far each station is."""
     layout = planned.layout
     assert layout is not None
-    yield f"\nAlong the bar of {layout.length_mm:.6g} x {layout.width_mm:.6g} x {layout.depth_mm:.6g}"
+    yield f"along the bar of {layout.length_mm:.6g} x {layout.width_mm:.6g} x {layout.depth_mm:.6g}"
     tubes = tuple(place.tube for place in layout.tubes)
     named = (("tube", tubes), ("kerf", layout.kerfs), ("waste", layout.waste), ("end", layout.ends))
     for what, spans in (*named, ("another", layout.others)):
         yield from (f"  {what} {span.start_mm:.6g} to {span.end_mm:.6g}" for span in spans)
-    yield from (f"  {caution.key}: {caution.words}" for caution in planned.cautions)
-    yield from (f"  {station.value}: {begun}" for station, begun in planned.progress)
+    yield f"  cautions {' '.join(caution.key for caution in planned.cautions)}"
+    yield f"  begun {' '.join(station.name for station, begun in planned.progress if begun)}"
 
 
 def at_the_bench(planned: Plan) -> Iterator[str]:
@@ -57,12 +53,11 @@ def at_the_bench(planned: Plan) -> Iterator[str]:
     for task in planned.tasks.tasks if planned.tasks else ():
         low, high = task.hands_span_min
         waits = " ".join(f"{wait:.6g}" for wait in task.wait_min)
-        yield f"\n{task.key} {task.words}: {task.hands_min:.6g} ({low:.6g} to {high:.6g})"
-        yield f"  waits {waits} {task.wait_words}"
+        yield f"{task.key} {prose(task.words)}: {task.hands_min:.6g} min ({low:.6g} to {high:.6g}), waits {waits}"
         yield f"  {task.place} {task.holds} {task.is_loud} {task.soon_min} {task.pieces} {task.cautions} {task.after}"
         for step in bench_steps(planned, task):
             targets = f"{_rounded(step.target_g)} {_rounded(step.target_mm)} {step.wait_s:.6g}"
-            yield f"  {step.key} {step.kind} {targets} {step.words}"
+            yield f"  {step.key} {step.kind} {targets} {prose(step.words)}"
 
 
 def _rounded(target: float | None) -> str:

@@ -48,7 +48,7 @@ from orvek.shop.demo_records import with_demo_records
 from orvek.shop.demo_shelf import demo_pieces
 from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
 from tests.effort import SKETCH
-from tests.jobs.recorded_text import New, hold, said_of
+from tests.jobs.recorded_text import New, hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 
@@ -70,11 +70,11 @@ def faults_of(job: Job, shop: Shop, **more: object) -> Iterator[str]:
         fault = Fault(kind=kind.key, **more)
         planned = plan(set_value(job, ("faults", "found"), (fault,)), shop)
         for one in planned.faults.found if planned.faults else ():
-            yield f"{kind.key}: {on_what(one)} {where(one, planned.units)}"
+            yield f"{kind.key}: {prose(on_what(one))} {prose(where(one, planned.units))}"
             for way in one.ways:
-                yield f"  {in_short(way, planned.units)}"
-                yield from new.among(told(way, "", 2))
-            yield from new.among(fault_lines(one, planned.units))
+                yield prose(in_short(way, planned.units))
+                yield from new.among(told(way))
+            yield from new.among(sentences(fault_lines(one, planned.units)))
         yield from new.among(said_of(finding) for finding in planned.findings)
 
 
@@ -127,7 +127,7 @@ def finishes(shop: Shop) -> Iterator[str]:
     )
     pen = demo_job().pen
     assert pen is not None
-    yield from press_lines(pen.with_(parts=halves), plan(demo_job(), shop).units)
+    yield from sentences(press_lines(pen.with_(parts=halves), plan(demo_job(), shop).units))
     for half in halves:
         job = demo_job().with_(pen=pen.with_(parts=(PenPart(), half)))
         yield from told(depth_window(job.with_(finish=job.finish.with_(in_mm=15.4))))
@@ -139,9 +139,9 @@ def finishes(shop: Shop) -> Iterator[str]:
             assert planned.job.pen is not None
             yield f"{job.batch.name}, {change}"
             yield from new.among(told(planned.finish))
-            yield from new.among(finish_lines(planned.finish, planned.job.finish, planned.units))
-            yield from new.among(press_lines(planned.job.pen, planned.units))
-            yield from (line for size in planned.finish.sizes for line in still_lines(size, planned.units))
+            yield from new.among(sentences(finish_lines(planned.finish, planned.job.finish, planned.units)))
+            yield from new.among(sentences(press_lines(planned.job.pen, planned.units)))
+            yield from sentences(line for size in planned.finish.sizes for line in still_lines(size, planned.units))
             yield from new.among(said_of(one) for one in planned.findings if one.station == "Finish")
 
 
@@ -171,9 +171,9 @@ def soaks(shop: Shop) -> Iterator[str]:
         assert planned.soak is not None
         yield f"{path} {value}"
         yield from new.among(told(planned.soak))
-        yield from new.among(treatment_lines(planned.soak, planned.job, planned.units))
+        yield from new.among(sentences(treatment_lines(planned.soak, planned.job, planned.units)))
         yield from new.among(said_of(one) for one in planned.findings if one.station == "Soak")
-        yield from new.among(f"{one.key}: {one.words}" for one in planned.cautions)
+        yield from new.among(f"{one.key}: {prose(one.words)}" for one in planned.cautions)
     yield from dyed_and_probed(shop)
 
 
@@ -190,7 +190,7 @@ def dyed_and_probed(shop: Shop) -> Iterator[str]:
         planned = plan(job, shop.with_(soaked=seen if known else ()))
         yield from new.among(told(planned.soak))
         yield from new.among(said_of(one) for one in planned.findings if one.station == "Soak")
-        yield from new.among(f"{one.key}: {one.words}" for one in planned.cautions)
+        yield from new.among(f"{one.key}: {prose(one.words)}" for one in planned.cautions)
 
 
 def records(shop: Shop) -> Iterator[str]:
@@ -205,12 +205,12 @@ def records(shop: Shop) -> Iterator[str]:
         yield from told(plan(set_value(job, ("batch", "spoilage_pct"), None), shop).bars)
         yield from told(compared(planned))
         yield from told(beside(planned, TODAY))
-        yield from told(what_differs(planned))
-        yield records_text(next_batches(planned, others, TODAY), planned.units)
+        yield from sentences(what_differs(planned))
+        yield from sentences(records_text(next_batches(planned, others, TODAY), planned.units).splitlines())
     yield from told(learned(shop, jobs))
     yield from told(proposals(shop.ledger))
     yield from told(tried(shop.ledger))
-    yield records_csv(shop.ledger).decode().replace("\r\n", "\n")
+    yield from sentences(records_csv(shop.ledger).decode().splitlines())
 
 
 def shelf(shop: Shop) -> Iterator[str]:
@@ -220,17 +220,17 @@ def shelf(shop: Shop) -> Iterator[str]:
     for job in jobs:
         planned = plan(job, shop)
         entries, stock = ShelfStock().entries(planned, tuple(one for one in jobs if one is not job))
-        yield shelf_text(entries, planned.units)
+        yield from sentences(shelf_text(entries, planned.units).splitlines())
         for entry in entries:
             lines = (piece_size(entry.piece, planned.units), counted_line(entry), state_line(entry))
-            yield f"{entry.piece.name} {entry.left} {entry.used}: {' | '.join(lines)}"
+            yield f"{entry.piece.name} {entry.left} {entry.used}: {prose(' | '.join(lines))}"
         yield from (entry.piece.name for entry in matching(entries, "bar", ""))
         for pen in shop.pens[:3]:
             fits = fitting(entries, pen, job.blank.saw_kerf_mm, planned.units)
             yield f"{pen.name}: {[entry.piece.name for entry in fits]}"
-        yield from shopping_lines(to_buy(planned, stock))
+        yield from sentences(shopping_lines(to_buy(planned, stock)))
     owed = replace(entries[4], left=-3.0, used="Tideline")
-    yield f"{counted_line(owed)} {state_line(owed)} {amount_line(owed)}"
+    yield prose(f"{counted_line(owed)} {state_line(owed)} {amount_line(owed)}")
 
 
 def cure(shop: Shop) -> Iterator[str]:
@@ -240,7 +240,7 @@ def cure(shop: Shop) -> Iterator[str]:
     question = cure_question(planned)
     assert question is not None
     forecast = cure_forecast(replace(question, effort=SKETCH))
-    yield answer(forecast)
+    yield prose(answer(forecast))
     yield from told({name: getattr(forecast, name) for name in forecast.__struct_fields__ if name != "question"})
     found: Plan = with_answer(planned, "cure", replace(forecast, question=question))
     yield from (said_of(one) for one in found.findings if one.key.startswith("cure"))
@@ -259,10 +259,12 @@ def bench(shop: Shop) -> Iterator[str]:
                     grams = step.target_g
                     yield f"{step.key} {wanted_g(step, {step.of[0]: grams} if step.of else {}):.2f} g"
                     over = (pigment_words(planned, step, grams * more) for more in (1.01, 1.2, 1.66, 9.0))
-                    yield from new.among(words for words in over if words)
+                    yield from new.among(sentences(words for words in over if words))
                 if step.target_mm is not None:
                     off = (-0.3, 0.0, 0.04, 0.6)
-                    yield from new.among(still_words(step.target_mm, step.target_mm + mm, planned) for mm in off)
+                    yield from new.among(
+                        sentences(still_words(step.target_mm, step.target_mm + mm, planned) for mm in off)
+                    )
 
 
 def weeks(shop: Shop) -> Iterator[str]:
@@ -282,9 +284,9 @@ def weeks(shop: Shop) -> Iterator[str]:
             assert question is not None
             found = worked_out(replace(question, begin=evening))
             for job in of:
-                yield timetable_text(found, job.batch.id)
+                yield from sentences(timetable_text(found, job.batch.id).splitlines())
             for at in (evening, evening + timedelta(days=2, hours=1), evening + timedelta(days=9)):
-                yield today_text(found, at)
+                yield from sentences(today_text(found, at).splitlines())
             yield from told((found.ready_days[:5], found.ways))
             with_weeks = with_answer(plan(of[0], hours, of[1:]), "weeks", found)
             yield from (said_of(one) for one in with_weeks.findings if one.station == "Timetable")
@@ -296,11 +298,11 @@ def slabs(shop: Shop) -> Iterator[str]:
     by_hand = (SlabBar(90, 60, 30, 132, 20), SlabBar(200, 60, 30, 132, 20), SlabBar(150, 110, 0, 132, 20))
     for bars in (laid_out(slab, 132.0, 20.0, 1.6), laid_out(slab, 90.0, 22.0, 3.0, 15.0), by_hand):
         yield from told(bars)
-        yield f"{share_used(slab, bars):.3f} {troubles(slab, bars, 1.6)}"
+        yield f"{share_used(slab, bars):.3f} {prose(troubles(slab, bars, 1.6))}"
         yield from told(cuts(slab, bars, 1.6))
     for piece in demo_pieces(shop, demo_job(), second_demo_job(), "album", TODAY):
         for fit in fits(piece, shop.pens[:4], 1.6, shop.preferences.units):
-            yield f"{piece.name} {fit.pen.name} {fit.pens} {fit.left_mm:.2f} {fit.working} {fit.why_not}"
+            yield f"{piece.name} {fit.pen.name} {fit.pens} {fit.left_mm:.2f} {prose(fit.working)} {prose(fit.why_not)}"
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {

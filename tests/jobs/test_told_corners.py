@@ -32,7 +32,7 @@ from orvek.planning.glue_up.saw import Stock, face_of
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.workpiece.light_test import LightTest, strength
-from tests.jobs.recorded_text import New, hold, put, said_of
+from tests.jobs.recorded_text import New, hold, prose, put, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 from tests.mutants import seeds
@@ -105,9 +105,9 @@ def cures(shop: Shop) -> Iterator[str]:
             )
             for make in (remedies.sooner, remedies.cooler):
                 for one in make(question, fit, forecast, lambda _: None, 0.6):  # type: ignore[arg-type]
-                    yield f"{number} {make.__name__}: {one.label} {[put(edit.value) for edit in one.edits]}"
+                    yield f"{number} {make.__name__}: {prose(one.label)} {[put(edit.value) for edit in one.edits]}"
             found = with_answer(planned, "cure", forecast)
-            yield f"{number} {question.shop_c} °C, {question.depth_mm:g} mm: {answer(forecast)}"
+            yield f"{number} {question.shop_c} °C, {question.depth_mm:g} mm: {prose(answer(forecast))}"
             yield from new.among(said_of(one) for one in found.findings if one.key.startswith("cure"))
             none = replace(forecast, peak_c=None, ready_min=None)
             assert remedies.cooler(question, fit, none, lambda _: None, 0.6) == ()  # type: ignore[arg-type]
@@ -127,7 +127,7 @@ def boards(shop: Shop) -> Iterator[str]:
     )
     for placed in layouts:
         made = NestAnswer(question, placed, (), "", is_best=True)
-        yield f"{made.used_pct:.4g} % {offcuts(made)}"
+        yield f"{made.used_pct:.4g} % {prose(offcuts(made))}"
     for job in (second_demo_job(), SIXTEEN["05 herringbone"](), SIXTEEN["06 scallops"]()):
         planned = plan(job, shop)
         assert planned.glue_up is not None
@@ -223,7 +223,7 @@ def presses(shop: Shop) -> Iterator[str]:
             yield from new.among(told(depth_window(planned.job)))
             yield from new.among(said_of(one) for one in planned.findings if one.station.value == "Finish")
             assert job.pen is not None
-            yield from new.among(press_lines(job.pen, planned.units))
+            yield from new.among(sentences(press_lines(job.pen, planned.units)))
     for job in (demo_job(), second_demo_job(), third_demo_job()):
         planned = plan(job.with_(pen=None), shop)
         assert not planned.failed
@@ -264,12 +264,12 @@ def bores(shop: Shop) -> Iterator[str]:
         for one in made.holes:
             each = (words.from_line(one), words.step_line(one, units), words.pecks_line(one, made, units))
             more = (words.centre_line(one, bore, units), words.travels_line(one, made, units))
-            yield from new.among((*each, *more, words.depth_line(one, units)))
-        yield from new.among((*words.tube_lines(made, bore, units), words.strength_line(made, units)))
+            yield from new.among(sentences((*each, *more, words.depth_line(one, units))))
+        yield from new.among(sentences((*words.tube_lines(made, bore, units), words.strength_line(made, units))))
         yield from new.among(told(made))
         yield from new.among(told(planned.faults))
         yield from new.among(said_of(one) for one in planned.findings if one.station.value in {"Bore", "Pen"})
-    yield from (f"{key}: {words.glue_why(key)}" for key in glues)
+    yield from (f"{key}: {prose(words.glue_why(key))}" for key in glues)
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {

@@ -47,7 +47,7 @@ from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_shelf import demo_album
 from tests.designs import programs
-from tests.jobs.recorded_text import New, flat, hold, said_of
+from tests.jobs.recorded_text import New, flat, hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 from tests.mutants import seeds
@@ -102,7 +102,7 @@ def laid(shop: Shop) -> Iterator[str]:
             assert planned.layout is not None
             span = window_mm(planned.layout, number, changed.blank.saw_kerf_mm)
             yield f"tube {number} from {span.start_mm:.5g} to {span.end_mm:.5g}"
-        yield f"{bar_size(planned.layout)} {raw_size_mm(planned.layout)} {list(map(flat, barrels_of(planned)))}"
+        yield f"{prose(bar_size(planned.layout))} {raw_size_mm(planned.layout)} {list(map(flat, barrels_of(planned)))}"
     yield f"{raw_size_mm(None)} {bar_size(None)} {barrels_of(plan(demo_job().with_(pen=None), shop))}"
     sheet = (Layer(material="brass", thickness_mm=1.0),)
     cuts = (CutStep(angle_deg=a, register_by="normal", sheet=sheet[:n]) for a, n in product((30.0, 80.0), (0, 1)))
@@ -162,7 +162,7 @@ def weighed(shop: Shop) -> Iterator[str]:
         yield from new.among(told(planned.pour))
         yield from new.among(said_of(one) for one in planned.findings if one.key.startswith(("pour", "cure")))
         yield from new.among(told(cost_plan(planned.job, planned.bars, planned.mixture)))
-        yield from new.among(planned.caution(one.key) for one in planned.cautions)
+        yield from new.among(f"{one.key} {prose(planned.caution(one.key))}" for one in planned.cautions)
 
 
 def drawn(shop: Shop) -> Iterator[str]:
@@ -179,7 +179,7 @@ def drawn(shop: Shop) -> Iterator[str]:
         planned = plan(job.with_(bore=job.bore.with_(holes=(hole, hole), centred=centred)), shop)
         for case in cases(planned):
             places = [[round(v, 4) if isinstance(v, float) else v for v in flat(one)] for one in case.holes]
-            yield f"{case.words}: {places} {[(one.start_mm, one.end_mm) for one in case.barrels]}"
+            yield f"{prose(case.words)}: {places} {[(one.start_mm, one.end_mm) for one in case.barrels]}"
         for one in planned.bore.holes if planned.bore else ():
             aimed = [one.aimed_off_mm(on_pattern=on) for on in (True, False)]
             spread = [f"{one.spread_mm(depth):.4g}" for depth in (0.0, 20.0, 50.0)]
@@ -187,7 +187,7 @@ def drawn(shop: Shop) -> Iterator[str]:
     pen = demo_job().pen
     assert pen is not None
     for barrel in (pen.barrels[0], pen.barrels[0].with_(hole_depth_mm=30, wide_bit_mm=9.5, bushing_right_mm=12)):
-        yield hole_words(barrel, shop.preferences.units)
+        yield prose(hole_words(barrel, shop.preferences.units))
     blank = demo_job().blank
     for where in ("none", "hole"):
         paints = (blank.paint(0).with_(where="hole"), blank.paint(0).with_(where=where))
@@ -216,7 +216,7 @@ def filled(shop: Shop) -> Iterator[str]:
     many = (*demo_job().blank.steps, *(PlugStep(centre_mm=n / 2, diameter_mm=1) for n in range(199)))
     full = set_value(demo_job().with_(blank=demo_job().blank.with_(steps=many)), ("faults", "found"), (Fault(),))
     planned = plan(full, shop)
-    yield str([way.look for one in planned.faults.found for way in one.ways] if planned.faults else None)
+    yield prose([way.look for one in planned.faults.found for way in one.ways] if planned.faults else None)
 
 
 def asked(shop: Shop) -> Iterator[str]:
@@ -228,19 +228,19 @@ def asked(shop: Shop) -> Iterator[str]:
         question = cure_question(plan(changed, shop))
         yield from new.among(told(question))
         for after_min, step_min in product((0.0, 61.0, 2000.0), (1, 10, 60)):
-            yield from new.among([clock(changed.pour.conditions, after_min, step_min)])
+            yield from new.among(sentences([clock(changed.pour.conditions, after_min, step_min)]))
     for number, job in enumerate((second_demo_job(), SIXTEEN["05 herringbone"](), SIXTEEN["06 scallops"]())):
         yield from new.among(told(nest_question(plan(job, shop)), f"boards {number}"))
     for job in (demo_job(), second_demo_job(), third_demo_job()):
         planned: Plan = plan(job, shop)
         tasks = planned.tasks.tasks if planned.tasks else ()
-        yield from (f"{closing_line(one)} told {one.told_from}" for one in closing(planned.job, tasks))
+        yield from sentences(f"{closing_line(one)} told {one.told_from}" for one in closing(planned.job, tasks))
     album = demo_album()
     for other in (
         album, album.with_(views=()), album.with_(length_mm=60), album.with_(form="round"),
         album.with_(views=(album.views[0].with_(corners=((-0.2, 0.4), (0.9, 0.3), (0.9, 0.5), (0.1, 0.6))),)),
     ):  # fmt: skip
-        yield from (str(flat(one)) for one in doubts(other, shop.preferences.units))
+        yield from sentences(str(flat(one)) for one in doubts(other, shop.preferences.units))
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {

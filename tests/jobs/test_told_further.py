@@ -41,7 +41,7 @@ from orvek.planning.words import bar_line, bars_line, mould_size, ratio_line
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from orvek.shop.demo_shelf import demo_album, demo_pieces
-from tests.jobs.recorded_text import New, flat, hold, said_of
+from tests.jobs.recorded_text import New, flat, hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 
@@ -89,8 +89,9 @@ def flaws(shop: Shop) -> Iterator[str]:
             planned = plan(set_value(job, ("faults", "found"), (fault,)), shop)
             assert not planned.failed
             for one in planned.faults.found if planned.faults else ():
-                told_ways = [line for way in one.ways for line in (in_short(way, planned.units), *told(way))]
-                yield from (f"{name}, {kind.key}, {moment}: {line}" for line in new.among(told_ways))
+                told_ways = [line for way in one.ways for line in (prose(in_short(way, planned.units)), *told(way))]
+                yield f"{name}, {kind.key}, {moment}"
+                yield from new.among(told_ways)
 
 
 def names(_shop: Shop) -> Iterator[str]:
@@ -153,9 +154,9 @@ def made_and_used(shop: Shop) -> Iterator[str]:
                 yield f"  looks from {from_mm}, photos {own.length_mm if own else None}"
             stock = held(shelf, (planned, done(job.with_(batch=job.batch.with_(id="ffffffff0000")), shop, "tube")))
             yield from (f"  {one.piece.name}: {one.left:.4g} {len(one.used)}" for one in stock)
-            yield from (f"  buy {one}" for one in to_buy(planned, stock))
+            yield from sentences(f"buy {one}" for one in to_buy(planned, stock))
     for pen, piece in product((None, *shop.pens[:3]), shelf[:4]):
-        yield f"{bar_for(pen, 1.6)} {fit_of(piece, pen, 1.6, shop.preferences.units) if pen else ''}"
+        yield f"{bar_for(pen, 1.6)} {prose(fit_of(piece, pen, 1.6, shop.preferences.units)) if pen else ''}"
 
 
 def hidden(shop: Shop) -> Iterator[str]:
@@ -196,14 +197,14 @@ def half_said(shop: Shop) -> Iterator[str]:
         assert not planned.failed
         yield from new.among(said_of(one) for one in planned.findings)
         for heading, figures in report_sections(planned):
-            yield from new.among(f"{heading}: {figure.label} {figure.value:.5g} {figure.formula}" for figure in figures)
+            yield from new.among(f"{heading}: {figure.value:.5g} {prose(figure.label)}" for figure in figures)
         tasks = planned.tasks.tasks if planned.tasks else ()
         yield from new.among(f"{task.key}: {task.hands_min:.4g} {task.wait_min}" for task in tasks)
-        yield bars_line(planned.bars)
-    yield from (mould_size(mould, shop.preferences.units) for mould in shop.moulds)
-    yield from (ratio_line(resin) for resin in shop.resins)
+        yield prose(bars_line(planned.bars))
+    yield from sentences(mould_size(mould, shop.preferences.units) for mould in shop.moulds)
+    yield from sentences(ratio_line(resin) for resin in shop.resins)
     for form in ("rectangular", "round", "irregular"):
-        yield from (bar_line(bar.with_(form=form)) for bar in SIXTEEN["12 oblong own mould"]().blank.bars)
+        yield from sentences(bar_line(bar.with_(form=form)) for bar in SIXTEEN["12 oblong own mould"]().blank.bars)
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {

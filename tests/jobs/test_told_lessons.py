@@ -46,9 +46,10 @@ from orvek.planning.records.closing import closed
 from orvek.planning.records.learned import learned
 from orvek.planning.records.search import words_of
 from orvek.planning.soak.words import treatment_lines
+from orvek.planning.timetable.bench import bench_steps
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
-from tests.jobs.recorded_text import hold, said_of
+from tests.jobs.recorded_text import hold, prose, said_of, sentences
 from tests.jobs.told import told
 
 _NOON = datetime(2026, 11, 26, 12, 0)
@@ -67,7 +68,7 @@ def answers(_shop: Shop) -> Iterator[str]:
         there = asked.conditions.with_(poured_on=date(2026, 11, 26), poured_h=10.0, drill_on=day, drill_h=18.0)
         question = replace(asked, conditions=there)
         forecast = CureForecast(question, gel_min=bands[0], demould_min=out, ready_min=ready)
-        yield answer(forecast)
+        yield prose(answer(forecast))
     cold = asked.conditions.with_(night_c=12.0)
     with pytest.MonkeyPatch.context() as patched:  # by a rule instead of the heat: colder by night
         patched.setattr("orvek.planning.cure.moved._hardens_min", lambda _, hour: None if hour > 23 else 500 + 9 * hour)
@@ -88,7 +89,7 @@ def logs(_shop: Shop) -> Iterator[str]:
     )  # fmt: skip
     for text in written:
         found = thermometer_log(text)
-        yield f"{found.peak_c:.4g} {found.peak_min:.4g} {found.warnings}"
+        yield f"{found.peak_c:.4g} {found.peak_min:.4g} {prose(found.warnings)}"
 
 
 def shared(shop: Shop) -> Iterator[str]:
@@ -125,7 +126,7 @@ def sawn_first(_shop: Shop) -> Iterator[str]:
     ):
         for raw in ((20.0, 20.0, False), (20.0, 14.0, False), (22.0, 22.0, True)):
             places = [f"{cut.index} {cut.step.centre_mm:.4g}" for cut in uncut(steps)]
-            yield f"{hindered(steps, raw)} {places} {narrowed(steps, raw)}"
+            yield f"{prose(hindered(steps, raw))} {places} {narrowed(steps, raw)}"
     for kerfs, sheets in (((1.9, 2.0), (1.0,)), ((1.9, 2.0, 2.2), (1.0, 1.01, 1.02)), ((1.0, 1.0, 1.0), (0.1, 5, 9))):
         found = measured_accuracy(Accuracy(), GlueUp(kerf_readings_mm=kerfs, sheet_readings_mm=sheets))
         yield f"{found.kerf_mm:.4g} {found.sheet_mm:.4g}"
@@ -141,8 +142,8 @@ def at_the_lathe(shop: Shop) -> Iterator[str]:
         found = () if deep is None else (Fault(deep_mm=deep, moment=moment), Fault(deep_mm=0.05, moment="sanding"))
         changed = set_value(set_value(job, ("soak", "route"), route), ("faults", "found"), found)  # type: ignore[arg-type]
         planned = plan(changed, shop)
-        yield from lathe_lines(planned)
-        yield from treatment_lines(planned.soak, changed, planned.units) if planned.soak else ()
+        yield from sentences(lathe_lines(planned))
+        yield from sentences(treatment_lines(planned.soak, changed, planned.units)) if planned.soak else ()
         yield from (said_of(one) for one in planned.findings if one.station.value == "Finish")
     sizes = ((12.5, 0), (12.44, 30), (12.3, 90), (12.45, 60))
     kept = tuple(
@@ -152,7 +153,7 @@ def at_the_lathe(shop: Shop) -> Iterator[str]:
         if end == "left" or n < 2
     )  # fmt: skip
     worn = shop.with_(bushings=kept)
-    yield from wear_lines(demo_job(), worn, worn.preferences.units)
+    yield from sentences(wear_lines(demo_job(), worn, worn.preferences.units))
     yield from (said_of(one) for one in plan(demo_job(), worn).findings if "ushing" in one.title)
     barrels = tuple(barrel.with_(bushing_left_mm=11.2, bushing_right_mm=12.9) for barrel in pen.barrels)
     yield from (str(one) for one in readings_now(demo_job().with_(pen=pen.with_(barrels=barrels)), date(2026, 11, 26)))
@@ -179,25 +180,31 @@ def lessons(shop: Shop) -> Iterator[str]:
     for row in learned(rich, (demo_job(), second_demo_job())):
         if row.count:
             figures = f"{row.value:.5g} {row.low:.5g} {row.high:.5g} {row.count}"
-            yield f"{row.key}: {figures} {row.written(rich.preferences.units)} {row.source} {row.can_be_set_back}"
+            written = row.written(rich.preferences.units)
+            yield f"{row.key}: {figures} {written} {prose(row.source)} {row.can_be_set_back}"
     for job in (demo_job(), second_demo_job()):
         yield from told(plan(job, rich).bore)
         planned = plan(job, shop)
         assert planned.tasks is not None
-        readings = (("A", "weighed", 20.3, "g"), ("x", "measured", 20.2, "mm"), ("t", "measured", 24.0, "°C"))
+        steps = [step for task in planned.tasks.tasks for step in bench_steps(planned, task)]
+        readings = (
+            *((step.key, "weighed", step.target_g, "g") for step in steps if step.target_g),
+            *((step.key, "measured", step.target_mm, "mm") for step in steps if step.target_mm),
+            *((step.key, "measured", step.target_c, "°C") for step in steps if step.target_c),
+        )
         weighed = tuple(
-            Actual(task=f"{task.key}.{part}", what=what, value=value, planned=20.0, unit=unit, when=_NOON)
-            for task in planned.tasks.tasks
-            for part, what, value, unit in readings
+            Actual(task=key, what=what, value=1.02 * target, planned=target, unit=unit, when=_NOON)  # type: ignore[arg-type]
+            for key, what, target, unit in readings
         )
         busy = planned.job.with_(work=planned.job.work.with_(actuals=(*planned.job.work.actuals, *weighed)))
+        assert len(compared(plan(busy, shop))) > len(compared(planned))
         for one in (job, busy, busy.with_(pen=None)):
             for row in compared(plan(one, shop)):
                 allowed = f"{row.low:.4g} to {row.high:.4g} {row.is_within} {row.off_pct:.3f}"
-                yield f"{row.words} {row.written(shop.preferences.units)} {allowed}"
-        yield words_of(job, shop.ledger)
+                yield f"{prose(row.words)} {row.written(shop.preferences.units)} {allowed}"
+        yield prose(words_of(job, shop.ledger))
         entry = closed(planned, _NOON)
-        yield f"{entry.started} {entry.good} {entry.told} {entry.cost_good} {entry.minutes} {entry.by_stage_min}"
+        yield f"{entry.started} {entry.good} {prose(entry.told)} {entry.cost_good} {entry.minutes} {entry.by_stage_min}"
 
 
 TELLING: dict[str, Callable[[Shop], Iterator[str]]] = {

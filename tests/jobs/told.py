@@ -1,9 +1,12 @@
-"""Results as text: `told(value)` writes whatever a result holds, figures to four digits, so that a change shows."""
+"""Results as figures and keys: `told(value)` gives a line for each part of a result, figures to four digits.
+
+Sentences in it stand between marks (`prose`), so that `hold` keeps their figures and not their words.
+"""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from enum import Enum
 from typing import Any
@@ -14,35 +17,68 @@ from pydantic import BaseModel
 
 from orvek.planning import Plan
 from orvek.planning.working import Figure
+from tests.jobs.recorded_text import prose
 
 _LEFT_OUT = {"plan", "job", "shop", "planner", "question"}  # what was asked; it is the same for all answers
-_DEEP = 7
+_UNITS = {"mm", "g", "ml", "c", "min", "h", "pct", "deg", "bar", "s", "kpa"}
+_DEEP, _MANY, _KEY_WORDS = 7, 12, 3
 
 
-def told(value: object, name: str = "", depth: int = 0) -> Iterator[str]:
-    """A line for each plain value, under the names that lead to it."""
-    indent = "  " * depth
-    head = f"{indent}{name}: " if name else indent
+def told(value: object, name: str = "") -> Iterator[str]:
+    """What each part of a result holds itself in a line of its own, the parts within it after it."""
+    yield from _told(value, name, 0)
+
+
+def _told(value: object, name: str, depth: int) -> Iterator[str]:
+    if isinstance(value, Plan) or depth > _DEEP:
+        return
+    if _is_plain(value):
+        yield f"{name} {_plain(value, name)}".strip()
+        return
+    parts = list(_parts(value))
+    own = [_plain(inner, part) for part, inner in parts if _is_plain(inner)]
+    if own or not callable(value):
+        head = type(value).__name__ if isinstance(value, Struct | BaseModel) else name
+        yield " ".join([head, *own]).strip()
+    for part, inner in parts:
+        if not _is_plain(inner):
+            yield from _told(inner, part, depth + 1)
+
+
+def _is_plain(value: object) -> bool:
+    if isinstance(value, tuple | list | frozenset):
+        return all(isinstance(one, float | int | str | None) for one in value)
+    return value is None or isinstance(value, float | int | str | date | Enum | Figure | np.ndarray)
+
+
+def _plain(value: object, name: str) -> str:
     match value:
         case Figure():
-            yield f"{head}{value.label} = {_number(value.value)} [{value.formula}] {value.source}".rstrip()
-            terms = (f"{term.symbol} {_number(term.value)} {term.words} {term.source}" for term in value.terms)
-            yield from (f"{indent}  {line}".rstrip() for line in terms)
-        case Plan():
-            return
-        case float() | int() | bool():
-            yield f"{head}{_number(value)}"
-        case None | str() | date() | Enum():
-            yield f"{head}{value.value if isinstance(value, Enum) else value}"
+            return " ".join([_number(value.value), *(_number(term.value) for term in value.terms)])
+        case bool() | None | Enum() | date():
+            return str(value.value if isinstance(value, Enum) else value)
+        case float() | int():
+            unit = name.rsplit("_", 1)[-1]
+            return f"{_number(value)} {unit}" if unit in _UNITS and "_" in name else _number(value)
+        case str():
+            is_key = value[:1].islower() and len(value.split()) <= _KEY_WORDS and value[-1:].isalnum()
+            return value if is_key else prose(value)
         case np.ndarray():
-            least, mean, most = (_number(float(of(value))) for of in (np.nanmin, np.nanmean, np.nanmax))
-            yield f"{head}{value.shape} {least} to {most}, on average {mean}"
-        case _ if depth < _DEEP:
-            parts = list(_parts(value))
-            if parts or not callable(value):
-                yield f"{head}{type(value).__name__}"
-            for part, inner in parts:
-                yield from told(inner, part, depth + 1)
+            return f"{value.shape} {_summed(value)}"
+        case tuple() | list() | frozenset():
+            return _sequence(sorted(value, key=str) if isinstance(value, frozenset) else value)
+    raise TypeError(value)
+
+
+def _sequence(values: Iterable[Any]) -> str:
+    found = list(values)
+    if len(found) > _MANY and all(isinstance(one, float | int) for one in found):
+        return f"({len(found)}) {_summed(np.array(found, float))}"
+    return f"({', '.join(_plain(one, '') for one in found)})"
+
+
+def _summed(values: Any) -> str:
+    return " ".join(_number(float(of(values))) for of in (np.nanmin, np.nanmean, np.nanmax)) if values.size else "-"
 
 
 def _parts(value: Any) -> Iterator[tuple[str, Any]]:
@@ -68,4 +104,4 @@ def _properties(kind: type) -> Iterator[str]:
 def _number(value: float) -> str:
     if isinstance(value, bool) or not math.isfinite(value):
         return str(value)
-    return f"{value:.4g}"
+    return f"{value:.4g}" if abs(value) > 1e-9 else "0"

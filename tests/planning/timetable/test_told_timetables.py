@@ -26,7 +26,7 @@ from orvek.planning.timetable.results import Task, Wait
 from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import longest, usual, windows
-from tests.jobs.recorded_text import hold
+from tests.jobs.recorded_text import hold, prose, sentences
 
 THURSDAY = datetime(2026, 11, 26, 9, 7)
 _EVENINGS = (*(DayHours(from_h=18, to_h=21.4),) * 4, DayHours(from_h=14, to_h=23), DayHours(from_h=8, to_h=24))
@@ -104,10 +104,10 @@ def timetables() -> Iterator[str]:
         yield f"  {' '.join(f'{one:g}' for one in costs)}; bound {bound(question, items):g}"
         floors = (priced_bound(question, items, starts, cells) for cells in (math.inf, 0.0))
         yield f"  by prices {' at once '.join(f'{one:.6g}' for one in floors)}"
-        yield from (f"  {why}" for why in reasons(question, items, starts))
+        yield from sentences(reasons(question, items, starts))
         table = told(question, items, lazily(items, better))
-        yield f"  {[line for job in question.jobs for line in chain(table, job.job)]}"
-        yield f"  {[f'{slot.job} {slot.begins:%d %H:%M} {slot.why}' for slot in quickly(question).slots]}"
+        yield from sentences(line for job in question.jobs for line in chain(table, job.job))
+        yield f"  {[f'{slot.job} {slot.begins:%d %H:%M} {prose(slot.why)}' for slot in quickly(question).slots]}"
 
 
 def test_weeks_are_planned_as_they_were(monkeypatch: pytest.MonkeyPatch) -> None:
