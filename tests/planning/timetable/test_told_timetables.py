@@ -6,20 +6,15 @@ it must, and costs no less than the bound, is held by tests of its own.
 
 from __future__ import annotations
 
-import math
 import random
 from collections.abc import Iterator
 from datetime import date, datetime, timedelta
 
-import pytest
-
 from orvek.documents import Busy, DayHours, Hours
 from orvek.planning.findings import Station
-from orvek.planning.timetable import costing, pricing
-from orvek.planning.timetable.costing import bound, cost
+from orvek.planning.timetable.costing import cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import Item, is_soon_enough, items_of, open_for, taken_places
-from orvek.planning.timetable.pricing import priced_bound
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion
 from orvek.planning.timetable.reasons import chain, reasons
 from orvek.planning.timetable.results import Task, Wait
@@ -101,36 +96,15 @@ def timetables() -> Iterator[str]:
         yield f"  better {better}, earlier {earlier(question, items, better)}"
         yield f"  from later {earlier(question, items, lazily(items, starts))}"
         costs = (cost(question, items, one) for one in (starts, better, lazily(items, starts)))
-        yield f"  {' '.join(f'{one:g}' for one in costs)}; bound {bound(question, items):g}"
-        floors = (priced_bound(question, items, starts, cells) for cells in (math.inf, 0.0))
-        yield f"  by prices {' at once '.join(f'{one:.6g}' for one in floors)}"
+        yield f"  {' '.join(f'{one:g}' for one in costs)}"
         yield from sentences(reasons(question, items, starts))
         table = told(question, items, lazily(items, better))
         yield from sentences(line for job in question.jobs for line in chain(table, job.job))
         yield f"  {[f'{slot.job} {slot.begins:%d %H:%M} {prose(slot.why)}' for slot in quickly(question).slots]}"
 
 
-def test_weeks_are_planned_as_they_were(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(pricing, "_ROUNDS", 25)
+def test_weeks_are_planned_as_they_were() -> None:
     hold("timetables", timetables())
-
-
-def test_what_none_can_cost_less_than_is_as_it_was_where_little_is_looked_at(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(pricing, "_ROUNDS", 6)
-    monkeypatch.setattr(pricing, "_LATER_DAYS", 0)
-    monkeypatch.setattr(costing, "_SPREAD_DAYS", 2)
-    hold("timetables_bounds", bounds())
-
-
-def bounds() -> Iterator[str]:
-    """Bounds of weeks in which hours are few, and of weeks whose jobs wait for long."""
-    for seed in range(40, 80):
-        question = week(seed)
-        items = items_of(question)
-        starts = stepwise(question, items)
-        if starts is not None:
-            low = (bound(question, items), priced_bound(question, items, starts))
-            yield f"{seed}: {low[0]:g} {low[1]:.6g} of {cost(question, items, starts):g}"
 
 
 def test_nothing_to_do_and_no_hours_are_told() -> None:

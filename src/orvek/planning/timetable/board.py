@@ -63,7 +63,7 @@ class Board:
         """Where those begin that have to follow an item soon that begins then; None where one cannot."""
         found: list[int] = []
         for follower in followers:
-            over, slack = at + item.hands + item.wait, slack_steps(follower.task)
+            over, slack = item.over(at), slack_steps(follower.task)
             begin = self.earliest(follower, over, over + (slack or 0))
             if begin is None:
                 return None

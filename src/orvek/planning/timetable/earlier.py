@@ -51,4 +51,4 @@ def _ready(items: Sequence[Item], starts: Sequence[int], index: int) -> int:
     """When all is over that comes before an item."""
     item = items[index]
     before = [n for n, one in enumerate(items) if one.job == item.job and one.task.key in item.task.after]
-    return max([item.free_at, *(starts[n] + items[n].hands + items[n].wait for n in before)])
+    return max([item.free_at, *(items[n].over(starts[n]) for n in before)])

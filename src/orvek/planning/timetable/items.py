@@ -28,6 +28,10 @@ class Item(Struct, frozen=True):
     free_at: int  # it cannot begin earlier: what was done before still waits
     pinned: int | None
 
+    def over(self, begin: int) -> int:
+        """The step at which its hands and its wait are over when it begins then."""
+        return begin + self.hands + self.wait
+
     @property
     def held(self) -> int:
         """How long it takes its place."""
@@ -74,7 +78,7 @@ def is_soon_enough(items: Sequence[Item], starts: Sequence[int]) -> bool:
     for (before, item), (earlier, start) in zip(itertools.pairwise(items), itertools.pairwise(starts), strict=True):
         if not item.follows_soon or item.job != before.job or before.pinned is not None:
             continue
-        if start > earlier + before.hands + before.wait + (slack_steps(item.task) or 0):
+        if start > before.over(earlier) + (slack_steps(item.task) or 0):
             return False
     return True
 

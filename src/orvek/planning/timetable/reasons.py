@@ -25,7 +25,7 @@ def reasons(question: TimetableQuestion, items: Sequence[Item], starts: Sequence
 
     def reason(item: Item, begin: int) -> str:
         for before in (at[item.job, key] for key in item.task.after if (item.job, key) in at):
-            if items[before].wait and starts[before] + items[before].hands + items[before].wait == begin:
+            if items[before].wait and items[before].over(starts[before]) == begin:
                 return items[before].task.wait_words or "what was done before has to rest"
         if begin in hands:
             return f"your hands are at {name(hands[begin])}: {items[hands[begin]].task.words.lower()}"

@@ -115,14 +115,12 @@ class Timetable(Struct, frozen=True):
         question: what it answers.
         slots: by their beginning.
         is_best: whether no better plan exists, so far as what is planned goes.
-        gap_pct: how far the plan may be from the best one.
         problem: a sentence where no plan was found.
     """
 
     question: TimetableQuestion
     slots: tuple[Slot, ...]
     is_best: bool = False
-    gap_pct: float = 0.0
     problem: str = ""
 
     @property

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from datetime import datetime
 from time import monotonic
 
-from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, bound, cost
+from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import (
     DAY,
@@ -33,9 +33,7 @@ from orvek.quantities import later
 
 _SOLVED_UP_TO = 160  # tasks: with more the solver finds nothing in its time that changing the jobs' order does not
 _TRIES, _MANY = 200, 1_000_000  # orders of the jobs, of few tasks and of many
-_PRICED, _SEARCHED = 0.1, 0.5  # parts of the effort: for the bound of few tasks, and for the search of many
-# What an ordinary machine does in a second: looks at the board, cells priced, the solver's own count of work.
-_LOOKS, _CELLS, _SOLVED = 100_000, 60e6, 0.35
+_LOOKS, _SOLVED = 100_000, 0.35  # what an ordinary machine does in a second: at the board, by the solver's own count
 _LATER_DAYS = 3  # than the step-by-step plan no task is looked for, to keep the search small
 Tell = Callable[[float], None]
 
@@ -51,8 +49,8 @@ def solved(question: TimetableQuestion, tell: Tell = lambda _: None) -> Timetabl
     found = (_of_few if len(items) <= _SOLVED_UP_TO else _of_many)(question, items, tell)
     if found is None:
         return Timetable(question, (), problem=_no_room(question, items))
-    starts, is_best, floor = found
-    return told(question, items, starts, is_best=is_best, gap_pct=_gap_pct(cost(question, items, starts), floor))
+    starts, is_best = found
+    return told(question, items, starts, is_best=is_best)
 
 
 def quickly(question: TimetableQuestion) -> Timetable:
@@ -62,32 +60,24 @@ def quickly(question: TimetableQuestion) -> Timetable:
     return Timetable(question, ()) if starts is None else told(question, items, starts)
 
 
-_Found = tuple[list[int], bool, float]  # where the items begin, whether it is the best, what none can cost less than
+_Found = tuple[list[int], bool]  # where the items begin, whether it is the best there is
 
 
 def _of_few(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Found | None:
     """Few tasks: some orders of the jobs, and the solver goes on from the best of them."""
-    from orvek.planning.timetable.pricing import priced_bound
-
     tick = _ticking(tell, question.effort, 0.05)
     first = stepwise(question, items, _TRIES, question.effort * _LOOKS, tick)
     if first is None:
         return None
-    priced = priced_bound(question, items, first, _PRICED * question.effort * _CELLS, tick)
-    found, is_best, floor = _improved(question, items, first, max(bound(question, items), priced), tell)
-    return earlier(question, items, found), is_best, floor
+    found, is_best = _improved(question, items, first, tell)
+    return earlier(question, items, found), is_best
 
 
 def _of_many(question: TimetableQuestion, items: list[Item], tell: Tell) -> _Found | None:
-    """Many tasks: orders of the jobs for half of the effort, then what none can cost less than."""
-    from orvek.planning.timetable.pricing import priced_bound
-
+    """Many tasks: orders of the jobs, for all of the effort."""
     tick = _ticking(tell, question.effort, 0.9)
-    found = stepwise(question, items, _MANY, _SEARCHED * question.effort * _LOOKS, tick)
-    if found is None:
-        return None
-    priced = priced_bound(question, items, found, (1 - _SEARCHED) * question.effort * _CELLS, tick)
-    return found, False, max(bound(question, items), priced)
+    found = stepwise(question, items, _MANY, question.effort * _LOOKS, tick)
+    return None if found is None else (found, False)
 
 
 def _ticking(tell: Tell, seconds: float, part: float) -> Callable[[], None]:
@@ -99,8 +89,8 @@ def _ticking(tell: Tell, seconds: float, part: float) -> Callable[[], None]:
 # -- the solver ------------------------------------------------------------------------------------------------
 
 
-def _improved(question: TimetableQuestion, items: list[Item], first: list[int], floor: float, tell: Tell) -> _Found:
-    """Starts that cost least, whether they are the best there are, and what none can cost less than."""
+def _improved(question: TimetableQuestion, items: list[Item], first: list[int], tell: Tell) -> _Found:
+    """Starts that cost least, and whether they are the best there are."""
     from ortools.sat.python import cp_model
 
     cost_first = cost(question, items, first)
@@ -131,17 +121,11 @@ def _improved(question: TimetableQuestion, items: list[Item], first: list[int], 
     with watched(solver, lambda part: tell(0.1 + 0.85 * part), question.effort):
         status = solver.solve(model)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return first, False, floor
+        return first, False
     found = [int(solver.value(start)) for start in starts]
-    best = cost(question, items, found)
-    floor = max(floor, solver.best_objective_bound)
-    if cost_first < best and is_soon_enough(items, first):
+    if cost_first < cost(question, items, found) and is_soon_enough(items, first):
         found = first
-    return found, status == cp_model.OPTIMAL, floor
-
-
-def _gap_pct(best: float, floor: float) -> float:
-    return max(0.0, 100 * (best - floor) / best) if best > 0 else 0.0
+    return found, status == cp_model.OPTIMAL
 
 
 def _on_days(model, start, there, offset, days, hint) -> None:  # type: ignore[no-untyped-def]
@@ -176,7 +160,7 @@ def _precedences(model, items, starts) -> None:  # type: ignore[no-untyped-def]
             before = at.get((item.job, key))
             if before is None:
                 continue
-            over = starts[before] + items[before].hands + items[before].wait
+            over = items[before].over(starts[before])
             model.add(starts[index] >= over)
             slack = slack_steps(item.task)
             if slack is not None and items[before].pinned is None:
@@ -190,7 +174,7 @@ def _cost(model, question, items, starts, horizon, days):  # type: ignore[no-unt
         last = max((index for index, item in enumerate(items) if item.job == number), default=None)
         if last is None:
             continue
-        ready = starts[last] + items[last].hands + items[last].wait
+        ready = items[last].over(starts[last])
         terms.append(EARLY_A_DAY * ready)
         if job.promised is not None:
             late = model.new_int_var(0, horizon, "")
@@ -207,9 +191,7 @@ def _cost(model, question, items, starts, horizon, days):  # type: ignore[no-unt
 # -- what is told ----------------------------------------------------------------------------------------------
 
 
-def told(
-    question: TimetableQuestion, items: list[Item], starts: list[int], *, is_best: bool = False, gap_pct: float = 0.0
-) -> Timetable:
+def told(question: TimetableQuestion, items: list[Item], starts: list[int], *, is_best: bool = False) -> Timetable:
     """The timetable in which the items begin so, with why each begins no earlier."""
 
     def when(step: int) -> datetime:
@@ -222,13 +204,13 @@ def told(
             item.task,
             when(start),
             when(start + item.hands),
-            when(start + item.hands + item.wait),
+            when(item.over(start)),
             why,
             item.pinned is not None,
         )
         for item, start, why in zip(items, starts, whys, strict=True)
     ]
-    return Timetable(question, tuple(sorted(slots, key=lambda slot: slot.begins)), is_best, gap_pct)
+    return Timetable(question, tuple(sorted(slots, key=lambda slot: slot.begins)), is_best)
 
 
 def _no_room(question: TimetableQuestion, items: list[Item]) -> str:

@@ -71,7 +71,7 @@ def _orders(question: TimetableQuestion, items: Sequence[Item]) -> Iterator[list
     hands, whole = [0] * len(question.jobs), [0] * len(question.jobs)
     for item in items:
         hands[item.job] += item.hands
-        whole[item.job] += item.hands + item.wait
+        whole[item.job] = item.over(whole[item.job])
     numbers = range(len(question.jobs))
     orders = [
         sorted(numbers, key=lambda n: (question.jobs[n].promised or date.max, by[n]))
@@ -175,14 +175,14 @@ class _Row:
         for item, at in zip(self.next, begins, strict=True):
             board.take(item, at)
             self._starts[self._left.pop(0)] = at
-            self.ready = at + item.hands + item.wait
+            self.ready = item.over(at)
         self._look()
 
     def _look(self) -> None:
         while self._left and self._items[self._left[0]].pinned is not None:
             index = self._left.pop(0)
             item = self._items[index]
-            self.ready = self._starts[index] + item.hands + item.wait
+            self.ready = item.over(self._starts[index])
         self.next = [self._items[index] for index in self._left[:1]]
         if self.next:
             self.ready = max(self.ready, self.next[0].free_at)
