@@ -8,11 +8,9 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from orvek.craft.curing import Kinetics, cured_s, shortest_gel_s
+from orvek.craft.curing import Kinetics, shortest_gel_s
 from orvek.craft.heating import (
     BRASS_CORE,
     HDPE,
@@ -129,22 +127,6 @@ def test_the_energy_balance_closes() -> None:
     stored = found.temperature_slope @ section.capacity
     lost = (found.temperature_c - 22.0) @ section.outside
     assert np.abs(made - stored - lost).max() <= 1e-6 * np.abs(made).max()
-
-
-@given(st.floats(10, 60), st.sampled_from([COATING, DEEP, FAST, POLYESTER]))
-def test_the_reaction_alone_meets_a_plain_integration(at_c: float, kinetics: Kinetics) -> None:
-    from scipy.integrate import solve_ivp
-
-    target = 0.4
-    seconds = cured_s(kinetics, at_c, target)
-    until = min(seconds, 30 * DAY_S)
-    plain = solve_ivp(lambda _t, a: kinetics.rate(at_c, a), (0, until), [0.0], method="LSODA", rtol=1e-9, atol=1e-12).y[
-        0, -1
-    ]
-    if seconds <= until:
-        assert plain == pytest.approx(target, abs=2e-4)
-    else:
-        assert plain < target
 
 
 def test_the_degree_of_cure_never_falls() -> None:

@@ -56,7 +56,6 @@ def _uncertainty(case: dict[str, Any]) -> dict[str, float]:
 def _least(case: dict[str, Any]) -> dict[str, float]:
     return {
         "worst_g": pouring.least_dose_g(case["d"], case["e"]),
-        "k2_g": pouring.least_dose_k2_g(case["d"], case["e"]),
     }
 
 
@@ -87,20 +86,14 @@ def _knot(case: dict[str, Any]) -> dict[str, float]:
         "amp": cut.amplitude_mm(case["r"]),
         "band": cut.band_mm,
         "span_on_barrel": cut.span_mm(case["r"]),
-        "Lmin_faces": cut.shortest_blank_mm(case["side"], case["margin"]),
-        "Lmin_corners": cut.shortest_blank_mm(case["side"] * math.sqrt(2), case["margin"]),
         "length_change": cut.lengthening_mm,
         "centre_shift": cut.lengthening_mm / 2,
-        "dAmp": cut.swing_error_mm(case["r"], case["da_deg"]),
-        "hole_shift": cut.hole_error_mm(case["e"]),
-        "z_cross90": cut.crossing_mm(case["r"]),
     }
 
 
 def _slide(case: dict[str, Any]) -> dict[str, float]:
-    axial, lateral = segmenting.free_slide_mm(case["t"], case["k"], case["a"])
     coaxial = segmenting.DiagonalCut(case["a"], case["t"], case["k"]).lengthening_mm
-    return {"coax": coaxial, "axial_free": axial, "lateral_free": lateral}
+    return {"coax": coaxial}
 
 
 def _arc(case: dict[str, Any]) -> dict[str, float]:
@@ -109,7 +102,6 @@ def _arc(case: dict[str, Any]) -> dict[str, float]:
     return {
         "z_at_0": cut.reach_mm(case["r"]),
         "z_inner_at_0": inner.reach_mm(case["r"]),
-        "tip_angle_deg": cut.tip_angle_deg(case["r"]),
         "depth": cut.depth_mm(case["r"]),
         "bend_strain_pct": 100 * cut.bend_strain,
         "layers_at_0p6": math.ceil(case["t"] / 0.6),
@@ -153,7 +145,7 @@ def _mica(case: dict[str, Any]) -> dict[str, float]:
 def _ring(case: dict[str, Any]) -> dict[str, float]:
     ring = segmenting.Ring(case["n"])
     gap = ring.closing_gap_mm(case["d_err_deg"], case["ring_w"])
-    return {"mitre": ring.mitre_deg, "outer": ring.outer_mm(case["R"]), "closing_gap_mm": gap}
+    return {"outer": ring.outer_mm(case["R"]), "closing_gap_mm": gap}
 
 
 def _chevron(case: dict[str, Any]) -> dict[str, float]:
@@ -161,7 +153,6 @@ def _chevron(case: dict[str, Any]) -> dict[str, float]:
     return {
         "N": found.slices,
         "usable_len": found.usable_mm,
-        "yield": found.part_used,
         "axial_pitch": found.axial_pitch_mm(case["pitch"]),
     }
 
@@ -332,10 +323,6 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "lid": _lid,
     "co2": lambda case: dict(zip(("V_ml", "NCO_g"), bubbles.gas_of_water(case["water_g"]), strict=True)),
     "km": _wall,
-    "beer": lambda case: {
-        "dR": optics.beer_difference(case["dR0"], case["mu_per_mm"], case["t_mm"]),
-        "mu_needed": optics.beer_needed_per_mm(case["dR0"], case["dRlim"], case["t_mm"]),
-    },
     "flake": lambda case: dict(
         zip(
             ("tau", "cover"),
@@ -353,7 +340,6 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "absvac": _left,
     "pw": lambda case: {"p_kPa": bubbles.water_vapour_kpa(case["T_C"])},
     "emc": lambda case: {"M_pct": moisture.equilibrium_pct(case["T_C"], 100 * case["RH"])},
-    "emcF": lambda case: {"M_pct": moisture.equilibrium_f_pct(case["T_F"], 100 * case["RH"])},
     "mc": lambda case: {"M_pct": moisture.moisture_pct(case["m"], case["m_od"])},
     "aitken": lambda case: dict(zip(("m_inf", "tau_h"), drying.three_weights(*case["w"], case["dt_h"]), strict=True)),
     "dry_stop": _dry_stop,

@@ -183,7 +183,6 @@ def light(_shop: Shop) -> Iterator[str]:
             cup = Cup(name="one", colour="#204060", share=1, pigments=(PigmentDose(pigment=pigment, load_pct=1.5),))
             shown = optics.passes(cup, 2.0), optics.passes(cup, 0.4, strength=2.0)
             yield f"  {shown[0]:.5g} {shown[1]:.5g} {optics.light_of(pigment)[2]}"
-    yield f"{optics.beer_difference(0.6, 0.3, 2.0):.5g} {optics.beer_needed_per_mm(0.6, 0.02, 2.0):.5g}"
     yield f"{optics.platelets(0.01, 1.1, 2.0, 3.0, 0.5)} {optics.area_mass_g_m2(0.02, 1.1, 2.0)}"
 
 

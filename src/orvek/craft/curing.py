@@ -6,8 +6,6 @@ Autocatalytic rate of Kamal and Sourour with a ceiling for mixing-limited rates 
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
@@ -95,16 +93,3 @@ def shortest_gel_s(kinetics: Kinetics) -> float:
     a = np.linspace(0, kinetics.gel, 2001)
     rate = kinetics.ceiling * (kinetics.kappa + a**kinetics.m) * (1 - a) ** kinetics.n
     return float(np.trapezoid(1 / rate, a))
-
-
-def cured_s(kinetics: Kinetics, temperature_c: float, cure: float) -> float:
-    """Time to a degree of cure at one temperature, without any heat of its own; infinite where it stalls.
-
-    Simpson's rule on the integral of dα over its rate; good to about 1e-6.
-    """
-    a = np.linspace(0, cure, 4001)
-    rate = kinetics.rate(np.full_like(a, temperature_c), a)
-    if rate.min() <= 0:
-        return math.inf
-    y = 1 / rate
-    return float((a[1] - a[0]) / 3 * (y[0] + y[-1] + 4 * y[1:-1:2].sum() + 2 * y[2:-1:2].sum()))

@@ -39,18 +39,6 @@ def equilibrium_pct(air_c: float, humidity_pct: float) -> float:
     )
 
 
-def equilibrium_f_pct(air_f: float, humidity_pct: float) -> float:
-    """The same with the coefficients for °F, as the handbook prints them beside; the tests hold both together."""
-    t = air_f
-    return _hailwood(
-        humidity_pct / 100,
-        330 + 0.452 * t + 0.00415 * t**2,
-        0.791 + 0.000463 * t - 0.000000844 * t**2,
-        6.34 + 0.000775 * t - 0.0000935 * t**2,
-        1.09 + 0.0284 * t - 0.0000904 * t**2,
-    )
-
-
 def _hailwood(h: float, w: float, k: float, k1: float, k2: float) -> float:
     kh = k * h
     bound = (k1 * kh + 2 * k1 * k2 * kh**2) / (1 + k1 * kh + k1 * k2 * kh**2)

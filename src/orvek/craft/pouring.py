@@ -105,11 +105,6 @@ def least_dose_g(resolution_g: float, tolerance: float) -> float:
     return resolution_g / tolerance
 
 
-def least_dose_k2_g(resolution_g: float, tolerance: float) -> float:
-    """The same at 95 % instead of the worst case: 2·(d/√6)/e (two readings, GUM, k = 2)."""
-    return 2 * resolution_g / math.sqrt(6) / tolerance
-
-
 def stock_dose(total_g: float, load: float, stock: float, ratio: float) -> StockDose:
     """Weigh a small pigment load from a stock of it in part A.
 

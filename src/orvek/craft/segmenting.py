@@ -35,22 +35,6 @@ class DiagonalCut(Struct, frozen=True):
         """What the bar grows by when the halves stay coaxial: (t − k)/sin a. The centre moves by half of it."""
         return (self.sheet_mm - self.kerf_mm) / math.sin(math.radians(self.angle_deg))
 
-    def shortest_blank_mm(self, across_mm: float, margin_mm: float) -> float:
-        """The blank must be at least this long: w·cot a + t/sin a + 2·margin; w·√2 where it is tilted on a corner."""
-        return across_mm / math.tan(math.radians(self.angle_deg)) + self.band_mm + 2 * margin_mm
-
-    def crossing_mm(self, radius_mm: float) -> float:
-        """Where the lines of two neighbouring faces cross, from the middle: r·cot a·cos 45°."""
-        return self.amplitude_mm(radius_mm) * math.cos(math.pi / 4)
-
-    def swing_error_mm(self, radius_mm: float, angle_error_deg: float) -> float:
-        """What an angle error does to the amplitude: r·da/sin² a."""
-        return radius_mm * math.radians(angle_error_deg) / math.sin(math.radians(self.angle_deg)) ** 2
-
-    def hole_error_mm(self, offset_mm: float) -> float:
-        """How far the line moves where the hole is off centre: e·cot a."""
-        return self.amplitude_mm(offset_mm)
-
 
 class ArcCut(Struct, frozen=True):
     """A cylindrical cut seen on a barrel: its axis lies across the bar, `distance_mm` off the bar's axis.
@@ -66,10 +50,6 @@ class ArcCut(Struct, frozen=True):
         """How far from the middle the line lies where it is longest (θ = 0): √(R² − (D − r)²)."""
         return math.sqrt(max(0.0, self.radius_mm**2 - (self.distance_mm - barrel_radius_mm) ** 2))
 
-    def tip_angle_deg(self, barrel_radius_mm: float) -> float:
-        """Where the line closes around the barrel: cos θ = (D − R)/r; 180 when it goes all the way round."""
-        return math.degrees(math.acos(max(-1.0, min(1.0, (self.distance_mm - self.radius_mm) / barrel_radius_mm))))
-
     def depth_mm(self, barrel_radius_mm: float) -> float:
         """How deep it goes below the surface: r − (D − R). It must stay clear of the hole."""
         return barrel_radius_mm - (self.distance_mm - self.radius_mm)
@@ -78,12 +58,6 @@ class ArcCut(Struct, frozen=True):
     def bend_strain(self) -> float:
         """Surface strain of the sheet when bent to the arc: t/(2R). Dry wood breaks at about 0.01 to 0.015."""
         return self.sheet_mm / (2 * self.radius_mm)
-
-
-def free_slide_mm(sheet_mm: float, kerf_mm: float, angle_deg: float) -> tuple[float, float]:
-    """Axial and lateral shift where the halves slide along the normal: (t − k)·sin a, (t − k)·cos a."""
-    angle = math.radians(angle_deg)
-    return (sheet_mm - kerf_mm) * math.sin(angle), (sheet_mm - kerf_mm) * math.cos(angle)
 
 
 def wrap_width_mm(core_mm: float, sheet_mm: float, overlap_mm: float) -> float:
@@ -100,11 +74,6 @@ class Ring(Struct, frozen=True):
     """A flat ring or a barrel of staves: `n` pieces, mitre 180/n from square, outer length 2·R·tan(π/n)."""
 
     count: int
-
-    @property
-    def mitre_deg(self) -> float:
-        """Set from square at the saw."""
-        return 180 / self.count
 
     def outer_mm(self, radius_mm: float) -> float:
         """Outer length of a segment, flat to flat: 2·R·tan(π/n)."""
@@ -149,11 +118,6 @@ class Chevron(Struct, frozen=True):
         """Rectangular length of a bar of such slices."""
         a = math.radians(self.angle_deg)
         return self.width_mm / math.sin(a) - self.slice_mm / math.tan(a)
-
-    @property
-    def part_used(self) -> float:
-        """Share of the board's face that ends in bars."""
-        return self.slices * self.slice_mm * self.usable_mm / (self.length_mm * self.width_mm)
 
     def axial_pitch_mm(self, strips_mm: float) -> float:
         """How far one V is from the next, for strips of this pitch."""

@@ -22,16 +22,6 @@ _NO_SCATTER = 1e-6
 _BLACK_CARD, _WHITE_CARD = 0.04, 0.85  # reflectances of printed test cards (workshop practice)
 
 
-def beer_difference(at_first: float, absorbs_per_mm: float, wall_mm: float) -> float:
-    """Difference of reflectance left after the light went through a clear wall twice: dR0·exp(−2μt)."""
-    return at_first * math.exp(-2 * absorbs_per_mm * wall_mm)
-
-
-def beer_needed_per_mm(at_first: float, limit: float, wall_mm: float) -> float:
-    """μ that brings the difference down to a limit: ½·ln(dR0/dR)/t."""
-    return 0.5 * math.log(at_first / limit) / wall_mm
-
-
 def wall_reflectance(absorbed: float, scattered: float, behind: float) -> float:
     """Kubelka-Munk: reflectance of a layer over a ground, from KX, SX and the ground's reflectance.
 

@@ -14,7 +14,7 @@ from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, 
 from orvek.documents.shelf.glues import Glue, glues
 from orvek.documents.shelf.hours import DurationSeen, Hours
 from orvek.documents.shelf.ledger import LedgerEntry
-from orvek.documents.shelf.material import Material, materials
+from orvek.documents.shelf.material import Material
 from orvek.documents.shelf.meter import MeterPlace
 from orvek.documents.shelf.mould import Mould
 from orvek.documents.shelf.pen import Pen
@@ -86,11 +86,6 @@ class Shop(Document):
     hours: Hours = Hours()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()
-
-    @property
-    def all_materials(self) -> tuple[Material, ...]:
-        """The maker's own materials, then the generic ones."""
-        return (*self.materials, *materials())
 
     @property
     def all_boards(self) -> tuple[Board, ...]:
