@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 from typing import Any
 
-from msgspec.structs import asdict
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QIcon, QPixmap
 from PySide6.QtWidgets import (
@@ -24,57 +22,25 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
-from orvek.craft.abrasives import abrasives
-from orvek.craft.coating import schools
 from orvek.documents import (
     Barrel,
-    Board,
-    BoredHole,
-    Bottle,
-    BushingReading,
-    CoatSchool,
-    Glue,
-    Grit,
-    HouseLadder,
-    Machine,
     Material,
-    MeterPlace,
-    Observation,
     Pen,
     Pigment,
-    Pot,
-    Press,
-    Price,
-    RackBit,
-    Recipe,
-    Resin,
-    Scale,
     Shop,
-    catalogue,
-    glues,
-    material,
-    priced,
 )
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.files import read_text
-from orvek.planning.words import counted, mould_size, ratio_line
-from orvek.quantities import Dimension, Units, decimal, read, write, write_bit, write_sizes
+from orvek.planning.words import counted
+from orvek.quantities import Dimension, read, write
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.shelf_rows import SHELVES
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
-
-_TITLES = {
-    "pens": "Pens", "moulds": "Moulds", "resins": "Resins", "pigments": "Pigments", "materials": "Materials",
-    "glues": "Glues", "scales": "Scales", "boards": "Boards", "machines": "Saws", "pots": "Pots",
-    "recipes": "Recipes", "presses": "Drill presses", "rack": "Bits", "bored": "Holes bored",
-    "soaked": "Wood seen", "drawer": "Abrasives", "ladders": "Ladders of grits", "schools": "Ways to coat",
-    "bottles": "Bottles", "bushings": "Bushings measured", "prices": "Prices", "meters": "Calipers, probes",
-}  # fmt: skip
-_LIKE = ("black-walnut", "brass", "red-composite", "paper")  # what a material of the maker's own may begin as
 
 
 class ShelvesDialog(QDialog):
@@ -88,8 +54,8 @@ class ShelvesDialog(QDialog):
         self._kinds = QListWidget()
         self._kinds.setFixedWidth(140)
         self._kinds.setAccessibleName("Shelf")
-        for key, title in _TITLES.items():
-            item = QListWidgetItem(title)
+        for key, kind in SHELVES.items():
+            item = QListWidgetItem(kind.title)
             item.setData(Qt.ItemDataRole.UserRole, key)
             self._kinds.addItem(item)
         self._items = QListWidget()
@@ -113,7 +79,7 @@ class ShelvesDialog(QDialog):
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._lay_out()
         self._kinds.currentRowChanged.connect(lambda _: self._show())
-        self._kinds.setCurrentRow(list(_TITLES).index(shelf))
+        self._kinds.setCurrentRow(list(SHELVES).index(shelf))
         self._show()
 
     def _lay_out(self) -> None:
@@ -151,10 +117,10 @@ class ShelvesDialog(QDialog):
         return tuple(getattr(self._session.shop, self._shelf()))
 
     def _show(self) -> None:
-        units = self._session.units
+        units, shelf = self._session.units, SHELVES[self._shelf()]
         self._items.clear()
         for owned in self._owned():
-            item = QListWidgetItem(f"{owned.name}    {self._line_of(owned)}")
+            item = QListWidgetItem(f"{owned.name}    {shelf.line(owned, units)}")
             if isinstance(owned, Pigment):
                 swatch = QPixmap(16, 16)
                 swatch.fill(QColor(owned.colour))
@@ -162,102 +128,15 @@ class ShelvesDialog(QDialog):
             self._items.addItem(item)
         self._vessels.setText(", ".join(write(v, Dimension.VOLUME, units, 0) for v in self._session.shop.vessels_ml))
         self._menu.clear()
-        for words, begin in self._beginnings():
+        beginnings = list(shelf.beginnings())
+        for words, begin in beginnings:
             self._menu.addAction(without_shortcut(words)).triggered.connect(lambda _=False, b=begin: self._put(b, None))
-        self._add.setEnabled(self._session.workshop.is_writable and bool(self._beginnings()))
+        self._add.setEnabled(self._session.workshop.is_writable and bool(beginnings))
         self._edit.setEnabled(self._session.workshop.is_writable)
         self._import.setEnabled(self._session.workshop.is_writable)
         self._export.setEnabled(bool(self._owned()))
         made = "Recipes are saved at the station Pour, page Colour" if self._shelf() == "recipes" else ""
         self._add.setToolTip(made)
-
-    def _line_of(self, owned: Any) -> str:
-        units = self._session.units
-        if isinstance(owned, Resin):
-            return ratio_line(owned)
-        if isinstance(owned, Pigment):
-            kind = catalogue().kind(owned.kind)
-            return kind.name.lower() if kind else owned.kind
-        if isinstance(owned, Scale):
-            return f"{decimal(owned.resolution_g)} g steps"
-        if isinstance(owned, Material):
-            return f"{owned.look}, {write(owned.density_g_ml.value, Dimension.DENSITY, units)}"
-        if isinstance(owned, Board | Machine | Pot | Press | RackBit | BoredHole | Observation):
-            return _size_of(owned, units)
-        if isinstance(owned, Recipe):
-            return counted(len(owned.pigments), "pigment")
-        if isinstance(owned, Grit):
-            return f"{owned.kind}, {decimal(owned.start_um)} µm"
-        if isinstance(owned, HouseLadder):
-            return f"{owned.bare_from} to {owned.level_to}"
-        if isinstance(owned, CoatSchool):
-            return f"{owned.thin} thin, {owned.medium} medium"
-        if isinstance(owned, Bottle):
-            return f"{decimal(owned.drop_mg)} mg a drop"
-        if isinstance(owned, BushingReading):
-            return write(owned.size_mm, Dimension.LENGTH, units, 2)
-        if isinstance(owned, MeterPlace):
-            return f"{owned.kind}, {owned.plugged_in_at or 'not plugged in'}"
-        if isinstance(owned, Price):
-            return write(owned.price, Dimension.MONEY, units, 2)
-        if isinstance(owned, Glue):
-            return f"open {write(owned.open_min, Dimension.DURATION)}"
-        return mould_size(owned, units) if self._shelf() == "moulds" else f"{len(owned.barrels)} barrels"
-
-    def _beginnings(self) -> list[tuple[str, Any]]:
-        """What a new item on this shelf can start from."""
-        shelf = catalogue()
-        match self._shelf():
-            case "moulds":
-                return [(f"Like “{mould.name}”", mould) for mould in shelf.moulds]
-            case "resins":
-                return [(f"Of the family {resin.family}", resin) for resin in shelf.resins]
-            case "pigments":
-                grey = "#8a8f94"
-                return [
-                    (kind.name, Pigment(name=f"New {kind.name.lower()}", kind=kind.key, colour=grey))
-                    for kind in shelf.kinds
-                ]
-            case "materials":
-                return [
-                    (f"Like {there.name.lower()}", there.with_(name=f"My {there.name.lower()}", key="own"))
-                    for there in (material(key) for key in _LIKE)
-                ]
-            case "glues":
-                return [(f"Like {one.key}", one.with_(key=f"my {one.key}")) for one in glues()]
-            case "boards":
-                return [("A board", Board())]
-            case "machines":
-                return [("A table saw", Machine()), ("A mitre box", Machine(name="Mitre box", kind="mitre box"))]
-            case "pens":
-                return [(f"Like “{pen.name}”", pen) for pen in shelf.pens]
-            case "presses":
-                return [("A drill press", Press()), ("A lathe", Press(name="Lathe", kind="lathe", travel_mm=100))]
-            case "rack":
-                return [("A bit", RackBit())]
-            case "bored":
-                return [("A hole", BoredHole())]
-            case "drawer":
-                return [(one.name, Grit.model_validate(asdict(one))) for one in abrasives()]
-            case "ladders":
-                return [("A ladder", HouseLadder())]
-            case "schools":
-                return [(f"Like “{one.name}”", one.with_(name=f"My {one.name}"[:80])) for one in schools()]
-            case "bottles":
-                return [("A bottle", Bottle())]
-            case "meters":
-                kinds = (MeterPlace(), MeterPlace(name="Thermometer", kind="thermometer"))
-                return [(one.name, one) for one in kinds]
-            case "prices":
-                return [(what[:1].upper() + what[1:], Price(what=what, since=date.today())) for what in priced()]
-            case "soaked":
-                return [("An observation", Observation())]
-            case "pots":
-                return [("A pressure pot", Pot())]
-            case "scales":
-                return [("A scale", Scale(name="New scale", resolution_g=0.01, capacity_g=200))]
-            case _:
-                return []
 
     def _change(self) -> None:
         row = self._items.currentRow()
@@ -355,22 +234,3 @@ class ShelvesDialog(QDialog):
         except OrvekError as error:
             self._sentence.setText(str(error))
         self._show()
-
-
-def _size_of(owned: Board | Machine | Pot | Press | RackBit | BoredHole | Observation, units: Units) -> str:
-    """What a thing of the bench is like, in a few words."""
-    if isinstance(owned, Press):
-        return f"quill {write(owned.travel_mm, Dimension.LENGTH, units)}"
-    if isinstance(owned, RackBit):
-        return f"bores {write_bit(owned.hole_mm, units)}, flutes {write(owned.flutes_mm, Dimension.LENGTH, units)}"
-    if isinstance(owned, Observation):
-        return f"{owned.seen}: {decimal(owned.value)}"
-    if isinstance(owned, BoredHole):
-        off, deep = (write(value, Dimension.LENGTH, units, 1) for value in (owned.off_mm, owned.depth_mm))
-        return f"{write_bit(owned.bit_mm, units)}, {deep} deep, {off} off"
-    if isinstance(owned, Board):
-        return write_sizes((owned.length_mm, owned.width_mm, owned.thickness_mm), units)
-    if isinstance(owned, Machine):
-        return f"kerf {write(owned.kerf_mm, Dimension.LENGTH, units, 2)}"
-    rated = write(owned.rated_bar, Dimension.PRESSURE, units)
-    return f"{write_sizes((owned.diameter_mm, owned.height_mm), units)}, rated {rated}"

@@ -13,6 +13,7 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import Hole, PenPart, Press
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
+from orvek.window.shelf_rows import SHELVES
 from orvek.window.shelves import ShelvesDialog
 from orvek.window.stations.bore import hole_page
 from orvek.window.stations.pen import parts_dialog
@@ -166,7 +167,7 @@ def test_bits_and_holes_stand_on_the_shelves(window: MainWindow, qtbot: QtBot) -
     for shelf in ("presses", "rack", "bored", "recipes", "pens"):
         dialog = ShelvesDialog(window, window.session, shelf)
         qtbot.addWidget(dialog)
-        made = [words for words, _ in dialog._beginnings()]
+        made = [words for words, _ in SHELVES[shelf].beginnings()]
         assert bool(made) == (shelf != "recipes"), shelf
 
 
