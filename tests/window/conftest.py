@@ -18,7 +18,7 @@ from orvek.window.answers import Answers
 from orvek.window.frame import USUAL_SIZE
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
-from orvek.window.widgets.paged import Paged
+from orvek.window.stations.paged import Paged
 from tests.window.rough import rough_answer
 
 Opener = Callable[..., MainWindow]

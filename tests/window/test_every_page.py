@@ -18,12 +18,12 @@ from pytestqt.qtbot import QtBot
 from orvek.commands import line
 from orvek.planning import Station
 from orvek.shop import demo_job
+from orvek.stations import STATIONS, place_names
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.table import STATIONS
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
 _BETWEEN = {(1024, 700), (1600, 1000)}  # what fits at the sizes round them is read there every day
-PAGES = [page for entry in STATIONS for page in (entry.pages or (entry.station.value.lower(),))]
+PAGES = [name for row in STATIONS for name in ([page.name for page in row.pages] or [row.name])]
 _CROWDED = 2  # pixels that two lines may share
 
 
@@ -177,20 +177,20 @@ def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: Qt
 
 
 def test_commands_go_to_pages_and_jobs(walked: MainWindow) -> None:
-    pages = [page for entry in STATIONS for page in entry.pages]
+    pages = [page.name for row in STATIONS for page in row.pages]
     told = {one.words: one for one in walked.menus.commands()}
     assert pages
-    for entry in STATIONS:
-        for page in entry.pages:
-            told[f"Go to {entry.station.value}, page {page}"].do()
-            assert walked.station is entry.station
+    for row in STATIONS:
+        for page in row.pages:
+            told[f"Go to {row.station.value}, page {page.name}"].do()
+            assert walked.station is row.station
     told["Open Ropewalk"].do()
     assert walked.session.job.batch.name == "Ropewalk"
 
 
 def test_the_command_line_knows_every_place() -> None:
     """It names them itself, because the table of stations would load Qt for every report."""
-    places = {place for entry in STATIONS for place in (entry.station.value.lower(), *entry.pages)}
+    places = set(place_names())
     assert places == set(line._PLACES)
 
 
@@ -203,8 +203,8 @@ def test_every_stop_of_the_keyboard_has_a_name_and_a_role(walked: MainWindow, qt
     """Over all stations and their pages: a screen reader is never told nothing."""
     show_the_cure(walked, qtbot)  # it has stops of its own
     dumb = {QAccessible.Role.NoRole, QAccessible.Role.Client}
-    for entry in STATIONS:
-        for place in (entry.station.value.lower(), *entry.pages):
+    for row in STATIONS:
+        for place in (row.name, *(page.name for page in row.pages)):
             walked.open_named(place)
             QApplication.processEvents()
             names = Counter(name_of(stop) for stop in walked.focus_stops() if walked._stack.isAncestorOf(stop))

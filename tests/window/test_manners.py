@@ -248,9 +248,9 @@ def test_the_ground_is_chosen_and_kept(window: MainWindow, tmp_path: Path, monke
 
 
 def test_help_opens_at_the_station_and_is_searched(window: MainWindow) -> None:
-    help_ = show_help(window, "Pour")
+    help_ = show_help(window, Station.POUR)
     assert "drilled on Sunday" in help_.text.toPlainText()
-    assert show_help(window, "Blank") is help_, "one window"
+    assert show_help(window, Station.BLANK) is help_, "one window"
     assert help_.text.toPlainText().startswith("Blank")
     help_.search.setText("backup")
     assert 0 < len(help_.titles()) < len(sections())
@@ -260,7 +260,7 @@ def test_help_opens_at_the_station_and_is_searched(window: MainWindow) -> None:
     assert "Nothing in the help" in help_.text.toPlainText()
     for station in Station:
         help_.search.clear()
-        assert show_help(window, station.value).list.currentItem() is not None
+        assert show_help(window, station).list.currentItem() is not None
     assert isinstance(help_, HelpWindow)
 
 

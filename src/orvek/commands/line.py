@@ -17,47 +17,10 @@ from orvek import __version__
 from orvek.errors import OrvekError
 from orvek.files import JOB_SUFFIX, reason_of
 from orvek.log import keep_log
+from orvek.stations import place_names
 
 _WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
-_PLACES = (
-    "today",
-    "pen",
-    "blank",
-    "pour",
-    "weigh",
-    "cure",
-    "bubbles",
-    "colour",
-    "glue-up",
-    "cuts",
-    "boards",
-    "gluing",
-    "meet",
-    "soak",
-    "drying",
-    "resin",
-    "dyes",
-    "bore",
-    "holes",
-    "tubes",
-    "pattern",
-    "finish",
-    "size",
-    "wrap",
-    "voids",
-    "sanding",
-    "press",
-    "what-now",
-    "timetable",
-    "shelf",
-    "next",
-    "batch",
-    "cost",
-    "learned",
-    "jobs",
-    "charts",
-    "records",
-)
+_PLACES = tuple(place_names())
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

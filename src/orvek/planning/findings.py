@@ -8,6 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.documents.deeds import Path
+from orvek.stations import Station as Station
 
 
 class Severity(StrEnum):
@@ -16,27 +17,6 @@ class Severity(StrEnum):
     STOP = "Do not proceed"
     CAUTION = "Caution"
     NOTE = "Note"
-
-    @property
-    def words(self) -> str:
-        """As it is read."""
-        return self.value
-
-
-class Station(StrEnum):
-    """Where the maker decides; in the order of the work."""
-
-    TODAY = "Today"
-    PEN = "Pen"
-    BLANK = "Blank"
-    SOAK = "Soak"
-    POUR = "Pour"
-    GLUE_UP = "Glue-up"
-    BORE = "Bore"
-    FINISH = "Finish"
-    TIMETABLE = "Timetable"
-    SHELF = "Shelf"
-    RECORDS = "Records"
 
     @property
     def words(self) -> str:

@@ -17,19 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-# What a station's help opens with: a page of the guide, and below which heading of it.
-_AT = {
-    "Today": "Timetable and Today: when, and what now?",
-    "Shelf": "Shelf: what is there, and what can it still become?",
-    "Timetable": "Timetable and Today: when, and what now?",
-    "Soak": "Soak: is it dry, and will the colour still be there?",
-    "Finish": "Finish: down to which size, and then?",
-    "Pen": "From nothing to a card",
-    "Blank": "Blank: what it will look like",
-    "Pour": "Pour: can it be drilled on Sunday?",
-    "Bore": "Bore: before the press is switched on",
-    "Glue-up": "Glue-up: what to cut, and will the lines meet",
-}
+from orvek.stations import Station, row_of
 
 
 class Section(Struct, frozen=True):
@@ -129,10 +117,10 @@ class HelpWindow(QDialog):
             self.text.find(wanted)
 
 
-def show_help(parent: QWidget, station: str) -> HelpWindow:
+def show_help(parent: QWidget, station: Station) -> HelpWindow:
     """Open the help at a station; the window that is open already is used again."""
     window = next((child for child in parent.children() if isinstance(child, HelpWindow)), None) or HelpWindow(parent)
-    window.open_at(_AT.get(station, ""))
+    window.open_at(row_of(station).help)
     window.show()
     window.raise_()
     window.activateWindow()

@@ -38,7 +38,8 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import deeds
 from orvek.errors import OrvekError
-from orvek.planning import Plan, Station
+from orvek.planning import Plan
+from orvek.stations import STATIONS, Station, row_of
 from orvek.window import places, roles, theme
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
@@ -49,7 +50,8 @@ from orvek.window.notifying import LONG_S, notify
 from orvek.window.picture_menu import PictureMenu, picture_at
 from orvek.window.rail import Rail
 from orvek.window.session import Session
-from orvek.window.stations.table import STATIONS
+from orvek.window.stations.base import StationWidget
+from orvek.window.stations.table import build
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
@@ -110,9 +112,9 @@ class MainWindow(QWidget):
         self.looks = JobLooks(session, self.surface)
         self.rail, self.findings, self.strip = Rail(self.looks), FindingsPanel(), Strip(self.surface)
         self.cards = CardWriter(session, self)
-        self._built: dict[Station, QWidget] = {}
+        self._built: dict[Station, StationWidget] = {}
         self._areas: dict[Station, QScrollArea] = {}
-        self.station = next((entry.station for entry in STATIONS if entry.is_named(begin)), Station.PEN)
+        self.station = next((row.station for row in STATIONS if row.is_named(begin)), Station.PEN)
         self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
         self.notice, self.keeping = Notice(), Notice()
@@ -140,10 +142,8 @@ class MainWindow(QWidget):
 
     def open_station(self, station: Station) -> None:
         """Go to a station; it is built when it is opened for the first time."""
-        if station is not self.station:
-            leave = getattr(self._built.get(self.station), "leave", None)
-            if leave is not None:
-                leave()
+        if station is not self.station and self.station in self._built:
+            self._built[self.station].leave()
         self.station = station
         self.menus.show_history()
         self.at(station)
@@ -175,11 +175,11 @@ class MainWindow(QWidget):
 
     def at(self, station: Station | str) -> Any:
         """The widget of a station, by itself or by its name; built now where it was not open yet."""
-        entry = next(entry for entry in STATIONS if station in (entry.station, entry.station.value))
-        if entry.station not in self._built:
-            made = entry.build(self.session, self.surface)
-            self._built[entry.station] = made
-            self._areas[entry.station] = area = QScrollArea()
+        station = Station(station)
+        if station not in self._built:
+            made = build(station, self.session, self.surface)
+            self._built[station] = made
+            self._areas[station] = area = QScrollArea()
             holder = QWidget()
             room = _Shrinking(holder)
             room.setContentsMargins(0, 0, 0, 0)
@@ -191,16 +191,15 @@ class MainWindow(QWidget):
             self._stack.addWidget(area)
             room.addWidget(made)  # last: wherever a widget is put, everything in it gets its style once more
             made.show()  # else it is shown by and by, and the keyboard finds nothing in it
-        return self._built[entry.station]
+        return self._built[station]
 
     def open_named(self, name: str) -> None:
         """Go to a station, or one of its pages, by its name as it is typed in a command."""
-        for entry in STATIONS:
-            if name in entry.pages:
-                self.open_station(entry.station)
-                self.at(entry.station).open_page(name)
-            elif name == entry.station.value.lower():
-                self.open_station(entry.station)
+        for row in STATIONS:
+            if row.is_named(name):
+                self.open_station(row.station)
+                if name != row.name:
+                    self.at(row.station).open_page(name)
 
     def begin_at(self, name: str) -> bool:
         """As `open_named`; where that place cannot be built the window is there all the same, and False is told."""
@@ -213,8 +212,8 @@ class MainWindow(QWidget):
 
     def place(self) -> str:
         """Where the maker is, by the name of a page or a station as it is typed in a command."""
-        page = getattr(self._built.get(self.station), "page", None)
-        return page() if page is not None else self.station.value.lower()
+        page = self._built[self.station].page() if self.station in self._built else ""
+        return page or row_of(self.station).name
 
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
@@ -342,9 +341,7 @@ class MainWindow(QWidget):
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
         from orvek.window.photos.asking import are_photos, photograph_bar
 
-        take = getattr(self.at(self.station), "take_photos", None)
-        if are_photos(paths) and take is not None:
-            take(paths)
+        if are_photos(paths) and self.at(self.station).take_photos(paths):
             return
         if are_photos(paths):
             self.open_station(Station.BLANK)

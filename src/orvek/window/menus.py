@@ -16,14 +16,13 @@ from orvek.documents import deeds
 from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
 from orvek.files import JOB_SUFFIX, safe_name
-from orvek.planning import Station
 from orvek.quantities import LengthUnit
 from orvek.shop import back_up
+from orvek.stations import STATIONS, Station, card_of
 from orvek.window import places, theme
 from orvek.window.card_writer import CARDS, PRINTED
 from orvek.window.command_palette import Command, CommandPalette
 from orvek.window.places import GROUNDS, TEXT_SIZES
-from orvek.window.stations.table import STATIONS
 from orvek.window.widgets.asking import ask, tell
 from orvek.window.widgets.label import without_shortcut
 from orvek.window.widgets.naming import ask_name
@@ -31,6 +30,7 @@ from orvek.window.widgets.naming import ask_name
 if TYPE_CHECKING:
     from orvek.window.main_window import MainWindow
 
+_DIGITS = 10  # stations that a digit opens
 Key = QKeySequence | QKeySequence.StandardKey | None
 _UNITS: tuple[tuple[str, LengthUnit], ...] = (
     ("&Millimetres", "mm"),
@@ -102,7 +102,7 @@ class Menus(QObject):
         self._action(edit, "Find a &command…", self.find_command, QKeySequence("Ctrl+."), also="search palette")
 
     def _print(self) -> None:
-        self._window.cards.print(_CARD_OF.get(self._window.place(), "pour"))
+        self._window.cards.print(card_of(self._window.place()))
 
     def _fill_shop(self, shop: QMenu) -> None:
         self._action(
@@ -117,10 +117,10 @@ class Menus(QObject):
         self._action(shop, "Show the workshop's &folder", self._show_folder, also="file where directory")
 
     def _fill_view(self, view: QMenu) -> None:
-        for number, station in enumerate((entry.station for entry in STATIONS), 1):
-            go = partial(self._window.open_station, station)
+        for number, row in enumerate(STATIONS, 1):
+            go = partial(self._window.open_station, row.station)
             keys = QKeySequence(f"Alt+{number % 10}" if number <= _DIGITS else "Alt+Shift+1")
-            self._action(view, f"Go to {station.words}", go, keys, also=_ALSO[station.value])
+            self._action(view, f"Go to {row.station.words}", go, keys, also=row.also)
         view.addSeparator()
         for words, unit in _UNITS:
             action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
@@ -166,10 +166,10 @@ class Menus(QObject):
             for action in self._also
             if action.text()
         ]
-        for entry in STATIONS:
-            for page in entry.pages:
-                go = partial(self._window.open_named, page)
-                found.append(Command(f"Go to {entry.station.words}, page {page}", go, "", _ALSO.get(page, "")))
+        for row in STATIONS:
+            for page in row.pages:
+                go = partial(self._window.open_named, page.name)
+                found.append(Command(f"Go to {row.station.words}, page {page.name}", go, "", page.also))
         for job in self._session.jobs():
             found.append(Command(f"Open {job.name}", partial(self._session.open_job, job.id), "", "job"))
         return found
@@ -302,7 +302,7 @@ class Menus(QObject):
     def _help(self) -> None:
         from orvek.window.help_window import show_help
 
-        show_help(self._window, self._window.station.value)
+        show_help(self._window, self._window.station)
 
     def _about(self) -> None:
         words = (
@@ -351,62 +351,3 @@ class Menus(QObject):
     def _undo_restore(self, before: Path) -> None:
         if self._session.restore(before) is not None:
             self._window.say("The workshop is as it was before the restore.")
-
-
-# The card that Ctrl+P prints, by the page that is open; elsewhere the pour card.
-_CARD_OF = {
-    "cure": "cure",
-    "cuts": "cuts",
-    "boards": "cuts",
-    "gluing": "glue-up",
-    "meet": "settings",
-    "drying": "soak",
-    "resin": "soak",
-    "dyes": "soak",
-    "holes": "bore",
-    "tubes": "bore",
-    "size": "finish",
-    "sanding": "finish",
-    "press": "finish",
-}
-# What makers call what a station or page is for.
-_DIGITS = 10  # stations that a digit opens
-_ALSO = {
-    "Records": "what happened cost price spoilt fate learned order customer history gallery certificate chart",
-    "next": "how many start spoilage change",
-    "batch": "fate good spoilt blank planned actual lesson close",
-    "cost": "price money margin order customer certificate label",
-    "learned": "defaults mine generic set back",
-    "jobs": "find search compare again gallery",
-    "charts": "plot causes time year report csv",
-    "Today": "now next waiting bench hands do",
-    "Pen": "barrel tube bushing bit drill kit",
-    "Blank": "step design pattern look picture turn",
-    "Pour": "resin mould cup cast mix pigment dye weigh",
-    "Glue-up": "saw cut strip segment wood joint clamp",
-    "Soak": "dry stabilise dye vacuum moisture oven wood uptake",
-    "drying": "moisture weigh oven air log dry",
-    "resin": "vacuum stabilise chamber uptake bath",
-    "dyes": "colour dye alcohol water depth",
-    "Bore": "drill bit hole press tube",
-    "holes": "drill bit peck depth speed drift",
-    "pattern": "drift crooked centre look turned",
-    "tubes": "glue brass insert epoxy square",
-    "Finish": "sand polish coat press size turn grit",
-    "size": "caliper bushing diameter turn lathe",
-    "sanding": "grit coat polish abrasive ladder",
-    "press": "parts assemble clip mechanism refill spring joint",
-    "wrap": "picture print paper seam artwork label",
-    "voids": "fill shell stone dust pit crack",
-    "what-now": "chip crack blow-out fault repair save bubble broken",
-    "Shelf": "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have buy",
-    "Timetable": "when ready promise date calendar hours week plan schedule",
-    "cure": "time harden set ready temperature heat",
-    "bubbles": "pressure vacuum pot air",
-    "colour": "opacity chip pigment see through",
-    "cuts": "saw angle stop fence mitre",
-    "boards": "wood stock strips nesting",
-    "gluing": "glue epoxy clamp open time",
-    "meet": "tolerance accuracy error lines",
-    "weigh": "scale cup mix mass",
-}

@@ -14,8 +14,8 @@ from orvek.documents import ArcStep, BadSpot, Board, CutStep, RoundStep, deeds
 from orvek.planning import Severity, Station, StationState
 from orvek.shop import open_workshop
 from orvek.shop.demo import second_demo_job
+from orvek.stations import Station, row_of
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.glue_up.station import GLUE_PAGES
 
 _LONG_MS = 60_000
 CUTS, BOARDS, GLUING, MEET = range(4)
@@ -179,7 +179,7 @@ def test_nothing_sawn_says_so(bench: MainWindow, tmp_path: Path) -> None:
     assert not list(tmp_path.glob("none.*"))
 
 
-@pytest.mark.parametrize("page", GLUE_PAGES)
+@pytest.mark.parametrize("page", [page.name for page in row_of(Station.GLUE_UP).pages])
 def test_every_page_opens_by_its_name(window: MainWindow, page: str) -> None:
     window.open_named(page)
     assert window.station is Station.GLUE_UP

@@ -14,6 +14,7 @@ from orvek.planning.blank.lines import showings
 from orvek.planning.words import showing_line
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.base import StationWidget
 from orvek.window.stations.blank.step_form import StepForm
 from orvek.window.stations.blank.step_picture import StepPicture
 from orvek.window.stations.blank.steps_row import StepsRow
@@ -27,7 +28,7 @@ from orvek.window.widgets.layouts import scrolled
 _FIGURES = 3
 
 
-class BlankStation(QWidget):
+class BlankStation(StationWidget):
     """The station Blank."""
 
     def __init__(self, session: Session, surface: Surface) -> None:

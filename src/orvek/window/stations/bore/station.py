@@ -4,16 +4,15 @@ from __future__ import annotations
 
 from functools import partial
 
-from orvek.planning import Plan, Station
+from orvek.planning import Plan
+from orvek.stations import Station
 from orvek.window.session import Session
 from orvek.window.stations.bore.hole_page import HolePage
 from orvek.window.stations.bore.pattern_page import PatternPage
 from orvek.window.stations.bore.tubes_page import TubesPage
+from orvek.window.stations.paged import Paged
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
-from orvek.window.widgets.paged import Paged
-
-BORE_PAGES = ("holes", "tubes", "pattern")
 
 
 class BoreStation(Paged):
@@ -26,8 +25,7 @@ class BoreStation(Paged):
         nothing = Opening("Nothing to bore yet.", "The pen says which tubes go in, and how long they are.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
         nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its tubes", to_pen),))
-        words = [page.capitalize() for page in BORE_PAGES]
-        super().__init__(BORE_PAGES, words, (self.holes, self.tubes, self.pattern), nothing)
+        super().__init__(Station.BORE, (self.holes, self.tubes, self.pattern), nothing)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for boring."""

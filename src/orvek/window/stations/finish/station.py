@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from functools import partial
 
-from orvek.planning import Plan, Station
+from orvek.planning import Plan
+from orvek.stations import Station
 from orvek.window.session import Session
 from orvek.window.stations.finish.press_page import PressPage
 from orvek.window.stations.finish.sanding_page import SandingPage
@@ -12,12 +13,9 @@ from orvek.window.stations.finish.size_page import SizePage
 from orvek.window.stations.finish.voids_page import VoidsPage
 from orvek.window.stations.finish.what_now_page import WhatNowPage
 from orvek.window.stations.finish.wrap_page import WrapPage
+from orvek.window.stations.paged import Paged
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
-from orvek.window.widgets.paged import Paged
-
-FINISH_PAGES = ("size", "wrap", "voids", "sanding", "press", "what-now")
-_WORDS = ("Size", "Printed sheet", "Voids", "Sanding and coats", "Press", "What now")
 
 
 class FinishStation(Paged):
@@ -33,7 +31,7 @@ class FinishStation(Paged):
         to_pen = partial(session.station_wanted.emit, Station.PEN)
         nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its sizes", to_pen),))
         pages = (self.sizes, self.wrap, self.voids, self.sanding, self.press, self.what_now)
-        super().__init__(FINISH_PAGES, _WORDS, pages, nothing)
+        super().__init__(Station.FINISH, pages, nothing)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for finishing."""

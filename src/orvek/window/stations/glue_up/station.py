@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from functools import partial
 
-from orvek.planning import Plan, Station
+from orvek.planning import Plan
+from orvek.stations import Station
 from orvek.window.session import Session
 from orvek.window.stations.glue_up.boards_page import BoardsPage
 from orvek.window.stations.glue_up.cuts_page import CutsPage
 from orvek.window.stations.glue_up.gluing_page import GluingPage
 from orvek.window.stations.glue_up.meet_page import MeetPage
+from orvek.window.stations.paged import Paged
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
-from orvek.window.widgets.paged import Paged
 
-GLUE_PAGES = ("cuts", "boards", "gluing", "meet")
-_WORDS = ("Cuts", "Boards", "Gluing", "Will it meet?")
 _ASKED = {1: "boards", 3: "meet"}  # slow questions of pages, asked while the page is open
 
 
@@ -32,7 +31,7 @@ class GlueUpStation(Paged):
         )
         to_blank = partial(session.station_wanted.emit, Station.BLANK)
         nothing.show_suggestions((Suggestion("Go to Blank", "add a cut, strips or slices there", to_blank),))
-        super().__init__(GLUE_PAGES, _WORDS, (self.cuts, self.boards, self.gluing, self.meeting), nothing)
+        super().__init__(Station.GLUE_UP, (self.cuts, self.boards, self.gluing, self.meeting), nothing)
         self.cuts.chosen.connect(session.choose_cut)
 
     def show_plan(self, plan: Plan) -> None:

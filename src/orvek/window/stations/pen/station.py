@@ -25,6 +25,7 @@ from orvek.planning.words import counted, left_mm, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.base import StationWidget
 from orvek.window.stations.pen.bars_menu import BarsMenu, bars_text
 from orvek.window.stations.pen.picture import PenPicture
 from orvek.window.stations.pen.shape_menu import ShapeMenu
@@ -178,7 +179,7 @@ class BarrelTable(QWidget):
         self._session.edit(("pen", "barrels", index, field), value, deed)
 
 
-class PenStation(QWidget):
+class PenStation(StationWidget):
     """The station Pen."""
 
     def __init__(self, session: Session, surface: Surface) -> None:

@@ -9,12 +9,14 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from orvek.documents import Batch, CastStep, Mould, Pour, Resin, catalogue, declared, deeds
-from orvek.planning import PacePlan, Plan, Station
+from orvek.planning import PacePlan, Plan
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
 from orvek.quantities import Units, decimal
+from orvek.stations import Station, row_of
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.base import StationWidget
 from orvek.window.stations.bubbles.page import BubblesPage
 from orvek.window.stations.colour.page import ColourPage
 from orvek.window.stations.cure.page import CurePage
@@ -30,7 +32,7 @@ from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.widgets.tabs import Tabs
 
-PAGES = ("weigh", "cure", "bubbles", "colour")
+_PAGES = row_of(Station.POUR).pages
 
 
 class PaceGauge(QWidget):
@@ -61,7 +63,7 @@ class PaceGauge(QWidget):
         painter.drawRect(bar)
 
 
-class PourStation(QWidget):
+class PourStation(StationWidget):
     """The station Pour."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
@@ -93,7 +95,7 @@ class PourStation(QWidget):
             )
         )
         self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
-        self.tabs = Tabs(tuple(page.capitalize() for page in PAGES))
+        self.tabs = Tabs(tuple(page.words for page in _PAGES))
         column, whole, self._pages = QVBoxLayout(self), QWidget(), QStackedWidget()
         column.setContentsMargins(0, 0, 0, 0)
         # From without to within: wherever a widget is put, everything in it gets its style once more.
@@ -106,11 +108,11 @@ class PourStation(QWidget):
 
     def open_page(self, name: str) -> None:
         """Open a page by its name as it is typed in a command."""
-        self.tabs.choose(PAGES.index(name))
+        self.tabs.choose([page.name for page in _PAGES].index(name))
 
     def page(self) -> str:
         """The name of the page that is open."""
-        return PAGES[self.tabs.current()]
+        return _PAGES[self.tabs.current()].name
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for the pour."""

@@ -7,7 +7,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from orvek.planning import Plan
+from orvek.stations import Station
 from orvek.window.session import Session
+from orvek.window.stations.paged import Paged
 from orvek.window.stations.records.batch_page import BatchPage
 from orvek.window.stations.records.cost_page import CostPage
 from orvek.window.stations.records.jobs_page import JobsPage
@@ -15,13 +17,9 @@ from orvek.window.stations.records.learned_page import LearnedPage
 from orvek.window.stations.records.next_page import NextPage
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening
-from orvek.window.widgets.paged import Paged
 
 if TYPE_CHECKING:
     from orvek.window.stations.records.charts_page import ChartsPage
-
-RECORDS_PAGES = ("next", "batch", "cost", "learned", "jobs", "charts")
-_WORDS = ("Next batch", "This batch", "Cost and order", "Learned", "All jobs", "Charts")
 
 
 class RecordsStation(Paged):
@@ -34,7 +32,7 @@ class RecordsStation(Paged):
         self.learned, self.jobs = LearnedPage(session), JobsPage(session, surface)
         self.charts = LaterCharts(session)
         pages = (self.next, self.batch, self.cost, self.learned, self.jobs, self.charts)
-        super().__init__(RECORDS_PAGES, _WORDS, pages, Opening("", ""))
+        super().__init__(Station.RECORDS, pages, Opening("", ""))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what the records say at the page that is open; nothing of it changes while something is dragged."""

@@ -21,6 +21,7 @@ from orvek.planning.shelf_list import Entry, fitting, matching
 from orvek.planning.stock import Held, to_buy
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.base import StationWidget
 from orvek.window.stations.shelf.becoming_panel import BecomingPanel
 from orvek.window.stations.shelf.details import PieceDetails
 from orvek.window.stations.shelf.list_view import ShelfView
@@ -39,7 +40,7 @@ _SETTLE_MS, _BUY_LINES, _MOST_RANKED = 120, 4, 80
 _ORDERS = _LEAST_WASTE, _BY_LOOK = "least waste", "best look"
 
 
-class ShelfStation(QWidget):
+class ShelfStation(StationWidget):
     """The station Shelf."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
@@ -105,9 +106,10 @@ class ShelfStation(QWidget):
         self.leave()
         super().hideEvent(event)
 
-    def take_photos(self, paths: list[Path]) -> None:
+    def take_photos(self, paths: list[Path]) -> bool:
         """Photos that were let fall here are of a piece that is new on the shelf."""
         self._new_photographed(tuple(paths))
+        return True
 
     def is_busy(self) -> bool:
         """Whether something is still being worked out for what is shown."""

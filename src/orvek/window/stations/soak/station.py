@@ -8,15 +8,15 @@ from orvek.documents import deeds
 from orvek.planning import Plan
 from orvek.planning.bar import raw_size_mm
 from orvek.planning.soak.dyes import with_colour
+from orvek.stations import Station
 from orvek.window.session import Session
+from orvek.window.stations.paged import Paged
 from orvek.window.stations.soak.drying_page import DryingPage
 from orvek.window.stations.soak.dyes_page import DyesPage
 from orvek.window.stations.soak.resin_page import ResinPage
 from orvek.window.surface import Surface
 from orvek.window.widgets.opening import Opening, Suggestion
-from orvek.window.widgets.paged import Paged
 
-SOAK_PAGES = ("drying", "resin", "dyes")
 _ROUTES = (
     ("Dry it", "dried", "weights say when: oven or air, one piece or a batch"),
     ("Stabilise it", "stabilised", "dry, resin under vacuum, oven"),
@@ -36,8 +36,7 @@ class SoakStation(Paged):
         add = partial(session.attempt, "Add a colour", lambda job: with_colour(job, session.shop))
         dye = Suggestion("Dye it", "in water, alcohol or resin", add)
         nothing.show_suggestions((*routes, dye))
-        words = [page.capitalize() for page in SOAK_PAGES]
-        super().__init__(SOAK_PAGES, words, (self.drying, self.resin, self.dyes), nothing)
+        super().__init__(Station.SOAK, (self.drying, self.resin, self.dyes), nothing)
 
     def _begin(self, route: str, words: str) -> None:
         """Choose a route; wood and sizes begin as the blank's bars are."""

@@ -26,6 +26,7 @@ from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.base import StationWidget
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.timetable.weeks_picture import WeeksPicture
 from orvek.window.surface import Surface
@@ -41,7 +42,7 @@ _LINE = 24
 _COLUMNS = ("When", "What", "Hands")
 
 
-class TimetableStation(QWidget):
+class TimetableStation(StationWidget):
     """The weeks above; below the job's tasks, its promise, what its day hangs on and what makes it earlier."""
 
     def __init__(self, session: Session, surface: Surface) -> None:

@@ -18,6 +18,7 @@ from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.notifying import notify
 from orvek.window.session import Session
+from orvek.window.stations.base import StationWidget
 from orvek.window.stations.today.day_picture import DayPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.bench_window import at_the_bench
@@ -32,7 +33,7 @@ _MINUTE_MS = 30_000
 _SOON = timedelta(minutes=20)
 
 
-class TodayStation(QWidget):
+class TodayStation(StationWidget):
     """A day line above; now, next and waiting below."""
 
     def __init__(self, session: Session, surface: Surface) -> None:

@@ -8,6 +8,8 @@ from typing import Protocol, runtime_checkable
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from orvek.planning import Plan
+from orvek.stations import Station, row_of
+from orvek.window.stations.base import StationWidget
 from orvek.window.widgets.opening import Opening
 from orvek.window.widgets.tabs import Tabs
 
@@ -20,13 +22,14 @@ class PlanPage(Protocol):
         """Show what follows from it."""
 
 
-class Paged(QWidget):
-    """Pages by their names as they are typed in a command; `opened` is called with the number of one that opens."""
+class Paged(StationWidget):
+    """The pages of a station's row; `opened` is called with the number of one that opens."""
 
-    def __init__(self, names: Sequence[str], words: Sequence[str], pages: Sequence[QWidget], nothing: Opening) -> None:
+    def __init__(self, station: Station, pages: Sequence[QWidget], nothing: Opening) -> None:
         super().__init__()
-        self._names, self._nothing = tuple(names), nothing
-        self.tabs = Tabs(tuple(words))
+        row = row_of(station)
+        self._names, self._nothing = tuple(page.name for page in row.pages), nothing
+        self.tabs = Tabs(tuple(page.words for page in row.pages))
         self._stack, whole, self._pages = QStackedWidget(), QWidget(), QStackedWidget()
         column, outer = QVBoxLayout(whole), QVBoxLayout(self)
         for layout in (column, outer):
