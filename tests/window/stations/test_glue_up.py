@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import ArcStep, BadSpot, Board, CutStep, RoundStep, deeds
-from orvek.planning import Severity, Station, StationState
+from orvek.planning import Severity, StationState
 from orvek.shop import open_workshop
 from orvek.shop.demo import second_demo_job
 from orvek.stations import Station, row_of
