@@ -13,9 +13,10 @@ from benchmarks.timing import best_of
 from orvek.documents import Hours, Shop
 from orvek.planning import plan
 from orvek.planning.findings import Station
+from orvek.planning.route.results import Operation
 from orvek.planning.timetable.items import items_of
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion
-from orvek.planning.timetable.results import Task, Timetable
+from orvek.planning.timetable.results import Timetable
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.stepwise import in_order
 from orvek.planning.timetable.weeks import Weeks, WeeksQuestion
@@ -32,7 +33,7 @@ def forty_jobs(effort: float) -> TimetableQuestion:
         for n in range(30):
             hands, wait = chance.choice((10, 15, 20, 30, 45, 60, 90)), chance.choice((0, 0, 0, 0, 60, 720, 1440))
             after = (f"{n - 1}",) if n else ()
-            task = Task(
+            task = Operation(
                 f"{n}", "turn", "Turn", Station.FINISH, hands, (hands, hands), wait_min=(wait, wait, wait),
                 after=after, place=chance.choice(_PLACES),
             )  # fmt: skip

@@ -50,7 +50,7 @@ def laid_out(planned: Plan) -> Iterator[str]:
 
 def at_the_bench(planned: Plan) -> Iterator[str]:
     """Every task with its times, and its steps with what is weighed, measured and waited for."""
-    for task in planned.tasks.tasks if planned.tasks else ():
+    for task in planned.route.operations if planned.route else ():
         low, high = task.hands_span_min
         waits = " ".join(f"{wait:.6g}" for wait in task.wait_min)
         yield f"{task.key} {prose(task.words)}: {task.hands_min:.6g} min ({low:.6g} to {high:.6g}), waits {waits}"

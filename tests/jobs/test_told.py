@@ -251,7 +251,7 @@ def bench(shop: Shop) -> Iterator[str]:
     for name in ("01 swirl batch", "07 knot", "12 oblong own mould", "15 two barrel hybrid"):
         planned, new = plan(SIXTEEN[name](), shop), New()
         yield name
-        for task in planned.tasks.tasks if planned.tasks else ():
+        for task in planned.route.operations if planned.route else ():
             steps = bench_steps(planned, task)
             yield from new.among(line for step in steps for line in told(step))
             for step in steps:
@@ -271,9 +271,9 @@ def weeks(shop: Shop) -> Iterator[str]:
     """The weeks of three jobs: plain, promised and pinned, in few hours; laid step by step, without the solver."""
     evening = datetime(2026, 11, 26, 19, 30)
     jobs = (demo_job(), second_demo_job(), third_demo_job())
-    first = plan(jobs[0], shop).tasks
+    first = plan(jobs[0], shop).route
     assert first is not None
-    pinned = deeds.pin_task(jobs[0], first.tasks[4].key, datetime(2026, 12, 5, 11, 0))
+    pinned = deeds.pin_task(jobs[0], first.operations[4].key, datetime(2026, 12, 5, 11, 0))
     promised = (pinned.with_(work=pinned.work.with_(promised=date(2026, 12, 11))), *jobs[1:])
     few = shop.with_(hours=Hours(days=(DayHours(from_h=19, to_h=22),) * 5 + (DayHours(from_h=9, to_h=12),) * 2))
     with pytest.MonkeyPatch.context() as patched:

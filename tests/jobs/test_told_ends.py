@@ -52,7 +52,7 @@ from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told
 from tests.mutants import seeds
 
-_PARTS = ("bars", "layout", "pen", "pour", "bubbles", "colour", "glue_up", "tasks")
+_PARTS = ("bars", "layout", "pen", "pour", "bubbles", "colour", "glue_up", "route")
 
 
 def parts(shop: Shop) -> Iterator[str]:
@@ -233,7 +233,7 @@ def asked(shop: Shop) -> Iterator[str]:
         yield from new.among(told(nest_question(plan(job, shop)), f"boards {number}"))
     for job in (demo_job(), second_demo_job(), third_demo_job()):
         planned: Plan = plan(job, shop)
-        tasks = planned.tasks.tasks if planned.tasks else ()
+        tasks = planned.route.operations if planned.route else ()
         yield from sentences(f"{closing_line(one)} told {one.told_from}" for one in closing(planned.job, tasks))
     album = demo_album()
     for other in (

@@ -122,8 +122,8 @@ def names(_shop: Shop) -> Iterator[str]:
 
 def done(job: Job, shop: Shop, *kinds: str) -> Plan:
     """A job of which all tasks of these kinds are done."""
-    tasks = plan(job, shop).tasks
-    keys = [task.key for task in tasks.tasks if task.kind in kinds] if tasks else []
+    tasks = plan(job, shop).route
+    keys = [task.key for task in tasks.operations if task.kind in kinds] if tasks else []
     return plan(reduce(lambda now, key: deeds.finish_task(now, key, _NOON), keys, job), shop)
 
 
@@ -198,7 +198,7 @@ def half_said(shop: Shop) -> Iterator[str]:
         yield from new.among(said_of(one) for one in planned.findings)
         for heading, figures in report_sections(planned):
             yield from new.among(f"{heading}: {figure.value:.5g} {prose(figure.label)}" for figure in figures)
-        tasks = planned.tasks.tasks if planned.tasks else ()
+        tasks = planned.route.operations if planned.route else ()
         yield from new.among(f"{task.key}: {task.hands_min:.4g} {task.wait_min}" for task in tasks)
         yield prose(bars_line(planned.bars))
     yield from sentences(mould_size(mould, shop.preferences.units) for mould in shop.moulds)

@@ -185,8 +185,8 @@ def lessons(shop: Shop) -> Iterator[str]:
     for job in (demo_job(), second_demo_job()):
         yield from told(plan(job, rich).bore)
         planned = plan(job, shop)
-        assert planned.tasks is not None
-        steps = [step for task in planned.tasks.tasks for step in bench_steps(planned, task)]
+        assert planned.route is not None
+        steps = [step for task in planned.route.operations for step in bench_steps(planned, task)]
         readings = (
             *((step.key, "weighed", step.target_g, "g") for step in steps if step.target_g),
             *((step.key, "measured", step.target_mm, "mm") for step in steps if step.target_mm),

@@ -381,8 +381,8 @@ def test_a_new_series_of_a_kind_of_work_begins_with_nothing_seen_and_keeps_all_t
 def worked(tideline: Job, shop: Shop) -> Job:
     """Tideline weighed, with a third too much of the first pigment, and poured two days later."""
     made = plan(tideline, shop)
-    assert made.tasks is not None
-    weigh = made.tasks.tasks[0]
+    assert made.route is not None
+    weigh = made.route.operations[0]
     actuals = [Actual(task=weigh.key, what="began", when=DAY)]
     for step in bench_steps(made, weigh):
         if step.kind == "weigh" and step.target_g is not None:
@@ -422,10 +422,12 @@ def test_a_difference_of_temperatures_is_one_in_the_makers_degrees() -> None:
 
 def test_waits_and_counts_stand_beside_what_was_planned(tideline: Job, shop: Shop) -> None:
     made = plan(tideline, shop)
-    assert made.tasks is not None
-    pour = next(task for task in made.tasks.tasks if task.key == "pour.1")
+    assert made.route is not None
+    pour = next(task for task in made.route.operations if task.key == "pour.1")
     pecks = [
-        step for step in bench_steps(made, next(t for t in made.tasks.tasks if t.key == "bore")) if step.kind == "count"
+        step
+        for step in bench_steps(made, next(t for t in made.route.operations if t.key == "bore"))
+        if step.kind == "count"
     ]
     written = [
         Actual(task="pour.1", what="done", when=DAY),

@@ -156,8 +156,8 @@ def test_what_a_forecast_knows_better_takes_the_place_of_the_label(tideline: Job
 def test_the_resin_is_measured_where_there_is_a_thermometer(tideline: Job, shop: Shop) -> None:
     def kinds(meters: tuple[MeterPlace, ...]) -> list[str]:
         made = plan(tideline, shop.with_(meters=meters))
-        assert made.tasks is not None
-        pour = next(task for task in made.tasks.tasks if task.kind == "pour")
+        assert made.route is not None
+        pour = next(task for task in made.route.operations if task.kind == "pour")
         return [step.kind for step in bench_steps(made, pour)]
 
     thermometer, calipers = (MeterPlace(name=kind, kind=kind) for kind in ("thermometer", "caliper"))

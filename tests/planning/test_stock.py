@@ -26,9 +26,9 @@ _SHOP = demo_shop()
 
 def done(job: Job, *kinds: str, shop: Shop, when: datetime = DAY) -> Plan:
     """A job of which all tasks of these kinds are done."""
-    tasks = plan(job, shop).tasks
+    tasks = plan(job, shop).route
     assert tasks is not None
-    keys = [task.key for task in tasks.tasks if task.kind in kinds]
+    keys = [task.key for task in tasks.operations if task.kind in kinds]
     return plan(reduce(lambda j, key: deeds.finish_task(j, key, when), keys, job), shop)
 
 

@@ -26,7 +26,7 @@ from orvek.window.session import Session
 from orvek.window.widgets.bench_window import BenchWindow
 session = Session(open_workshop(Path(sys.argv[1])))
 session.open_job(demo_job().batch.id)
-for task in session.plan.tasks.open:
+for task in session.plan.route.open:
     bench = BenchWindow(None, session, task)
     for number in range(bench._place, len(bench._steps)):
         bench._typed = "12.5"

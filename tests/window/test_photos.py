@@ -209,7 +209,7 @@ def test_photos_of_the_pen_are_kept_with_the_job(window: MainWindow, photos: lis
     assert session.workshop.job(session.job.batch.id, pictures=False).work.photos[0].artwork.content == b""
     session.undo()
     assert len(session.job.work.photos) == 1
-    task = session.plan.tasks.open[0]  # type: ignore[union-attr]
+    task = session.plan.route.open[0]  # type: ignore[union-attr]
     bench = BenchWindow(window, session, task)
     bench.take_photo(photos[1])
     assert session.job.work.photos[-1].task == task.key

@@ -10,9 +10,9 @@ from orvek.documents import Actual
 from orvek.errors import NothingToDoError
 from orvek.planning.history import fates_of, is_missed, plain, took_min
 from orvek.planning.results import Plan
+from orvek.planning.route.results import Operation
 from orvek.planning.soak.records import observations
 from orvek.planning.timetable.bench import bench_steps
-from orvek.planning.timetable.results import Task
 from orvek.quantities import Dimension, Units, minutes_between, write
 
 MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mass, of a size, of what was calculated
@@ -65,13 +65,13 @@ class Compared(Struct, frozen=True):
 
 def compared(plan: Plan) -> tuple[Compared, ...]:
     """All of a job that has both, in the order of the work; what the batch came to stands first."""
-    if plan.tasks is None:
+    if plan.route is None:
         return tuple(_batch(plan))
     return (
         *_batch(plan),
         *_soaked(plan),
         *_sawn(plan),
-        *(row for task in plan.tasks.tasks for row in _task(plan, task)),
+        *(row for task in plan.route.operations for row in _task(plan, task)),
     )
 
 
@@ -110,7 +110,7 @@ def _sawn(plan: Plan) -> Iterator[Compared]:
         yield Compared("Kerf", kerf, seen, Dimension.LENGTH, kerf - 2 * within, kerf + 2 * within, source=source)
 
 
-def _task(plan: Plan, task: Task) -> Iterator[Compared]:
+def _task(plan: Plan, task: Operation) -> Iterator[Compared]:
     yield from _hands(plan, task)
     words = {step.key: step.words for step in bench_steps(plan, task)}
     own = [actual for actual in plan.job.work.actuals if actual.task in words]
@@ -127,7 +127,7 @@ def _task(plan: Plan, task: Task) -> Iterator[Compared]:
         )
 
 
-def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
+def _hands(plan: Plan, task: Operation) -> Iterator[Compared]:
     """How long the hands took, and how long was waited after them."""
     minutes, done = took_min(plan.job, task.key, task.hands_min), plan.job.work.when(task.key, "done")
     if minutes is not None:
@@ -135,7 +135,7 @@ def _hands(plan: Plan, task: Task) -> Iterator[Compared]:
             f"{task.words}: hands", task.hands_min, minutes, Dimension.DURATION, *task.hands_span_min, task.key,
             f"nine in ten, {f'yours, {task.readings} times' if task.readings else 'generic'}",
         )  # fmt: skip
-    after = next((one for one in plan.tasks.tasks if task.key in one.after), None) if plan.tasks else None
+    after = next((one for one in plan.route.operations if task.key in one.after), None) if plan.route else None
     begun = plan.job.work.when(after.key, "began") if after is not None else None
     if done is None or after is None or begun is None or not (task.wait_min[1] or after.soon_min):
         return

@@ -35,8 +35,8 @@ if TYPE_CHECKING:
     from orvek.planning.pour.mixture import MixturePlan
     from orvek.planning.pour.pace import PacePlan
     from orvek.planning.pour.part import PourPlan
+    from orvek.planning.route.results import Route
     from orvek.planning.soak.results import SoakPlan
-    from orvek.planning.timetable.results import TasksPlan
     from orvek.planning.timetable.weeks import Weeks
 
 Planner = Callable[[Job, Shop], "Plan"]
@@ -169,7 +169,7 @@ class Plan(Struct, frozen=True):
     soak: SoakPlan | None = None
     finish: FinishPlan | None = None
     faults: FaultsPlan | None = None
-    tasks: TasksPlan | None = None
+    route: Route | None = None
     cure: CureForecast | None = None
     boards: NestAnswer | None = None
     meet: MeetAnswer | None = None

@@ -59,7 +59,7 @@ def held(pieces: tuple[Piece, ...], plans: Iterable[Plan]) -> tuple[Held, ...]:
 def uses(plan: Plan) -> Iterator[Used]:
     """What the tasks of a job that are done have taken off the shelf."""
     job = plan.job
-    for task in plan.tasks.tasks if plan.tasks else ():
+    for task in plan.route.operations if plan.route else ():
         when = job.work.when(task.key, "done")
         if when is None:
             continue
@@ -109,10 +109,10 @@ def job_of_new(piece: Piece) -> str:
 
 
 def _made(plan: Plan) -> Iterator[Piece]:
-    tasks, layout, job = plan.tasks, plan.layout, plan.job
-    if tasks is None or layout is None:
+    route, layout, job = plan.route, plan.layout, plan.job
+    if route is None or layout is None:
         return
-    demoulded = [task for task in tasks.tasks if task.kind == "demould" and task.key in job.work.done()]
+    demoulded = [task for task in route.operations if task.kind == "demould" and task.key in job.work.done()]
     sawn = job.work.when("length", "done")
     bars = round(plan.bars.bars.value)
     if sawn is None and demoulded:
@@ -237,7 +237,7 @@ def _needs(plan: Plan) -> dict[tuple[str, str], float]:
     def add(what: str, name: str, amount: float) -> None:
         needs[what, name] = needs.get((what, name), 0.0) + amount
 
-    for task in plan.tasks.open if plan.tasks else ():
+    for task in plan.route.open if plan.route else ():
         if task.kind == "weigh":
             for name, grams in casting_g(plan):
                 add("jar", name, grams)

@@ -36,11 +36,11 @@ from orvek.planning.pour import findings as pour_findings
 from orvek.planning.pour import part as pour
 from orvek.planning.records import findings as record_findings
 from orvek.planning.results import Caution, Plan
+from orvek.planning.route import part as route
 from orvek.planning.soak import bath_findings, dye_findings
 from orvek.planning.soak import findings as soak_findings
 from orvek.planning.soak import part as soak
 from orvek.planning.timetable import findings as timetable_findings
-from orvek.planning.timetable import part as timetable
 from orvek.planning.working import Figure
 
 Check = Callable[[Plan], Iterator[Finding]]
@@ -151,13 +151,13 @@ TOPICS = (
         cautions=faults.cautions,
     ),
     Topic(
-        "tasks",
+        "route",
         Station.TIMETABLE,
-        "the tasks",
-        timetable.part,
+        "the route",
+        route.part,
         timetable_findings.CHECKS,
-        timetable.progress,
-        timetable.sections,
+        route.progress,
+        route.sections,
     ),
     Topic("records", Station.RECORDS, "what the records say", checks=record_findings.CHECKS),
 )

@@ -156,7 +156,7 @@ class Start:
             if self._demo:
                 fill_with_demo(workshop)
             session = Session(workshop)
-            begin = self._station or ("today" if self._is_left_alone() and session.plan.tasks else "")
+            begin = self._station or ("today" if self._is_left_alone() and session.plan.route else "")
             window = MainWindow(session, self._frame, begin=begin)
         except (WorkshopDamagedError, WorkshopGoneError, WorkshopVersionError) as error:
             if not self._offer_ways(error):

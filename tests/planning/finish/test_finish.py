@@ -159,7 +159,7 @@ def test_coats_follow_what_the_blank_is_made_of(tideline: Job, shop: Shop) -> No
     assert tideline.finish.school == BY_MATERIAL
     assert coats(tideline) == (0, 0)
     assert found(tideline, shop).coats_mm.value == 0
-    assert "coat" not in {task.kind for task in plan(tideline, shop).tasks.tasks}  # type: ignore[union-attr]
+    assert "coat" not in {task.kind for task in plan(tideline, shop).route.operations}  # type: ignore[union-attr]
     for steps in (
         (SolidStep(material="maize-cob"),), (SolidStep(material="hard-maple"),),
         (InsertStep(material="bigleaf-maple"), *tideline.blank.steps), (WrapStep(covered="coated"),),

@@ -310,8 +310,8 @@ def test_two_colours_are_dried_and_looked_at_in_between(tideline: Job, shop: Sho
 def test_somebody_is_there_when_the_air_comes_back_and_the_oven_is_taken(tideline: Job, shop: Shop) -> None:
     """Every wait of a treatment begins with hands; what can hurt stands at each task; old names stay."""
     planned = plan(soaked(tideline, STABILISED, DyeStep()), shop)
-    assert planned.tasks is not None
-    tasks = {task.key: task for task in planned.tasks.tasks if task.kind == "soak"}
+    assert planned.route is not None
+    tasks = {task.key: task for task in planned.route.operations if task.kind == "soak"}
     assert list(tasks) == [
         "soak.1", "soak.2", "soak.colour.1", "soak.wipe.1", "soak.chamber", "soak.air", "soak.3", "soak.clean",
     ]  # fmt: skip
@@ -332,19 +332,19 @@ def test_wood_that_was_weighed_dries_since_then(tideline: Job, shop: Shop) -> No
     """Nobody is told to put into the oven what a log shows to be there; its wait counts from the first weighing."""
     began = datetime(2026, 11, 20, 18, 0)
     weighings = tuple(Weighing(when=began + timedelta(hours=4 * n), mass_g=g) for n, g in enumerate((60, 57, 56, 55.6)))
-    fresh = plan(soaked(tideline, STABILISED.with_(drying=Drying()), DyeStep()), shop).tasks
+    fresh = plan(soaked(tideline, STABILISED.with_(drying=Drying()), DyeStep()), shop).route
     made = plan(soaked(tideline, STABILISED.with_(drying=Drying(log=weighings)), DyeStep()), shop)
     assert fresh is not None
-    assert made.tasks is not None
-    assert (fresh.open[0].key, made.tasks.open[0].key) == ("soak.1", "soak.2")
-    (wait,) = job_tasks(made.job, made.tasks, shop.hours, began + timedelta(days=5)).waiting
-    assert wait.ends == began + timedelta(minutes=made.tasks.tasks[0].wait_min[2])
+    assert made.route is not None
+    assert (fresh.open[0].key, made.route.open[0].key) == ("soak.1", "soak.2")
+    (wait,) = job_tasks(made.job, made.route, shop.hours, began + timedelta(days=5)).waiting
+    assert wait.ends == began + timedelta(minutes=made.route.operations[0].wait_min[2])
 
 
 def test_what_comes_before_a_ticked_part_of_a_treatment_is_done(tideline: Job, shop: Shop) -> None:
     """A job that an earlier Orvek took as far as dripping is not sent back into the chamber."""
     job = deeds.finish_task(soaked(tideline, STABILISED), "soak.3", datetime(2026, 11, 20, 18, 0))
-    made = plan(job, shop).tasks
+    made = plan(job, shop).route
     assert made is not None
     assert [task.key for task in made.open if task.kind == "soak"] == ["soak.clean"]
 

@@ -25,17 +25,18 @@ from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
+from orvek.planning.route.building import tasks_of
+from orvek.planning.route.results import Operation, Route
 from orvek.planning.stock import born
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, slack_steps, steps_into_day
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain
-from orvek.planning.timetable.results import Slot, Task, TasksPlan, Timetable, Wait
+from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
-from orvek.planning.timetable.tasks import tasks_of
 from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.timetable.words import now_of
@@ -46,9 +47,9 @@ THURSDAY = datetime(2026, 11, 26, 9, 0)
 ALWAYS = Hours(days=(DayHours(from_h=0, to_h=24),) * 7, quiet_from_h=0, quiet_to_h=0)
 
 
-def task(key: str, hands_min: float, wait_min: float = 0.0, **values: Any) -> Task:
+def task(key: str, hands_min: float, wait_min: float = 0.0, **values: Any) -> Operation:
     wait = (wait_min, wait_min, wait_min)
-    return Task(key, "turn", key, Station.FINISH, hands_min, (hands_min, hands_min), wait_min=wait, **values)
+    return Operation(key, "turn", key, Station.FINISH, hands_min, (hands_min, hands_min), wait_min=wait, **values)
 
 
 def asked(*jobs: JobTasks, hours: Hours = ALWAYS, effort: float = 5.0) -> TimetableQuestion:
@@ -84,10 +85,10 @@ def holds(table: Timetable, question: TimetableQuestion, *, is_soon: bool = True
         assert all(before[1] <= after[0] for before, after in itertools.pairwise(taken)), place
 
 
-def made_of(planned: Plan) -> TasksPlan:
+def made_of(planned: Plan) -> Route:
     """The tasks of a plan."""
-    assert planned.tasks is not None
-    return planned.tasks
+    assert planned.route is not None
+    return planned.route
 
 
 def coated(job: Job) -> Job:
@@ -452,7 +453,7 @@ def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline
     tasks = tasks_of(plan(tideline, shop))
 
     def left_of(job: Job) -> JobTasks:
-        return job_tasks(job, TasksPlan(tasks, job.work.done()), shop.hours, THURSDAY)
+        return job_tasks(job, Route(tasks, job.work.done()), shop.hours, THURSDAY)
 
     parts = [one.key for one in left_of(tideline).tasks]
     assert {"coat/1", "coat/2"} <= set(parts)
@@ -474,11 +475,11 @@ def test_cast_bars_on_the_bench_need_no_pouring(tideline: Job, shop: Shop) -> No
     """What brought them there is done, ticked or not; none of it makes bars for the shelf."""
     bars = (BarInHand(count=6, length_mm=127, width_mm=20, depth_mm=20),)
     made = plan(deeds.set_bars(tideline, bars), shop)
-    assert made.tasks is not None
-    assert made.tasks.open[0].kind == "length"
-    assert {task.kind for task in made.tasks.tasks if task.key in made.tasks.done} == {"weigh", "pour", "demould"}
-    assert job_tasks(made.job, made.tasks, shop.hours, THURSDAY).tasks[0].key == "length"
-    before = plan(tideline, shop).tasks
+    assert made.route is not None
+    assert made.route.open[0].kind == "length"
+    assert {task.kind for task in made.route.operations if task.key in made.route.done} == {"weigh", "pour", "demould"}
+    assert job_tasks(made.job, made.route, shop.hours, THURSDAY).tasks[0].key == "length"
+    before = plan(tideline, shop).route
     assert before is not None
     assert before.open[0].kind == "weigh"
     assert list(born(made, frozenset())) == []
@@ -489,7 +490,7 @@ def test_times_of_ones_own_replace_the_usual_ones(tideline: Job, shop: Shop) -> 
     assert lasting(10, (14, 12, 15)) == pytest.approx((12.0304, 5.8515, 24.7339), rel=1e-5)
     seen = tuple(DurationSeen(name=f"{n}", kind="turn", minutes=10, pieces=1) for n in range(4))
 
-    def turning(planned: Plan) -> Task:
+    def turning(planned: Plan) -> Operation:
         return next(one for one in tasks_of(planned) if one.key == "turn")
 
     usual, own = turning(plan(tideline, shop)), turning(plan(tideline, shop.with_(durations=seen)))

@@ -12,12 +12,13 @@ from datetime import date, datetime, timedelta
 
 from orvek.documents import Busy, DayHours, Hours
 from orvek.planning.findings import Station
+from orvek.planning.route.results import Operation
 from orvek.planning.timetable.costing import cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import Item, is_soon_enough, items_of, open_for, taken_places
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion
 from orvek.planning.timetable.reasons import chain, reasons
-from orvek.planning.timetable.results import Task, Wait
+from orvek.planning.timetable.results import Wait
 from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import longest, usual, windows
@@ -41,12 +42,12 @@ def hours(chance: random.Random) -> Hours:
     )
 
 
-def tasks(chance: random.Random) -> Iterator[Task]:
+def tasks(chance: random.Random) -> Iterator[Operation]:
     """One to five tasks, one after another: short and long, loud, with places that are held, some that cannot wait."""
     for number in range(chance.randrange(1, 6)):
         hands, wait = chance.choice((7.0, 20.0, 45.0, 100.0)), chance.choice((0.0, 0.0, 35.0, 600.0, 1500.0))
-        yield Task(
-            f"t{number}", "turn", f"Task {number}", Station.FINISH, hands, (0.7 * hands, 1.6 * hands),
+        yield Operation(
+            f"t{number}", "turn", f"Operation {number}", Station.FINISH, hands, (0.7 * hands, 1.6 * hands),
             wait_min=(0.8 * wait, wait, 1.3 * wait),
             wait_words=chance.choice(("", "it hardens")) if wait else "",
             after=(f"t{number - 1}",) if number else (),
@@ -100,7 +101,7 @@ def timetables() -> Iterator[str]:
         yield from sentences(reasons(question, items, starts))
         table = told(question, items, lazily(items, better))
         yield from sentences(line for job in question.jobs for line in chain(table, job.job))
-        yield f"  {[f'{slot.job} {slot.begins:%d %H:%M} {prose(slot.why)}' for slot in quickly(question).slots]}"
+        yield " ".join(f"{slot.job} {slot.begins:%d %H:%M} {prose(slot.why)}" for slot in quickly(question).slots)
 
 
 def test_weeks_are_planned_as_they_were() -> None:

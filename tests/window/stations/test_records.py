@@ -111,11 +111,11 @@ def test_at_the_bench_one_key_says_that_a_blank_failed(
     window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     plan = window.session.plan
-    assert plan.tasks is not None
+    assert plan.route is not None
     said: list[str] = []
     window.session.said.connect(said.append)
     window.session.attempt("Weighed", lambda job: deeds.finish_task(job, "weigh.1", fates.datetime.now()))
-    bench = BenchWindow(window, window.session, next(task for task in plan.tasks.tasks if task.kind == "turn"))
+    bench = BenchWindow(window, window.session, next(task for task in plan.route.operations if task.kind == "turn"))
     qtbot.addWidget(bench)
     monkeypatch.setattr(FateSheet, "exec", typed("blow-out"))
     qtbot.keyClick(bench, Qt.Key.Key_F)

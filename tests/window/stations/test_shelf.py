@@ -120,7 +120,7 @@ def test_tubes_are_used_as_the_work_goes_on_and_undo_gives_them_back(
     shelf: ShelfStation, window: MainWindow, qtbot: QtBot
 ) -> None:
     session = window.session
-    tube = next(task for task in session.plan.tasks.tasks if task.kind == "tube")  # type: ignore[union-attr]
+    tube = next(task for task in session.plan.route.operations if task.kind == "tube")  # type: ignore[union-attr]
     session.attempt("Done", partial(deeds.finish_task, task="tube", when=datetime(2026, 11, 20, 10, 0)))
 
     def left() -> float:
@@ -227,7 +227,7 @@ def test_labels_and_photos_and_what_the_work_has_made(
         read = pypdf.PdfReader(tmp_path / f"{paper}.pdf")
         assert len(read.pages) == pages
         assert "TUBE22" in read.pages[0].extract_text()
-    for task in [task.key for task in session.plan.tasks.tasks if task.kind == "demould"]:  # type: ignore[union-attr]
+    for task in [task.key for task in session.plan.route.operations if task.kind == "demould"]:  # type: ignore[union-attr]
         session.attempt("Done", partial(deeds.finish_task, task=task, when=datetime(2026, 11, 20, 10, 0)))
     new = [entry for entry in shelf._entries if entry.is_new]
     assert [entry.piece.kind for entry in new] == ["bar"]

@@ -90,14 +90,14 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     assert session.job.work.pins == ()
     station.table.selectRow(0)
     station.done.click()
-    assert session.plan.tasks.done == {"weigh.1"}  # type: ignore[union-attr]
+    assert session.plan.route.done == {"weigh.1"}  # type: ignore[union-attr]
     session.undo()
-    assert session.plan.tasks.done == frozenset()  # type: ignore[union-attr]
+    assert session.plan.route.done == frozenset()  # type: ignore[union-attr]
     qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
     part = next(row for row in range(station.table.rowCount()) if "part 1" in station.table.item(row, 1).text())
     station.table.selectRow(part)
     station.done.click()
-    assert session.plan.tasks.done == {"turn/1"}, "a part, not the whole task"  # type: ignore[union-attr]
+    assert session.plan.route.done == {"turn/1"}, "a part, not the whole task"  # type: ignore[union-attr]
     session.undo()
     later = datetime.combine(date.today() + timedelta(days=50), datetime.min.time()).replace(hour=19)
     station.picture.pinned.emit("turn/1", later)
@@ -148,8 +148,8 @@ def test_today_leads_to_the_bench(window: MainWindow, qtbot: QtBot, monkeypatch:
 
 def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow) -> None:
     session, scale = window.session, Scale()
-    assert session.plan.tasks is not None
-    bench = BenchWindow(window, session, session.plan.tasks.tasks[0], now=Clock())
+    assert session.plan.route is not None
+    bench = BenchWindow(window, session, session.plan.route.operations[0], now=Clock())
     bench.use(scale)
     while bench.step.kind != "weigh":
         bench.go_on()
@@ -179,7 +179,7 @@ def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_
     for key in ("weigh.1", "pour.1"):
         session.attempt("Done", partial(deeds.finish_task, task=key, when=now))
     session.new_job()
-    assert session.plan.tasks is None
+    assert session.plan.route is None
     station = open_at(window, Station.TODAY, qtbot)
     qtbot.waitUntil(lambda: session.plan.weeks is not None and bool(session.plan.weeks.waiting), timeout=120_000)
     assert station._slot is not None
@@ -192,9 +192,9 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
     """Weighed, poured, bored, turned, coated, pressed: every task step by step, and the actuals beside the plan."""
     session, clock, scale = window.session, Clock(), Scale()
     session.edit(("finish", "school"), "thin, then medium", "Coats")
-    tasks = session.plan.tasks
+    tasks = session.plan.route
     assert tasks is not None
-    for task in tasks.tasks:
+    for task in tasks.operations:
         bench = BenchWindow(window, session, task, now=clock)
         bench.use(scale)
         for _ in range(len(bench._steps)):
@@ -206,8 +206,8 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
             qtbot.keyClick(bench, Qt.Key.Key_Space)
         assert bench.result() == BenchWindow.DialogCode.Accepted
         bench.close()
-    assert session.plan.tasks is not None
-    assert session.plan.tasks.open == ()
+    assert session.plan.route is not None
+    assert session.plan.route.open == ()
     assert {seen.kind for seen in session.shop.durations} >= {"weigh", "pour", "bore", "turn", "coat", "press"}
     report = report_text(session.plan, session.units)
     assert "Weighed, beside what was planned" in report
@@ -219,7 +219,7 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
 )
 def test_a_clock_that_is_set_makes_no_wait_longer_or_shorter(window: MainWindow, by: timedelta) -> None:
     session, clock, passed = window.session, Clock(), [0.0]
-    task = session.plan.tasks.tasks[0]  # type: ignore[union-attr]
+    task = session.plan.route.operations[0]  # type: ignore[union-attr]
     bench = BenchWindow(window, session, task, now=clock, passed_s=lambda: passed[0])
     while not bench.step.wait_s:
         bench.go_on()
@@ -242,7 +242,7 @@ def test_a_clock_that_is_set_makes_no_wait_longer_or_shorter(window: MainWindow,
 
 def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) -> None:
     session, clock, scale = window.session, Clock(), Scale()
-    task = session.plan.tasks.tasks[0]  # type: ignore[union-attr]
+    task = session.plan.route.operations[0]  # type: ignore[union-attr]
     bench = BenchWindow(window, session, task, now=clock)
     bench.use(scale)
     qtbot.keyClick(bench, Qt.Key.Key_Space)
@@ -273,9 +273,9 @@ def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) 
 
 def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qtbot: QtBot) -> None:
     session, clock, scale = window.session, Clock(), Scale()
-    tasks = session.plan.tasks
+    tasks = session.plan.route
     assert tasks is not None
-    turn = BenchWindow(window, session, next(one for one in tasks.tasks if one.key == "turn"), now=clock)
+    turn = BenchWindow(window, session, next(one for one in tasks.operations if one.key == "turn"), now=clock)
     while turn.step.kind != "measure":
         qtbot.keyClick(turn, Qt.Key.Key_Space)
     target = turn.step.target_mm
@@ -290,7 +290,7 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     assert "1.2.3" in turn._figure.text()
     assert turn.isVisible() or not turn.result(), "nonsense does not end the task"
     turn.close()
-    weigh = BenchWindow(window, session, tasks.tasks[0], now=clock)
+    weigh = BenchWindow(window, session, tasks.operations[0], now=clock)
     weigh.use(scale)
     while ".p" not in weigh.step.key:
         qtbot.keyClick(weigh, Qt.Key.Key_Space)
@@ -356,9 +356,9 @@ def test_a_scale_that_is_gone_says_nothing_and_is_looked_for(
         return scales[-1]
 
     monkeypatch.setattr("orvek.window.widgets.bench_devices.open_scale", opened)
-    assert session.plan.tasks is not None
+    assert session.plan.route is not None
     own = DocumentScale(name="Bench", resolution_g=0.1, plugged_in_at="/dev/ttyUSB0")
-    bench = BenchWindow(window, session, session.plan.tasks.tasks[0], scale=own, now=Clock())
+    bench = BenchWindow(window, session, session.plan.route.operations[0], scale=own, now=Clock())
     qtbot.addWidget(bench)
     while not bench.step.key.endswith(".A"):
         bench.go_on()
@@ -402,9 +402,9 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     place = MeterPlace(name="Probe", kind="thermometer", plugged_in_at=str(log))
     gone = MeterPlace(name="Calipers", plugged_in_at="/dev/none")
     session.change_shop("Plug in", lambda shop: shop.with_(meters=(place, gone)))
-    tasks = session.plan.tasks
+    tasks = session.plan.route
     assert tasks is not None
-    pour = BenchWindow(window, session, next(one for one in tasks.tasks if one.key == "pour.1"), now=Clock())
+    pour = BenchWindow(window, session, next(one for one in tasks.operations if one.key == "pour.1"), now=Clock())
     qtbot.addWidget(pour)
     assert "No caliper answers at /dev/none" in pour._caution.text()
     assert pour.step.kind == "temperature"
@@ -416,7 +416,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     row = next(one for one in compared(session.plan) if one.task == "pour.1:warm")
     assert not row.is_within
     assert row.written(session.units)[2] == "+3.5 °C"
-    turn = BenchWindow(window, session, next(one for one in tasks.tasks if one.key == "turn"), now=Clock())
+    turn = BenchWindow(window, session, next(one for one in tasks.operations if one.key == "turn"), now=Clock())
     qtbot.addWidget(turn)
     calipers = Probe()
     turn.devices.use_meter("caliper", calipers)
@@ -435,7 +435,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     turn.ask_devices()
     qtbot.keyClick(turn, Qt.Key.Key_Space)
     assert session.job.finish.of(0).now_left_mm == pytest.approx(turn._steps[turn._place - 1].target_mm + 0.1, abs=0.01)
-    weigh = BenchWindow(window, session, tasks.tasks[0], now=Clock())
+    weigh = BenchWindow(window, session, tasks.operations[0], now=Clock())
     qtbot.addWidget(weigh)
     qtbot.keyClick(weigh, Qt.Key.Key_T)
     assert "No scale is plugged in" in weigh._caution.text()

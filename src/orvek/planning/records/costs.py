@@ -19,7 +19,7 @@ from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 if TYPE_CHECKING:
-    from orvek.planning.timetable.results import Task
+    from orvek.planning.route.results import Operation
 
 _MONEY = Dimension.MONEY
 _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
@@ -100,7 +100,7 @@ class PenCost(Struct, frozen=True):
 def pen_cost(plan: Plan, today: date) -> PenCost | None:
     """What a good pen of a plan's job costs by the prices of the day it was begun, or today's; None without a pen."""
     job = plan.job
-    if plan.tasks is None or job.pen is None:
+    if plan.route is None or job.pen is None:
         return None
     day, record = begun_on(job) or today, seen(plan.shop.ledger, kind_of_work(job))
     unpriced: list[str] = []
@@ -177,11 +177,11 @@ def _stages(plan: Plan, record: Seen, day: date, unpriced: list[str]) -> Sequenc
     return found
 
 
-def _tasks(plan: Plan) -> tuple[Task, ...]:
-    return plan.tasks.tasks if plan.tasks is not None else ()
+def _tasks(plan: Plan) -> tuple[Operation, ...]:
+    return plan.route.operations if plan.route is not None else ()
 
 
-def _minutes_a_blank(plan: Plan, task: Task) -> float:
+def _minutes_a_blank(plan: Plan, task: Operation) -> float:
     """The hands' minutes for one blank: as they really were, where they were seen, else as planned."""
     minutes = took_min(plan.job, task.key, task.hands_min) or task.hands_min
     share = plan.job.batch.pens_wanted if task.kind == "press" else plan.bars.blanks.value

@@ -35,11 +35,11 @@ def own_rate(plan: Plan) -> Iterator[Finding]:
 def lessons(plan: Plan) -> Iterator[Finding]:
     """What was written for the next time the same kind of task is done."""
     work, told = kind_of_work(plan.job), [one for one in plan.shop.ledger if isinstance(one, LessonEntry)]
-    if not told or plan.tasks is None:
+    if not told or plan.route is None:
         return
     newest = [one for one in reversed(told) if one.job_id != plan.job.batch.id]
     newest.sort(key=lambda one: one.work != work)  # of the same work first
-    tasks = {task.kind: task for task in plan.tasks.open}
+    tasks = {task.kind: task for task in plan.route.open}
     there = [one for one in newest if one.task in tasks][:_MOST_LESSONS]
     for kind, task in tasks.items():
         for lesson in [one for one in there if one.task == kind][:_MOST_TOLD]:

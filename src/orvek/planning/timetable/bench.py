@@ -8,7 +8,7 @@ from typing import Literal
 from msgspec import Struct
 
 from orvek.planning.results import Plan
-from orvek.planning.timetable.results import Task
+from orvek.planning.route.results import Operation
 
 PLACES = ("left", "middle", "right")
 _TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
@@ -40,18 +40,18 @@ class BenchStep(Struct, frozen=True):
     pigment_of: int | None = None  # of a pigment: the number of its cup
 
 
-def bench_steps(plan: Plan, task: Task) -> tuple[BenchStep, ...]:
+def bench_steps(plan: Plan, task: Operation) -> tuple[BenchStep, ...]:
     """All steps of a task; one that has no lines is one step."""
     found = _STEPS_OF.get(task.kind, _lines)(plan, task)
     return tuple(found) or (BenchStep(f"{task.key}:1", f"{task.words}."),)
 
 
-def _lines(_plan: Plan, task: Task) -> Iterator[BenchStep]:
+def _lines(_plan: Plan, task: Operation) -> Iterator[BenchStep]:
     for number, words in enumerate(task.lines, 1):
         yield BenchStep(f"{task.key}:{number}", words)
 
 
-def _weighing(plan: Plan, task: Task) -> Iterator[BenchStep]:
+def _weighing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Cup by cup: part A, the pigments, part B; every one tared."""
     for number, cup in enumerate(plan.mixture.wet if plan.mixture else ()):
         stem = f"{task.key}:{number + 1}"
@@ -67,7 +67,7 @@ def _weighing(plan: Plan, task: Task) -> Iterator[BenchStep]:
         yield BenchStep(f"{stem}.stir", f"{cup.name}: stir slowly, scrape sides and bottom.", wait_s=60.0)
 
 
-def _pouring(plan: Plan, task: Task) -> Iterator[BenchStep]:
+def _pouring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """How warm the resin is, where a thermometer is at the bench; then as for any task."""
     if any(meter.kind == "thermometer" for meter in plan.shop.meters):
         wanted = plan.job.pour.conditions.parts_c
@@ -76,7 +76,7 @@ def _pouring(plan: Plan, task: Task) -> Iterator[BenchStep]:
     yield from _lines(plan, task)
 
 
-def _boring(plan: Plan, task: Task) -> Iterator[BenchStep]:
+def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each hole peck by peck."""
     for hole in plan.bore.holes if plan.bore else ():
         stem = f"{task.key}:{hole.number}"
@@ -87,7 +87,7 @@ def _boring(plan: Plan, task: Task) -> Iterator[BenchStep]:
             yield BenchStep(f"{stem}.{peck}", words, "count")
 
 
-def _turning(plan: Plan, task: Task) -> Iterator[BenchStep]:
+def _turning(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """What to do at the lathe, then each size at each place by the calipers."""
     finish = plan.finish
     for number, words in enumerate(finish.lathe if finish else (), 1):
@@ -100,7 +100,7 @@ def _turning(plan: Plan, task: Task) -> Iterator[BenchStep]:
             yield BenchStep(key, words, "measure", target_mm=figure.value, place=(size.number, place))
 
 
-def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
+def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Coat by coat, with the wait after each."""
     how = plan.finishing
     thin = [("thin", n, how.thin_coats, how.thin_wait_min) for n in range(1, how.thin_coats + 1)]
@@ -112,7 +112,7 @@ def _coats(plan: Plan, task: Task) -> Iterator[BenchStep]:
         )
 
 
-_STEPS_OF: dict[str, Callable[[Plan, Task], Iterator[BenchStep]]] = {
+_STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "weigh": _weighing, "pour": _pouring, "bore": _boring, "turn": _turning, "coat": _coats,
 }  # fmt: skip
 

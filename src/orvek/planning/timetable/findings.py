@@ -20,8 +20,8 @@ _SURE_PCT = 90.0
 def promises(plan: Plan) -> Iterator[Finding]:
     """A promise in the past, with work still to be done."""
     promised = plan.job.work.promised
-    if plan.tasks is not None and promised is not None and plan.tasks.open and promised < date.today():
-        because = f"It was promised for {write_month_day(promised)}, and {len(plan.tasks.open)} tasks are open."
+    if plan.route is not None and promised is not None and plan.route.open and promised < date.today():
+        because = f"It was promised for {write_month_day(promised)}, and {len(plan.route.open)} tasks are open."
         remedy = Remedy("Take the promise back", (Edit(("work", "promised"), None),))
         yield Finding(Severity.CAUTION, Station.TIMETABLE, "The promised day is past.", because, (remedy,))
 

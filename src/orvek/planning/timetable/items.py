@@ -9,8 +9,8 @@ from datetime import datetime, time
 
 from msgspec import Struct
 
+from orvek.planning.route.results import Operation
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion
-from orvek.planning.timetable.results import Task
 from orvek.planning.timetable.windows import STEP_MIN, Window, windows
 from orvek.quantities import minutes_between
 
@@ -22,7 +22,7 @@ class Item(Struct, frozen=True):
 
     job: int
     place: int  # in its job
-    task: Task
+    task: Operation
     hands: int
     wait: int
     free_at: int  # it cannot begin earlier: what was done before still waits
@@ -68,7 +68,7 @@ def steps_into_day(when: datetime) -> int:
     return (when.hour * 60 + when.minute) // STEP_MIN
 
 
-def slack_steps(task: Task) -> int | None:
+def slack_steps(task: Operation) -> int | None:
     """How many steps after the one before it a task may begin at the latest; None where it does not matter."""
     return None if task.soon_min is None else max(1, math.ceil(task.soon_min / STEP_MIN))
 

@@ -9,7 +9,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.documents import Hours, Job
-from orvek.planning.timetable.results import Task, TasksPlan, Wait
+from orvek.planning.route.results import Operation, Route
+from orvek.planning.timetable.results import Wait
 from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
 from orvek.quantities import later
 
@@ -22,7 +23,7 @@ class JobTasks(Struct, frozen=True):
 
     job: str
     name: str
-    tasks: tuple[Task, ...]
+    tasks: tuple[Operation, ...]
     promised: date | None
     pins: tuple[tuple[str, datetime], ...] = ()
     waiting: tuple[Wait, ...] = ()  # after tasks that are done
@@ -48,16 +49,16 @@ class TimetableQuestion(Struct, frozen=True):
         later = max(((when - self.begin).days + 1 for when in fixed), default=0)
         return min(MOST_DAYS, _LEAST_DAYS + max(0, later) + math.ceil(14 * hands / week + 2 * waits / 1440))
 
-    def wait_of(self, task: Task) -> int:
+    def wait_of(self, task: Operation) -> int:
         """What is waited after a task, in whole steps, as carefully as the maker wants it."""
         return math.ceil(min(_wait_min(task, self.hours), 60 * 1440.0) / STEP_MIN) * STEP_MIN
 
 
-def job_tasks(job: Job, made: TasksPlan, hours: Hours, begin: datetime) -> JobTasks:
+def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
     """A job's open tasks, longer ones cut into parts that go into a usual evening; what still waits from those done."""
-    done, every, seen = made.done, made.tasks, dict(made.seen)
+    done, every, seen = made.done, made.operations, dict(made.seen)
     open_windows = {is_loud: windows(hours, begin, 14, loud=is_loud) for is_loud in (False, True)}
-    parts: list[Task] = []
+    parts: list[Operation] = []
     for task in every:
         if task.key not in done:
             there = open_windows[task.is_loud]
@@ -74,15 +75,15 @@ def job_tasks(job: Job, made: TasksPlan, hours: Hours, begin: datetime) -> JobTa
     return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
 
 
-def _wait_min(task: Task, hours: Hours) -> float:
+def _wait_min(task: Operation, hours: Hours) -> float:
     return task.wait_min[2] if hours.waits == "as long as they may take" else task.wait_min[1]
 
 
-def _held(task: Task) -> str:
+def _held(task: Operation) -> str:
     return task.place if task.holds else ""
 
 
-def _parts(task: Task, longest_min: int) -> list[Task]:
+def _parts(task: Operation, longest_min: int) -> list[Operation]:
     """A task in as many parts as the longest window asks for; its wait comes after the last."""
     count = math.ceil(task.hands_min / longest_min) if longest_min else 1
     if count < 2:
@@ -104,7 +105,7 @@ def _parts(task: Task, longest_min: int) -> list[Task]:
     ]
 
 
-def _chained(task: Task, before: str, keys: set[str]) -> Task:
+def _chained(task: Operation, before: str, keys: set[str]) -> Operation:
     """After what is still to be done of what it was to follow; else after the one before it in the list."""
     kept = tuple(key for key in task.after if key in keys)
     return replace(task, after=kept or ((before,) if before else ()))

@@ -13,11 +13,11 @@ from msgspec.structs import replace
 
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
+from orvek.planning.route.building import made_of
 from orvek.planning.timetable.question import MOST_DAYS, JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
-from orvek.planning.timetable.tasks import made_of
 from orvek.planning.timetable.windows import windows, without
 from orvek.quantities import later, minutes_between
 
@@ -113,7 +113,7 @@ def next_step(now: datetime) -> datetime:
 
 def plan_has_tasks(plan: Plan) -> bool:
     """Whether the job in hand has anything to do, or had."""
-    return plan.tasks is not None and bool(plan.tasks.tasks)
+    return plan.route is not None and bool(plan.route.operations)
 
 
 def weeks_question(plan: Plan) -> WeeksQuestion | None:

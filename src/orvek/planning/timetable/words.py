@@ -8,7 +8,8 @@ from datetime import datetime, timedelta
 from msgspec import Struct
 
 from orvek.documents import Job
-from orvek.planning.timetable.results import Slot, Task, Wait
+from orvek.planning.route.results import Operation
+from orvek.planning.timetable.results import Slot, Wait
 from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import later, write_moment
 
@@ -34,12 +35,12 @@ class Closing(Struct, frozen=True):
     """A task that cannot wait: of which job, to be begun before a moment, and from when on that is to be said."""
 
     job: str
-    task: Task
+    task: Operation
     before: datetime
     told_from: datetime
 
 
-def closing(job: Job, tasks: tuple[Task, ...]) -> Iterator[Closing]:
+def closing(job: Job, tasks: tuple[Operation, ...]) -> Iterator[Closing]:
     """The tasks of a job whose time runs: what comes before them is done, and they are to follow soon.
 
     Said at half of that time, at most half an hour before it is over.

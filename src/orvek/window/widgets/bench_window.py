@@ -23,8 +23,8 @@ from orvek.documents.job.pour import Scale
 from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import Plan
+from orvek.planning.route.results import Operation
 from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
-from orvek.planning.timetable.results import Task
 from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -89,7 +89,7 @@ class BenchWindow(QDialog):
         self,
         parent: QWidget | None,
         session: Session,
-        task: Task,
+        task: Operation,
         *,
         scale: Scale | None = None,
         now: Callable[[], datetime] = datetime.now,
@@ -423,12 +423,12 @@ class BenchWindow(QDialog):
         column.addLayout(keys)
 
 
-def _caution(plan: Plan, task: Task) -> str:
+def _caution(plan: Plan, task: Operation) -> str:
     """What can hurt at this task, all of it."""
     return " ".join(plan.cautions_of(task.cautions))
 
 
-def at_the_bench(parent: QWidget, session: Session, task: Task, scale: Scale | None = None) -> None:
+def at_the_bench(parent: QWidget, session: Session, task: Operation, scale: Scale | None = None) -> None:
     """Open bench mode for a task of the job in hand, as large as the screen."""
     window = BenchWindow(parent, session, task, scale=scale)
     window.showMaximized()

@@ -94,18 +94,18 @@ def _lots(session: Session) -> Iterator[str]:
 def _stage_now(plan: Plan) -> str:
     """The stage of the last task that was begun or done; turning where none was."""
     done = {actual.task for actual in plan.job.work.actuals if actual.what in {"began", "done"}}
-    kinds = [task.kind for task in (plan.tasks.tasks if plan.tasks else ()) if task.key in done]
+    kinds = [task.kind for task in (plan.route.operations if plan.route else ()) if task.key in done]
     return next((stage.key for stage in stage_kinds() if kinds and kinds[-1] in stage.tasks), "turning")
 
 
 def _odd(plan: Plan, fate: FateEntry) -> str:
     """A sentence where a blank failed at a stage before which a task is still open."""
-    tasks = plan.tasks.tasks if plan.tasks is not None else ()
+    tasks = plan.route.operations if plan.route is not None else ()
     if fate.fate == "good" or not plan.job.work.done():
         return ""
     own = next((stage.tasks for stage in stage_kinds() if stage.key == fate.stage), ())
     first = next((n for n, task in enumerate(tasks) if task.kind in own), None)
-    missing = [task for task in tasks[: first or 0] if plan.tasks and task.key not in plan.tasks.done]
+    missing = [task for task in tasks[: first or 0] if plan.route and task.key not in plan.route.done]
     if not missing:
         return ""
     return (

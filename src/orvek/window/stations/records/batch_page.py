@@ -145,7 +145,7 @@ class BatchPage(QWidget):
 
     def _fill_tasks(self, menu: QMenu) -> None:
         plan = self._session.plan
-        kinds = dict.fromkeys(task.kind for task in (plan.tasks.tasks if plan.tasks else ()))
+        kinds = dict.fromkeys(task.kind for task in (plan.route.operations if plan.route else ()))
         for kind in kinds:
             add_action(menu, task_kind(kind).words, partial(self._set_task, kind), checked=kind == self._task)
 

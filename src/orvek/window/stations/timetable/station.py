@@ -82,7 +82,7 @@ class TimetableStation(StationWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show when this job's tasks are done."""
-        has_tasks = plan.tasks is not None and bool(plan.tasks.tasks)
+        has_tasks = plan.route is not None and bool(plan.route.operations)
         self._nothing.setVisible(not has_tasks)
         self._whole.setVisible(has_tasks)
         self._session.want("weeks", wanted=self.isVisible() and has_tasks)
@@ -234,7 +234,7 @@ def _answer(plan: Plan) -> str:
         return weeks.table.problem
     ready = weeks.table.ready(job.batch.id)
     if ready is None:
-        return "All of it is done." if plan.tasks and not plan.tasks.open else "It is not planned."
+        return "All of it is done." if plan.route and not plan.route.open else "It is not planned."
     words = f"Ready {write_moment(ready)}."
     chance = weeks.chance_pct(job.work.promised) if job.work.promised else None
     return words if chance is None else f"{words} By the promised day in {chance:.0f} of 100 tries."

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
 from orvek.planning import Plan, Station
-from orvek.planning.timetable.results import Slot, Task
+from orvek.planning.route.results import Operation
+from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks, plan_has_tasks
 from orvek.planning.timetable.words import Closing, closing, closing_line, now_of, slot_line, waiting_line
 from orvek.quantities import write_moment
@@ -107,7 +108,7 @@ class TodayStation(StationWidget):
         return tuple(
             one
             for each in (plan, *self._session.others.begun(plan))
-            for one in (closing(each.job, each.tasks.tasks) if each.tasks is not None else ())
+            for one in (closing(each.job, each.route.operations) if each.route is not None else ())
         )
 
     def _show_day(self, weeks: Weeks | None, now: datetime) -> None:
@@ -133,15 +134,15 @@ class TodayStation(StationWidget):
 
     # -- deeds -------------------------------------------------------------------------------------------------
 
-    def _in_hand(self) -> Task | None:
+    def _in_hand(self) -> Operation | None:
         """The task of the slot that stands there; its job is taken in hand first."""
         slot = self._slot
         if slot is None:
             return None
         if slot.job != self._session.job.batch.id:
             self._session.open_job(slot.job)
-        tasks = self._session.plan.tasks
-        return next((task for task in (tasks.tasks if tasks else ()) if task.key == slot.whole), None)
+        route = self._session.plan.route
+        return next((task for task in (route.operations if route else ()) if task.key == slot.whole), None)
 
     def _to_the_bench(self) -> None:
         task = self._in_hand()

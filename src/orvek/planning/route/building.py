@@ -12,7 +12,7 @@ from orvek.craft.task_kinds import task_kind
 from orvek.documents import Shop
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
-from orvek.planning.timetable.results import Task, TasksPlan
+from orvek.planning.route.results import Operation, Route
 
 if TYPE_CHECKING:
     from orvek.planning.soak.results import Stage
@@ -29,7 +29,7 @@ _COAT_SOON_MIN = 24 * 60.0  # sanded bare wood gathers dirt and damp: coat it wi
 _FULL_MIN = 24 * 60.0  # cyanoacrylate coats are hard after a day (workshop practice)
 
 
-def tasks_of(plan: Plan) -> tuple[Task, ...]:
+def tasks_of(plan: Plan) -> tuple[Operation, ...]:
     """All tasks of a plan's job, each after the one before it; a cure that was forecast is waited for as it says."""
     made = list(_chain(plan))
     return tuple(
@@ -37,7 +37,7 @@ def tasks_of(plan: Plan) -> tuple[Task, ...]:
     )
 
 
-def made_of(plan: Plan) -> TasksPlan:
+def made_of(plan: Plan) -> Route:
     """All tasks, and which are done: ticked, or plain from what was measured since.
 
     Where cast bars lie on the bench, all that brought them there is done. Wood that was weighed dries since then. What
@@ -50,14 +50,14 @@ def made_of(plan: Plan) -> TasksPlan:
     done |= set(treated[: max((place for place, key in enumerate(treated) if key in done), default=0)])
     log = plan.job.soak.drying.log
     seen = ((_DRYING, log[0].when),) if log and any(task.key == _DRYING for task in tasks) else ()
-    return TasksPlan(tasks, done | {key for key, _ in seen}, seen)
+    return Route(tasks, done | {key for key, _ in seen}, seen)
 
 
-def _after(task: Task, before: Task) -> Task:
+def _after(task: Operation, before: Operation) -> Operation:
     return replace(task, after=(before.key,))
 
 
-def _chain(plan: Plan) -> Iterator[Task]:
+def _chain(plan: Plan) -> Iterator[Operation]:
     yield from _soak(plan)
     if plan.job.cast_index is not None:
         yield from _pour(plan)
@@ -84,14 +84,14 @@ def _made(
     soon_min: float | None = None,
     lines: Iterable[str] = (),
     cautions: tuple[str, ...] = (),
-) -> Task:
+) -> Operation:
     """A task of a kind; `minutes` are for all its pieces, where the plan knows better than the kind."""
     usual = task_kind(kind)
     each = pieces if usual.each else 1
     told = minutes if minutes is not None else usual.minutes * each
     readings = _readings(plan.shop, kind, each)
     time = lasting(max(0.5, told), readings)
-    return Task(
+    return Operation(
         key=key,
         kind=kind,
         words=words or usual.words,
@@ -123,7 +123,7 @@ def _span(minutes: float) -> Wait:
     return minutes * _WAIT_LOW, minutes, minutes * _WAIT_HIGH
 
 
-def _soak(plan: Plan) -> Iterator[Task]:
+def _soak(plan: Plan) -> Iterator[Operation]:
     """Drying, soaking and the oven: a stretch of hands and the wait after it make a task."""
     stages = plan.soak.stages if plan.soak and plan.job.soak.route != "nothing" else ()
     number = 0
@@ -154,7 +154,7 @@ def _stretches(stages: Iterable[Stage]) -> Iterator[tuple[Stage, list[Stage]]]:
         yield hands, waits
 
 
-def _pour(plan: Plan) -> Iterator[Task]:
+def _pour(plan: Plan) -> Iterator[Operation]:
     castings = max(1, plan.bars.castings)
     cups = len(plan.job.cast.cups)
     pot = plan.job.pour.bubbles.way == "pressure"
@@ -198,7 +198,7 @@ def _weighing_lines(plan: Plan) -> Iterator[str]:
         yield f"{cup.name}: {', '.join(parts)}."
 
 
-def _glue_up(plan: Plan) -> Iterator[Task]:
+def _glue_up(plan: Plan) -> Iterator[Operation]:
     cutting = plan.cutting
     if cutting is None:
         return
@@ -238,7 +238,7 @@ def _stock_lines(plan: Plan) -> Iterator[str]:
     yield from (f"{count} × {words}" for words, count in alike.items())
 
 
-def _bore(plan: Plan) -> Iterator[Task]:
+def _bore(plan: Plan) -> Iterator[Operation]:
     bore = plan.bore
     assert bore is not None
     blanks = max(1, round(plan.bars.blanks.value))
@@ -268,7 +268,7 @@ def _bore(plan: Plan) -> Iterator[Task]:
     yield _made(plan, "square", "square", Station.BORE, pieces=holes, cautions=("finish.lathe",))
 
 
-def _finish(plan: Plan) -> Iterator[Task]:
+def _finish(plan: Plan) -> Iterator[Operation]:
     finish, how = plan.finish, plan.finishing
     assert finish is not None
     blanks, barrels = max(1, round(plan.bars.blanks.value)), len(finish.sizes)

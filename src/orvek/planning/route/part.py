@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from orvek.planning.results import Plan
+from orvek.planning.route.building import made_of
+from orvek.planning.route.results import Route
 from orvek.planning.timetable.bench import bench_steps
-from orvek.planning.timetable.results import TasksPlan
-from orvek.planning.timetable.tasks import made_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, write_date
 
 
-def part(plan: Plan) -> TasksPlan | None:
+def part(plan: Plan) -> Route | None:
     """The job's tasks; None while there is no pen to make."""
     if plan.job.pen is None:
         return None
@@ -21,28 +21,31 @@ def part(plan: Plan) -> TasksPlan | None:
 
 def progress(plan: Plan) -> tuple[bool, bool]:
     """Begun with the first task that is done; complete with the last."""
-    if plan.tasks is None:
+    if plan.route is None:
         return False, False
-    return bool(plan.tasks.done), not plan.tasks.open
+    return bool(plan.route.done), not plan.route.open
 
 
 def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     """The figures of a report, by their headings."""
-    if plan.tasks is None:
+    if plan.route is None:
         return
     weighed = list(_weighed(plan))
     if weighed:
         yield "Weighed, beside what was planned", weighed
-    terms = tuple(Term("·", task.words, task.hands_min, Dimension.DURATION) for task in plan.tasks.open[:40])
+    terms = tuple(Term("·", task.words, task.hands_min, Dimension.DURATION) for task in plan.route.open[:40])
     source = "guesses of workshop practice, and your own times where there are any"
-    yield "Work", [Figure("Hands, all of it", plan.tasks.hands_min, Dimension.DURATION, "Σ tasks", terms, source)]
+    yield "Work", [Figure("Hands, all of it", plan.route.hands_min, Dimension.DURATION, "Σ tasks", terms, source)]
 
 
 def _weighed(plan: Plan) -> Iterator[Figure]:
     """What came out of each weighing at the bench, with what it was to be."""
-    assert plan.tasks is not None
+    assert plan.route is not None
     words = {
-        step.key: step.words for task in plan.tasks.tasks if task.kind == "weigh" for step in bench_steps(plan, task)
+        step.key: step.words
+        for task in plan.route.operations
+        if task.kind == "weigh"
+        for step in bench_steps(plan, task)
     }
     for actual in plan.job.work.actuals:
         if actual.what == "weighed" and actual.value is not None and actual.planned is not None:
