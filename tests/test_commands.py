@@ -161,7 +161,7 @@ def test_the_report_tells_cuts_and_whether_the_tube_shows(demo: str, capsys: pyt
     assert "then wait 8 h" in words
     assert main(["--workshop", demo, "report", "Ropewalk", "--json"]) == 0
     content = json.loads(capsys.readouterr().out)
-    assert [cut["set_deg"] for cut in content["cuts"]] == [55.0] * 4 + [0.0] * 3
+    assert [cut["set_deg"] for cut in content["cuts"]] == [0.0, *[55.0] * 4, *[0.0] * 3]
     assert any(figure["section"] == "Cut 1" and figure["label"] == "Stop" for figure in content["figures"])
     assert main(["--workshop", demo, "report", "Tideline"]) == 0
     assert "Foam at Nib, left: shows" in capsys.readouterr().out

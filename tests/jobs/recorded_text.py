@@ -48,14 +48,19 @@ def hold(name: str, lines: Iterable[str]) -> None:
     words = {entry for line in said for entry in _words_of(line)}
     if os.environ.get("ORVEK_RECORD"):
         file.write_text(now, encoding="utf-8")
-        with _FINDINGS.open("a+", encoding="utf-8") as kept:
-            fcntl.flock(kept, fcntl.LOCK_EX)  # tests run beside each other
-            kept.seek(0)
-            known = set(kept.read().splitlines())
-            kept.truncate(0)
-            kept.write("\n".join(sorted(known | words)) + "\n")
+        _add_findings(words)
+    else:
+        assert words <= set(_FINDINGS.read_text(encoding="utf-8").splitlines())
     assert now == file.read_text(encoding="utf-8")
-    assert words <= set(_FINDINGS.read_text(encoding="utf-8").splitlines())
+
+
+def _add_findings(words: set[str]) -> None:
+    with _FINDINGS.open("a+", encoding="utf-8") as kept:
+        fcntl.flock(kept, fcntl.LOCK_EX)  # tests run beside each other
+        kept.seek(0)
+        known = set(kept.read().splitlines())
+        kept.truncate(0)
+        kept.write("\n".join(sorted(known | words)) + "\n")
 
 
 def _kept(lines: Iterable[str]) -> Iterator[str]:

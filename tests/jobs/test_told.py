@@ -249,7 +249,7 @@ def cure(shop: Shop) -> Iterator[str]:
 def bench(shop: Shop) -> Iterator[str]:
     """What is said step by step at the bench, and how what was weighed is answered."""
     for name in ("01 swirl batch", "07 knot", "12 oblong own mould", "15 two barrel hybrid"):
-        planned, new = plan(SIXTEEN[name](), shop), New()
+        planned, new = plan(deeds.set_bars(SIXTEEN[name](), ()), shop), New()  # none is cast yet
         yield name
         for task in planned.route.operations if planned.route else ():
             steps = bench_steps(planned, task)

@@ -193,7 +193,9 @@ def knot() -> Job:
 
 def printed_sheet() -> Job:
     """8: a printed sheet round a wooden core under clear coats."""
-    wrap = WrapStep(core="hard-maple", core_mm=12.3, sheet_mm=0.1, pattern="checks", over="clear-resin")
+    wrap = WrapStep(
+        core="hard-maple", core_mm=12.3, sheet_mm=0.1, pattern="checks", over="clear-resin", covered="coated"
+    )
     return job("Tide table", 3, SINGLE.with_(finished_left_mm=13.4, finished_right_mm=13.4), steps=(wrap,))
 
 

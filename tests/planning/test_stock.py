@@ -15,7 +15,8 @@ from orvek.documents.deeds.photos import stretch_of, stretched
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 from orvek.planning import Plan, plan
 from orvek.planning.becoming import fit_of, fits
-from orvek.planning.stock import born, casting_g, held, to_buy
+from orvek.planning.route.casting import resin_used
+from orvek.planning.stock import born, held, to_buy
 from orvek.quantities import Units
 from orvek.shop import demo_shop
 from tests.photos import ASKEW, view_of
@@ -36,7 +37,7 @@ def test_resin_and_pigments_go_down_by_what_was_weighed(tideline: Job, shop: Sho
     assert tideline.pour.resin is not None
     jar = Piece(name=tideline.pour.resin.name, kind="jar", grams=1850, counted_at=datetime(2026, 11, 1))
     found = done(tideline, "weigh", shop=shop)
-    grams = dict(casting_g(found))
+    grams = {use.name: use.amount for use in resin_used(found)}
     assert found.mixture is not None
     poured = sum(cup.mass_g.value for cup in found.mixture.wet)
     assert sum(grams.values()) == pytest.approx(poured)  # a casting is its resin and its pigments

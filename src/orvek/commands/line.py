@@ -126,6 +126,10 @@ def _parser() -> argparse.ArgumentParser:
     for command in (report, check):
         command.add_argument("--cure", action="store_true", help="forecast the cure too; takes some seconds")
         command.add_argument("--all", action="store_true", help="the cure, the boards and whether the lines meet")
+    route = commands.add_parser("route", help="print every operation of a job in the order of the work")
+    route.add_argument("--json", action="store_true", help="as JSON")
+    route.add_argument("--quick", action="store_true", help="without forecasting the cure")
+    route.set_defaults(command="one_job.route")
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
         "--kind",
@@ -148,7 +152,7 @@ def _parser() -> argparse.ArgumentParser:
     picture.add_argument("--angle", type=float, metavar="DEG", help="a section on a plane at this angle to the axis")
     picture.add_argument("--at", type=float, metavar="MM", help="where that plane meets the axis, else the middle")
     picture.set_defaults(command="one_job.picture")
-    for command in (report, check, card, template, picture):
+    for command in (report, route, check, card, template, picture):
         command.add_argument("job", help="a job's name or id, or a .orvek.json file")
     today = commands.add_parser("today", help="print what needs the hands now, what is next, what is waited for")
     today.set_defaults(command="weeks.today")

@@ -1,4 +1,4 @@
-"""What a single job has to say without a screen: `orvek report`, `check`, `card`, `template`, `picture`."""
+"""What a single job has to say without a screen: `orvek report`, `route`, `check`, `card`, `template`, `picture`."""
 
 from __future__ import annotations
 
@@ -19,6 +19,16 @@ def report(options: argparse.Namespace) -> int:
     found, shop = planned(options)
     write = report_json if options.json else report_html if options.html else report_text
     print(write(found, shop.preferences.units), end="")
+    return 0
+
+
+def route(options: argparse.Namespace) -> int:
+    """Print every operation of the job in the order of the work, as text or JSON; the cure is forecast for it."""
+    from orvek.cards.route_text import route_json, route_text
+
+    found, shop = planned(options)
+    whole = found if options.quick else with_answers(found, ("cure",))
+    print((route_json if options.json else route_text)(whole, shop.preferences.units), end="")
     return 0
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
@@ -20,20 +21,27 @@ from orvek.planning.guard import Attempts
 from orvek.planning.laying import laid_out
 from orvek.planning.questions import QUESTIONS, Slow
 from orvek.planning.results import BarsPlan, Caution, Plan
+from orvek.planning.route import part as route
 from orvek.planning.sentences import shortened
 from orvek.planning.topics import TOPICS, Check, Topic
 from orvek.planning.working import Figure
+
+if TYPE_CHECKING:
+    from orvek.planning.cure.question import CureForecast
 
 # One subject, one finding: what a forecast knows better takes the place of what a label alone could say.
 _OVERRULED = {"cure.lives": ("pour.pace",)}
 # Of bars that lie on the bench only this is still to be said about their casting.
 _CASTING = ("pour.", "bubbles.", "cure.")
 _SAID_OF_CAST = {"pour.bars_are_there", "pour.section", "pour.what_is_missing"}
+_CHANGES_THE_ROUTE = {"cure"}  # answers that the route's waits rest on
 ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 
 
-def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
+def plan(job: Job, shop: Shop, others: tuple[Job, ...] = (), cure: CureForecast | None = None) -> Plan:
     """Compute all that follows from a job in this shop; `others` are the jobs that share the maker's hours.
+
+    The route waits for a `cure` as it was forecast, where it is known already.
 
     A job that lacks a pen, mould or resin gives the parts that can be computed and findings that say what is
     missing. Never raises for a valid job: a part that breaks off becomes a finding.
@@ -41,7 +49,7 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
     tried = Attempts()
     counted = tried.part("the bars", Station.POUR, partial(bars_plan, job, shop.ledger), None)
     bars = counted or bars_plan(Job(batch=job.batch))
-    made = Plan(job, shop, bars, others=others, planner=plan)
+    made = Plan(job, shop, bars, others=others, planner=plan, cure=cure)
     made = replace(
         made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)
     )
@@ -60,6 +68,9 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = ()) -> Plan:
 def answered(made: Plan, slow: Slow, answer: object) -> Plan:
     """A plan with the answer to one of its slow questions, and what that adds to its findings."""
     whole, tried = made.with_part(slow.key, answer), Attempts()
+    if slow.key in _CHANGES_THE_ROUTE:
+        part = partial(route.part, whole)
+        whole = whole.with_part("route", tried.part("the route", Station.TIMETABLE, part, made.route))
     added = list(tried.findings(slow.words, slow.station, partial(slow.findings, whole))) if slow.findings else []
     added = _still_to_be_said(made, added)
     told = (*map(with_a_way_out, shortened(added, made.job, made.shop)), *tried.as_findings())

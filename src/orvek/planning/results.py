@@ -39,7 +39,7 @@ if TYPE_CHECKING:
     from orvek.planning.soak.results import SoakPlan
     from orvek.planning.timetable.weeks import Weeks
 
-Planner = Callable[[Job, Shop], "Plan"]
+Planner = Callable[..., "Plan"]  # `plan` itself
 
 
 class TubePlace(Struct, frozen=True):

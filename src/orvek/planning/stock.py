@@ -15,9 +15,9 @@ from orvek.documents import Job, MadeLook, PhotoStep, Piece, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
 from orvek.planning.results import Layout, Plan
+from orvek.planning.route.pieces import LEAST_LEFT_MM
 
 _LONG_AGO = datetime.min  # when what nobody has counted since it was written down was counted
-LEAST_LEFT_MM = 15.0  # a shorter end is thrown away (a choice)
 
 
 class Used(Struct, frozen=True):
@@ -63,31 +63,8 @@ def uses(plan: Plan) -> Iterator[Used]:
         when = job.work.when(task.key, "done")
         if when is None:
             continue
-        when = when.replace(tzinfo=None)
-        if task.kind == "weigh":
-            for name, grams in casting_g(plan):
-                yield Used("jar", name, grams, when, job.batch.name)
-        elif task.kind == "tube" and job.pen is not None:
-            yield Used("tube", job.pen.name, task.pieces, when, job.batch.name)
-        elif task.kind == "press" and job.pen is not None:
-            for what in ("part set", "refill"):
-                yield Used(what, job.pen.name, task.pieces, when, job.batch.name)
-        elif task.kind == "length" and job.blank.piece:
-            yield Used("piece", job.blank.piece, 1, when, job.batch.name)
-
-
-def casting_g(plan: Plan) -> Iterator[tuple[str, float]]:
-    """The resin and the pigments of one casting, by name, in grams."""
-    resin, mixture = plan.job.pour.resin, plan.mixture
-    if mixture is None or not mixture.cups:
-        return
-    pigments: dict[str, float] = {}
-    for cup, planned in zip(plan.job.cast.cups, mixture.cups, strict=True):
-        for dose, amount in zip(cup.pigments, planned.doses, strict=not planned.is_solid):
-            pigments[dose.pigment.name] = pigments.get(dose.pigment.name, 0.0) + amount.pigment_g.value
-    if resin is not None:
-        yield resin.name, sum(cup.mass_g.value for cup in mixture.wet) - sum(pigments.values())
-    yield from pigments.items()
+        for use in task.uses:
+            yield Used(use.item, use.name, use.amount, when.replace(tzinfo=None), job.batch.name)
 
 
 def born(plan: Plan, known: frozenset[str]) -> Iterator[Piece]:
@@ -231,17 +208,10 @@ def to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
 
 
 def _needs(plan: Plan) -> dict[tuple[str, str], float]:
-    """What the tasks that are not done yet will take off the shelf."""
+    """What the operations that are not done yet will take off the shelf."""
     needs: dict[tuple[str, str], float] = {}
-
-    def add(what: str, name: str, amount: float) -> None:
-        needs[what, name] = needs.get((what, name), 0.0) + amount
-
-    for task in plan.route.open if plan.route else ():
-        if task.kind == "weigh":
-            for name, grams in casting_g(plan):
-                add("jar", name, grams)
-        elif task.kind in {"tube", "press"} and plan.job.pen is not None:
-            for what in ("tube",) if task.kind == "tube" else ("part set", "refill"):
-                add(what, plan.job.pen.name, task.pieces)
+    for one in plan.route.open if plan.route else ():
+        for use in one.uses:
+            if use.item != "piece":  # it is on the shelf: the job was begun with it
+                needs[use.item, use.name] = needs.get((use.item, use.name), 0.0) + use.amount
     return needs

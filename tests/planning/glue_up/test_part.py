@@ -28,6 +28,7 @@ from orvek.documents import (
     StackStep,
     StavesStep,
     Step,
+    WrapStep,
     deeds,
     designs,
     first_shop,
@@ -146,10 +147,14 @@ def test_the_cut_list_replayed_gives_the_designed_bar(
     made = [cut for cut in cutting.cuts if cut.set_by == "mitre"]
     assert len(made) == len(steps)
     rng = np.random.default_rng(seed)
-    points = (rng.random((3, 400)) - [[0.5], [0.5], [0.0]]) * [[size[0]], [size[1]], [start]]
+    square, listed = next(cut for cut in cutting.cuts if cut.is_squaring), cutting.stock[0].length_mm
+    points = (rng.random((3, 400)) - [[0.5], [0.5], [0.0]]) * [[size[0]], [size[1]], [listed]]
+    points[2] -= rng.random() * (listed - start)  # the first end loses as much as it takes to be square
+    points = points[:, (points[2] > 0) & (points[2] < (square.stop_mm or 0))]
+    assert square.stop_mm == pytest.approx(start)
     stock = compiled((stripes,), *size, start)
     wood = evaluate_reference(stock, points).material
-    there, kept = points, np.ones(400, dtype=bool)
+    there, kept = points, np.ones(points.shape[1], dtype=bool)
     for cut, step in zip(made, steps, strict=True):
         there, left = sawn(cut, sheet_mm(step), there, size)
         kept &= left
@@ -291,6 +296,27 @@ def test_every_design_has_a_cut_list_that_covers_its_bar(design) -> None:  # typ
         assert cut.nearest_deg == pytest.approx(cut.set_deg, abs=cutting.machine.angle_step_deg / 2 + 1e-9)
 
 
+@pytest.mark.parametrize(
+    "design", [d for d in designs() if d.steps[0].kind not in {"cast", "insert"}], ids=lambda d: d.name
+)
+def test_no_stop_is_set_on_a_bar_of_another_length(design) -> None:  # type: ignore[no-untyped-def]
+    """Row by row from the stock as it is listed: where a place is reckoned from the bar's end, the bar is that long."""
+    job = deeds.take_design(glued(SolidStep()), design.steps)
+    planned, cutting = plan(job, first_shop()), cutting_of(job)
+    assert planned.layout is not None
+    steps = planned.job.blank.steps
+    lengths = (*starts_mm(steps, planned.layout.length_mm), planned.layout.length_mm)
+    begun = [n for n, step in enumerate(steps) if isinstance(step, SolidStep | LaminateStep | StavesStep | WrapStep)]
+    is_longer = bool(begun)
+    for cut in cutting.cuts:
+        wanted = lengths[-1] if cut.is_to_length else lengths[cut.step]
+        if cut.is_squaring:
+            assert cut.stop_mm == pytest.approx(wanted, abs=0.02)
+            is_longer = False
+        elif cut.stop_mm is not None and (cut.is_to_length or cut.step > max(begun, default=-1)):
+            assert not is_longer, cut.title
+
+
 def test_slices_begin_with_a_bar_that_is_longer_by_every_kerf() -> None:
     stripes, slices = LaminateStep(), SliceStep(pitch_mm=8, kerf_mm=2, glue_mm=0.1)
     cutting = cutting_of(glued(stripes, slices))
@@ -298,7 +324,7 @@ def test_slices_begin_with_a_bar_that_is_longer_by_every_kerf() -> None:
     assert cutting.stock[0].length_mm > length + 1.9 * (length / 8.1 - 1)
     start = starts_mm((stripes, slices), length)[0]
     assert lengths_mm((stripes, slices), start)[-1] == pytest.approx(length, abs=2.1)
-    assert cutting.cuts[0].count == math.ceil(start / 10 - 1e-6) - 1
+    assert [cut.count for cut in cutting.cuts[:2]] == [1, math.ceil(start / 10 - 1e-6) - 1]
 
 
 def test_staves_are_bevelled_tapered_and_wide_enough() -> None:
@@ -428,7 +454,7 @@ def test_leaning_slices_begin_at_a_leaning_end() -> None:
     """The waste is sawn off at the slices' angle first; then the stop is the slice, along any edge of the bar."""
     step = SliceStep(pitch_mm=9, angle_deg=60, kerf_mm=2)
     cutting = on_bar((SolidStep(), step), 100, (24.0, 16.0))
-    mitre, slices = cutting.cuts[:2]
+    mitre, slices = cutting.cuts[1:3]
     lean = 24 / 2 / math.tan(math.radians(60))
     assert mitre.title.startswith("Mitre the left end first")
     assert mitre.stop_mm is not None
@@ -451,7 +477,7 @@ def test_bars_in_hand_are_not_sawn_from_strips_again() -> None:
 
 def test_a_tab_is_sawn_from_mark_to_mark() -> None:
     step = CutStep(angle_deg=30, centre_mm=60, kerf_mm=2, tab_mm=2, sheet=(Layer(material="holly", thickness_mm=2),))
-    cut = on_bar((SolidStep(), step), 120).cuts[0]
+    cut = on_bar((SolidStep(), step), 120).cuts[1]
     slope = 1 / math.tan(math.radians(30))
     assert cut.marks_mm == (pytest.approx(60 - 10 * slope), pytest.approx(60 + (10 - 2) * slope))
     assert "do not saw through" in tab_words(cut, None)
@@ -491,13 +517,13 @@ def test_rows_say_how_the_pieces_are_turned() -> None:
     assert any("A and C change places, B and D stay" in row_words(cut, None) for cut in flipped)
     rip = on_bar((LaminateStep(), RipStep(azimuth_deg=90, shift_mm=-3)), 130).cuts
     assert any("half with face B end for end" in cut.then and "slide it 3.0 mm to the left" in cut.then for cut in rip)
-    lean = on_bar((SolidStep(), CutStep(angle_deg=40)), 130).cuts[0]
+    lean = on_bar((SolidStep(), CutStep(angle_deg=40)), 130).cuts[1]
     assert "away from the fence the blade runs towards the stop" in lean.then
     round_it = next(
         cut for cut in on_bar((SolidStep(), CutStep(), RoundStep(diameter_mm=17)), 130).cuts if cut.step == 2
     )
     assert row_words(round_it, None) == "its faces go: mark 0° on its end"
-    arc = on_bar((SolidStep(), ArcStep(radius_mm=30, distance_mm=34, centre_mm=65)), 130).cuts[0]
+    arc = on_bar((SolidStep(), ArcStep(radius_mm=30, distance_mm=34, centre_mm=65)), 130).cuts[1]
     assert row_words(arc, None).startswith("radius 30.0 mm, centre 65.0 mm along, 34.0 mm off")
 
 

@@ -25,7 +25,7 @@ from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
-from orvek.planning.route.building import tasks_of
+from orvek.planning.route.building import operations_of
 from orvek.planning.route.results import Operation, Route
 from orvek.planning.stock import born
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
@@ -450,7 +450,7 @@ def test_loud_work_keeps_the_quiet_hours_and_days_off_are_off() -> None:
 
 def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline: Job, shop: Shop) -> None:
     tideline = coated(tideline)
-    tasks = tasks_of(plan(tideline, shop))
+    tasks = operations_of(plan(tideline, shop))
 
     def left_of(job: Job) -> JobTasks:
         return job_tasks(job, Route(tasks, job.work.done()), shop.hours, THURSDAY)
@@ -472,11 +472,14 @@ def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline
 
 
 def test_cast_bars_on_the_bench_need_no_pouring(tideline: Job, shop: Shop) -> None:
-    """What brought them there is done, ticked or not; none of it makes bars for the shelf."""
+    """Nothing of it is in the route; where some of it was written down, it is and is done, and makes no bars again."""
     bars = (BarInHand(count=6, length_mm=127, width_mm=20, depth_mm=20),)
     made = plan(deeds.set_bars(tideline, bars), shop)
     assert made.route is not None
     assert made.route.open[0].kind == "length"
+    assert not {"weigh", "pour", "demould"} & {task.kind for task in made.route.operations}
+    made = plan(deeds.finish_task(made.job, "pour.1", THURSDAY), shop)
+    assert made.route is not None
     assert {task.kind for task in made.route.operations if task.key in made.route.done} == {"weigh", "pour", "demould"}
     assert job_tasks(made.job, made.route, shop.hours, THURSDAY).tasks[0].key == "length"
     before = plan(tideline, shop).route
@@ -491,7 +494,7 @@ def test_times_of_ones_own_replace_the_usual_ones(tideline: Job, shop: Shop) -> 
     seen = tuple(DurationSeen(name=f"{n}", kind="turn", minutes=10, pieces=1) for n in range(4))
 
     def turning(planned: Plan) -> Operation:
-        return next(one for one in tasks_of(planned) if one.key == "turn")
+        return next(one for one in operations_of(planned) if one.key == "turn")
 
     usual, own = turning(plan(tideline, shop)), turning(plan(tideline, shop.with_(durations=seen)))
     assert (own.readings, own.hands_min < usual.hands_min) == (4, True)

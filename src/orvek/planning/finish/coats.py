@@ -15,11 +15,12 @@ _ONE_IN = 0.01
 
 
 class Taken(NamedTuple):
-    """What comes off and on in depth, in µm."""
+    """What comes off and on in depth, in µm; `sheet_mm` is what a printed sheet under the coats adds, in mm."""
 
     sanded: float
     coats: float
     levelled: float
+    sheet_mm: float = 0.0
 
 
 class CoatSizes(NamedTuple):

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from typing import TypeGuard
 
 from orvek.craft import coating
 from orvek.craft.abrasives import Abrasive, Rung, abrasives, ladder, removed_um
-from orvek.documents import CoatSchool
+from orvek.documents import CoatSchool, Step, WrapStep
 from orvek.planning.coating import school_of
 from orvek.planning.finish.coats import Taken, coat_sizes, coats_figure, coats_wanted, through_figure
 from orvek.planning.finish.lathe import lathe_lines
@@ -31,14 +32,15 @@ def part(plan: Plan) -> FinishPlan | None:
         return None
     finish, drawer, school = plan.finishing, drawer_of(plan), school_of(job, plan.shop)
     names = (finish.bare_from, finish.bare_to, finish.level_from, finish.level_to)
-    bare = _ladder(drawer, finish.bare_from, finish.bare_to)
+    sheet_mm = next((step.sheet_mm for step in job.blank.steps if _is_coated_sheet(step)), 0.0)
+    bare = () if sheet_mm else _ladder(drawer, finish.bare_from, finish.bare_to)
     has_coats = finish.thin_coats + finish.medium_coats > 0
     level = _ladder(drawer, finish.level_from, finish.level_to) if has_coats or _is_polished(school) else ()
     sanded = removed_um(bare) + (0.0 if has_coats else removed_um(level))
     sizes = coat_sizes(plan)
     coats = coats_figure(finish, sizes)
     levelled = removed_um(level) if has_coats else 0.0
-    taken = Taken(sanded, 1000 * coats.value, levelled)
+    taken = Taken(sanded, 1000 * coats.value, levelled, sheet_mm)
     return FinishPlan(
         sizes=tuple(size_plan(job, number, barrel, taken) for number, barrel in enumerate(job.pen.barrels)),
         school=school,
@@ -59,6 +61,10 @@ def part(plan: Plan) -> FinishPlan | None:
         is_hybrid=bool(job.blank.woods) and job.cast_index is not None,
         unknown=tuple(dict.fromkeys(name for name in names if _named(drawer, name) is None)),
     )
+
+
+def _is_coated_sheet(step: Step) -> TypeGuard[WrapStep]:
+    return isinstance(step, WrapStep) and step.covered == "coated"
 
 
 def drawer_of(plan: Plan) -> tuple[Abrasive, ...]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from orvek.craft import coating
+from orvek.craft.wrapping import under_mm
 from orvek.documents import Barrel, Finish, Job, Sized
 from orvek.planning.finish.coats import Taken
 from orvek.planning.finish.results import SizePlan
@@ -53,6 +54,8 @@ def _along(job: Job, barrel: Barrel, at: float, size_mm: float, taken: Taken) ->
 
 
 def _tool(finished: Figure, place: str, finish: Finish, taken: Taken) -> Figure:
+    if taken.sheet_mm:
+        return _under(finished, place, taken)
     value = coating.tool_size_mm(finished.value, taken.sanded, taken.coats, taken.levelled) + finish.more_mm
     terms = (
         Term("D", finished.source, finished.value, _MM),
@@ -62,6 +65,18 @@ def _tool(finished: Figure, place: str, finish: Finish, taken: Taken) -> Figure:
         Term("more", "left for tear-out", finish.more_mm, _MM),
     )
     return Figure(f"To, {place}", value, _MM, "D + 2 · (S − (C − L)) + more", terms, "derived", digits=2)
+
+
+def _under(finished: Figure, place: str, taken: Taken) -> Figure:
+    """Down to what is turned under a printed sheet that is coated."""
+    terms = (
+        Term("D", finished.source, finished.value, _MM),
+        Term("t", "the printed sheet", taken.sheet_mm, _MM),
+        Term("C", "coats put on", taken.coats, _GRAIN),
+        Term("L", "levelling takes", taken.levelled, _GRAIN),
+    )
+    value = under_mm(finished.value, taken.sheet_mm, taken.coats, taken.levelled)
+    return Figure(f"Under the sheet, {place}", value, _MM, "D − 2 · (t + C − L)", terms, "derived", digits=2)
 
 
 def _dummy(barrel: Barrel, slimmest_mm: float) -> Figure:

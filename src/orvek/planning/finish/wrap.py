@@ -48,6 +48,11 @@ class WrapPlan(Struct, frozen=True):
     wander: Figure
     lines: tuple[str, ...]
 
+    @property
+    def is_coated(self) -> bool:
+        """Whether it goes on when the barrel is turned, under clear coats; else it is cast over before that."""
+        return self.step.covered == "coated"
+
 
 def wrap_plan(plan: Plan, coats_um: float, levelled_um: float) -> WrapPlan | None:
     """The first printed sheet of the blank; None where there is none."""

@@ -17,6 +17,21 @@ def into_blanks(bar_mm: float, blanks: int, kerf_mm: float, machine: Machine, st
     return replace(cut, title="Saw the bar into blanks", keep="every blank, its left end marked", count=blanks - 1)
 
 
+def to_its_length(bar_mm: float, before: SawCut, machine: Machine, across_mm: float) -> SawCut:
+    """A bar of longer stock sawn to the length that all that follows is reckoned with, before the cut that needs it."""
+    end = Span(bar_mm, bar_mm + before.kerf_mm)
+    cut = _square(end, bar_mm, bar_mm, machine, before.step, across_mm)
+    return replace(
+        cut,
+        title="Square one end, then saw the bar to its length",
+        cost_mm=0.0,  # no line lies there
+        keep="the bar",
+        then="mark its left end: that end is at the stop from now on",
+        is_to_length=before.is_to_length,
+        is_squaring=True,
+    )
+
+
 def into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
     """The finished bar sawn into the pieces of the barrels, so that no short piece has to be held.
 

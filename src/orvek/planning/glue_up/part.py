@@ -32,7 +32,7 @@ from orvek.documents import (
 from orvek.documents.steps.parts import AT_THE_SAW
 from orvek.planning.bar import narrowed, narrowed_by
 from orvek.planning.bars import is_sawn_first
-from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces
+from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces, to_its_length
 from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered, uncut
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
 from orvek.planning.glue_up.step_share import StepShare
@@ -42,6 +42,7 @@ from orvek.quantities import Units
 from orvek.workpiece.lengths import starts_mm
 
 SAWN = (SolidStep, LaminateStep, StackStep, StavesStep, WrapStep, CutStep, ArcStep, SliceStep, RipStep, SquareStep)
+_LONGER = (SolidStep, LaminateStep, StavesStep, WrapStep)  # what begins with stock that is longer than its bar
 
 
 def part(plan: Plan) -> CutPlan | None:
@@ -96,7 +97,27 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
         cuts, joints = _sawn_first(job, shop.preferences.units, (machine, hand), layout.raw, before, cuts, joints)
     bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
     cuts += into_pieces(layout, machine, len(steps) - 1)
+    if not job.blank.in_hand:
+        cuts = list(_squared_first(steps, (*before, layout.length_mm), cuts, machine, layout.raw))
     return CutPlan(machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * bars, bars)
+
+
+def _squared_first(
+    steps: tuple[Step, ...],
+    lengths_mm: tuple[float, ...],
+    cuts: list[SawCut],
+    machine: Machine,
+    raw: tuple[float, float, bool],
+) -> Iterator[SawCut]:
+    """The cuts; before the first whose place is reckoned from the bar's end, longer stock is sawn to that bar."""
+    stock = max((n for n, step in enumerate(steps) if isinstance(step, _LONGER)), default=None)
+    is_due = stock is not None
+    for cut in cuts:
+        if is_due and stock is not None and cut.stop_mm is not None and (cut.step > stock or cut.is_to_length):
+            bar_mm = lengths_mm[-1] if cut.is_to_length else lengths_mm[cut.step]
+            yield to_its_length(bar_mm, cut, machine, max(narrowed(steps[: cut.step], raw)[:2]))
+            is_due = False
+        yield cut
 
 
 def cautions(plan: Plan) -> Iterator[Caution]:

@@ -51,6 +51,7 @@ class SawCut(Struct, frozen=True):
         marks_mm: where a cut that leaves a tab enters and where it ends, from the left end along the bar.
         radius_mm, off_mm: of an arc, of the middle of its kerf, and how far its centre lies from the axis.
         then: what the hands do with what was sawn.
+        is_squaring: whether it only saws longer stock square to the length that what follows is reckoned with.
         is_to_length: whether it saws the finished bar into the barrels' pieces, before they are bored.
     """
 
@@ -80,6 +81,7 @@ class SawCut(Struct, frozen=True):
     marks_mm: tuple[float, float] | None = None
     then: str = ""
     is_to_length: bool = False
+    is_squaring: bool = False
 
 
 class GlueJoint(Struct, frozen=True):

@@ -82,6 +82,8 @@ class StepShare:
                 ]
             case StavesStep():
                 return self._staves(step, long)
+            case WrapStep() if step.covered == "coated":
+                return [self._piece("Core", step.core, long, self.across, self.across)]
             case WrapStep():
                 width = wrap_width_mm(step.core_mm, step.sheet_mm, step.overlap_mm)
                 core = self._piece("Core", step.core, long, step.core_mm + 4, step.core_mm + 4)
@@ -439,7 +441,7 @@ class StepShare:
                 return [self._joint("Slices in their order, every other one turned", count, metal, "Flush the faces")]
             case RipStep():
                 return [self._joint("The two halves, one flipped", 1, False, "Flush and re-square")]
-            case WrapStep():
+            case WrapStep() if step.covered == "cast over":
                 return [self._joint("The sheet round its core", 1, False, "Seal the edges before it is cast over")]
             case _:
                 return []

@@ -1,11 +1,11 @@
-"""The tasks of the job, and which of them are done."""
+"""The operations of the job, and which of them are done."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from orvek.planning.results import Plan
-from orvek.planning.route.building import made_of
+from orvek.planning.route.building import route_of
 from orvek.planning.route.results import Route
 from orvek.planning.timetable.bench import bench_steps
 from orvek.planning.working import Figure, Term
@@ -13,14 +13,15 @@ from orvek.quantities import Dimension, write_date
 
 
 def part(plan: Plan) -> Route | None:
-    """The job's tasks; None while there is no pen to make."""
-    if plan.job.pen is None:
+    """The job's operations, as far as is decided what is made; None while nothing is."""
+    is_mixed = plan.mixture is not None and bool(plan.mixture.cups)
+    if plan.job.pen is None and not is_mixed and plan.job.soak.route == "nothing":
         return None
-    return made_of(plan)
+    return route_of(plan)
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
-    """Begun with the first task that is done; complete with the last."""
+    """Begun with the first operation that is done; complete with the last."""
     if plan.route is None:
         return False, False
     return bool(plan.route.done), not plan.route.open

@@ -1,12 +1,57 @@
-"""What a route is made of."""
+"""What a route is made of: operations, what lies on the bench between them, what they are set to, use and make."""
 
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 from msgspec import Struct
 
 from orvek.planning.findings import Station
+from orvek.planning.working import Figure
+
+Word = Literal["", "forecast", "log", "label", "generic"]
+Wait = tuple[float, float, float]
+NO_WAIT: Wait = (0.0, 0.0, 0.0)
+
+
+class WorkPiece(Struct, frozen=True):
+    """What lies on the bench: so many alike.
+
+    Attributes:
+        name: what it is called on the cards.
+        count: how many.
+        length_mm: along the grain, or along the bar.
+        width_mm, depth_mm: across; of a turned piece its diameter both times.
+        diameter_mm: left, in the middle, right, of a piece that is turned; None of one that is sawn.
+        datum: the end that lengths are measured from.
+        marks: what is marked or bored in it.
+    """
+
+    name: str
+    count: int
+    length_mm: float
+    width_mm: float
+    depth_mm: float
+    diameter_mm: tuple[float, float, float] | None = None
+    datum: str = "left end"
+    marks: tuple[str, ...] = ()
+
+
+class Setting(Struct, frozen=True):
+    """What a machine, a vessel or the hand is set to, with its working; `of` says of which hole, cut or barrel."""
+
+    of: str
+    figure: Figure
+
+
+class Use(Struct, frozen=True):
+    """What is consumed: `item` is the kind of piece on the shelf ("jar", "tube", "piece"), `name` which of it."""
+
+    item: str
+    name: str
+    amount: float
+    unit: str = ""
 
 
 class Operation(Struct, frozen=True):
@@ -22,14 +67,22 @@ class Operation(Struct, frozen=True):
         readings: how many of the maker's own times that comes from.
         wait_min: after the hands, until what follows can begin: at least, usually, at most.
         wait_words: what is waited for.
+        wait_source: whose word the wait is.
+        wait_from: the key of an earlier operation from whose end on the wait is over after `ready_min`, however late
+            this one is done; "" where the wait counts from this one.
+        ready_min: after `wait_from`, or after this one, until what follows at the machine may begin; None without.
         place: the machine it needs, "" for the bench; one that waits there too is held until it is over.
         holds: whether the place is taken during the wait.
         is_loud: not to be done in quiet hours.
-        after: keys of the tasks that must be over.
+        after: keys of the operations that must be over.
         soon_min: to be begun at most so long after the one before it; None where it does not matter.
         pieces: for how many.
         lines: what the hands do, one step a line.
         cautions: the keys of what can hurt; one that ends with a dot is the first of its kind.
+        settings: what is set for it.
+        uses: what it consumes.
+        takes, gives: what lies on the bench before and after it.
+        makes: what is left over.
     """
 
     key: str
@@ -39,8 +92,11 @@ class Operation(Struct, frozen=True):
     hands_min: float
     hands_span_min: tuple[float, float]
     readings: int = 0
-    wait_min: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    wait_min: Wait = NO_WAIT
     wait_words: str = ""
+    wait_source: Word = ""
+    wait_from: str = ""
+    ready_min: float | None = None
     place: str = ""
     holds: bool = False
     is_loud: bool = False
@@ -49,10 +105,15 @@ class Operation(Struct, frozen=True):
     pieces: int = 1
     lines: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    settings: tuple[Setting, ...] = ()
+    uses: tuple[Use, ...] = ()
+    takes: tuple[WorkPiece, ...] = ()
+    gives: tuple[WorkPiece, ...] = ()
+    makes: tuple[WorkPiece, ...] = ()
 
 
 class Route(Struct, frozen=True):
-    """The tasks of one job in their order; those that are done stand in `done`, with when where a log shows it."""
+    """The operations of one job in their order; those that are done stand in `done`, with when where a log shows it."""
 
     operations: tuple[Operation, ...]
     done: frozenset[str]
@@ -65,5 +126,5 @@ class Route(Struct, frozen=True):
 
     @property
     def open(self) -> tuple[Operation, ...]:
-        """The tasks that are still to be done."""
+        """The operations that are still to be done."""
         return tuple(task for task in self.operations if task.key not in self.done)

@@ -66,13 +66,24 @@ def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
             parts += (part for part in _parts(task, room) if part.key not in done)
     keys = {task.key for task in parts}
     chained = tuple(_chained(task, parts[n - 1].key if n else "", keys) for n, task in enumerate(parts))
+    done_at = {task.key: job.work.when(task.key, "done") or seen.get(task.key) for task in every}
     waiting = tuple(
-        Wait(job.batch.id, task.wait_words or task.words, later(when, _wait_min(task, hours)), _held(task))
+        Wait(job.batch.id, task.wait_words or task.words, _over(task, when, made, done_at, hours), _held(task))
         for task in every
-        if task.wait_min[2] and (when := job.work.when(task.key, "done") or seen.get(task.key)) is not None
+        if task.wait_min[2] and (when := done_at[task.key]) is not None
     )
     pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
     return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
+
+
+def _over(task: Operation, when: datetime, made: Route, done_at: dict[str, datetime | None], hours: Hours) -> datetime:
+    """When the wait after a task that is done is over; one that counts from an earlier task is over no later for it."""
+    first = next((one for one in made.operations if one.key == task.wait_from), None)
+    since = done_at.get(task.wait_from)
+    if first is None or since is None or first.ready_min is None:
+        return later(when, _wait_min(task, hours))
+    beyond = _wait_min(first, hours) + _wait_min(task, hours)
+    return max(when, later(since, beyond))
 
 
 def _wait_min(task: Operation, hours: Hours) -> float:

@@ -13,7 +13,6 @@ from msgspec.structs import replace
 
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
-from orvek.planning.route.building import made_of
 from orvek.planning.timetable.question import MOST_DAYS, JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
@@ -167,8 +166,9 @@ def _that_fit(question: WeeksQuestion, asked: list[JobTasks]) -> list[JobTasks]:
 def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = None) -> JobTasks:
     """A planned job's tasks; the cure of the one in hand is known, or is told."""
     known = cure or (question.cure if planned.job.batch.id == question.in_hand else None)
-    whole = planned.with_part("cure", known) if known is not None else planned
-    return job_tasks(planned.job, made_of(whole), question.shop.hours, question.begin)
+    whole = question.planner(planned.job, question.shop, (), known) if known is not None else planned
+    assert whole.route is not None
+    return job_tasks(planned.job, whole.route, question.shop.hours, question.begin)
 
 
 def _settled(

@@ -1,0 +1,62 @@
+"""From the bar to glued, squared barrels."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.planning.findings import Station
+from orvek.planning.glue_up.saw import cut_figures
+from orvek.planning.results import Plan
+from orvek.planning.route.gluing import piece_used
+from orvek.planning.route.making import SAW, blanks_of, of, operation, span
+from orvek.planning.route.results import Operation, Use
+
+_PAINT_COAT_MIN = 60.0  # until a coat in the hole is dry (workshop practice)
+
+
+def boring(plan: Plan) -> Iterator[Operation]:
+    """Sawn to length, bored, painted, tubed, squared."""
+    bore = plan.bore
+    if bore is None:
+        return
+    blanks, pen = blanks_of(plan), plan.job.pen
+    holes = blanks * len(bore.holes)
+    to_length = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
+    yield operation(
+        plan, "length", "length", Station.BORE, pieces=holes, lines=(cut.title for cut in to_length), cautions=(SAW,),
+        settings=_lengths(plan), uses=piece_used(plan),
+    )  # fmt: skip
+    yield operation(
+        plan, "bore", "bore", Station.BORE, pieces=holes, cautions=("bore.press",),
+        minutes=blanks * sum(hole.minutes.value for hole in bore.holes) + 3.0 * len(bore.holes),
+        lines=(f"{hole.name}: {hole.depth_mm.written(plan.units)} deep." for hole in bore.holes),
+        settings=(one for hole in bore.holes for one in of(hole.name, hole.depth_mm, hole.turns_min)),
+    )  # fmt: skip
+    painted = [hole for hole in bore.holes if plan.job.blank.paint(hole.number).where != "none"]
+    if painted:
+        yield operation(
+            plan, "paint", "paint", Station.BORE, pieces=blanks * len(painted), wait_words="the paint dries",
+            wait=span(_PAINT_COAT_MIN * plan.job.bore.paint_coats),
+        )  # fmt: skip
+    tubes = [hole for hole in bore.holes if hole.tube is not None]
+    if tubes:
+        wait = bore.wait_min.value
+        yield operation(
+            plan, "tube", "tube", Station.BORE, pieces=blanks * len(tubes), wait=(wait, wait, 1.5 * wait),
+            wait_words=f"{bore.glue.key} holds", wait_source="label", cautions=("bore.glue", "bore.reclaimed"),
+            lines=(f"{hole.name}: dry fit, scuff, {bore.glue.key} all round, turn it in." for hole in tubes),
+            settings=(one for hole in tubes if hole.tube for one in of(hole.name, hole.tube.glue_ml, hole.tube.cut_mm)),
+            uses=(Use("tube", pen.name, blanks * len(tubes)),) if pen is not None else (),
+        )  # fmt: skip
+    yield operation(
+        plan, "square", "square", Station.BORE, pieces=holes, cautions=("finish.lathe",),
+        settings=(one for hole in bore.holes for one in of(hole.name, hole.square_to_mm)),
+    )  # fmt: skip
+
+
+def _lengths(plan: Plan):  # type: ignore[no-untyped-def]
+    cuts = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
+    if cuts:
+        return (one for cut in cuts for one in of(cut.title, *cut_figures(cut)))
+    holes = plan.bore.holes if plan.bore else ()
+    return (one for hole in holes for one in of(hole.name, hole.saw_mm))

@@ -1,0 +1,94 @@
+"""From the lathe to the pen: turned, a printed sheet laid round, filled, sanded, coated, levelled, pressed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from orvek.documents import Pen
+from orvek.planning.findings import Station
+from orvek.planning.finish.results import FinishPlan
+from orvek.planning.results import Plan
+from orvek.planning.route.making import blanks_of, of, operation
+from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.working import Figure
+from orvek.quantities import Dimension
+
+_COAT_SOON_MIN = 24 * 60.0  # sanded bare wood gathers dirt and damp: coat it within a day (workshop practice)
+_FULL_MIN = 24 * 60.0  # cyanoacrylate coats are hard after a day (workshop practice)
+_INK_MIN = 60.0  # a sealed sheet before its first coat (workshop practice)
+
+
+def finishing(plan: Plan) -> Iterator[Operation]:
+    """Everything at the lathe and the press."""
+    finish = plan.finish
+    if finish is None:
+        return
+    pieces = blanks_of(plan) * len(finish.sizes)
+    yield from _turned(plan, finish, pieces)
+    if finish.voids is not None:
+        wait = finish.voids.wait.value
+        yield operation(
+            plan, "voids", "voids", Station.FINISH, pieces=blanks_of(plan), wait=(wait, wait, 1.5 * wait),
+            wait_words="the fill hardens", wait_source="label", lines=finish.voids.lines, cautions=("finish.fill",),
+        )  # fmt: skip
+    if finish.bare:
+        yield operation(
+            plan, "sand", "sand", Station.FINISH, pieces=pieces, cautions=("finish.lathe",),
+            minutes=pieces * (2.0 + sum(rung.minutes for rung in finish.bare)),
+            lines=(rung.abrasive.name for rung in finish.bare),
+        )  # fmt: skip
+    yield from _coated(plan, finish, pieces)
+    yield _pressed(plan, plan.job.pen)
+
+
+def _turned(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
+    sizes = (
+        f"{size.barrel.name}: {', '.join(figure.written(plan.units) for figure in size.tool_mm)}."
+        for size in finish.sizes
+    )
+    yield operation(
+        plan, "turn", "turn", Station.FINISH, pieces=pieces, lines=sizes, cautions=("finish.lathe",),
+        settings=(one for size in finish.sizes for one in of(size.barrel.name, *size.tool_mm)),
+    )  # fmt: skip
+    wrap = finish.wrap
+    if wrap is not None and wrap.is_coated:
+        yield operation(
+            plan, f"join.{wrap.index}", "wrap", Station.FINISH, pieces=pieces, lines=wrap.lines,
+            wait=(_INK_MIN, _INK_MIN, 4 * _INK_MIN), wait_words="the seal dries", cautions=("finish.glue",),
+            settings=(one for sheet in wrap.sheets for one in of(sheet.name, *dict.fromkeys(sheet.under_mm))),
+        )  # fmt: skip
+
+
+def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
+    how = plan.finishing
+    if finish.coats_mm.value:
+        each = how.thin_coats * (0.5 + how.thin_wait_min) + how.medium_coats * (0.7 + how.medium_wait_min)
+        yield operation(
+            plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=pieces * each, soon_min=_COAT_SOON_MIN,
+            wait=(60.0, _FULL_MIN / 2, _FULL_MIN), wait_words="the coats harden", cautions=("finish.glue",),
+            lines=(f"{how.thin_coats} thin coats.", f"{how.medium_coats} medium coats."),
+            settings=(Setting("each barrel", finish.coats_mm),),
+        )  # fmt: skip
+    if finish.level:
+        yield operation(
+            plan, "level", "level", Station.FINISH, pieces=pieces, cautions=("finish.lathe",),
+            minutes=pieces * (2.0 + sum(rung.minutes for rung in finish.level)),
+            lines=(rung.abrasive.name for rung in finish.level),
+        )  # fmt: skip
+
+
+def _pressed(plan: Plan, pen: Pen | None) -> Operation:
+    pens = plan.job.batch.pens_wanted
+    parts = pen.parts if pen is not None else ()
+    return operation(
+        plan, "press", "press", Station.FINISH, pieces=pens, lines=(f"{part.line}." for part in parts),
+        cautions=("finish.press",), settings=_depths(pen),
+        uses=(Use("part set", pen.name, pens), Use("refill", pen.name, pens)) if pen is not None else (),
+    )  # fmt: skip
+
+
+def _depths(pen: Pen | None) -> Iterator[Setting]:
+    for part in pen.parts if pen is not None else ():
+        for words, value in (("Goes in at least", part.depth_low_mm), ("Goes in at most", part.depth_high_mm)):
+            if value is not None:
+                yield Setting(part.name, Figure(words, value, Dimension.LENGTH, "as the pen's sheet says", (), "typed"))
