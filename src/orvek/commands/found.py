@@ -50,6 +50,8 @@ def all_jobs(options: argparse.Namespace, wanted: str | None, what: str) -> tupl
         first = next((entry for entry in entries if wanted in {entry.id, entry.name}), None)
         if wanted is not None and first is None:
             raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
+        last = workshop.last_open()
+        first = first or next((entry for entry in entries if entry.id == last), None)
         order = [*([first] if first else []), *(entry for entry in entries if entry is not first)]
         return [workshop.open_job(entry.id).job for entry in order], workshop.shop()
     finally:

@@ -43,16 +43,17 @@ def timetable(options: argparse.Namespace) -> int:
 
 
 def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
-    """The timetable of all open jobs of the workshop; the one that is wanted is in hand, its cure forecast."""
+    """The timetable of all open jobs of the workshop; the one that is wanted, else was open last, is in hand."""
+    from orvek.planning.cure.forecast import cured
     from orvek.planning.cure.moved import moved
     from orvek.planning.timetable.weeks import weeks, weeks_question
 
-    found, shop = all_jobs(options, wanted, "A timetable")
+    found, shop = all_jobs(options, wanted, "A timetable")  # the first is in hand
     jobs = [job for job in found if job.work.is_open]
     if not jobs:
         raise NothingToDoError("A timetable", "a job with a pen")
     whole = plan(jobs[0], shop, tuple(jobs[1:]))
-    question = weeks_question(whole if wanted is None else with_answers(whole, ("cure",)))
+    question = weeks_question(with_answers(whole, ("cure",)))
     if question is None:
         raise NothingToDoError("A timetable", "a job with a pen")
-    return weeks(replace(question, effort=max(0.1, min(60.0, options.effort))), moved=moved)
+    return weeks(replace(question, effort=max(0.1, min(60.0, options.effort))), moved=moved, cured=cured)

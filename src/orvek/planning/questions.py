@@ -37,6 +37,7 @@ class Slow(Struct, frozen=True):
         answer: answers it: question, evaluator of the field, how far (0 to 1), an early answer.
         findings: what the answer adds to what is to be said.
         holds: whether working it out holds the interpreter, so that it is done in a process of its own.
+        rests_on: keys of questions whose answers this one is asked with; it is asked again when they come.
         further: the same question, looked at for longer; None where that is not offered.
         is_always_asked: whether it is asked with every plan; else only while its page is open.
     """
@@ -50,6 +51,7 @@ class Slow(Struct, frozen=True):
     is_always_asked: bool = False
     holds: bool = False
     further: Callable[[Any], Hashable] | None = None
+    rests_on: tuple[str, ...] = ()
 
 
 def _cure(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
@@ -70,11 +72,12 @@ def _meet(question: Any, evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
     return meet(question, evaluate, tell)
 
 
-def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
+def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
+    from orvek.planning.cure.forecast import cured
     from orvek.planning.cure.moved import moved
     from orvek.planning.timetable.weeks import weeks
 
-    return weeks(question, tell, moved)
+    return weeks(question, tell, moved, cured, early)
 
 
 QUESTIONS = (
@@ -88,5 +91,14 @@ QUESTIONS = (
         further=NestQuestion.further,
     ),
     Slow("meet", Station.GLUE_UP, "whether the lines meet", meet_question, _meet),
-    Slow("weeks", Station.TIMETABLE, "the timetable", weeks_question, _weeks, weeks_findings, holds=True),
+    Slow(
+        "weeks",
+        Station.TIMETABLE,
+        "the timetable",
+        weeks_question,
+        _weeks,
+        weeks_findings,
+        holds=True,
+        rests_on=("cure",),
+    ),
 )

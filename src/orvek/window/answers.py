@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
@@ -30,6 +30,7 @@ class Answers(QObject):
         super().__init__()
         self._evaluator: Callable[[], Evaluator | None] = lambda: None
         self._asked: set[str] = set()
+        self._last: dict[str, Any] = {}  # answers that stand while a question is asked again for the same plan
         self._further: dict[str, tuple[Any, Any]] = {}  # a question, and the same looked at for longer
         self._helpers = {slow.key: Helper(slow.key) for slow in QUESTIONS if slow.holds}
         self.forecasters = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
@@ -59,11 +60,29 @@ class Answers(QObject):
 
     def ask(self, plan: Plan) -> None:
         """Put the questions of this plan; whatever was being worked out for another is given up."""
-        for slow in QUESTIONS:
+        self._last.clear()
+        self._put(plan, QUESTIONS)
+
+    def _put(self, plan: Plan, some: Sequence[Slow]) -> None:
+        for slow in some:
             if slow.key in self._asked:
-                question = _question(slow, plan)
+                question = _question(slow, self._with_what_it_rests_on(plan, slow))
                 as_put, further = self._further.get(slow.key, (None, None))
                 self.forecasters[slow.key].ask(further if question is not None and question == as_put else question)
+
+    def ask_again(self, plan: Plan) -> None:
+        """Put the questions anew that rest on answers which have come; until then their last answers stand."""
+        some = [slow for slow in QUESTIONS if slow.rests_on and slow.key in self._asked]
+        for slow in some:
+            self._last[slow.key] = self.forecasters[slow.key].answer() or self._last.get(slow.key)
+        self._put(plan, some)
+
+    def _with_what_it_rests_on(self, plan: Plan, slow: Slow) -> Plan:
+        for other in QUESTIONS:
+            answer = self.forecasters[other.key].answer() if other.key in slow.rests_on else None
+            if answer is not None:
+                plan = answered(plan, other, answer)
+        return plan
 
     def look_on(self, key: str, plan: Plan) -> None:
         """Look longer for a better answer than the one that is there; the same question keeps what is found."""
@@ -77,8 +96,8 @@ class Answers(QObject):
     def folded_into(self, plan: Plan) -> Plan:
         """The plan with the answers that are there."""
         for slow in QUESTIONS:
-            answer = self.forecasters[slow.key].answer() if slow.key in self._asked else None
-            if answer is not None:
+            answer = self.forecasters[slow.key].answer() or self._last.get(slow.key)
+            if slow.key in self._asked and answer is not None:
                 plan = answered(plan, slow, answer)
         return plan
 

@@ -66,7 +66,7 @@ class Session(QObject):
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self.cut_in_hand: SawCut | None = None
         self.answers = Answers()
-        self.answers.arrived.connect(self._fold)
+        self.answers.arrived.connect(self._take_answers)
         self.answers.failed.connect(self.said)
         self._begin()
         self.plan: Plan = self._quick
@@ -200,6 +200,11 @@ class Session(QObject):
         """Show a plan, and ask what it asks."""
         self._quick = planned
         self.answers.ask(planned)
+        self._fold()
+
+    def _take_answers(self) -> None:
+        """Show an answer that has come; what rests on it is asked again."""
+        self.answers.ask_again(self._quick)
         self._fold()
 
     def _fold(self) -> None:

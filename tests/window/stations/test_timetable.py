@@ -35,6 +35,24 @@ def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
     return window.at(station)
 
 
+def test_the_timetable_waits_as_the_cure_page_says(window: MainWindow, qtbot: QtBot) -> None:
+    """It is asked again when the forecast is there; until then the last one stands."""
+    open_at(window, Station.TIMETABLE, qtbot)
+    session = window.session
+
+    def is_told() -> bool:
+        weeks, cure = session.plan.weeks, session.plan.cure
+        return weeks is not None and cure is not None and weeks.question.cure == cure.times
+
+    qtbot.waitUntil(is_told, timeout=120_000)
+    plan = session.plan
+    assert plan.cure is not None
+    assert plan.cure.demould_min is not None
+    pour = next(slot for slot in plan.weeks.table.of(session.job.batch.id) if slot.task.key == "pour.1")  # type: ignore[union-attr]
+    assert pour.task.wait_min == (plan.cure.demould_min.low, plan.cure.demould_min.best, plan.cure.demould_min.high)
+    assert next(one for one in plan.route.operations if one.key == "pour.1").wait_source == "forecast"  # type: ignore[union-attr]
+
+
 class Clock:
     """Time that goes on when it is told to."""
 
@@ -88,6 +106,7 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     station.table.selectRow(0)
     station.free.click()
     assert session.job.work.pins == ()
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.table.rowCount() > 0, timeout=120_000)
     station.table.selectRow(0)
     station.done.click()
     assert session.plan.route.done == {"weigh.1"}  # type: ignore[union-attr]

@@ -20,7 +20,13 @@ def moved(forecast: CureForecast, hour: float) -> CureForecast:
     if there is None or here is None or there <= 0:
         return forecast
     factor = min(_MOST, max(1 / _MOST, here / there))
-    return replace(forecast, demould_min=Band(band.low * factor, band.best * factor, band.high * factor))
+    ready = forecast.ready_min
+    later = None if ready is None else _times(ready, factor)
+    return replace(forecast, demould_min=_times(band, factor), ready_min=later)
+
+
+def _times(band: Band, factor: float) -> Band:
+    return Band(band.low * factor, band.best * factor, band.high * factor)
 
 
 @lru_cache(maxsize=64)

@@ -151,6 +151,11 @@ class CureForecast(Struct, frozen=True):
     remedies: tuple[Remedy, ...] = ()
     cooler: tuple[Remedy, ...] = ()
 
+    @property
+    def times(self) -> CureForecast:
+        """Its times alone, which can be a part of another question."""
+        return CureForecast(self.question, self.problem, demould_min=self.demould_min, ready_min=self.ready_min)
+
 
 def cure_question(plan: Plan) -> CureQuestion | None:
     """What is to be forecast for this plan; None while mould, resin, colours or the label's pot life are missing."""

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 
 from orvek.documents import DayHours, Hours, Job, Shop
 from orvek.planning.results import Plan, Planner
+from orvek.planning.route.results import Route
 from orvek.planning.timetable.question import MOST_DAYS, JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
 
 Tell = Callable[[float], None]
 Moved = Callable[["CureForecast", float], "CureForecast"]
+Cured = Callable[[Plan], "CureForecast | None"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
 _MORE_H = 1.0
 MOST_JOBS = 60  # planned at once: about a year of evenings
@@ -126,18 +128,44 @@ def weeks_question(plan: Plan) -> WeeksQuestion | None:
     assert plan.planner is not None
     more = len(open_ones) - len(others)
     question = WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, more=more)
-    return replace(question, cure=plan.cure, in_hand=plan.job.batch.id) if own else question
+    return replace(question, cure=plan.cure and plan.cure.times, in_hand=plan.job.batch.id) if own else question
 
 
-def weeks(question: WeeksQuestion, tell: Tell = lambda _: None, moved: Moved | None = None) -> Weeks:
+def weeks(
+    question: WeeksQuestion,
+    tell: Tell = lambda _: None,
+    moved: Moved | None = None,
+    cured: Cured | None = None,
+    early: Callable[[Weeks], None] = lambda _: None,
+) -> Weeks:
     """Plan the jobs one by one, then all of them into the maker's hours.
 
     With `moved`, which gives a cure as if poured at another time of day, the cure is as the pour then is, in turns.
+    With `cured`, which forecasts one, the other jobs wait as theirs say, too; `early` is told the plan without that.
     """
     planned = []
     for number, job in enumerate(question.jobs):
         planned.append(question.planner(job, question.shop))
         tell(0.3 * (number + 1) / len(question.jobs))
+    if cured is not None and any(_is_poured_later(one, question) for one in planned):
+        early(_planned_in(question, planned, lambda _: None, None))
+        planned = [_with_cure(one, question, cured) for one in planned]
+    return _planned_in(question, planned, tell, moved)
+
+
+def _is_poured_later(planned: Plan, question: WeeksQuestion) -> bool:
+    """Whether a job that is not in hand has still to be poured."""
+    open_ones = planned.route.open if planned.route else ()
+    return planned.job.batch.id != question.in_hand and any(one.key.startswith("pour.") for one in open_ones)
+
+
+def _with_cure(planned: Plan, question: WeeksQuestion, cured: Cured) -> Plan:
+    """A job that has still to be poured waits as its cure is forecast."""
+    cure = cured(planned) if _is_poured_later(planned, question) else None
+    return planned if cure is None else question.planner(planned.job, question.shop, (), cure)
+
+
+def _planned_in(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: Moved | None) -> Weeks:
     names = [(job.batch.id, job.batch.name) for job in question.jobs]
     asked = [_asked(question, one) for one in planned]
     there = _that_fit(question, asked)
@@ -167,8 +195,8 @@ def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = N
     """A planned job's tasks; the cure of the one in hand is known, or is told."""
     known = cure or (question.cure if planned.job.batch.id == question.in_hand else None)
     whole = question.planner(planned.job, question.shop, (), known) if known is not None else planned
-    assert whole.route is not None
-    return job_tasks(planned.job, whole.route, question.shop.hours, question.begin)
+    route = whole.route or Route((), frozenset())  # nothing of it is decided yet
+    return job_tasks(planned.job, route, question.shop.hours, question.begin)
 
 
 def _settled(
