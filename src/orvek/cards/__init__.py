@@ -10,12 +10,14 @@ from orvek.cards.finish_card import finish_card
 from orvek.cards.pour_card import Row, pour_card, weighing_rows
 from orvek.cards.report import findings_text, report_json, report_text
 from orvek.cards.soak_card import soak_card
+from orvek.cards.traveller import traveller
 from orvek.cards.week_card import week_card
 from orvek.cards.wrap_sheet import wrap_sheets
 from orvek.documents import Shop
 from orvek.planning import Plan
 
 CARDS: dict[str, Callable[[Plan, Shop, date], bytes]] = {
+    "traveller": traveller,
     "pour": pour_card,
     "cuts": cut_list_card,
     "settings": settings_card,
@@ -45,6 +47,7 @@ __all__ = [
     "report_text",
     "settings_card",
     "soak_card",
+    "traveller",
     "week_card",
     "weighing_rows",
     "wrap_sheets",

@@ -133,7 +133,7 @@ def _parser() -> argparse.ArgumentParser:
     card = commands.add_parser("card", help="write a card as PDF")
     card.add_argument(
         "--kind",
-        choices=["pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "finish", "strip", "wrap"],
+        choices=["traveller", "pour", "cure", "cuts", "settings", "glue-up", "soak", "bore", "finish", "strip", "wrap"],
         default="pour",
         help="which card",
     )

@@ -58,7 +58,8 @@ def card(options: argparse.Namespace) -> int:
     elif target.suffix == ".csv":
         content = cut_list_csv(found)
     else:
-        content = CARDS[options.kind](found, shop, today)
+        whole = with_answers(found, ("cure",)) if options.kind == "traveller" else found  # its waits rest on it
+        content = CARDS[options.kind](whole, shop, today)
     write_atomically(target, content)
     print(f"Wrote {target}")
     return 0

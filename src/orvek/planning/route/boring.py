@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from orvek.planning.findings import Station
 from orvek.planning.glue_up.saw import cut_figures
 from orvek.planning.results import Plan
-from orvek.planning.route.gluing import piece_used
+from orvek.planning.route.gluing import cut_line, piece_used
 from orvek.planning.route.making import SAW, blanks_of, of, operation, span
-from orvek.planning.route.results import Operation, Use
+from orvek.planning.route.results import Operation, Setting, Use
 
 _PAINT_COAT_MIN = 60.0  # until a coat in the hole is dry (workshop practice)
 
@@ -23,7 +23,7 @@ def boring(plan: Plan) -> Iterator[Operation]:
     holes = blanks * len(bore.holes)
     to_length = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
     yield operation(
-        plan, "length", "length", Station.BORE, pieces=holes, lines=(cut.title for cut in to_length), cautions=(SAW,),
+        plan, "length", "length", Station.BORE, pieces=holes, lines=map(cut_line, to_length), cautions=(SAW,),
         settings=_lengths(plan), uses=piece_used(plan),
     )  # fmt: skip
     yield operation(
@@ -54,9 +54,10 @@ def boring(plan: Plan) -> Iterator[Operation]:
     )  # fmt: skip
 
 
-def _lengths(plan: Plan):  # type: ignore[no-untyped-def]
+def _lengths(plan: Plan) -> Iterator[Setting]:
+    """Stops of the cut list; without one, how long each barrel's piece is sawn."""
     cuts = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
-    if cuts:
-        return (one for cut in cuts for one in of(cut.title, *cut_figures(cut)))
-    holes = plan.bore.holes if plan.bore else ()
-    return (one for hole in holes for one in of(hole.name, hole.saw_mm))
+    for cut in cuts:
+        yield from of(cut.title, *cut_figures(cut))
+    for hole in plan.bore.holes if plan.bore and not cuts else ():
+        yield from of(hole.name, hole.saw_mm)

@@ -112,8 +112,8 @@ def _masses(plan: Plan) -> Iterator[Setting]:
 
 def _at_the_pour(plan: Plan) -> Iterator[Setting]:
     if plan.mixture is not None:
-        yield from of("the mould", plan.mixture.volume_ml)
+        yield from of("Mould", plan.mixture.volume_ml)
     if plan.pace is not None:
-        yield from of("the resin", plan.pace.pot_life)
+        yield from of("Resin", plan.pace.pot_life)
     if plan.job.pour.bubbles.way == "pressure" and plan.bubbles is not None:
-        yield from of("the pot", plan.bubbles.safe_bar)
+        yield from of("Pot", plan.bubbles.safe_bar)

@@ -59,9 +59,20 @@ def _glued_after(plan: Plan, joint: GlueJoint) -> int:
 def _sawing(plan: Plan, index: int, cuts: list[SawCut], bars: int) -> Operation:
     return operation(
         plan, f"cut.{index}", "cut", Station.GLUE_UP, pieces=bars * sum(cut.count for cut in cuts),
-        words=f"Saw, step {index + 1}", lines=(cut.title for cut in cuts), cautions=(SAW,),
+        words=f"Saw, step {index + 1}", lines=map(cut_line, cuts), cautions=(SAW,),
         settings=(one for cut in cuts for one in of(cut.title, *cut_figures(cut))),
     )  # fmt: skip
+
+
+def cut_line(cut: SawCut) -> str:
+    """How the piece lies at the saw, what is kept, and what the hands do then."""
+    if cut.stop_mm is None and cut.fence_mm is None:
+        return f"{cut.title}; {cut.then}." if cut.then else f"{cut.title}."
+    end = "right" if "end for end" in cut.title else "left"
+    at = f", its {end} end at the stop" if cut.stop_mm is not None else ""
+    keep = f"; keep {cut.keep}" if cut.keep else ""
+    then = f"; {cut.then}" if cut.then else ""
+    return f"{cut.title}: face {cut.face_down} down, face {cut.face_fence} against the fence{at}{keep}{then}."
 
 
 def _joining(plan: Plan, joints: list[GlueJoint], bars: int) -> Operation:
