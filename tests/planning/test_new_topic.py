@@ -1,4 +1,4 @@
-"""The worked example of CONTRIBUTING: a topic of its own, with one figure, one finding and one caution."""
+"""The worked example of docs/recipes.md: a topic of its own, with one figure, one finding and one caution."""
 
 from __future__ import annotations
 
