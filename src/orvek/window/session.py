@@ -12,20 +12,20 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import Signal
 
 from orvek.documents import Job, Shop, from_text, to_text
 from orvek.documents.deeds import Path as FieldPath
 from orvek.documents.deeds import another_like, carry_materials, set_value
-from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
-from orvek.files import LARGEST_JOB_BYTES, read_text, write_atomically
+from orvek.errors import OrvekError
+from orvek.files import LARGEST_JOB_BYTES, read_text
 from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Units
-from orvek.shop import JobEntry, Workshop, open_workshop, saved_elsewhere, take_over
+from orvek.shop import JobEntry, Workshop
 from orvek.window.answers import Answers
-from orvek.window.other_jobs import OtherJobs
-from orvek.window.session_words import free_name, lost_words, unsaved_words
+from orvek.window.keeping import Keeping
+from orvek.window.session_words import free_name
 
 T = TypeVar("T")
 
@@ -35,34 +35,26 @@ if TYPE_CHECKING:
 _LOG = logging.getLogger(__name__)
 
 
-class Session(QObject):
+class Session(Keeping):
     """What the window shows and how it changes. Never raises an `OrvekError`: it sends it out as `said`."""
 
     planned = Signal(object)
     history_changed = Signal()
     jobs_changed = Signal()
     units_changed = Signal()
-    said = Signal(str)
     station_wanted = Signal(object)  # a button that leads to another station
-    written = Signal(object)  # the path of a file that was written
-    unsaved_changed = Signal(str)
     shop_changed = Signal()
-    access_changed = Signal()  # reading became writing
     log_wanted = Signal()
     cut_chosen = Signal(object)
 
-    job: Job  # in hand
     _quick: Plan  # of it, without answers that come later
 
     def __init__(self, workshop: Workshop) -> None:
-        super().__init__()
-        self.workshop, self.others = workshop, OtherJobs(workshop)
+        super().__init__(workshop)
         found = workshop.shop_found()
         self.shop: Shop = found.shop
         self.notes: list[str] = [*workshop.notices, *found.unread]
-        self._pending: list[tuple[Job, str]] = []
         self._previewed: Job | None = None
-        self._lost: str = ""
         self._shops: list[tuple[str, Shop]] = []  # the deeds on the shelves since the window was opened
         self.cut_in_hand: SawCut | None = None
         self.answers = Answers()
@@ -80,11 +72,6 @@ class Session(QObject):
     def is_previewing(self) -> bool:
         """Whether something is being dragged."""
         return self._previewed is not None
-
-    @property
-    def unsaved(self) -> int:
-        """How many deeds could not be written yet."""
-        return len(self._pending)
 
     # -- changing the job ------------------------------------------------------------------------------------
 
@@ -147,11 +134,14 @@ class Session(QObject):
 
     def undo(self) -> None:
         """Take the last deed back."""
-        self._step("undo")
+        if self._pending:
+            self._take_back_pending()
+        else:
+            self._step(self.workshop.undo)
 
     def redo(self) -> None:
         """Make a deed again that was taken back."""
-        self._step("redo")
+        self._step(self.workshop.redo)
 
     def refresh(self) -> None:
         """Plan anew and tell everybody."""
@@ -301,14 +291,6 @@ class Session(QObject):
         """Write the job in hand to a job file."""
         self.write_file(path, to_text(self.job).encode())
 
-    def write_file(self, path: Path, content: bytes) -> bool:
-        """Write a file whole or not at all, and say how it went."""
-        if not self._can(lambda: write_atomically(path, content)):
-            return False
-        self.said.emit(f"Wrote {path}")
-        self.written.emit(path)
-        return True
-
     def remove_job(self) -> None:
         """Take the job in hand out of the workshop, and open the next one."""
         if not self._can(lambda: self.workshop.remove_job(self.job.batch.id)):
@@ -377,123 +359,10 @@ class Session(QObject):
         self.refresh()
         self.jobs_changed.emit()
 
-    # -- keeping ---------------------------------------------------------------------------------------------
-
-    def retry(self) -> bool:
-        """Write what could not be written before. Returns whether everything is kept now."""
-        while self._pending:
-            job, deed = self._pending[0]
-            try:
-                self.workshop.record(job, deed)
-            except WorkshopReplacedError as error:
-                self._lose_file(error)
-                return False
-            except CannotWriteError as error:
-                self.unsaved_changed.emit(unsaved_words(len(self._pending), error))
-                return False
-            self._pending.pop(0)
-        self.unsaved_changed.emit(self._lost)
-        return not self._lost
-
-    @property
-    def file_is_lost(self) -> bool:
-        """Whether the workshop file was deleted or replaced while it was open here."""
-        return bool(self._lost)
-
-    def look_at_file(self) -> None:
-        """Notice that the workshop file was deleted or replaced."""
-        if not self._lost and self.workshop.is_writable:
-            try:
-                self.workshop.check_file()
-            except WorkshopReplacedError as error:
-                self._lose_file(error)
-
-    def _lose_file(self, error: WorkshopReplacedError) -> None:
-        self._lost = lost_words(self.workshop.path, error)
-        self.unsaved_changed.emit(self._lost)
-
-    def save_under(self, path: Path) -> None:
-        """Keep everything that this window has in a new workshop file, and go on with that one."""
-        try:
-            workshop = saved_elsewhere(self.workshop, path)
-            workshop.save_shop(self.shop)
-            for job, deed in self._pending or [(self.job, "Keep what was in the window")]:
-                if job.batch.id not in {e.id for e in workshop.jobs()} or workshop.job(job.batch.id) != job:
-                    workshop.record(job, deed)
-        except OrvekError as error:
-            self.said.emit(str(error))
-            return
-        self._pending, self._lost = [], ""
-        self._go_on_with(workshop)
-        self.said.emit(f"Everything is kept in {path} now, and this window goes on with it.")
-
-    def open_workshop(self, path: Path) -> bool:
-        """Go on with another workshop file; one that is not there yet is begun. Whether that came about."""
-        if not self.retry() or path.resolve() == self.workshop.path.resolve():
-            return False
-        workshop = self._tried(lambda: open_workshop(path))
-        if workshop is None:
-            return False
-        self._go_on_with(workshop)
-        self.said.emit(f"This is the workshop {path} now. The next start opens your usual one.")
-        return True
-
-    def take_over(self) -> bool:
-        """Write from now on where another window had the workshop and is gone; whether that came about."""
-        try:
-            workshop = take_over(self.workshop)
-        except OrvekError:
-            workshop = None
-        if workshop is None:
-            return False
-        self._go_on_with(workshop)
-        self.said.emit("The other window is gone: what you change here is kept now.")
-        return True
-
-    def restore(self, backup: Path) -> Path | None:
-        """Put a backup in the place of the workshop.
-
-        Returns:
-            A backup of what was there, by which this can be undone; None where nothing was restored.
-        """
-        if not self.retry():
-            return None
-        before = self._tried(lambda: self.workshop.restore(backup))
-        if before is not None:
-            self.reload()
-        return before
-
-    def _go_on_with(self, workshop: Workshop) -> None:
-        self.workshop.close()
-        self.workshop, self.others = workshop, OtherJobs(workshop)
-        self.others.warm()
-        self.unsaved_changed.emit("")
-        self.access_changed.emit()
-        self.reload()
-
-    def _can(self, deed: Callable[[], object]) -> bool:
-        """Do it; where it cannot be done its sentence is said. Whether it was done."""
-        return self._tried(lambda: (deed(),)) is not None
-
-    def _tried(self, deed: Callable[[], T]) -> T | None:
-        """What it gives; where it cannot be done its sentence is said, and None."""
-        try:
-            return deed()
-        except OrvekError as error:
-            self.said.emit(str(error))
-            return None
-
-    def _record(self, job: Job, deed: str) -> None:
-        self._pending.append((job, deed))
-        self.retry()
-
-    def _step(self, way: str) -> None:
-        if self._pending and way == "undo":
-            self._take_back_pending()
-            return
+    def _step(self, way: Callable[[str], Job]) -> None:
         if not self.retry():
             return
-        self.job = self._tried(lambda: getattr(self.workshop, way)(self.job.batch.id)) or self.job
+        self.job = self._tried(lambda: way(self.job.batch.id)) or self.job
         self.refresh()
         self.jobs_changed.emit()
 

@@ -38,12 +38,14 @@ def settled(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_each_cut_shows_its_two_numbers_and_stands_on_the_strip(bench: MainWindow) -> None:
     page = bench.at("Glue-up").cuts
-    assert page.list.count() == 4 + 3, "four faces, then the bar into its pieces"
+    assert page.list.count() == 1 + 4 + 3, "the stock to its length, four faces, then the bar into its pieces"
+    assert page._numbers[0].text() == "Stop 115.5 mm"
+    page.list.setCurrentRow(1)
     assert page._numbers[0].text() == "Stop 52.1 mm"
     assert page._numbers[1].text() == "Mitre 55.0°"
     assert all(number.figure() is not None for number in page._numbers), "each shows its working"
     before, strip = page.picture.grab().toImage(), bench.strip.grab().toImage()
-    page.list.setCurrentRow(2)
+    page.list.setCurrentRow(3)
     assert "face B down" in page.list.currentItem().text()
     assert bench.strip._cut == page.cut()
     steeper = bench.session.job.blank.steps[3].with_(angle_deg=60, centre_mm=70)
