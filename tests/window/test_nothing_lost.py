@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sqlite3
+
 import pytest
 from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
@@ -11,9 +13,17 @@ from tests.window.conftest import Opener
 
 
 def limit_pages(window: MainWindow, pages: int | None = None) -> None:
-    with window.session.workshop._connections.in_hand() as connection:
-        now = connection.execute("pragma page_count").fetchone()[0]
-        connection.execute(f"pragma max_page_count = {pages or now}")
+    """No connection of this window makes the file larger than it is, or than so many pages."""
+    connections = window.session.workshop._connections
+    with connections.in_hand() as connection:
+        most = pages or connection.execute("pragma page_count").fetchone()[0]
+
+    def limited() -> sqlite3.Connection:
+        taken = type(connections)._taken(connections)
+        taken.execute(f"pragma max_page_count = {most}")
+        return taken
+
+    connections._taken = limited  # type: ignore[method-assign]
 
 
 def test_a_full_disk_keeps_the_work_in_the_window_until_there_is_room(qtbot: QtBot, open_window: Opener) -> None:
