@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from datetime import datetime
 
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.weeks import Weeks
-from orvek.planning.timetable.words import now_of, slot_line, waiting_line, week_lines
+from orvek.planning.timetable.words import Closing, duty_line, now_of, slot_line, waiting_line, week_lines
 from orvek.quantities import write_moment
 
 
-def today_text(weeks: Weeks, now: datetime) -> str:
-    """What needs the hands now, what is next, what is waited for."""
+def today_text(weeks: Weeks, now: datetime, due: Sequence[Closing] = ()) -> str:
+    """What is bound to a time first, then what needs the hands next, then what is waited for."""
     if weeks.table.problem:
         return weeks.table.problem
     at = now_of(weeks, now)
-    lines = ["Next", *(f"  {slot_line(slot, weeks)}" for slot in at.next), "Waiting"]
+    first = ["Now, for it cannot wait", *(f"  {duty_line(one, now)}" for one in due)] if due else []
+    lines = [*first, "Next", *(f"  {slot_line(slot, weeks)}" for slot in at.next), "Waiting"]
     lines += [f"  {waiting_line(wait, weeks)}" for wait in at.waiting]
     return "\n".join(lines)
 

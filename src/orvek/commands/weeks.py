@@ -22,9 +22,12 @@ if TYPE_CHECKING:
 def today(options: argparse.Namespace) -> int:
     """Print what is to be done now, next and later."""
     from orvek.cards.timetable_text import today_text, weeks_json
+    from orvek.planning.timetable.words import closing, duties
 
-    weeks = _weeks(options, None)
-    print(weeks_json(weeks) if options.json else today_text(weeks, datetime.now()))
+    weeks, now = _weeks(options, None), datetime.now()
+    begun = (plan(job, weeks.question.shop) for job in weeks.question.jobs if job.work.actuals)
+    closes = (one for each in begun if each.route is not None for one in closing(each.job, each.route.operations))
+    print(weeks_json(weeks) if options.json else today_text(weeks, now, duties(closes, now)))
     return 0
 
 

@@ -19,7 +19,7 @@ from orvek.cards import week_card
 from orvek.cards.calendar import busy_times, timetable_ics
 from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
 from orvek.craft.durations import lasting
-from orvek.documents import BarInHand, Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
+from orvek.documents import Actual, BarInHand, Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
@@ -39,7 +39,7 @@ from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
-from orvek.planning.timetable.words import now_of
+from orvek.planning.timetable.words import closing, duties, duty_line, not_yet, now_of
 from orvek.shop import demo_job, demo_shop
 from orvek.shop.demo import second_demo_job, third_demo_job
 
@@ -520,3 +520,29 @@ def test_what_hardens_over_a_night_in_which_clocks_are_changed_is_ready_when_it_
 def test_a_quarter_of_an_hour_is_the_next_step() -> None:
     assert next_step(datetime(2026, 11, 26, 9, 1, 30)) == datetime(2026, 11, 26, 9, 15)
     assert next_step(datetime(2026, 11, 26, 9, 15)) == datetime(2026, 11, 26, 9, 15)
+
+
+def test_a_duty_comes_first_with_its_countdown_and_what_is_too_soon_is_answered(tideline: Job, shop: Shop) -> None:
+    job = deeds.finish_task(tideline, "weigh.1", THURSDAY)
+    operations = plan(job, shop).route.operations  # type: ignore[union-attr]
+    pour = next(one for one in operations if one.key == "pour.1")
+    due = duties(closing(job, operations), THURSDAY + timedelta(minutes=4))
+    assert [one.task.key for one in due] == ["pour.1"]
+    assert "6 min left" in duty_line(due[0], THURSDAY + timedelta(minutes=4))
+    assert "5 min late" in duty_line(due[0], THURSDAY + timedelta(minutes=15))
+    assert duties(closing(job, operations), THURSDAY + timedelta(hours=3)) == ()
+    poured = deeds.finish_task(job, "pour.1", THURSDAY)
+    assert not list(closing(poured, operations))
+    demould = next(one for one in operations if one.key == "demould.1")
+    least = pour.wait_min[0]
+    assert "the casting hardens" in not_yet(poured, operations, demould, THURSDAY + timedelta(minutes=least - 1))
+    assert not_yet(poured, operations, demould, THURSDAY + timedelta(minutes=least)) == ""
+    assert not_yet(tideline, operations, demould, THURSDAY) == "", "nothing is known of what came before"
+
+
+def test_what_is_clicked_through_teaches_nothing(tideline: Job) -> None:
+    job = deeds.write_actual(tideline, Actual(task="bore", what="began", when=THURSDAY))
+    assert deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=9), usual_min=30) is None
+    seen = deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=11), usual_min=30)
+    assert seen is not None
+    assert seen.minutes == 11

@@ -13,6 +13,7 @@ from orvek.documents.shelf.hours import DurationSeen
 from orvek.quantities import minutes_between
 
 _LEAST_MIN, _MOST_MIN = 0.2, 24 * 60.0
+_CLICKED = 3.0  # what is over in a third of the usual time was clicked through (a choice)
 
 
 def another_like(job: Job) -> Job:
@@ -56,14 +57,17 @@ def finish_task(job: Job, task: str, when: datetime) -> Job:
     return write_actual(job, Actual(task=task, what="done", when=when))
 
 
-def lasted(job: Job, task: str, kind: str, pieces: int, now: datetime) -> DurationSeen | None:
+def lasted(
+    job: Job, task: str, kind: str, pieces: int, now: datetime, *, usual_min: float = 0.0
+) -> DurationSeen | None:
     """How long a task took from its beginning until now, to be kept; None where that says nothing.
 
-    A task that is over in seconds was only clicked through, one that lasts longer than a day was forgotten.
+    A task that is over in less than a third of what is usual was only clicked through, one that lasts longer than a day
+    was forgotten.
     """
     began = job.work.when(task, "began")
     minutes = minutes_between(began, now) if began is not None else 0.0
-    if not _LEAST_MIN <= minutes <= _MOST_MIN:
+    if not max(_LEAST_MIN, usual_min / _CLICKED) <= minutes <= _MOST_MIN:
         return None
     name = f"{job.batch.name[:40]}, {task[:20]}, {now:%Y-%m-%d %H:%M}"
     return DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces)

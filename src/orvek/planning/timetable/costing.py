@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from orvek.planning.timetable.items import DAY, Item, due_step, steps_into_day
 from orvek.planning.timetable.question import TimetableQuestion
 
-LATE_A_DAY, SESSION, EARLY_A_DAY = 1000, 20, 3  # what they cost beside one another (a choice)
+# What they cost beside one another (a choice): an evening saved is worth two days of one job's being ready earlier.
+LATE_A_DAY, SESSION, EARLY_A_DAY = 1000, 20, 10
 
 
 def cost(question: TimetableQuestion, items: Sequence[Item], starts: Sequence[int]) -> float:

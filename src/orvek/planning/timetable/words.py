@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import math
+from collections.abc import Iterable, Iterator
 from datetime import datetime, timedelta
 
 from msgspec import Struct
@@ -13,7 +14,7 @@ from orvek.planning.timetable.results import Slot, Wait
 from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import later, write_moment
 
-_TOLD_MIN = 30.0
+_TOLD_MIN, _LATE_MIN = 30.0, 60.0
 
 
 class Now(Struct, frozen=True):
@@ -38,6 +39,7 @@ class Closing(Struct, frozen=True):
     task: Operation
     before: datetime
     told_from: datetime
+    job_id: str = ""
 
 
 def closing(job: Job, tasks: tuple[Operation, ...]) -> Iterator[Closing]:
@@ -54,7 +56,38 @@ def closing(job: Job, tasks: tuple[Operation, ...]) -> Iterator[Closing]:
         over = max((later(when, wait) for when, wait in ends if when is not None), default=None)
         if over is not None:
             before = later(over, task.soon_min)
-            yield Closing(job.batch.name, task, before, before - timedelta(minutes=min(_TOLD_MIN, task.soon_min / 2)))
+            told_from = before - timedelta(minutes=min(_TOLD_MIN, task.soon_min / 2))
+            yield Closing(job.batch.name, task, before, told_from, job.batch.id)
+
+
+def duties(ones: Iterable[Closing], now: datetime) -> tuple[Closing, ...]:
+    """What is bound to a time and not begun, the most urgent first; also what is late by less than an hour."""
+    due = [one for one in ones if now < one.before + timedelta(minutes=_LATE_MIN)]
+    return tuple(sorted(due, key=lambda one: one.before))
+
+
+def duty_line(one: Closing, now: datetime) -> str:
+    """A duty with its countdown."""
+    left = math.ceil((one.before - now).total_seconds() / 60)
+    told = f"{left} min left" if left > 0 else f"{-left} min late"
+    return f"{one.job}: {one.task.words.lower()} now, before {write_moment(one.before)} ({told})"
+
+
+def not_yet(job: Job, tasks: tuple[Operation, ...], task: Operation, now: datetime) -> str:
+    """Why a task should not begin yet: what is still waited for, and until when at the earliest; empty where it may.
+
+    A wait that counts from an earlier task is over no sooner for this one having been done late.
+    """
+    by_key = {one.key: one for one in tasks}
+    for before in (by_key[key] for key in task.after if key in by_key):
+        since, since_min = before, 0.0
+        if before.wait_from in by_key:
+            since, since_min = by_key[before.wait_from], by_key[before.wait_from].wait_min[0]
+        done = job.work.when(since.key, "done")
+        over = later(done, since_min + before.wait_min[0]) if done is not None else None
+        if over is not None and now < over:
+            return f"Not yet: {before.wait_words or 'it rests'} until {write_moment(over)} at the earliest."
+    return ""
 
 
 def closing_line(one: Closing) -> str:

@@ -25,6 +25,7 @@ from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.route.results import Operation
 from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
+from orvek.planning.timetable.words import not_yet
 from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -105,6 +106,7 @@ class BenchWindow(QDialog):
         self._measured: float | None = None  # a size in mm or a temperature in °C
         self._typed, self._is_typed = "", False
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
+        self._is_overruled = False  # that it is too soon was said, and it goes on all the same
         self._waits_until_s = 0.0  # as `passed_s` counts
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
         self._figure, self._clock, self._caution = Label(), Label(), Label()
@@ -179,6 +181,8 @@ class BenchWindow(QDialog):
         A weight that still moves is waited for; asked a second time it is taken as it is.
         """
         step, now = self.step, self._moment()
+        if self._is_too_soon():
+            return
         if step.kind == "weigh" and self._is_moving and not self._is_settling:
             self._is_settling = True
             self._caution.setText("The scale still moves: it is taken when it is steady. Space takes it as it is.")
@@ -216,13 +220,28 @@ class BenchWindow(QDialog):
 
     def end_task(self) -> None:
         """The whole task is done; how long it took goes into the records."""
+        if self._is_too_soon():
+            return
         now = self._moment()
         task, session = self._task, self._session
-        seen = deeds.lasted(session.job, task.key, task.kind, task.pieces, now)
+        seen = deeds.lasted(session.job, task.key, task.kind, task.pieces, now, usual_min=task.hands_min)
         session.attempt(f"Done: {task.words}", partial(deeds.finish_task, task=task.key, when=now))
         if seen is not None:
             session.change_shop("How long it took", partial(deeds.put_on_shelf, shelf="durations", item=seen))
         self.accept()
+
+    def _is_too_soon(self) -> bool:
+        """What comes before is not over: that is said once, a second press goes on all the same."""
+        plan = self._session.plan
+        told = (
+            ""
+            if self._is_overruled or plan.route is None
+            else not_yet(plan.job, plan.route.operations, self._task, self._now())
+        )
+        if told:
+            self._is_overruled = True
+            self._caution.setText(f"{told} The same key does it all the same.")
+        return bool(told)
 
     # -- what is plugged in ------------------------------------------------------------------------------------
 

@@ -14,7 +14,16 @@ from orvek.planning import Plan, Station
 from orvek.planning.route.results import Operation
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks, plan_has_tasks
-from orvek.planning.timetable.words import Closing, closing, closing_line, now_of, slot_line, waiting_line
+from orvek.planning.timetable.words import (
+    Closing,
+    closing,
+    closing_line,
+    duties,
+    duty_line,
+    now_of,
+    slot_line,
+    waiting_line,
+)
 from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.notifying import notify
@@ -32,6 +41,7 @@ from orvek.window.widgets.waiting import Waiting
 
 _MINUTE_MS = 30_000
 _SOON = timedelta(minutes=20)
+_NOTHING_MORE = ["Nothing more is planned."]
 
 
 class TodayStation(StationWidget):
@@ -118,13 +128,13 @@ class TodayStation(StationWidget):
             self.now.setText(weeks.table.problem if weeks else "The day is being planned …")
             self._what.setText("")
             return
-        at = now_of(weeks, now)
-        self._slot = at.next[0] if at.next else None
+        at, due = now_of(weeks, now), duties(self._closing(), now)
+        self._slot = _slot_of(weeks, due[0]) if due else at.next[0] if at.next else None
         self._enable(can=self._slot is not None and self._session.workshop.is_writable)
-        self.now.setText(_now_words(weeks, self._slot, now))
+        self.now.setText(f"{duty_line(due[0], now)}." if due else _now_words(weeks, self._slot, now))
         self._what.setText(" ".join(self._slot.task.lines[:4]) if self._slot else "")
-        self._next.show_lines([slot_line(slot, weeks) for slot in at.next[1:]] or ["Nothing more is planned."])
-        waits = [closing_line(one) for one in self._closing() if now < one.before]
+        self._next.show_lines([slot_line(slot, weeks) for slot in at.next if slot is not self._slot] or _NOTHING_MORE)
+        waits = [closing_line(one) for one in due[1:]]
         waits += [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
 
@@ -173,6 +183,11 @@ class TodayStation(StationWidget):
         inside = in_columns((left, 1), (middle, 1), (right, 1), apart_px=32, line_px=6)
         under_picture(self._whole, above, inside, 300)
         filled(self, (self._nothing, 0), (self._whole, 0))
+
+
+def _slot_of(weeks: Weeks, one: Closing) -> Slot | None:
+    """Where a duty stands in the plan; its first part."""
+    return next((slot for slot in weeks.table.of(one.job_id) if slot.whole == one.task.key), None)
 
 
 def _now_words(weeks: Weeks, slot: Slot | None, now: datetime) -> str:
