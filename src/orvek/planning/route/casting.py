@@ -95,7 +95,7 @@ def _until_ready(plan: Plan, number: int, cure: Wait) -> tuple[Wait, str, Word, 
     low, best, high = (max(0.0, then - out) for then, out in zip(ready, cure, strict=True))
     if best <= _COOL[1]:
         return _COOL, "it cools to the shop", "generic", ""
-    return (low, best, max(best, high)), "it cures on until it can be bored", "forecast", f"pour.{number}"
+    return (low, best, max(best, high)), "not ready to bore", "forecast", f"pour.{number}"
 
 
 def _weighing_lines(plan: Plan) -> Iterator[str]:
