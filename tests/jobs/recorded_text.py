@@ -12,6 +12,7 @@ import fcntl
 import os
 import re
 from collections.abc import Iterable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -64,14 +65,19 @@ def _add_findings(words: set[str]) -> None:
 
 
 def _kept(lines: Iterable[str]) -> Iterator[str]:
-    """Lines with the number and the figures of a sentence in the place of its words."""
-    known: dict[str, int] = {}
+    """Lines with the number and the figures of a sentence in the place of its words.
 
-    def kept(found: re.Match[str]) -> str:
-        template = _FIGURE.sub("#", found.group(1))
-        return " ".join([f"~{known.setdefault(template, len(known) + 1)}", *_FIGURE.findall(found.group(1))])
+    Sentences are numbered apart for each kind of line, by its first word: a new one moves few of the others.
+    """
+    known: dict[str, dict[str, int]] = {}
+    for line in lines:
+        own = known.setdefault("" if line.startswith("\x1f") else line.split(maxsplit=1)[0], {})
+        yield _PROSE.sub(partial(_numbered, own), line.replace("\n", " "))
 
-    yield from (_PROSE.sub(kept, line.replace("\n", " ")) for line in lines)
+
+def _numbered(known: dict[str, int], found: re.Match[str]) -> str:
+    template = _FIGURE.sub("#", found.group(1))
+    return " ".join([f"~{known.setdefault(template, len(known) + 1)}", *_FIGURE.findall(found.group(1))])
 
 
 def _folded(lines: Iterable[str]) -> Iterator[str]:
