@@ -65,7 +65,7 @@ def settings_lines(one: Operation, units: Units) -> Iterator[str]:
 
 def _label(setting: Setting) -> str:
     """What is set, without the name that stands before it already."""
-    label = setting.figure.label.removeprefix(f"{setting.of}: ")
+    label = setting.figure.label.removeprefix(f"{setting.of}: ").removeprefix("To, ")
     return label if label[1:2].isupper() else f"{label[:1].lower()}{label[1:]}"
 
 

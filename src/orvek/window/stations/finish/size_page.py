@@ -127,7 +127,8 @@ class SizePage(QWidget):
         self.answer.setText(" ".join(lines) or "Measure it and type it: the answer stands here.")
         for name, line in self._sums.items():
             line.tell(getattr(finish, name), units)
-        self._why.setText(_TENTHS[plan.job.finish.tenths])
+        is_wrapped = finish.wrap is not None and finish.wrap.is_coated
+        self._why.setText(_UNDER_A_SHEET if is_wrapped else _TENTHS[plan.job.finish.tenths])
         is_dummy = plan.job.finish.tenths == "on dummy bushings, by calipers"
         slimmest = min(finish.sizes, key=lambda size: size.dummy_mm.value)
         self._dummy.tell(slimmest.dummy_mm if is_dummy else None, units)
@@ -149,6 +150,7 @@ class SizePage(QWidget):
         self._session.change_shop("Keep the bushings' sizes", change)
 
 
+_UNDER_A_SHEET = "Stop at these sizes: the printed sheet and its coats do the rest. Turn it straight, or the seam parts."
 _TENTHS = {
     "by sanding": "Stop at these sizes with the tool; grits and coats do the rest. Measure at three places, lathe off.",
     "by the tool, to the bushing": "Bushings wear: measure them. Where grits and coats follow, stop before them.",
