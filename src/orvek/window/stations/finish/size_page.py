@@ -150,7 +150,7 @@ class SizePage(QWidget):
         self._session.change_shop("Keep the bushings' sizes", change)
 
 
-_UNDER_A_SHEET = "Stop at these sizes: the printed sheet and its coats do the rest. Turn it straight, or the seam parts."
+_UNDER_A_SHEET = "Stop at these sizes: the sheet and its coats do the rest. Turn it straight, or the seam parts."
 _TENTHS = {
     "by sanding": "Stop at these sizes with the tool; grits and coats do the rest. Measure at three places, lathe off.",
     "by the tool, to the bushing": "Bushings wear: measure them. Where grits and coats follow, stop before them.",
