@@ -17,7 +17,7 @@ from orvek.planning.glue_up.meeting import meet_question
 from orvek.planning.glue_up.nesting import NestQuestion, nest_question
 from orvek.planning.results import Plan
 from orvek.planning.timetable.findings import weeks_findings
-from orvek.planning.timetable.weeks import weeks_question
+from orvek.planning.timetable.weeks import WeeksQuestion, weeks_question
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -38,6 +38,7 @@ class Slow(Struct, frozen=True):
         findings: what the answer adds to what is to be said.
         holds: whether working it out holds the interpreter, so that it is done in a process of its own.
         rests_on: keys of questions whose answers this one is asked with; it is asked again when they come.
+        sketched: the same question with little effort, while what it rests on is still being worked out.
         further: the same question, looked at for longer; None where that is not offered.
         is_always_asked: whether it is asked with every plan; else only while its page is open.
     """
@@ -52,6 +53,7 @@ class Slow(Struct, frozen=True):
     holds: bool = False
     further: Callable[[Any], Hashable] | None = None
     rests_on: tuple[str, ...] = ()
+    sketched: Callable[[Any], Hashable] | None = None
 
 
 def _cure(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
@@ -100,5 +102,6 @@ QUESTIONS = (
         weeks_findings,
         holds=True,
         rests_on=("cure",),
+        sketched=WeeksQuestion.sketched,
     ),
 )

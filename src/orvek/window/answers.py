@@ -67,6 +67,8 @@ class Answers(QObject):
         for slow in some:
             if slow.key in self._asked:
                 question = _question(slow, self._with_what_it_rests_on(plan, slow))
+                if slow.sketched is not None and question is not None and self._is_awaited(slow):
+                    question = slow.sketched(question)
                 as_put, further = self._further.get(slow.key, (None, None))
                 self.forecasters[slow.key].ask(further if question is not None and question == as_put else question)
 
@@ -76,6 +78,10 @@ class Answers(QObject):
         for slow in some:
             self._last[slow.key] = self.forecasters[slow.key].answer() or self._last.get(slow.key)
         self._put(plan, some)
+
+    def _is_awaited(self, slow: Slow) -> bool:
+        """Whether something that it rests on is still being worked out: then it is asked again soon."""
+        return any(self.forecasters[key].is_awaited() for key in slow.rests_on)
 
     def _with_what_it_rests_on(self, plan: Plan, slow: Slow) -> Plan:
         for other in QUESTIONS:

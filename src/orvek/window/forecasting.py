@@ -107,6 +107,10 @@ class Forecaster(QObject):
         """Whether something is being computed or about to be."""
         return self._timer.isActive() or (self._work is not None and self._work.isRunning())
 
+    def is_awaited(self) -> bool:
+        """Whether the whole answer is still to come; not while its thread only ends."""
+        return self._question not in self._kept and self.is_busy()
+
     def cancel(self) -> None:
         """Give up what is being computed."""
         self._timer.stop()

@@ -28,7 +28,7 @@ Tell = Callable[[float], None]
 Moved = Callable[["CureForecast", float], "CureForecast"]
 Cured = Callable[[Plan], "CureForecast | None"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
-_MORE_H = 1.0
+_MORE_H, _SKETCH = 1.0, 0.3
 MOST_JOBS = 60  # planned at once: about a year of evenings
 _FILLED = 0.7  # so much of the hours is filled without gaps by waits (a choice)
 
@@ -48,6 +48,10 @@ class WeeksQuestion(Struct, frozen=True):
     cure: CureForecast | None = None
     in_hand: str = ""
     more: int = 0
+
+    def sketched(self) -> WeeksQuestion:
+        """The same with little thought, for as long as the cure is not known."""
+        return replace(self, effort=min(self.effort, _SKETCH))
 
 
 class Way(Struct, frozen=True):
