@@ -128,17 +128,4 @@ def _piece(piece: WorkPiece) -> dict[str, Any]:
 
 def kind_of(one: Operation) -> str:
     """What kind of operation it is, in the words of the field."""
-    if one.kind == "soak":
-        return _treatment(one.key, one.words)
-    if one.kind == "cut" and one.settings and all("rip" in setting.of.lower() for setting in one.settings):
-        return "rip"
-    return _KINDS.get(one.kind, one.kind)
-
-
-def _treatment(key: str, words: str) -> str:
-    part = key.removeprefix("soak.")
-    if part == "1":
-        return "dry"
-    if part.startswith(("colour", "wipe")):
-        return "dye"
-    return "weigh_wood" if "weigh and measure" in words.lower() else "stabilise"
+    return one.field_kind or _KINDS.get(one.kind, one.kind)

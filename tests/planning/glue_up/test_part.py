@@ -249,6 +249,7 @@ def test_sawn_first_and_glued_after_it_is_the_same_bar(steps: tuple[CutStep, ...
     made = [cut for cut in cutting.cuts if cut.keep.startswith("every piece")]
     assert [cut.stop_mm for cut in made] == sorted((cut.stop_mm for cut in made), reverse=True)
     assert len(cutting.joints) == 2, "the stripes, then everything at once"
+    assert next(cut for cut in cutting.cuts if cut.is_squaring).stop_mm == pytest.approx(start)
     rng = np.random.default_rng(seed)
     points = (rng.random((3, 300)) - [[0.5], [0.5], [0.0]]) * [[WIDE], [WIDE], [start]]
     wood = evaluate_reference(compiled((stripes,), *size, start), points).material

@@ -231,8 +231,17 @@ def test_all_sawn_first_is_glued_after_the_last_cut(shop: Shop) -> None:
     sheet = (Layer(material="brass", thickness_mm=1),)
     steps = (SolidStep(), *(CutStep(angle_deg=60, centre_mm=at, sheet=sheet) for at in (40.0, 70.0)))
     job = set_value(made_of(*steps), ("glue_up", "order"), "saw all, then glue")
-    order = [key for key in keys(job, shop) if key.startswith(("cut", "join"))]
-    assert order == ["cut.1", "cut.2", "join.1"]
+    planned = plan(job, shop)
+    order = [one for one in route_of(planned).operations if one.key.startswith(("cut", "join"))]
+    assert [one.key for one in order] == ["cut.2", "cut.1", "join.1"], "from the right end, as the cut list has it"
+    assert planned.cutting is not None
+    sawn = [cut for cut in planned.cutting.cuts if not cut.is_to_length]
+    assert [cut.step for cut in sawn] == [2, 2, 1]
+    assert sawn[0].is_squaring
+    assert sawn[0].stop_mm == pytest.approx(sawn[2].length_mm), "no cut has been glued yet: the bar is as it began"
+    bars = planned.cutting.bars
+    assert [one.gives[0].count // bars for one in order] == [2, 3, 1]
+    assert sum(piece.count for piece in order[2].takes) == 3 * bars + 2 * bars, "three pieces and two sheets"
 
 
 def test_a_slow_cure_moves_the_schedule(tideline: Job, shop: Shop) -> None:

@@ -17,8 +17,9 @@ def into_blanks(bar_mm: float, blanks: int, kerf_mm: float, machine: Machine, st
     return replace(cut, title="Saw the bar into blanks", keep="every blank, its left end marked", count=blanks - 1)
 
 
-def to_its_length(bar_mm: float, before: SawCut, machine: Machine, across_mm: float) -> SawCut:
-    """A bar of longer stock sawn to the length that all that follows is reckoned with, before the cut that needs it."""
+def to_its_length(before: SawCut, machine: Machine, across_mm: float) -> SawCut:
+    """A bar of longer stock sawn to the length with which the first cut is reckoned whose place counts from an end."""
+    bar_mm = before.length_mm
     end = Span(bar_mm, bar_mm + before.kerf_mm)
     cut = _square(end, bar_mm, bar_mm, machine, before.step, across_mm)
     return replace(
@@ -48,7 +49,7 @@ def into_pieces(layout: Layout, machine: Machine, step: int) -> list[SawCut]:
         trim = _square(Span(far, far + kerfs[0].length_mm), layout.length_mm, layout.length_mm, machine, step, across)
         words = "turn the bar back: from now on this end is at the stop"
         title = "Trim the left end, the bar turned end for end"
-        found.append(replace(trim, title=title, keep="the long piece", then=words, is_to_length=True))
+        found.append(replace(trim, title=title, keep="the long piece", then=words, is_to_length=True, end="right"))
     held = layout.length_mm - begins
     for kerf in reversed(kerfs[1:] if trims else kerfs):
         place = Span(kerf.start_mm - begins, kerf.end_mm - begins)

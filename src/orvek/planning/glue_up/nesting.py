@@ -51,7 +51,8 @@ def nest_question(plan: Plan) -> NestQuestion | None:
     """How this plan's pieces lie on the boards at hand; None where nothing is sawn."""
     if plan.glue_up is None or not plan.glue_up.stock:
         return None
-    return NestQuestion(plan.glue_up.stock, plan.shop.all_boards, plan.glue_up.machine.kerf_mm, plan.units)
+    stock = tuple(replace(one, step=0) for one in plan.glue_up.stock)  # which step takes it matters to no board
+    return NestQuestion(stock, plan.shop.all_boards, plan.glue_up.machine.kerf_mm, plan.units)
 
 
 class NestAnswer(Struct, frozen=True):

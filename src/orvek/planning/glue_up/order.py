@@ -11,7 +11,7 @@ from itertools import combinations
 
 from msgspec import Struct
 
-from orvek.documents import CutStep, Step
+from orvek.documents import CutStep, Job, Step
 from orvek.planning.bar import narrowed
 from orvek.workpiece.lengths import lengths_mm, reach_mm
 
@@ -37,6 +37,14 @@ def uncut(steps: tuple[Step, ...]) -> tuple[Uncut, ...]:
         moved = sum(_gained_mm(other) for _, other in cuts[:place] if other.centre_mm < step.centre_mm)
         found.append(Uncut(index, step.with_(centre_mm=step.centre_mm - moved)))
     return tuple(sorted(found, key=lambda one: -one.step.centre_mm))
+
+
+def sawn_first(job: Job, raw: tuple[float, float, bool]) -> tuple[int, ...]:
+    """The steps whose cuts are all sawn before any is glued, as they are sawn; none where each is glued at once."""
+    cuts = uncut(job.blank.steps)
+    if job.glue_up.order != SAW_ALL_FIRST or len(cuts) < 2 or hindered(job.blank.steps, raw) is not None:
+        return ()
+    return tuple(one.index for one in cuts)
 
 
 def hindered(steps: tuple[Step, ...], raw: tuple[float, float, bool]) -> tuple[int, int] | None:

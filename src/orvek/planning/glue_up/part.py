@@ -33,7 +33,7 @@ from orvek.documents.steps.parts import AT_THE_SAW
 from orvek.planning.bar import narrowed, narrowed_by
 from orvek.planning.bars import is_sawn_first
 from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces, to_its_length
-from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered, uncut
+from orvek.planning.glue_up.order import sawn_first, uncut
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
 from orvek.planning.glue_up.step_share import StepShare
 from orvek.planning.results import Caution, Layout, Plan
@@ -89,34 +89,29 @@ def cut_plan(job: Job, layout: Layout | None, shop: Shop, *, bars: int = 1) -> C
     for index, (step, long) in enumerate(zip(steps, before, strict=True)):
         if not (job.blank.in_hand and step.kind in STOCK_KINDS):
             share = StepShare(job, shop.preferences.units, machine, hand, index, long, section)
-            stock += [replace(one, count=one.count * bars) for one in share.stock(step, lost)]
+            stock += [replace(one, count=one.count * bars, step=index) for one in share.stock(step, lost)]
             cuts += share.cuts(step)
             joints += share.joints(step)
         section = narrowed_by(step, section)
-    if job.glue_up.order == SAW_ALL_FIRST and hindered(steps, layout.raw) is None:
+    if sawn_first(job, layout.raw):
         cuts, joints = _sawn_first(job, shop.preferences.units, (machine, hand), layout.raw, before, cuts, joints)
     bar = layout.width_mm * layout.depth_mm * layout.length_mm / 1000 * (math.pi / 4 if layout.is_round else 1)
     cuts += into_pieces(layout, machine, len(steps) - 1)
     if not job.blank.in_hand:
-        cuts = list(_squared_first(steps, (*before, layout.length_mm), cuts, machine, layout.raw))
+        cuts = list(_squared_first(steps, cuts, machine, layout.raw))
     return CutPlan(machine, hand, tuple(stock), tuple(cuts), tuple(joints), bar * bars, bars)
 
 
 def _squared_first(
-    steps: tuple[Step, ...],
-    lengths_mm: tuple[float, ...],
-    cuts: list[SawCut],
-    machine: Machine,
-    raw: tuple[float, float, bool],
+    steps: tuple[Step, ...], cuts: list[SawCut], machine: Machine, raw: tuple[float, float, bool]
 ) -> Iterator[SawCut]:
     """The cuts; before the first whose place is reckoned from the bar's end, longer stock is sawn to that bar."""
-    stock = max((n for n, step in enumerate(steps) if isinstance(step, _LONGER)), default=None)
-    is_due = stock is not None
+    longer = [n for n, step in enumerate(steps) if isinstance(step, _LONGER)]
+    placed = (cut for cut in cuts if cut.stop_mm is not None and (cut.is_to_length or cut.step > longer[-1]))
+    first = next(placed, None) if longer else None
     for cut in cuts:
-        if is_due and stock is not None and cut.stop_mm is not None and (cut.step > stock or cut.is_to_length):
-            bar_mm = lengths_mm[-1] if cut.is_to_length else lengths_mm[cut.step]
-            yield to_its_length(bar_mm, cut, machine, max(narrowed(steps[: cut.step], raw)[:2]))
-            is_due = False
+        if cut is first:
+            yield to_its_length(cut, machine, max(narrowed(steps[: cut.step], raw)[:2]))
         yield cut
 
 
@@ -139,8 +134,6 @@ def _sawn_first(
 ) -> tuple[list[SawCut], list[GlueJoint]]:
     """The same list with all cuts sawn from the bar as it is, from its right end on, and one glue-up after."""
     bars = uncut(job.blank.steps)
-    if len(bars) < 2:
-        return cuts, joints
     first, last = min(one.index for one in bars), max(one.index for one in bars)
     sawn, section = [], narrowed(job.blank.steps[:first], raw)
     for one in bars:

@@ -6,6 +6,7 @@ Faces of a square bar are called A (azimuth 0°), B (90°), C (180°) and D (270
 from __future__ import annotations
 
 import math
+from typing import Literal
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -19,7 +20,7 @@ _BOARD_MM = 600.0  # a usual length of board, to say how many slices it gives
 
 
 class Stock(Struct, frozen=True):
-    """Pieces to begin with: their grain runs along their length."""
+    """Pieces to begin with: their grain runs along their length; `step` is the one that takes them."""
 
     name: str
     material: str
@@ -27,6 +28,7 @@ class Stock(Struct, frozen=True):
     width_mm: float
     thickness_mm: float
     count: int
+    step: int = 0
 
     @property
     def volume_ml(self) -> float:
@@ -51,6 +53,7 @@ class SawCut(Struct, frozen=True):
         marks_mm: where a cut that leaves a tab enters and where it ends, from the left end along the bar.
         radius_mm, off_mm: of an arc, of the middle of its kerf, and how far its centre lies from the axis.
         then: what the hands do with what was sawn.
+        end: which end of the bar is at the stop.
         is_squaring: whether it only saws longer stock square to the length that what follows is reckoned with.
         is_to_length: whether it saws the finished bar into the barrels' pieces, before they are bored.
     """
@@ -82,6 +85,7 @@ class SawCut(Struct, frozen=True):
     then: str = ""
     is_to_length: bool = False
     is_squaring: bool = False
+    end: Literal["left", "right"] = "left"
 
 
 class GlueJoint(Struct, frozen=True):

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from orvek.planning.findings import Station
-from orvek.planning.glue_up.saw import cut_figures
 from orvek.planning.results import Plan
-from orvek.planning.route.gluing import cut_line, piece_used
+from orvek.planning.route.gluing import cut_line, piece_used, settings_of
 from orvek.planning.route.making import SAW, blanks_of, of, operation, span
 from orvek.planning.route.results import Operation, Setting, Use
 
@@ -57,7 +56,6 @@ def boring(plan: Plan) -> Iterator[Operation]:
 def _lengths(plan: Plan) -> Iterator[Setting]:
     """Stops of the cut list; without one, how long each barrel's piece is sawn."""
     cuts = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
-    for cut in cuts:
-        yield from of(cut.title, *cut_figures(cut))
+    yield from settings_of(cuts)
     for hole in plan.bore.holes if plan.bore and not cuts else ():
         yield from of(hole.name, hole.saw_mm)

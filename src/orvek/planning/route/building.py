@@ -7,6 +7,7 @@ cast first. A printed sheet that is coated goes on when the barrel is turned, wh
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 
 from msgspec.structs import replace
 
@@ -25,9 +26,8 @@ _BEFORE_A_BAR = ("soak", "weigh", "pour", "demould")
 def operations_of(plan: Plan) -> tuple[Operation, ...]:
     """All operations of a plan's job, each after the one before it; a cure that was forecast is waited for."""
     chain = tuple(_chain(plan))
-    keys = ("", *(one.key for one in chain))
-    after = (one if one.after or not key else replace(one, after=(key,)) for key, one in zip(keys, chain, strict=False))
-    return with_pieces(plan, tuple(after))
+    after = (replace(one, after=(before.key,)) for before, one in pairwise(chain))
+    return with_pieces(plan, (*chain[:1], *after))
 
 
 def route_of(plan: Plan) -> Route:

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from orvek.documents import PlugStep, WrapStep
+from orvek.documents import PlugStep, RipStep, WrapStep
 from orvek.planning.findings import Station
-from orvek.planning.glue_up.order import SAW_ALL_FIRST
-from orvek.planning.glue_up.saw import GlueJoint, SawCut, cut_figures
+from orvek.planning.glue_up.order import sawn_first
+from orvek.planning.glue_up.saw import GlueJoint, SawCut, added_up, cut_figures
 from orvek.planning.results import Plan
 from orvek.planning.route.making import CURE_MIN, SAW, blanks_of, of, operation, span
-from orvek.planning.route.results import Operation, Use
+from orvek.planning.route.pieces import stock_name
+from orvek.planning.route.results import Operation, Setting, Use
+from orvek.quantities import write_sizes
 
 
 def milling(plan: Plan) -> Iterator[Operation]:
@@ -26,41 +28,32 @@ def milling(plan: Plan) -> Iterator[Operation]:
 
 
 def gluing(plan: Plan, index: int) -> Iterator[Operation]:
-    """What one step is sawn and glued by; where all is sawn first, its glue-up comes with the last cut."""
+    """What one step is sawn and glued by; cuts that are all sawn first come together, then their glue-up."""
     step, cutting = plan.job.blank.steps[index], plan.cutting
     if isinstance(step, PlugStep):
         yield _plugging(plan, index, step)
     if cutting is None or (isinstance(step, WrapStep) and step.covered == "coated"):
         return
-    cuts = [cut for cut in cutting.cuts if cut.step == index and not cut.is_to_length]
-    if cuts:
-        yield _sawing(plan, index, cuts, max(1, cutting.bars))
-    joints = [joint for joint in cutting.joints if _glued_after(plan, joint) == index]
+    together = sawn_first(plan.job, plan.layout.raw) if plan.layout is not None else ()
+    at_once = together if index in together else (index,)
+    if index != min(at_once):
+        return  # sawn and glued with the first of them
+    for step_index in at_once:
+        cuts = [cut for cut in cutting.cuts if cut.step == step_index and not cut.is_to_length]
+        if cuts:
+            yield _sawing(plan, step_index, cuts, max(1, cutting.bars))
+    joints = [joint for joint in cutting.joints if joint.step in at_once]
     if joints:
         yield _joining(plan, joints, max(1, cutting.bars))
     if isinstance(step, WrapStep) and plan.job.cast_index is None:
         yield _cast_over(plan, index, step)
 
 
-def _glued_after(plan: Plan, joint: GlueJoint) -> int:
-    """After which step's cuts a glue-up comes: its own, or the last one where all were sawn before the first."""
-    cutting = plan.cutting
-    assert cutting is not None
-    sawn = {cut.step for cut in cutting.cuts if not cut.is_to_length}
-    glued = {one.step for one in cutting.joints}
-    if plan.job.glue_up.order != SAW_ALL_FIRST:
-        return joint.step
-    following = joint.step
-    while following + 1 in sawn and following + 1 not in glued:
-        following += 1
-    return following
-
-
 def _sawing(plan: Plan, index: int, cuts: list[SawCut], bars: int) -> Operation:
     return operation(
         plan, f"cut.{index}", "cut", Station.GLUE_UP, pieces=bars * sum(cut.count for cut in cuts),
         words=f"Saw, step {index + 1}", lines=map(cut_line, cuts), cautions=(SAW,),
-        settings=(one for cut in cuts for one in of(cut.title, *cut_figures(cut))),
+        settings=settings_of(cuts), field_kind="rip" if isinstance(plan.job.blank.steps[index], RipStep) else "",
     )  # fmt: skip
 
 
@@ -68,11 +61,16 @@ def cut_line(cut: SawCut) -> str:
     """How the piece lies at the saw, what is kept, and what the hands do then."""
     if cut.stop_mm is None and cut.fence_mm is None:
         return f"{cut.title}; {cut.then}." if cut.then else f"{cut.title}."
-    end = "right" if "end for end" in cut.title else "left"
-    at = f", its {end} end at the stop" if cut.stop_mm is not None else ""
+    at = f", its {cut.end} end at the stop" if cut.stop_mm is not None else ""
     keep = f"; keep {cut.keep}" if cut.keep else ""
     then = f"; {cut.then}" if cut.then else ""
     return f"{cut.title}: face {cut.face_down} down, face {cut.face_fence} against the fence{at}{keep}{then}."
+
+
+def settings_of(cuts: Sequence[SawCut]) -> Iterator[Setting]:
+    """What is set for each cut; several are numbered, for some have the same title."""
+    for number, cut in enumerate(cuts, 1):
+        yield from of(f"{number}. {cut.title}" if len(cuts) > 1 else cut.title, *cut_figures(cut))
 
 
 def _joining(plan: Plan, joints: list[GlueJoint], bars: int) -> Operation:
@@ -112,12 +110,10 @@ def _plugging(plan: Plan, index: int, step: PlugStep) -> Operation:
 
 
 def _stock_lines(plan: Plan) -> Iterator[str]:
-    """What is milled, alike pieces of several steps together."""
-    alike: dict[str, int] = {}
-    for piece in plan.cutting.stock if plan.cutting else ():
-        words = f"{piece.name}: {plan.mm(piece.length_mm)} long."
-        alike[words] = alike.get(words, 0) + piece.count
-    yield from (f"{count} × {words}" for words, count in alike.items())
+    """What is milled, alike pieces of several steps together, with their sizes."""
+    for piece in added_up(plan.cutting.stock if plan.cutting else ()):
+        sizes = write_sizes((piece.length_mm, piece.width_mm, piece.thickness_mm), plan.units)
+        yield f"{piece.count} × {stock_name(plan, piece)}: {sizes}."
 
 
 def piece_used(plan: Plan) -> Iterator[Use]:

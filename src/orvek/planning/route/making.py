@@ -38,6 +38,7 @@ def operation(
     cautions: tuple[str, ...] = (),
     settings: Iterable[Setting] = (),
     uses: Iterable[Use] = (),
+    field_kind: str = "",
 ) -> Operation:
     """An operation; `minutes` are for all its pieces, where the plan knows better than the kind."""
     usual = task_kind(kind)
@@ -67,6 +68,7 @@ def operation(
         cautions=cautions,
         settings=tuple(settings),
         uses=tuple(uses),
+        field_kind=field_kind,
     )
 
 

@@ -5,21 +5,23 @@ An operation takes what those before it gave, whole; what it does not work on st
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 
 from msgspec.structs import replace
 
-from orvek.documents import ArcStep, CutStep, Step
+from orvek.documents import Step
 from orvek.planning.bar import narrowed
-from orvek.planning.finish.results import SizePlan
-from orvek.planning.glue_up.order import SAW_ALL_FIRST
+from orvek.planning.finish.results import FinishPlan, SizePlan
+from orvek.planning.glue_up.order import sawn_first
+from orvek.planning.glue_up.saw import Stock, added_up
 from orvek.planning.results import Layout, Plan
 from orvek.planning.route.making import blanks_of
 from orvek.planning.route.results import Operation, WorkPiece
+from orvek.planning.working import Figure
 from orvek.quantities import write_bit
-from orvek.workpiece.lengths import bare_sheet_mm, starts_mm
+from orvek.workpiece.lengths import starts_mm
 
-_THREE = 3
+Sizes = tuple[float, float, float]  # left, in the middle, right
 _LET_IN = ("Inlay", "Sheet")  # what is let into a cut, or laid round
 LEAST_LEFT_MM = 15.0  # a shorter end is thrown away (a choice)
 Pieces = tuple[WorkPiece, ...]
@@ -70,13 +72,14 @@ def _treated(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Fl
 
 def _milled(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Flowed:
     """Stock from the boards, as the cut list begins with it; wood that was treated becomes part of it."""
-    alike: dict[WorkPiece, int] = {}
-    for piece in plan.cutting.stock if plan.cutting else ():
-        one = WorkPiece(piece.name, 1, piece.length_mm, piece.width_mm, piece.thickness_mm)
-        alike[one] = alike.get(one, 0) + piece.count
-    stock = tuple(replace(one, count=count) for one, count in alike.items())
+    stock = tuple(_stock(plan, piece) for piece in added_up(plan.cutting.stock if plan.cutting else ()))
     wood = tuple(piece for piece in bench if piece.name == "Wood")
     return wood or stock, stock, ()
+
+
+def _stock(plan: Plan, piece: Stock) -> WorkPiece:
+    sizes = (piece.length_mm, piece.width_mm, piece.thickness_mm)
+    return WorkPiece(stock_name(plan, piece), piece.count, *sizes)
 
 
 def _worked(plan: Plan, layout: Layout, one: Operation, bench: Pieces) -> _Flowed:
@@ -86,33 +89,34 @@ def _worked(plan: Plan, layout: Layout, one: Operation, bench: Pieces) -> _Flowe
     bars = max(1, round(plan.bars.bars.value) if plan.cutting is None else plan.cutting.bars)
     sheets = tuple(piece for piece in bench if piece.name.startswith(_LET_IN))
     body = tuple(piece for piece in bench if piece not in sheets)
-    joints = plan.cutting.joints if plan.cutting else ()
-    is_apart = any(joint.step == index for joint in joints) or plan.job.glue_up.order == SAW_ALL_FIRST
-    if one.kind == "cut" and is_apart and any(joint.step <= index for joint in joints):
+    is_apart = any(joint.step == index for joint in (plan.cutting.joints if plan.cutting else ()))
+    if one.kind == "cut" and (is_apart or index in sawn_first(plan.job, layout.raw)):
         cuts = plan.cutting.cuts if plan.cutting else ()
         own = [cut for cut in cuts if cut.step == index and not (cut.is_to_length or cut.is_squaring)]
-        count = bars * (sum(cut.count for cut in own) + 1)
+        through = sum(cut.count for cut in own if cut.depth_mm is None)  # a tab holds its piece together
+        count = sum(piece.count for piece in body) + bars * through
         name = f"Pieces of step {index + 1}"
         return body, (replace(_bar(layout, steps, index, bars), name=name, count=count),), ()
-    used, left = _let_in(steps[index], sheets, bars) if one.kind == "join" else ((), ())
-    return (*body, *used), (_bar(layout, steps, index + 1, bars), *left), ()
+    if one.kind != "join":
+        return body, (_bar(layout, steps, index + 1, bars),), ()
+    glued = sawn_first(plan.job, layout.raw) or (index,)
+    glued = glued if index in glued else (index,)
+    used, left = _let_in(plan, glued, sheets)
+    return (*body, *used), (_bar(layout, steps, max(glued) + 1, bars), *left), ()
 
 
-def _let_in(step: Step, sheets: Pieces, bars: int) -> tuple[Pieces, Pieces]:
-    """What a step lets in of the sheets on the bench, and what of them is left for later steps."""
-    if not isinstance(step, CutStep | ArcStep):
-        return sheets, ()
-    layers = [round(layer.thickness_mm, 2) for layer in step.sheet]
-    if step.sheet_form == "one bonded sheet" and layers:
-        layers = [round(bare_sheet_mm(step), 2)]
-    used, left = [], []
-    for sheet in sheets:
-        wanted = bars * layers.count(sheet.depth_mm)
-        if wanted:
-            used.append(sheet)
-            left += [replace(sheet, count=sheet.count - wanted)] if sheet.count > wanted else []
-            layers = [one for one in layers if one != sheet.depth_mm]
-    return tuple(used), tuple(left)
+def stock_name(plan: Plan, piece: Stock) -> str:
+    """What a piece of the stock is called, with what it is of."""
+    return f"{piece.name}, {plan.job.blank.material(piece.material).name.lower()}"
+
+
+def _let_in(plan: Plan, steps: Collection[int], sheets: Pieces) -> tuple[Pieces, Pieces]:
+    """What some steps let in of the sheets on the bench, and what of them is left for later steps."""
+    stock = [_stock(plan, piece) for piece in (plan.cutting.stock if plan.cutting else ()) if piece.step in steps]
+    wanted = [sum(one.count for one in stock if replace(one, count=sheet.count) == sheet) for sheet in sheets]
+    counted = list(zip(sheets, wanted, strict=True))
+    used = tuple(sheet for sheet, count in counted if count)
+    return used, tuple(replace(sheet, count=sheet.count - n) for sheet, n in counted if 0 < n < sheet.count)
 
 
 def _bar(layout: Layout, steps: tuple[Step, ...], before: int, count: int) -> WorkPiece:
@@ -193,49 +197,45 @@ def _squared(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Fl
     return bench, tuple(replace(one, length_mm=long.get(one.name, one.length_mm)) for one in bench), ()
 
 
-def _sized(of: Callable[[Plan, SizePlan], tuple[float, ...]]) -> Callable[[Plan, Layout, Operation, Pieces], _Flowed]:
+def _sized(of: Callable[[FinishPlan, SizePlan], Sizes]) -> Callable[[Plan, Layout, Operation, Pieces], _Flowed]:
     """Every barrel on the diameters that it has then: left, in the middle, right."""
 
     def flow(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Flowed:
-        sizes = {size.barrel.name: of(plan, size) for size in (plan.finish.sizes if plan.finish else ())}
-        return bench, tuple(_on(piece, sizes.get(piece.name)) for piece in bench), ()
+        finish = plan.finish
+        assert finish is not None  # else there was no such operation
+        sizes = {size.barrel.name: of(finish, size) for size in finish.sizes}
+        return bench, tuple(_on(piece, sizes[piece.name]) if piece.name in sizes else piece for piece in bench), ()
 
     return flow
 
 
-def _on(piece: WorkPiece, sizes: tuple[float, ...] | None) -> WorkPiece:
-    if sizes is None or len(sizes) != _THREE:
-        return piece
-    left, middle, right = sizes
-    most = max(sizes)
-    return replace(piece, diameter_mm=(left, middle, right), width_mm=most, depth_mm=most)
+def _on(piece: WorkPiece, sizes: Sizes) -> WorkPiece:
+    return replace(piece, diameter_mm=sizes, width_mm=max(sizes), depth_mm=max(sizes))
 
 
-def _turned_mm(_plan: Plan, size: SizePlan) -> tuple[float, ...]:
-    return tuple(figure.value for figure in size.tool_mm)
+def _more(figures: tuple[Figure, Figure, Figure], more_mm: float) -> Sizes:
+    left, middle, right = (figure.value + more_mm for figure in figures)
+    return left, middle, right
 
 
-def _wrapped_mm(plan: Plan, size: SizePlan) -> tuple[float, ...]:
-    wrap = plan.finish.wrap if plan.finish else None
-    sheet_mm = wrap.step.sheet_mm if wrap is not None else 0.0
-    return tuple(value + 2 * sheet_mm for value in _turned_mm(plan, size))
+def _turned(_finish: FinishPlan, size: SizePlan) -> Sizes:
+    return _more(size.tool_mm, 0.0)
 
 
-def _sanded_mm(plan: Plan, size: SizePlan) -> tuple[float, ...]:
-    gone_mm = 2 * plan.finish.sanded_mm.value if plan.finish else 0.0
-    return tuple(value - gone_mm for value in _turned_mm(plan, size))
+def _wrapped(finish: FinishPlan, size: SizePlan) -> Sizes:
+    return _more(size.tool_mm, 2 * (finish.wrap.step.sheet_mm if finish.wrap else 0.0))
 
 
-def _coated_mm(plan: Plan, size: SizePlan) -> tuple[float, ...]:
-    finish = plan.finish
-    if finish is None:
-        return ()
-    levelled_mm = finish.levelled_mm.value if finish.level else 0.0
-    return tuple(figure.value + 2 * levelled_mm for figure in size.finished_mm)
+def _sanded(finish: FinishPlan, size: SizePlan) -> Sizes:
+    return _more(size.tool_mm, -2 * finish.sanded_mm.value)
 
 
-def _finished_mm(_plan: Plan, size: SizePlan) -> tuple[float, ...]:
-    return tuple(figure.value for figure in size.finished_mm)
+def _coated(finish: FinishPlan, size: SizePlan) -> Sizes:
+    return _more(size.finished_mm, 2 * finish.levelled_mm.value if finish.level else 0.0)
+
+
+def _finished(_finish: FinishPlan, size: SizePlan) -> Sizes:
+    return _more(size.finished_mm, 0.0)
 
 
 def _pressed(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Flowed:
@@ -271,10 +271,10 @@ _FLOWS: dict[str, Callable[[Plan, Layout, Operation, Pieces], _Flowed]] = {
     "paint": _marked("painted inside"),
     "tube": _marked("tube glued in"),
     "square": _squared,
-    "turn": _sized(_turned_mm),
-    "wrap": _sized(_wrapped_mm),
-    "sand": _sized(_sanded_mm),
-    "coat": _sized(_coated_mm),
-    "level": _sized(_finished_mm),
+    "turn": _sized(_turned),
+    "wrap": _sized(_wrapped),
+    "sand": _sized(_sanded),
+    "coat": _sized(_coated),
+    "level": _sized(_finished),
     "press": _pressed,
 }

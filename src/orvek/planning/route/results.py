@@ -60,6 +60,7 @@ class Operation(Struct, frozen=True):
     Attributes:
         key: what it is called in pins and actuals: stays the same as long as the step does.
         kind: what kind of work, for learning how long it takes.
+        field_kind: the same in the field's words, where they say more: "rip", "dye"; "" where `kind` says it.
         words: what it is called.
         station: where it is decided about.
         hands_min: how long the hands are needed.
@@ -110,6 +111,7 @@ class Operation(Struct, frozen=True):
     takes: tuple[WorkPiece, ...] = ()
     gives: tuple[WorkPiece, ...] = ()
     makes: tuple[WorkPiece, ...] = ()
+    field_kind: str = ""
 
 
 class Route(Struct, frozen=True):

@@ -26,7 +26,7 @@ def treating(plan: Plan) -> Iterator[Operation]:
             plan, key, "soak", Station.SOAK, minutes=hands.minutes,
             words=f"{hands.words[:1].upper()}{hands.words[1:60]}", wait=wait, wait_source=source,
             wait_words=", ".join(wait.words for wait in waits), place=place, holds=bool(place), cautions=hands.cautions,
-            lines=(hands.line,) if hands.line else (),
+            lines=(hands.line,) if hands.line else (), field_kind=hands.kind,
         )  # fmt: skip
 
 

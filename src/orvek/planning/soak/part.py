@@ -128,13 +128,15 @@ def _stages(
 
 def _drying_out(minutes: float, *, in_oven: bool) -> Iterator[Stage]:
     if in_oven:
-        yield _hands("into the oven", "Into the oven, apart from each other, weighed together.", "soak.oven")
+        yield _hands(
+            "into the oven", "Into the oven, apart from each other, weighed together.", "soak.oven", kind="dry"
+        )
         yield Stage("dry", minutes, place="oven")
         yield Stage("cool in a sealed bag", _COOL_MIN)
     else:
-        yield _hands("stacked to dry", "Ends sealed, stacked with air between, out of the sun.")
+        yield _hands("stacked to dry", "Ends sealed, stacked with air between, out of the sun.", kind="dry")
         yield Stage("dry", minutes)
-    yield _hands("weigh and measure")
+    yield _hands("weigh and measure", kind="weigh_wood")
 
 
 def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
@@ -143,12 +145,12 @@ def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
         burns = ("soak.alcohol",) if carrier == "alcohol" else ()
         pulled = ("soak.vacuum",) if dye.dye.way == "under vacuum" else ()
         line = f"Into colour {number}, in {carrier}, {dye.dye.way}."
-        yield _hands(f"into colour {number}", line, *pulled, *burns, key=f"colour.{number}")
+        yield _hands(f"into colour {number}", line, *pulled, *burns, key=f"colour.{number}", kind="dye")
         yield Stage(f"colour {number} soaks in", dye.dye.soaked_min)
-        yield _hands("out, wipe", "Out of the colour, wipe.", *burns, key=f"wipe.{number}")
+        yield _hands("out, wipe", "Out of the colour, wipe.", *burns, key=f"wipe.{number}", kind="dye")
         yield Stage("dry it again", _RE_DRY_MIN[carrier])
         if number < len(dyes):
-            yield _hands("saw an end off and look", "", "glue_up.saw")
+            yield _hands("saw an end off and look", "", "glue_up.saw", kind="dye")
 
 
 def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
@@ -167,8 +169,8 @@ def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
     yield _hands("clean up to size", "", "soak.resin", key="clean")
 
 
-def _hands(words: str, line: str = "", *cautions: str, key: str = "") -> Stage:
-    return Stage(words, _HANDS_MIN, is_hands=True, key=key, cautions=cautions, line=line)
+def _hands(words: str, line: str = "", *cautions: str, key: str = "", kind: str = "stabilise") -> Stage:
+    return Stage(words, _HANDS_MIN, is_hands=True, key=key, cautions=cautions, line=line, kind=kind)
 
 
 def _dry_guess_h(way: str) -> float:

@@ -96,7 +96,7 @@ class Stage(Struct, frozen=True):
     """One stretch of the treatment: what, how long in minutes, whether the hands are needed.
 
     `key` names a task of the hands; "" where it is called by its number, as all were once. `cautions` are the
-    keys of what can hurt, `place` what a wait takes up, `line` what the hands do in full.
+    keys of what can hurt, `place` what a wait takes up, `line` what the hands do in full, `kind` what they work at.
     """
 
     words: str
@@ -106,6 +106,7 @@ class Stage(Struct, frozen=True):
     cautions: tuple[str, ...] = ()
     place: str = ""
     line: str = ""
+    kind: str = "stabilise"
 
 
 class SoakPlan(Struct, frozen=True):
