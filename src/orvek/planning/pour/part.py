@@ -7,11 +7,17 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from orvek.craft.moulding import bars_in
+from orvek.documents import WrapStep
 from orvek.planning.pour.costs import CostPlan, cost_plan
 from orvek.planning.pour.mixture import MixturePlan, mixture_plan
 from orvek.planning.pour.pace import PacePlan, pace_plan
 from orvek.planning.results import Caution, Plan
 from orvek.planning.working import Figure
+
+_ANY_RESIN = (
+    "Resin and hardener can sensitise the skin, some give off fumes: nitrile gloves, moving air, stop at the first "
+    "rash. The product's safety sheet decides."
+)
 
 
 class PourPlan(Struct, frozen=True):
@@ -41,6 +47,9 @@ def cautions(plan: Plan) -> Iterator[Caution]:
     """What the resin's family asks for; its own safety sheet goes before."""
     resin = plan.job.pour.resin
     if resin is None:
+        over = any(isinstance(step, WrapStep) and step.covered == "cast over" for step in plan.job.blank.steps)
+        if plan.job.pen is not None and (over or plan.job.cast_index is not None):
+            yield Caution("pour.any resin", _ANY_RESIN)
         return
     family = plan.shop.family(resin.family)
     if family is None:

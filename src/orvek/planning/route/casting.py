@@ -11,7 +11,7 @@ from orvek.planning.route.results import Operation, Setting, Use, Wait, Word
 
 _LONGEST_MIN = 14 * 1440.0  # a wait that never ends is planned as two weeks
 _COOL: Wait = (60.0, 60.0, 180.0)  # a casting out of its mould is left to cool before it is bored (workshop practice)
-_SOON_MIN = 10.0  # what is mixed is poured; where the pot life is shorter, before that
+_SOON_MIN = 10.0  # what is mixed is poured (a choice); where its pot life is shorter, within that
 
 
 def casting(plan: Plan) -> Iterator[Operation]:
@@ -32,7 +32,8 @@ def casting(plan: Plan) -> Iterator[Operation]:
             plan, f"pour.{number}", "pour", Station.POUR, words=f"Pour{of_all}",
             minutes=5.0 + (plan.pace.working_min.value if plan.pace else 10.0), wait=cure, wait_source=word,
             wait_words="the casting hardens", place="pressure pot" if pot else "mould", holds=True,
-            soon_min=_SOON_MIN, ready_min=_ready_min(plan), cautions=("pour.", "bubbles."), settings=_at_the_pour(plan),
+            soon_min=_soon_min(plan), ready_min=_ready_min(plan), cautions=("pour.", "bubbles."),
+            settings=_at_the_pour(plan),
             lines=("Look into each cup: no streaks, sides and bottom scraped.", "Pour at one end, let it run.",
                    *(("Into the pot before it gels; pressure on.",) if pot else ())),
         )  # fmt: skip
@@ -42,6 +43,11 @@ def casting(plan: Plan) -> Iterator[Operation]:
             wait_words=words, wait_source=source, wait_from=since,
             lines=("Press a nail into the overflow: no mark.", "Out of the mould, number the bars, file the edges."),
         )  # fmt: skip
+
+
+def _soon_min(plan: Plan) -> float:
+    pot_life = plan.pace.pot_life if plan.pace is not None else None
+    return _SOON_MIN if pot_life is None else min(_SOON_MIN, pot_life.value)
 
 
 def _was_cast_here(plan: Plan) -> bool:
