@@ -36,6 +36,7 @@ class Answers(QObject):
         self.forecasters = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
         for forecaster in self.forecasters.values():
             forecaster.arrived.connect(lambda _: self.arrived.emit())
+            forecaster.left_open.connect(self.arrived)  # what rests on it goes on without it
             forecaster.failed.connect(self.failed)
         for slow in QUESTIONS:
             self.forecasters[slow.key].took.connect(partial(self.took.emit, slow.words))

@@ -72,6 +72,7 @@ class Forecaster(QObject):
     failed = Signal(str)  # one sentence; the question stays without an answer
     took = Signal(float)  # a whole answer came after so many seconds
     progressed = Signal(float)  # 0 to 1; 1 when there is nothing more to wait for
+    left_open = Signal()  # nobody works at the question any more, and it has no whole answer
 
     def __init__(self, compute: Compute) -> None:
         super().__init__()
@@ -86,12 +87,13 @@ class Forecaster(QObject):
         self._timer.timeout.connect(self._begin)
         self._is_open = True
         self._begun_s = 0.0
+        self._is_left = False
 
     def ask(self, question: Hashable | None) -> None:
         """Make this the question; whatever was being computed for another is given up."""
         if question == self._question or not self._is_open:
             return
-        self._question, self._early = question, None
+        self._question, self._early, self._is_left = question, None, False
         self.cancel()
         if question is not None and question not in self._kept:
             self._timer.start(_WAIT_MS)
@@ -109,7 +111,7 @@ class Forecaster(QObject):
 
     def is_awaited(self) -> bool:
         """Whether the whole answer is still to come; not while its thread only ends."""
-        return self._question not in self._kept and self.is_busy()
+        return self._question not in self._kept and not self._is_left and self.is_busy()
 
     def cancel(self) -> None:
         """Give up what is being computed."""
@@ -124,6 +126,11 @@ class Forecaster(QObject):
         """The maker does not want to wait: leave the question without an answer."""
         self.cancel()
         self.progressed.emit(1.0)
+        self._leave()
+
+    def _leave(self) -> None:
+        self._is_left = True
+        self.left_open.emit()
 
     def close(self, within_ms: int = _END_MS) -> bool:
         """Give up everything and wait a moment until it has ended.
@@ -155,6 +162,7 @@ class Forecaster(QObject):
         if self._work is not None and self.sender() is self._work and self._is_open:
             self.progressed.emit(1.0)
             self.failed.emit(sentence)
+            self._leave()
 
     def _take(self, told: tuple[Any, bool]) -> None:
         forecast, is_whole = told

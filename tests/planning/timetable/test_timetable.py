@@ -524,7 +524,9 @@ def test_a_quarter_of_an_hour_is_the_next_step() -> None:
 
 def test_a_duty_comes_first_with_its_countdown_and_what_is_too_soon_is_answered(tideline: Job, shop: Shop) -> None:
     job = deeds.finish_task(tideline, "weigh.1", THURSDAY)
-    operations = plan(job, shop).route.operations  # type: ignore[union-attr]
+    route = plan(job, shop).route
+    assert route is not None
+    operations = route.operations
     pour = next(one for one in operations if one.key == "pour.1")
     due = duties(closing(job, operations), THURSDAY + timedelta(minutes=4))
     assert [one.task.key for one in due] == ["pour.1"]
@@ -535,9 +537,20 @@ def test_a_duty_comes_first_with_its_countdown_and_what_is_too_soon_is_answered(
     assert not list(closing(poured, operations))
     demould = next(one for one in operations if one.key == "demould.1")
     least = pour.wait_min[0]
-    assert "the casting hardens" in not_yet(poured, operations, demould, THURSDAY + timedelta(minutes=least - 1))
-    assert not_yet(poured, operations, demould, THURSDAY + timedelta(minutes=least)) == ""
-    assert not_yet(tideline, operations, demould, THURSDAY) == "", "nothing is known of what came before"
+    assert "the casting hardens" in not_yet(poured, route, demould, THURSDAY + timedelta(minutes=least - 1))
+    assert not_yet(poured, route, demould, THURSDAY + timedelta(minutes=least)) == ""
+    assert not_yet(tideline, route, demould, THURSDAY) == "", "nothing is known of what came before"
+
+
+def test_what_has_a_day_comes_first_only_when_the_day_is_nearly_over(tideline: Job, shop: Shop) -> None:
+    coated = tideline.with_(finish=tideline.finish.with_(school="thin, then medium"))
+    route = plan(coated, shop).route
+    assert route is not None
+    job = deeds.finish_task(coated, "sand", THURSDAY)
+    found = tuple(closing(job, route.operations))
+    assert [one.task.key for one in found] == ["coat"]
+    assert duties(found, THURSDAY + timedelta(hours=2)) == (), "there is a day for it: what is planned comes first"
+    assert duties(found, THURSDAY + timedelta(hours=23, minutes=45)) == found
 
 
 def test_what_is_clicked_through_teaches_nothing(tideline: Job) -> None:
@@ -546,3 +559,34 @@ def test_what_is_clicked_through_teaches_nothing(tideline: Job) -> None:
     seen = deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=11), usual_min=30)
     assert seen is not None
     assert seen.minutes == 11
+
+
+def test_other_jobs_wait_as_their_cures_are_forecast_and_nobody_waits_for_all_of_them(shop: Shop) -> None:
+    job = demo_job()
+    others = tuple(job.with_(batch=job.batch.with_(id=f"{n:012x}", name=f"Other {n}")) for n in (1, 2, 3))
+    question = weeks_question(plan(second_demo_job(), shop, others))
+    assert question is not None
+    question = replace(question, begin=THURSDAY, effort=0.2)
+    cast: list[str] = []
+
+    def cured(planned: Plan) -> CureForecast:
+        asked = cure_question(planned)
+        assert asked is not None
+        cast.append(planned.job.batch.name)
+        return CureForecast(asked, demould_min=Band(900, 1000, 1100), ready_min=Band(5000, 6000, 7000))
+
+    early: list[Weeks] = []
+    found = weeks(question, cured=cured, early=early.append)
+    assert cast == ["Other 1", "Other 2", "Other 3"]
+    assert (len(early), early[0].question) == (1, question)
+    pours = [slot for slot in found.table.slots if slot.task.key == "pour.1"]
+    assert [slot.task.wait_min for slot in pours] == [(900, 1000, 1100)] * 3
+
+    def leave(_part: float) -> None:
+        if cast:
+            raise InterruptedError
+
+    cast.clear()
+    with pytest.raises(InterruptedError):
+        weeks(question, leave, cured=cured)
+    assert cast == ["Other 1"]

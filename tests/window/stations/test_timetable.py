@@ -56,6 +56,15 @@ def test_the_timetable_waits_as_the_cure_page_says(window: MainWindow, qtbot: Qt
     assert next(one for one in plan.route.operations if one.key == "pour.1").wait_source == "forecast"  # type: ignore[union-attr]
 
 
+def test_a_cure_that_nobody_waits_for_leaves_the_timetable_whole(window: MainWindow, qtbot: QtBot) -> None:
+    """It is asked with little thought while the forecast is made; where that is stopped, it is asked whole."""
+    session = window.session
+    open_at(window, Station.TIMETABLE, qtbot)
+    session.answers.forecasters["cure"].stop()
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and session.plan.weeks.question.effort > 1, timeout=120_000)
+    assert not session.answers.forecasters["cure"].is_awaited()
+
+
 class Clock:
     """Time that goes on when it is told to."""
 

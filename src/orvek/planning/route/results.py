@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Literal
 
@@ -9,6 +10,7 @@ from msgspec import Struct
 
 from orvek.planning.findings import Station
 from orvek.planning.working import Figure
+from orvek.quantities import later
 
 Word = Literal["", "forecast", "log", "label", "generic"]
 Wait = tuple[float, float, float]
@@ -69,9 +71,9 @@ class Operation(Struct, frozen=True):
         wait_min: after the hands, until what follows can begin: at least, usually, at most.
         wait_words: what is waited for.
         wait_source: whose word the wait is.
-        wait_from: the key of an earlier operation from whose end on the wait is over after `ready_min`, however late
+        wait_from: the key of an earlier operation: its wait and this one's together count from its end, however late
             this one is done; "" where the wait counts from this one.
-        ready_min: after `wait_from`, or after this one, until what follows at the machine may begin; None without.
+        ready_min: after this one, usually, until it can be worked at the machine; None where no forecast says so.
         place: the machine it needs, "" for the bench; one that waits there too is held until it is over.
         holds: whether the place is taken during the wait.
         is_loud: not to be done in quiet hours.
@@ -120,6 +122,23 @@ class Route(Struct, frozen=True):
     operations: tuple[Operation, ...]
     done: frozenset[str]
     seen: tuple[tuple[str, datetime], ...] = ()
+
+    def over(
+        self, one: Operation, done_at: Callable[[str], datetime | None], wait_min: Callable[[Operation], float]
+    ) -> datetime | None:
+        """When the wait after an operation that is done is over; None where nobody knows when it was done.
+
+        Args:
+            one: the operation.
+            done_at: when an operation was done, by its key.
+            wait_min: which of an operation's waits counts: the least, the usual or the longest.
+        """
+        done = done_at(one.key)
+        first = next((other for other in self.operations if other.key == one.wait_from), None)
+        since = done_at(first.key) if first is not None else None
+        if first is not None and since is not None and done is not None:
+            return max(done, later(since, wait_min(first) + wait_min(one)))
+        return None if done is None else later(done, wait_min(one))
 
     @property
     def hands_min(self) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from datetime import date, datetime
+from functools import partial
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -12,7 +13,6 @@ from orvek.documents import Hours, Job
 from orvek.planning.route.results import Operation, Route
 from orvek.planning.timetable.results import Wait
 from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
-from orvek.quantities import later
 
 MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
 _LEAST_DAYS = 21
@@ -51,7 +51,7 @@ class TimetableQuestion(Struct, frozen=True):
 
     def wait_of(self, task: Operation) -> int:
         """What is waited after a task, in whole steps, as carefully as the maker wants it."""
-        return math.ceil(min(_wait_min(task, self.hours), 60 * 1440.0) / STEP_MIN) * STEP_MIN
+        return math.ceil(min(_wait_min(self.hours, task), 60 * 1440.0) / STEP_MIN) * STEP_MIN
 
 
 def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
@@ -66,27 +66,19 @@ def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
             parts += (part for part in _parts(task, room) if part.key not in done)
     keys = {task.key for task in parts}
     chained = tuple(_chained(task, parts[n - 1].key if n else "", keys) for n, task in enumerate(parts))
-    done_at = {task.key: job.work.when(task.key, "done") or seen.get(task.key) for task in every}
+
+    def done_at(key: str) -> datetime | None:
+        return job.work.when(key, "done") or seen.get(key)
+
+    over = [(task, made.over(task, done_at, partial(_wait_min, hours))) for task in every if task.wait_min[2]]
     waiting = tuple(
-        Wait(job.batch.id, task.wait_words or task.words, _over(task, when, made, done_at, hours), _held(task))
-        for task in every
-        if task.wait_min[2] and (when := done_at[task.key]) is not None
+        Wait(job.batch.id, task.wait_words or task.words, ends, _held(task)) for task, ends in over if ends is not None
     )
     pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
     return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
 
 
-def _over(task: Operation, when: datetime, made: Route, done_at: dict[str, datetime | None], hours: Hours) -> datetime:
-    """When the wait after a task that is done is over; one that counts from an earlier task is over no later for it."""
-    first = next((one for one in made.operations if one.key == task.wait_from), None)
-    since = done_at.get(task.wait_from)
-    if first is None or since is None or first.ready_min is None:
-        return later(when, _wait_min(task, hours))
-    beyond = _wait_min(first, hours) + _wait_min(task, hours)
-    return max(when, later(since, beyond))
-
-
-def _wait_min(task: Operation, hours: Hours) -> float:
+def _wait_min(hours: Hours, task: Operation) -> float:
     return task.wait_min[2] if hours.waits == "as long as they may take" else task.wait_min[1]
 
 

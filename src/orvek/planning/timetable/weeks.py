@@ -152,9 +152,11 @@ def weeks(
         planned.append(question.planner(job, question.shop))
         tell(0.3 * (number + 1) / len(question.jobs))
     if cured is not None and any(_is_poured_later(one, question) for one in planned):
-        early(_planned_in(question, planned, lambda _: None, None))
-        planned = [_with_cure(one, question, cured) for one in planned]
-    return _planned_in(question, planned, tell, moved)
+        early(_laid_out(question, planned, lambda _: tell(0.3), None, question.sketched().effort))
+        for number, one in enumerate(planned):
+            planned[number] = _with_cure(one, question, cured)
+            tell(0.3)  # whoever does not wait any more ends it here
+    return _laid_out(question, planned, tell, moved, question.effort)
 
 
 def _is_poured_later(planned: Plan, question: WeeksQuestion) -> bool:
@@ -169,12 +171,13 @@ def _with_cure(planned: Plan, question: WeeksQuestion, cured: Cured) -> Plan:
     return planned if cure is None else question.planner(planned.job, question.shop, (), cure)
 
 
-def _planned_in(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: Moved | None) -> Weeks:
+def _laid_out(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: Moved | None, effort: float) -> Weeks:
+    """Planned jobs laid into the maker's hours, and what is told of the one in hand."""
     names = [(job.batch.id, job.batch.name) for job in question.jobs]
     asked = [_asked(question, one) for one in planned]
     there = _that_fit(question, asked)
     more, asked = question.more + len(asked) - len(there), there
-    whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, question.effort)
+    whole = TimetableQuestion(tuple(asked), question.shop.hours, question.begin, effort)
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
     if table.problem or not asked or not question.in_hand:
         return Weeks(question, table, tuple(names), more)

@@ -9,12 +9,12 @@ from datetime import datetime, timedelta
 from msgspec import Struct
 
 from orvek.documents import Job
-from orvek.planning.route.results import Operation
+from orvek.planning.route.results import Operation, Route
 from orvek.planning.timetable.results import Slot, Wait
 from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import later, write_moment
 
-_TOLD_MIN, _LATE_MIN = 30.0, 60.0
+_TOLD_MIN, _LATE_MIN, _SHORT_MIN = 30.0, 60.0, 60.0
 
 
 class Now(Struct, frozen=True):
@@ -39,7 +39,12 @@ class Closing(Struct, frozen=True):
     task: Operation
     before: datetime
     told_from: datetime
-    job_id: str = ""
+    job_id: str
+
+    @property
+    def is_short(self) -> bool:
+        """Whether nothing else fits in before: mixed resin waits in no cup."""
+        return (self.task.soon_min or 0.0) <= _SHORT_MIN
 
 
 def closing(job: Job, tasks: tuple[Operation, ...]) -> Iterator[Closing]:
@@ -61,8 +66,12 @@ def closing(job: Job, tasks: tuple[Operation, ...]) -> Iterator[Closing]:
 
 
 def duties(ones: Iterable[Closing], now: datetime) -> tuple[Closing, ...]:
-    """What is bound to a time and not begun, the most urgent first; also what is late by less than an hour."""
-    due = [one for one in ones if now < one.before + timedelta(minutes=_LATE_MIN)]
+    """What must be begun now, the most urgent first: its time is short, nearly over, or over by less than an hour."""
+    due = [
+        one
+        for one in ones
+        if (one.is_short or one.told_from <= now) and now < one.before + timedelta(minutes=_LATE_MIN)
+    ]
     return tuple(sorted(due, key=lambda one: one.before))
 
 
@@ -73,18 +82,10 @@ def duty_line(one: Closing, now: datetime) -> str:
     return f"{one.job}: {one.task.words.lower()} now, before {write_moment(one.before)} ({told})"
 
 
-def not_yet(job: Job, tasks: tuple[Operation, ...], task: Operation, now: datetime) -> str:
-    """Why a task should not begin yet: what is still waited for, and until when at the earliest; empty where it may.
-
-    A wait that counts from an earlier task is over no sooner for this one having been done late.
-    """
-    by_key = {one.key: one for one in tasks}
-    for before in (by_key[key] for key in task.after if key in by_key):
-        since, since_min = before, 0.0
-        if before.wait_from in by_key:
-            since, since_min = by_key[before.wait_from], by_key[before.wait_from].wait_min[0]
-        done = job.work.when(since.key, "done")
-        over = later(done, since_min + before.wait_min[0]) if done is not None else None
+def not_yet(job: Job, route: Route, task: Operation, now: datetime) -> str:
+    """Why a task should not begin yet: what is waited for, and until when at the earliest; empty where it may."""
+    for before in (one for one in route.operations if one.key in task.after):
+        over = route.over(before, lambda key: job.work.when(key, "done"), lambda one: one.wait_min[0])
         if over is not None and now < over:
             return f"Not yet: {before.wait_words or 'it rests'} until {write_moment(over)} at the earliest."
     return ""

@@ -233,14 +233,12 @@ class BenchWindow(QDialog):
     def _is_too_soon(self) -> bool:
         """What comes before is not over: that is said once, a second press goes on all the same."""
         plan = self._session.plan
-        told = (
-            ""
-            if self._is_overruled or plan.route is None
-            else not_yet(plan.job, plan.route.operations, self._task, self._now())
-        )
+        if self._is_overruled or plan.route is None:
+            return False
+        told = not_yet(plan.job, plan.route, self._task, self._now())
         if told:
             self._is_overruled = True
-            self._caution.setText(f"{told} The same key does it all the same.")
+            self._caution.setText(f"{told} The same key does it all the same. {_caution(plan, self._task)}".rstrip())
         return bool(told)
 
     # -- what is plugged in ------------------------------------------------------------------------------------

@@ -128,13 +128,14 @@ class TodayStation(StationWidget):
             self.now.setText(weeks.table.problem if weeks else "The day is being planned …")
             self._what.setText("")
             return
-        at, due = now_of(weeks, now), duties(self._closing(), now)
+        at, closes = now_of(weeks, now), self._closing()
+        due = duties(closes, now)
         self._slot = _slot_of(weeks, due[0]) if due else at.next[0] if at.next else None
         self._enable(can=self._slot is not None and self._session.workshop.is_writable)
         self.now.setText(f"{duty_line(due[0], now)}." if due else _now_words(weeks, self._slot, now))
         self._what.setText(" ".join(self._slot.task.lines[:4]) if self._slot else "")
         self._next.show_lines([slot_line(slot, weeks) for slot in at.next if slot is not self._slot] or _NOTHING_MORE)
-        waits = [closing_line(one) for one in due[1:]]
+        waits = [closing_line(one) for one in closes if now < one.before and one not in due[:1]]
         waits += [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
 
