@@ -38,7 +38,7 @@ def with_answers(found: Plan, keys: tuple[str, ...]) -> Plan:
 
 
 def all_jobs(options: argparse.Namespace, wanted: str | None, what: str) -> tuple[list[Job], Shop]:
-    """All jobs of the workshop, the one that is wanted first; and its shop."""
+    """All jobs of the workshop, the one that is wanted, else was open last, first; and its shop."""
     from orvek.shop import open_workshop
 
     path = options.path

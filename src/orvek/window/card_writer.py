@@ -13,7 +13,7 @@ from orvek.window.session import Session
 
 # Words in the menu, which card, and the ending of its file.
 CARDS = (
-    ("traveller, the whole route", "traveller", ".pdf"),
+    ("traveller", "traveller", ".pdf"),
     ("pour card", "pour", ".pdf"),
     ("cure card", "cure", ".pdf"),
     ("cut list", "cuts", ".pdf"),

@@ -17,10 +17,8 @@ class PluggedIn(Document):
     @field_validator("baud", mode="before", check_fields=False)
     @classmethod
     def _as_it_is_written(cls, baud: object) -> object:
-        if (
-            isinstance(baud, int | float) and 0 < baud < 1e6 and baud == int(baud)
-        ):  # a table has numbers, and some are none
-            return str(int(baud))
+        if isinstance(baud, int | float) and 0 < baud < 1e6 and baud == int(baud):
+            return str(int(baud))  # a table has numbers; what is no rate is refused where the choices are known
         return baud
 
     @field_validator("line", check_fields=False)

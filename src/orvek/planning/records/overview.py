@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, datetime
-from typing import Any
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -67,8 +66,14 @@ def next_batches(plan: Plan, others: Sequence[Job], today: date) -> tuple[NextBa
 
 def with_job_in_hand(rows: Sequence[NextBatch], plan: Plan, today: date) -> tuple[NextBatch, ...]:
     """Rows of the same shop and the same other jobs, after an edit that left the job its kind of work."""
-    own, cost, pens = kind_of_work(plan.job), pen_cost(plan, today), plan.job.batch.pens_wanted
-    return tuple(replace(row, cost=cost, **_start(row.seen, pens)) if row.seen.work == own else row for row in rows)
+    own = kind_of_work(plan.job)
+    return tuple(_of_job_in_hand(row, plan, today) if row.seen.work == own else row for row in rows)
+
+
+def _of_job_in_hand(row: NextBatch, plan: Plan, today: date) -> NextBatch:
+    pens = plan.job.batch.pens_wanted
+    start, chance = _start(row.seen, pens)
+    return replace(row, pens=pens, start=start, chance=chance, cost=pen_cost(plan, today))
 
 
 _Known = tuple[tuple[Tried, ...], tuple[Proposal, ...], Sequence[ClosedEntry]]
@@ -78,11 +83,14 @@ def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date)
     there = seen(plan.shop.ledger, work)
     newest = _newest(own, plan.job)
     pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
+    start, chance = _start(there, pens)
     made, proposed, every_closed = known
     closed = [one for one in every_closed if one.work == work]
     return NextBatch(
         seen=there,
-        **_start(there, pens),
+        pens=pens,
+        start=start,
+        chance=chance,
         cost=pen_cost(_planned(newest, plan), today) if newest is not None else None,
         closed=closed[-1] if closed else None,
         change=next((one for one in proposed if one.work == work), None),
@@ -90,9 +98,9 @@ def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date)
     )
 
 
-def _start(there: Seen, pens: int) -> dict[str, Any]:
-    start, chance = bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
-    return {"pens": pens, "start": start, "chance": chance}
+def _start(there: Seen, pens: int) -> tuple[int, float]:
+    """How many blanks to start for so many good pens, and the chance that these come out."""
+    return bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
 
 
 def _newest(jobs: Sequence[Job], in_hand: Job) -> Job | None:
