@@ -69,8 +69,8 @@ class CurePage(QWidget):
         self._caution = caution_label()
         self._caution.hide()
         self.answer.setText(_WAITING)
-        forecaster = session.answers.forecasters["cure"]
-        self.waiting = Waiting(forecaster, "the forecast")
+        self._forecaster = session.answers.forecasters["cure"]
+        self.waiting = Waiting(self._forecaster, "the forecast")
         self.section = CureSection()
         self.chart: CureChart | None = None
         self._chart_place = QVBoxLayout()
@@ -81,7 +81,6 @@ class CurePage(QWidget):
         self._fields: dict[str, QuantityField] = {}
         self._days: dict[str, ChoiceField] = {}
         self._lay_out()
-        forecaster.progressed.connect(self._say_when_there_is_none)
 
     def show_plan(self, plan: Plan) -> None:
         """Show the conditions of a plan."""
@@ -97,12 +96,13 @@ class CurePage(QWidget):
         self.show_forecast(plan.cure)
 
     def show_forecast(self, forecast: CureForecast | None) -> None:
-        """Show an answer; None while there is none yet."""
+        """Show an answer; None while there is none yet, and where nobody waited for it."""
+        if forecast is None:
+            self.answer.setText(_WAITING if self._forecaster.is_awaited() else _NO_FORECAST)
         if forecast is self._forecast:
             return
         self._forecast = forecast
         if forecast is None:
-            self.answer.setText(_WAITING)
             return
         self.answer.setText(answer(forecast) or forecast.problem)
         before, after = forecast.rate_sd
@@ -128,10 +128,6 @@ class CurePage(QWidget):
         at_peak = int(abs(forecast.frames.time_min - forecast.peak_min).argmin())
         self.slider.setValue(at_peak)
         self._show_moment()
-
-    def _say_when_there_is_none(self, part: float) -> None:
-        if part >= 1 and self._forecast is None:
-            self.answer.setText(_NO_FORECAST)
 
     def _show_moment(self) -> None:
         forecast = self._forecast

@@ -117,9 +117,9 @@ class BoardsPage(QWidget):
         self.words = Label()
         self.words.setWordWrap(True)
         self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
-        forecaster = session.answers.forecasters["boards"]
-        self.waiting = Waiting(forecaster, "the layout")
-        forecaster.progressed.connect(self._follow)
+        self._forecaster = session.answers.forecasters["boards"]
+        self.waiting = Waiting(self._forecaster, "the layout")
+        self._forecaster.progressed.connect(self._follow)
         self._answer: NestAnswer | None = None
         self._is_looking = False
         self._yield, self._left_over = quiet_label(""), quiet_label("")
@@ -195,9 +195,11 @@ class BoardsPage(QWidget):
             self._yield.setText(sawn)
 
     def show_answer(self, answer: NestAnswer | None) -> None:
-        """Show a layout; None while it is being found."""
+        """Show a layout; None while it is being found, and where nobody waited for it."""
         self._answer = answer
-        self.words.setText(answer.words if answer else "Laying the pieces out …")
+        awaited = self._forecaster.is_awaited()
+        none = "Laying the pieces out …" if awaited else "The pieces were not laid out."
+        self.words.setText(answer.words if answer else none)
         if answer is not None and not answer.missing and not answer.is_best:
             self.words.setText(f"{answer.words} There may be a way with less board.")
         self._offer_to_look_on(answer)
@@ -211,8 +213,6 @@ class BoardsPage(QWidget):
     def _follow(self, part: float) -> None:
         self._is_looking = part < 1
         self._offer_to_look_on(self._answer)
-        if part >= 1 and self._answer is None:
-            self.words.setText("The pieces were not laid out.")
 
     def _fill_add(self, menu: QMenu) -> None:
         plan = self._session.plan.cutting

@@ -183,9 +183,8 @@ class MeetPage(QWidget):
         self.slider.setRange(0, 2)
         self.slider.setAccessibleName("Which barrel is shown")
         self.slider.valueChanged.connect(self.picture.show_which)
-        forecaster = session.answers.forecasters["meet"]
-        self.waiting = Waiting(forecaster, "the thousand bars")
-        forecaster.progressed.connect(self._say_when_there_is_none)
+        self._forecaster = session.answers.forecasters["meet"]
+        self.waiting = Waiting(self._forecaster, "the thousand bars")
         self._shares = [quiet_label("") for _ in range(4)]
         self._fields: dict[str, QuantityField] = {}
         right = QVBoxLayout()
@@ -223,18 +222,16 @@ class MeetPage(QWidget):
             field.set_value(getattr(self._session.shop.accuracy, name), self._session.units)
 
     def show_answer(self, plan: Plan, answer: MeetAnswer | None) -> None:
-        """Show what came of it; None while it is being made."""
+        """Show what came of it; None while it is being made, and where nobody waited for it."""
         self._answer = answer
         self.slider.setRange(0, _SLIPPED - 1 + (len(answer.run.slipped) if answer else 0))
-        self.answer.setText(answer.words if answer else "Working through a thousand bars …")
+        awaited = self._forecaster.is_awaited()
+        none = "Working through a thousand bars …" if awaited else "Whether the lines meet was not worked out."
+        self.answer.setText(answer.words if answer else none)
         shares = answer.run.shares if answer else ()
         for n, label in enumerate(self._shares):
             label.setText(f"{100 * shares[n][1]:.0f} %  {WORDS[shares[n][0]]}" if n < len(shares) else "")
         self.picture.show_answer(plan, answer)
-
-    def _say_when_there_is_none(self, part: float) -> None:
-        if part >= 1 and self._answer is None:
-            self.answer.setText("Whether the lines meet was not worked out.")
 
     def _set(self, name: str, value: float) -> None:
         self._session.change_shop(
