@@ -324,7 +324,7 @@ def test_the_records_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.
     assert main(["--workshop", demo, "records", *asked, "--year", year]) == 0
     told = capsys.readouterr().out
     assert "Change: resin off the wood, 2 of 12" in told
-    assert "Start 7 for 5 good" in told
+    assert "Start 6 for 5 good" in told
     assert all(path.stat().st_size > 1000 for path in files.values())
     assert main(["--workshop", demo, "records", "--pdf", str(tmp_path / "none.pdf"), "--year", "1990"]) == 2
     assert main(["--workshop", demo, "cost", "Tideline"]) == 0

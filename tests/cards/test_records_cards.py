@@ -56,7 +56,7 @@ def test_the_records_in_words(tideline: Job, shop: Shop) -> None:
     told = records_text(next_batches(plan(tideline, there), (), TODAY), Units())
     assert "Change: resin off the wood, 2 of 12" in told
     assert "Spoilt: 10 %, 2 to 21 % nine times in ten (yours, 2 of 20)" in told
-    assert "Start 7 for 5 good: enough 96 times in 100" in told
+    assert "Start 6 for 5 good: enough 78 times in 100" in told
     assert "The last batch: 7 good of 8, €68.40 each" in told
     cost = pen_cost(plan(tideline, there), TODAY)
     assert cost is not None

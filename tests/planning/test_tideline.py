@@ -66,7 +66,6 @@ def test_time_and_cost(planned: Plan) -> None:
     ) / 1000
     paste = planned.mixture.cups[0].doses[1].pigment_g.value * 60 / 1000
     assert planned.costs.total.value == pytest.approx(resin + pearl + paste)
-    assert planned.costs.per_pen.value == pytest.approx(planned.costs.total.value / 5)
 
 
 def test_findings(planned: Plan, tideline: Job, shop: Shop) -> None:

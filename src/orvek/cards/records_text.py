@@ -73,6 +73,8 @@ def cost_lines(cost: PenCost, units: Units) -> Iterator[str]:
     yield f"A good pen: {cost.told.written(units)} as told, {cost.with_spoilt.written(units)} with the spoilt ones"
     if cost.price is not None:
         yield f"Price for your margin: {cost.price.written(units)}"
+    if cost.awaited:
+        yield f"No price for your margin before these have one: {', '.join(cost.awaited)}"
     if cost.unpriced:
         yield f"Without a price, and left out: {', '.join(cost.unpriced)}"
 

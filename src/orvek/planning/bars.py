@@ -8,10 +8,11 @@ from orvek.craft.counting import bars_for, chance_of
 from orvek.craft.laying_out import blanks_in_bar, saw_cuts
 from orvek.craft.moulding import BarSection, bar_section, bars_in, section_in_hand
 from orvek.craft.packing import Packing, Sawn, packed
-from orvek.craft.spoilage import bars_for_learned, chance_learned, usual_rate
+from orvek.craft.spoilage import bars_for_learned, chance_learned
 from orvek.documents import (
     ArcStep,
     BarInHand,
+    Batch,
     Blank,
     CutStep,
     Job,
@@ -23,7 +24,7 @@ from orvek.documents import (
     RipStep,
     SliceStep,
 )
-from orvek.planning.history import kind_of_work, seen
+from orvek.planning.history import Seen, kind_of_work, seen
 from orvek.planning.results import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -62,6 +63,17 @@ def bars_plan(job: Job, ledger: tuple[LedgerEntry, ...] = (), most_in_bar: int |
         packing=packing,
         in_hand=hand,
     )
+
+
+def to_start(batch: Batch, there: Seen) -> tuple[int, float]:
+    """How many blanks to start for the pens that a batch wants, and the chance that these come out.
+
+    What spoils is as typed, or as the record says of this kind of work.
+    """
+    pens, wanted = batch.pens_wanted, batch.chance_pct / 100
+    if batch.spoilage_pct is not None:
+        return bars_for(pens, batch.spoilage_pct / 100, wanted)
+    return bars_for_learned(pens, there.usual, there.missed, there.of, wanted)
 
 
 def is_sawn_first(job: Job) -> bool:
@@ -138,7 +150,7 @@ def _blanks_per_bar(section: BarSection | None, job: Job) -> int:
 
 def _blanks_figure(job: Job, spoilt_pct: float) -> Figure:
     batch = job.batch
-    blanks, chance = bars_for(batch.pens_wanted, spoilt_pct / 100, batch.chance_pct / 100)
+    blanks, chance = to_start(batch, Seen(kind_of_work(job)))
     fewer = chance_of(blanks - 1, batch.pens_wanted, spoilt_pct / 100)
     less = f"; one fewer: {_times(fewer)}" if blanks > batch.pens_wanted else ""
     return Figure(
@@ -158,9 +170,8 @@ def _blanks_figure(job: Job, spoilt_pct: float) -> Figure:
 def _learned_figure(job: Job, ledger: tuple[LedgerEntry, ...]) -> Figure:
     """As many as the record of this kind of work asks for."""
     batch, there = job.batch, seen(ledger, kind_of_work(job))
-    usual = usual_rate(there.work)
-    blanks, chance = bars_for_learned(batch.pens_wanted, usual, there.missed, there.of, batch.chance_pct / 100)
-    fewer = chance_learned(blanks - 1, batch.pens_wanted, usual, there.missed, there.of)
+    blanks, chance = to_start(batch, there)
+    fewer = chance_learned(blanks - 1, batch.pens_wanted, there.usual, there.missed, there.of)
     less = f"; one fewer: {_times(fewer)}" if blanks > batch.pens_wanted else ""
     return Figure(
         "Blanks to start with",
@@ -169,7 +180,7 @@ def _learned_figure(job: Job, ledger: tuple[LedgerEntry, ...]) -> Figure:
         "smallest n with P(beta-binomial(n, 4 (1 − r) + n₀ − k, 4 r + k) ≥ pens) ≥ chance",
         (
             Term("pens", "good pens wanted", batch.pens_wanted, _COUNT),
-            Term("r", f"usually spoilt: {there.work}", 100 * usual, Dimension.PERCENT, "guess"),
+            Term("r", f"usually spoilt: {there.work}", 100 * there.usual, Dimension.PERCENT, "guess"),
             Term("k", "spoilt, by your record", there.missed, _COUNT),
             Term("n₀", "of so many", there.of, _COUNT),
             Term("chance", "wanted", batch.chance_pct, Dimension.PERCENT),

@@ -43,7 +43,7 @@ class Seen(Struct, frozen=True):
 
     Attributes:
         work: which kind.
-        of: blanks whose fate is known.
+        of: blanks begun in the jobs of which a fate is known.
         missed: those of them that gave no good pen of this size: spoilt, or made smaller.
         causes: why, with how often, the most frequent first.
         stages: where in the work, with how often.
@@ -113,12 +113,18 @@ def seen(ledger: tuple[LedgerEntry, ...], work: str) -> Seen:
     missed = [one for one in fates if is_missed(one)]
     return Seen(
         work=work,
-        of=len(fates),
+        of=begun(fates),
         missed=len(missed),
         causes=_ranked(one.cause or "not said" for one in missed),
         stages=_ranked(one.stage for one in missed),
         set_aside=len(own) - len(fates),
     )
+
+
+def begun(fates: Sequence[FateEntry]) -> int:
+    """How many blanks the jobs of these fates had begun: as written with them, and never fewer than have a fate."""
+    known = Counter(one.job_id for one in fates)
+    return sum(max(count, *(one.begun for one in fates if one.job_id == job)) for job, count in known.items())
 
 
 def works_seen(ledger: tuple[LedgerEntry, ...]) -> tuple[str, ...]:

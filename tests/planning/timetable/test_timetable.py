@@ -30,9 +30,9 @@ from orvek.planning.route.results import Operation, Route
 from orvek.planning.stock import born
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
 from orvek.planning.timetable.earlier import earlier
-from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, slack_steps, steps_into_day
+from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, open_for, slack_steps, steps_into_day
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
-from orvek.planning.timetable.reasons import chain
+from orvek.planning.timetable.reasons import chain, reasons
 from orvek.planning.timetable.results import Slot, Timetable, Wait
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved, told
@@ -208,6 +208,40 @@ def test_resin_is_mixed_only_when_it_can_be_poured_at_once() -> None:
     renamed = replace(told.table, slots=tuple(replace(slot, job=job.batch.id) for slot in told.table.slots))
     findings = with_answer(plan(job, demo_shop()), "weeks", replace(told, table=renamed)).findings
     assert any(one.title == "“pour” cannot wait so long." for one in findings)
+
+
+def test_what_must_be_done_in_one_is_never_cut_and_said_where_it_is_too_long() -> None:
+    job, shop = demo_job(), demo_shop()
+    hours = Hours(days=(DayHours(from_h=18, to_h=18.15),) * 7, quiet_from_h=0, quiet_to_h=0)
+    planned = plan(job, shop)
+    assert planned.route is not None
+    left = job_tasks(job, planned.route, hours, THURSDAY)
+    keys = [one.key for one in left.tasks]
+    assert "pour.1" in keys, "a pour is not left half done overnight"
+    assert {"turn/1", "turn/2"} <= set(keys), "barrels are turned one after another"
+    found = solved(asked(left, hours=hours))
+    assert not found.problem
+    told = Weeks(WeeksQuestion((), shop, THURSDAY, plan), found, ((job.batch.id, ""),))
+    findings = with_answer(planned, "weeks", told).findings
+    assert {"tube/1", "tube/2"} <= set(keys), "and tubes glued"
+    assert "“Pour” is longer than your time." in [one.title for one in findings]
+    roomy = replace(told, table=solved(asked(job_tasks(job, planned.route, Hours(), THURSDAY))))
+    assert not [one for one in with_answer(planned, "weeks", roomy).findings if "longer than" in one.title]
+
+
+def test_why_a_task_waits_is_in_words() -> None:
+    """Free hands yesterday are no “your hours begin then”: it was kept for company."""
+    evening = Hours(days=(DayHours(from_h=18, to_h=19),) * 7, quiet_from_h=0, quiet_to_h=0)
+    question = asked(
+        JobTasks("1", "One", (task("a", 15, 24 * 60), task("b", 15, after=("a",))), None),
+        JobTasks("2", "Other", (task("c", 15),), None), hours=evening,
+    )  # fmt: skip
+    items = items_of(question)
+    day, first = 1440 // STEP_MIN, open_for(question, items[0])[0][0]
+    alone = reasons(question, items, [first, first + day, first + items[0].hands])
+    kept = reasons(question, items, [first, first + 2 * day, first + 2 * day + items[1].hands])
+    assert alone[2].startswith("your hands are at One")
+    assert kept[1:] == ["it goes in one evening with other work", "your hands are at One: b"]
 
 
 def test_what_still_hardens_and_what_is_pinned_count_in_the_chance() -> None:

@@ -97,7 +97,7 @@ def test_a_finished_batch_is_one_line_with_its_cost(window: MainWindow, records:
     page.open_again.click()
     page.close_batch.click()
     closed = window.session.shop.ledger[-1]
-    assert (closed.started, closed.good) == (5, 5)  # type: ignore[union-attr]
+    assert (closed.started, closed.good) == (6, 5)  # type: ignore[union-attr]
     assert closed.cost_good > 0  # type: ignore[union-attr,operator]
     page.words.setText("Cool the parts")
     page.write_lesson()

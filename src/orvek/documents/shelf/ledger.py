@@ -33,7 +33,11 @@ class Entry(Document):
 
 
 class FateEntry(Entry):
-    """What became of one blank. `is_open_again`: it is in work after all, and no earlier entry about it counts."""
+    """What became of one blank. `is_open_again`: it is in work after all, and no earlier entry about it counts.
+
+    `begun`: how many blanks its job had begun by then, so that those nobody wrote a word about count as well; 0 in
+    entries from before that was written down.
+    """
 
     entry: Literal["fate"] = "fate"
     blank_no: int = measure("Blank number", Dimension.COUNT, low=1, high=2000, default=1)
@@ -46,6 +50,7 @@ class FateEntry(Entry):
     lots: Words = Field(default="", title="Of the lots", description="Which pieces and lots it was made of")
     is_tube_saved: bool = Field(default=False, title="The tube is saved")
     is_open_again: bool = False
+    begun: int = Field(default=0, ge=0, le=2000)
 
 
 class LessonEntry(Entry):

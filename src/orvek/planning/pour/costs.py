@@ -25,7 +25,6 @@ class CostPlan(Struct, frozen=True):
 
     lines: tuple[CostLine, ...]
     total: Figure
-    per_pen: Figure
     without_price: tuple[str, ...]
 
 
@@ -43,7 +42,7 @@ def cost_plan(job: Job, bars: BarsPlan, mixture: MixturePlan | None) -> CostPlan
             lines.append(_line(dose.pigment.name, amount.pigment_g.value, dose.pigment.price_per_kg))
     casting = sum(line.cost or 0 for line in lines)
     total = Figure(
-        "Materials",
+        "Resin and colours",
         casting * bars.castings,
         Dimension.MONEY,
         "cost = castings · Σ mass · price",
@@ -51,21 +50,10 @@ def cost_plan(job: Job, bars: BarsPlan, mixture: MixturePlan | None) -> CostPlan
             Term("castings", "of this job", bars.castings, Dimension.COUNT),
             *(Term("·", line.name, line.cost or 0, Dimension.MONEY) for line in lines),
         ),
-        "resin and pigments only; tubes, abrasives and time are not in it",
-    )
-    per_pen = Figure(
-        "Materials a good pen",
-        total.value / job.batch.pens_wanted,
-        Dimension.MONEY,
-        "cost / good pens",
-        (
-            Term("cost", "materials", total.value, Dimension.MONEY),
-            Term("pens", "good pens wanted", job.batch.pens_wanted, Dimension.COUNT),
-        ),
-        "the spoilt ones are paid for by the good ones",
+        "only these; what a good pen costs stands at Records",
     )
     missing = tuple(dict.fromkeys(line.name for line in lines if line.price_per_kg is None))
-    return CostPlan(tuple(lines), total, per_pen, missing)
+    return CostPlan(tuple(lines), total, missing)
 
 
 def _line(name: str, mass_g: float, price: Known | None) -> CostLine:

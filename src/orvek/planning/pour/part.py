@@ -71,4 +71,4 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     if plan.pace:
         yield "Time", [plan.pace.working_min, *([plan.pace.pot_life] if plan.pace.pot_life else [])]
     if plan.costs:
-        yield "Cost", [plan.costs.total, plan.costs.per_pen]
+        yield "Cost", [plan.costs.total]

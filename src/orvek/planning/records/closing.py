@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from orvek.documents import ClosedEntry, deeds
-from orvek.planning.history import fates_of, is_missed, kind_of_work
+from orvek.planning.history import begun, fates_of, is_missed, kind_of_work
 from orvek.planning.records.costs import pen_cost, spent
 from orvek.planning.results import Plan
 
@@ -16,7 +16,7 @@ def closed(plan: Plan, when: datetime) -> ClosedEntry:
     cost, good = pen_cost(plan, when.date()), sum(not is_missed(fate) for fate in fates)
     stages = tuple((stage.kind.key, round(stage.minutes, 1)) for stage in cost.stages) if cost else ()
     return ClosedEntry(
-        started=len(fates),
+        started=begun(fates),
         good=good,
         told=round(cost.told.value, 2) if cost else 0.0,
         cost_good=round(max(0.0, spent(cost, fates) / good), 2) if cost is not None and good else None,

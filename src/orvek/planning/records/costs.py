@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Sequence
 from datetime import date
@@ -13,7 +14,7 @@ from msgspec.structs import replace
 from orvek.craft.costing import StageCost, cost_good, price, started_for_good
 from orvek.craft.spoilage import PRIOR_WORTH, StageKind, stage_kinds, usual_rate
 from orvek.documents import FateEntry, Job, price_on
-from orvek.planning.history import Seen, fates_of, kind_of_work, plain, seen, took_min
+from orvek.planning.history import Seen, expected_pct, fates_of, kind_of_work, plain, seen, took_min
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -23,6 +24,7 @@ if TYPE_CHECKING:
 
 _MONEY = Dimension.MONEY
 _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
+_DEAR = ("part set", "tube", "an hour of work")  # a price that leaves one of them out would be a loss
 _MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
 
 
@@ -78,9 +80,10 @@ class PenCost(Struct, frozen=True):
         told: as told, with nothing spoilt.
         with_spoilt: with the spoilt ones.
         reclaimed: what saved tubes give back, of the job.
-        price: what leaves the margin; None where margin and fees take all of it.
+        price: what leaves the margin; None where margin and fees take all of it, or something dear has no price yet.
         gains: what would earn most, the most first.
         unpriced: what has no price yet, and is left out of all sums.
+        awaited: those of them without which no price is told.
         warnings: sentences on what is odd.
     """
 
@@ -94,6 +97,7 @@ class PenCost(Struct, frozen=True):
     price: Figure | None
     gains: tuple[Gain, ...]
     unpriced: tuple[str, ...]
+    awaited: tuple[str, ...] = ()
     warnings: tuple[str, ...] = ()
 
 
@@ -111,6 +115,8 @@ def pen_cost(plan: Plan, today: date) -> PenCost | None:
     tube = _priced(plan, "tube", job.pen.name, day, None) * len(job.pen.barrels)
     reclaimed = tube * sum(fate.is_tube_saved for fate in fates.values())
     told, spoilt = _told(stages, once, good), _with_spoilt(stages, once, good, reclaimed, record)
+    missing = tuple(dict.fromkeys(unpriced))
+    awaited = tuple(one for one in missing if one.partition(" (")[0] in _DEAR)
     asked = _price(plan, spoilt.value)
     return PenCost(
         stages=stages,
@@ -120,9 +126,10 @@ def pen_cost(plan: Plan, today: date) -> PenCost | None:
         told=told,
         with_spoilt=spoilt,
         reclaimed=reclaimed,
-        price=asked,
+        price=None if awaited else asked,
         gains=_gains(plan, stages, once, good, day),
-        unpriced=tuple(dict.fromkeys(unpriced)),
+        unpriced=missing,
+        awaited=awaited,
         warnings=tuple(_warnings(job, spoilt.value, asked)),
     )
 
@@ -149,7 +156,7 @@ def begun_on(job: Job) -> date | None:
 def _stages(plan: Plan, record: Seen, day: date, unpriced: list[str]) -> Sequence[Stage]:
     tasks = {kind.key: [task for task in _tasks(plan) if task.kind in kind.tasks] for kind in stage_kinds()}
     there = [kind for kind in stage_kinds() if tasks[kind.key]]
-    passes = _passes(there, record)
+    passes = _passes(there, record, expected_pct(plan.job, plan.shop.ledger) / 100)
     materials = _materials(plan, day, unpriced)
     hour = _priced(plan, "an hour of work", "", day, unpriced)
     begun = started_for_good([StageCost(0.0, passes[kind.key]) for kind in there])
@@ -188,10 +195,11 @@ def _minutes_a_blank(plan: Plan, task: Operation) -> float:
     return minutes / max(1.0, share)
 
 
-def _passes(there: Sequence[StageKind], record: Seen) -> dict[str, float]:
-    """The share that each stage leaves whole: the default spread over the stages, moved by what was spoilt where.
+def _passes(there: Sequence[StageKind], record: Seen, expected: float) -> dict[str, float]:
+    """The share that each stage leaves whole; all of them together leave what is expected of the job.
 
-    Each stage is a Beta of its own, worth four pieces; a blank counts at all stages up to the one where it was spoilt.
+    Where it is lost: the usual share of each stage, moved by what was spoilt where. Each stage is a Beta of its own,
+    worth four pieces; a blank counts at all stages up to the one where it was spoilt.
     """
     whole, total = 1 - usual_rate(record.work), sum(kind.weight for kind in there)
     keys = [kind.key for kind in there]
@@ -205,7 +213,9 @@ def _passes(there: Sequence[StageKind], record: Seen) -> dict[str, float]:
         spoilt = lost[kind.key]
         found[kind.key] = 1 - (PRIOR_WORTH * (1 - usual) + spoilt) / (PRIOR_WORTH + reached)
         reached = max(0, reached - spoilt)
-    return found
+    together = -sum(math.log(share) for share in found.values())
+    power = -math.log(max(1e-3, 1 - expected)) / together if together > 0 else 0.0
+    return {key: share**power for key, share in found.items()}
 
 
 def _materials(plan: Plan, day: date, unpriced: list[str]) -> dict[str, float]:

@@ -8,14 +8,14 @@ from datetime import date, datetime
 from msgspec import Struct
 from msgspec.structs import replace
 
-from orvek.craft.spoilage import bars_for_learned
-from orvek.documents import ClosedEntry, Job
+from orvek.documents import Batch, ClosedEntry, Job
+from orvek.planning.bars import to_start
 from orvek.planning.history import Seen, closed_batches, kind_of_work, plain, seen, works_seen
 from orvek.planning.records.changes import Proposal, Tried, proposals, tried
 from orvek.planning.records.costs import PenCost, pen_cost
 from orvek.planning.results import Plan, Planner
 
-_USUAL_PENS, _CHANCE = 5, 0.9
+_USUAL_PENS = 5
 
 
 class NextBatch(Struct, frozen=True):
@@ -24,8 +24,8 @@ class NextBatch(Struct, frozen=True):
     Attributes:
         seen: what was spoilt of how many, why and where.
         pens: good pens wanted: as many as the last batch of that kind wanted.
-        start: blanks to start, so that these come out nine times in ten.
-        chance: that they do.
+        start: blanks to start, as the newest job of that kind says it.
+        chance: that so many good ones come of them.
         cost: of a good pen, by the newest job of that kind; None where there is no such job any more.
         closed: the batch of that kind that was finished last, as it stood then; None without one.
         change: what is to be changed, where a cause came twice.
@@ -71,9 +71,8 @@ def with_job_in_hand(rows: Sequence[NextBatch], plan: Plan, today: date) -> tupl
 
 
 def _of_job_in_hand(row: NextBatch, plan: Plan, today: date) -> NextBatch:
-    pens = plan.job.batch.pens_wanted
-    start, chance = _start(row.seen, pens)
-    return replace(row, pens=pens, start=start, chance=chance, cost=pen_cost(plan, today))
+    start, chance = to_start(plan.job.batch, row.seen)
+    return replace(row, pens=plan.job.batch.pens_wanted, start=start, chance=chance, cost=pen_cost(plan, today))
 
 
 _Known = tuple[tuple[Tried, ...], tuple[Proposal, ...], Sequence[ClosedEntry]]
@@ -82,13 +81,13 @@ _Known = tuple[tuple[Tried, ...], tuple[Proposal, ...], Sequence[ClosedEntry]]
 def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date) -> NextBatch:
     there = seen(plan.shop.ledger, work)
     newest = _newest(own, plan.job)
-    pens = newest.batch.pens_wanted if newest is not None else _USUAL_PENS
-    start, chance = _start(there, pens)
+    batch = newest.batch if newest is not None else Batch(pens_wanted=_USUAL_PENS, spoilage_pct=None)
+    start, chance = to_start(batch, there)
     made, proposed, every_closed = known
     closed = [one for one in every_closed if one.work == work]
     return NextBatch(
         seen=there,
-        pens=pens,
+        pens=batch.pens_wanted,
         start=start,
         chance=chance,
         cost=pen_cost(_planned(newest, plan), today) if newest is not None else None,
@@ -96,11 +95,6 @@ def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date)
         change=next((one for one in proposed if one.work == work), None),
         trying=next((one for one in made if one.change.work == work), None),
     )
-
-
-def _start(there: Seen, pens: int) -> tuple[int, float]:
-    """How many blanks to start for so many good pens, and the chance that these come out."""
-    return bars_for_learned(pens, there.usual, there.missed, there.of, _CHANCE)
 
 
 def _newest(jobs: Sequence[Job], in_hand: Job) -> Job | None:

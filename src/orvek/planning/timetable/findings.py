@@ -39,6 +39,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         return
     yield from _pour_moved(plan, weeks)
     yield from _too_late(plan, weeks)
+    yield from _too_long(plan, weeks)
     promised, ready = plan.job.work.promised, weeks.table.ready(plan.job.batch.id)
     for job, days in weeks.table.late:
         if job != plan.job.batch.id or ready is None:
@@ -73,6 +74,20 @@ def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
                 f"within {most}. Give yourself a longer day, or free what is pinned."
             )
             title = f"“{slot.task.words}” cannot wait so long."
+            yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because)
+
+
+def _too_long(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
+    """What cannot be left half done, and is longer than any time at the bench."""
+    taken = {slot.task.key: slot.task.hands_min for slot in weeks.table.of(plan.job.batch.id)}
+    for one in plan.route.open if plan.route is not None else ():
+        there = taken.get(one.key)
+        if there is not None and one.hands_min > there + STEP_MIN:
+            because = (
+                f"It takes about {plan.minutes(one.hands_min)} and cannot be left half done; your longest time at the "
+                f"bench is {plan.minutes(there)}. Give yourself a longer day for it, and pin it there."
+            )
+            title = f"“{one.words}” is longer than your time."
             yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because)
 
 

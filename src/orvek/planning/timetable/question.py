@@ -16,6 +16,7 @@ from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
 
 MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
 _LEAST_DAYS = 21
+_IN_ONE = frozenset({"weigh", "pour", "join", "tube", "wrap"})  # resin, glue and paste wait for nobody
 
 
 class JobTasks(Struct, frozen=True):
@@ -87,8 +88,14 @@ def _held(task: Operation) -> str:
 
 
 def _parts(task: Operation, longest_min: int) -> list[Operation]:
-    """A task in as many parts as the longest window asks for; its wait comes after the last."""
+    """A task in as many parts as the longest window asks for; its wait comes after the last.
+
+    Where something gels or sets meanwhile a piece is never left half done: what is longer than the window fills it.
+    """
     count = math.ceil(task.hands_min / longest_min) if longest_min else 1
+    if task.kind in _IN_ONE and count > task.pieces:
+        count = task.pieces
+        task = replace(task, hands_min=float(count * longest_min))
     if count < 2:
         return [task]
     each = task.hands_min / count

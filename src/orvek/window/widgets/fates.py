@@ -31,7 +31,8 @@ def new_fate(session: Session, blank_no: int, fate: Fate) -> FateEntry:
     job = session.job
     content = deeds.records.about(job, kind_of_work(job), datetime.now().replace(microsecond=0))
     lots = ", ".join(_lots(session))[:80]
-    found = FateEntry(blank_no=blank_no, fate=fate, stage=_stage_now(session.plan), lots=lots, **content)
+    begun = max(blank_no, round(session.plan.bars.blanks.value))
+    found = FateEntry(blank_no=blank_no, fate=fate, stage=_stage_now(session.plan), lots=lots, begun=begun, **content)
     fault = next((one for one in reversed(job.faults.found) if one.blank_no == blank_no), None)
     if fault is None or fate == "good":
         return found

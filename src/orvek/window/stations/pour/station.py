@@ -158,7 +158,6 @@ class PourStation(StationWidget):
         self._working.set_figure(plan.pace.working_min if plan.pace else None, units)
         self._gauge.show_pace(plan.pace, units)
         self._total.set_figure(costs.total if costs else None, units)
-        self._per_pen.set_figure(costs.per_pen if costs else None, units)
         missing = costs.without_price if costs else ()
         self._unpriced.setText(f"No price yet: {', '.join(missing)}" if missing else "")
         self._unpriced.setVisible(bool(missing))
@@ -179,7 +178,7 @@ class PourStation(StationWidget):
         self._bars, self._volume = FigureLine("Bars to cast"), FigureLine("Resin to pour")
         self._mass, self._ratio = FigureLine("To mix"), FigureLine("B to A by mass")
         self._working, self._gauge = FigureLine("Stir and pour"), PaceGauge()
-        self._total, self._per_pen = FigureLine("Materials"), FigureLine("A good pen")
+        self._total = FigureLine("Resin and colours")
 
     def _build_fields(self) -> None:
         session = self._session
@@ -286,7 +285,6 @@ class PourStation(StationWidget):
                 self._working,
                 self._gauge,
                 self._total,
-                self._per_pen,
                 self._unpriced,
             ),
         )

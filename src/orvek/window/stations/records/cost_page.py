@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import date
 from pathlib import Path
 
@@ -73,8 +73,7 @@ class CostPage(QWidget):
             (self._price, cost.price if cost else None),
         ):
             line.tell(figure, plan.units)
-        missing = cost.unpriced if cost else ()
-        self._left_out.setText(f"Left out, because they have no price yet: {', '.join(missing)}." if missing else "")
+        self._left_out.setText(" ".join(_what_has_no_price(cost)) if cost else "")
         self._warning.setText(" ".join(cost.warnings) if cost else "A job with a pen has a cost.")
         gains = [
             f"{gain.words}: {write(gain.saves, Dimension.MONEY, plan.units, 2)}"
@@ -177,6 +176,15 @@ class CostPage(QWidget):
                 self._session.write_file(Path(path), made())
             except OrvekError as error:
                 self._session.said.emit(str(error))
+
+
+def _what_has_no_price(cost: PenCost) -> Iterator[str]:
+    """Which prices are missing: first those without which no price is told."""
+    if cost.awaited:
+        yield f"No price for your margin before these have one: {', '.join(cost.awaited)}."
+    rest = [one for one in cost.unpriced if one not in cost.awaited]
+    if rest:
+        yield f"Left out, because they have no price yet: {', '.join(rest)}."
 
 
 def turned_png(plan: Plan, surface: Surface) -> bytes | None:
