@@ -28,6 +28,7 @@ from orvek.planning.findings import Station
 from orvek.planning.route.building import operations_of
 from orvek.planning.route.results import Operation, Route
 from orvek.planning.stock import born
+from orvek.planning.timetable.bench import cup_life_min
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, open_for, slack_steps, steps_into_day
@@ -227,6 +228,29 @@ def test_what_must_be_done_in_one_is_never_cut_and_said_where_it_is_too_long() -
     assert "“Pour” is longer than your time." in [one.title for one in findings]
     roomy = replace(told, table=solved(asked(job_tasks(job, planned.route, Hours(), THURSDAY))))
     assert not [one for one in with_answer(planned, "weeks", roomy).findings if "longer than" in one.title]
+
+
+def test_a_larger_cup_lasts_less() -> None:
+    job, shop = demo_job(), demo_shop()
+    lives = [
+        cup_life_min(plan(more, shop), 0) for more in (deeds.set_value(job, ("pour", "most_bars_at_once"), 1), job)
+    ]
+    assert lives[0] is not None
+    assert lives[1] is not None
+    assert lives[1] < lives[0]
+
+
+def test_of_many_jobs_a_first_plan_is_there_before_the_better_one() -> None:
+    job, told = demo_job(), []
+    jobs = tuple(job.with_(batch=job.batch.with_(id=f"{n:012x}")) for n in range(14))
+    question = WeeksQuestion(jobs, demo_shop(), THURSDAY, plan, in_hand=jobs[0].batch.id, effort=0.05)
+    whole = weeks(question, early=told.append)
+    assert len(told) == 1
+    first = told[0].table
+    holds(first, first.question)
+    assert {(slot.job, slot.task.key) for slot in first.slots} == {(s.job, s.task.key) for s in whole.table.slots}
+    items = items_of(first.question)
+    assert _cost(first.question, whole.table) <= _cost(first.question, first), "never a worse one after it"
 
 
 def test_why_a_task_waits_is_in_words() -> None:

@@ -19,7 +19,7 @@ from orvek.documents.job.pour import Scale as DocumentScale
 from orvek.errors import NotPluggedInError
 from orvek.planning import Station
 from orvek.planning.compared import compared
-from orvek.planning.timetable.bench import wanted_g
+from orvek.planning.timetable.bench import cup_life_min, mixed, wanted_g
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.today import station as today_station
@@ -201,6 +201,43 @@ def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow
     bench.go_on()
     assert bench.step is not second, "asked twice, it is taken as it is"
     bench.reject()
+
+
+def test_pot_life_counts_down_from_the_first_drop_of_hardener(window: MainWindow) -> None:
+    session, scale, clock = window.session, Scale(), Clock()
+    assert session.plan.route is not None
+    weigh, pour = session.plan.route.operations[:2]
+    bench = BenchWindow(window, session, weigh, now=clock)
+    bench.use(scale)
+    while bench.step.hardens is None:
+        scale.mass_g = bench.step.target_g or 0.0
+        bench.ask_devices()
+        bench.go_on()
+    assert bench._life.isHidden(), "nothing hardens yet"
+    scale.mass_g = 0.0
+    bench.ask_devices()
+    clock.at += timedelta(hours=2)  # called away: nothing is in the cup
+    scale.mass_g = 0.1 * (bench.step.target_g or 0.0)
+    bench.ask_devices()
+    (cup,) = mixed(session.plan, weigh)
+    assert cup.since == clock.at
+    assert cup.life_min == cup_life_min(session.plan, 0)
+    clock.at += timedelta(minutes=4)
+    bench._tick()
+    assert f"{cup.life_min - 4:.0f} min left" in bench._life.text()
+    bench.reject()
+    later = BenchWindow(window, session, pour, now=clock)
+    assert f"{cup.life_min - 4:.0f} min left" in later._life.text(), "the same cup where it is poured"
+    clock.at += timedelta(minutes=cup.life_min)
+    later._tick()
+    assert "may gel now" in later._life.text()
+    clock.at -= timedelta(days=400)
+    later._tick()
+    assert f"{cup.life_min:.0f} min left" in later._life.text(), "a clock that was set back gives no more than all"
+    for _ in later._steps:
+        later.go_on()
+    session.attempt("Done", partial(deeds.finish_task, task=pour.key, when=clock.at))
+    assert mixed(session.plan, pour) == ()
 
 
 def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_hand(

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from orvek.planning.bore.results import HolePlan
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line, piece_used, settings_of
 from orvek.planning.route.making import SAW, blanks_of, of, operation, span
 from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.working import Figure
+from orvek.quantities import Dimension
 
 _PAINT_COAT_MIN = 60.0  # until a coat in the hole is dry (workshop practice)
 
@@ -29,7 +32,7 @@ def boring(plan: Plan) -> Iterator[Operation]:
         plan, "bore", "bore", Station.BORE, pieces=holes, cautions=("bore.press",),
         minutes=blanks * sum(hole.minutes.value for hole in bore.holes) + 3.0 * len(bore.holes),
         lines=(f"{hole.name}: {hole.depth_mm.written(plan.units)} deep." for hole in bore.holes),
-        settings=(one for hole in bore.holes for one in of(hole.name, hole.depth_mm, hole.turns_min)),
+        settings=(one for hole in bore.holes for one in of(hole.name, _bit(hole), hole.depth_mm, hole.turns_min)),
     )  # fmt: skip
     painted = [hole for hole in bore.holes if plan.job.blank.paint(hole.number).where != "none"]
     if painted:
@@ -51,6 +54,12 @@ def boring(plan: Plan) -> Iterator[Operation]:
         plan, "square", "square", Station.BORE, pieces=holes, cautions=("finish.lathe",),
         settings=(one for hole in bore.holes for one in of(hole.name, hole.square_to_mm)),
     )  # fmt: skip
+
+
+def _bit(hole: HolePlan) -> Figure:
+    """The bit that goes in: of the maker's rack, where there is one of that size, else as the pen's sheet says."""
+    source = "as it bores, of your rack" if hole.bit is not None else "as the pen's sheet says"
+    return Figure("Bit", hole.bored_mm, Dimension.LENGTH, source, (), "typed", digits=2)
 
 
 def _lengths(plan: Plan) -> Iterator[Setting]:

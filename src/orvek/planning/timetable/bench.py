@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from datetime import datetime
 from typing import Literal
 
 from msgspec import Struct
 
+from orvek.craft.pouring import pot_life_min
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
+from orvek.quantities import later, minutes_between
 
 PLACES = ("left", "middle", "right")
 _TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
@@ -38,6 +41,7 @@ class BenchStep(Struct, frozen=True):
     target_c: float | None = None
     place: tuple[int, str] | None = None  # of a measuring: which barrel, "left", "middle" or "right"
     pigment_of: int | None = None  # of a pigment: the number of its cup
+    hardens: int | None = None  # of part B: the number of its cup, whose time runs from the first drop
 
 
 def bench_steps(plan: Plan, task: Operation) -> tuple[BenchStep, ...]:
@@ -63,7 +67,7 @@ def _weighing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         if cup.weighed_b_g > 0:
             ratio = cup.weighed_b_g / cup.weighed_a_g if cup.weighed_a_g > 0 else 0.0
             words = f"{cup.name}: part B. From the first drop on the clock runs."
-            yield BenchStep(f"{stem}.B", words, "weigh", cup.weighed_b_g, (f"{stem}.A", ratio))
+            yield BenchStep(f"{stem}.B", words, "weigh", cup.weighed_b_g, (f"{stem}.A", ratio), hardens=number)
         yield BenchStep(f"{stem}.stir", f"{cup.name}: stir slowly, scrape sides and bottom.", wait_s=60.0)
 
 
@@ -115,6 +119,42 @@ def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "weigh": _weighing, "pour": _pouring, "bore": _boring, "turn": _turning, "coat": _coats,
 }  # fmt: skip
+
+
+class Mixed(Struct, frozen=True):
+    """A cup that has its hardener and is not poured yet: since when, and how long it stays liquid at its mass."""
+
+    name: str
+    since: datetime
+    life_min: float
+
+    def left_min(self, now: datetime) -> float:
+        """Minutes until it may gel; a clock that was set back gives no more than all of it."""
+        return min(self.life_min, self.life_min - minutes_between(self.since, now))
+
+
+def mixed(plan: Plan, task: Operation) -> tuple[Mixed, ...]:
+    """The cups of one casting whose time runs while it is weighed and poured, the one that gels first at first."""
+    kind, _, number = task.key.partition(".")
+    work = plan.job.work
+    if kind not in {"weigh", "pour"} or f"pour.{number}" in work.done() or plan.mixture is None:
+        return ()
+    found = []
+    for place, cup in enumerate(plan.mixture.wet):
+        since, life = work.when(f"weigh.{number}:{place + 1}.B", "began"), cup_life_min(plan, place)
+        if since is not None and life is not None:
+            found.append(Mixed(cup.name, since.replace(tzinfo=None), life))
+    return tuple(sorted(found, key=lambda one: later(one.since, one.life_min)))
+
+
+def cup_life_min(plan: Plan, place: int) -> float | None:
+    """How long a cup stays liquid: by the forecast at its mass and warmth, else by the label at its mass."""
+    if plan.cure is not None and place < len(plan.cure.cup_lives_min):
+        return plan.cure.cup_lives_min[place].best
+    resin = plan.job.pour.resin
+    if resin is None or resin.pot_life_min is None or plan.mixture is None:
+        return None
+    return pot_life_min(resin.pot_life_min.value, resin.pot_life_mass_g, plan.mixture.wet[place].mass_g.value)
 
 
 def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from orvek.planning.timetable.items import Item, open_for
+from orvek.planning.timetable.board import Board
+from orvek.planning.timetable.items import Item
 from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.results import Slot, Timetable
 from orvek.quantities import minutes_between, write_moment
@@ -20,6 +21,10 @@ def reasons(question: TimetableQuestion, items: Sequence[Item], starts: Sequence
         if item.task.place and item.task.holds
     }
 
+    board = Board(question)
+    for item, start in zip(items, starts, strict=True):
+        board.take(item, start)
+
     def name(number: int) -> str:
         return question.jobs[items[number].job].name
 
@@ -34,7 +39,7 @@ def reasons(question: TimetableQuestion, items: Sequence[Item], starts: Sequence
         if not begin:
             return ""
         ready = max((items[n].over(starts[n]) for n in map(at.get, _before(item)) if n is not None), default=0)
-        is_kept = _fits_earlier(question, items, starts, item, ready, begin)
+        is_kept = board.earliest(item, max(ready, item.free_at), begin - 1) is not None
         return "it goes in one evening with other work" if is_kept else "your hours begin then"
 
     return [reason(item, begin) for item, begin in zip(items, starts, strict=True)]
@@ -42,25 +47,6 @@ def reasons(question: TimetableQuestion, items: Sequence[Item], starts: Sequence
 
 def _before(item: Item) -> list[tuple[int, str]]:
     return [(item.job, key) for key in item.task.after]
-
-
-def _fits_earlier(
-    question: TimetableQuestion, items: Sequence[Item], starts: Sequence[int], item: Item, ready: int, begin: int
-) -> bool:
-    """Whether hands and place are free for all of a task between the step at which it is ready and its beginning."""
-    taken = sorted(
-        (start, start + (other.held if other.task.place == item.task.place != "" else other.hands))
-        for other, start in zip(items, starts, strict=True)
-        if other is not item
-    )
-    for first, last in open_for(question, item):
-        at = max(first, ready)
-        for here, until in taken:
-            if here < at + item.hands and until > at:
-                at = until
-        if at <= min(last, begin - item.hands):
-            return True
-    return False
 
 
 def chain(table: Timetable, job: str, most: int = 4) -> tuple[str, ...]:

@@ -30,6 +30,7 @@ Cured = Callable[[Plan], "CureForecast | None"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
 _MORE_H, _SKETCH = 1.0, 0.3
 MOST_JOBS = 60  # planned at once: about a year of evenings
+_MANY_JOBS = 12  # from then on a first plan is shown at once (a choice)
 _FILLED = 0.7  # so much of the hours is filled without gaps by waits (a choice)
 
 
@@ -145,12 +146,15 @@ def weeks(
     """Plan the jobs one by one, then all of them into the maker's hours.
 
     With `moved`, which gives a cure as if poured at another time of day, the cure is as the pour then is, in turns.
-    With `cured`, which forecasts one, the other jobs wait as theirs say, too; `early` is told the plan without that.
+    With `cured`, which forecasts one, the other jobs wait as theirs say, too; `early` is told the plan without that,
+    and of many jobs first the one that is laid out step by step.
     """
     planned = []
     for number, job in enumerate(question.jobs):
         planned.append(question.planner(job, question.shop))
         tell(0.3 * (number + 1) / len(question.jobs))
+    if len(planned) > _MANY_JOBS:
+        early(_at_once(question, planned))
     if cured is not None and any(_is_poured_later(one, question) for one in planned):
         early(_laid_out(question, planned, lambda _: tell(0.3), None, question.sketched().effort))
         for number, one in enumerate(planned):
@@ -169,6 +173,15 @@ def _with_cure(planned: Plan, question: WeeksQuestion, cured: Cured) -> Plan:
     """A job that has still to be poured waits as its cure is forecast."""
     cure = cured(planned) if _is_poured_later(planned, question) else None
     return planned if cure is None else question.planner(planned.job, question.shop, (), cure)
+
+
+def _at_once(question: WeeksQuestion, planned: list[Plan]) -> Weeks:
+    """Every task as early as it goes, promised jobs first: something to look at while a better plan is made."""
+    asked = [_asked(question, one) for one in planned]
+    there = _that_fit(question, asked)
+    table = quickly(TimetableQuestion(tuple(there), question.shop.hours, question.begin))
+    names = tuple((job.batch.id, job.batch.name) for job in question.jobs)
+    return Weeks(question, table, names, question.more + len(asked) - len(there))
 
 
 def _laid_out(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: Moved | None, effort: float) -> Weeks:

@@ -24,7 +24,7 @@ from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.route.results import Operation
-from orvek.planning.timetable.bench import BenchStep, bench_steps, pigment_words, still_words, wanted_g
+from orvek.planning.timetable.bench import BenchStep, bench_steps, mixed, pigment_words, still_words, wanted_g
 from orvek.planning.timetable.words import not_yet
 from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
@@ -33,6 +33,7 @@ from orvek.window.widgets.bench_devices import BenchDevices, DeviceKind
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
+_HURRY_MIN = 5.0  # before it gels (a choice)
 _MOST_SPENT_MIN = 24 * 60  # longer than that nobody stands at a task: the clock was set, or it was left
 _ASK_MS, _SECOND_MS = 60, 250
 _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
@@ -47,6 +48,7 @@ _DEVICE_OF: dict[str, DeviceKind] = {"weigh": "scale", **_METER_OF}
 _DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
 _PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
+_DROP = 0.02  # of the hardener: more than that on the scale is no trembling hand
 _NEAR = 0.02  # of the target: nearer than that the bar is full
 
 
@@ -109,7 +111,8 @@ class BenchWindow(QDialog):
         self._is_overruled = False  # that it is too soon was said, and it goes on all the same
         self._waits_until_s = 0.0  # as `passed_s` counts
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
-        self._figure, self._clock, self._caution = Label(), Label(), Label()
+        self._figure, self._clock, self._life, self._caution = Label(), Label(), Label(), Label()
+        self._since: datetime | None = None  # since when the step in hand stands there
         self.bar = TargetBar()
         self._lay_out()
         self._resume()
@@ -194,6 +197,7 @@ class BenchWindow(QDialog):
         unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
         what = _WRITTEN[step.kind]
         actual = Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=now)
+        self._note_first_drop(self._since or now)
         self._write(actual, step.words[:60])
         if step.place is not None and self._measured is not None:
             barrel, place = step.place
@@ -205,6 +209,11 @@ class BenchWindow(QDialog):
             self._show()
         else:
             self.end_task()
+
+    def _note_first_drop(self, when: datetime) -> None:
+        """From the first drop of hardener on a cup's time runs: by the scale, else from when it was asked for."""
+        if self.step.hardens is not None and self._session.job.work.when(self.step.key, "began") is None:
+            self._write(Actual(task=self.step.key, what="began", when=when), "Hardener in")
 
     def go_back(self) -> None:
         """The step before it again; what was written of it is taken back."""
@@ -280,6 +289,8 @@ class BenchWindow(QDialog):
         reading = self.devices.weight() if self.step.kind == "weigh" else None
         if reading is not None and abs(reading.mass_g) < 1e5:
             self._mass_g, self._is_moving, self._is_typed = reading.mass_g, not reading.is_steady, False
+            if self.step.target_g is not None and reading.mass_g > _DROP * self.step.target_g:
+                self._note_first_drop(self._moment())
             if self._is_settling and not self._is_moving:
                 self.go_on()
             else:
@@ -314,6 +325,7 @@ class BenchWindow(QDialog):
     def _show(self) -> None:
         self._mass_g, self._measured, self._typed, self._is_typed = None, None, "", False
         self._is_moving = self._is_settling = False
+        self._since = self._moment()
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
         self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
@@ -363,6 +375,7 @@ class BenchWindow(QDialog):
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""
         self.devices.look_for_the_lost()
+        self._show_life()
         left_s = self._waits_until_s - self._passed_s()
         if left_s > 0:
             left = int(left_s) + 1
@@ -374,6 +387,18 @@ class BenchWindow(QDialog):
         told = f"{spent_min:.0f} min" if 0 <= spent_min < _MOST_SPENT_MIN else "begun"
         self._clock.setText(f"{told}, of about {self._task.hands_min:.0f} min")
         self._clock.setStyleSheet(theme.words_css(theme.QUIET, theme.BENCH, 600))
+
+    def _show_life(self) -> None:
+        """How long the cup that gels first stays liquid still; nothing while there is no hardener in any."""
+        cups = mixed(self._session.plan, self._task)
+        self._life.setVisible(bool(cups))
+        if cups:
+            left = cups[0].left_min(self._now())
+            over = "may gel now. A cup that gets hot goes outdoors, on stone"
+            told = f"about {left:.0f} min left" if left >= 1 else over
+            self._life.setText(f"{cups[0].name}: {told}")
+            colour = theme.CAUTION if left > _HURRY_MIN else theme.STOP
+            self._life.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))
 
     def done(self, result: int) -> None:
         """However it is left: what is plugged in is let go, or the next one who reads it gets every other line."""
@@ -411,7 +436,7 @@ class BenchWindow(QDialog):
         self._many.setText(f"{artwork.name} is kept with the job.")
 
     def _lay_out(self) -> None:
-        for label in (self._step, self._figure, self._clock):
+        for label in (self._step, self._figure, self._clock, self._life):
             label.setWordWrap(True)
             label.setStyleSheet(theme.words_css(theme.INK, theme.BENCH, 600))
         self._caution.setWordWrap(True)
@@ -435,6 +460,7 @@ class BenchWindow(QDialog):
         column.addWidget(self._figure)
         column.addWidget(self.bar)
         column.addWidget(self._clock)
+        column.addWidget(self._life)
         column.addWidget(self._many)
         column.addWidget(self._caution)
         column.addLayout(keys)
