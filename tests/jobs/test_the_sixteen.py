@@ -16,6 +16,7 @@ import pytest
 from orvek.cards import cut_list_csv, report_text
 from orvek.documents import Shop, from_text, to_text
 from orvek.planning import Plan, Severity, plan, report_sections
+from orvek.planning.route.results import WorkPiece
 from orvek.planning.timetable.bench import bench_steps
 from tests.jobs.recorded_text import hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
@@ -55,9 +56,17 @@ def at_the_bench(planned: Plan) -> Iterator[str]:
         waits = " ".join(f"{wait:.6g}" for wait in task.wait_min)
         yield f"{task.key} {prose(task.words)}: {task.hands_min:.6g} min ({low:.6g} to {high:.6g}), waits {waits}"
         yield f"  {task.place} {task.holds} {task.is_loud} {task.soon_min} {task.pieces} {task.cautions} {task.after}"
+        yield f"  set {' '.join(f'{one.figure.value:.6g}' for one in task.settings)}"
+        yield f"  uses {' '.join(f'{use.item} {use.amount:.6g}' for use in task.uses)}"
+        yield f"  gives {' '.join(_piece(piece) for piece in task.gives)}"
         for step in bench_steps(planned, task):
             targets = f"{_rounded(step.target_g)} {_rounded(step.target_mm)} {step.wait_s:.6g}"
             yield f"  {step.key} {step.kind} {targets} {prose(step.words)}"
+
+
+def _piece(piece: WorkPiece) -> str:
+    across = piece.diameter_mm or (piece.width_mm, piece.depth_mm)
+    return f"{piece.count} {piece.length_mm:.6g} {' '.join(f'{size:.6g}' for size in across)}"
 
 
 def _rounded(target: float | None) -> str:

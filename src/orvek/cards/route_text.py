@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from orvek.planning import Plan
+from orvek.planning.history import took_min
 from orvek.planning.route.pieces import lines_of
 from orvek.planning.route.results import Operation, Setting, WorkPiece
 from orvek.planning.timetable.bench import bench_steps
@@ -41,9 +42,12 @@ def told(plan: Plan, one: Operation, units: Units) -> Iterator[str]:
     if one.takes:
         yield f"takes: {'; '.join(lines_of(one.takes, plan))}"
     yield from (f"{line}" for line in settings_lines(one, units))
-    low, high = (write(minutes, Dimension.DURATION, units) for minutes in one.hands_span_min)
+    usual, low, high = (_whole_min(minutes, units) for minutes in (one.hands_min, *one.hands_span_min))
     place = f" at the {one.place}" if one.place else ""
-    yield f"hands: {write(one.hands_min, Dimension.DURATION, units)} ({low} to {high}){place}"
+    yield f"hands: {usual} ({low} to {high}){place}"
+    took = took_min(plan.job, one.key, one.hands_min)
+    if took is not None:
+        yield f"took: {_whole_min(took, units)}"
     if one.wait_min[2]:
         yield f"then: {wait_words(one, units)}"
     if one.soon_min is not None:
@@ -51,6 +55,11 @@ def told(plan: Plan, one: Operation, units: Units) -> Iterator[str]:
     if one.gives and one.gives != one.takes:
         yield f"gives: {'; '.join(lines_of(one.gives, plan))}"
     yield from (f"caution: {words}" for words in plan.cautions_of(one.cautions))
+
+
+def _whole_min(minutes: float, units: Units) -> str:
+    """No hand's work is known to the second."""
+    return write(float(max(1, round(minutes))), Dimension.DURATION, units)
 
 
 def settings_lines(one: Operation, units: Units) -> Iterator[str]:

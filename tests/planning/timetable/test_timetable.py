@@ -249,7 +249,6 @@ def test_of_many_jobs_a_first_plan_is_there_before_the_better_one() -> None:
     first = told[0].table
     holds(first, first.question)
     assert {(slot.job, slot.task.key) for slot in first.slots} == {(s.job, s.task.key) for s in whole.table.slots}
-    items = items_of(first.question)
     assert _cost(first.question, whole.table) <= _cost(first.question, first), "never a worse one after it"
 
 

@@ -17,6 +17,7 @@ from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from orvek.cards.route_text import settings_lines
 from orvek.devices import MeterKind, ScalePort
 from orvek.documents import Actual, deeds
 from orvek.documents.job.pour import Scale
@@ -110,6 +111,7 @@ class BenchWindow(QDialog):
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
         self._is_overruled = False  # that it is too soon was said, and it goes on all the same
         self._waits_until_s = 0.0  # as `passed_s` counts
+        self._settings = quiet_label("\n".join(settings_lines(task, session.units)), theme.TITLE)
         self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
         self._figure, self._clock, self._life, self._caution = Label(), Label(), Label(), Label()
         self._since: datetime | None = None  # since when the step in hand stands there
@@ -331,6 +333,7 @@ class BenchWindow(QDialog):
         self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
         self._caution.setText(_caution(self._session.plan, self._task))
         is_weighed = self.step.kind == "weigh"
+        self._settings.setVisible(bool(self._settings.text()) and not is_weighed)
         self._figure.setVisible(is_weighed or self.step.kind in _METER_OF)
         self.bar.setVisible(is_weighed)
         self._show_figure()
@@ -457,6 +460,7 @@ class BenchWindow(QDialog):
         column.setSpacing(20)
         column.addWidget(self._job_words)
         column.addWidget(self._step, 2)
+        column.addWidget(self._settings)
         column.addWidget(self._figure)
         column.addWidget(self.bar)
         column.addWidget(self._clock)
