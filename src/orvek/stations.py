@@ -11,9 +11,12 @@ from typing import NamedTuple
 
 
 class Station(StrEnum):
-    """Where the maker decides; in the order of the work."""
+    """Where the maker looks or decides: the workshop's places first, then a job's in the usual order of the work."""
 
     TODAY = "Today"
+    TIMETABLE = "Timetable"
+    SHELF = "Shelf"
+    RECORDS = "Records"
     PEN = "Pen"
     BLANK = "Blank"
     SOAK = "Soak"
@@ -21,9 +24,7 @@ class Station(StrEnum):
     GLUE_UP = "Glue-up"
     BORE = "Bore"
     FINISH = "Finish"
-    TIMETABLE = "Timetable"
-    SHELF = "Shelf"
-    RECORDS = "Records"
+    BATCH = "Batch"
 
     @property
     def words(self) -> str:
@@ -78,6 +79,24 @@ _WHEN = "Timetable and Today: when, and what now?"
 
 STATIONS = (
     StationRow(Station.TODAY, "now next waiting bench hands do", _WHEN, is_of_job=False),
+    StationRow(Station.TIMETABLE, "when ready promise date calendar hours week plan schedule", _WHEN, is_of_job=False),
+    StationRow(
+        Station.SHELF,
+        "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have buy",
+        "Shelf: what is there, and what can it still become?",
+        is_of_job=False,
+    ),
+    StationRow(
+        Station.RECORDS,
+        "what happened cost price spoilt fate learned order customer history gallery certificate chart",
+        pages=(
+            Page("next", "Next batch", "how many start spoilage change"),
+            Page("learned", "Learned", "defaults mine generic set back"),
+            Page("jobs", "All jobs", "find search compare again gallery"),
+            Page("charts", "Charts", "plot causes time year report csv"),
+        ),
+        is_of_job=False,
+    ),
     StationRow(Station.PEN, "barrel tube bushing bit drill kit", "From nothing to a card"),
     StationRow(Station.BLANK, "step design pattern look picture turn", "Blank: what it will look like"),
     StationRow(
@@ -135,25 +154,15 @@ STATIONS = (
             Page("what-now", "What now", "chip crack blow-out fault repair save bubble broken"),
         ),
     ),
-    StationRow(Station.TIMETABLE, "when ready promise date calendar hours week plan schedule", _WHEN, is_of_job=False),
     StationRow(
-        Station.SHELF,
-        "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have buy",
-        "Shelf: what is there, and what can it still become?",
-        is_of_job=False,
-    ),
-    StationRow(
-        Station.RECORDS,
-        "what happened cost price spoilt fate learned order customer history gallery certificate chart",
-        pages=(
-            Page("next", "Next batch", "how many start spoilage change"),
-            Page("batch", "This batch", "fate good spoilt blank planned actual lesson close"),
+        Station.BATCH,
+        "route operations steps order all",
+        "Records: what happened, what it cost, what to change",
+        (
+            Page("route", "Route", "operations steps order traveller list", "traveller"),
+            Page("blanks", "Blanks", "fate good spoilt blank planned actual lesson close outcome photo"),
             Page("cost", "Cost and order", "price money margin order customer certificate label"),
-            Page("learned", "Learned", "defaults mine generic set back"),
-            Page("jobs", "All jobs", "find search compare again gallery"),
-            Page("charts", "Charts", "plot causes time year report csv"),
         ),
-        is_of_job=False,
     ),
 )
 

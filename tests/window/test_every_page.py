@@ -18,7 +18,7 @@ from pytestqt.qtbot import QtBot
 from orvek.commands import line
 from orvek.planning import Station
 from orvek.shop import demo_job
-from orvek.stations import STATIONS, place_names
+from orvek.stations import STATIONS, place_names, row_of
 from orvek.window.main_window import MainWindow
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
@@ -115,16 +115,23 @@ def test_the_window_fits_any_screen(walked: MainWindow, size: tuple[int, int]) -
     for station in Station:
         walked.open_station(station)
         QApplication.processEvents()
+        is_of_job = row_of(station).is_of_job
+        assert (walked.findings.isVisible(), walked.strip.isVisible()) == (is_of_job, is_of_job)
         parts = (walked.rail, walked._areas[station], walked.findings, walked.strip)
         rail, area, findings, strip = (_at_the_window(part, walked) for part in parts)
         assert rail[2] <= area[0]
-        assert area[2] <= findings[0]
-        assert findings[2] == walked.width() <= size[0]
-        assert max(rail[3], area[3], findings[3]) <= strip[1]
-        assert strip[3] <= walked.height()
+        if is_of_job:
+            assert area[2] <= findings[0]
+            assert findings[2] == walked.width() <= size[0]
+            assert max(rail[3], area[3], findings[3]) <= strip[1]
+            assert strip[3] <= walked.height()
+        else:
+            assert area[2] == walked.width() <= size[0], "the workshop's places use the whole width"
+            assert area[3] == walked.height()
         # The station itself is never squeezed: what does not fit is scrolled to.
         assert walked.at(station).height() >= walked.at(station).minimumSizeHint().height()
-    assert walked.strip.bar_rect().bottom() + 12 + 24 <= walked.strip.height()
+        if walked.strip.isVisible() and walked.strip.is_open:
+            assert walked.strip.bar_rect().bottom() + 12 + 24 <= walked.strip.height()
 
 
 def test_no_label_anywhere_is_cut_off_at_the_smallest_window(walked: MainWindow) -> None:
@@ -218,7 +225,7 @@ def test_every_stop_of_the_keyboard_has_a_name_and_a_role(walked: MainWindow, qt
 
 def test_tab_goes_from_the_station_to_the_findings_to_the_strip(walked: MainWindow, qtbot: QtBot) -> None:
     walked.frame.activateWindow()
-    parts = (walked.rail, walked._stack, walked.findings, walked.strip)
+    parts = (walked.rail, walked.band, walked._stack, walked.findings, walked.strip)
     for station in Station:
         walked.open_station(station)
         QApplication.processEvents()
@@ -233,7 +240,8 @@ def test_tab_goes_from_the_station_to_the_findings_to_the_strip(walked: MainWind
             focused = walked.frame.focusWidget()
             if been[-1] == 0:
                 break
-        assert been == [1, 2, 3, 0], f"{station}: station, findings, strip, then the rail again"
+        wanted = [2, 3, 4, 0] if row_of(station).is_of_job else [2, 0]
+        assert been == wanted, f"{station}: station, findings, strip, then the rail again"
 
 
 @pytest.mark.parametrize("scale", ["1.5", "2"])

@@ -68,6 +68,7 @@ def test_a_bit_is_typed_by_its_letter(qtbot: QtBot, window: MainWindow) -> None:
 
 
 def test_a_tube_is_dragged_and_the_drag_is_one_undo(window: MainWindow) -> None:
+    window.open_station(Station.BLANK)
     strip, session = window.strip, window.session
     before = session.job
     centre = strip.tube_rect(1).center()
@@ -83,6 +84,7 @@ def test_a_tube_is_dragged_and_the_drag_is_one_undo(window: MainWindow) -> None:
 
 
 def test_a_tube_is_nudged_with_the_arrows_and_kept_on_the_bar(qtbot: QtBot, window: MainWindow) -> None:
+    window.open_station(Station.BLANK)
     strip, session = window.strip, window.session
     strip.setFocus(Qt.FocusReason.TabFocusReason)
     qtbot.keyClick(strip, Qt.Key.Key_Right)
@@ -121,11 +123,11 @@ def test_an_end_is_dragged_on_the_picture(window: MainWindow) -> None:
 
 
 def test_a_remedy_does_what_it_says(qtbot: QtBot, window: MainWindow) -> None:
+    window.open_station(Station.POUR)
     button = next(b for b in window.findings.findChildren(QPushButton) if b.text() == "Weigh 2.4 g of a 20 % stock")
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert window.session.job.cast.cups[0].pigments[1].stock_pct == 20
     assert not any("too little to weigh" in f.title for f in window.session.plan.findings)
-    window.open_station(Station.POUR)
     assert window.at("Pour").table.row(0).doses[1].mass.text() == "2.4 g"
     window.session.undo()
     assert window.session.job.cast.cups[0].pigments[1].stock_pct is None

@@ -77,7 +77,7 @@ def test_a_name_from_right_to_left_does_not_turn_a_sentence(window: MainWindow) 
     assert left_to_right("Tideline: 16.1 mm") == "Tideline: 16.1 mm"
     assert left_to_right("חוף: 16.1 mm") == "\u200eחוף: 16.1 mm"
     window.session.edit(("batch", "name"), "חוף", "Rename the job")
-    assert window.rail._name.text() == "\u200eחוף"
+    assert window.rail.head.name.text() == "\u200eחוף"
     assert window.session.job.batch.name == "חוף", "as it was typed"
 
 

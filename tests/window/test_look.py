@@ -41,6 +41,7 @@ def image_of(window: MainWindow) -> QImage:
 
 
 def test_the_strip_shows_brass_where_the_tubes_are_and_not_between(window: MainWindow) -> None:
+    window.open_station(Station.BLANK)
     strip, image = window.strip, image_of(window)
     for index in range(2):
         area = strip.tube_rect(index).toRect()
@@ -56,6 +57,7 @@ def test_the_strip_shows_brass_where_the_tubes_are_and_not_between(window: MainW
 
 def test_a_picture_changes_with_its_plan(window: MainWindow) -> None:
     window.open_station(Station.POUR)
+    window.fold_strip()
     before = (window.at("Pour").mould.grab().toImage(), window.at("Pour").cups.grab().toImage(), image_of(window))
     window.session.attempt("Share", lambda job: deeds.move_boundary(job, 0, 20))
     after = (window.at("Pour").mould.grab().toImage(), window.at("Pour").cups.grab().toImage(), image_of(window))

@@ -105,9 +105,9 @@ def test_enter_and_space_press_what_looks_like_a_button(window: MainWindow, qtbo
             if popup.isVisible() and popup is not window.frame:
                 popup.close()
     assert len(opened) == 2
-    for number, key in ((1, Qt.Key.Key_Return), (2, Qt.Key.Key_Space)):
-        qtbot.keyClick(window.rail._buttons[number], key)
-        assert window.station is window.rail._buttons[number].station
+    for station, key in ((Station.BLANK, Qt.Key.Key_Return), (Station.TODAY, Qt.Key.Key_Space)):
+        qtbot.keyClick(window.rail.buttons[station], key)
+        assert window.station is station
 
 
 def test_a_job_file_let_fall_on_the_window_is_opened(window: MainWindow, tmp_path: Path) -> None:
@@ -242,7 +242,7 @@ def test_the_ground_is_chosen_and_kept(window: MainWindow, tmp_path: Path, monke
         assert [name for name, action in window.menus._grounds.items() if action.isChecked()] == [wanted]
         assert (theme.INK.lightness() > 128) is evening
         assert window.rail.palette().color(window.rail.backgroundRole()) == theme.PANEL
-        assert theme.INK.name() in window.rail._name.styleSheet(), "at once, not at the next start"
+        assert theme.INK.name() in window.rail.head.name.styleSheet(), "at once, not at the next start"
     places.set_ground("purple")
     assert places.ground() == "as the desktop"
 

@@ -10,6 +10,7 @@ from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QHelpEvent, QImage
 from PySide6.QtWidgets import QApplication, QFileDialog
 
 from orvek.shop import open_workshop
+from orvek.stations import Station
 from orvek.window import main_window
 from orvek.window.main_window import MainWindow
 from orvek.window.picture_menu import picture_at, picture_bytes
@@ -39,6 +40,7 @@ def test_every_picture_has_a_menu(window: MainWindow, monkeypatch: pytest.Monkey
 def test_a_picture_is_copied_and_saved_as_it_is_seen(
     window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    window.open_station(Station.BLANK)
     actions = window.picture_menu.menu(window.strip).actions()
     actions[0].trigger()
     assert QGuiApplication.clipboard().image().size() == window.strip.size()
@@ -64,6 +66,7 @@ def test_a_figure_is_copied_with_its_working(window: MainWindow) -> None:
 
 
 def test_a_finding_is_copied(window: MainWindow) -> None:
+    window.open_station(Station.POUR)
     view = window.findings._views[0]
     view.copy_action.trigger()
     finding = window.session.plan.findings[0]

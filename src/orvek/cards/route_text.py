@@ -42,12 +42,12 @@ def told(plan: Plan, one: Operation, units: Units) -> Iterator[str]:
     if one.takes:
         yield f"takes: {'; '.join(lines_of(one.takes, plan))}"
     yield from (f"{line}" for line in settings_lines(one, units))
-    usual, low, high = (_whole_min(minutes, units) for minutes in (one.hands_min, *one.hands_span_min))
+    usual, low, high = (whole_min(minutes, units) for minutes in (one.hands_min, *one.hands_span_min))
     place = f" at the {one.place}" if one.place else ""
     yield f"hands: {usual} ({low} to {high}){place}"
     took = took_min(plan.job, one.key, one.hands_min)
     if took is not None:
-        yield f"took: {_whole_min(took, units)}"
+        yield f"took: {whole_min(took, units)}"
     if one.wait_min[2]:
         yield f"then: {wait_words(one, units)}"
     if one.soon_min is not None:
@@ -57,8 +57,8 @@ def told(plan: Plan, one: Operation, units: Units) -> Iterator[str]:
     yield from (f"caution: {words}" for words in plan.cautions_of(one.cautions))
 
 
-def _whole_min(minutes: float, units: Units) -> str:
-    """No hand's work is known to the second."""
+def whole_min(minutes: float, units: Units) -> str:
+    """Minutes of hands as makers say them: none of it is known to the second."""
     return write(float(max(1, round(minutes))), Dimension.DURATION, units)
 
 

@@ -30,6 +30,7 @@ class StationState(StrEnum):
     EMPTY = "nothing yet"
     IN_WORK = "in work"
     NEEDS_A_LOOK = "needs a look"
+    STOPPED = "do not proceed"
     READY = "ready"
 
     @property

@@ -70,7 +70,7 @@ def answered(made: Plan, slow: Slow, answer: object) -> Plan:
     whole, tried = made.with_part(slow.key, answer), Attempts()
     if slow.key in _CHANGES_THE_ROUTE:
         part = partial(route.part, whole)
-        whole = whole.with_part("route", tried.part("the route", Station.TIMETABLE, part, made.route))
+        whole = whole.with_part("route", tried.part("the route", Station.BATCH, part, made.route))
     added = list(tried.findings(slow.words, slow.station, partial(slow.findings, whole))) if slow.findings else []
     added = _still_to_be_said(made, added)
     told = (*map(with_a_way_out, shortened(added, made.job, made.shop)), *tried.as_findings())

@@ -225,10 +225,13 @@ class Plan(Struct, frozen=True):
         return any(finding.severity is Severity.STOP for finding in self.findings)
 
     def state(self, station: Station) -> StationState:
-        """The mark of a station: by what its topics say has begun and is complete, and by its findings."""
+        """The mark of a station: a stop or a caution always, else what its topics say has begun and is complete."""
         said = [progress for there, progress in self.progress if there is station]
         begun = any(started for started, _ in said)
-        if begun and any(f.station is station and f.severity is not Severity.NOTE for f in self.findings):
+        severities = {finding.severity for finding in self.findings if finding.station is station}
+        if Severity.STOP in severities:
+            return StationState.STOPPED
+        if Severity.CAUTION in severities:
             return StationState.NEEDS_A_LOOK
         if said and all(complete for _, complete in said):
             return StationState.READY

@@ -152,12 +152,12 @@ TOPICS = (
     ),
     Topic(
         "route",
-        Station.TIMETABLE,
+        Station.BATCH,
         "the route",
         route.part,
         timetable_findings.CHECKS,
         route.progress,
         route.sections,
     ),
-    Topic("records", Station.RECORDS, "what the records say", checks=record_findings.CHECKS),
+    Topic("records", Station.BATCH, "what the records say", checks=record_findings.CHECKS),
 )

@@ -2,8 +2,21 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Mapping
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QAction, QFontMetrics, QGuiApplication, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import (
+    QAction,
+    QFontMetrics,
+    QGuiApplication,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPolygonF,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -18,10 +31,11 @@ from PySide6.QtWidgets import (
 
 from orvek.planning import Finding, Plan, Severity
 from orvek.planning.words import quiet_line
+from orvek.stations import Station, row_of
 from orvek.window import theme
 from orvek.window.frame import FINDINGS_WIDTH as WIDTH
 from orvek.window.widgets.fields import quiet_label
-from orvek.window.widgets.label import Label, plain_tip, without_shortcut
+from orvek.window.widgets.label import Label, left_to_right, plain_tip, without_shortcut
 from orvek.window.widgets.layouts import clear
 
 _COLOURS = {Severity.STOP: theme.STOP, Severity.CAUTION: theme.CAUTION, Severity.NOTE: theme.ACCENT}
@@ -62,6 +76,7 @@ class FindingView(QWidget):
     """One finding."""
 
     remedy_wanted = Signal(object)
+    place_wanted = Signal(str)
 
     def __init__(self, finding: Finding, *, writable: bool) -> None:
         super().__init__()
@@ -76,7 +91,7 @@ class FindingView(QWidget):
         head.addWidget(_text(said, theme.words_css(_COLOURS[finding.severity], 12, 600)), 1)
         column.addLayout(head)
         self._title = _text("", theme.words_css(theme.INK, theme.BODY, 600))
-        self._because = _text("", theme.words_css(theme.QUIET))
+        self._because = Folded()
         column.addWidget(self._title)
         column.addWidget(self._because)
         self._buttons = [self._button(number) for number in range(len(finding.remedies))]
@@ -104,12 +119,17 @@ class FindingView(QWidget):
         self._finding = finding
         self.setAccessibleName(f"{finding.severity.words}: {finding.title}")
         self._title.setText(finding.title)
-        self._because.setText(finding.because)
+        self._because.show_words(finding.because)
         for button, remedy in zip(self._buttons, finding.remedies, strict=True):
             button.setText(without_shortcut("\n".join(_lines_of(remedy.label, button.fontMetrics(), _LABEL_PX))))
             button.setAccessibleName(remedy.label)
             button.setToolTip(plain_tip(remedy.label))
             button.setEnabled(writable)
+
+    def mousePressEvent(self, _event: QMouseEvent) -> None:
+        """A click leads to where it is decided, and shows all of the reason."""
+        self._because.unfold()
+        self.place_wanted.emit(place_of(self._finding))
 
     def _button(self, number: int) -> QPushButton:
         button = QPushButton()
@@ -123,6 +143,46 @@ class FindingView(QWidget):
         painter = QPainter(self)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+class Folded(QLabel):
+    """A reason: its first line, and all of it once it was clicked."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._words, self._is_folded = "", True
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setWordWrap(True)
+        self.setStyleSheet(theme.words_css(theme.QUIET))
+
+    def show_words(self, words: str) -> None:
+        """Show a reason, folded as the one before it."""
+        self._words = words
+        self._fill()
+
+    def unfold(self) -> None:
+        """Show all of it."""
+        self._is_folded = False
+        self._fill()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fill()
+
+    def _fill(self) -> None:
+        room = max(80, self.width() or _LABEL_PX)
+        first = _lines_of(self._words, self.fontMetrics(), room)
+        is_short = len(first) < 2 or not self._is_folded
+        told = self._words if is_short else f"{_without_last_word(first[0])} …"
+        if told != self.text():
+            self.setText(left_to_right(told))
+        self.setToolTip("" if is_short else plain_tip(self._words))
+
+
+def place_of(finding: Finding) -> str:
+    """The page that a finding speaks of, where its topic has one; else its station, as it is typed in a command."""
+    row, topic = row_of(finding.station), finding.key.partition(".")[0]
+    return topic if any(page.name == topic for page in row.pages) else row.name
 
 
 class MarksColumn(QPushButton):
@@ -164,9 +224,10 @@ class MarksColumn(QPushButton):
 
 
 class FindingsPanel(QWidget):
-    """The right edge of the window."""
+    """The right edge of a job's stations: what is to be said there, and how much elsewhere."""
 
     remedy_wanted = Signal(object)
+    place_wanted = Signal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -175,8 +236,9 @@ class FindingsPanel(QWidget):
         palette = self.palette()
         palette.setColor(self.backgroundRole(), theme.PANEL)
         self.setPalette(palette)
-        self._shown: tuple[tuple[Finding, ...], bool] | None = None
+        self._shown: tuple[tuple[Finding, ...], Station, bool] | None = None
         self._views: list[FindingView] = []
+        self._elsewhere = QVBoxLayout()
         self._count = quiet_label("", theme.BODY)
         self._list = QVBoxLayout()
         self._list.setContentsMargins(0, 0, 12, 0)
@@ -249,29 +311,52 @@ class FindingsPanel(QWidget):
         if isinstance(splitter, QSplitter):
             splitter.setSizes([max(1, splitter.width() - width - splitter.handleWidth()), width])
 
-    def show_plan(self, plan: Plan, *, writable: bool = True) -> None:
-        """Show a plan's findings; built anew only when they have changed."""
-        if self._shown == (plan.findings, writable):
+    def show_plan(self, plan: Plan, station: Station, *, writable: bool = True) -> None:
+        """Show a plan's findings at a station, and where there are others; built anew only when they have changed."""
+        if self._shown == (plan.findings, station, writable):
             return
-        self._shown = (plan.findings, writable)
+        self._shown = (plan.findings, station, writable)
         self._marks.show_findings(plan.findings)
-        self._count.setText(str(len(plan.findings)) if plan.findings else "")
-        if len(plan.findings) == len(self._views) > 0 and all(
-            view.fits(finding) for view, finding in zip(self._views, plan.findings, strict=True)
+        here = [finding for finding in plan.findings if finding.station is station]
+        self._count.setText(str(len(here)) if here else "")
+        elsewhere = Counter(one.station for one in plan.findings if one.station is not station)
+        if len(here) == len(self._views) > 0 and all(
+            view.fits(finding) for view, finding in zip(self._views, here, strict=True)
         ):
-            for view, finding in zip(self._views, plan.findings, strict=True):
+            for view, finding in zip(self._views, here, strict=True):
                 view.show_finding(finding, writable=writable)
+            self._show_elsewhere(elsewhere)
             return
+        clear(self._elsewhere)
         clear(self._list)
+        self._elsewhere = QVBoxLayout()
+        self._elsewhere.setSpacing(0)
         self._views = []
-        for finding in plan.findings:
+        for finding in here:
             view = FindingView(finding, writable=writable)
             view.remedy_wanted.connect(self.remedy_wanted)
+            view.place_wanted.connect(self.place_wanted)
             self._list.addWidget(view)
             self._views.append(view)
-        if not plan.findings:
-            self._list.addWidget(_text(quiet_line(plan), theme.words_css(theme.QUIET, theme.BODY)))
+        if not here:
+            words = quiet_line(plan) if not plan.findings else f"Nothing to say at {station.words}."
+            self._list.addWidget(_text(words, theme.words_css(theme.QUIET, theme.BODY)))
+        self._list.addSpacing(16)
+        self._list.addLayout(self._elsewhere)
         self._list.addStretch(1)
+        self._show_elsewhere(elsewhere)
+
+    def _show_elsewhere(self, counts: Mapping[Station, int]) -> None:
+        """The other stations of which there is something to be said, each with how much."""
+        clear(self._elsewhere)
+        if counts:
+            self._elsewhere.addWidget(_text("Elsewhere", theme.words_css(theme.QUIET, 12, 600)))
+        for station, count in counts.items():
+            button = QPushButton(f"{station.words}  {count}")
+            button.setProperty("plain", True)
+            button.setAccessibleName(f"{station.words}: {count} finding{'' if count == 1 else 's'}")
+            button.clicked.connect(partial(self.place_wanted.emit, row_of(station).name))
+            self._elsewhere.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -289,6 +374,10 @@ def _lines_of(words: str, metrics: QFontMetrics, room: int) -> list[str]:
         else:
             lines[-1] = longer
     return lines
+
+
+def _without_last_word(line: str) -> str:
+    return line.rpartition(" ")[0] or line
 
 
 def _text(words: str, css: str) -> QLabel:

@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QMainWindow, QWidget
 
 from orvek.window import theme
 
-RAIL_WIDTH, FINDINGS_WIDTH, STRIP_HEIGHT = 184, 288, 156
+RAIL_WIDTH, FINDINGS_WIDTH = 184, 288
+STRIP_HEIGHT, FOLDED_HEIGHT = 156, 28  # of the bar, and of its one line
 USUAL_SIZE = (1280, 800)
 
 
@@ -36,12 +37,12 @@ class Grounds(QWidget):
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), theme.PAPER)
-        foot = self.height() - STRIP_HEIGHT
+        foot = self.height() - FOLDED_HEIGHT
         right = self.width() - FINDINGS_WIDTH
         for area in (
             QRect(0, 0, RAIL_WIDTH, foot),
             QRect(right, 0, FINDINGS_WIDTH, foot),
-            QRect(0, foot, self.width(), STRIP_HEIGHT),
+            QRect(0, foot, self.width(), FOLDED_HEIGHT),
         ):
             painter.fillRect(area, theme.PANEL)
         painter.setPen(theme.HAIRLINE)

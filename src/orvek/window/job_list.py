@@ -22,7 +22,7 @@ from orvek.window.job_looks import TALL, WIDE, JobLooks
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import plain_tip
 
-_ROW = 44
+ROW = 50  # pixels a job
 _WITHOUT_SEARCH = 6  # so many jobs are found by looking
 _ID, _DAY, _PICTURE, _WORST = (Qt.ItemDataRole.UserRole + n for n in range(4))
 
@@ -31,7 +31,7 @@ class _Row(QStyledItemDelegate):
     """Paints one job."""
 
     def sizeHint(self, _option: QStyleOptionViewItem, _index: QModelIndex | QPersistentModelIndex) -> QSize:
-        return QSize(WIDE, _ROW)
+        return QSize(WIDE, ROW)
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
@@ -85,15 +85,18 @@ class JobList(QWidget):
         self.list.itemActivated.connect(self._choose)
         self.list.itemClicked.connect(self._choose)
         label = quiet_label("Jobs in this workshop")
-        label.setContentsMargins(8, 0, 0, 0)
         label.setWordWrap(True)
         column = QVBoxLayout(self)
-        column.setContentsMargins(12, 0, 8, 8)
+        column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         column.addWidget(label)
         column.addWidget(self.search)
         column.addWidget(self.list, 1)
         looks.made.connect(self._show_look)
+
+    def take_focus(self) -> None:
+        """The keyboard goes to the line where a name is typed, or to the list where there are few."""
+        (self.list if self.search.isHidden() else self.search).setFocus(Qt.FocusReason.PopupFocusReason)
 
     def show_jobs(self, jobs: tuple[JobEntry, ...], current: str) -> None:
         """List the jobs of the workshop, the one in hand marked."""

@@ -14,7 +14,7 @@ from orvek.shop import JobEntry
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 
-WIDE, TALL = 76, 10
+WIDE, TALL = 144, 18
 _MOST = 300  # older jobs than so many stay without a picture
 _BETWEEN_MS = 15  # one job at a time, so that typing never waits
 _LOG = logging.getLogger(__name__)

@@ -27,7 +27,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLineEdit,
-    QPushButton,
     QScrollArea,
     QSplitter,
     QStackedWidget,
@@ -40,12 +39,13 @@ from orvek.documents import deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.stations import STATIONS, Station, row_of
-from orvek.window import places, roles, theme
+from orvek.window import places, roles
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
-from orvek.window.frame import STRIP_HEIGHT, Frame
+from orvek.window.frame import Frame
 from orvek.window.job_looks import JobLooks
 from orvek.window.menus import Menus
+from orvek.window.next_band import Band
 from orvek.window.notifying import LONG_S, notify
 from orvek.window.picture_menu import PictureMenu, picture_at
 from orvek.window.rail import Rail
@@ -55,48 +55,16 @@ from orvek.window.stations.table import build
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
-from orvek.window.widgets.label import Label, plain_tip
+from orvek.window.widgets.bench_window import at_the_bench
+from orvek.window.widgets.label import plain_tip
 
 T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
 
 _SAID_FOR_MS = 12000
-_NARROW, _LOW, _LOWER = 1160, 690, 22  # below so many pixels findings fold and the strip gets lower by so many
+_NARROW, _LOW = 1160, 690  # below so many pixels the findings fold, and the strip gets lower
+_STRIP_OPEN = frozenset({Station.BLANK, Station.GLUE_UP, Station.BORE})  # elsewhere it is one line
 _LOOK_AGAIN_MS = 2000
-
-
-class Notice(QWidget):
-    """One line over the station: what went wrong, or what was done."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._words = Label()
-        self._words.setWordWrap(True)
-        self._words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
-        self.button = QPushButton()
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 8, 24, 8)
-        row.addWidget(self._words, 1)
-        row.addWidget(self.button)
-        self.second = QPushButton()
-        row.addWidget(self.second)
-        self.setAutoFillBackground(True)
-        palette = self.palette()
-        palette.setColor(self.backgroundRole(), theme.PANEL)
-        self.setPalette(palette)
-        self.hide()
-
-    def say(self, words: str, button: str = "", second: str = "") -> None:
-        """Show a sentence with up to two buttons; an empty one takes the line away."""
-        self._words.setText(words)
-        for there, label in ((self.button, button), (self.second, second)):
-            there.setText(label)
-            there.setVisible(bool(label))
-        self.setVisible(bool(words))
-
-    def text(self) -> str:
-        """What is said now."""
-        return self._words.text() if not self.isHidden() else ""
 
 
 class MainWindow(QWidget):
@@ -111,17 +79,19 @@ class MainWindow(QWidget):
         self.surface = Surface()
         self.looks = JobLooks(session, self.surface)
         self.rail, self.findings, self.strip = Rail(self.looks), FindingsPanel(), Strip(self.surface)
+        self.band = Band()
+        self.notice, self.keeping = self.band.notice, self.band.keeping
         self.cards = CardWriter(session, self)
         self._built: dict[Station, StationWidget] = {}
         self._areas: dict[Station, QScrollArea] = {}
         self.station = next((row.station for row in STATIONS if row.is_named(begin)), Station.PEN)
         self.has_ended = True  # after closing: whether nothing is left that still computes
         self._stack = QStackedWidget()
-        self.notice, self.keeping = Notice(), Notice()
         self._said_deed: Callable[[], None] | None = None
         self._seen = 0
         self._written: Path | None = None
         self._is_narrow = False
+        self._strip_open: dict[Station, bool] = {}  # where the maker folded or opened it
         self.remembers = False  # set where a maker sits before it: how the window is left is then written down
         self.setAcceptDrops(True)
         self._quiet = QTimer(self)
@@ -145,6 +115,7 @@ class MainWindow(QWidget):
         if station is not self.station and self.station in self._built:
             self._built[self.station].leave()
         self.station = station
+        self._show_level()
         self.menus.show_history()
         self.at(station)
         self._stack.setCurrentWidget(self._areas[station])
@@ -159,7 +130,7 @@ class MainWindow(QWidget):
 
     def focus_stops(self) -> list[QWidget]:
         """What Tab goes through: the rail, the station, the findings, the strip."""
-        parts = (self.rail, self.keeping, self.notice, self._stack, self.findings, self.strip)
+        parts = (self.rail, self.band, self._stack, self.findings, self.strip)
         # Not by nextInFocusChain: PySide takes what it returns for a child of where it was asked, and forgets the one
         # with the other.
         return [one for part in parts for one in (part, *part.findChildren(QWidget)) if _can_be_stopped_at(one)]
@@ -221,7 +192,9 @@ class MainWindow(QWidget):
         guarded = self._shown
         guarded("the rail", lambda: self.rail.show_plan(plan, self.station))
         writable = self.session.workshop.is_writable
-        guarded("the findings", lambda: self.findings.show_plan(plan, writable=writable))
+        is_of_job = row_of(self.station).is_of_job
+        guarded("what is next", lambda: self.band.show_plan(plan, is_of_job=is_of_job, writable=writable))
+        guarded("the findings", lambda: self.findings.show_plan(plan, self.station, writable=writable))
         guarded("the strip", lambda: self.strip.show_plan(plan, self.session.units))
         guarded(f"the station {self.station.words}", lambda: self.at(self.station).show_plan(plan))
 
@@ -296,16 +269,34 @@ class MainWindow(QWidget):
         self.splitter.addWidget(self.findings)
         self.splitter.setStretchFactor(0, 1)
         self.splitter.setStretchFactor(1, 0)
-        for part in (self.keeping, self.notice, self._stack):
-            column.addWidget(part, 1 if part is self._stack else 0)
+        column.addWidget(self.band)
+        column.addWidget(self._stack, 1)
+        self._show_level()
+
+    def _show_level(self) -> None:
+        """At the workshop's places nothing of one job stands beside them; the strip is open where it is worked on."""
+        is_of_job = row_of(self.station).is_of_job
+        self.findings.setVisible(is_of_job)
+        self.strip.setVisible(is_of_job)
+        self.strip.set_open(is_open=self._strip_open.get(self.station, self.station in _STRIP_OPEN))
+        self._show_height()
+
+    def fold_strip(self) -> None:
+        """Fold the bar to a line at this station, or open it."""
+        if row_of(self.station).is_of_job:
+            self._strip_open[self.station] = not self.strip.is_open
+            self._show_level()
+
+    def _show_height(self) -> None:
+        self.strip.set_low(is_low=self.height() < _LOW)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        is_narrow, is_low = self.width() < _NARROW, self.height() < _LOW
+        is_narrow = self.width() < _NARROW
         if is_narrow != self._is_narrow:
             self._is_narrow = is_narrow
             self.findings.set_foldable(foldable=is_narrow)
-        self.strip.setFixedHeight(STRIP_HEIGHT - _LOWER if is_low else STRIP_HEIGHT)
+        self._show_height()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter presses what looks like a button, as Space does: Qt's own push buttons know it in dialogs only."""
@@ -372,6 +363,13 @@ class MainWindow(QWidget):
         self.rail.job_chosen.connect(session.open_job)
         self.rail.new_job_wanted.connect(session.new_job)
         self.findings.remedy_wanted.connect(session.remedy)
+        self.findings.place_wanted.connect(self.open_named)
+        self.strip.fold_wanted.connect(self.fold_strip)
+        self.band.line.station_wanted.connect(self.open_station)
+        self.band.line.bench_wanted.connect(
+            lambda operation: at_the_bench(self, session, operation, session.job.pour.scale)
+        )
+        self.band.line.undo_wanted.connect(self.menus.undo_here)
         self.strip.moving.connect(self._move_tube)
         self.strip.moved.connect(session.finish)
         self.strip.turned.connect(

@@ -88,7 +88,7 @@ class Menus(QObject):
 
     def _fill_edit(self, edit: QMenu) -> None:
         session, key = self._session, QKeySequence.StandardKey
-        self._undo = self._action(edit, "&Undo", self._undo_here, key.Undo, also="back revert")
+        self._undo = self._action(edit, "&Undo", self.undo_here, key.Undo, also="back revert")
         self._redo = self._action(edit, "&Redo", session.redo, key.Redo, also="again")
         edit.addSeparator()
         self._action(edit, "Copy the repor&t", self._copy_report, QKeySequence("Ctrl+Shift+C"), also="clipboard text")
@@ -121,6 +121,9 @@ class Menus(QObject):
             go = partial(self._window.open_station, row.station)
             keys = QKeySequence(f"Alt+{number % 10}" if number <= _DIGITS else "Alt+Shift+1")
             self._action(view, f"Go to {row.station.words}", go, keys, also=row.also)
+        self._action(
+            view, "Fold or open the &bar", self._window.fold_strip, QKeySequence("Ctrl+B"), also="strip tubes room"
+        )
         view.addSeparator()
         for words, unit in _UNITS:
             action = self._action(view, words, partial(self._set_length_unit, unit), also="units")
@@ -189,6 +192,7 @@ class Menus(QObject):
         last = self._shelf_deed() or ("" if unsaved else state.undo)
         self._undo.setText(f"&Undo: {without_shortcut(last)}" if last else nothing)
         self._undo.setEnabled(bool(last) or unsaved)
+        self._window.band.line.show_last(last or "")
         self._redo.setText(f"&Redo: {without_shortcut(state.redo)}" if state.redo else "Nothing to &redo")
         self._redo.setEnabled(bool(state.redo) and not unsaved)
 
@@ -203,7 +207,7 @@ class Menus(QObject):
         """What Undo takes back at the Shelf: the last deed on the shelves, where there is one."""
         return self._session.shop_undo if self._window.station is Station.SHELF else None
 
-    def _undo_here(self) -> None:
+    def undo_here(self) -> None:
         """Take back the last deed on the job; at the Shelf, the last one on the shelves."""
         if self._shelf_deed() is not None:
             self._session.undo_shop()

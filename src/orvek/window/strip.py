@@ -20,9 +20,11 @@ from orvek.planning.laying import window_mm
 from orvek.planning.words import bars_line
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write, write_sizes
 from orvek.window import theme
+from orvek.window.frame import FOLDED_HEIGHT as FOLDED
 from orvek.window.frame import STRIP_HEIGHT as HEIGHT
 from orvek.window.surface import Surface
 
+_LOWER = 22  # pixels less in a low window
 _LEFT = 200
 _RIGHT = 32
 _TOP = 34
@@ -43,6 +45,7 @@ class Strip(QWidget):
     moving = Signal(int, float)
     moved = Signal(str)
     turned = Signal(int, float)
+    fold_wanted = Signal()
 
     def __init__(self, surface: Surface) -> None:
         super().__init__()
@@ -56,10 +59,25 @@ class Strip(QWidget):
         self._hover: int | None = None
         self._rolled: int | None = None  # by how many quarter turns; None: as the bar lies there
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.is_open, self._is_low = True, False
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The blank, with its tubes")
+
+    def set_open(self, *, is_open: bool) -> None:
+        """Show the bar, or fold it to a line of words."""
+        self.is_open = is_open
+        self._set_height()
+
+    def set_low(self, *, is_low: bool) -> None:
+        """Whether the window is low: then the bar is drawn a little lower."""
+        self._is_low = is_low
+        self._set_height()
+
+    def _set_height(self) -> None:
+        self.setFixedHeight((HEIGHT - _LOWER if self._is_low else HEIGHT) if self.is_open else FOLDED)
+        self.update()
 
     def show_plan(self, plan: Plan, units: Units) -> None:
         """Show a plan's blank."""
@@ -133,7 +151,7 @@ class Strip(QWidget):
 
     def _tube_at(self, point: QPointF) -> int | None:
         """The tube under the pointer; the whole height of the bar counts, so that it is easy to take hold of."""
-        if self._plan is None or self._plan.layout is None:
+        if self._plan is None or self._plan.layout is None or not self.is_open:
             return None
         bar = self.bar_rect().adjusted(0, -16, 0, 16)
         hits = [
@@ -148,7 +166,9 @@ class Strip(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         index = self._tube_at(event.position())
-        if event.button() == Qt.MouseButton.LeftButton and index is not None:
+        if not self.is_open or event.position().x() < _LEFT - 14:
+            self.fold_wanted.emit()
+        elif event.button() == Qt.MouseButton.LeftButton and index is not None:
             self._chosen = index
             self._grip = (index, event.position().x() - self.tube_rect(index).left())
             self.update()
@@ -156,9 +176,9 @@ class Strip(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._grip is None:
             hover = self._tube_at(event.position())
+            self._show_hand(event.position())
             if hover != self._hover:
                 self._hover = hover
-                self.setCursor(Qt.CursorShape.OpenHandCursor if hover is not None else Qt.CursorShape.ArrowCursor)
                 self.update()
             return
         index, offset = self._grip
@@ -173,16 +193,32 @@ class Strip(QWidget):
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             self.moved.emit(f"Slide {name}")
 
+    def _show_hand(self, point: QPointF) -> None:
+        """The open hand over what can be dragged, the pointing one over what folds or opens the bar."""
+        if self._tube_at(point) is not None:
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+        elif not self.is_open or point.x() < _LEFT - 14:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        else:
+            self.setCursor(Qt.CursorShape.ArrowCursor)
+
     def leaveEvent(self, event: QEvent) -> None:
         self._hover = None
         self.update()
         super().leaveEvent(event)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        self.roll(1 if event.angleDelta().y() < 0 else -1)
+        if self.is_open:
+            self.roll(1 if event.angleDelta().y() < 0 else -1)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows move and turn the tube in hand; the page keys roll the bar."""
+        """Arrows move and turn the tube in hand; the page keys roll the bar; folded, Space or Enter opens it."""
+        if not self.is_open and event.key() in {Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.fold_wanted.emit()
+            return
+        if not self.is_open:
+            super().keyPressEvent(event)
+            return
         if self._plan is None or self._plan.layout is None:
             super().keyPressEvent(event)
             return
@@ -212,7 +248,7 @@ class Strip(QWidget):
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Tab goes through the tubes before it leaves the strip."""
-        count = len(self._plan.layout.tubes) if self._plan and self._plan.layout else 0
+        count = len(self._plan.layout.tubes) if self._plan and self._plan.layout and self.is_open else 0
         following = self._chosen + (1 if forward else -1)
         if self.hasFocus() and 0 <= following < count:
             self._chosen = following
@@ -241,6 +277,9 @@ class Strip(QWidget):
         painter.drawLine(0, 0, self.width(), 0)
         painter.setFont(theme.bold())
         painter.setPen(theme.INK)
+        if not self.is_open:
+            self._paint_line(painter)
+            return
         painter.drawText(20, 30, "The bar")
         if self._plan is None or self._plan.layout is None:
             self._paint_empty(painter)
@@ -263,7 +302,23 @@ class Strip(QWidget):
         painter.setFont(theme.font())
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "The blank lies here once the job has a pen.")
 
-    def _paint_words(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
+    def _paint_line(self, painter: QPainter) -> None:
+        """The bar in a line, and the key that opens it."""
+        plan = self._plan
+        told = self._lines(plan, plan.layout)[:3] if plan is not None and plan.layout is not None else ["no pen yet"]
+        area = QRectF(20, 0, self.width() - 40, self.height())
+        painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, "The bar")
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(theme.QUIET)
+        painter.drawText(area.adjusted(_LEFT - 20, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, "  ·  ".join(told))
+        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        painter.drawText(area, right, "Show it  Ctrl+B")
+        if self.hasFocus():
+            painter.setPen(theme.pen(theme.ACCENT, 2))
+            painter.drawRect(self.rect().adjusted(4, 2, -4, -2))
+
+    def _lines(self, plan: Plan, layout: Layout) -> list[str]:
+        """What is said of the bar, a line each."""
         across = f"⌀ {self._mm(layout.across_mm)}" if layout.is_round else self._mm(layout.width_mm)
         if not layout.is_round and abs(layout.width_mm - layout.depth_mm) >= _OBLONG_MM:
             across = write_sizes((layout.width_mm, layout.depth_mm), self._units)
@@ -283,9 +338,12 @@ class Strip(QWidget):
             lines.append(f"face {seen}" if there else f"face {seen}, supposed")
         if plan.bars.blanks_per_bar > 1:
             lines.append(bars_line(plan.bars).split(", ")[-1])
+        return lines
+
+    def _paint_words(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
-        for n, line in enumerate(lines):
+        for n, line in enumerate(self._lines(plan, layout)):
             painter.drawText(20, 52 + 18 * n, line)
 
     def _left_over(self, layout: Layout) -> str:

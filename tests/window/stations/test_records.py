@@ -18,6 +18,7 @@ from orvek.planning.history import fates_of
 from orvek.shop import open_workshop
 from orvek.shop.demo_records import demo_ledger
 from orvek.window.main_window import MainWindow
+from orvek.window.stations.batch.station import BatchStation
 from orvek.window.stations.records.station import RecordsStation
 from orvek.window.widgets import fates
 from orvek.window.widgets.bench_window import BenchWindow
@@ -30,6 +31,15 @@ def records(window: MainWindow) -> RecordsStation:
     window.open_station(Station.RECORDS)
     station = window.at(Station.RECORDS)
     assert isinstance(station, RecordsStation)
+    return station
+
+
+@pytest.fixture
+def batch(window: MainWindow) -> BatchStation:
+    window.surface.wait()
+    window.open_station(Station.BATCH)
+    station = window.at(Station.BATCH)
+    assert isinstance(station, BatchStation)
     return station
 
 
@@ -53,10 +63,10 @@ def known(window: MainWindow) -> dict[int, FateEntry]:
 
 
 def test_each_blank_gets_its_fate_and_a_correction_is_an_entry(
-    window: MainWindow, records: RecordsStation, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, batch: BatchStation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    page, before = records.batch, len(window.session.shop.ledger)
-    records.open_page("batch")
+    page, before = batch.blanks, len(window.session.shop.ledger)
+    batch.open_page("blanks")
     page.buttons["good"].click()
     QTest.mouseClick(page.tiles, Qt.MouseButton.LeftButton, pos=page.tiles.place(2).center().toPoint())
     assert page.tiles.number == 2
@@ -74,7 +84,7 @@ def test_each_blank_gets_its_fate_and_a_correction_is_an_entry(
     window.session.change_shop("Margin", lambda shop: shop.with_(selling=Selling(margin_pct=50)))
     page.buttons["good"].click()
     window.session.undo_shop()
-    window.menus._undo_here()
+    window.menus.undo_here()
     assert window.session.shop.selling.margin_pct != 50
     assert len(window.session.shop.ledger) == before + 4
     again = open_workshop(window.session.workshop.path)
@@ -82,9 +92,9 @@ def test_each_blank_gets_its_fate_and_a_correction_is_an_entry(
     again.close()
 
 
-def test_a_finished_batch_is_one_line_with_its_cost(window: MainWindow, records: RecordsStation) -> None:
-    records.open_page("batch")
-    page = records.batch
+def test_a_finished_batch_is_one_line_with_its_cost(window: MainWindow, batch: BatchStation) -> None:
+    batch.open_page("blanks")
+    page = batch.blanks
     assert not page.close_batch.isEnabled()
     for number in range(1, 6):
         page._choose(number)
@@ -153,9 +163,9 @@ def test_what_came_twice_is_changed_from_now_on(window: MainWindow, records: Rec
         assert window.session.plan.bars.blanks.source.startswith(source)
 
 
-def test_cost_order_and_papers(window: MainWindow, records: RecordsStation) -> None:
-    records.open_page("cost")
-    page = records.cost
+def test_cost_order_and_papers(window: MainWindow, batch: BatchStation) -> None:
+    batch.open_page("cost")
+    page = batch.cost
     assert page.asked() == 140.0
     assert page.certificate().startswith(b"%PDF")
     assert page.label().startswith(b"%PDF")

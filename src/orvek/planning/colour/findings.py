@@ -38,7 +38,8 @@ def tube_shows(plan: Plan) -> Iterator[Finding]:
     every = 2 * len(plan.job.pen.barrels) if plan.job.pen else ends
     title = f"The tube {'shows' if certain else 'may show'} at {ends} of {every} ends."
     severity = Severity.CAUTION if worst.verdict == "shows" else Severity.NOTE
-    yield Finding(severity, Station.POUR, title, because, tuple(_remedies(plan, seen, worst)))
+    station = Station.BORE if plan.bars.in_hand else Station.POUR  # what is cast already is painted inside
+    yield Finding(severity, station, title, because, tuple(_remedies(plan, seen, worst)))
 
 
 def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Remedy]:
@@ -47,6 +48,8 @@ def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Rem
     for where in ("hole", "tube") if bare else ():
         words = f"Paint the {where} of {worst.barrel_name}" if len(bare) == 1 else f"Paint the {where}s"
         yield Remedy(words, (Edit(("blank", "paints"), job.painted(bare, where)),))
+    if plan.bars.in_hand:
+        return
     index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
     most = _most_loads(job.cast.cups[index])
     load = needed_load(job.cast.cups[index], worst.wall_mm, most, worst.strength)

@@ -23,7 +23,7 @@ def promises(plan: Plan) -> Iterator[Finding]:
     if plan.route is not None and promised is not None and plan.route.open and promised < date.today():
         because = f"It was promised for {write_month_day(promised)}, and {len(plan.route.open)} tasks are open."
         remedy = Remedy("Take the promise back", (Edit(("work", "promised"), None),))
-        yield Finding(Severity.CAUTION, Station.TIMETABLE, "The promised day is past.", because, (remedy,))
+        yield Finding(Severity.CAUTION, Station.BATCH, "The promised day is past.", because, (remedy,))
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (promises,)
@@ -35,7 +35,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
     if weeks is None:
         return
     if weeks.table.problem:
-        yield Finding(Severity.CAUTION, Station.TIMETABLE, "There is no timetable.", weeks.table.problem)
+        yield Finding(Severity.CAUTION, Station.BATCH, "There is no timetable.", weeks.table.problem)
         return
     yield from _pour_moved(plan, weeks)
     yield from _too_late(plan, weeks)
@@ -51,12 +51,12 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         because = f"It is ready {write_moment(ready)}. {sure}{why} {earlier}".strip()
         title = f"It will be {days} day{'s' if days > 1 else ''} late."
         day = Remedy(f"Promise it for {write_month_day(ready)}", (Edit(("work", "promised"), ready.date()),))
-        yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because, (day,))
+        yield Finding(Severity.CAUTION, Station.BATCH, title, because, (day,))
         return
     chance = weeks.chance_pct(promised) if promised is not None else None
     if promised is not None and chance is not None and chance < _SURE_PCT:
         because = f"In {chance:.0f} of 100 tries it was ready by {write_month_day(promised)}: times and waits vary."
-        yield Finding(Severity.NOTE, Station.TIMETABLE, "The promise is not sure.", because)
+        yield Finding(Severity.NOTE, Station.BATCH, "The promise is not sure.", because)
 
 
 def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
@@ -74,7 +74,7 @@ def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
                 f"within {most}. Give yourself a longer day, or free what is pinned."
             )
             title = f"“{slot.task.words}” cannot wait so long."
-            yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because)
+            yield Finding(Severity.CAUTION, Station.BATCH, title, because)
 
 
 def _too_long(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
@@ -88,7 +88,7 @@ def _too_long(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
                 f"bench is {plan.minutes(there)}. Give yourself a longer day for it, and pin it there."
             )
             title = f"“{one.words}” is longer than your time."
-            yield Finding(Severity.CAUTION, Station.TIMETABLE, title, because)
+            yield Finding(Severity.CAUTION, Station.BATCH, title, because)
 
 
 def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
@@ -115,7 +115,7 @@ def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
     )
     moved = there.with_(poured_on=pour.begins.date(), poured_h=hour)
     remedy = Remedy(f"Forecast it from {write_moment(pour.begins)}", (Edit(("pour", "conditions"), moved),))
-    yield Finding(Severity.NOTE, Station.TIMETABLE, "The cure is forecast for another time.", because, (remedy,))
+    yield Finding(Severity.NOTE, Station.BATCH, "The cure is forecast for another time.", because, (remedy,))
 
 
 def _ways(weeks: Weeks) -> Iterator[str]:

@@ -22,6 +22,7 @@ _CLASSES = {
     Station.TIMETABLE: "TimetableStation",
     Station.SHELF: "ShelfStation",
     Station.RECORDS: "RecordsStation",
+    Station.BATCH: "BatchStation",
 }
 
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QV
 from orvek.window.widgets.fields import heading
 
 W = TypeVar("W", bound=QWidget)
+PICTURE_SHARE, LOWER_SHARE = 45, 55  # of a page's height, where there is room for both
 
 
 def clear(layout: QLayout, keep: QWidget | None = None) -> None:
@@ -23,7 +24,7 @@ def clear(layout: QLayout, keep: QWidget | None = None) -> None:
 
 
 def scrolled(inside: QWidget, tall_px: int | None = None, parent: QWidget | None = None) -> QScrollArea:
-    """A widget that is scrolled to where there is no room for it; of a fixed height only up and down.
+    """A widget that is scrolled to where there is no room for it; with a least height only up and down.
 
     The keyboard stops at what lies in it, not at the area.
     """
@@ -33,13 +34,13 @@ def scrolled(inside: QWidget, tall_px: int | None = None, parent: QWidget | None
     area.setWidget(inside)
     if tall_px is not None:
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedHeight(tall_px)
+        area.setMinimumHeight(tall_px)
     return area
 
 
 def under_picture(page: QWidget, picture: QWidget, inside: QWidget, tall_px: int) -> None:
-    """Lay a page out: its picture takes what room there is, what stands under it is scrolled."""
-    filled(page, (picture, 1), (scrolled(inside, tall_px, page), 0))
+    """Lay a page out: its picture above; what stands under it has at least so many pixels, and is scrolled to."""
+    filled(page, (picture, PICTURE_SHARE), (scrolled(inside, tall_px, page), LOWER_SHARE))
 
 
 def filled(page: QWidget, *rows: tuple[QWidget, int]) -> QWidget:

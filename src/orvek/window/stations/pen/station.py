@@ -34,7 +34,7 @@ from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, a
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label, plain_tip
-from orvek.window.widgets.layouts import clear, scrolled
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, clear, scrolled
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
 
@@ -265,8 +265,8 @@ class PenStation(StationWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addLayout(head)
-        column.addWidget(self.picture, 1)
-        column.addWidget(self._lower())
+        column.addWidget(self.picture, PICTURE_SHARE)
+        column.addWidget(self._lower(), LOWER_SHARE)
         return bench
 
     def _lower(self) -> QWidget:

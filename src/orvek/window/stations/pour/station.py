@@ -28,7 +28,7 @@ from orvek.window.stations.pour.weighing_table import WeighingTable
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, refill
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
-from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, scrolled
 from orvek.window.widgets.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
 from orvek.window.widgets.tabs import Tabs
 
@@ -222,8 +222,8 @@ class PourStation(StationWidget):
         column = QVBoxLayout(bench)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(pictures, 1)
-        column.addWidget(self._lower())
+        column.addLayout(pictures, PICTURE_SHARE)
+        column.addWidget(self._lower(), LOWER_SHARE)
         return bench
 
     def _lower(self) -> QScrollArea:

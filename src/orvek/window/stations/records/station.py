@@ -1,4 +1,4 @@
-"""Records: what happened, what it cost, what to change; and every job found again."""
+"""Records: what to change next time, what was learned; and every job found again."""
 
 from __future__ import annotations
 
@@ -10,8 +10,6 @@ from orvek.planning import Plan
 from orvek.stations import Station
 from orvek.window.session import Session
 from orvek.window.stations.paged import Paged
-from orvek.window.stations.records.batch_page import BatchPage
-from orvek.window.stations.records.cost_page import CostPage
 from orvek.window.stations.records.jobs_page import JobsPage
 from orvek.window.stations.records.learned_page import LearnedPage
 from orvek.window.stations.records.next_page import NextPage
@@ -27,11 +25,10 @@ class RecordsStation(Paged):
 
     def __init__(self, session: Session, surface: Surface) -> None:
         self._session = session
-        self.batch, self.cost = BatchPage(session), CostPage(session, surface)
-        self.next = NextPage(session, lambda: self.open_page("batch"))
+        self.next = NextPage(session, lambda: session.station_wanted.emit(Station.BATCH))
         self.learned, self.jobs = LearnedPage(session), JobsPage(session, surface)
         self.charts = LaterCharts(session)
-        pages = (self.next, self.batch, self.cost, self.learned, self.jobs, self.charts)
+        pages = (self.next, self.learned, self.jobs, self.charts)
         super().__init__(Station.RECORDS, pages, Opening("", ""))
 
     def show_plan(self, plan: Plan) -> None:

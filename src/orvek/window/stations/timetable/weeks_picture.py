@@ -273,7 +273,7 @@ class _Pens:
     def __init__(self) -> None:
         self.amber = tuple(_clear(theme.AMBER, alpha) for alpha in (90, 190))
         self.ink = tuple(_clear(theme.ACCENT, alpha) for alpha in (130, 255))
-        self.pin, self.edge = theme.pen(theme.STOP, 2), theme.pen(theme.QUIET, 1)
+        self.pin, self.edge = theme.pen(theme.ACCENT, 2), theme.pen(theme.QUIET, 1)
         self.held = theme.pen(theme.ACCENT, 1.6)
 
 

@@ -59,7 +59,7 @@ class DayPicture(QWidget):
             painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
             painter.drawRect(QRectF(6, 2, self.width() - 12, self.height() - 4))
         x = self._x(self._now)
-        painter.setPen(theme.pen(theme.STOP, 2))
+        painter.setPen(theme.pen(theme.ACCENT, 2))
         painter.drawLine(QPointF(x, 20), QPointF(x, self.height() - 8))
         painter.drawText(QRectF(x + 4, self.height() - 22, 60, 16), Qt.AlignmentFlag.AlignLeft, f"{self._now:%H:%M}")
 

@@ -16,7 +16,7 @@ from orvek.planning.records.costs import PenCost, pen_cost
 from orvek.quantities import Dimension, write, write_day
 from orvek.window import theme
 from orvek.window.session import Session
-from orvek.window.stations.records.stages_picture import StagesPicture
+from orvek.window.stations.batch.stages_picture import StagesPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
@@ -28,7 +28,7 @@ _PICTURE_PX = 1600
 
 
 class CostPage(QWidget):
-    """The page Cost of the station Records."""
+    """The page Cost of the station Batch."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()

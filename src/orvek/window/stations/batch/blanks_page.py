@@ -1,4 +1,4 @@
-"""This batch: the fate of each blank, what was planned beside what came of it, and what to do again or not."""
+"""Blanks: the fate of each blank, what was planned beside what came of it, and what to do again or not."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from orvek.planning.records.closing import closed
 from orvek.quantities import write_day
 from orvek.window.photos.work_photos import WorkPhotos
 from orvek.window.session import Session
-from orvek.window.stations.records.blanks_picture import BlanksPicture
+from orvek.window.stations.batch.blanks_picture import BlanksPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fates import ask_fate, write_fate
 from orvek.window.widgets.fields import heading, quiet_label
@@ -37,7 +37,7 @@ _WORDS: dict[Fate, str] = {
 _AGAIN: tuple[Literal["do again", "do not"], ...] = ("do again", "do not")
 
 
-class BatchPage(QWidget):
+class BlanksPage(QWidget):
     """Tiles above, the fates' buttons under them, planned beside actual, then what is said for next time."""
 
     def __init__(self, session: Session) -> None:

@@ -1,0 +1,82 @@
+"""What is next in a job: one thing to put right, to decide, to do at the bench, or to wait for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import datetime
+
+from msgspec import Struct
+
+from orvek.planning.findings import Severity, Station
+from orvek.planning.history import plain
+from orvek.planning.results import Plan
+from orvek.planning.route.results import Operation, Route
+from orvek.quantities import write_moment
+
+
+class Next(Struct, frozen=True):
+    """One sentence, where it leads, and the operation that can be begun at the bench, if it is one."""
+
+    words: str
+    station: Station
+    operation: Operation | None = None
+
+
+def next_of(plan: Plan, now: datetime) -> Next:
+    """The next thing of a plan's job as it stands at a moment."""
+    stop = next((one for one in plan.findings if one.severity is Severity.STOP), None)
+    if stop is not None:
+        return Next(f"First put right: {stop.title}", stop.station)
+    if plan.job.pen is None and not _worked(plan):
+        return Next("Next: choose the pen", Station.PEN)
+    route = plan.route
+    if route is None or not route.operations:
+        return Next("Next: say how the blank is made", Station.BLANK)
+    if not route.open:
+        return Next("All of it is done: write down what became of each blank", Station.BATCH)
+    one = route.open[0]
+    missing = next((words for station, words in _missing(plan) if station is one.station), None)
+    if missing is not None:
+        return Next(f"Next, at {one.station.words}: {missing}", one.station)
+    until, why = _waits(plan, route, one)
+    if until is not None and until > now:
+        return Next(f"Nothing until {write_moment(until)}: {why}", one.station)
+    return Next(f"Ready: {one.words[:1].lower()}{one.words[1:]}", one.station, one)
+
+
+def _worked(plan: Plan) -> bool:
+    return bool(plan.job.work.actuals)
+
+
+def _missing(plan: Plan) -> Iterator[tuple[Station, str]]:
+    """What has to be said before the first operation of a station can be set up."""
+    job = plan.job
+    if job.cast_index is not None and not plan.bars.in_hand:
+        if job.pour.mould is None:
+            yield Station.POUR, "choose the mould"
+        if job.pour.resin is None:
+            yield Station.POUR, "choose the resin"
+        if not job.cast.cups:
+            yield Station.POUR, "say which colours go in"
+    if job.glue_up.machine is None:
+        yield Station.GLUE_UP, "say which saw"
+    if job.bore.press is None:
+        yield Station.BORE, "say which drill press"
+    if job.pen is None:
+        yield from ((there, "choose the pen") for there in (Station.BORE, Station.FINISH))
+
+
+def _waits(plan: Plan, route: Route, one: Operation) -> tuple[datetime | None, str]:
+    """Until when what comes before an operation usually holds it up, and why."""
+    seen = dict(route.seen)
+
+    def done_at(key: str) -> datetime | None:
+        when = plan.job.work.when(key, "done")
+        return plain(when) if when is not None else seen.get(key)
+
+    found: list[tuple[datetime, str]] = []
+    for before in (other for other in route.operations if other.key in one.after):
+        over = route.over(before, done_at, lambda other: other.wait_min[1])
+        if over is not None:
+            found.append((over, before.wait_words or "it rests"))
+    return max(found, default=(None, ""))

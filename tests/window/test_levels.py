@@ -1,0 +1,164 @@
+"""Workshop and job apart: the rail, the band over the stations, the bar that folds, findings that lead on."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from functools import partial
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication, QPushButton
+from pytestqt.qtbot import QtBot
+
+from orvek.documents import deeds
+from orvek.planning.route.stations import OF_JOB
+from orvek.stations import Station
+from orvek.window import main_window
+from orvek.window.main_window import MainWindow
+
+
+def shown(window: MainWindow) -> list[Station]:
+    """The stations on the rail, from the top."""
+    buttons = [one for one in window.rail.buttons.values() if one.isVisible()]
+    return [one.station for one in sorted(buttons, key=lambda one: one.mapTo(window, QPoint()).y())]
+
+
+def places(window: MainWindow) -> dict[int, tuple[int, int]]:
+    """Where everything stands that can be stopped at, but for the band's own buttons."""
+    stops = [one for one in window.focus_stops() if not window.band.isAncestorOf(one)]
+    return {id(one): (one.mapTo(window, QPoint()).x(), one.mapTo(window, QPoint()).y()) for one in stops}
+
+
+def test_the_workshop_stands_above_the_job_and_has_nothing_of_it(window: MainWindow) -> None:
+    workshop = [Station.TODAY, Station.TIMETABLE, Station.SHELF, Station.RECORDS]
+    for station in workshop:
+        window.open_station(station)
+        QApplication.processEvents()
+        assert not window.findings.isVisible()
+        assert not window.strip.isVisible()
+    window.open_station(Station.BLANK)
+    QApplication.processEvents()
+    assert window.findings.isVisible()
+    assert window.strip.is_open
+    cast = [Station.PEN, Station.BLANK, Station.POUR, Station.BORE, Station.FINISH, Station.BATCH]
+    assert shown(window) == [*workshop, *cast]
+    window.session.open_job(next(one.id for one in window.session.jobs() if one.name == "Ropewalk"))
+    QApplication.processEvents()
+    glued = [Station.PEN, Station.BLANK, Station.GLUE_UP, Station.BORE, Station.FINISH, Station.BATCH]
+    assert shown(window) == [*workshop, *glued]
+
+
+def test_what_is_not_on_the_route_is_behind_more(window: MainWindow) -> None:
+    others = {Station.SOAK, Station.GLUE_UP}
+    assert not others & set(shown(window))
+    window.rail.more.click()
+    QApplication.processEvents()
+    assert set(OF_JOB) <= set(shown(window))
+    window.rail.more.click()
+    window.open_named("drying")
+    QApplication.processEvents()
+    assert others & set(shown(window)) == {Station.SOAK}, "the one that is open is never hidden"
+
+
+def test_a_job_is_chosen_by_keys(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.keyClick(window.rail.head, Qt.Key.Key_Return)
+    chooser = window.rail.chooser
+    assert chooser.isVisible()
+    chooser.jobs.list.keyboardSearch("Rope")
+    qtbot.keyClick(chooser.jobs.list, Qt.Key.Key_Return)
+    assert not chooser.isVisible()
+    assert window.session.job.batch.name == "Ropewalk"
+    assert window.rail.head.name.text() == "Ropewalk"
+    window.rail.choose_job()
+    chooser.new.click()
+    assert not chooser.isVisible()
+    assert window.session.job.pen is None
+    assert window.band.line.words.text() == "Next: choose the pen"
+
+
+def settle(window: MainWindow, qtbot: QtBot) -> None:
+    """Until nothing is worked out any more, and everything lies where it belongs."""
+    window.surface.wait()
+    qtbot.waitUntil(lambda: not window.session.answers.is_busy(), timeout=120_000)
+    for _ in range(3):
+        QApplication.processEvents()
+
+
+def test_nothing_moves_when_something_is_said_or_a_bar_is_opened(window: MainWindow, qtbot: QtBot) -> None:
+    for station in (Station.PEN, Station.POUR, Station.TODAY):
+        window.open_station(station)
+        settle(window, qtbot)
+        before = places(window)
+        window.say("A sentence that goes over the whole line and says a great deal of things, one after another.")
+        QApplication.processEvents()
+        assert places(window) == before
+        window.notice.say("")
+    window.open_station(Station.POUR)
+    QApplication.processEvents()
+    rail = [one.mapTo(window, QPoint()).y() for one in window.rail.buttons.values() if one.isVisible()]
+    window.fold_strip()
+    QApplication.processEvents()
+    assert window.strip.is_open
+    assert [one.mapTo(window, QPoint()).y() for one in window.rail.buttons.values() if one.isVisible()] == rail
+
+
+def test_the_bar_stays_as_it_was_folded_at_a_station(window: MainWindow, qtbot: QtBot) -> None:
+    window.open_station(Station.FINISH)
+    assert not window.strip.is_open
+    qtbot.keyClick(window.strip, Qt.Key.Key_Space)
+    assert window.strip.is_open
+    window.open_station(Station.BORE)
+    qtbot.mouseClick(window.strip, Qt.MouseButton.LeftButton, pos=QPoint(30, 20))
+    assert not window.strip.is_open
+    window.open_station(Station.FINISH)
+    assert window.strip.is_open
+
+
+def test_the_band_leads_on_takes_back_and_begins(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    begun: list[str] = []
+    monkeypatch.setattr(main_window, "at_the_bench", lambda _w, _s, operation, _scale: begun.append(operation.key))
+    line = window.band.line
+    window.session.edit(("pour", "resin"), None, "No resin")
+    assert line.words.text() == "Next, at Pour: choose the resin"
+    assert not line.bench.isVisible()
+    line.words.click()
+    assert window.station is Station.POUR
+    assert line.undo.accessibleName() == "Undo: No resin"
+    line.undo.click()
+    assert window.session.job.pour.resin is not None
+    assert line.words.text() == "Ready: weigh and mix"
+    line.bench.click()
+    assert begun == ["weigh.1"]
+
+
+def test_a_finding_leads_to_its_page_and_shows_all_of_its_reason(window: MainWindow, qtbot: QtBot) -> None:
+    window.open_station(Station.POUR)
+    window.open_named("weigh")
+    settle(window, qtbot)
+    view = next(one for one in window.findings._views if "running away" in one._finding.title)
+    assert view._because.text().endswith("…")
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton)
+    assert window.place() == "cure"
+    assert view._because.text() == view._finding.because
+    window.open_station(Station.PEN)
+    assert window.findings._views == []
+    link = next(one for one in window.findings.findChildren(QPushButton) if one.text().startswith("Pour"))
+    link.click()
+    assert window.station is Station.POUR
+
+
+def test_the_route_is_walked_from_its_page(window: MainWindow) -> None:
+    window.open_named("route")
+    page = window.at(Station.BATCH).route
+    assert page.table.rowCount() == len(window.session.plan.route.operations)  # type: ignore[union-attr]
+    assert page.table.currentRow() == 0
+    page.done.click()
+    assert "weigh.1" in window.session.job.work.done()
+    assert page.table.item(0, 3).text()
+    page.table.setCurrentCell(0, 0)
+    assert page.done.text() == "Not done after all"
+    page.done.click()
+    assert "weigh.1" not in window.session.job.work.done()
+    when = datetime(2026, 12, 1, 18, 0)
+    window.session.attempt("Done", partial(deeds.finish_task, task="weigh.1", when=when))
+    assert page.table.item(0, 3).text() == "01 Dec 18:00"
