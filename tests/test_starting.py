@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
+import signal
 import subprocess
 import sys
 from pathlib import Path
@@ -91,3 +92,29 @@ def test_a_file_that_is_no_workshop_gets_one_sentence(tmp_path: Path, content: b
     assert "not a workshop file" in told.stderr
     assert "Traceback" not in told.stderr
     assert path.read_bytes() == content
+
+
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGHUP])
+def test_a_session_that_ends_closes_the_window_as_a_hand_would(tmp_path: Path, how: signal.Signals) -> None:
+    """What was changed is kept, the next start says nothing of a crash."""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_STATE_HOME": str(tmp_path)}
+    script = (
+        "import sys; from pathlib import Path; from PySide6.QtCore import QTimer\n"
+        "from orvek.window import application\n"
+        "fill = application.Start._fill\n"
+        "def filled(start):\n    fill(start); print('up', flush=True)\n"
+        "application.Start._fill = filled\n"
+        "sys.exit(application.run(Path(sys.argv[1]), demo=True, picture=None))\n"
+    )
+    command = [sys.executable, "-c", script, str(tmp_path / "workshop.sqlite")]
+    running = subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+    assert running.stdout is not None
+    assert running.stdout.readline() == "up\n"
+    running.send_signal(how)
+    _, said = running.communicate(timeout=300)
+    assert running.returncode == 0, said
+    told = subprocess.run(
+        [sys.executable, "-c", "from orvek import log; print(log.watch_for_crashes())"],
+        env=environment, capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    assert told.stdout.strip() == "", "it ended as it should"

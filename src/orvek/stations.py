@@ -89,7 +89,8 @@ STATIONS = (
     StationRow(
         Station.RECORDS,
         "what happened cost price spoilt fate learned order customer history gallery certificate chart",
-        pages=(
+        "Records and Batch: what happened, what it cost, what to change",
+        (
             Page("next", "Next batch", "how many start spoilage change"),
             Page("learned", "Learned", "defaults mine generic set back"),
             Page("jobs", "All jobs", "find search compare again gallery"),
@@ -105,19 +106,19 @@ STATIONS = (
         "Soak: is it dry, and will the colour still be there?",
         (
             Page("drying", "Drying", "moisture weigh oven air log dry", "soak"),
-            Page("resin", "Resin", "vacuum stabilise chamber uptake bath", "soak"),
-            Page("dyes", "Dyes", "colour dye alcohol water depth", "soak"),
+            Page("resin", "Resin", "vacuum stabilise stabilize chamber uptake bath", "soak"),
+            Page("dyes", "Dyes", "colour color dye alcohol water depth", "soak"),
         ),
     ),
     StationRow(
         Station.POUR,
-        "resin mould cup cast mix pigment dye weigh",
+        "resin mould mold cup cast mix pigment dye weigh",
         "Pour: can it be drilled on Sunday?",
         (
             Page("weigh", "Weigh", "scale cup mix mass"),
             Page("cure", "Cure", "time harden set ready temperature heat", "cure"),
             Page("bubbles", "Bubbles", "pressure vacuum pot air"),
-            Page("colour", "Colour", "opacity chip pigment see through"),
+            Page("colour", "Colour", "color opacity chip pigment see through"),
         ),
     ),
     StationRow(
@@ -157,11 +158,11 @@ STATIONS = (
     StationRow(
         Station.BATCH,
         "route operations steps order all",
-        "Records: what happened, what it cost, what to change",
+        "Records and Batch: what happened, what it cost, what to change",
         (
             Page("route", "Route", "operations steps order traveller list", "traveller"),
             Page("blanks", "Blanks", "fate good spoilt blank planned actual lesson close outcome photo"),
-            Page("cost", "Cost and order", "price money margin order customer certificate label"),
+            Page("cost", "Cost and order", "price money margin order customer certificate label invoice"),
         ),
     ),
 )

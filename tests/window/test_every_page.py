@@ -189,7 +189,7 @@ def test_commands_go_to_pages_and_jobs(walked: MainWindow) -> None:
     assert pages
     for row in STATIONS:
         for page in row.pages:
-            told[f"Go to {row.station.value}, page {page.name}"].do()
+            told[f"{row.station.words}: {page.words}"].do()
             assert walked.station is row.station
     told["Open Ropewalk"].do()
     assert walked.session.job.batch.name == "Ropewalk"

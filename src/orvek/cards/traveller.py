@@ -14,7 +14,6 @@ from reportlab.platypus import Flowable, KeepTogether
 
 from orvek.cards.bench_card import bench_card, stops
 from orvek.cards.picture_file import picture_png
-from orvek.cards.route_text import settings_lines, wait_words
 from orvek.cards.sheet import QUIET
 from orvek.cards.story import Cell, Drawing, blank_line, gap, heading, table, tick_box, words
 from orvek.documents import Shop
@@ -22,6 +21,7 @@ from orvek.errors import NothingToDoError
 from orvek.planning import Plan
 from orvek.planning.route.pieces import lines_of
 from orvek.planning.route.results import Operation
+from orvek.planning.route.words import settings_lines, wait_words
 from orvek.planning.timetable.bench import bench_steps
 from orvek.quantities import Dimension, Units, write, write_date
 from orvek.workpiece.reference import evaluate_reference

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
+from difflib import get_close_matches
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from orvek.documents import Job, Shop, first_shop, from_text
 from orvek.errors import NothingToDoError
 from orvek.files import JOB_SUFFIX, LARGEST_JOB_BYTES, read_text
 from orvek.planning import QUESTIONS, Plan, answered, plan
+
+if TYPE_CHECKING:
+    from orvek.shop import JobEntry, Workshop
 
 
 def planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
@@ -39,19 +45,14 @@ def with_answers(found: Plan, keys: tuple[str, ...]) -> Plan:
 
 def all_jobs(options: argparse.Namespace, wanted: str | None, what: str) -> tuple[list[Job], Shop]:
     """All jobs of the workshop, the one that is wanted, else was open last, first; and its shop."""
-    from orvek.shop import open_workshop
-
-    path = options.path
-    if not path.exists():
-        raise NothingToDoError(what, f"a workshop with jobs at {path}")
-    workshop = open_workshop(path)
+    workshop = _workshop(options)
+    if workshop is None:
+        raise NothingToDoError(what, f"a workshop with jobs at {options.path}")
     try:
         entries = workshop.jobs()
-        first = next((entry for entry in entries if wanted in {entry.id, entry.name}), None)
-        if wanted is not None and first is None:
-            raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
         last = workshop.last_open()
-        first = first or next((entry for entry in entries if entry.id == last), None)
+        chosen = (entry for entry in entries if entry.id == last)
+        first = _named(entries, wanted, options.path) if wanted is not None else next(chosen, None)
         order = [*([first] if first else []), *(entry for entry in entries if entry is not first)]
         return [workshop.open_job(entry.id).job for entry in order], workshop.shop()
     finally:
@@ -59,26 +60,49 @@ def all_jobs(options: argparse.Namespace, wanted: str | None, what: str) -> tupl
 
 
 def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:
-    from orvek.shop import open_workshop
-
     wanted = options.job
     is_file = wanted.endswith(".json") or (len(wanted) < 1000 and "\0" not in wanted and Path(wanted).exists())
     job = from_text(read_text(Path(wanted), LARGEST_JOB_BYTES), Path(wanted).name) if is_file else None
-    path = options.path
-    if not path.exists():
+    workshop = _workshop(options)
+    if workshop is None:
         if job is None:
             raise NothingToDoError(
                 f"Finding “{wanted[:60]}”", f"a workshop with that job, or a file {wanted[:60]}{JOB_SUFFIX}"
             )
         return job, first_shop()
-    workshop = open_workshop(path)
     try:
         shop = workshop.shop()
         if job is None:
-            entry = next((e for e in workshop.jobs() if wanted in {e.id, e.name}), None)
-            if entry is None:
-                raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}")
-            job = workshop.job(entry.id)
+            job = workshop.job(_named(workshop.jobs(), wanted, options.path).id)
         return job, shop
     finally:
         workshop.close()
+
+
+def _workshop(options: argparse.Namespace) -> Workshop | None:
+    """The workshop of the command line, a demo filled where it is not there yet; None where there is none."""
+    from orvek.shop import fill_with_demo, open_workshop
+
+    is_new = not options.path.exists()
+    if is_new and not options.demo:
+        return None
+    workshop = open_workshop(options.path)
+    if is_new:
+        fill_with_demo(workshop)
+    return workshop
+
+
+def _named(entries: Sequence[JobEntry], wanted: str, path: Path) -> JobEntry:
+    """The job of that id or name; capitals do not matter.
+
+    Raises:
+        NothingToDoError: there is none; it offers the nearest.
+    """
+    for same in (lambda entry: wanted in {entry.id, entry.name}, lambda e: e.name.casefold() == wanted.casefold()):
+        found = next(filter(same, entries), None)
+        if found is not None:
+            return found
+    names = {entry.name.casefold(): entry.name for entry in entries}
+    near = get_close_matches(wanted.casefold(), names, 1)
+    offered = f" (did you mean “{names[near[0]]}”?)" if near else ""
+    raise NothingToDoError(f"Finding “{wanted[:60]}”", f"a job of that name in {path.name}{offered}")

@@ -35,7 +35,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # a terminal that cannot show every letter
     given, file = _job_file_in(list(sys.argv[1:] if arguments is None else arguments))
-    options = _parser().parse_args(given)
+    options = _parser().parse_args(_to_front(given))
     options.file, options.path = file, _workshop_path(options)
     room, _, name = options.command.partition(".")
     if room != "window":  # that asks Qt
@@ -92,6 +92,19 @@ def _job_file_in(given: list[str]) -> tuple[list[str], Path | None]:
     if re.fullmatch(r"(orvek:job:)?[0-9a-f]{12}", word):  # what a card's QR code holds
         return [*rest, "--job", word.rpartition(":")[2]], None
     return given, None
+
+
+def _to_front(given: list[str]) -> list[str]:
+    """Which workshop is meant may be said after the command, too."""
+    front, rest, words = [], [], iter(given)
+    for word in words:
+        if word == "--demo" or word.startswith("--workshop="):
+            front.append(word)
+        elif word == "--workshop":
+            front += [word, *(value for value in (next(words, None),) if value is not None)]
+        else:
+            rest.append(word)
+    return [*front, *rest]
 
 
 def _workshop_path(options: argparse.Namespace) -> Path:

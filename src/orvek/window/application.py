@@ -6,6 +6,8 @@ import gc
 import importlib
 import logging
 import os
+import signal
+import socket
 import sys
 import threading
 import traceback
@@ -15,7 +17,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEventLoop, QLocale, Qt, QTimer
+from PySide6.QtCore import QEventLoop, QLocale, QSocketNotifier, Qt, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
@@ -94,9 +96,11 @@ def run(
     else:
         begin = (begin[0] or places.put_back(frame) or None, begin[1])
     frame.show()
+    signals = Signals(application, frame)
     start = Start(frame, path, demo=demo, picture=picture, begin=begin, file=file, crashed=crashed)
     QTimer.singleShot(0, start.open_workshop)
     code = int(application.exec())
+    signals.setEnabled(False)
     if start.is_at_work():
         # A compiler or solver cannot be interrupted, and a maker who closes the window does not wait for it.
         # Everything the maker did is committed by now.
@@ -105,6 +109,27 @@ def run(
         sys.stderr.flush()
         os._exit(code)
     return code
+
+
+class Signals(QSocketNotifier):
+    """Closes the window as a hand would when the session ends, the terminal is closed, or somebody says `kill`."""
+
+    def __init__(self, application: QApplication, frame: Frame) -> None:
+        self._here, self._there = socket.socketpair()
+        super().__init__(self._here.fileno(), QSocketNotifier.Type.Read, frame)
+        for end in (self._here, self._there):
+            end.setblocking(False)
+        self._application, self._frame = application, frame
+        signal.set_wakeup_fd(self._there.fileno())  # Python's own handlers wait for Python, which sleeps in Qt
+        for one in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
+            signal.signal(one, lambda *_: None)
+        self.activated.connect(self._close)
+
+    def _close(self) -> None:
+        self._here.recv(64)
+        self._application.closeAllWindows()
+        if self._frame.isHidden():
+            self._application.quit()
 
 
 class Start:

@@ -19,7 +19,9 @@ from PySide6.QtGui import (
     QDropEvent,
     QHelpEvent,
     QKeyEvent,
+    QKeySequence,
     QResizeEvent,
+    QShortcut,
 )
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -94,6 +96,7 @@ class MainWindow(QWidget):
         self._strip_open: dict[Station, bool] = {}  # where the maker folded or opened it
         self.remembers = False  # set where a maker sits before it: how the window is left is then written down
         self.setAcceptDrops(True)
+        QShortcut(QKeySequence("F10"), self.frame, self._open_menu)
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.timeout.connect(lambda: self.notice.say(""))
@@ -164,6 +167,11 @@ class MainWindow(QWidget):
             made.show()  # else it is shown by and by, and the keyboard finds nothing in it
         return self._built[station]
 
+    def new_job(self) -> None:
+        """Begin a job; it begins with its pen."""
+        self.session.new_job()
+        self.open_station(Station.PEN)
+
     def open_named(self, name: str) -> None:
         """Go to a station, or one of its pages, by its name as it is typed in a command."""
         for row in STATIONS:
@@ -206,6 +214,12 @@ class MainWindow(QWidget):
             _LOG.exception("%s could not be shown", what)
             self.say(f"Orvek could not show {what} for this job. Your job is kept; undo, or see Help, Log.", stays=True)
             return None
+
+    def _open_menu(self) -> None:
+        """As on any desktop: F10 opens the first menu, arrows go on from there."""
+        bar = self.frame.menuBar()
+        bar.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        bar.setActiveAction(bar.actions()[0])
 
     def load_slow_parts(self) -> None:
         """What can wait until the first window is up."""
@@ -361,7 +375,7 @@ class MainWindow(QWidget):
         self.notice.button.clicked.connect(self._do_what_was_said)
         self.rail.station_chosen.connect(self.open_station)
         self.rail.job_chosen.connect(session.open_job)
-        self.rail.new_job_wanted.connect(session.new_job)
+        self.rail.new_job_wanted.connect(self.new_job)
         self.findings.remedy_wanted.connect(session.remedy)
         self.findings.place_wanted.connect(self.open_named)
         self.strip.fold_wanted.connect(self.fold_strip)

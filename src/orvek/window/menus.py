@@ -56,16 +56,25 @@ class Menus(QObject):
         self._fill_edit(edit)
         self._fill_shop(shop)
         self._fill_view(view)
-        self._action(about, "&Help for this station", self._help, QKeySequence("F1"), also="manual guide how explain")
+        self._action(
+            about,
+            "&Help for this station",
+            self._help,
+            QKeySequence("F1"),
+            also="manual guide how explain shortcuts keyboard keys",
+        )
         self._action(about, "&What is this?", QWhatsThis.enterWhatsThisMode, key.WhatsThis, also="explain point tip")
         self._action(about, "Show the &log…", self.show_log, also="error fault report")
-        self._action(about, "&About Orvek", self._about, also="version")
+        self._action(about, "&About Orvek", self._about, also="version licence license")
 
     # -- filling -------------------------------------------------------------------------------------------------
 
     def _fill_job(self, job: QMenu) -> None:
         session, key = self._session, QKeySequence.StandardKey
-        self._action(job, "&New job", session.new_job, key.New, also="begin create start add")
+        self._action(job, "&New job", self._window.new_job, key.New, also="begin create start add")
+        self._action(
+            job, "C&hoose a job…", self._window.rail.choose_job, QKeySequence("Ctrl+J"), also="open switch other"
+        )
         self._action(job, "&Duplicate this job", session.copy_job, also="copy again like")
         self._action(job, "&Rename this job…", self._rename, QKeySequence("F2"), also="name title")
         job.addSeparator()
@@ -106,7 +115,7 @@ class Menus(QObject):
 
     def _fill_shop(self, shop: QMenu) -> None:
         self._action(
-            shop, "S&helves…", self._shelves, also="pens moulds resins pigments boards saws glues materials pots"
+            shop, "S&helves…", self._shelves, also="pens moulds molds resins pigments boards saws glues materials pots"
         )
         self._shop_undo = self._action(shop, "&Undo on the shelves", self._session.undo_shop)
         self._action(shop, "&Preferences…", self.preferences, also="settings options paper currency temperature")
@@ -119,7 +128,7 @@ class Menus(QObject):
     def _fill_view(self, view: QMenu) -> None:
         for number, row in enumerate(STATIONS, 1):
             go = partial(self._window.open_station, row.station)
-            keys = QKeySequence(f"Alt+{number % 10}" if number <= _DIGITS else "Alt+Shift+1")
+            keys = QKeySequence(f"Alt+{number % 10}" if number <= _DIGITS else f"Alt+Shift+{number - _DIGITS}")
             self._action(view, f"Go to {row.station.words}", go, keys, also=row.also)
         self._action(
             view, "Fold or open the &bar", self._window.fold_strip, QKeySequence("Ctrl+B"), also="strip tubes room"
@@ -167,12 +176,12 @@ class Menus(QObject):
         found = [
             Command(action.text().replace("&", ""), action.trigger, action.shortcut().toString(), self._also[action])
             for action in self._also
-            if action.text()
+            if action.text() and action.isEnabled()
         ]
         for row in STATIONS:
             for page in row.pages:
                 go = partial(self._window.open_named, page.name)
-                found.append(Command(f"Go to {row.station.words}, page {page.name}", go, "", page.also))
+                found.append(Command(f"{row.station.words}: {page.words}", go, "", f"go page {page.name} {page.also}"))
         for job in self._session.jobs():
             found.append(Command(f"Open {job.name}", partial(self._session.open_job, job.id), "", "job"))
         return found

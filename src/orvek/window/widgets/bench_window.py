@@ -17,7 +17,6 @@ from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.cards.route_text import settings_lines
 from orvek.devices import MeterKind, ScalePort
 from orvek.documents import Actual, deeds
 from orvek.documents.job.pour import Scale
@@ -25,6 +24,7 @@ from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.route.results import Operation
+from orvek.planning.route.words import settings_lines
 from orvek.planning.timetable.bench import BenchStep, bench_steps, mixed, pigment_words, still_words, wanted_g
 from orvek.planning.timetable.words import not_yet
 from orvek.quantities import Dimension, minutes_between, read, write

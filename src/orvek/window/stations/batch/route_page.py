@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.cards.route_text import settings_lines, whole_min
 from orvek.documents import deeds
 from orvek.planning import Plan
 from orvek.planning.history import took_min
+from orvek.planning.route.words import settings_lines, whole_min
 from orvek.window.session import Session
 from orvek.window.widgets.bench_window import at_the_bench
 from orvek.window.widgets.fields import quiet_label
