@@ -17,7 +17,7 @@ from orvek.cards import cut_list_csv, report_text
 from orvek.documents import Shop, from_text, to_text
 from orvek.planning import Plan, Severity, plan, report_sections
 from orvek.planning.route.results import WorkPiece
-from orvek.planning.timetable.bench import bench_steps
+from orvek.planning.route.steps import steps_of
 from tests.jobs.recorded_text import hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 
@@ -59,7 +59,7 @@ def at_the_bench(planned: Plan) -> Iterator[str]:
         yield f"  set {' '.join(f'{one.figure.value:.6g}' for one in task.settings)}"
         yield f"  uses {' '.join(f'{use.item} {use.amount:.6g}' for use in task.uses)}"
         yield f"  gives {' '.join(_piece(piece) for piece in task.gives)}"
-        for step in bench_steps(planned, task):
+        for step in steps_of(planned, task):
             targets = f"{_rounded(step.target_g)} {_rounded(step.target_mm)} {step.wait_s:.6g}"
             yield f"  {step.key} {step.kind} {targets} {prose(step.words)}"
 

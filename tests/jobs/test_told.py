@@ -35,10 +35,11 @@ from orvek.planning.records.costs import pen_cost
 from orvek.planning.records.learned import learned
 from orvek.planning.records.overview import next_batches
 from orvek.planning.records.side_by_side import beside
+from orvek.planning.route.bench import pigment_words, still_words, wanted_g
+from orvek.planning.route.steps import steps_of
 from orvek.planning.shelf_list import ShelfStock, amount_line, counted_line, fitting, matching, piece_size, state_line
 from orvek.planning.soak.words import treatment_lines
 from orvek.planning.stock import to_buy
-from orvek.planning.timetable.bench import bench_steps, pigment_words, still_words, wanted_g
 from orvek.planning.timetable.solving import quickly
 from orvek.planning.timetable.weeks import weeks as worked_out
 from orvek.planning.timetable.weeks import weeks_question
@@ -252,7 +253,7 @@ def bench(shop: Shop) -> Iterator[str]:
         planned, new = plan(deeds.set_bars(SIXTEEN[name](), ()), shop), New()  # none is cast yet
         yield name
         for task in planned.route.operations if planned.route else ():
-            steps = bench_steps(planned, task)
+            steps = steps_of(planned, task)
             yield from new.among(line for step in steps for line in told(step))
             for step in steps:
                 if step.target_g is not None:
@@ -262,9 +263,7 @@ def bench(shop: Shop) -> Iterator[str]:
                     yield from new.among(sentences(words for words in over if words))
                 if step.target_mm is not None:
                     off = (-0.3, 0.0, 0.04, 0.6)
-                    yield from new.among(
-                        sentences(still_words(step.target_mm, step.target_mm + mm, planned) for mm in off)
-                    )
+                    yield from new.among(sentences(still_words(step, step.target_mm + mm, planned) for mm in off))
 
 
 def weeks(shop: Shop) -> Iterator[str]:

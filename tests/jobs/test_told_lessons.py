@@ -45,8 +45,8 @@ from orvek.planning.pen.sharing import shared_bits, shared_bushings, shared_tube
 from orvek.planning.records.closing import closed
 from orvek.planning.records.learned import learned
 from orvek.planning.records.search import words_of
+from orvek.planning.route.steps import steps_of
 from orvek.planning.soak.words import treatment_lines
-from orvek.planning.timetable.bench import bench_steps
 from orvek.shop import demo_job
 from orvek.shop.demo import second_demo_job, third_demo_job
 from tests.jobs.recorded_text import hold, prose, said_of, sentences
@@ -186,7 +186,7 @@ def lessons(shop: Shop) -> Iterator[str]:
         yield from told(plan(job, rich).bore)
         planned = plan(job, shop)
         assert planned.route is not None
-        steps = [step for task in planned.route.operations for step in bench_steps(planned, task)]
+        steps = [step for task in planned.route.operations for step in steps_of(planned, task)]
         readings = (
             *((step.key, "weighed", step.target_g, "g") for step in steps if step.target_g),
             *((step.key, "measured", step.target_mm, "mm") for step in steps if step.target_mm),

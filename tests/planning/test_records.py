@@ -44,7 +44,7 @@ from orvek.planning.records.learned import learned
 from orvek.planning.records.overview import next_batches, with_job_in_hand
 from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
-from orvek.planning.timetable.bench import bench_steps
+from orvek.planning.route.steps import steps_of
 from orvek.quantities import Dimension, Units
 from orvek.shop.demo_records import demo_ledger, with_demo_records
 from tests.jobs.the_sixteen import SIXTEEN
@@ -419,7 +419,7 @@ def worked(tideline: Job, shop: Shop) -> Job:
     assert made.route is not None
     weigh = made.route.operations[0]
     actuals = [Actual(task=weigh.key, what="began", when=DAY)]
-    for step in bench_steps(made, weigh):
+    for step in steps_of(made, weigh):
         if step.kind == "weigh" and step.target_g is not None:
             value = step.target_g * (1.33 if step.key.endswith("1.p1") else 1.001)
             about = {"value": value, "planned": step.target_g, "unit": "g", "when": DAY}
@@ -461,7 +461,7 @@ def test_waits_and_counts_stand_beside_what_was_planned(tideline: Job, shop: Sho
     pour = next(task for task in made.route.operations if task.key == "pour.1")
     pecks = [
         step
-        for step in bench_steps(made, next(t for t in made.route.operations if t.key == "bore"))
+        for step in steps_of(made, next(t for t in made.route.operations if t.key == "bore"))
         if step.kind == "count"
     ]
     written = [

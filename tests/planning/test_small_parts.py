@@ -29,8 +29,8 @@ from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.glue_up.meeting import meet_question
 from orvek.planning.haste import HASTE
 from orvek.planning.questions import QUESTIONS
+from orvek.planning.route.steps import steps_of
 from orvek.planning.shelf_list import Entry, state_line
-from orvek.planning.timetable.bench import bench_steps
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.reference import evaluate_reference
 
@@ -158,7 +158,7 @@ def test_the_resin_is_measured_where_there_is_a_thermometer(tideline: Job, shop:
         made = plan(tideline, shop.with_(meters=meters))
         assert made.route is not None
         pour = next(task for task in made.route.operations if task.kind == "pour")
-        return [step.kind for step in bench_steps(made, pour)]
+        return [step.kind for step in steps_of(made, pour)]
 
     thermometer, calipers = (MeterPlace(name=kind, kind=kind) for kind in ("thermometer", "caliper"))
     assert kinds((thermometer,))[0] == "temperature"

@@ -23,7 +23,7 @@ from orvek.window import places
 places.settings = lambda: QSettings(sys.argv[2], QSettings.Format.IniFormat)
 from orvek.shop import demo_job, open_workshop
 from orvek.window.session import Session
-from orvek.window.widgets.bench_window import BenchWindow
+from orvek.window.bench.bench_window import BenchWindow
 session = Session(open_workshop(Path(sys.argv[1])))
 session.open_job(demo_job().batch.id)
 for task in session.plan.route.open:

@@ -15,11 +15,11 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import PhotoStep, deeds
 from orvek.planning import Severity, Station
 from orvek.quantities import Units
+from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
 from orvek.window.photos import asking
 from orvek.window.photos.sheet import PhotoSheet
 from orvek.window.photos.work_photos import WorkPhotos
-from orvek.window.widgets.bench_window import BenchWindow
 from tests.photos import ASKEW, SIZE, photographed
 from tests.window.hands import drag
 

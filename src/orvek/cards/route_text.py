@@ -10,8 +10,8 @@ from orvek.planning import Plan
 from orvek.planning.history import took_min
 from orvek.planning.route.pieces import lines_of
 from orvek.planning.route.results import Operation, WorkPiece
+from orvek.planning.route.steps import steps_of
 from orvek.planning.route.words import settings_lines, wait_words, whole_min
-from orvek.planning.timetable.bench import bench_steps
 from orvek.quantities import Dimension, Units, write
 
 # The field's words for what is kept in logs under shorter ones.
@@ -94,7 +94,7 @@ def _operation(plan: Plan, one: Operation) -> dict[str, Any]:
         "within_min": one.soon_min,
         "done": plan.route is not None and one.key in plan.route.done,
         "cautions": list(one.cautions),
-        "steps": [step.words for step in bench_steps(plan, one)],
+        "steps": [step.words for step in steps_of(plan, one)],
     }
 
 

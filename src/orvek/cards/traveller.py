@@ -21,8 +21,8 @@ from orvek.errors import NothingToDoError
 from orvek.planning import Plan
 from orvek.planning.route.pieces import lines_of
 from orvek.planning.route.results import Operation
+from orvek.planning.route.steps import steps_of
 from orvek.planning.route.words import settings_lines, wait_words
-from orvek.planning.timetable.bench import bench_steps
 from orvek.quantities import Dimension, Units, write, write_date
 from orvek.workpiece.reference import evaluate_reference
 
@@ -94,7 +94,7 @@ def _operation(plan: Plan, one: Operation, number: int, wide_mm: float, units: U
 
 def _steps(plan: Plan, one: Operation) -> Iterator[str]:
     """What the bench shows, but for what stands among the settings already."""
-    steps = [step.words for step in bench_steps(plan, one) if step.kind in {"do", "temperature"}]
+    steps = [step.words for step in steps_of(plan, one) if step.kind in {"do", "temperature"}]
     yield from (f"– {step}" for step in steps[:_MOST_STEPS])
     if len(steps) > _MOST_STEPS:
         yield f"– and {len(steps) - _MOST_STEPS} more, at the bench"

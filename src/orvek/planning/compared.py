@@ -11,8 +11,8 @@ from orvek.errors import NothingToDoError
 from orvek.planning.history import fates_of, is_missed, plain, took_min
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
+from orvek.planning.route.steps import steps_of
 from orvek.planning.soak.records import observations
-from orvek.planning.timetable.bench import bench_steps
 from orvek.quantities import Dimension, Units, minutes_between, write
 
 MASS_PART, SIZE_MM, SEEN_PART = 0.02, 0.1, 0.25  # what is near enough: of a mass, of a size, of what was calculated
@@ -112,14 +112,14 @@ def _sawn(plan: Plan) -> Iterator[Compared]:
 
 def _task(plan: Plan, task: Operation) -> Iterator[Compared]:
     yield from _hands(plan, task)
-    words = {step.key: step.words for step in bench_steps(plan, task)}
+    words = {step.key: step.words for step in steps_of(plan, task)}
     own = [actual for actual in plan.job.work.actuals if actual.task in words]
     for actual in own:
         row = _reading(actual, words[actual.task])
         if row is not None:
             yield row
     counted = {actual.task for actual in own if actual.what == "counted"}
-    to_count = [step for step in bench_steps(plan, task) if step.kind == "count"]
+    to_count = [step for step in steps_of(plan, task) if step.kind == "count"]
     if counted:
         planned = float(len(to_count))
         yield Compared(

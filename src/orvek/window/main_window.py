@@ -42,6 +42,7 @@ from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.stations import STATIONS, Station, row_of
 from orvek.window import places, roles
+from orvek.window.bench.bench_window import at_the_bench
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import Frame
@@ -57,7 +58,6 @@ from orvek.window.stations.table import build
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
-from orvek.window.widgets.bench_window import at_the_bench
 from orvek.window.widgets.label import plain_tip
 
 T = TypeVar("T")
@@ -380,9 +380,7 @@ class MainWindow(QWidget):
         self.findings.place_wanted.connect(self.open_named)
         self.strip.fold_wanted.connect(self.fold_strip)
         self.band.line.station_wanted.connect(self.open_station)
-        self.band.line.bench_wanted.connect(
-            lambda operation: at_the_bench(self, session, operation, session.job.pour.scale)
-        )
+        self.band.line.bench_wanted.connect(lambda operation: at_the_bench(self, session, operation, self.surface))
         self.band.line.undo_wanted.connect(self.menus.undo_here)
         self.strip.moving.connect(self._move_tube)
         self.strip.moved.connect(session.finish)

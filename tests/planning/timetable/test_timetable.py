@@ -25,10 +25,10 @@ from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
 from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import Station
+from orvek.planning.route.bench import cup_life_min
 from orvek.planning.route.building import operations_of
 from orvek.planning.route.results import Operation, Route
 from orvek.planning.stock import born
-from orvek.planning.timetable.bench import cup_life_min
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, open_for, slack_steps, steps_into_day

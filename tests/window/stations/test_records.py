@@ -17,11 +17,11 @@ from orvek.planning import Station
 from orvek.planning.history import fates_of
 from orvek.shop import open_workshop
 from orvek.shop.demo_records import demo_ledger
+from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.batch.station import BatchStation
 from orvek.window.stations.records.station import RecordsStation
 from orvek.window.widgets import fates
-from orvek.window.widgets.bench_window import BenchWindow
 from orvek.window.widgets.fates import FateSheet
 
 

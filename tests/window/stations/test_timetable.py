@@ -19,11 +19,13 @@ from orvek.documents.job.pour import Scale as DocumentScale
 from orvek.errors import NotPluggedInError
 from orvek.planning import Station
 from orvek.planning.compared import compared
-from orvek.planning.timetable.bench import cup_life_min, mixed, wanted_g
+from orvek.planning.history import fates_of
+from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
+from orvek.window.bench import bench_window
+from orvek.window.bench.bench_window import BenchWindow, plugged_in
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.today import station as today_station
-from orvek.window.widgets.bench_window import BenchWindow
 from tests.cards.test_calendar import calendar_of
 
 
@@ -203,6 +205,57 @@ def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow
     bench.reject()
 
 
+def test_what_is_typed_stays_whatever_the_scale_says(window: MainWindow, qtbot: QtBot) -> None:
+    session, scale = window.session, Scale()
+    bench = BenchWindow(window, session, session.plan.route.operations[0], now=Clock())  # type: ignore[union-attr]
+    bench.use(scale)
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    scale.mass_g = 20.0
+    bench.ask_devices()
+    qtbot.keyClicks(bench, "84")
+    bench.ask_devices()
+    assert bench._figure.text() == "84", "a live scale writes over nothing"
+    part_a = bench.step.key
+    qtbot.keyClick(bench, Qt.Key.Key_Space)  # without Enter: it is taken all the same
+    assert session.job.work.actuals[-1].task == part_a
+    assert session.job.work.actuals[-1].value == 84.0
+    qtbot.keyClicks(bench, "3")
+    qtbot.keyClick(bench, Qt.Key.Key_Delete)
+    bench.ask_devices()
+    assert bench._figure.text() == "20.0 g", "forgotten: the scale counts again"
+    bench.reject()
+
+
+def test_after_the_last_task_every_blank_is_asked_for(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    press = next(one for one in session.plan.route.operations if one.kind == "press")  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, press, now=datetime.now)
+    bench._is_overruled = True
+    while bench.step.kind != "fate":
+        qtbot.keyClick(bench, Qt.Key.Key_Space)
+    begun = round(session.plan.bars.blanks.value)
+    for key in "1" * (begun - 2) + "4":
+        qtbot.keyClicks(bench, key)
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    known = fates_of(session.shop.ledger, session.job.batch.id)
+    assert [known[n].fate for n in sorted(known)] == [*["good"] * (begun - 2), "spoilt"]
+    assert bench.result() == BenchWindow.DialogCode.Accepted
+    assert press.key in session.job.work.done()
+    again = BenchWindow(window, session, press, now=datetime.now)
+    assert [one.blank_no for one in again._steps if one.kind == "fate"] == [begun], "only who has no word yet"
+    again.reject()
+
+
+def test_a_scale_is_set_up_once_for_every_job(window: MainWindow) -> None:
+    session = window.session
+    assert plugged_in(session) == session.job.pour.scale
+    known = session.shop.scales[0].with_(plugged_in_at="/dev/ttyUSB3")
+    session.change_shop("Plug it in", lambda shop: shop.with_(scales=(known, *shop.scales[1:])))
+    found = plugged_in(session)
+    assert found is not None
+    assert found.plugged_in_at == "/dev/ttyUSB3", "a job that was begun before it was plugged in has it, too"
+
+
 def test_pot_life_counts_down_from_the_first_drop_of_hardener(window: MainWindow) -> None:
     session, scale, clock = window.session, Scale(), Clock()
     assert session.plan.route is not None
@@ -266,7 +319,7 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
     for task in tasks.operations:
         bench = BenchWindow(window, session, task, now=clock)
         bench.use(scale)
-        qtbot.keyClick(bench, Qt.Key.Key_Return)
+        bench.end_task()
         if "Not yet: " in bench._caution.text():
             too_soon.append(task.key)
             clock.at += timedelta(days=2)
@@ -278,7 +331,7 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
             if bench.step.kind == "weigh":
                 scale.mass_g = round((wanted_g(bench.step, bench._weighed()) or 0) * 1.01, 2)
                 bench.ask_devices()
-                assert "too much" in bench._figure.text()
+                assert "too much" in bench._under.text()
             clock.at += timedelta(minutes=task.hands_min / len(bench._steps))
             qtbot.keyClick(bench, Qt.Key.Key_Space)
         assert bench.result() == BenchWindow.DialogCode.Accepted
@@ -310,7 +363,8 @@ def test_a_clock_that_is_set_makes_no_wait_longer_or_shorter(window: MainWindow,
     assert bench._clock.text() == "wait 0:11"
     passed[0] += 11
     bench._tick()
-    assert bench._clock.text().startswith("begun" if abs(by) >= timedelta(days=1) or by < timedelta(0) else "60 min")
+    assert bench._clock.isHidden()
+    assert bench._many.text().startswith("begun" if abs(by) >= timedelta(days=1) or by < timedelta(0) else "60 min")
     again = BenchWindow(window, session, task, now=clock, passed_s=lambda: passed[0])
     again._tick()
     left = again._clock.text()
@@ -319,7 +373,9 @@ def test_a_clock_that_is_set_makes_no_wait_longer_or_shorter(window: MainWindow,
     again.close()
 
 
-def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) -> None:
+def test_bench_mode_goes_on_where_it_was_left(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     session, clock, scale = window.session, Clock(), Scale()
     task = session.plan.route.operations[0]  # type: ignore[union-attr]
     bench = BenchWindow(window, session, task, now=clock)
@@ -346,6 +402,14 @@ def test_bench_mode_goes_on_where_it_was_left(window: MainWindow, qtbot: QtBot) 
     assert again._place == place - 1
     session.undo()
     qtbot.keyClick(again, Qt.Key.Key_Return)
+    assert task.key not in session.job.work.done(), "Enter takes what was typed, and nothing else"
+    asked: list[str] = []
+    monkeypatch.setattr(bench_window, "ask", lambda _parent, title, *_: asked.append(title))
+    again.end_early()
+    assert asked
+    assert task.key not in session.job.work.done()
+    monkeypatch.setattr(bench_window, "ask", lambda *_: 0)
+    again.end_early()
     assert task.key in session.job.work.done()
     again.close()
 
@@ -361,12 +425,12 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     assert target is not None
     qtbot.keyClicks(turn, f"{target + 0.14:.2f}")
     qtbot.keyClick(turn, Qt.Key.Key_Return)
-    assert "0.14 mm more" in turn._figure.text()
+    assert "0.14 mm still to come off" in turn._under.text()
     qtbot.keyClick(turn, Qt.Key.Key_Space)
     assert session.job.finish.of(0).now_left_mm == pytest.approx(target + 0.14, abs=0.005)
     qtbot.keyClicks(turn, "1.2.3")
     qtbot.keyClick(turn, Qt.Key.Key_Return)
-    assert "1.2.3" in turn._figure.text()
+    assert "1.2.3" in turn._caution.text()
     assert turn.isVisible() or not turn.result(), "nonsense does not end the task"
     turn.close()
     weigh = BenchWindow(window, session, tasks.operations[0], now=clock)
@@ -379,7 +443,7 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     assert "Too much by 20 %" in weigh._caution.text()
     scale.mass_g = 50 * weigh.step.target_g
     weigh.ask_devices()
-    assert "too small to make up for it" in weigh._caution.text()
+    assert "Far too much" in weigh._caution.text()
     weigh.close()
 
 
@@ -434,7 +498,7 @@ def test_a_scale_that_is_gone_says_nothing_and_is_looked_for(
             raise NotPluggedInError(place)
         return scales[-1]
 
-    monkeypatch.setattr("orvek.window.widgets.bench_devices.open_scale", opened)
+    monkeypatch.setattr("orvek.window.bench.devices.open_scale", opened)
     assert session.plan.route is not None
     own = DocumentScale(name="Bench", resolution_g=0.1, plugged_in_at="/dev/ttyUSB0")
     bench = BenchWindow(window, session, session.plan.route.operations[0], scale=own, now=Clock())
@@ -443,11 +507,11 @@ def test_a_scale_that_is_gone_says_nothing_and_is_looked_for(
         bench.go_on()
     scales[0].mass_g = 8.32
     bench.ask_devices()
-    assert "8.32 g of" in bench._figure.text()
+    assert "8.3 g" in bench._figure.text()
     scales[0].mass_g = None
     bench.ask_devices()
     assert scales[0].is_closed
-    assert "8.32" not in bench._figure.text()
+    assert "8.3" not in bench._figure.text()
     assert "type what you read" in bench._caution.text()
     bench._tick()
     assert "type what you read" in bench._caution.text(), "still gone"
@@ -464,7 +528,7 @@ def test_a_scale_that_is_gone_says_nothing_and_is_looked_for(
     bench._tick()
     assert "answers again" in bench._caution.text()
     bench.ask_devices()
-    assert bench._figure.text().startswith("1.40 g of")
+    assert bench._figure.text() == "1.4 g"
     scales[-1].mass_g = None
     bench.ask_devices()
     bench.go_on()
@@ -488,7 +552,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     assert "No caliper answers at /dev/none" in pour._caution.text()
     assert pour.step.kind == "temperature"
     pour.ask_devices()
-    assert pour._figure.text() == "24.5 °C, planned 21.0 °C"
+    assert (pour._figure.text(), pour._under.text()) == ("24.5 °C", "planned 21.0 °C")
     qtbot.keyClick(pour, Qt.Key.Key_Space)
     written = session.job.work.actuals[-1]
     assert (written.value, written.planned, written.unit) == (24.5, 21.0, "°C")
@@ -504,11 +568,11 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     assert turn.step.target_mm is not None
     calipers.value = turn.step.target_mm + 0.2
     turn.ask_devices()
-    assert "0.20 mm more" in turn._figure.text()
+    assert "0.20 mm still to come off" in turn._under.text()
     calipers.value = -1
     turn.ask_devices()
     assert "No caliper answers" in turn._caution.text()
-    assert "type what the calipers say" in turn._figure.text(), "what lost calipers said last is forgotten"
+    assert "type what the calipers say" in turn._under.text(), "what lost calipers said last is forgotten"
     qtbot.keyClicks(turn, f"{turn.step.target_mm + 0.1:.2f}")
     qtbot.keyClick(turn, Qt.Key.Key_Return)
     turn.ask_devices()
@@ -527,7 +591,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     qtbot.keyClick(weigh, Qt.Key.Key_T)
     scale.mass_g = 53.0
     weigh.ask_devices()
-    assert weigh._figure.text().startswith("20.00 g of")
+    assert weigh._figure.text() == "20.0 g"
     qtbot.keyClick(weigh, Qt.Key.Key_Escape)
     assert scale.is_closed, "however the bench is left, the scale is let go"
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from orvek.planning.results import Plan
 from orvek.planning.route.building import route_of
 from orvek.planning.route.results import Route
-from orvek.planning.timetable.bench import bench_steps
+from orvek.planning.route.steps import steps_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, write_date
 
@@ -43,10 +43,7 @@ def _weighed(plan: Plan) -> Iterator[Figure]:
     """What came out of each weighing at the bench, with what it was to be."""
     assert plan.route is not None
     words = {
-        step.key: step.words
-        for task in plan.route.operations
-        if task.kind == "weigh"
-        for step in bench_steps(plan, task)
+        step.key: step.words for task in plan.route.operations if task.kind == "weigh" for step in steps_of(plan, task)
     }
     for actual in plan.job.work.actuals:
         if actual.what == "weighed" and actual.value is not None and actual.planned is not None:

@@ -12,8 +12,9 @@ from orvek.documents import deeds
 from orvek.planning import Plan
 from orvek.planning.history import took_min
 from orvek.planning.route.words import settings_lines, whole_min
+from orvek.window.bench.bench_window import at_the_bench
 from orvek.window.session import Session
-from orvek.window.widgets.bench_window import at_the_bench
+from orvek.window.surface import Surface
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.tables import fill_table, plain_table
 
@@ -27,9 +28,9 @@ _NOTHING = "Nothing is decided yet: choose a pen, then say at Blank how it is ma
 class RoutePage(QWidget):
     """The page Route of the station Batch."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
-        self._session = session
+        self._session, self._surface = session, surface
         self._rows: tuple[Operation, ...] = ()
         self.table = plain_table("Every operation", _COLUMNS)
         self.table.currentCellChanged.connect(lambda *_: self._show_buttons())
@@ -91,7 +92,7 @@ class RoutePage(QWidget):
     def _go_to_the_bench(self) -> None:
         one = self._chosen()
         if one is not None and self.bench.isEnabled():
-            at_the_bench(self, self._session, one, self._session.job.pour.scale)
+            at_the_bench(self, self._session, one, self._surface)
 
     def _tick(self) -> None:
         one, route = self._chosen(), self._session.plan.route

@@ -18,7 +18,11 @@ class BatchStation(Paged):
 
     def __init__(self, session: Session, surface: Surface) -> None:
         self._session = session
-        self.route, self.blanks, self.cost = RoutePage(session), BlanksPage(session), CostPage(session, surface)
+        self.route, self.blanks, self.cost = (
+            RoutePage(session, surface),
+            BlanksPage(session),
+            CostPage(session, surface),
+        )
         super().__init__(Station.BATCH, (self.route, self.blanks, self.cost), Opening("", ""))
 
     def show_plan(self, plan: Plan) -> None:

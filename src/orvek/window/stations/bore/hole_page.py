@@ -17,8 +17,8 @@ from orvek.planning.bore.hole_log import log_entry
 from orvek.planning.bore.part import BorePlan, HolePlan
 from orvek.planning.bore.words import centre_line, chances_line, from_line, pecks_line, step_line, travels_line
 from orvek.quantities import write_bit
+from orvek.window.pictures.hole_picture import HolePicture
 from orvek.window.session import Session
-from orvek.window.stations.bore.hole_picture import HolePicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document

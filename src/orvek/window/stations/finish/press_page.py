@@ -11,9 +11,9 @@ from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_window, depth_words, press_lines, snapped_deg
 from orvek.window.photos.work_photos import WorkPhotos
+from orvek.window.pictures.press_picture import PressPicture
 from orvek.window.session import Session
 from orvek.window.stations.finish.clip_dial import ClipDial
-from orvek.window.stations.finish.press_picture import PressPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields

@@ -14,8 +14,8 @@ from orvek.planning.finish.lathe import readings_now, wear_lines
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.finish.words import along_lines, still_lines
 from orvek.window import theme
+from orvek.window.pictures.size_picture import SizePicture
 from orvek.window.session import Session
-from orvek.window.stations.finish.size_picture import SizePicture
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label

@@ -12,8 +12,8 @@ from orvek.planning import Plan
 from orvek.planning.glue_up.saw import SawCut, after_words, cut_figures, setting_words
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
+from orvek.window.pictures.cut_picture import CutPicture
 from orvek.window.session import Session
-from orvek.window.stations.glue_up.cut_picture import CutPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import FigureValue, quiet_label

@@ -26,12 +26,12 @@ from orvek.planning.timetable.words import (
 )
 from orvek.quantities import write_moment
 from orvek.window import theme
+from orvek.window.bench.bench_window import at_the_bench
 from orvek.window.notifying import notify
 from orvek.window.session import Session
 from orvek.window.stations.base import StationWidget
 from orvek.window.stations.today.day_picture import DayPicture
 from orvek.window.surface import Surface
-from orvek.window.widgets.bench_window import at_the_bench
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import filled, in_columns, under_picture
@@ -49,8 +49,7 @@ class TodayStation(StationWidget):
 
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
-        del surface  # it paints no pattern
-        self._session = session
+        self._session, self._surface = session, surface
         self._slot: Slot | None = None
         self._told: set[tuple[str, str]] = set()
         self.picture = DayPicture()
@@ -158,7 +157,7 @@ class TodayStation(StationWidget):
     def _to_the_bench(self) -> None:
         task = self._in_hand()
         if task is not None:
-            at_the_bench(self, self._session, task, self._session.job.pour.scale)
+            at_the_bench(self, self._session, task, self._surface)
 
     def _done(self) -> None:
         slot, weeks = self._slot, self._session.plan.weeks

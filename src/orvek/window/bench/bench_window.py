@@ -1,11 +1,12 @@
-"""Bench mode: one step over the whole window, readable at two metres; four keys, and all that is done written down.
+"""Bench mode: one step over the whole window, readable at two metres, with its picture; all that is done written down.
 
-Space goes on, Backspace goes back, Enter ends the task, Escape leaves: what is written stays. P keeps a photo, F writes
-down that a blank failed.
+Space goes on and Backspace goes back; Enter takes what was typed and nothing else, and after the last step the task is
+done. The other keys stand behind the question mark. What is written stays, however it is left.
 """
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Callable
 from datetime import datetime
@@ -18,22 +19,28 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.devices import MeterKind, ScalePort
-from orvek.documents import Actual, deeds
+from orvek.documents import Actual, Job, deeds, fates
 from orvek.documents.job.pour import Scale
 from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import Plan
+from orvek.planning.route.bench import mixed, pigment_words, still_words, wanted_g
 from orvek.planning.route.results import Operation
-from orvek.planning.route.words import settings_lines
-from orvek.planning.timetable.bench import BenchStep, bench_steps, mixed, pigment_words, still_words, wanted_g
+from orvek.planning.route.steps import BenchStep, steps_of
 from orvek.planning.timetable.words import not_yet
 from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
+from orvek.window.bench.devices import BenchDevices, DeviceKind
+from orvek.window.bench.fitted import Fitted
+from orvek.window.bench.step_picture import StepPicture
 from orvek.window.session import Session
-from orvek.window.widgets.bench_devices import BenchDevices, DeviceKind
+from orvek.window.surface import Surface
+from orvek.window.widgets.asking import ask
+from orvek.window.widgets.fates import ask_fate, new_fate, next_blank, write_fate
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 
+WORDS_PX, FIGURE_PX = 56, 144  # read from two metres away
 _HURRY_MIN = 5.0  # before it gels (a choice)
 _MOST_SPENT_MIN = 24 * 60  # longer than that nobody stands at a task: the clock was set, or it was left
 _ASK_MS, _SECOND_MS = 60, 250
@@ -48,6 +55,7 @@ _METER_OF: dict[str, MeterKind] = {"measure": "caliper", "temperature": "thermom
 _DEVICE_OF: dict[str, DeviceKind] = {"weigh": "scale", **_METER_OF}
 _DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
 _PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
+_OUTCOMES = "1234"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _DROP = 0.02  # of the hardener: more than that on the scale is no trembling hand
 _NEAR = 0.02  # of the target: nearer than that the bar is full
@@ -98,11 +106,12 @@ class BenchWindow(QDialog):
         scale: Scale | None = None,
         now: Callable[[], datetime] = datetime.now,
         passed_s: Callable[[], float] = time.monotonic,
+        surface: Surface | None = None,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("At the bench")
         self._session, self._task, self._now, self._passed_s = session, task, now, passed_s
-        self._steps = bench_steps(session.plan, task)
+        self._steps = steps_of(session.plan, task)
         self._place = 0
         self.devices = BenchDevices(self._lost, self._is_back)
         self._mass_g: float | None = None
@@ -111,9 +120,10 @@ class BenchWindow(QDialog):
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
         self._is_overruled = False  # that it is too soon was said, and it goes on all the same
         self._waits_until_s = 0.0  # as `passed_s` counts
-        self._settings = quiet_label("\n".join(settings_lines(task, session.units)), theme.TITLE)
-        self._job_words, self._step, self._many = quiet_label("", theme.LARGE), Label(), quiet_label("", theme.LARGE)
-        self._figure, self._clock, self._life, self._caution = Label(), Label(), Label(), Label()
+        self._job_words, self._many = quiet_label("", theme.TITLE), quiet_label("", theme.TITLE)
+        self._step, self._figure, self._under = Fitted(WORDS_PX, wraps=True), Fitted(FIGURE_PX, wraps=False), Label()
+        self._clock, self._life, self._caution = Label(), Label(), Label()
+        self.picture = StepPicture(surface)
         self._since: datetime | None = None  # since when the step in hand stands there
         self.bar = TargetBar()
         self._lay_out()
@@ -155,29 +165,41 @@ class BenchWindow(QDialog):
                 self._ask_fate()
             case Qt.Key.Key_T:
                 self.tare()
-            case _ if event.text() in _TYPED and event.text():
+            case Qt.Key.Key_Delete:
+                self._clear()
+            case Qt.Key.Key_Question:
+                self._show_keys(not self._more.isVisible())
+            case _ if self.step.kind == "fate" and event.text() in _OUTCOMES and event.text():
+                self._note_fate(int(event.text()) - 1)
+            case _ if event.text() in _TYPED and event.text() and self.step.kind in _DEVICE_OF:
                 self._typed += event.text()
                 self._figure.setText(self._typed)
             case _:
                 super().keyPressEvent(event)
 
-    def _enter(self) -> None:
-        """Take what was typed, by hand or by calipers and scales that type; without that the task is done."""
+    def _enter(self) -> bool:
+        """Take what was typed, by hand or by calipers and scales that type; whether nothing of it was nonsense."""
         if not self._typed:
-            self.end_task()
-            return
-        typed, self._typed = self._typed, ""
+            return True
         dimension = _DIMENSION.get(self.step.kind, Dimension.LENGTH)
+        typed, self._typed = self._typed, ""
         try:
             value = read(typed, dimension, self._session.units)
         except OrvekError as error:
-            self._figure.setText(str(error))
-            return
+            self._show_figure()
+            self._caution.setText(str(error))
+            return False
         if self.step.kind == "weigh":
             self._mass_g, self._is_moving = value, False
-        elif self.step.kind in _METER_OF:
+        else:
             self._measured = value
         self._is_typed = True
+        self._show_figure()
+        return True
+
+    def _clear(self) -> None:
+        """What was typed is forgotten; what is plugged in counts again."""
+        self._typed, self._is_typed, self._mass_g, self._measured = "", False, None, None
         self._show_figure()
 
     def go_on(self) -> None:
@@ -185,9 +207,9 @@ class BenchWindow(QDialog):
 
         A weight that still moves is waited for; asked a second time it is taken as it is.
         """
-        step, now = self.step, self._moment()
-        if self._is_too_soon():
+        if not self._enter() or self._is_too_soon():
             return
+        step, now = self.step, self._moment()
         if step.kind == "weigh" and self._is_moving and not self._is_settling:
             self._is_settling = True
             self._caution.setText("The scale still moves: it is taken when it is steady. Space takes it as it is.")
@@ -197,20 +219,37 @@ class BenchWindow(QDialog):
         targets = {"measure": step.target_mm, "temperature": step.target_c}
         target = targets[step.kind] if step.kind in targets else wanted_g(step, self._weighed())
         unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
-        what = _WRITTEN[step.kind]
-        actual = Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=now)
+        what = _WRITTEN.get(step.kind)
         self._note_first_drop(self._since or now)
-        self._write(actual, step.words[:60])
+        if what is not None:
+            actual = Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=now)
+            self._write(actual, step.words[:60])
         if step.place is not None and self._measured is not None:
             barrel, place = step.place
             deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=self._measured)
             self._session.attempt("It measures now", deed)
+        if step.hole is not None and step.kind == "measure" and self._task.kind == "bore" and self._measured:
+            self._note_hole(step.hole, self._measured)
         self._waits_until_s = self._passed_s() + step.wait_s
         if self._place + 1 < len(self._steps):
             self._place += 1
             self._show()
         else:
             self.end_task()
+
+    def _note_fate(self, number: int) -> None:
+        """One key says what became of a blank; the cause, where there is one, is told at Batch."""
+        if self.step.blank_no is not None:
+            write_fate(self._session, new_fate(self._session, self.step.blank_no, fates()[number]))
+            self.go_on()
+
+    def _note_hole(self, number: int, measured_mm: float) -> None:
+        """The hole as it is: walls and glue are reckoned with it from now on."""
+
+        def deed(job: Job) -> Job:
+            return job.with_(bore=job.bore.with_hole(number, job.bore.hole(number).with_(measured_mm=measured_mm)))
+
+        self._session.attempt("The hole measures", deed)
 
     def _note_first_drop(self, when: datetime) -> None:
         """From the first drop of hardener on a cup's time runs: by the scale, else from when it was asked for."""
@@ -241,6 +280,13 @@ class BenchWindow(QDialog):
             session.change_shop("How long it took", partial(deeds.put_on_shelf, shelf="durations", item=seen))
         self.accept()
 
+    def end_early(self) -> None:
+        """The task is done though steps are left: that is asked."""
+        left = len(self._steps) - self._place
+        words = f"{left} step{'' if left == 1 else 's'} of this task {'is' if left == 1 else 'are'} not written down."
+        if left < 2 or ask(self, "End it here?", words, ("It is done", "Go on with it"), 1) == 0:
+            self.end_task()
+
     def _is_too_soon(self) -> bool:
         """What comes before is not over: that is said once, a second press goes on all the same."""
         plan = self._session.plan
@@ -264,8 +310,7 @@ class BenchWindow(QDialog):
         if not self.devices.tare():
             self._caution.setText("No scale is plugged in: tare it at the scale.")
         elif self.step.kind == "weigh":
-            self._mass_g = None
-            self._show_figure()
+            self._clear()
 
     def _lost(self, kind: DeviceKind, words: str) -> None:
         """What a lost device said last is no reading any more: it is forgotten, and can be typed."""
@@ -284,19 +329,23 @@ class BenchWindow(QDialog):
         kind = _METER_OF.get(self.step.kind)
         if kind is not None:
             value = self.devices.value(kind)
-            if value is not None and abs(value) < 1e4:
-                self._measured, self._is_typed = value, False
+            if value is not None and abs(value) < 1e4 and not self._has_typed():
+                self._measured = value
                 self._show_figure()
             return
         reading = self.devices.weight() if self.step.kind == "weigh" else None
-        if reading is not None and abs(reading.mass_g) < 1e5:
-            self._mass_g, self._is_moving, self._is_typed = reading.mass_g, not reading.is_steady, False
+        if reading is not None and abs(reading.mass_g) < 1e5 and not self._has_typed():
+            self._mass_g, self._is_moving = reading.mass_g, not reading.is_steady
             if self.step.target_g is not None and reading.mass_g > _DROP * self.step.target_g:
                 self._note_first_drop(self._moment())
             if self._is_settling and not self._is_moving:
                 self.go_on()
             else:
                 self._show_figure()
+
+    def _has_typed(self) -> bool:
+        """What a hand types stays until it is entered or cleared, whatever a device says meanwhile."""
+        return bool(self._typed) or self._is_typed
 
     # -- showing -----------------------------------------------------------------------------------------------
 
@@ -330,50 +379,68 @@ class BenchWindow(QDialog):
         self._since = self._moment()
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
-        self._many.setText(f"step {self._place + 1} of {len(self._steps)}")
         self._caution.setText(_caution(self._session.plan, self._task))
+        self.picture.show_step(self._session.plan, self.step)
         is_weighed = self.step.kind == "weigh"
-        self._settings.setVisible(bool(self._settings.text()) and not is_weighed)
-        self._figure.setVisible(is_weighed or self.step.kind in _METER_OF)
+        self._figure.setVisible(bool(self.step.figure) or self.step.kind in _DEVICE_OF)
+        self._under.setVisible(self.step.kind in _DEVICE_OF)
         self.bar.setVisible(is_weighed)
         self._show_figure()
         self._tick()
 
     def _show_figure(self) -> None:
         target = wanted_g(self.step, self._weighed())
+        self._figure.setText(self.step.figure)
         if self.step.target_mm is not None:
             self._show_size(self.step.target_mm)
         if self.step.target_c is not None:
             self._show_temperature(self.step.target_c)
-        if target is None:
+        if target is not None:
+            self._show_mass(target)
+
+    def _show_mass(self, target: float) -> None:
+        wanted, now = self._grams(target), self._mass_g
+        self._figure.setText(wanted if now is None else self._grams(now))
+        before, whole = self._in_the_cup()
+        self.picture.show_cup(before, max(0.0, now or 0.0), target, whole)
+        self.bar.show_mass(now or 0.0, target)
+        if now is None:
+            self._under.setText("to weigh" if self.devices.is_any else "to weigh; type what the scale says, Enter")
             return
-        units = self._session.units
-        wanted = write(target, Dimension.MASS, units, 2)
-        if self._mass_g is None:
-            self._figure.setText(wanted)
-            self.bar.show_mass(0.0, target)
-            return
-        left = target - self._mass_g
-        words = f"{write(abs(left), Dimension.MASS, units, 2)} {'to go' if left > 0 else 'too much'}"
-        self._figure.setText(f"{write(self._mass_g, Dimension.MASS, units, 2)} of {wanted} · {words}")
-        self.bar.show_mass(self._mass_g, target)
-        over = pigment_words(self._session.plan, self.step, self._mass_g)
+        left = target - now
+        told = "below zero: tare the scale" if now < -_DROP * target else ""
+        told = told or f"{self._grams(abs(left))} {'to go' if left > 0 else 'too much'} of {wanted}"
+        self._under.setText(f"{told}, still moving" if self._is_moving else told)
+        over = pigment_words(self._session.plan, self.step, now)
         if not self._is_settling:
             self._caution.setText(over or _caution(self._session.plan, self._task))
 
+    def _grams(self, mass_g: float) -> str:
+        """A mass to the step of the scale that it is weighed on."""
+        step = self._session.job.pour.scale.resolution_g if self._session.job.pour.scale is not None else 0.01
+        return write(mass_g, Dimension.MASS, self._session.units, max(0, -math.floor(math.log10(step) + 1e-9)))
+
+    def _in_the_cup(self) -> tuple[float, float]:
+        """What this cup holds by the weighings before, and what all of it makes, in g."""
+        stem = self.step.key.rpartition(".")[0]
+        weighed = self._weighed()
+        own = [one for one in self._steps if one.kind == "weigh" and one.key.rpartition(".")[0] == stem]
+        before = sum(weighed.get(one.key, 0.0) for one in own[: own.index(self.step)])
+        return before, sum(one.target_g or 0.0 for one in own)
+
     def _show_size(self, target_mm: float) -> None:
-        units = self._session.units
-        wanted = write(target_mm, Dimension.LENGTH, units, 2)
+        wanted = write(target_mm, Dimension.LENGTH, self._session.units, 2)
         if self._measured is None:
-            self._figure.setText(f"{wanted}: type what the calipers say, Enter")
+            self._figure.setText(wanted)
+            self._under.setText("type what the calipers say, Enter")
             return
-        now = write(self._measured, Dimension.LENGTH, units, 2)
-        self._figure.setText(f"{now} of {wanted}. {still_words(target_mm, self._measured, self._session.plan)}")
+        self._figure.setText(write(self._measured, Dimension.LENGTH, self._session.units, 2))
+        self._under.setText(f"of {wanted}. {still_words(self.step, self._measured, self._session.plan)}")
 
     def _show_temperature(self, target_c: float) -> None:
         wanted, now = (write(one, Dimension.TEMPERATURE, self._session.units, 1) for one in (target_c, self._measured))
-        told = f"type it, Enter; planned is {wanted}" if self._measured is None else f"{now}, planned {wanted}"
-        self._figure.setText(told)
+        self._figure.setText(wanted if self._measured is None else now)
+        self._under.setText("planned; type what it is, Enter" if self._measured is None else f"planned {wanted}")
 
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""
@@ -383,13 +450,14 @@ class BenchWindow(QDialog):
         if left_s > 0:
             left = int(left_s) + 1
             self._clock.setText(f"wait {left // 60}:{left % 60:02d}")
-            self._clock.setStyleSheet(theme.words_css(theme.CAUTION, theme.BENCH, 600))
+            self._clock.setVisible(True)
             return
+        self._clock.setVisible(False)
         began = self._session.job.work.when(self._task.key, "began")
         spent_min = minutes_between(began, self._now()) if began is not None else 0.0
         told = f"{spent_min:.0f} min" if 0 <= spent_min < _MOST_SPENT_MIN else "begun"
-        self._clock.setText(f"{told}, of about {self._task.hands_min:.0f} min")
-        self._clock.setStyleSheet(theme.words_css(theme.QUIET, theme.BENCH, 600))
+        of = f"step {self._place + 1} of {len(self._steps)}"
+        self._many.setText(f"{told}, of about {self._task.hands_min:.0f} min · {of}")
 
     def _show_life(self) -> None:
         """How long the cup that gels first stays liquid still; nothing while there is no hardener in any."""
@@ -416,8 +484,6 @@ class BenchWindow(QDialog):
 
     def _ask_fate(self) -> None:
         """A blank failed: which, and why."""
-        from orvek.window.widgets.fates import ask_fate, next_blank
-
         ask_fate(self, self._session, next_blank(self._session), "spoilt")
 
     def _ask_photo(self) -> None:
@@ -430,44 +496,66 @@ class BenchWindow(QDialog):
         try:
             artwork = artwork_from(path)
         except OrvekError as error:
-            self._many.setText(str(error))
+            self._caution.setText(str(error))
             return
         now = self._now().replace(microsecond=0)
         self._session.attempt(
             f"Photo: {artwork.name}", partial(deeds.add_work_photo, artwork=artwork, task=self._task.key, when=now)
         )
-        self._many.setText(f"{artwork.name} is kept with the job.")
+        self._caution.setText(f"{artwork.name} is kept with the job.")
 
     def _lay_out(self) -> None:
-        for label in (self._step, self._figure, self._clock, self._life):
+        for label, colour in ((self._under, theme.INK), (self._clock, theme.CAUTION), (self._life, theme.CAUTION)):
             label.setWordWrap(True)
-            label.setStyleSheet(theme.words_css(theme.INK, theme.BENCH, 600))
+            label.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))
         self._caution.setWordWrap(True)
-        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.LARGE, 500))
-        keys = QHBoxLayout()
-        for words, deed in (
-            ("Space: go on", self.go_on), ("Backspace: back", self.go_back),
-            ("Enter: task done", self.end_task), ("Escape: leave", self.reject), ("P: photo", self._ask_photo),
-            ("F: a blank failed", self._ask_fate), ("T: tare", self.tare),
-        ):  # fmt: skip
-            button = QPushButton(words)
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.setAutoDefault(False)
-            button.clicked.connect(lambda _checked=False, deed=deed: deed())
-            keys.addWidget(button)
+        self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.TITLE, 500))
+        keys, more = QHBoxLayout(), QHBoxLayout()
+        self._more = QWidget()
+        self._more.setLayout(more)
+        more.setContentsMargins(0, 0, 0, 0)
+        usual = (("Space: go on", self.go_on), ("Backspace: back", self.go_back))
+        others = (
+            ("Delete: forget what was typed", self._clear), ("T: tare", self.tare), ("P: photo", self._ask_photo),
+            ("F: a blank failed", self._ask_fate), ("It is done…", self.end_early), ("Escape: leave", self.reject),
+        )  # fmt: skip
+        for row, deeds_of in ((keys, usual), (more, others)):
+            for words, deed in deeds_of:
+                row.addWidget(_key(words, deed))
+        self._asked = _key("?  more", lambda: self._show_keys(not self._more.isVisible()))
+        keys.addWidget(self._asked)
+        keys.addStretch(1)
+        more.addStretch(1)
+        head, times = QHBoxLayout(), QHBoxLayout()
+        head.addWidget(self._job_words, 1)
+        head.addWidget(self._many)
+        times.addWidget(self._clock, 1)
+        times.addWidget(self._life, 1)
         column = QVBoxLayout(self)
-        column.setContentsMargins(48, 32, 48, 24)
-        column.setSpacing(20)
-        column.addWidget(self._job_words)
+        column.setContentsMargins(48, 24, 48, 20)
+        column.setSpacing(12)
+        column.addLayout(head)
         column.addWidget(self._step, 2)
-        column.addWidget(self._settings)
-        column.addWidget(self._figure)
-        column.addWidget(self.bar)
-        column.addWidget(self._clock)
-        column.addWidget(self._life)
-        column.addWidget(self._many)
+        column.addWidget(self.picture, 4)
+        for widget in (self._figure, self._under, self.bar):
+            column.addWidget(widget)
+        column.addLayout(times)
         column.addWidget(self._caution)
         column.addLayout(keys)
+        column.addWidget(self._more)
+        self._show_keys(False)
+
+    def _show_keys(self, shown: bool) -> None:
+        self._more.setVisible(shown)
+
+
+def _key(words: str, deed: Callable[[], object]) -> QPushButton:
+    """A key with what it does; a click does it as well, and takes the keyboard from nothing."""
+    button = QPushButton(words)
+    button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    button.setAutoDefault(False)
+    button.clicked.connect(lambda _checked=False: deed())
+    return button
 
 
 def _caution(plan: Plan, task: Operation) -> str:
@@ -475,8 +563,16 @@ def _caution(plan: Plan, task: Operation) -> str:
     return " ".join(plan.cautions_of(task.cautions))
 
 
-def at_the_bench(parent: QWidget, session: Session, task: Operation, scale: Scale | None = None) -> None:
-    """Open bench mode for a task of the job in hand, as large as the screen."""
-    window = BenchWindow(parent, session, task, scale=scale)
+def at_the_bench(parent: QWidget, session: Session, task: Operation, surface: Surface | None = None) -> None:
+    """Open bench mode for a task of the job in hand, as large as the screen, with the scale that is plugged in."""
+    window = BenchWindow(parent, session, task, scale=plugged_in(session), surface=surface)
     window.showMaximized()
     window.exec()
+
+
+def plugged_in(session: Session) -> Scale | None:
+    """The job's scale where that is plugged in, else one of the shop's: a scale is set up once for all."""
+    own = session.job.pour.scale
+    known = (*((own,) if own is not None else ()), *session.shop.scales)
+    same = [one for one in session.shop.scales if own is not None and one.name == own.name]
+    return next((one for one in (*same, *known) if one.plugged_in_at), own)

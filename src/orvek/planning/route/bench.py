@@ -1,0 +1,93 @@
+"""What the bench answers: how long a cup stays liquid, what a weight or a size asks for now."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from msgspec import Struct
+
+from orvek.craft.pouring import pot_life_min
+from orvek.planning.results import Plan
+from orvek.planning.route.results import Operation
+from orvek.planning.route.steps import BenchStep
+from orvek.quantities import later, minutes_between
+
+_TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
+_FAR_TOO_MUCH = 2.0  # nobody makes a cup twice as large to save a pigment
+_CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
+
+
+class Mixed(Struct, frozen=True):
+    """A cup that has its hardener and is not poured yet: since when, and how long it stays liquid at its mass."""
+
+    name: str
+    since: datetime
+    life_min: float
+
+    def left_min(self, now: datetime) -> float:
+        """Minutes until it may gel; a clock that was set back gives no more than all of it."""
+        return min(self.life_min, self.life_min - minutes_between(self.since, now))
+
+
+def mixed(plan: Plan, task: Operation) -> tuple[Mixed, ...]:
+    """The cups of one casting whose time runs while it is weighed and poured, the one that gels first at first."""
+    kind, _, number = task.key.partition(".")
+    work = plan.job.work
+    if kind not in {"weigh", "pour"} or f"pour.{number}" in work.done() or plan.mixture is None:
+        return ()
+    found = []
+    for place, cup in enumerate(plan.mixture.wet):
+        since, life = work.when(f"weigh.{number}:{place + 1}.B", "began"), cup_life_min(plan, place)
+        if since is not None and life is not None:
+            found.append(Mixed(cup.name, since.replace(tzinfo=None), life))
+    return tuple(sorted(found, key=lambda one: later(one.since, one.life_min)))
+
+
+def cup_life_min(plan: Plan, place: int) -> float | None:
+    """How long a cup stays liquid: by the forecast at its mass and warmth, else by the label at its mass."""
+    if plan.cure is not None and place < len(plan.cure.cup_lives_min):
+        return plan.cure.cup_lives_min[place].best
+    resin = plan.job.pour.resin
+    if resin is None or resin.pot_life_min is None or plan.mixture is None:
+        return None
+    return pot_life_min(resin.pot_life_min.value, resin.pot_life_mass_g, plan.mixture.wet[place].mass_g.value)
+
+
+def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:
+    """What a cup needs to be right after too much of a pigment went in; nothing where it is right.
+
+    As much more of A and B as makes the load what it was to be; where the cup cannot hold that, it is said.
+    """
+    if step.pigment_of is None or not step.target_g or plan.mixture is None or mass_g <= step.target_g * _TOO_MUCH:
+        return ""
+    cup = plan.mixture.wet[step.pigment_of]
+    factor = mass_g / step.target_g
+    if factor > _FAR_TOO_MUCH:
+        return "Far too much of it, more than twice. Weigh this cup again."
+    if cup.volume_ml.value * factor > cup.vessel_ml:
+        return f"Too much by {100 * (factor - 1):.0f} %, and the cup is too small to make up for it. Weigh again."
+    more_a, more_b = (mass * (factor - 1) for mass in (cup.weighed_a_g, cup.weighed_b_g))
+    more = f"{plan.g(more_a, 1)} more A and {plan.g(more_b, 1)} more B"
+    return f"Too much by {100 * (factor - 1):.0f} %: it is right with {more}."
+
+
+def still_words(step: BenchStep, measured_mm: float, plan: Plan) -> str:
+    """What a caliper reading is answered with: a size and a length still lose something, a hole is as it is."""
+    off = measured_mm - (step.target_mm or 0.0)
+    if abs(off) < _CLOSE_MM:
+        return "That is it."
+    if step.key.endswith(".measured"):
+        return f"{plan.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
+    under = "small" if step.place is not None else "short"
+    return f"{plan.mm(off, 2)} still to come off." if off > 0 else f"{plan.mm(-off, 2)} too {under}."
+
+
+def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:
+    """What the scale shall show at a step now that others have come out as they did.
+
+    >>> wanted_g(BenchStep("1.B", "B", "weigh", 10.0, ("1.A", 0.5)), {"1.A": 22.0})
+    11.0
+    """
+    if step.of is not None and step.of[0] in weighed:
+        return weighed[step.of[0]] * step.of[1]
+    return step.target_g

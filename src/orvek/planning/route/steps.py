@@ -1,0 +1,246 @@
+"""What the bench shows of each kind of operation, step by step: `steps_of(plan, operation)`."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Literal
+
+from msgspec import Struct
+
+from orvek.craft.abrasives import Rung
+from orvek.planning.glue_up.saw import SawCut, cut_figures
+from orvek.planning.history import fates_of
+from orvek.planning.results import Plan
+from orvek.planning.route.gluing import cut_line
+from orvek.planning.route.results import Operation
+from orvek.quantities import Dimension, write
+
+PLACES = ("left", "middle", "right")
+OUTCOMES = "1 good · 2 repaired · 3 smaller · 4 spoilt"  # the key of each, in the order of `fates()`
+Kind = Literal["do", "weigh", "count", "measure", "temperature", "fate"]
+
+
+class BenchStep(Struct, frozen=True):
+    """One step, as large as a wall: `key` names it among the actuals.
+
+    Attributes:
+        key: of the task and the step.
+        words: what to do.
+        kind: something done, weighed to `target_g`, counted, measured to `target_mm`, as warm as `target_c`; or what
+            became of a blank.
+        target_g: what the scale shall show; None where nothing is weighed.
+        of: the key of a weighing that this one stands in a ratio to, and that ratio: over-poured A asks for more B.
+        wait_s: seconds until the next step.
+        figure: what is read from two metres away, where it is no target: a stop, a depth, a grit.
+        place: of a measuring at the lathe: which barrel, "left", "middle" or "right".
+        pigment_of: of a pigment: the number of its cup.
+        hardens: of part B: the number of its cup, whose time runs from the first drop.
+        cut: how the saw is set for it.
+        hole: which hole it is about.
+        part: which part of the pen it presses.
+        blank_no: of which blank it asks what became.
+    """
+
+    key: str
+    words: str
+    kind: Kind = "do"
+    target_g: float | None = None
+    of: tuple[str, float] | None = None
+    wait_s: float = 0.0
+    target_mm: float | None = None
+    target_c: float | None = None
+    figure: str = ""
+    place: tuple[int, str] | None = None
+    pigment_of: int | None = None
+    hardens: int | None = None
+    cut: SawCut | None = None
+    hole: int | None = None
+    part: int | None = None
+    blank_no: int | None = None
+
+
+def steps_of(plan: Plan, task: Operation) -> tuple[BenchStep, ...]:
+    """All steps of an operation; one that has no lines is one step."""
+    found = _STEPS_OF.get(task.kind, _lines)(plan, task)
+    return tuple(found) or (BenchStep(f"{task.key}:1", f"{task.words}."),)
+
+
+def _lines(_plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    for number, words in enumerate(task.lines, 1):
+        yield BenchStep(f"{task.key}:{number}", words)
+
+
+def _sawing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Cut by cut, with the stop and the angle; how often where several pieces are sawn alike."""
+    cuts, of_step = plan.cutting.cuts if plan.cutting is not None else (), task.key.partition(".")[2]
+    own = [
+        cut for cut in cuts if (f"{cut.step}" == of_step and not cut.is_to_length) or cut.is_to_length > bool(of_step)
+    ]
+    for number, cut in enumerate(own, 1):
+        times = f" {cut.count} times." if cut.count > 1 else ""
+        yield BenchStep(f"{task.key}:{number}", f"{cut_line(cut)}{times}", figure=_set_to(plan, cut), cut=cut)
+    if not own and task.key == "length":
+        for hole in plan.bore.holes if plan.bore is not None else ():
+            words = f"{hole.name}: saw it square at both ends, mark which end is left."
+            yield BenchStep(f"{task.key}:{hole.number + 1}", words, figure=hole.saw_mm.written(plan.units))
+
+
+def _set_to(plan: Plan, cut: SawCut) -> str:
+    figures = (figure for figure in cut_figures(cut) if figure.value)
+    names = {"Set from square": "Mitre"}
+    return " · ".join(f"{names.get(one.label, one.label)} {one.written(plan.units)}" for one in figures)
+
+
+def _joining(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Joint by joint: how long the glue stays open; then the clamp."""
+    index = task.key.partition(".")[2]
+    joints = [one for one in (plan.cutting.joints if plan.cutting is not None else ()) if f"{one.step}" == index]
+    yield from _lines(plan, task)
+    if joints:
+        open_min = min(joint.open_min for joint in joints)
+        told = f"within {write(open_min, Dimension.DURATION, plan.units)}"
+        words = "Clamp it, and wipe off what squeezes out, before the glue skins over."
+        yield BenchStep(f"{task.key}:clamp", words, figure=told)
+
+
+def _weighing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Cup by cup: part A, the pigments, part B; every one tared."""
+    for number, cup in enumerate(plan.mixture.wet if plan.mixture else ()):
+        stem = f"{task.key}:{number + 1}"
+        yield BenchStep(f"{stem}.cup", f"{cup.name}: cup on the scale, tare.")
+        yield BenchStep(f"{stem}.A", f"{cup.name}: part A, then tare.", "weigh", cup.weighed_a_g)
+        for place, dose in enumerate(cup.doses, 1):
+            words = f"{cup.name}: {dose.name}, then tare."
+            yield BenchStep(f"{stem}.p{place}", words, "weigh", dose.weighed_g, pigment_of=number)
+        if cup.weighed_b_g > 0:
+            ratio = cup.weighed_b_g / cup.weighed_a_g if cup.weighed_a_g > 0 else 0.0
+            words = f"{cup.name}: part B. From the first drop on the clock runs."
+            yield BenchStep(f"{stem}.B", words, "weigh", cup.weighed_b_g, (f"{stem}.A", ratio), hardens=number)
+        yield BenchStep(f"{stem}.stir", f"{cup.name}: stir slowly, scrape sides and bottom.", wait_s=60.0)
+
+
+def _pouring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """How warm the resin is, where a thermometer is at the bench; then as for any task."""
+    if any(meter.kind == "thermometer" for meter in plan.shop.meters):
+        wanted = plan.job.pour.conditions.parts_c
+        target = wanted if wanted is not None else plan.job.batch.shop_temperature_c
+        yield BenchStep(f"{task.key}:warm", "Resin: how warm is it?", "temperature", target_c=target)
+    yield from _lines(plan, task)
+
+
+def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Each hole: the bit and the stop, peck by peck, then the hole measured."""
+    for hole in plan.bore.holes if plan.bore else ():
+        stem, number = f"{task.key}:{hole.number}", hole.number
+        bit = write(hole.bored_mm, Dimension.LENGTH, plan.units, 2)
+        from_end = "from both ends" if hole.from_both else f"from the {'left' if hole.from_left else 'right'} end"
+        words = f"{hole.name}: bit in, stop at {hole.depth_mm.written(plan.units)}, clamp; bored {from_end}."
+        yield BenchStep(f"{stem}.set", words, figure=f"bit {bit}", hole=number)
+        pecks = len(hole.pecks_mm)
+        for peck, deep in enumerate(hole.pecks_mm, 1):
+            words = f"{hole.name}: peck {peck} of {pecks}. Withdraw, clear the flutes."
+            yield BenchStep(f"{stem}.{peck}", words, "count", figure=f"to {plan.mm(deep)}", hole=number)
+        words = f"{hole.name}: how wide is the hole at its end?"
+        yield BenchStep(f"{stem}.measured", words, "measure", target_mm=hole.bored_mm, hole=number)
+
+
+def _painting(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Each hole that is painted: looked through first, then coat by coat."""
+    coats = plan.job.bore.paint_coats
+    for hole in plan.bore.holes if plan.bore is not None else ():
+        where = plan.job.blank.paint(hole.number).where
+        if where == "none":
+            continue
+        stem = f"{task.key}:{hole.number}"
+        words = f"{hole.name}: a lamp in the hole, the shop dark. Where does light come through?"
+        yield BenchStep(f"{stem}.light", words, hole=hole.number)
+        for coat in range(1, coats + 1):
+            words = f"{hole.name}: paint the {where}, thin and all round; it dries before the next."
+            told = f"coat {coat} of {coats}"
+            yield BenchStep(f"{stem}.coat.{coat}", words, "count", figure=told, hole=hole.number)
+
+
+def _tubing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Each tube: tried dry, scuffed and wiped, glued in."""
+    bore = plan.bore
+    for hole in bore.holes if bore is not None else ():
+        if hole.tube is None or bore is None:
+            continue
+        stem, back = f"{task.key}:{hole.number}", hole.barrel.set_back_mm
+        cut = f", cut to {hole.tube.cut_mm.written(plan.units)}" if hole.tube.cut_mm is not None else ""
+        yield BenchStep(f"{stem}.dry", f"{hole.name}: try the tube dry{cut}; it slides in by hand.", hole=hole.number)
+        plug = " Plug its end." if plan.job.bore.is_plugged else ""
+        yield BenchStep(f"{stem}.scuff", f"{hole.name}: scuff the tube, wipe it clean.{plug}", hole=hole.number)
+        told = f"{plan.mm(back)} set back" if back else "flush"
+        words = f"{hole.name}: {bore.glue.key} all round, turn the tube in from one end to the other."
+        yield BenchStep(f"{stem}.glue", words, figure=told, hole=hole.number)
+
+
+def _squaring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Each barrel squared at both ends, and measured."""
+    for hole in plan.bore.holes if plan.bore is not None else ():
+        words = f"{hole.name}: square both ends to the brass; stop there, and measure its length."
+        if hole.tube is None:
+            words = f"{hole.name}: square both ends, and measure its length."
+        key = f"{task.key}:{hole.number}"
+        yield BenchStep(key, words, "measure", target_mm=hole.square_to_mm.value, hole=hole.number)
+
+
+def _turning(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """What to do at the lathe, then each size at each place by the calipers."""
+    finish = plan.finish
+    for number, words in enumerate(finish.lathe if finish else (), 1):
+        yield BenchStep(f"{task.key}:{number}", words)
+    for size in finish.sizes if finish else ():
+        for place, figure in zip(PLACES, size.tool_mm, strict=True):
+            where = "in the middle" if place == "middle" else f"at the {place}"
+            words = f"{size.barrel.name}: turn to {figure.written(plan.units)} {where}. Lathe off, calipers."
+            key = f"{task.key}:{size.number}.{place}"
+            yield BenchStep(key, words, "measure", target_mm=figure.value, place=(size.number, place))
+
+
+def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Grit by grit: what it leaves is looked for before the next."""
+    finish = plan.finish
+    rungs: tuple[Rung, ...] = () if finish is None else finish.bare if task.kind == "sand" else finish.level
+    for number, rung in enumerate(rungs, 1):
+        last = number == len(rungs)
+        then = "look at it in slanting light." if last else "wipe, and look for the scratches of the one before."
+        words = f"Lathe slow, a light hand; then lathe off, and along the barrel; {then}"
+        yield BenchStep(f"{task.key}:{number}", words, "count", figure=rung.abrasive.name)
+
+
+def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Coat by coat, with the wait after each."""
+    how = plan.finishing
+    thin = [("thin", n, how.thin_coats, how.thin_wait_min) for n in range(1, how.thin_coats + 1)]
+    medium = [("medium", n, how.medium_coats, how.medium_wait_min) for n in range(1, how.medium_coats + 1)]
+    coats = [*medium, *thin] if how.order == "medium first" else [*thin, *medium]
+    for kind, number, of, wait in coats:
+        words = f"{kind.capitalize()} coat {number} of {of}."
+        yield BenchStep(f"{task.key}:{kind}.{number}", words, "count", wait_s=60 * wait, figure=f"{number} of {of}")
+
+
+def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Part by part with its depth; then it has to write."""
+    parts = plan.job.pen.parts if plan.job.pen is not None else ()
+    for number, part in enumerate(parts, 1):
+        low, high = part.depth_low_mm, part.depth_high_mm
+        told = f"{plan.mm(low)} to {plan.mm(high)}" if low is not None and high is not None else ""
+        told = told or (f"at least {plan.mm(low)}" if low is not None else f"at most {plan.mm(high)}" if high else "")
+        yield BenchStep(f"{task.key}:{number}", f"{part.line}.", figure=told, part=number - 1)
+    if not parts:
+        yield BenchStep(f"{task.key}:1", f"{task.words}.")
+    yield BenchStep(f"{task.key}:write", "Write with it: a page without a skip, the mechanism in and out.")
+    known = fates_of(plan.shop.ledger, plan.job.batch.id)
+    for number in range(1, round(plan.bars.blanks.value) + 1):
+        if number not in known:
+            words = f"Blank {number}: what became of it?"
+            yield BenchStep(f"{task.key}:fate.{number}", words, "fate", figure=OUTCOMES, blank_no=number)
+
+
+_STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
+    "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
+    "paint": _painting, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding, "coat": _coats, "level": _sanding,
+    "press": _pressing,
+}  # fmt: skip

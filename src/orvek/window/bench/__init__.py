@@ -1,0 +1,1 @@
+"""Bench mode: one step over the whole window."""

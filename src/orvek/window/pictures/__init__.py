@@ -1,0 +1,1 @@
+"""Pictures that stations and the bench share."""
