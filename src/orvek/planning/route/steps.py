@@ -241,6 +241,6 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
-    "paint": _painting, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding, "coat": _coats, "level": _sanding,
-    "press": _pressing,
+    "paint": _painting, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding, "coat": _coats,
+    "level": _sanding, "press": _pressing,
 }  # fmt: skip
