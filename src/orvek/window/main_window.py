@@ -42,7 +42,7 @@ from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.stations import STATIONS, Station, row_of
 from orvek.window import places, roles
-from orvek.window.bench.bench_window import at_the_bench
+from orvek.window.bench.opening import at_the_bench
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import Frame

@@ -22,7 +22,8 @@ from orvek.planning.compared import compared
 from orvek.planning.history import fates_of
 from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
 from orvek.window.bench import bench_window
-from orvek.window.bench.bench_window import BenchWindow, plugged_in
+from orvek.window.bench.bench_window import BenchWindow
+from orvek.window.bench.opening import plugged_in
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.today import station as today_station

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from msgspec import Struct
@@ -80,6 +81,14 @@ def still_words(step: BenchStep, measured_mm: float, plan: Plan) -> str:
         return f"{plan.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
     under = "small" if step.place is not None else "short"
     return f"{plan.mm(off, 2)} still to come off." if off > 0 else f"{plan.mm(-off, 2)} too {under}."
+
+
+def in_the_cup(steps: Sequence[BenchStep], step: BenchStep, weighed: Mapping[str, float]) -> tuple[float, float]:
+    """What the cup of a weighing holds by those before it, and what all of it is to make, in g."""
+    stem = step.key.rpartition(".")[0]
+    own = [one for one in steps if one.kind == "weigh" and one.key.rpartition(".")[0] == stem]
+    before = sum(weighed.get(one.key, 0.0) for one in own[: own.index(step)])
+    return before, sum(one.target_g or 0.0 for one in own)
 
 
 def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:

@@ -53,7 +53,8 @@ def _missing(plan: Plan) -> Iterator[tuple[Station, str]]:
     job = plan.job
     if job.cast_index is not None and not plan.bars.in_hand:
         if job.pour.mould is None:
-            yield Station.POUR, "choose the mould"
+            is_open = len(job.blank.steps) == 1 and not job.cast.cups
+            yield Station.POUR, f"choose the mould{', or at Blank another way to make it' if is_open else ''}"
         if job.pour.resin is None:
             yield Station.POUR, "choose the resin"
         if not job.cast.cups:

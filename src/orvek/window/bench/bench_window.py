@@ -14,17 +14,16 @@ from functools import partial
 from pathlib import Path
 from typing import Literal
 
-from PySide6.QtCore import QRectF, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QKeyEvent
+from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from orvek.devices import MeterKind, ScalePort
-from orvek.documents import Actual, Job, deeds, fates
+from orvek.documents import Actual, deeds, fates
 from orvek.documents.job.pour import Scale
-from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import Plan
-from orvek.planning.route.bench import mixed, pigment_words, still_words, wanted_g
+from orvek.planning.route.bench import in_the_cup, mixed, pigment_words, still_words, wanted_g
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep, steps_of
 from orvek.planning.timetable.words import not_yet
@@ -32,6 +31,7 @@ from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
+from orvek.window.bench.parts import TargetBar, bench_key, keep_photo, time_left
 from orvek.window.bench.step_picture import StepPicture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -58,36 +58,6 @@ _PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _OUTCOMES = "1234"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _DROP = 0.02  # of the hardener: more than that on the scale is no trembling hand
-_NEAR = 0.02  # of the target: nearer than that the bar is full
-
-
-class TargetBar(QWidget):
-    """How far a weighing is: ink up to the target, red beyond it."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._mass_g, self._target_g = 0.0, 0.0
-        self.setFixedHeight(36)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("How much of it is on the scale")
-
-    def show_mass(self, mass_g: float, target_g: float) -> None:
-        """Show a mass beside what is wanted."""
-        self._mass_g, self._target_g = mass_g, target_g
-        self.setAccessibleDescription(f"{mass_g:.2f} of {target_g:.2f} g")
-        self.update()
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        wide = self.width() * 0.8
-        painter.fillRect(QRectF(0, 0, self.width(), self.height()), theme.PANEL)
-        part = max(0.0, self._mass_g / self._target_g) if self._target_g > 0 else 0.0
-        painter.fillRect(QRectF(0, 0, wide * min(1.0, part), self.height()), theme.ACCENT)
-        if part > 1 + _NEAR:
-            over = min(0.25, part - 1)
-            painter.fillRect(QRectF(wide, 0, wide * over, self.height()), theme.STOP)
-        painter.setPen(theme.pen(theme.INK, 3))
-        painter.drawLine(int(wide), 0, int(wide), self.height())
 
 
 class BenchWindow(QDialog):
@@ -162,13 +132,13 @@ class BenchWindow(QDialog):
             case Qt.Key.Key_P:
                 self._ask_photo()
             case Qt.Key.Key_F:
-                self._ask_fate()
+                self.ask_fate()
             case Qt.Key.Key_T:
                 self.tare()
             case Qt.Key.Key_Delete:
                 self._clear()
             case Qt.Key.Key_Question:
-                self._show_keys(not self._more.isVisible())
+                self._more.setVisible(not self._more.isVisible())
             case _ if self.step.kind == "fate" and event.text() in _OUTCOMES and event.text():
                 self._note_fate(int(event.text()) - 1)
             case _ if event.text() in _TYPED and event.text() and self.step.kind in _DEVICE_OF:
@@ -243,13 +213,14 @@ class BenchWindow(QDialog):
             write_fate(self._session, new_fate(self._session, self.step.blank_no, fates()[number]))
             self.go_on()
 
+    def ask_fate(self) -> None:
+        """A blank failed: which, and why."""
+        ask_fate(self, self._session, next_blank(self._session), "spoilt")
+
     def _note_hole(self, number: int, measured_mm: float) -> None:
         """The hole as it is: walls and glue are reckoned with it from now on."""
-
-        def deed(job: Job) -> Job:
-            return job.with_(bore=job.bore.with_hole(number, job.bore.hole(number).with_(measured_mm=measured_mm)))
-
-        self._session.attempt("The hole measures", deed)
+        hole = self._session.job.bore.hole(number).with_(measured_mm=measured_mm)
+        self._session.edit(("bore",), self._session.job.bore.with_hole(number, hole), "The hole measures")
 
     def _note_first_drop(self, when: datetime) -> None:
         """From the first drop of hardener on a cup's time runs: by the scale, else from when it was asked for."""
@@ -401,7 +372,7 @@ class BenchWindow(QDialog):
     def _show_mass(self, target: float) -> None:
         wanted, now = self._grams(target), self._mass_g
         self._figure.setText(wanted if now is None else self._grams(now))
-        before, whole = self._in_the_cup()
+        before, whole = in_the_cup(self._steps, self.step, self._weighed())
         self.picture.show_cup(before, max(0.0, now or 0.0), target, whole)
         self.bar.show_mass(now or 0.0, target)
         if now is None:
@@ -417,16 +388,9 @@ class BenchWindow(QDialog):
 
     def _grams(self, mass_g: float) -> str:
         """A mass to the step of the scale that it is weighed on."""
-        step = self._session.job.pour.scale.resolution_g if self._session.job.pour.scale is not None else 0.01
-        return write(mass_g, Dimension.MASS, self._session.units, max(0, -math.floor(math.log10(step) + 1e-9)))
-
-    def _in_the_cup(self) -> tuple[float, float]:
-        """What this cup holds by the weighings before, and what all of it makes, in g."""
-        stem = self.step.key.rpartition(".")[0]
-        weighed = self._weighed()
-        own = [one for one in self._steps if one.kind == "weigh" and one.key.rpartition(".")[0] == stem]
-        before = sum(weighed.get(one.key, 0.0) for one in own[: own.index(self.step)])
-        return before, sum(one.target_g or 0.0 for one in own)
+        scale = self._session.job.pour.scale
+        step_g = scale.resolution_g if scale is not None else 0.01
+        return write(mass_g, Dimension.MASS, self._session.units, max(0, -math.floor(math.log10(step_g) + 1e-9)))
 
     def _show_size(self, target_mm: float) -> None:
         wanted = write(target_mm, Dimension.LENGTH, self._session.units, 2)
@@ -466,7 +430,7 @@ class BenchWindow(QDialog):
         if cups:
             left = cups[0].left_min(self._now())
             over = "may gel now. A cup that gets hot goes outdoors, on stone"
-            told = f"about {left:.0f} min left" if left >= 1 else over
+            told = f"about {time_left(left)} left" if left >= 1 else over
             self._life.setText(f"{cups[0].name}: {told}")
             colour = theme.CAUTION if left > _HURRY_MIN else theme.STOP
             self._life.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))
@@ -482,10 +446,6 @@ class BenchWindow(QDialog):
         self.devices.close()
         super().closeEvent(event)
 
-    def _ask_fate(self) -> None:
-        """A blank failed: which, and why."""
-        ask_fate(self, self._session, next_blank(self._session), "spoilt")
-
     def _ask_photo(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Photo of this task", "", _PHOTOS)
         if path:
@@ -493,16 +453,7 @@ class BenchWindow(QDialog):
 
     def take_photo(self, path: Path) -> None:
         """Keep a photo with the job, as one of this task; a file that is none is said."""
-        try:
-            artwork = artwork_from(path)
-        except OrvekError as error:
-            self._caution.setText(str(error))
-            return
-        now = self._now().replace(microsecond=0)
-        self._session.attempt(
-            f"Photo: {artwork.name}", partial(deeds.add_work_photo, artwork=artwork, task=self._task.key, when=now)
-        )
-        self._caution.setText(f"{artwork.name} is kept with the job.")
+        self._caution.setText(keep_photo(self._session, self._task, path, self._moment()))
 
     def _lay_out(self) -> None:
         for label, colour in ((self._under, theme.INK), (self._clock, theme.CAUTION), (self._life, theme.CAUTION)):
@@ -514,16 +465,14 @@ class BenchWindow(QDialog):
         self._more = QWidget()
         self._more.setLayout(more)
         more.setContentsMargins(0, 0, 0, 0)
-        usual = (("Space: go on", self.go_on), ("Backspace: back", self.go_back))
-        others = (
+        for words, deed in (("Space: go on", self.go_on), ("Backspace: back", self.go_back)):
+            keys.addWidget(bench_key(words, deed))
+        for words, deed in (
             ("Delete: forget what was typed", self._clear), ("T: tare", self.tare), ("P: photo", self._ask_photo),
-            ("F: a blank failed", self._ask_fate), ("It is done…", self.end_early), ("Escape: leave", self.reject),
-        )  # fmt: skip
-        for row, deeds_of in ((keys, usual), (more, others)):
-            for words, deed in deeds_of:
-                row.addWidget(_key(words, deed))
-        self._asked = _key("?  more", lambda: self._show_keys(not self._more.isVisible()))
-        keys.addWidget(self._asked)
+            ("F: a blank failed", self.ask_fate), ("It is done…", self.end_early), ("Escape: leave", self.reject),
+        ):  # fmt: skip
+            more.addWidget(bench_key(words, deed))
+        keys.addWidget(bench_key("?  more", lambda: self._more.setVisible(not self._more.isVisible())))
         keys.addStretch(1)
         more.addStretch(1)
         head, times = QHBoxLayout(), QHBoxLayout()
@@ -543,36 +492,9 @@ class BenchWindow(QDialog):
         column.addWidget(self._caution)
         column.addLayout(keys)
         column.addWidget(self._more)
-        self._show_keys(False)
-
-    def _show_keys(self, shown: bool) -> None:
-        self._more.setVisible(shown)
-
-
-def _key(words: str, deed: Callable[[], object]) -> QPushButton:
-    """A key with what it does; a click does it as well, and takes the keyboard from nothing."""
-    button = QPushButton(words)
-    button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    button.setAutoDefault(False)
-    button.clicked.connect(lambda _checked=False: deed())
-    return button
+        self._more.hide()
 
 
 def _caution(plan: Plan, task: Operation) -> str:
     """What can hurt at this task, all of it."""
     return " ".join(plan.cautions_of(task.cautions))
-
-
-def at_the_bench(parent: QWidget, session: Session, task: Operation, surface: Surface | None = None) -> None:
-    """Open bench mode for a task of the job in hand, as large as the screen, with the scale that is plugged in."""
-    window = BenchWindow(parent, session, task, scale=plugged_in(session), surface=surface)
-    window.showMaximized()
-    window.exec()
-
-
-def plugged_in(session: Session) -> Scale | None:
-    """The job's scale where that is plugged in, else one of the shop's: a scale is set up once for all."""
-    own = session.job.pour.scale
-    known = (*((own,) if own is not None else ()), *session.shop.scales)
-    same = [one for one in session.shop.scales if own is not None and one.name == own.name]
-    return next((one for one in (*same, *known) if one.plugged_in_at), own)

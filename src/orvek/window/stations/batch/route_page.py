@@ -6,13 +6,15 @@ from datetime import datetime
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
 from orvek.planning import Plan
 from orvek.planning.history import took_min
 from orvek.planning.route.words import settings_lines, whole_min
-from orvek.window.bench.bench_window import at_the_bench
+from orvek.window import theme
+from orvek.window.bench.opening import at_the_bench
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import quiet_label
@@ -21,7 +23,8 @@ from orvek.window.widgets.tables import fill_table, plain_table
 if TYPE_CHECKING:
     from orvek.planning.route.results import Operation
 
-_COLUMNS = ("Operation", "Hands", "Then", "Done", "Set to")
+_COLUMNS = ("Operation", "Hands", "Then", "Done")
+_SET_PX, _MOST_SET = 112, 5  # room for so many lines of what is set; with more of them nothing moves
 _NOTHING = "Nothing is decided yet: choose a pen, then say at Blank how it is made. The route follows."
 
 
@@ -40,6 +43,10 @@ class RoutePage(QWidget):
         self.done.clicked.connect(self._tick)
         self._nothing = quiet_label(_NOTHING)
         self._nothing.setWordWrap(True)
+        self._set = quiet_label("", theme.BODY)
+        self._set.setMinimumHeight(_SET_PX)
+        self._set.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._set.setWordWrap(True)
         buttons = QHBoxLayout()
         for button in (self.bench, self.done):
             buttons.addWidget(button)
@@ -49,6 +56,7 @@ class RoutePage(QWidget):
         column.setSpacing(12)
         column.addWidget(self._nothing)
         column.addWidget(self.table, 1)
+        column.addWidget(self._set)
         column.addLayout(buttons)
 
     def show_plan(self, plan: Plan) -> None:
@@ -74,7 +82,6 @@ class RoutePage(QWidget):
             f"{whole_min(took, units)}, planned {hands}" if took is not None else hands,
             f"{whole_min(one.wait_min[1], units)}, {one.wait_words}" if one.wait_min[2] else "",
             told,
-            "; ".join(settings_lines(one, units)),
         )
 
     def _chosen(self) -> Operation | None:
@@ -83,6 +90,8 @@ class RoutePage(QWidget):
 
     def _show_buttons(self) -> None:
         one, route = self._chosen(), self._session.plan.route
+        told = tuple(settings_lines(one, self._session.units)) if one is not None else ()
+        self._set.setText("\n".join((*told[:_MOST_SET], *(("…",) if len(told) > _MOST_SET else ()))))
         is_open = one is not None and route is not None and one.key not in route.done
         writable = self._session.workshop.is_writable
         self.bench.setEnabled(is_open and writable)

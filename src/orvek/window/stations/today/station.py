@@ -26,7 +26,7 @@ from orvek.planning.timetable.words import (
 )
 from orvek.quantities import write_moment
 from orvek.window import theme
-from orvek.window.bench.bench_window import at_the_bench
+from orvek.window.bench.opening import at_the_bench
 from orvek.window.notifying import notify
 from orvek.window.session import Session
 from orvek.window.stations.base import StationWidget
