@@ -64,7 +64,7 @@ T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
 
 _SAID_FOR_MS = 12000
-_NARROW, _LOW = 1160, 690  # below so many pixels the findings fold, and the strip gets lower
+_NARROW, _LOW = 1160, 720  # below so many pixels the findings fold, and the strip gets lower
 _STRIP_OPEN = frozenset({Station.BLANK, Station.GLUE_UP, Station.BORE})  # elsewhere it is one line
 _LOOK_AGAIN_MS = 2000
 

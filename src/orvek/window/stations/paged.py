@@ -11,6 +11,7 @@ from orvek.planning import Plan
 from orvek.stations import Station, row_of
 from orvek.window.stations.base import StationWidget
 from orvek.window.widgets.opening import Opening
+from orvek.window.widgets.pages import Pages
 from orvek.window.widgets.tabs import Tabs
 
 
@@ -30,7 +31,7 @@ class Paged(StationWidget):
         row = row_of(station)
         self._names, self._nothing = tuple(page.name for page in row.pages), nothing
         self.tabs = Tabs(tuple(page.words for page in row.pages))
-        self._stack, whole, self._pages = QStackedWidget(), QWidget(), QStackedWidget()
+        self._stack, whole, self._pages = QStackedWidget(), QWidget(), Pages()
         column, outer = QVBoxLayout(whole), QVBoxLayout(self)
         for layout in (column, outer):
             layout.setContentsMargins(0, 0, 0, 0)

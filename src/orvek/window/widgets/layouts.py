@@ -12,6 +12,7 @@ from orvek.window.widgets.fields import heading
 
 W = TypeVar("W", bound=QWidget)
 PICTURE_SHARE, LOWER_SHARE = 45, 55  # of a page's height, where there is room for both
+_LOWER_PX = 200  # at least; in a low window it scrolls, and the page round it does not
 
 
 def clear(layout: QLayout, keep: QWidget | None = None) -> None:
@@ -23,8 +24,8 @@ def clear(layout: QLayout, keep: QWidget | None = None) -> None:
             widget.deleteLater()
 
 
-def scrolled(inside: QWidget, tall_px: int | None = None, parent: QWidget | None = None) -> QScrollArea:
-    """A widget that is scrolled to where there is no room for it; with a least height only up and down.
+def scrolled(inside: QWidget, parent: QWidget | None = None, *, is_lower: bool = False) -> QScrollArea:
+    """A widget that is scrolled to where there is no room for it; under a picture only up and down.
 
     The keyboard stops at what lies in it, not at the area.
     """
@@ -32,15 +33,15 @@ def scrolled(inside: QWidget, tall_px: int | None = None, parent: QWidget | None
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidgetResizable(True)
     area.setWidget(inside)
-    if tall_px is not None:
+    if is_lower:
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setMinimumHeight(tall_px)
+        area.setMinimumHeight(_LOWER_PX)
     return area
 
 
-def under_picture(page: QWidget, picture: QWidget, inside: QWidget, tall_px: int) -> None:
-    """Lay a page out: its picture above; what stands under it has at least so many pixels, and is scrolled to."""
-    filled(page, (picture, PICTURE_SHARE), (scrolled(inside, tall_px, page), LOWER_SHARE))
+def under_picture(page: QWidget, picture: QWidget, inside: QWidget) -> None:
+    """Lay a page out: its picture above, and what stands under it, which is scrolled where there is little room."""
+    filled(page, (picture, PICTURE_SHARE), (scrolled(inside, page, is_lower=True), LOWER_SHARE))
 
 
 def filled(page: QWidget, *rows: tuple[QWidget, int]) -> QWidget:

@@ -61,7 +61,7 @@ class CostPage(QWidget):
         right.addLayout(self._row("order", "delivered"))
         for key in ("certificate", "label"):
             right.addLayout(self._row(key))
-        under_picture(self, self.picture, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4), 270)
+        under_picture(self, self.picture, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what a good pen of the job in hand costs."""

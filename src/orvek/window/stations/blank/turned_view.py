@@ -42,7 +42,7 @@ class TurnedView(QWidget):
         self._prepared: tuple[Hashable, Turning] | None = None
         self._coarse = 1
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # what lies below need not be painted with it
-        self.setMinimumHeight(200)
+        self.setMinimumHeight(180)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The turned barrels")

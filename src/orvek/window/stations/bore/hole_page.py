@@ -168,7 +168,7 @@ class HolePage(QWidget):
                 column.addWidget(widget)
             columns.append((column, 1))
         inside = in_columns(*columns, line_px=4)
-        under_picture(self, self.picture, inside, 372)
+        under_picture(self, self.picture, inside)
 
     # -- menus -------------------------------------------------------------------------------------------------
 

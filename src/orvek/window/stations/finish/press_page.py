@@ -145,7 +145,7 @@ class PressPage(QWidget):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
-        under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4), 340)
+        under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4))
 
 
 def _turn_words(plan: Plan) -> str:

@@ -63,7 +63,7 @@ class SandingPage(QWidget):
                 column.addWidget(widget)
         steps.addWidget(heading("In this order"))
         steps.addLayout(self._steps)
-        under_picture(self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3), 350)
+        under_picture(self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for grits and coats."""

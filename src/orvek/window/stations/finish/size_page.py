@@ -113,7 +113,7 @@ class SizePage(QWidget):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
         right.addStretch(1)
-        under_picture(self, self.picture, in_columns((left, 1), (right, 1), apart_px=40), 320)
+        under_picture(self, self.picture, in_columns((left, 1), (right, 1), apart_px=40))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for turning to size."""

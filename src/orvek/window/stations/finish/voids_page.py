@@ -40,7 +40,7 @@ class VoidsPage(QWidget):
         right.addWidget(heading("In this order"))
         right.addLayout(self._steps)
         inside = in_columns((left, 4), (middle, 4), (right, 5), apart_px=32, line_px=4)
-        under_picture(self, self.picture, inside, 320)
+        under_picture(self, self.picture, inside)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for the voids."""

@@ -270,5 +270,5 @@ class WhatNowPage(QWidget):
         for widget in (self._caution, heading("May have caused it"), self._causes, self._prevention, *self._figures):
             right.addWidget(widget)
         inside = in_columns((left, 4), (middle, 5), (right, 5), line_px=3)
-        under_picture(self._whole, self.picture, inside, 330)
+        under_picture(self._whole, self.picture, inside)
         filled(self, (self._empty, 0), (self._whole, 0))

@@ -173,5 +173,5 @@ class WrapPage(QWidget):
         right.addWidget(heading("In this order"))
         right.addLayout(self._steps)
         inside = in_columns((left, 4), (middle, 4), (right, 5), line_px=4)
-        under_picture(self._whole, above, inside, 290)
+        under_picture(self._whole, above, inside)
         filled(self, (self._nothing, 0), (self._whole, 0))

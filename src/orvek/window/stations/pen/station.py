@@ -290,7 +290,7 @@ class PenStation(StationWidget):
         side.addWidget(self._blanks)
         side.addStretch(1)
         row.addLayout(side, 2)
-        return scrolled(inside, 318)
+        return scrolled(inside, is_lower=True)
 
     def _connect(self) -> None:
         session = self._session

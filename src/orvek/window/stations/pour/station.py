@@ -30,6 +30,7 @@ from orvek.window.widgets.choice import ChoiceField, refill
 from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
 from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, scrolled
 from orvek.window.widgets.opening import Drawing, Opening, Suggestion, colour_drawing, mould_drawing, parts_drawing
+from orvek.window.widgets.pages import Pages
 from orvek.window.widgets.tabs import Tabs
 
 _PAGES = row_of(Station.POUR).pages
@@ -96,7 +97,7 @@ class PourStation(StationWidget):
         )
         self.cure, self.bubbles, self.colour = CurePage(session), BubblesPage(session), ColourPage(session)
         self.tabs = Tabs(tuple(page.words for page in _PAGES))
-        column, whole, self._pages = QVBoxLayout(self), QWidget(), QStackedWidget()
+        column, whole, self._pages = QVBoxLayout(self), QWidget(), Pages()
         column.setContentsMargins(0, 0, 0, 0)
         # From without to within: wherever a widget is put, everything in it gets its style once more.
         column.addWidget(self._stack)
@@ -248,7 +249,7 @@ class PourStation(StationWidget):
             columns.addLayout(group, 1)
         column.addLayout(columns)
         column.addStretch(1)
-        return scrolled(inside, 352)
+        return scrolled(inside, is_lower=True)
 
     def _groups(self) -> tuple[QVBoxLayout, ...]:
         field = self._fields

@@ -68,7 +68,7 @@ class NextPage(QWidget):
         right.addWidget(heading("Changed before"))
         right.addLayout(self._tried)
         self._whole = QWidget()
-        under_picture(self._whole, self.picture, in_columns((left, 4), (right, 5), apart_px=32, line_px=4), 280)
+        under_picture(self._whole, self.picture, in_columns((left, 4), (right, 5), apart_px=32, line_px=4))
         self._nothing = Opening("Nothing is written down yet.", _NOTHING)
         self._nothing.show_suggestions((Suggestion("This batch", "say what became of a blank", begin),))
         filled(self, (self._whole, 1), (self._nothing, 1))

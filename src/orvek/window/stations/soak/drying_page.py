@@ -78,7 +78,7 @@ class DryingPage(QWidget):
             if widgets[0] is not self.log:
                 column.addStretch(1)
             columns.append((column, 4 if title != "Its weights" else 3))
-        under_picture(self, self.picture, in_columns(*columns), 372)
+        under_picture(self, self.picture, in_columns(*columns))
 
     def _fill_species(self, menu: QMenu) -> None:
         session = self._session

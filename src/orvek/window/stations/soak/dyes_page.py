@@ -93,7 +93,7 @@ class DyesPage(QWidget):
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addWidget(self.picture, 1)
-        whole.addWidget(scrolled(inside, 300))
+        whole.addWidget(scrolled(inside, is_lower=True))
         whole.addWidget(below)
 
     def show_plan(self, plan: Plan) -> None:

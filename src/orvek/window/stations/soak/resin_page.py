@@ -97,4 +97,4 @@ class ResinPage(QWidget):
             columns.addWidget(widget, stretch)
         inside = QWidget()
         inside.setLayout(columns)
-        under_picture(self, self.picture, inside, 372)
+        under_picture(self, self.picture, inside)

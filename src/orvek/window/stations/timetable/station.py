@@ -212,7 +212,7 @@ class TimetableStation(StationWidget):
         right.addLayout(buttons)
         right.addStretch(1)
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
-        under_picture(self._whole, above, in_columns((left, 7), (right, 4)), 320)
+        under_picture(self._whole, above, in_columns((left, 7), (right, 4)))
         filled(self, (self._nothing, 0), (self._whole, 0))
 
 

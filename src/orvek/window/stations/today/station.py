@@ -181,7 +181,7 @@ class TodayStation(StationWidget):
         right.addLayout(self._waiting)
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
         inside = in_columns((left, 1), (middle, 1), (right, 1), apart_px=32, line_px=6)
-        under_picture(self._whole, above, inside, 300)
+        under_picture(self._whole, above, inside)
         filled(self, (self._nothing, 0), (self._whole, 0))
 
 
