@@ -48,6 +48,21 @@ def test_the_workshop_stands_above_the_job_and_has_nothing_of_it(window: MainWin
     assert shown(window) == [*workshop, *glued]
 
 
+def test_today_says_which_jobs_need_a_look(window: MainWindow, qtbot: QtBot) -> None:
+    window.open_station(Station.TODAY)
+    window.looks.want(window.session.jobs())
+    settle(window, qtbot)
+    qtbot.waitUntil(lambda: not window.looks.is_busy(), timeout=120_000)
+    told = {entry.name: count for entry, count in window.looks.needing()}
+    assert "Tideline" in told
+    today = window.at(Station.TODAY)
+    link = next(one for one in today.findChildren(QPushButton) if one.text() == f"Tideline  {told['Tideline']}")
+    window.session.new_job()
+    link.click()
+    assert window.session.job.batch.name == "Tideline"
+    assert window.station is Station.POUR, "where the first of it stands"
+
+
 def test_what_is_not_on_the_route_is_behind_more(window: MainWindow) -> None:
     others = {Station.SOAK, Station.GLUE_UP}
     assert not others & set(shown(window))

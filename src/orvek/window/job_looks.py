@@ -21,10 +21,11 @@ _LOG = logging.getLogger(__name__)
 
 
 class JobLook(Struct, frozen=True):
-    """A job as the list shows it: its bar from the side, and the worst that is to be said of it."""
+    """A job as the list shows it: its bar from the side, the worst that is to be said of it, stops and cautions."""
 
     picture: QImage | None
     worst: Severity | None
+    needs: int = 0
 
 
 class JobLooks(QObject):
@@ -38,6 +39,7 @@ class JobLooks(QObject):
         self._kept: dict[tuple[str, str], JobLook] = {}
         self._latest: dict[str, JobLook] = {}
         self._waiting: list[JobEntry] = []
+        self._entries: tuple[JobEntry, ...] = ()
         self._timer = QTimer(self)
         self._timer.setInterval(_BETWEEN_MS)
         self._timer.timeout.connect(self._make_one)
@@ -48,9 +50,17 @@ class JobLooks(QObject):
 
     def want(self, entries: tuple[JobEntry, ...]) -> None:
         """Make the looks of these that are not made yet, as soon as pictures can be made."""
+        self._entries = entries
         self._waiting = [entry for entry in entries[:_MOST] if (entry.id, entry.changed_at) not in self._kept]
         if self._waiting and self._surface.is_fine():
             self._timer.start()
+
+    def needing(self) -> list[tuple[JobEntry, int]]:
+        """The jobs of which there is a stop or a caution, as far as it is known, with how many, the most first."""
+        known = [
+            (entry, look.needs) for entry in self._entries if (look := self.look(entry)) is not None and look.needs
+        ]
+        return sorted(known, key=lambda one: -one[1])
 
     def stop(self) -> None:
         """Make no more of them, until they are wanted again."""
@@ -73,7 +83,8 @@ class JobLooks(QObject):
         try:
             planned = plan(self._session.workshop.job(entry.id), self._session.shop)
             worst = planned.findings[0].severity if planned.findings else None
-            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst)
+            needs = sum(one.severity is not Severity.NOTE for one in planned.findings)
+            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst, needs)
         except OrvekError:
             return JobLook(None, None)
         except Exception:  # the list goes without this picture; opening the job says what is wrong with it

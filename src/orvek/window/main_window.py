@@ -122,6 +122,7 @@ class MainWindow(QWidget):
         self.menus.show_history()
         self.at(station)
         self._stack.setCurrentWidget(self._areas[station])
+        self._show_needs()
         self._take_focus_into(self._areas[station])
         self.show_plan(self.session.plan)
 
@@ -295,6 +296,11 @@ class MainWindow(QWidget):
         self.strip.set_open(is_open=self._strip_open.get(self.station, self.station in _STRIP_OPEN))
         self._show_height()
 
+    def _show_needs(self, _job: str = "") -> None:
+        """Which jobs need a look is shown where somebody asks for it, as soon as it is known of each."""
+        if self.station in self._built:
+            self._built[self.station].show_needs(self.looks.needing)
+
     def fold_strip(self) -> None:
         """Fold the bar to a line at this station, or open it."""
         if row_of(self.station).is_of_job:
@@ -378,6 +384,7 @@ class MainWindow(QWidget):
         self.rail.new_job_wanted.connect(self.new_job)
         self.findings.remedy_wanted.connect(session.remedy)
         self.findings.place_wanted.connect(self.open_named)
+        self.looks.made.connect(self._show_needs)
         self.strip.fold_wanted.connect(self.fold_strip)
         self.band.line.station_wanted.connect(self.open_station)
         self.band.line.bench_wanted.connect(lambda operation: at_the_bench(self, session, operation, self.surface))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Plan
+from orvek.shop import JobEntry
 
 
 class StationWidget(QWidget):
@@ -26,6 +28,9 @@ class StationWidget(QWidget):
 
     def leave(self) -> None:
         """Another station is opened: whatever is done for the eye alone ends."""
+
+    def show_needs(self, needing: Callable[[], Sequence[tuple[JobEntry, int]]]) -> None:
+        """Show which jobs have a stop or a caution, where that is shown."""
 
     def take_photos(self, paths: list[Path]) -> bool:
         """Photos were let fall here; whether the station had a use for them."""

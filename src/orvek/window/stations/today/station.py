@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta
 from functools import partial
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
-from orvek.planning import Plan, Station
+from orvek.planning import Plan, Severity, Station
 from orvek.planning.route.results import Operation
 from orvek.planning.timetable.results import Slot
 from orvek.planning.timetable.weeks import Weeks, plan_has_tasks
@@ -25,6 +26,7 @@ from orvek.planning.timetable.words import (
     waiting_line,
 )
 from orvek.quantities import write_moment
+from orvek.shop import JobEntry
 from orvek.window import theme
 from orvek.window.bench.opening import at_the_bench
 from orvek.window.notifying import notify
@@ -33,14 +35,15 @@ from orvek.window.stations.base import StationWidget
 from orvek.window.stations.today.day_picture import DayPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import heading, quiet_label
-from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import filled, in_columns, under_picture
+from orvek.window.widgets.label import Label, without_shortcut
+from orvek.window.widgets.layouts import clear, filled, in_columns, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 from orvek.window.widgets.waiting import Waiting
 
 _MINUTE_MS = 30_000
 _SOON = timedelta(minutes=20)
+_MOST_NEEDS, _NAME = 4, 28  # jobs, and letters of their names
 _NOTHING_MORE = ["Nothing more is planned."]
 
 
@@ -60,7 +63,9 @@ class TodayStation(StationWidget):
         self.bench, self.done = QPushButton("At the bench"), QPushButton("Done")
         self.bench.clicked.connect(self._to_the_bench)
         self.done.clicked.connect(self._done)
-        self._next, self._waiting = Steps(6, at_top=True), Steps(6, at_top=True, is_numbered=False)
+        self._next, self._waiting = Steps(6, at_top=True), Steps(3, at_top=True, is_numbered=False)
+        self._needs = QVBoxLayout()
+        self._needs.setSpacing(0)
         self.waiting = Waiting(session.answers.forecasters["weeks"], "the timetable")
         nothing = Opening("Nothing to do today.", "Jobs that are to be planned have their tasks here, hour by hour.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
@@ -165,6 +170,25 @@ class TodayStation(StationWidget):
             now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
 
+    def show_needs(self, needing: Callable[[], Sequence[tuple[JobEntry, int]]]) -> None:
+        """Show which jobs have a stop or a caution, each with how many; a click takes it in hand."""
+        jobs = needing()
+        clear(self._needs)
+        for entry, count in jobs[:_MOST_NEEDS]:
+            button = QPushButton(without_shortcut(f"{entry.name[:_NAME]}  {count}"))
+            button.setProperty("plain", True)
+            button.setAccessibleName(f"{entry.name}: {count} finding{'' if count == 1 else 's'}")
+            button.clicked.connect(partial(self._look_at, entry.id))
+            self._needs.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        if not jobs:
+            self._needs.addWidget(quiet_label("None."))
+
+    def _look_at(self, job_id: str) -> None:
+        """Take a job in hand, at the first station that has something to be said."""
+        self._session.open_job(job_id)
+        found = next((one for one in self._session.plan.findings if one.severity is not Severity.NOTE), None)
+        self._session.station_wanted.emit(found.station if found is not None else Station.PEN)
+
     def _lay_out(self) -> None:
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
         buttons = QHBoxLayout()
@@ -179,6 +203,8 @@ class TodayStation(StationWidget):
         middle.addLayout(self._next)
         right.addWidget(heading("Waiting"))
         right.addLayout(self._waiting)
+        right.addWidget(heading("Jobs that need a look"))
+        right.addLayout(self._needs)
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
         inside = in_columns((left, 1), (middle, 1), (right, 1), apart_px=32, line_px=6)
         under_picture(self._whole, above, inside)
