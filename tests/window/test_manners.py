@@ -16,7 +16,7 @@ from orvek.commands import line
 from orvek.documents import SolidStep, deeds, to_text
 from orvek.planning import Station
 from orvek.shop import demo_job
-from orvek.window import main_window, places, theme
+from orvek.window import main_window, one_window, places, theme
 from orvek.window.backups_dialog import BackupsDialog
 from orvek.window.command_palette import CommandPalette, found
 from orvek.window.frame import Frame
@@ -169,6 +169,7 @@ def test_a_second_start_brings_the_window_forward_with_its_file(
     window: MainWindow, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
+    monkeypatch.setattr(one_window, "_WAIT_S", 300.0)  # on a busy machine a window may take long to answer
     workshop, got = tmp_path / "w.sqlite", []
     assert not handed_over(workshop, {"file": "x"}), "nobody is there"
     server = listen(window, workshop, got.append)
