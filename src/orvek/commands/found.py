@@ -98,10 +98,10 @@ def _named(entries: Sequence[JobEntry], wanted: str, path: Path) -> JobEntry:
     Raises:
         NothingToDoError: there is none; it offers the nearest.
     """
-    for same in (lambda entry: wanted in {entry.id, entry.name}, lambda e: e.name.casefold() == wanted.casefold()):
-        found = next(filter(same, entries), None)
-        if found is not None:
-            return found
+    same = [one for one in entries if wanted in {one.id, one.name}]
+    same += [one for one in entries if one.name.casefold() == wanted.casefold()]
+    if same:
+        return same[0]
     names = {entry.name.casefold(): entry.name for entry in entries}
     near = get_close_matches(wanted.casefold(), names, 1)
     offered = f" (did you mean “{names[near[0]]}”?)" if near else ""

@@ -10,6 +10,7 @@ import re
 import sys
 from collections.abc import Callable, Sequence
 from importlib import import_module
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -101,7 +102,7 @@ def _to_front(given: list[str]) -> list[str]:
         if word == "--demo" or word.startswith("--workshop="):
             front.append(word)
         elif word == "--workshop":
-            front += [word, *(value for value in (next(words, None),) if value is not None)]
+            front += [word, *islice(words, 1)]
         else:
             rest.append(word)
     return [*front, *rest]

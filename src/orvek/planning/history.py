@@ -123,8 +123,10 @@ def seen(ledger: tuple[LedgerEntry, ...], work: str) -> Seen:
 
 def begun(fates: Sequence[FateEntry]) -> int:
     """How many blanks the jobs of these fates had begun: as written with them, and never fewer than have a fate."""
-    known = Counter(one.job_id for one in fates)
-    return sum(max(count, *(one.begun for one in fates if one.job_id == job)) for job, count in known.items())
+    told = Counter(one.job_id for one in fates)
+    for one in fates:
+        told[one.job_id] = max(told[one.job_id], one.begun)
+    return told.total()
 
 
 def works_seen(ledger: tuple[LedgerEntry, ...]) -> tuple[str, ...]:

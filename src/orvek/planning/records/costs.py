@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 _MONEY = Dimension.MONEY
 _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
-_DEAR = ("part set", "tube", "an hour of work")  # a price that leaves one of them out would be a loss
+_DEAR = ("part set (", "tube (", "an hour of work")  # a price that leaves one of them out would be a loss
 _MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
 
 
@@ -83,7 +83,6 @@ class PenCost(Struct, frozen=True):
         price: what leaves the margin; None where margin and fees take all of it, or something dear has no price yet.
         gains: what would earn most, the most first.
         unpriced: what has no price yet, and is left out of all sums.
-        awaited: those of them without which no price is told.
         warnings: sentences on what is odd.
     """
 
@@ -97,8 +96,12 @@ class PenCost(Struct, frozen=True):
     price: Figure | None
     gains: tuple[Gain, ...]
     unpriced: tuple[str, ...]
-    awaited: tuple[str, ...] = ()
     warnings: tuple[str, ...] = ()
+
+    @property
+    def awaited(self) -> tuple[str, ...]:
+        """What has no price yet and is so dear that no price is told without it."""
+        return tuple(one for one in self.unpriced if one.startswith(_DEAR))
 
 
 def pen_cost(plan: Plan, today: date) -> PenCost | None:
@@ -115,10 +118,8 @@ def pen_cost(plan: Plan, today: date) -> PenCost | None:
     tube = _priced(plan, "tube", job.pen.name, day, None) * len(job.pen.barrels)
     reclaimed = tube * sum(fate.is_tube_saved for fate in fates.values())
     told, spoilt = _told(stages, once, good), _with_spoilt(stages, once, good, reclaimed, record)
-    missing = tuple(dict.fromkeys(unpriced))
-    awaited = tuple(one for one in missing if one.partition(" (")[0] in _DEAR)
     asked = _price(plan, spoilt.value)
-    return PenCost(
+    found = PenCost(
         stages=stages,
         once=once,
         good=good,
@@ -126,12 +127,12 @@ def pen_cost(plan: Plan, today: date) -> PenCost | None:
         told=told,
         with_spoilt=spoilt,
         reclaimed=reclaimed,
-        price=None if awaited else asked,
+        price=asked,
         gains=_gains(plan, stages, once, good, day),
-        unpriced=missing,
-        awaited=awaited,
+        unpriced=tuple(dict.fromkeys(unpriced)),
         warnings=tuple(_warnings(job, spoilt.value, asked)),
     )
+    return replace(found, price=None) if found.awaited else found
 
 
 def spent(cost: PenCost, fates: Sequence[FateEntry]) -> float:

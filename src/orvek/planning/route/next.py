@@ -8,9 +8,8 @@ from datetime import datetime
 from msgspec import Struct
 
 from orvek.planning.findings import Severity, Station
-from orvek.planning.history import plain
 from orvek.planning.results import Plan
-from orvek.planning.route.results import Operation, Route
+from orvek.planning.route.results import Operation
 from orvek.quantities import write_moment
 
 
@@ -27,7 +26,7 @@ def next_of(plan: Plan, now: datetime) -> Next:
     stop = next((one for one in plan.findings if one.severity is Severity.STOP), None)
     if stop is not None:
         return Next(f"First put right: {stop.title}", stop.station)
-    if plan.job.pen is None and not _worked(plan):
+    if plan.job.pen is None and not plan.job.work.actuals:
         return Next("Next: choose the pen", Station.PEN)
     route = plan.route
     if route is None or not route.operations:
@@ -38,14 +37,11 @@ def next_of(plan: Plan, now: datetime) -> Next:
     missing = next((words for station, words in _missing(plan) if station is one.station), None)
     if missing is not None:
         return Next(f"Next, at {one.station.words}: {missing}", one.station)
-    until, why = _waits(plan, route, one)
-    if until is not None and until > now:
-        return Next(f"Nothing until {write_moment(until)}: {why}", one.station)
+    seen = dict(route.seen)
+    held = route.held_by(one, lambda key: plan.job.work.when(key, "done") or seen.get(key), lambda o: o.wait_min[1])
+    if held is not None and held[0] > now:
+        return Next(f"Nothing until {write_moment(held[0])}: {held[1]}", one.station)
     return Next(f"Ready: {one.words[:1].lower()}{one.words[1:]}", one.station, one)
-
-
-def _worked(plan: Plan) -> bool:
-    return bool(plan.job.work.actuals)
 
 
 def _missing(plan: Plan) -> Iterator[tuple[Station, str]]:
@@ -65,19 +61,3 @@ def _missing(plan: Plan) -> Iterator[tuple[Station, str]]:
         yield Station.BORE, "say which drill press"
     if job.pen is None:
         yield from ((there, "choose the pen") for there in (Station.BORE, Station.FINISH))
-
-
-def _waits(plan: Plan, route: Route, one: Operation) -> tuple[datetime | None, str]:
-    """Until when what comes before an operation usually holds it up, and why."""
-    seen = dict(route.seen)
-
-    def done_at(key: str) -> datetime | None:
-        when = plan.job.work.when(key, "done")
-        return plain(when) if when is not None else seen.get(key)
-
-    found: list[tuple[datetime, str]] = []
-    for before in (other for other in route.operations if other.key in one.after):
-        over = route.over(before, done_at, lambda other: other.wait_min[1])
-        if over is not None:
-            found.append((over, before.wait_words or "it rests"))
-    return max(found, default=(None, ""))

@@ -140,6 +140,17 @@ class Route(Struct, frozen=True):
             return max(done, later(since, wait_min(first) + wait_min(one)))
         return None if done is None else later(done, wait_min(one))
 
+    def held_by(
+        self, one: Operation, done_at: Callable[[str], datetime | None], wait_min: Callable[[Operation], float]
+    ) -> tuple[datetime, str] | None:
+        """Until when what comes before an operation holds it up, and why; None where nobody knows of anything done.
+
+        Arguments as of `over`.
+        """
+        before = (other for other in self.operations if other.key in one.after)
+        ends = ((self.over(other, done_at, wait_min), other.wait_words or "it rests") for other in before)
+        return max(((until, why) for until, why in ends if until is not None), default=None)
+
     @property
     def hands_min(self) -> float:
         """What the hands have still to do."""

@@ -13,7 +13,7 @@ from orvek.planning.history import fates_of
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
 OUTCOMES = "1 good · 2 repaired · 3 smaller · 4 spoilt"  # the key of each, in the order of `fates()`
@@ -99,7 +99,7 @@ def _joining(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     if joints:
         open_min = min(joint.open_min for joint in joints)
         told = f"within {write(open_min, Dimension.DURATION, plan.units)}"
-        words = "Clamp it, and wipe off what squeezes out, before the glue skins over."
+        words = f"Clamp it {told}, and wipe off what squeezes out, before the glue skins over."
         yield BenchStep(f"{task.key}:clamp", words, figure=told)
 
 
@@ -132,13 +132,13 @@ def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each hole: the bit and the stop, peck by peck, then the hole measured."""
     for hole in plan.bore.holes if plan.bore else ():
         stem, number = f"{task.key}:{hole.number}", hole.number
-        bit = write(hole.bored_mm, Dimension.LENGTH, plan.units, 2)
+        bit = write_bit(hole.bored_mm, plan.units)
         from_end = "from both ends" if hole.from_both else f"from the {'left' if hole.from_left else 'right'} end"
         words = f"{hole.name}: bit in, stop at {hole.depth_mm.written(plan.units)}, clamp; bored {from_end}."
         yield BenchStep(f"{stem}.set", words, figure=f"bit {bit}", hole=number)
         pecks = len(hole.pecks_mm)
         for peck, deep in enumerate(hole.pecks_mm, 1):
-            words = f"{hole.name}: peck {peck} of {pecks}. Withdraw, clear the flutes."
+            words = f"{hole.name}: peck {peck} of {pecks}, to {plan.mm(deep)}. Withdraw, clear the flutes."
             yield BenchStep(f"{stem}.{peck}", words, "count", figure=f"to {plan.mm(deep)}", hole=number)
         words = f"{hole.name}: how wide is the hole at its end?"
         yield BenchStep(f"{stem}.measured", words, "measure", target_mm=hole.bored_mm, hole=number)
@@ -172,7 +172,7 @@ def _tubing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         plug = " Plug its end." if plan.job.bore.is_plugged else ""
         yield BenchStep(f"{stem}.scuff", f"{hole.name}: scuff the tube, wipe it clean.{plug}", hole=hole.number)
         told = f"{plan.mm(back)} set back" if back else "flush"
-        words = f"{hole.name}: {bore.glue.key} all round, turn the tube in from one end to the other."
+        words = f"{hole.name}: {bore.glue.key} all round, turn the tube in from one end to the other, {told}."
         yield BenchStep(f"{stem}.glue", words, figure=told, hole=hole.number)
 
 
@@ -206,8 +206,8 @@ def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     for number, rung in enumerate(rungs, 1):
         last = number == len(rungs)
         then = "look at it in slanting light." if last else "wipe, and look for the scratches of the one before."
-        words = f"Lathe slow, a light hand; then lathe off, and along the barrel; {then}"
-        yield BenchStep(f"{task.key}:{number}", words, "count", figure=rung.abrasive.name)
+        words = f"{rung.abrasive.name}: lathe slow, a light hand; then lathe off, and along the barrel; {then}"
+        yield BenchStep(f"{task.key}:{number}", words, figure=rung.abrasive.name)
 
 
 def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:

@@ -84,11 +84,10 @@ def duty_line(one: Closing, now: datetime) -> str:
 
 def not_yet(job: Job, route: Route, task: Operation, now: datetime) -> str:
     """Why a task should not begin yet: what is waited for, and until when at the earliest; empty where it may."""
-    for before in (one for one in route.operations if one.key in task.after):
-        over = route.over(before, lambda key: job.work.when(key, "done"), lambda one: one.wait_min[0])
-        if over is not None and now < over:
-            return f"Not yet: {before.wait_words or 'it rests'} until {write_moment(over)} at the earliest."
-    return ""
+    held = route.held_by(task, lambda key: job.work.when(key, "done"), lambda one: one.wait_min[0])
+    if held is None or held[0] <= now:
+        return ""
+    return f"Not yet: {held[1]} until {write_moment(held[0])} at the earliest."
 
 
 def closing_line(one: Closing) -> str:
