@@ -11,7 +11,9 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import deeds
+from orvek.planning import Severity
 from orvek.planning.route.stations import OF_JOB
+from orvek.quantities import write_moment
 from orvek.stations import Station
 from orvek.window import main_window
 from orvek.window.main_window import MainWindow
@@ -53,10 +55,10 @@ def test_today_says_which_jobs_need_a_look(window: MainWindow, qtbot: QtBot) -> 
     window.looks.want(window.session.jobs())
     settle(window, qtbot)
     qtbot.waitUntil(lambda: not window.looks.is_busy(), timeout=120_000)
-    told = {entry.name: count for entry, count in window.looks.needing()}
-    assert "Tideline" in told
+    told = {entry.name: worst for entry, worst in window.looks.needing()}
+    assert told["Tideline"] is Severity.CAUTION
     today = window.at(Station.TODAY)
-    link = next(one for one in today.findChildren(QPushButton) if one.text() == f"Tideline  {told['Tideline']}")
+    link = next(one for one in today.findChildren(QPushButton) if one.text() == "Tideline: caution")
     window.session.new_job()
     link.click()
     assert window.session.job.batch.name == "Tideline"
@@ -176,4 +178,4 @@ def test_the_route_is_walked_from_its_page(window: MainWindow) -> None:
     assert "weigh.1" not in window.session.job.work.done()
     when = datetime(2026, 12, 1, 18, 0)
     window.session.attempt("Done", partial(deeds.finish_task, task="weigh.1", when=when))
-    assert page.table.item(0, 3).text() == "01 Dec 18:00"
+    assert page.table.item(0, 3).text() == write_moment(when)

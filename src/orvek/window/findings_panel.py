@@ -11,13 +11,13 @@ from PySide6.QtGui import (
     QAction,
     QFontMetrics,
     QGuiApplication,
-    QMouseEvent,
     QPainter,
     QPaintEvent,
     QPolygonF,
     QResizeEvent,
 )
 from PySide6.QtWidgets import (
+    QAbstractButton,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -72,8 +72,8 @@ _FOLDED = 44  # width of the column of marks
 _LABEL_PX = WIDTH - 44 - 28  # a line of a remedy on its button
 
 
-class FindingView(QWidget):
-    """One finding."""
+class FindingView(QAbstractButton):
+    """One finding; pressed, it leads to where it is decided and shows all of its reason."""
 
     remedy_wanted = Signal(object)
     place_wanted = Signal(str)
@@ -81,6 +81,9 @@ class FindingView(QWidget):
     def __init__(self, finding: Finding, *, writable: bool) -> None:
         super().__init__()
         self._finding = finding
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(self._lead)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 12, 0, 14)
         column.setSpacing(4)
@@ -118,6 +121,7 @@ class FindingView(QWidget):
         """Show a finding that fits."""
         self._finding = finding
         self.setAccessibleName(f"{finding.severity.words}: {finding.title}")
+        self.setAccessibleDescription(finding.because)
         self._title.setText(finding.title)
         self._because.show_words(finding.because)
         for button, remedy in zip(self._buttons, finding.remedies, strict=True):
@@ -126,8 +130,7 @@ class FindingView(QWidget):
             button.setToolTip(plain_tip(remedy.label))
             button.setEnabled(writable)
 
-    def mousePressEvent(self, _event: QMouseEvent) -> None:
-        """A click leads to where it is decided, and shows all of the reason."""
+    def _lead(self) -> None:
         self._because.unfold()
         self.place_wanted.emit(place_of(self._finding))
 
@@ -143,6 +146,9 @@ class FindingView(QWidget):
         painter = QPainter(self)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        if self.hasFocus():
+            painter.setPen(theme.pen(theme.ACCENT, 2))
+            painter.drawRect(self.rect().adjusted(1, 4, -2, -6))
 
 
 class Folded(QLabel):

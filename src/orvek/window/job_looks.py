@@ -15,17 +15,17 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface
 
 WIDE, TALL = 144, 18
+_TO_LOOK_AT = (Severity.STOP, Severity.CAUTION)
 _MOST = 300  # older jobs than so many stay without a picture
 _BETWEEN_MS = 15  # one job at a time, so that typing never waits
 _LOG = logging.getLogger(__name__)
 
 
 class JobLook(Struct, frozen=True):
-    """A job as the list shows it: its bar from the side, the worst that is to be said of it, stops and cautions."""
+    """A job as the list shows it: its bar from the side, and the worst that is to be said of it."""
 
     picture: QImage | None
     worst: Severity | None
-    needs: int = 0
 
 
 class JobLooks(QObject):
@@ -55,12 +55,11 @@ class JobLooks(QObject):
         if self._waiting and self._surface.is_fine():
             self._timer.start()
 
-    def needing(self) -> list[tuple[JobEntry, int]]:
-        """The jobs of which there is a stop or a caution, as far as it is known, with how many, the most first."""
-        known = [
-            (entry, look.needs) for entry in self._entries if (look := self.look(entry)) is not None and look.needs
-        ]
-        return sorted(known, key=lambda one: -one[1])
+    def needing(self) -> list[tuple[JobEntry, Severity]]:
+        """The jobs of which there is a stop or a caution, as far as it is known: stops first."""
+        looks = ((entry, self.look(entry)) for entry in self._entries)
+        known = [(entry, look.worst) for entry, look in looks if look is not None and look.worst in _TO_LOOK_AT]
+        return sorted(known, key=lambda one: _TO_LOOK_AT.index(one[1]))
 
     def stop(self) -> None:
         """Make no more of them, until they are wanted again."""
@@ -83,8 +82,7 @@ class JobLooks(QObject):
         try:
             planned = plan(self._session.workshop.job(entry.id), self._session.shop)
             worst = planned.findings[0].severity if planned.findings else None
-            needs = sum(one.severity is not Severity.NOTE for one in planned.findings)
-            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst, needs)
+            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst)
         except OrvekError:
             return JobLook(None, None)
         except Exception:  # the list goes without this picture; opening the job says what is wrong with it

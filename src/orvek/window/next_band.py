@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QStackedLayout, QWidget
 
 from orvek.planning import Plan
@@ -17,7 +17,7 @@ from orvek.window import theme
 from orvek.window.widgets.label import Label, plain_tip, without_shortcut
 
 HEIGHT = 40
-_LAST_PX = 300
+_LAST_PX, _MINUTE_MS = 300, 30_000
 
 
 class Notice(QWidget):
@@ -114,6 +114,12 @@ class Band(QWidget):
     def __init__(self, now: Callable[[], datetime] = datetime.now) -> None:
         super().__init__()
         self._now = now
+        self._plan: Plan | None = None  # the plan of a job that is looked at
+        self._writable = False
+        self._minute = QTimer(self)
+        self._minute.setInterval(_MINUTE_MS)
+        self._minute.timeout.connect(self.show_next)
+        self._minute.start()
         self.setFixedHeight(HEIGHT)
         self.line, self.notice, self.keeping = NextLine(), Notice(), Notice()
         self._parts = QStackedLayout(self)
@@ -125,7 +131,13 @@ class Band(QWidget):
 
     def show_plan(self, plan: Plan, *, is_of_job: bool, writable: bool) -> None:
         """Show what is next in a job; at the workshop's places nothing is."""
-        self.line.show_next(next_of(plan, self._now()) if is_of_job else None, writable=writable)
+        self._plan, self._writable = plan if is_of_job else None, writable
+        self.show_next()
+
+    def show_next(self) -> None:
+        """Show it as it is now: waits end while nobody touches anything."""
+        found = next_of(self._plan, self._now()) if self._plan is not None else None
+        self.line.show_next(found, writable=self._writable)
 
     def _show_what_counts(self) -> None:
         said = next((one for one in (self.notice, self.keeping) if one.text()), None)

@@ -27,7 +27,29 @@ _LEFT = 20
 _MARK_AT, _NAME_AT = 28, 48
 
 
-class StationButton(QAbstractButton):
+class RailButton(QAbstractButton):
+    """What is pressed on the rail, by Enter too; a frame shows where the keyboard is."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def paint_focus(self, painter: QPainter) -> None:
+        """A frame, where the keyboard is here."""
+        if self.hasFocus():
+            painter.setPen(theme.pen(theme.ACCENT, 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(self.rect().adjusted(6, 2, -4, -2))
+
+
+class StationButton(RailButton):
     """One station: its mark, its name, how many findings; the one that is open has a bar at its left."""
 
     chosen = Signal(object)
@@ -38,9 +60,7 @@ class StationButton(QAbstractButton):
         self._state, self._count = StationState.EMPTY, 0
         self._open = False
         self.setFixedHeight(_TALL)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.clicked.connect(lambda: self.chosen.emit(self.station))
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(station.words)
 
     def set_state(self, state: StationState, count: int, *, is_open: bool) -> None:
@@ -56,12 +76,6 @@ class StationButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, self.height())
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
-            self.click()
-        else:
-            super().keyPressEvent(event)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -80,10 +94,7 @@ class StationButton(QAbstractButton):
             painter.setPen(theme.QUIET)
             right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
             painter.drawText(area, right, str(self._count))
-        if self.hasFocus():
-            painter.setPen(theme.pen(theme.ACCENT, 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(6, 2, -4, -2))
+        self.paint_focus(painter)
 
     def _paint_mark(self, painter: QPainter, centre: QPointF) -> None:
         """A dash, a ring, an upright with a dot, a tick: shapes first, colour second."""
@@ -108,13 +119,11 @@ class StationButton(QAbstractButton):
                 painter.drawPolyline([centre + QPointF(-5, 0), centre + QPointF(-1.5, 4), centre + QPointF(5.5, -4.5)])
 
 
-class JobHead(QAbstractButton):
+class JobHead(RailButton):
     """The job in hand: its bar from the side, its name and how many pens; a click shows the others."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._picture: QImage | None = None
         self.name, self._line = Label(), quiet_label("")
         for label in (self.name, self._line):
@@ -139,12 +148,6 @@ class JobHead(QAbstractButton):
         self._picture = picture
         self.update()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Down}:
-            self.click()
-        else:
-            super().keyPressEvent(event)
-
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -156,9 +159,7 @@ class JobHead(QAbstractButton):
         x, y = WIDTH - 24.0, 12 + TALL + 20.0
         painter.setPen(theme.pen(theme.ACCENT, 1.8))
         painter.drawPolyline([QPointF(x, y - 2), QPointF(x + 5, y + 3), QPointF(x + 10, y - 2)])
-        if self.hasFocus():
-            painter.setPen(theme.pen(theme.ACCENT, 2))
-            painter.drawRect(self.rect().adjusted(6, 2, -4, -2))
+        self.paint_focus(painter)
 
 
 class Rail(QWidget):

@@ -275,6 +275,9 @@ def test_pot_life_counts_down_from_the_first_drop_of_hardener(window: MainWindow
     bench.ask_devices()
     (cup,) = mixed(session.plan, weigh)
     assert cup.since == clock.at
+    again = BenchWindow(window, session, weigh, now=clock)
+    assert again.step == bench.step, "begun and not weighed: left and come back, its weight is still asked for"
+    again.reject()
     assert cup.life_min == cup_life_min(session.plan, 0)
     clock.at += timedelta(minutes=4)
     bench._tick()

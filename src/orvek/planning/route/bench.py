@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
+from typing import Literal
 
 from msgspec import Struct
 
 from orvek.craft.pouring import pot_life_min
+from orvek.documents import Actual
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep
 from orvek.quantities import later, minutes_between
 
+_WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
+    "weigh": "weighed", "measure": "measured", "temperature": "measured", "count": "counted", "do": "waited",
+}  # fmt: skip
 _TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
 _FAR_TOO_MUCH = 2.0  # nobody makes a cup twice as large to save a pigment
 _CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
@@ -89,6 +94,20 @@ def in_the_cup(steps: Sequence[BenchStep], step: BenchStep, weighed: Mapping[str
     own = [one for one in steps if one.kind == "weigh" and one.key.rpartition(".")[0] == stem]
     before = sum(weighed.get(one.key, 0.0) for one in own[: own.index(step)])
     return before, sum(one.target_g or 0.0 for one in own)
+
+
+def actual_of(step: BenchStep, value: float | None, weighed: dict[str, float], when: datetime) -> Actual | None:
+    """What is written down of a step that is over, beside what was planned; None of a blank's fate, which is no task's.
+
+    `value` is in the step's own unit: g, mm or °C; None where nothing was read.
+    """
+    what = _WRITTEN.get(step.kind)
+    if what is None:
+        return None
+    targets = {"measure": step.target_mm, "temperature": step.target_c}
+    target = targets[step.kind] if step.kind in targets else wanted_g(step, weighed)
+    unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
+    return Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=when)
 
 
 def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:

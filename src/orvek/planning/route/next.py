@@ -8,6 +8,7 @@ from datetime import datetime
 from msgspec import Struct
 
 from orvek.planning.findings import Severity, Station
+from orvek.planning.history import plain
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
 from orvek.quantities import write_moment
@@ -38,7 +39,12 @@ def next_of(plan: Plan, now: datetime) -> Next:
     if missing is not None:
         return Next(f"Next, at {one.station.words}: {missing}", one.station)
     seen = dict(route.seen)
-    held = route.held_by(one, lambda key: plan.job.work.when(key, "done") or seen.get(key), lambda o: o.wait_min[1])
+
+    def done_at(key: str) -> datetime | None:
+        when = plan.job.work.when(key, "done")
+        return plain(when) if when is not None else seen.get(key)
+
+    held = route.held_by(one, done_at, lambda before: before.wait_min[1])
     if held is not None and held[0] > now:
         return Next(f"Nothing until {write_moment(held[0])}: {held[1]}", one.station)
     return Next(f"Ready: {one.words[:1].lower()}{one.words[1:]}", one.station, one)

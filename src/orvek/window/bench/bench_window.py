@@ -6,24 +6,22 @@ done. The other keys stand behind the question mark. What is written stays, howe
 
 from __future__ import annotations
 
-import math
 import time
 from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 from pathlib import Path
-from typing import Literal
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent
 from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
+from orvek.craft.pouring import digits_of
 from orvek.devices import MeterKind, ScalePort
 from orvek.documents import Actual, deeds, fates
 from orvek.documents.job.pour import Scale
 from orvek.errors import OrvekError
-from orvek.planning import Plan
-from orvek.planning.route.bench import in_the_cup, mixed, pigment_words, still_words, wanted_g
+from orvek.planning.route.bench import actual_of, in_the_cup, mixed, pigment_words, still_words, wanted_g
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep, steps_of
 from orvek.planning.timetable.words import not_yet
@@ -44,13 +42,6 @@ WORDS_PX, FIGURE_PX = 56, 144  # read from two metres away
 _HURRY_MIN = 5.0  # before it gels (a choice)
 _MOST_SPENT_MIN = 24 * 60  # longer than that nobody stands at a task: the clock was set, or it was left
 _ASK_MS, _SECOND_MS = 60, 250
-_WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
-    "weigh": "weighed",
-    "measure": "measured",
-    "temperature": "measured",
-    "count": "counted",
-    "do": "waited",
-}
 _METER_OF: dict[str, MeterKind] = {"measure": "caliper", "temperature": "thermometer"}
 _DEVICE_OF: dict[str, DeviceKind] = {"weigh": "scale", **_METER_OF}
 _DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
@@ -81,6 +72,7 @@ class BenchWindow(QDialog):
         super().__init__(parent)
         self.setWindowTitle("At the bench")
         self._session, self._task, self._now, self._passed_s = session, task, now, passed_s
+        self._scale = scale or session.job.pour.scale
         self._steps = steps_of(session.plan, task)
         self._place = 0
         self.devices = BenchDevices(self._lost, self._is_back)
@@ -95,6 +87,8 @@ class BenchWindow(QDialog):
         self._clock, self._life, self._caution = Label(), Label(), Label()
         self.picture = StepPicture(surface)
         self._since: datetime | None = None  # since when the step in hand stands there
+        self._said = ""  # what was said of the step before: it stands beside the caution of the next one
+        session.said.connect(self._hear)
         self.bar = TargetBar()
         self._lay_out()
         self._resume()
@@ -186,13 +180,9 @@ class BenchWindow(QDialog):
             return
         values = {"weigh": self._mass_g, "count": 1.0}
         value = self._measured if step.kind in _METER_OF else values.get(step.kind)
-        targets = {"measure": step.target_mm, "temperature": step.target_c}
-        target = targets[step.kind] if step.kind in targets else wanted_g(step, self._weighed())
-        unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
-        what = _WRITTEN.get(step.kind)
         self._note_first_drop(self._since or now)
-        if what is not None:
-            actual = Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=now)
+        actual = actual_of(step, value, self._weighed(), now)
+        if actual is not None:
             self._write(actual, step.words[:60])
         if step.place is not None and self._measured is not None:
             barrel, place = step.place
@@ -209,8 +199,8 @@ class BenchWindow(QDialog):
 
     def _note_fate(self, number: int) -> None:
         """One key says what became of a blank; the cause, where there is one, is told at Batch."""
-        if self.step.blank_no is not None:
-            write_fate(self._session, new_fate(self._session, self.step.blank_no, fates()[number]))
+        blank_no = self.step.blank_no
+        if blank_no is not None and write_fate(self._session, new_fate(self._session, blank_no, fates()[number])):
             self.go_on()
 
     def ask_fate(self) -> None:
@@ -266,7 +256,7 @@ class BenchWindow(QDialog):
         told = not_yet(plan.job, plan.route, self._task, self._now())
         if told:
             self._is_overruled = True
-            self._caution.setText(f"{told} The same key does it all the same. {_caution(plan, self._task)}".rstrip())
+            self._caution.setText(f"{told} The same key does it all the same. {self._danger()}".rstrip())
         return bool(told)
 
     # -- what is plugged in ------------------------------------------------------------------------------------
@@ -323,7 +313,7 @@ class BenchWindow(QDialog):
     def _resume(self) -> None:
         """Go on where it was left: steps that are written down are not asked for again."""
         job = self._session.job
-        written = {actual.task for actual in job.work.actuals}
+        written = {actual.task for actual in job.work.actuals if actual.what != "began"}
         while self._place + 1 < len(self._steps) and self._steps[self._place].key in written:
             self._place += 1
         if self._place:
@@ -341,6 +331,14 @@ class BenchWindow(QDialog):
     def _write(self, actual: Actual, words: str) -> None:
         self._session.attempt(words, partial(deeds.write_actual, actual=actual))
 
+    def _hear(self, words: str) -> None:
+        """What the session says is said here, too: the window that says it lies behind."""
+        self._said = words
+        self._caution.setText(words)
+
+    def _danger(self) -> str:
+        return " ".join(self._session.plan.cautions_of(self._task.cautions))
+
     def _moment(self) -> datetime:
         return self._now().replace(microsecond=0)
 
@@ -350,7 +348,8 @@ class BenchWindow(QDialog):
         self._since = self._moment()
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
-        self._caution.setText(_caution(self._session.plan, self._task))
+        self._caution.setText(f"{self._said} {self._danger()}".strip())
+        self._said = ""
         self.picture.show_step(self._session.plan, self.step)
         is_weighed = self.step.kind == "weigh"
         self._figure.setVisible(bool(self.step.figure) or self.step.kind in _DEVICE_OF)
@@ -384,13 +383,12 @@ class BenchWindow(QDialog):
         self._under.setText(f"{told}, still moving" if self._is_moving else told)
         over = pigment_words(self._session.plan, self.step, now)
         if not self._is_settling:
-            self._caution.setText(over or _caution(self._session.plan, self._task))
+            self._caution.setText(over or self._danger())
 
     def _grams(self, mass_g: float) -> str:
         """A mass to the step of the scale that it is weighed on."""
-        scale = self._session.job.pour.scale
-        step_g = scale.resolution_g if scale is not None else 0.01
-        return write(mass_g, Dimension.MASS, self._session.units, max(0, -math.floor(math.log10(step_g) + 1e-9)))
+        digits = digits_of(self._scale.resolution_g) if self._scale is not None else 2
+        return write(mass_g, Dimension.MASS, self._session.units, digits)
 
     def _show_size(self, target_mm: float) -> None:
         wanted = write(target_mm, Dimension.LENGTH, self._session.units, 2)
@@ -493,8 +491,3 @@ class BenchWindow(QDialog):
         column.addLayout(keys)
         column.addWidget(self._more)
         self._more.hide()
-
-
-def _caution(plan: Plan, task: Operation) -> str:
-    """What can hurt at this task, all of it."""
-    return " ".join(plan.cautions_of(task.cautions))

@@ -17,6 +17,7 @@ def at_the_bench(parent: QWidget, session: Session, task: Operation, surface: Su
     window = BenchWindow(parent, session, task, scale=plugged_in(session), surface=surface)
     window.setWindowState(Qt.WindowState.WindowMaximized)  # and not shown before it is modal
     window.exec()
+    window.deleteLater()  # its parent would keep it, and it would go on hearing what is said
 
 
 def plugged_in(session: Session) -> Scale | None:

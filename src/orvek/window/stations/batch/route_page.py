@@ -13,6 +13,7 @@ from orvek.documents import deeds
 from orvek.planning import Plan
 from orvek.planning.history import took_min
 from orvek.planning.route.words import settings_lines, whole_min
+from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.bench.opening import at_the_bench
 from orvek.window.session import Session
@@ -75,7 +76,7 @@ class RoutePage(QWidget):
         done = plan.job.work.when(one.key, "done")
         took = took_min(plan.job, one.key, one.hands_min)
         is_done = plan.route is not None and one.key in plan.route.done
-        told = f"{done:%d %b %H:%M}" if done is not None else "yes" if is_done else ""
+        told = write_moment(done) if done is not None else "yes" if is_done else ""
         hands = whole_min(one.hands_min, units)
         return (
             one.words,

@@ -170,14 +170,14 @@ class TodayStation(StationWidget):
             now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
 
-    def show_needs(self, needing: Callable[[], Sequence[tuple[JobEntry, int]]]) -> None:
-        """Show which jobs have a stop or a caution, each with how many; a click takes it in hand."""
+    def show_needs(self, needing: Callable[[], Sequence[tuple[JobEntry, Severity]]]) -> None:
+        """Show which jobs have a stop or a caution; a click takes one in hand."""
         jobs = needing()
         clear(self._needs)
-        for entry, count in jobs[:_MOST_NEEDS]:
-            button = QPushButton(without_shortcut(f"{entry.name[:_NAME]}  {count}"))
+        for entry, worst in jobs[:_MOST_NEEDS]:
+            button = QPushButton(without_shortcut(f"{entry.name[:_NAME]}: {worst.words.lower()}"))
             button.setProperty("plain", True)
-            button.setAccessibleName(f"{entry.name}: {count} finding{'' if count == 1 else 's'}")
+            button.setAccessibleName(f"{entry.name}: {worst.words.lower()}")
             button.clicked.connect(partial(self._look_at, entry.id))
             self._needs.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         if not jobs:
