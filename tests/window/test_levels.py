@@ -15,7 +15,7 @@ from orvek.planning import Severity
 from orvek.planning.route.stations import OF_JOB
 from orvek.quantities import write_moment
 from orvek.stations import Station
-from orvek.window import main_window
+from orvek.window.bench import opening
 from orvek.window.main_window import MainWindow
 
 
@@ -133,7 +133,7 @@ def test_the_bar_stays_as_it_was_folded_at_a_station(window: MainWindow, qtbot: 
 
 def test_the_band_leads_on_takes_back_and_begins(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     begun: list[str] = []
-    monkeypatch.setattr(main_window, "at_the_bench", lambda _w, _s, operation, _scale: begun.append(operation.key))
+    monkeypatch.setattr(opening, "at_the_bench", lambda _w, _s, operation, _scale: begun.append(operation.key))
     line = window.band.line
     window.session.edit(("pour", "resin"), None, "No resin")
     assert line.words.text() == "Next, at Pour: choose the resin"

@@ -40,9 +40,9 @@ from PySide6.QtWidgets import (
 from orvek.documents import deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan
+from orvek.planning.route.results import Operation
 from orvek.stations import STATIONS, Station, row_of
 from orvek.window import places, roles
-from orvek.window.bench.opening import at_the_bench
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import Frame
@@ -293,13 +293,18 @@ class MainWindow(QWidget):
         is_of_job = row_of(self.station).is_of_job
         self.findings.setVisible(is_of_job)
         self.strip.setVisible(is_of_job)
-        self.strip.set_open(is_open=self._strip_open.get(self.station, self.station in _STRIP_OPEN))
-        self._show_height()
+        is_open = self._strip_open.get(self.station, self.station in _STRIP_OPEN)
+        self.strip.set_open(is_open=is_open, is_low=self.height() < _LOW)
 
     def _show_needs(self, _job: str = "") -> None:
         """Which jobs need a look is shown where somebody asks for it, as soon as it is known of each."""
         if self.station in self._built:
             self._built[self.station].show_needs(self.looks.needing)
+
+    def _begin_at_the_bench(self, operation: Operation) -> None:
+        from orvek.window.bench.opening import at_the_bench  # with all that is plugged in: not before the first window
+
+        at_the_bench(self, self.session, operation, self.surface)
 
     def fold_strip(self) -> None:
         """Fold the bar to a line at this station, or open it."""
@@ -307,16 +312,13 @@ class MainWindow(QWidget):
             self._strip_open[self.station] = not self.strip.is_open
             self._show_level()
 
-    def _show_height(self) -> None:
-        self.strip.set_low(is_low=self.height() < _LOW)
-
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         is_narrow = self.width() < _NARROW
         if is_narrow != self._is_narrow:
             self._is_narrow = is_narrow
             self.findings.set_foldable(foldable=is_narrow)
-        self._show_height()
+        self._show_level()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter presses what looks like a button, as Space does: Qt's own push buttons know it in dialogs only."""
@@ -387,7 +389,7 @@ class MainWindow(QWidget):
         self.looks.made.connect(self._show_needs)
         self.strip.fold_wanted.connect(self.fold_strip)
         self.band.line.station_wanted.connect(self.open_station)
-        self.band.line.bench_wanted.connect(lambda operation: at_the_bench(self, session, operation, self.surface))
+        self.band.line.bench_wanted.connect(self._begin_at_the_bench)
         self.band.line.undo_wanted.connect(self.menus.undo_here)
         self.strip.moving.connect(self._move_tube)
         self.strip.moved.connect(session.finish)

@@ -59,24 +59,16 @@ class Strip(QWidget):
         self._hover: int | None = None
         self._rolled: int | None = None  # by how many quarter turns; None: as the bar lies there
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.is_open, self._is_low = True, False
+        self.is_open = True
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The blank, with its tubes")
 
-    def set_open(self, *, is_open: bool) -> None:
-        """Show the bar, or fold it to a line of words."""
+    def set_open(self, *, is_open: bool, is_low: bool) -> None:
+        """Show the bar, a little lower in a low window, or fold it to a line of words."""
         self.is_open = is_open
-        self._set_height()
-
-    def set_low(self, *, is_low: bool) -> None:
-        """Whether the window is low: then the bar is drawn a little lower."""
-        self._is_low = is_low
-        self._set_height()
-
-    def _set_height(self) -> None:
-        self.setFixedHeight((HEIGHT - _LOWER if self._is_low else HEIGHT) if self.is_open else FOLDED)
+        self.setFixedHeight((HEIGHT - _LOWER if is_low else HEIGHT) if is_open else FOLDED)
         self.update()
 
     def show_plan(self, plan: Plan, units: Units) -> None:
@@ -166,9 +158,11 @@ class Strip(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         index = self._tube_at(event.position())
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
         if not self.is_open or event.position().x() < _LEFT - 14:
             self.fold_wanted.emit()
-        elif event.button() == Qt.MouseButton.LeftButton and index is not None:
+        elif index is not None:
             self._chosen = index
             self._grip = (index, event.position().x() - self.tube_rect(index).left())
             self.update()
