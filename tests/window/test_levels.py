@@ -151,12 +151,16 @@ def test_the_band_leads_on_takes_back_and_begins(window: MainWindow, monkeypatch
 def test_a_finding_leads_to_its_page_and_shows_all_of_its_reason(window: MainWindow, qtbot: QtBot) -> None:
     window.open_station(Station.POUR)
     window.open_named("weigh")
+    if window.findings.is_folded():
+        window.findings.toggle()
     settle(window, qtbot)
     view = next(one for one in window.findings._views if "running away" in one._finding.title)
     assert view._because.text().endswith("…")
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton)
     assert window.place() == "cure"
     assert view._because.text() == view._finding.because
+    settle(window, qtbot)
+    assert view.mapTo(window.findings, view.rect().topRight()).x() <= window.findings.width(), "it is not cut off"
     window.open_station(Station.PEN)
     assert window.findings._views == []
     link = next(one for one in window.findings.findChildren(QPushButton) if one.text().startswith("Pour"))

@@ -83,6 +83,7 @@ class FindingView(QAbstractButton):
         self._finding = finding
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Preferred)  # a button's own never wraps
         self.clicked.connect(self._lead)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 12, 0, 14)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QAbstractButton, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.planning import Plan, StationState
 from orvek.planning.route.stations import OF_JOB, stations_of
@@ -124,6 +124,7 @@ class JobHead(RailButton):
 
     def __init__(self) -> None:
         super().__init__()
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Preferred)  # a button's own never wraps
         self._picture: QImage | None = None
         self.name, self._line = Label(), quiet_label("")
         for label in (self.name, self._line):
