@@ -105,7 +105,8 @@ def cures(shop: Shop) -> Iterator[str]:
             )
             for make in (remedies.sooner, remedies.cooler):
                 for one in make(question, fit, forecast, lambda _: None, 0.6):  # type: ignore[arg-type]
-                    yield f"{number} {make.__name__}: {prose(one.label)} {[put(edit.value) for edit in one.edits]}"
+                    puts = {str(edit.path[-1]): put(edit.value) for edit in one.edits}
+                    yield f"{number} {make.__name__}: {prose(one.label)} {puts}"
             found = with_answer(planned, "cure", forecast)
             yield f"{number} {question.shop_c} °C, {question.depth_mm:g} mm: {prose(answer(forecast))}"
             yield from new.among(said_of(one) for one in found.findings if one.key.startswith("cure"))

@@ -47,8 +47,23 @@ def test_nonsense_gets_a_sentence_and_the_old_value_stays(qtbot: QtBot, window: 
     qtbot.keyClicks(cell, text)
     qtbot.keyClick(cell, Qt.Key.Key_Return)
     assert window.session.job == job
+    assert cell.text() == text, "it stays to be put right"
+    assert window.at("Pen").table.sentence().endswith("47.5 mm counts.")
+    window.session.edit(("batch", "pens_wanted"), 7, "Pens")
+    assert cell.text() == text
+    qtbot.keyClick(cell, Qt.Key.Key_Escape)
     assert cell.text() == "47.5 mm"
-    assert window.at("Pen").table.sentence().endswith(".")
+    assert window.at("Pen").table.sentence() == ""
+
+
+def test_the_first_click_takes_the_whole_value_the_next_a_place_in_it(qtbot: QtBot, window: MainWindow) -> None:
+    window.open_station(Station.PEN)
+    cell = window.at("Pen").table.cell(0, "tube_length_mm")
+    window.setFocus()
+    qtbot.mouseClick(cell, Qt.MouseButton.LeftButton)
+    assert cell.selectedText() == "47.5 mm"
+    qtbot.mouseClick(cell, Qt.MouseButton.LeftButton)
+    assert cell.selectedText() == ""
 
 
 def test_escape_gives_the_old_value_back(qtbot: QtBot, window: MainWindow) -> None:
@@ -99,7 +114,7 @@ def test_a_tube_is_nudged_with_the_arrows_and_kept_on_the_bar(qtbot: QtBot, wind
 
 def test_a_boundary_between_cups_is_dragged(qtbot: QtBot, window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    cups, session = window.at("Pour").cups, window.session
+    cups, session = window.at("Pour").weigh.cups, window.session
     start = cups.boundary(0)
     drag(cups, start, start - QPointF(30, 0), start - QPointF(60, 0))
     shares = [cup.share for cup in session.job.cast.cups]
@@ -109,7 +124,7 @@ def test_a_boundary_between_cups_is_dragged(qtbot: QtBot, window: MainWindow) ->
     cups.setFocus()
     qtbot.keyClick(cups, Qt.Key.Key_Right)
     assert session.job.cast.cups[0].share == pytest.approx(shares[0] + 1)
-    assert window.at("Pour").table.row(0).part_a.text().endswith(" g")
+    assert window.at("Pour").weigh.table.row(0).part_a.text().endswith(" g")
 
 
 def test_an_end_is_dragged_on_the_picture(window: MainWindow) -> None:
@@ -128,14 +143,14 @@ def test_a_remedy_does_what_it_says(qtbot: QtBot, window: MainWindow) -> None:
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert window.session.job.cast.cups[0].pigments[1].stock_pct == 20
     assert not any("too little to weigh" in f.title for f in window.session.plan.findings)
-    assert window.at("Pour").table.row(0).doses[1].mass.text() == "2.4 g"
+    assert window.at("Pour").weigh.table.row(0).doses[1].mass.text() == "2.4 g"
     window.session.undo()
     assert window.session.job.cast.cups[0].pigments[1].stock_pct is None
 
 
 def test_shares_that_do_not_add_up_are_scaled_and_said(qtbot: QtBot, window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    type_into(qtbot, window.at("Pour").table.row(0).share, "100")
+    type_into(qtbot, window.at("Pour").weigh.table.row(0).share, "100")
     assert any(f.title == "The shares make 136 %." for f in window.session.plan.findings)
     assert window.session.plan.mixture is not None
     assert sum(c.share_pct.value for c in window.session.plan.mixture.cups) == pytest.approx(100)
@@ -143,7 +158,7 @@ def test_shares_that_do_not_add_up_are_scaled_and_said(qtbot: QtBot, window: Mai
 
 def test_a_figure_shows_its_working(qtbot: QtBot, window: MainWindow) -> None:
     window.open_station(Station.POUR)
-    value = window.at("Pour").table.row(0).part_b
+    value = window.at("Pour").weigh.table.row(0).part_b
     value.setFocus()
     qtbot.keyClick(value, Qt.Key.Key_Return)
     popup = next(w for w in QApplication.topLevelWidgets() if isinstance(w, WorkingPopup) and w.isVisible())
@@ -200,6 +215,10 @@ def test_a_sheet_is_made_from_the_document_and_refuses_nonsense(qtbot: QtBot, wi
     type_into(qtbot, density, "heavy")
     assert "density" in sheet.sentence()
     type_into(qtbot, density, "1.14")
+    sheet._keep()
+    assert sheet.result_document is None
+    assert "must be from" in sheet.sentence()
+    qtbot.keyClick(ratio, Qt.Key.Key_Escape)
     sheet._keep()
     assert sheet.result_document is not None
     assert sheet.result_document.density_a.value == 1.14  # type: ignore[attr-defined]

@@ -7,16 +7,17 @@ from functools import partial
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QApplication, QPushButton
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import deeds
 from orvek.planning import Severity
-from orvek.planning.route.stations import OF_JOB
+from orvek.planning.route.stations import OF_JOB, stations_of
 from orvek.quantities import write_moment
-from orvek.stations import Station
+from orvek.stations import Station, row_of
 from orvek.window.bench import opening
 from orvek.window.main_window import MainWindow
+from orvek.window.widgets.choice import ChoiceButton
 
 
 def shown(window: MainWindow) -> list[Station]:
@@ -183,3 +184,72 @@ def test_the_route_is_walked_from_its_page(window: MainWindow) -> None:
     when = datetime(2026, 12, 1, 18, 0)
     window.session.attempt("Done", partial(deeds.finish_task, task="weigh.1", when=when))
     assert page.table.item(0, 3).text() == write_moment(when)
+
+
+def test_a_remedy_leaves_its_room_with_undo_and_rings_what_it_changed(window: MainWindow, qtbot: QtBot) -> None:
+    window.open_named("cure")
+    if window.findings.is_folded():
+        window.findings.toggle()
+    settle(window, qtbot)
+    number, view = next(
+        (number, one) for number, one in enumerate(window.findings._views) if "running away" in one._finding.title
+    )
+    after = window.findings._views[number + 1]
+    top, title = after.mapTo(window, QPoint()).y(), after._finding.title
+    qtbot.mouseClick(view._buttons[0], Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    parts = window.at(Station.POUR).cure._fields["parts_c"]
+    assert parts.isVisible(), "it is rare, and in sight since it is set"
+    assert window.leading.ring.field is parts
+    assert window.findings._done is not None
+    done = window.findings._done[1]
+    following = window.findings._views[number]
+    assert (following._finding.title, window.frame.focusWidget()) == (title, following)
+    settle(window, qtbot)
+    assert window.findings._views[number].mapTo(window, QPoint()).y() == top
+    done.undo.click()
+    assert window.session.job.pour.conditions.parts_c is None
+    assert window.findings._done is None
+
+
+def test_what_few_need_is_behind_more_until_it_is_used(window: MainWindow, qtbot: QtBot) -> None:
+    window.open_named("holes")
+    page = window.at(Station.BORE).holes
+    lies, exit_mm = page._lies, page._fields["exit_mm"]
+    assert not lies.isVisible()
+    assert not exit_mm.isVisible()
+    window.session.edit(("bore", "exit_mm"), 3.0, "Exit")
+    assert exit_mm.isVisible()
+    assert not lies.isVisible()
+    qtbot.mouseClick(page.more, Qt.MouseButton.LeftButton)
+    assert lies.isVisible()
+    window.session.undo()
+    assert exit_mm.isVisible(), "it stays open"
+    qtbot.mouseClick(page.more, Qt.MouseButton.LeftButton)
+    assert not exit_mm.isVisible()
+
+
+def test_pages_of_what_a_job_has_not_are_behind_more(window: MainWindow) -> None:
+    window.open_station(Station.FINISH)
+    tabs = window.at(Station.FINISH).tabs
+    words = [one.text() for one in tabs.findChildren(QPushButton) if one.isVisible()]
+    assert words == ["Size", "Sanding and coats", "Press", "What now", "More ›"]
+    window.open_named("voids")
+    assert window.place() == "voids"
+    window.session.edit(("finish", "void", "count"), 3, "Voids")
+    window.open_named("size")
+    words = [one.text() for one in tabs.findChildren(QPushButton) if one.isVisible()]
+    assert words == ["Size", "Voids", "Sanding and coats", "Press", "What now", "More ›"]
+
+
+def test_the_three_jobs_of_the_demo_ask_for_fewer_than_a_hundred_values(window: MainWindow) -> None:
+    for entry in window.session.jobs():
+        window.session.open_job(entry.id)
+        count = 0
+        for station in stations_of(window.session.plan):
+            for page in row_of(station).pages or (row_of(station),):
+                window.open_named(page.name)
+                QApplication.processEvents()
+                here = window.at(station)
+                count += sum(one.isVisible() for kind in (QLineEdit, ChoiceButton) for one in here.findChildren(kind))
+        assert 20 < count < 100, entry.name

@@ -58,9 +58,17 @@ def test_the_strip_shows_brass_where_the_tubes_are_and_not_between(window: MainW
 def test_a_picture_changes_with_its_plan(window: MainWindow) -> None:
     window.open_station(Station.POUR)
     window.fold_strip()
-    before = (window.at("Pour").mould.grab().toImage(), window.at("Pour").cups.grab().toImage(), image_of(window))
+    before = (
+        window.at("Pour").weigh.mould.grab().toImage(),
+        window.at("Pour").weigh.cups.grab().toImage(),
+        image_of(window),
+    )
     window.session.attempt("Share", lambda job: deeds.move_boundary(job, 0, 20))
-    after = (window.at("Pour").mould.grab().toImage(), window.at("Pour").cups.grab().toImage(), image_of(window))
+    after = (
+        window.at("Pour").weigh.mould.grab().toImage(),
+        window.at("Pour").weigh.cups.grab().toImage(),
+        image_of(window),
+    )
     assert all(one != other for one, other in zip(before, after, strict=True))
     window.session.undo()
     assert image_of(window) == before[2]

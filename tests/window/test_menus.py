@@ -78,20 +78,20 @@ def test_what_is_changed_on_a_sheet_is_kept_and_can_be_put_on_the_shelf(
 def test_a_cups_own_menu(window: MainWindow) -> None:
     window.open_station(Station.POUR)
     session = window.session
-    row = window.at("Pour").table.row(1)
+    row = window.at("Pour").weigh.table.row(1)
     menu = filled(row._fill_menu)
     choose(menu.actions()[0].menu(), "Herring flake")
     assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Foam pearl", "Herring flake"]
-    menu = filled(window.at("Pour").table.row(1)._fill_menu)
+    menu = filled(window.at("Pour").weigh.table.row(1)._fill_menu)
     choose(menu.actions()[1].menu(), "a cup of 750 ml")
     assert session.job.cast.cups[1].vessel_ml == 750
-    choose(filled(window.at("Pour").table.row(1)._fill_menu), "Remove Foam pearl")
+    choose(filled(window.at("Pour").weigh.table.row(1)._fill_menu), "Remove Foam pearl")
     assert [dose.pigment.name for dose in session.job.cast.cups[1].pigments] == ["Herring flake"]
-    choose(filled(window.at("Pour").table.row(1).doses[0]._fill_menu), "as a 5 % stock")
+    choose(filled(window.at("Pour").weigh.table.row(1).doses[0]._fill_menu), "as a 5 % stock")
     assert session.job.cast.cups[1].pigments[0].stock_pct == 5
-    choose(filled(window.at("Pour").table.row(1)._fill_menu), "Mix it in two cups")
+    choose(filled(window.at("Pour").weigh.table.row(1)._fill_menu), "Mix it in two cups")
     assert len(session.job.cast.cups) == 3
-    choose(filled(window.at("Pour").table.row(2)._fill_menu), "Remove Foam 2")
+    choose(filled(window.at("Pour").weigh.table.row(2)._fill_menu), "Remove Foam 2")
     assert [cup.name for cup in session.job.cast.cups] == ["Slack water", "Foam"]
 
 
@@ -135,7 +135,7 @@ def test_a_cup_is_coloured_and_renamed(window: MainWindow, qtbot: Any, monkeypat
     from orvek.window.stations.pour import weighing_table
 
     window.open_station(Station.POUR)
-    row = window.at("Pour").table.row(0)
+    row = window.at("Pour").weigh.table.row(0)
     monkeypatch.setattr(weighing_table.QColorDialog, "getColor", lambda *_: QColor("#123456"))
     row.dot.click()
     assert window.session.job.cast.cups[0].colour == "#123456"
@@ -154,8 +154,8 @@ def test_preferences_change_how_things_are_written(window: MainWindow, monkeypat
     monkeypatch.setattr(document_sheet, "edit_document", lambda _p, _t, document, _u: document.with_(**wanted))
     window.menus.preferences()
     window.open_station(Station.POUR)
-    assert window.at("Pour")._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
-    assert window.at("Pour")._total.value.text().startswith("£")
+    assert window.at("Pour").weigh._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
+    assert window.at("Pour").weigh._total.value.text().startswith("£")
     window.open_station(Station.PEN)
     assert window.at("Pen").table.cell(0, "tube_length_mm").text() == "1.870 in"
 

@@ -7,6 +7,7 @@ A field is declared once, with title, unit, bounds and default; its editor, its 
 the JSON Schema are made from that declaration (`measure`, `known`, `declared`).
 """
 
+import re
 import unicodedata
 from typing import Annotated, Any, Literal, Self, TypeVar
 
@@ -83,6 +84,9 @@ class Known(Document):
     source: Words = ""
 
 
+_EMPTY = re.compile(r"(?:^|; )[Ee]mpty: ([^;,]+)")
+
+
 class Measure(Struct, frozen=True):
     """The declaration of one numeric field, as an editor needs it."""
 
@@ -91,6 +95,11 @@ class Measure(Struct, frozen=True):
     low: float
     high: float
     hint: str
+
+    @property
+    def when_empty(self) -> str:
+        """What counts where the field is left empty, as its hint says; empty where it says nothing of it."""
+        return next(iter(_EMPTY.findall(self.hint)), "")
 
     def limit(self, units: Units | None = None) -> str:
         """The allowed range in words, e.g. "from 1.0 mm to 60.0 mm"."""

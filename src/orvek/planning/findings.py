@@ -7,6 +7,7 @@ from enum import StrEnum
 from msgspec import Struct
 from msgspec.structs import replace
 
+from orvek.documents import Document
 from orvek.documents.deeds import Path
 from orvek.stations import Station as Station
 
@@ -44,6 +45,11 @@ class Edit(Struct, frozen=True):
 
     path: Path
     value: object
+
+
+def changes(path: Path, before: Document, after: Document) -> tuple[Edit, ...]:
+    """An edit for each field in which a document at `path` differs from what it was."""
+    return tuple(Edit((*path, name), value) for name, value in after if getattr(before, name) != value)
 
 
 class Ask(StrEnum):

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Mapping
 from functools import partial
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QAction,
     QFontMetrics,
@@ -29,7 +29,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.planning import Finding, Plan, Severity
+from orvek.planning import Finding, Plan, Remedy, Severity
 from orvek.planning.words import quiet_line
 from orvek.stations import Station, row_of
 from orvek.window import theme
@@ -76,7 +76,7 @@ class FindingView(QAbstractButton):
     """One finding; pressed, it leads to where it is decided and shows all of its reason."""
 
     remedy_wanted = Signal(object)
-    place_wanted = Signal(str)
+    lead_wanted = Signal(object)  # with the finding
 
     def __init__(self, finding: Finding, *, writable: bool) -> None:
         super().__init__()
@@ -133,7 +133,7 @@ class FindingView(QAbstractButton):
 
     def _lead(self) -> None:
         self._because.unfold()
-        self.place_wanted.emit(place_of(self._finding))
+        self.lead_wanted.emit(self._finding)
 
     def _button(self, number: int) -> QPushButton:
         button = QPushButton()
@@ -192,6 +192,31 @@ def place_of(finding: Finding) -> str:
     return topic if any(page.name == topic for page in row.pages) else row.name
 
 
+class DoneView(QWidget):
+    """What a finding's button did, where the finding stood and as tall: nothing under it moves under the pointer."""
+
+    undo_wanted = Signal()
+
+    def __init__(self, deed: str, tall_px: int) -> None:
+        super().__init__()
+        self.setFixedHeight(max(72, tall_px))
+        self.undo = QPushButton("Undo")
+        self.undo.setAccessibleName(f"Undo: {deed}")
+        self.undo.setStyleSheet(f"font-size: {theme.SMALL}px;")
+        self.undo.clicked.connect(self.undo_wanted)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 12, 0, 14)
+        column.setSpacing(6)
+        column.addWidget(_text(f"Done: {deed}", theme.words_css(theme.QUIET)))
+        column.addWidget(self.undo, 0, Qt.AlignmentFlag.AlignLeft)
+        column.addStretch(1)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(theme.HAIRLINE)
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
 class MarksColumn(QPushButton):
     """The findings as marks under one another, worst first: a click shows them in full."""
 
@@ -234,10 +259,13 @@ class FindingsPanel(QWidget):
     """The right edge of a job's stations: what is to be said there, and how much elsewhere."""
 
     remedy_wanted = Signal(object)
+    lead_wanted = Signal(object)
     place_wanted = Signal(str)
+    undo_wanted = Signal()
 
     def __init__(self) -> None:
         super().__init__()
+        self._done: tuple[int, DoneView] | None = None
         self._wide = WIDTH  # as the maker drew it, while it is not folded
         self.setAutoFillBackground(True)
         palette = self.palette()
@@ -335,14 +363,14 @@ class FindingsPanel(QWidget):
             self._show_elsewhere(elsewhere)
             return
         clear(self._elsewhere)
-        clear(self._list)
+        clear(self._list, keep=self._done[1] if self._done else None)
         self._elsewhere = QVBoxLayout()
         self._elsewhere.setSpacing(0)
         self._views = []
         for finding in here:
             view = FindingView(finding, writable=writable)
-            view.remedy_wanted.connect(self.remedy_wanted)
-            view.place_wanted.connect(self.place_wanted)
+            view.remedy_wanted.connect(partial(self._do, view))
+            view.lead_wanted.connect(self.lead_wanted)
             self._list.addWidget(view)
             self._views.append(view)
         if not here:
@@ -351,7 +379,40 @@ class FindingsPanel(QWidget):
         self._list.addSpacing(16)
         self._list.addLayout(self._elsewhere)
         self._list.addStretch(1)
+        if self._done is not None:
+            place, done = self._done
+            self._list.insertWidget(min(place, len(here)), done)
         self._show_elsewhere(elsewhere)
+
+    def _do(self, view: FindingView, remedy: Remedy) -> None:
+        """What a button says; its finding's room is kept until the pointer leaves, the keyboard goes to the next."""
+        place, tall_px, shown = self._views.index(view), view.height(), self._shown
+        self.forget_done()
+        self.remedy_wanted.emit(remedy)
+        if self._shown is shown or remedy.ask is not None:
+            return
+        done = DoneView(remedy.label, tall_px)
+        done.undo_wanted.connect(self._undo)
+        self._done = (place, done)
+        self._list.insertWidget(min(place, len(self._views)), done)
+        following = self._views[place] if place < len(self._views) else done.undo
+        following.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _undo(self) -> None:
+        self.forget_done()
+        self.undo_wanted.emit()
+
+    def forget_done(self) -> None:
+        """Give the room of a finding that was dealt with to what stands under it."""
+        if self._done is not None:
+            self._list.removeWidget(self._done[1])
+            self._done[1].hide()
+            self._done[1].deleteLater()
+            self._done = None
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.forget_done()
 
     def _show_elsewhere(self, counts: Mapping[Station, int]) -> None:
         """The other stations of which there is something to be said, each with how much."""

@@ -47,6 +47,7 @@ from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import Frame
 from orvek.window.job_looks import JobLooks
+from orvek.window.leading import Leading
 from orvek.window.menus import Menus
 from orvek.window.next_band import Band
 from orvek.window.notifying import LONG_S, notify
@@ -58,7 +59,9 @@ from orvek.window.stations.table import build
 from orvek.window.strip import Strip
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
+from orvek.window.widgets.fields import QuantityEdit
 from orvek.window.widgets.label import plain_tip
+from orvek.window.widgets.layouts import Shrinking
 
 T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
@@ -81,7 +84,7 @@ class MainWindow(QWidget):
         self.surface = Surface()
         self.looks = JobLooks(session, self.surface)
         self.rail, self.findings, self.strip = Rail(self.looks), FindingsPanel(), Strip(self.surface)
-        self.band = Band()
+        self.band, self.leading = Band(), Leading(self)
         self.notice, self.keeping = self.band.notice, self.band.keeping
         self.cards = CardWriter(session, self)
         self._built: dict[Station, StationWidget] = {}
@@ -93,6 +96,7 @@ class MainWindow(QWidget):
         self._seen = 0
         self._written: Path | None = None
         self._is_narrow = False
+        self._shown_job: tuple[Path, str] | None = None
         self._strip_open: dict[Station, bool] = {}  # where the maker folded or opened it
         self.remembers = False  # set where a maker sits before it: how the window is left is then written down
         self.setAcceptDrops(True)
@@ -156,7 +160,7 @@ class MainWindow(QWidget):
             self._built[station] = made
             self._areas[station] = area = QScrollArea()
             holder = QWidget()
-            room = _Shrinking(holder)
+            room = Shrinking(holder)
             room.setContentsMargins(0, 0, 0, 0)
             area.setWidget(holder)
             area.setWidgetResizable(True)  # what does not fit is scrolled to, never squeezed or cut off
@@ -181,6 +185,10 @@ class MainWindow(QWidget):
                 if name != row.name:
                     self.at(row.station).open_page(name)
 
+    def area(self) -> QWidget:
+        """What the open station lies in."""
+        return self._areas[self.station]
+
     def begin_at(self, name: str) -> bool:
         """As `open_named`; where that place cannot be built the window is there all the same, and False is told."""
 
@@ -197,6 +205,11 @@ class MainWindow(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Hand a plan to everything that shows one."""
+        shown = (self.session.workshop.path, plan.job.batch.id)
+        if shown != self._shown_job:
+            self._shown_job = shown
+            for field in self._stack.findChildren(QuantityEdit):
+                field.take_back()  # what was refused was meant for the other job
         self.frame.setWindowTitle(f"{plan.job.batch.name} – Orvek".replace("[*]", "[*][*]"))
         guarded = self._shown
         guarded("the rail", lambda: self.rail.show_plan(plan, self.station))
@@ -283,7 +296,6 @@ class MainWindow(QWidget):
         self.splitter.addWidget(middle)
         self.splitter.addWidget(self.findings)
         self.splitter.setStretchFactor(0, 1)
-        self.splitter.setStretchFactor(1, 0)
         column.addWidget(self.band)
         column.addWidget(self._stack, 1)
         self._show_level()
@@ -384,7 +396,9 @@ class MainWindow(QWidget):
         self.rail.station_chosen.connect(self.open_station)
         self.rail.job_chosen.connect(session.open_job)
         self.rail.new_job_wanted.connect(self.new_job)
-        self.findings.remedy_wanted.connect(session.remedy)
+        self.findings.remedy_wanted.connect(self.leading.remedy)
+        self.findings.undo_wanted.connect(self.menus.undo_here)
+        self.findings.lead_wanted.connect(self.leading.lead_to)
         self.findings.place_wanted.connect(self.open_named)
         self.looks.made.connect(self._show_needs)
         self.strip.fold_wanted.connect(self.fold_strip)
@@ -469,14 +483,6 @@ class MainWindow(QWidget):
         if answer == 0:
             self.menus.save_copy()
         return answer == 1
-
-
-class _Shrinking(QVBoxLayout):
-    """Holds a station. A scroll area gives what has a height for its width all that it would like to have; pictures
-    would then be tall and scrolled, where they should get smaller."""
-
-    def hasHeightForWidth(self) -> bool:
-        return False
 
 
 def _explained(widget: QWidget | None) -> str:

@@ -75,3 +75,19 @@ def put_back(frame: Frame) -> str:
         if screen is not None and not screen.availableGeometry().intersects(frame.frameGeometry()):
             frame.move(screen.availableGeometry().topLeft())  # the screen it was on is gone
     return str(kept.value("place", ""))
+
+
+def is_more_open(page: str) -> bool:
+    """Whether a page's rarer fields are in sight."""
+    return page in _opened()
+
+
+def set_more_open(page: str, *, is_open: bool) -> None:
+    """Write down whether a page's rarer fields are in sight."""
+    kept = settings()
+    kept.setValue("more", " ".join(sorted(_opened() | {page} if is_open else _opened() - {page})))
+    kept.sync()
+
+
+def _opened() -> set[str]:
+    return set(str(settings().value("more", "")).split())

@@ -432,7 +432,7 @@ class Strip(QWidget):
         top, foot = (
             QPointF(self._x(centre + way * lean), edge) for way, edge in ((-1, bar.top() - 6), (1, bar.bottom() + 6))
         )
-        painter.setPen(theme.pen(theme.STOP, 2))
+        painter.setPen(theme.pen(theme.ACCENT, 2))
         painter.drawLine(top, foot)
 
     def _paint_tube(self, painter: QPainter, index: int, place: TubePlace) -> None:

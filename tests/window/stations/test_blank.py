@@ -306,10 +306,10 @@ def test_what_is_laid_into_the_mould_is_seen_in_it(blank: MainWindow) -> None:
     session = blank.session
     session.attempt("Cast", lambda job: deeds.take_design(job, designs()[6].steps))
     blank.open_station(Station.POUR)
-    before = blank.at("Pour").mould.grab().toImage()
+    before = blank.at("Pour").weigh.mould.grab().toImage()
     session.attempt("Slab", lambda job: deeds.add_step(job, InsertStep(), 0))
-    assert blank.at("Pour").mould.grab().toImage() != before
-    assert blank.at("Pour")._insert_choice.button.toolTip().endswith("by its shape")
+    assert blank.at("Pour").weigh.mould.grab().toImage() != before
+    assert blank.at("Pour").weigh._insert_choice.button.toolTip().endswith("by its shape")
 
 
 def test_an_arc_shows_how_deep_it_goes_and_its_working(blank: MainWindow) -> None:

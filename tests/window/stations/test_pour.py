@@ -73,7 +73,7 @@ def test_a_boundary_is_dragged_while_a_forecast_runs(pour: MainWindow, qtbot: Qt
     )
     begun = pour.session.answers.forecasters["cure"]._work
     pour.at("Pour").tabs.choose(0)
-    cups = pour.at("Pour").cups
+    cups = pour.at("Pour").weigh.cups
     edge = cups.boundary(0)
     share = pour.session.job.cast.cups[0].share
     places = [QPointF(edge.x() - 2 * n, edge.y()) for n in range(1, 20)]
@@ -179,6 +179,7 @@ def test_pressure_and_its_pot(pour: MainWindow) -> None:
     pour.session.edit(("pour", "bubbles", "way"), "vacuum", "Vacuum")
     assert "can implode" in page._caution.text()
     pour.session.edit(("pour", "conditions", "warm_c"), 45.0, "Warm")
+    pour.at("Pour").tabs.choose(CURE)
     assert "never in a food oven" in pour.at("Pour").cure._caution.text()
 
 

@@ -20,6 +20,20 @@ def set_value(job: Job, path: Path, value: Any) -> Job:
     return changed
 
 
+def is_set(job: Job, path: Path) -> bool:
+    """Whether a job holds a value of its own at a path, another than a new one begins with."""
+    found: Any = job
+    for piece in path[:-1]:
+        if found is None or (isinstance(piece, int) and piece >= len(found)):
+            return False
+        found = found[piece] if isinstance(piece, int) else getattr(found, piece)
+    name = path[-1]
+    if not isinstance(found, Document) or not isinstance(name, str):
+        return False
+    begins = type(found).model_fields[name].get_default(call_default_factory=True)
+    return bool(getattr(found, name) != begins)
+
+
 def _replaced(found: Any, path: Path, value: Any) -> Any:
     if not path:
         return value

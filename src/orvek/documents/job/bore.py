@@ -84,7 +84,7 @@ class Bore(Document):
         "The pattern may lie off by", _MM, low=0.05, high=10, default=1.0, hint="What you would not mind on the pen"
     )
     exit_mm: float | None = measure(
-        "Extra length for the exit", _MM, low=0, high=30, default=None, hint="Empty: by the material and your log"
+        "Extra length for the exit", _MM, low=0, high=30, default=None, hint="Empty: by material, or your log"
     )
     glue: Name = Field(default="slow epoxy", title="Glue for the tubes")
     is_plugged: bool = Field(default=True, title="Tubes plugged")

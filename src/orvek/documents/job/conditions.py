@@ -35,10 +35,10 @@ class Conditions(Document):
     """The shop around a casting. Times of day are hours, 18.5 is half past six in the evening."""
 
     parts_c: float | None = measure(
-        "Resin as poured", Dimension.TEMPERATURE, low=0, high=60, default=None, hint="Empty: as warm as the shop"
+        "Resin as poured", Dimension.TEMPERATURE, low=0, high=60, default=None, hint="Empty: as the shop"
     )
     mould_c: float | None = measure(
-        "Mould", Dimension.TEMPERATURE, low=0, high=80, default=None, hint="Empty: as warm as the shop"
+        "Mould", Dimension.TEMPERATURE, low=0, high=80, default=None, hint="Empty: as the shop"
     )
     night_c: float | None = measure(
         "Shop at night", Dimension.TEMPERATURE, low=-10, high=50, default=None, hint="Empty: as by day"

@@ -41,11 +41,9 @@ class Finish(Document):
     """Grits, coats and sizes of one job."""
 
     school: Name = Field(default=BY_MATERIAL, title="Finish")
-    thin: int | None = measure(
-        "Thin coats", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: as the finish says"
-    )
+    thin: int | None = measure("Thin coats", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: by the finish")
     medium: int | None = measure(
-        "Medium coats", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: as the finish says"
+        "Medium coats", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: by the finish"
     )
     thin_um: float = measure("A thin coat", Dimension.GRAIN, low=0.5, high=60, default=6)
     medium_um: float = measure("A medium coat", Dimension.GRAIN, low=0.5, high=100, default=15)
@@ -55,10 +53,10 @@ class Finish(Document):
     medium_wait_min: float = measure("A medium one waits", Dimension.DURATION, low=0, high=1440, default=3)
     bottle: Words = Field(default="", title="Bottle")
     thin_drops: float | None = measure(
-        "Drops a thin coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: as thick as typed"
+        "Drops a thin coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: by thickness"
     )
     medium_drops: float | None = measure(
-        "Drops a medium coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: as thick as typed"
+        "Drops a medium coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: by thickness"
     )
     bare_from: Name = Field(default="P120", title="Bare, from")
     bare_to: Name = Field(default="P600", title="Bare, to")

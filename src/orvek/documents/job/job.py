@@ -42,7 +42,7 @@ class Batch(Document):
         low=0,
         high=90,
         default=10,
-        hint="Empty: as your own record says",
+        hint="Empty: by record",
     )
     chance_pct: float = measure(
         "Enough good ones, how sure",

@@ -112,5 +112,5 @@ class Pour(Document):
         low=1,
         high=500,
         default=None,
-        hint="Empty: as many as the mould has",
+        hint="Empty: as the mould",
     )

@@ -45,7 +45,7 @@ class WoodInHand(Document):
         "Volume of one, measured", Dimension.VOLUME, low=0.1, high=20000, default=None, hint="Wrapped, hung in water"
     )
     dry_g: float | None = measure(
-        "All of them, oven-dry", _G, low=0.1, high=100000, default=None, hint="Empty: as the log of weights forecasts"
+        "All of them, oven-dry", _G, low=0.1, high=100000, default=None, hint="Empty: by the log"
     )
 
     @property

@@ -29,7 +29,7 @@ class RackBit(Document):
     name: Name = Field(default="Bit", title="Bit")
     size_mm: float = measure("Size on its shank", _MM, low=1, high=42, default=7)
     bores_mm: float | None = measure(
-        "The hole it bores", _MM, low=1, high=43, default=None, hint="Measured in an offcut; empty: as its shank says"
+        "The hole it bores", _MM, low=1, high=43, default=None, hint="Measured in an offcut; empty: as its shank"
     )
     flutes_mm: float = measure("Flutes are long", _MM, low=10, high=400, default=80)
     tip: Literal["twist", "brad point", "bullet"] = Field(default="brad point", title="Tip")

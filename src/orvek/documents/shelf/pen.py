@@ -63,10 +63,10 @@ class Barrel(Document):
         "Tube set back there", Dimension.LENGTH, low=0, high=200, default=0, hint="So much shorter is the tube cut"
     )
     bushing_left_mm: float | None = measure(
-        "Bushing, left", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as it is finished"
+        "Bushing, left", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as finished"
     )
     bushing_right_mm: float | None = measure(
-        "Bushing, right", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as it is finished"
+        "Bushing, right", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as finished"
     )
     outline: Annotated[tuple[OutlinePoint, ...], Field(max_length=MOST_POINTS)] = ()
 

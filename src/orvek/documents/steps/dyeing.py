@@ -27,7 +27,7 @@ class DyeStep(StepDocument):
         low=0.1,
         high=300,
         default=None,
-        hint="End grain takes up more; empty: as deep as the faces",
+        hint="End grain takes up more; empty: as the faces",
     )
     carrier: Literal["water", "alcohol", "resin"] = Field(default="water", title="Dye in")
     way: Literal["brushed on", "dipped", "under vacuum"] = Field(default="dipped", title="It is")

@@ -17,7 +17,7 @@ from orvek.craft.bubbles import (
 )
 from orvek.documents import Insert, InsertStep, Job
 from orvek.planning.bubbles.part import bubbles_plan
-from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
 from orvek.planning.results import Plan
 from orvek.planning.stuff import oily_woods
 from orvek.planning.vacuum import boiling, vessel
@@ -141,7 +141,7 @@ def _under_pressure(plan: Plan) -> Iterator[Remedy]:
         job = plan.job.with_(pour=plan.job.pour.with_(pot=pot, bubbles=bubbles))
         found = bubbles_plan(job, plan.shop)
         if found is not None and found.fitting > 0:
-            edits = (Edit(("pour", "pot"), pot), Edit(("pour", "bubbles"), bubbles))
+            edits = (Edit(("pour", "pot"), pot), *changes(("pour", "bubbles"), plan.job.pour.bubbles, bubbles))
             yield Remedy(f"{plan.bar(bar)} in {pot.name}", edits)
             return
 

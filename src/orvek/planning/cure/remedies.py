@@ -14,7 +14,7 @@ from orvek.craft.calibrating import Fit
 from orvek.planning.cure.casting import Casting
 from orvek.planning.cure.question import HORIZON_H, READY_CURE, CureForecast, CureQuestion, Progress, clock
 from orvek.planning.cure.running import cast
-from orvek.planning.findings import Edit, Remedy
+from orvek.planning.findings import Edit, Remedy, changes
 from orvek.quantities import Dimension, write, write_day
 
 _NORMAL_95 = 1.645  # 95 % point of the normal distribution
@@ -53,7 +53,7 @@ def sooner(
         day = there.poured_on + timedelta(days=later // 24)
         moved = there.with_(drill_on=day, drill_h=float(later % 24))
         words = f"Drill on {write_day(day)} at {later % 24:02d}:00"
-        found.append(Remedy(words, (Edit(("pour", "conditions"), moved),)))
+        found.append(Remedy(words, changes(("pour", "conditions"), there, moved)))
     return tuple(found)
 
 
@@ -124,9 +124,7 @@ def _tried(question: CureQuestion, fit: Fit, tell: Progress, demould: float, *, 
 
 
 def _edits(question: CureQuestion, trial: CureQuestion) -> tuple[Edit, ...]:
-    edits = []
-    if trial.conditions != question.conditions:
-        edits.append(Edit(("pour", "conditions"), trial.conditions))
+    edits = changes(("pour", "conditions"), question.conditions, trial.conditions)
     if trial.shop_c != question.shop_c:
-        edits.append(Edit(("batch", "shop_temperature_c"), trial.shop_c))
-    return tuple(edits)
+        return (*edits, Edit(("batch", "shop_temperature_c"), trial.shop_c))
+    return edits

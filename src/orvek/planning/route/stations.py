@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from orvek.documents import WrapStep
+from orvek.documents import DyeStep, WrapStep
+from orvek.documents.deeds.values import is_set
 from orvek.planning.findings import Severity, Station
 from orvek.planning.results import Plan
 
@@ -46,6 +47,24 @@ def _decided(plan: Plan) -> Iterator[Station]:
         yield Station.GLUE_UP
     if job.pen is not None:
         yield from (Station.BORE, Station.FINISH)
+
+
+def rare_pages(plan: Plan) -> frozenset[str]:
+    """The pages that a job has no use for: their thing is not there, and no finding speaks of it."""
+    job, spoken_of = plan.job, {one.key.partition(".")[0] for one in plan.findings}
+    has_joints = plan.cutting is not None and bool(plan.cutting.joints)
+    used = {
+        "wrap": plan.finish is not None and plan.finish.wrap is not None,
+        "voids": plan.finish is not None and plan.finish.voids is not None,
+        "gluing": has_joints,
+        "meet": has_joints,
+        "pattern": has_joints,
+        "boards": bool(plan.shop.boards),
+        "dyes": any(isinstance(step, DyeStep) for step in job.blank.steps),
+        "resin": plan.soak is not None and plan.soak.bath is not None,
+        "bubbles": is_set(job, ("pour", "bubbles")) or is_set(job, ("pour", "pot")),
+    }
+    return frozenset(name for name, is_used in used.items() if not is_used and name not in spoken_of)
 
 
 def _asked(plan: Plan) -> Iterator[Station]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from datetime import date
 
-from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
 from orvek.planning.results import Plan
 from orvek.planning.timetable.items import slack_steps
 from orvek.planning.timetable.reasons import chain
@@ -114,7 +114,7 @@ def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
         f"{counted}"
     )
     moved = there.with_(poured_on=pour.begins.date(), poured_h=hour)
-    remedy = Remedy(f"Forecast it from {write_moment(pour.begins)}", (Edit(("pour", "conditions"), moved),))
+    remedy = Remedy(f"Forecast it from {write_moment(pour.begins)}", changes(("pour", "conditions"), there, moved))
     yield Finding(Severity.NOTE, Station.BATCH, "The cure is forecast for another time.", because, (remedy,))
 
 

@@ -25,7 +25,7 @@ class StepPicture(QWidget):
 
     def __init__(self, surface: Surface | None) -> None:
         super().__init__()
-        self._cut, self._sizes, self._parts = CutPicture(), SizePicture(), PressPicture()
+        self._cut, self._sizes, self._parts = CutPicture(), SizePicture(surface), PressPicture()
         self._hole = HolePicture(surface) if surface is not None else None
         for picture in (self._cut, self._sizes, self._parts, self._hole):
             if picture is not None:
@@ -48,7 +48,7 @@ class StepPicture(QWidget):
             self._hole.show_hole(plan, hole, plan.units)
             self._shown = self._hole
         elif step.place is not None and plan.finish is not None:
-            self._sizes.show_finish(plan.finish, plan.units)
+            self._sizes.show_plan(plan, plan.units)
             self._shown = self._sizes
         elif step.part is not None:
             self._parts.show_plan(plan)

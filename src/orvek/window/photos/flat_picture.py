@@ -120,7 +120,7 @@ def paint_mark(painter: QPainter, place: QPointF, mark: Mark, per_mm: float) -> 
     """A mark as it is drawn wherever the face is: a ring, crossed through where it must not show."""
     radius = max(5.0, mark.size_mm / 2 * per_mm)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    colour = theme.STOP if mark.kind == "must not show" else theme.CAUTION if "light" in mark.kind else theme.ACCENT
+    colour = theme.INK if mark.kind == "must not show" else theme.CAUTION if "light" in mark.kind else theme.ACCENT
     for pen in (theme.pen(theme.PAPER, 4), theme.pen(colour, 1.8)):
         painter.setPen(pen)
         painter.drawEllipse(place, radius, radius)

@@ -102,11 +102,12 @@ class HolePicture(QWidget):
 
     def _paint_hole(self, painter: QPainter, hole: HolePlan) -> None:
         radius, depth = hole.barrel.bit_diameter_mm / 2, hole.depth_mm.value
-        may = QColor(theme.AMBER)
-        may.setAlpha(90)
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(may)
-        painter.drawPolygon(self._band(hole, lambda z: radius + hole.spread_mm(z), depth))
+        painter.setBrush(QColor(theme.PAPER.red(), theme.PAPER.green(), theme.PAPER.blue(), 150))
+        band = self._band(hole, lambda z: radius + hole.spread_mm(z), depth)
+        painter.drawPolygon(band)
+        painter.setBrush(theme.hatching())
+        painter.drawPolygon(band)
         painter.setBrush(theme.PAPER)
         painter.drawPolygon(self._band(hole, lambda _z: radius, depth))
         self._paint_wide(painter, hole)
@@ -191,7 +192,7 @@ class HolePicture(QWidget):
         )
         if hole.barrel.is_through and not hole.from_both:
             self._paint_exit(painter, hole, below)
-        line = "amber: where the hole may lie, 19 times in 20 · lines: as it will be turned"
+        line = "hatched: where the hole may lie, 19 times in 20 · lines: as it will be turned"
         foot = QRectF(0, below.bottom(), self.width(), 16)
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, line)
 

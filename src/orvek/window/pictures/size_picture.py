@@ -1,16 +1,47 @@
-"""The barrels in outline: finished, and as the tool leaves them; what was measured stands at its place."""
+"""The barrels turned, to scale: as they are finished, and the line at which the tool stops."""
 
 from __future__ import annotations
 
+from collections.abc import Hashable
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.finish.results import FinishPlan, SizePlan
+from orvek.planning import Plan
+from orvek.planning.bar import bar_size, barrels_of
+from orvek.planning.finish.results import SizePlan
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
+from orvek.window.surface import Surface, image_of
+from orvek.workpiece.outline import TurnedBarrel, outline_mm
+
+if TYPE_CHECKING:
+    from orvek.workpiece.pictures import Pixels
 
 _SIDE, _ABOVE, _BELOW, _GAP_MM = 40, 52, 30, 10.0
+_COLUMNS, _ROWS, _SEEN_FROM_DEG = 900, 180, 20.0
+
+
+def turned_barrel(pixels: Pixels, bar_mm: float, barrel: TurnedBarrel, scale: float, *, is_flipped: bool) -> QImage:
+    """One barrel seen from the side, cut out of the unrolled surface of a whole bar; `scale` in pixels a millimetre.
+
+    Its nib side is at the left, also where it lies end for end on the bar.
+    """
+    import numpy as np
+
+    from orvek.workpiece.pictures import turned, turning
+
+    rows, columns, _ = pixels.shape
+    first, last = (round(end / bar_mm * columns) for end in (barrel.start_mm, barrel.end_mm))
+    part = np.roll(pixels[:, max(0, first) : last], -round(barrel.turned_deg / 360 * rows), axis=0)
+    z = (np.arange(part.shape[1], dtype=np.float32) + 0.5 + max(0, first)) * np.float32(bar_mm / columns)
+    radius = outline_mm(z, (barrel,), 0.0) * np.float32(scale)
+    if is_flipped:
+        part, radius = part[::-1, ::-1], radius[::-1]
+    tall = 2 * int(barrel.widest_mm * scale / 2 + 2)
+    return image_of(turned(part, turning(radius, tall, theme.rgb(theme.PAPER)), _SEEN_FROM_DEG))
 
 
 class SizePicture(QWidget):
@@ -18,50 +49,74 @@ class SizePicture(QWidget):
 
     _TIMES = 20.0
 
-    def __init__(self) -> None:
+    def __init__(self, surface: Surface | None) -> None:
+        """Without a surface the barrels are plain shapes."""
         super().__init__()
-        self._finish: FinishPlan | None = None
+        self._surface = surface
+        self._plan: Plan | None = None
+        self._looks: dict[tuple[Hashable, ...], QImage] = {}
         self._units = Units()
         self.setMinimumHeight(140)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Down to which size")
 
-    def show_finish(self, finish: FinishPlan, units: Units) -> None:
+    def show_plan(self, plan: Plan, units: Units) -> None:
         """Show a plan's sizes."""
-        self._finish, self._units = finish, units
+        self._plan, self._units = plan, units
         told = (
             f"{size.barrel.name}: {', '.join(figure.written(units) for figure in size.tool_mm)}"
-            for size in finish.sizes
+            for size in (plan.finish.sizes if plan.finish else ())
         )
         self.setAccessibleDescription("; ".join(told))
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        finish = self._finish
-        if finish is None or not finish.sizes:
+        finish = self._plan.finish if self._plan else None
+        if self._plan is None or finish is None or not finish.sizes:
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         long = sum(size.barrel.tube_length_mm for size in finish.sizes) + _GAP_MM * (len(finish.sizes) - 1)
         wide = max(size.barrel.widest_mm for size in finish.sizes) + 4
         scale = min((self.width() - 2 * _SIDE) / long, (self.height() - _ABOVE - _BELOW) / wide)
         x = (self.width() - long * scale) / 2
-        for size in finish.sizes:
-            self._paint_barrel(painter, size, x, scale)
+        for number, size in enumerate(finish.sizes):
+            self._paint_barrel(painter, size, x, scale, self._look(self._plan, number, scale))
             x += (size.barrel.tube_length_mm + _GAP_MM) * scale
         painter.setPen(theme.QUIET)
         painter.setFont(theme.font(theme.SMALL))
         foot = QRectF(0, self.height() - 18, self.width(), 16)
-        words = "filled: finished · line: where the tool stops, its difference drawn twenty times as thick"
+        words = "as finished · line: where the tool stops, its difference drawn twenty times as thick"
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words)
 
-    def _paint_barrel(self, painter: QPainter, size: SizePlan, x: float, scale: float) -> None:
+    def _look(self, plan: Plan, number: int, scale: float) -> QImage | None:
+        """A barrel of this blank, turned down to its finished outline; None while there are no steps that make one."""
+        barrels = barrels_of(plan)
+        if self._surface is None or number >= len(barrels):
+            return None
+        same = (self._surface.seen(plan), barrels)
+        is_flipped = plan.job.blank.is_flipped(number)
+        key = (same, number, is_flipped, round(scale, 2), theme.PAPER.rgb())
+        if key not in self._looks:
+            pixels = self._surface.unrolled(plan, _COLUMNS, _ROWS, barrels)
+            if pixels is None:
+                return None
+            self._looks = {old: look for old, look in self._looks.items() if old[0] == same}
+            self._looks[key] = turned_barrel(
+                pixels, bar_size(plan.layout)[2], barrels[number], scale, is_flipped=is_flipped
+            )
+        return self._looks[key]
+
+    def _paint_barrel(self, painter: QPainter, size: SizePlan, x: float, scale: float, look: QImage | None) -> None:
         axis = _ABOVE + (self.height() - _ABOVE - _BELOW) / 2
         wide = size.barrel.tube_length_mm * scale
         profile = [(x + at * wide, diameter / 2 * scale) for at, diameter in size.barrel.profile]
         over, under = ([QPointF(px, axis - side * half) for px, half in profile] for side in (1, -1))
+        if look is not None:
+            painter.drawImage(QRectF(x, axis - look.height() / 2, wide, look.height()), look)
         painter.setPen(theme.pen(theme.QUIET, 1))
-        painter.setBrush(theme.MOULD)
+        painter.setBrush(theme.MOULD if look is None else Qt.BrushStyle.NoBrush)
         painter.drawPolygon(QPolygonF([*over, *reversed(under)]))
         more = [tool.value - done.value for tool, done in zip(size.tool_mm, size.finished_mm, strict=True)]
         painter.setBrush(Qt.BrushStyle.NoBrush)

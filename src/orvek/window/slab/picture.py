@@ -124,9 +124,11 @@ class SlabPicture(QWidget):
             painter.fillRect(area, theme.BLANK)
         else:
             painter.drawImage(area, self._image)
-        painter.setPen(theme.pen(theme.STOP, 1.6))
+        painter.setPen(theme.pen(theme.INK, 1.6))
+        painter.setBrush(theme.hatching())
         for x, y, size in self._slab.bad:
             painter.drawEllipse(self.at(x, y), size / 2 * self._scale(), size / 2 * self._scale())
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(theme.pen(theme.INK, 1, Qt.PenStyle.DashLine))
         for cut in self._cuts:
             painter.drawLine(self.at(*cut.ends[0]), self.at(*cut.ends[1]))

@@ -8,7 +8,9 @@ from typing import Protocol, runtime_checkable
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from orvek.planning import Plan
+from orvek.planning.route.stations import rare_pages
 from orvek.stations import Station, row_of
+from orvek.window.session import Session
 from orvek.window.stations.base import StationWidget
 from orvek.window.widgets.opening import Opening
 from orvek.window.widgets.pages import Pages
@@ -24,21 +26,22 @@ class PlanPage(Protocol):
 
 
 class Paged(StationWidget):
-    """The pages of a station's row; `opened` is called with the number of one that opens."""
+    """The pages of a station's row, or one of its openings; only the page that is open is shown a plan."""
 
-    def __init__(self, station: Station, pages: Sequence[QWidget], nothing: Opening) -> None:
+    def __init__(self, session: Session, station: Station, pages: Sequence[QWidget], *openings: Opening) -> None:
         super().__init__()
         row = row_of(station)
-        self._names, self._nothing = tuple(page.name for page in row.pages), nothing
+        self._session = session
+        self._names = tuple(page.name for page in row.pages)
         self.tabs = Tabs(tuple(page.words for page in row.pages))
-        self._stack, whole, self._pages = QStackedWidget(), QWidget(), Pages()
-        column, outer = QVBoxLayout(whole), QVBoxLayout(self)
+        self._stack, self._whole, self._pages = QStackedWidget(), QWidget(), Pages()
+        column, outer = QVBoxLayout(self._whole), QVBoxLayout(self)
         for layout in (column, outer):
             layout.setContentsMargins(0, 0, 0, 0)
             layout.setSpacing(0)
         # From without to within: wherever a widget is put, everything in it gets its style once more.
         outer.addWidget(self._stack)
-        for one in (whole, nothing):
+        for one in (self._whole, *openings):
             self._stack.addWidget(one)
         column.addWidget(self.tabs)
         column.addWidget(self._pages, 1)
@@ -55,18 +58,18 @@ class Paged(StationWidget):
         return self._names[self.tabs.current()]
 
     def opened(self, number: int) -> None:
-        """A page was opened; a station shows its plan there."""
+        """A page was opened: it is shown the plan."""
+        del number
+        self.show_plan(self._session.plan)
 
-    def show_open(self, plan: Plan, *, shown: bool) -> None:
-        """Show a plan at the page that is open, and at no other; or what is said instead of the pages."""
-        self.show_pages(shown=shown)
+    def show_open(self, plan: Plan, opening: Opening | None = None) -> None:
+        """Show a plan at the page that is open, or what is said instead of the pages."""
+        self._stack.setCurrentWidget(opening or self._whole)
+        rare = rare_pages(plan)
+        self.tabs.show_only(number for number, name in enumerate(self._names) if name not in rare)
         page = self._pages.currentWidget()
-        if shown and isinstance(page, PlanPage):
+        if opening is None and isinstance(page, PlanPage):
             page.show_plan(plan)
-
-    def show_pages(self, *, shown: bool) -> None:
-        """Show the pages, or what is said instead of them."""
-        self._stack.setCurrentIndex(0 if shown else 1)
 
     def _open(self, number: int) -> None:
         self._pages.setCurrentIndex(number)

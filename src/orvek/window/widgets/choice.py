@@ -67,6 +67,7 @@ class ChoiceField(QWidget):
         row.setSpacing(8)
         row.addWidget(quiet_label(words))
         row.addWidget(self.button, 1)
+        self.setFocusProxy(self.button)
 
     def set_text(self, text: str) -> None:
         """Show what is chosen."""

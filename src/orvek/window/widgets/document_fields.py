@@ -12,6 +12,7 @@ from orvek.documents import Document, declared
 from orvek.documents.base import title_of
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import QuantityField
 
 
@@ -23,16 +24,21 @@ class DocumentFields:
 
     def __init__(self, session: Session, path: tuple[str | int, ...], model: type[Document], *names: str) -> None:
         self._session, self.path, self._model = session, path, model
-        self.widgets: dict[str, QWidget] = {name: self._widget(name) for name in names}
+        self.widgets: dict[str, QWidget] = {name: edits(self._widget(name), *path, name) for name in names}
 
     def __getitem__(self, name: str) -> Any:
         return self.widgets[name]
+
+    def some(self, *names: str) -> tuple[QWidget, ...]:
+        """The widgets of some fields."""
+        return tuple(self.widgets[name] for name in names)
 
     def show_document(self, document: Document) -> None:
         """Show what stands in these fields."""
         units = self._session.units
         for name, widget in self.widgets.items():
             value = getattr(document, name)
+            edits(widget, *self.path, name)
             if isinstance(widget, QuantityField):
                 widget.set_value(value, units)
             elif isinstance(widget, ChoiceField):

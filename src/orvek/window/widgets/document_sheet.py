@@ -9,6 +9,7 @@ import typing
 from collections.abc import Callable
 from typing import Any, Literal, TypeVar
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -196,10 +197,12 @@ class DocumentSheet(QDialog):
     def _keep(self) -> None:
         focused = self.focusWidget()
         if isinstance(focused, QuantityEdit):
-            self._sentence.setText("")
             focused.editingFinished.emit()
-            if self._sentence.text():
-                return
+        refused = next((one for one in self.findChildren(QuantityEdit) if one.refusal()), None)
+        if refused is not None:
+            self._sentence.setText(refused.refusal())
+            refused.setFocus(Qt.FocusReason.TabFocusReason)
+            return
         try:
             self.result_document = self._document.with_(**{name: read() for name, read in self._values.items()})
         except OrvekError as error:

@@ -5,9 +5,18 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import SIGNAL, QSize, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QToolTip,
+    QVBoxLayout,
+    QWidget,
+)
 
 from orvek.documents import Measure
 from orvek.errors import NotUnderstoodError, OrvekError, OutOfBoundsError
@@ -18,6 +27,9 @@ from orvek.window.widgets.label import Label, plain_tip
 from orvek.window.widgets.working_popup import show_working
 
 _VALUE_WIDTH = 84
+_WHOLE = frozenset({Dimension.TEMPERATURE, Dimension.TURNS, Dimension.ALTITUDE})  # written without decimals
+_TENTHS = frozenset({Dimension.LENGTH, Dimension.MASS, Dimension.PRESSURE, Dimension.ANGLE, Dimension.VOLUME})
+_REFUSED = SIGNAL("refused(QString)")
 
 
 def quiet_label(words: str, size: int = theme.SMALL) -> QLabel:
@@ -45,7 +57,10 @@ def heading(words: str) -> QLabel:
 
 
 class QuantityEdit(QLineEdit):
-    """A line that reads a quantity. Nonsense gets a sentence through `refused`, and the old value stays."""
+    """A line that reads a quantity. Nonsense gets a sentence through `refused` and stays to be put right.
+
+    The value that counts is the old one until then; Escape shows it again.
+    """
 
     entered = Signal(object)
     refused = Signal(str)
@@ -58,6 +73,8 @@ class QuantityEdit(QLineEdit):
         self._optional = optional
         self._value: float | None = None
         self._shown = ""
+        self._refusal = ""  # why what stands there was not taken; the value before it counts
+        self._is_fresh = False  # the pointer has just come into it
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setAccessibleName(measure.title)
         self._explain()
@@ -69,9 +86,11 @@ class QuantityEdit(QLineEdit):
         if units is not None and units != self._units:
             self._units = units
             self._explain()
+            self.take_back()
+        is_kept = self._refusal and value == self._value
         self._value = value
-        if not (self.hasFocus() and self.isModified()):
-            self._show()
+        if not is_kept and not (self.hasFocus() and self.isModified()):
+            self.take_back()
 
     def value(self) -> float | None:
         """The value that stands."""
@@ -79,15 +98,44 @@ class QuantityEdit(QLineEdit):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            self._show()
-            self.refused.emit("")
+            self.take_back()
             return
         super().keyPressEvent(event)
 
+    def take_back(self) -> None:
+        """Show the value that stands, and no sentence."""
+        if self._refusal:
+            self._refusal = ""
+            self.refused.emit("")
+        self._show()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """An empty field says in quiet ink what counts instead; under what was refused there is a bar."""
+        super().paintEvent(event)
+        if self._refusal:
+            QPainter(self).fillRect(0, self.height() - 2, self.width(), 2, theme.STOP)
+        if self._optional and not self.text() and not self.hasFocus():
+            painter = QPainter(self)
+            painter.setFont(theme.font(theme.SMALL))
+            painter.setPen(theme.QUIET)
+            area = self.rect().adjusted(0, 0, -4, -1)
+            said = painter.fontMetrics().elidedText(
+                self._measure.when_empty or "–", Qt.TextElideMode.ElideRight, area.width()
+            )
+            painter.drawText(area, int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), said)
+
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
+        self._is_fresh = event.reason() is Qt.FocusReason.MouseFocusReason
         if event.reason() in {Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason}:
             self.selectAll()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """The first click takes the whole value, so that typing replaces it; the next one takes a place in it."""
+        super().mouseReleaseEvent(event)
+        if self._is_fresh and not self.hasSelectedText():
+            self.selectAll()
+        self._is_fresh = False
 
     def _explain(self) -> None:
         """What may stand here, in the maker's units as they are now."""
@@ -107,29 +155,41 @@ class QuantityEdit(QLineEdit):
         self.setModified(False)
 
     def _digits(self) -> int | None:
-        """Two decimals where a length or mass has them, so that what was typed can be seen."""
+        """As many decimals as were typed, up to two; None where the usual ones show them all."""
         assert self._value is not None
-        if (
-            self._measure.dimension in {Dimension.LENGTH, Dimension.MASS, Dimension.PRESSURE}
-            and round(self._value, 1) != self._value
-        ):
-            return 2
-        return None
+        is_whole = self._measure.dimension in _WHOLE and self._units.temperature == "°C"
+        usual = 0 if is_whole else 1 if self._measure.dimension in _TENTHS else 2
+        needed = next(digits for digits in (0, 1, 2) if digits == 2 or round(self._value, digits) == self._value)
+        return needed if needed > usual else None
 
     def _finish(self) -> None:
+        if self._refusal and not self.isModified():
+            return
         if not self.isModified() or self.text().strip() == self._shown:
-            self._show()
+            self.take_back()
             return
         try:
             value = self._read()
         except OrvekError as error:
-            self._show()
-            self.refused.emit(str(error))
+            self.setModified(False)
+            self._refuse(f"{error} Until then {self._shown or 'nothing'} counts.")
             return
+        self._refusal = ""
         self.refused.emit("")
         self._value = value
         self._show()
         self.entered.emit(value)
+
+    def _refuse(self, sentence: str) -> None:
+        """Where nobody shows the sentence beside it, the field does."""
+        self._refusal = sentence
+        if self.receivers(_REFUSED) == 0:
+            QToolTip.showText(self.mapToGlobal(self.rect().bottomLeft()), plain_tip(sentence), self)
+        self.refused.emit(sentence)
+
+    def refusal(self) -> str:
+        """Why what stands there was not taken; empty where it was."""
+        return self._refusal
 
     def _read(self) -> float | None:
         text = self.text().strip()
@@ -152,6 +212,7 @@ class QuantityField(QWidget):
         super().__init__()
         self.line = QuantityEdit(measure, units, is_bit=is_bit, optional=optional)
         self.line.setFixedWidth(_VALUE_WIDTH)
+        self.setFocusProxy(self.line)
         self._sentence = Label()
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))

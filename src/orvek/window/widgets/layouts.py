@@ -15,6 +15,14 @@ PICTURE_SHARE, LOWER_SHARE = 45, 55  # of a page's height, where there is room f
 _LOWER_PX = 200  # at least; in a low window it scrolls, and the page round it does not
 
 
+class Shrinking(QVBoxLayout):
+    """Holds a station. A scroll area gives what has a height for its width all that it would like to have; pictures
+    would then be tall and scrolled, where they should get smaller."""
+
+    def hasHeightForWidth(self) -> bool:
+        return False
+
+
 def clear(layout: QLayout, keep: QWidget | None = None) -> None:
     """Take everything out of a layout; its widgets are hidden at once and deleted, all but `keep`."""
     while (item := layout.takeAt(0)) is not None:
@@ -54,11 +62,19 @@ def filled(page: QWidget, *rows: tuple[QWidget, int]) -> QWidget:
     return page
 
 
-def in_columns(*columns: tuple[QLayout, int], apart_px: int = 28, line_px: int | None = None) -> QWidget:
-    """Columns side by side, each with its share of the width; with `line_px` between lines that stand at the top."""
+def in_columns(
+    *columns: tuple[QLayout, int], apart_px: int = 28, line_px: int | None = None, foot: QWidget | None = None
+) -> QWidget:
+    """Columns side by side, each with its share of the width; with `line_px` between lines that stand at the top.
+
+    `foot` stands at the right under all of them.
+    """
     inside = QWidget()
-    whole = QHBoxLayout(inside)
-    whole.setContentsMargins(24, 4, 24, 8)
+    lines, whole = QVBoxLayout(inside), QHBoxLayout()
+    lines.setContentsMargins(24, 4, 24, 8)
+    lines.addLayout(whole, 1)
+    if foot is not None:
+        lines.addWidget(foot, 0, Qt.AlignmentFlag.AlignRight)
     whole.setSpacing(apart_px)
     for column, share in columns:
         if line_px is not None and isinstance(column, QVBoxLayout):

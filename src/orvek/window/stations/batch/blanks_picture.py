@@ -109,6 +109,6 @@ class BlanksPicture(QWidget):
                 painter.drawEllipse(centre, 6.5, 6.5)
                 painter.drawEllipse(centre, 3, 3)
             case _:
-                painter.setPen(theme.pen(theme.STOP, 2.4))
+                painter.setPen(theme.pen(theme.INK, 2.4))
                 painter.drawLine(centre + QPointF(-5, -5), centre + QPointF(5, 5))
                 painter.drawLine(centre + QPointF(-5, 5), centre + QPointF(5, -5))

@@ -10,26 +10,20 @@ from orvek.window.stations.batch.cost_page import CostPage
 from orvek.window.stations.batch.route_page import RoutePage
 from orvek.window.stations.paged import Paged
 from orvek.window.surface import Surface
-from orvek.window.widgets.opening import Opening
 
 
 class BatchStation(Paged):
     """The station Batch; only the page that is open is shown a plan."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        self._session = session
         self.route, self.blanks, self.cost = (
             RoutePage(session, surface),
             BlanksPage(session),
             CostPage(session, surface),
         )
-        super().__init__(Station.BATCH, (self.route, self.blanks, self.cost), Opening("", ""))
+        super().__init__(session, Station.BATCH, (self.route, self.blanks, self.cost))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what the page that is open says; nothing of it changes while something is dragged."""
         if not self._session.is_previewing:
-            self.show_open(plan, shown=True)
-
-    def opened(self, _number: int) -> None:
-        """Show the plan at the page that is open now."""
-        self.show_plan(self._session.plan)
+            self.show_open(plan)

@@ -22,13 +22,20 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
+from orvek.window.widgets.more import More
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
 _CHOICES = {"holding": "Held", "centred": "Centred", "turned": "Turned", "v_opens": "V's open"}
+_NO_CHANCE_PCT = 0.5  # below, the three chances are one line
 _FIGURES = 11  # a step and the meeting of two holes among them, where there are any
+
+
+def _has_colours(plan: Plan) -> bool:
+    return plan.job.cast_index is not None and len(plan.job.cast.cups) > 1
 
 
 class HolePage(QWidget):
@@ -39,6 +46,7 @@ class HolePage(QWidget):
         self._session = session
         self._plan: BorePlan | None = None
         self._number = 0
+        self.more = More("holes")
         self.picture = HolePicture(surface)
         self.barrel = ChoiceField("Barrel", self._fill_barrels)
         self._bit = quiet_label("")
@@ -72,21 +80,19 @@ class HolePage(QWidget):
         self._bit.setText(f"With {rack or 'the '}{write_bit(hole.barrel.bit_diameter_mm, units)} bit.")
         for name, choice in self._choices.items():
             choice.set_text(getattr(job, name))
-        self._choices["v_opens"].setVisible(any(step.kind == "rip" for step in plan.job.blank.steps))
         self._press.set_text(bore.press.name if bore.is_own_press else "not described")
         self._stuff.set_text(bore.stuff.name)
         one_end = f"the {'left' if hole.from_left else 'right'} end"
         self._from.set_text("both ends" if hole.from_both else one_end)
         self._lies.set_text("to the right, end for end" if plan.job.blank.is_flipped(self._number) else "to the left")
         self._chip.set_text(hole.hole.chip_at)
-        self._chip.setVisible(hole.hole.chip_mm > 0)
         self._light.set_text(hole.hole.light)
-        cups = plan.job.cast.cups if plan.job.cast_index is not None else ()
         self._colour.set_text(hole.hole.light_colour or "all of it")
-        self._colour.setVisible(len(cups) > 1 and hole.hole.light != "not yet tested")
-        on_pattern = job.centred == "on the pattern"
+        self._chip.setVisible(hole.hole.chip_mm > 0)
+        self._colour.setVisible(hole.hole.light != "not yet tested" and _has_colours(plan))
+        self._mark_seen()
         for name, field in self._pattern.items():
-            field.setVisible(on_pattern)
+            field.setVisible(job.centred == "on the pattern")
             field.set_value(getattr(hole.hole, name), units)
         self._centre.setText(centre_line(hole, job, units))
         wide = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else (None, None)
@@ -95,6 +101,11 @@ class HolePage(QWidget):
         told = (hole.saw_mm, hole.depth_mm, *wide, *bored, *chances)
         for line, figure in zip(self._figures, told, strict=True):
             line.tell(figure, units)
+        if all(figure.value < _NO_CHANCE_PCT for figure in chances):
+            self._figures[-1].label.setText("Chance that it goes wrong")
+            self._figures[-1].set_figure(max(chances, key=lambda figure: figure.value), units, "under 1 %")
+            for line in self._figures[-3:-1]:
+                line.hide()
         self._basis.setText(chances_line(bore, units))
         self._pecks.setText(pecks_line(hole, bore, units))
         self._travels.setText(travels_line(hole, bore, units))
@@ -104,6 +115,13 @@ class HolePage(QWidget):
             field.set_value(getattr(job, name), units)
         for name, field in self._seen.items():
             field.set_value(getattr(hole.hole, name), units)
+        self.more.show_plan(plan)
+
+    def _mark_seen(self) -> None:
+        """Say which hole's the fields are: they are of the one in hand."""
+        kept = {"from_end": self._from, "chip_at": self._chip, "light": self._light, "light_colour": self._colour}
+        for name, field in {**self._pattern, **self._seen, **kept}.items():
+            edits(field, "bore", "holes", self._number, name)
 
     def hole(self) -> HolePlan | None:
         """The hole in hand."""
@@ -133,6 +151,8 @@ class HolePage(QWidget):
         self._stuff = ChoiceField("Bored as", self._fill_stuffs)
         self._from = ChoiceField("Bored from", partial(self._fill_seen, "from_end", "Bored from"))
         self._lies = ChoiceField("Its nib side lies", self._fill_lies)
+        for name, choice in {**self._choices, "press": self._press, "stuff": self._stuff}.items():
+            edits(choice, "bore", name)
         self._chip = ChoiceField("The chip is", partial(self._fill_seen, "chip_at", "The chip is"))
         self._light = ChoiceField("Light test", partial(self._fill_seen, "light", "Light test"))
         self._colour = ChoiceField("Seen through", self._fill_colour)
@@ -142,6 +162,7 @@ class HolePage(QWidget):
         optional = document.model_fields[name].default is None
         field = QuantityField(measure, self._session.units, optional=optional)
         if document is Bore:
+            edits(field, "bore", name)
             field.entered.connect(lambda value: self._session.edit(("bore", name), value, measure.title))
         else:
             field.entered.connect(lambda value: self._see(name, value, measure.title))
@@ -160,6 +181,7 @@ class HolePage(QWidget):
         )  # fmt: skip
         at_the_press = (*self._figures, self._basis, self._pecks, self._travels, self._caution)
         after = (*self._seen.values(), self._chip, self._light, self._colour, self._log)
+        self._hold()
         columns = []
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
             column = QVBoxLayout()
@@ -167,8 +189,16 @@ class HolePage(QWidget):
             for widget in widgets:
                 column.addWidget(widget)
             columns.append((column, 1))
-        inside = in_columns(*columns, line_px=4)
+        inside = in_columns(*columns, line_px=4, foot=self.more)
         under_picture(self, self.picture, inside)
+
+    def _hold(self) -> None:
+        """What few holes need, or what the sheet of the log asks as well."""
+        more, choices = self.more, self._choices
+        more.hold(choices["centred"], choices["turned"], *self._fields.values(), self._light)
+        more.hold_row(self._lies, used=lambda plan: any(plan.job.blank.tube_flips))
+        more.hold(choices["v_opens"], when=lambda plan: any(step.kind == "rip" for step in plan.job.blank.steps))
+        more.hold(*(field for name, field in self._seen.items() if name != "measured_mm"))
 
     # -- menus -------------------------------------------------------------------------------------------------
 

@@ -19,18 +19,13 @@ class BoreStation(Paged):
     """The station Bore; only the page that is open is shown a plan."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        self._session = session
         self.holes, self.tubes = HolePage(session, surface), TubesPage(session)
         self.pattern = PatternPage(session, surface)
-        nothing = Opening("Nothing to bore yet.", "The pen says which tubes go in, and how long they are.")
+        self._nothing = Opening("Nothing to bore yet.", "The pen says which tubes go in, and how long they are.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
-        nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its tubes", to_pen),))
-        super().__init__(Station.BORE, (self.holes, self.tubes, self.pattern), nothing)
+        self._nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its tubes", to_pen),))
+        super().__init__(session, Station.BORE, (self.holes, self.tubes, self.pattern), self._nothing)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for boring."""
-        self.show_open(plan, shown=plan.bore is not None)
-
-    def opened(self, _number: int) -> None:
-        """Show the plan at the page that is open now."""
-        self.show_plan(self._session.plan)
+        self.show_open(plan, self._nothing if plan.bore is None else None)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import typing
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Bore, declared
@@ -14,8 +15,10 @@ from orvek.quantities import Dimension, write
 from orvek.window.session import Session
 from orvek.window.stations.bore.tube_table import TubeTable
 from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
 
 
@@ -32,6 +35,12 @@ class TubesPage(QWidget):
         measure = declared(Bore, "paint_coats")
         self.coats = QuantityField(measure, session.units)
         self.coats.entered.connect(lambda value: session.edit(("bore", "paint_coats"), value, measure.title))
+        named = {"glue": self.glue, "is_plugged": self.plugged, "squared": self.squared, "paint_coats": self.coats}
+        for name, field in {**named, "squared_when": self.squared_when}.items():
+            edits(field, "bore", name)
+        self.more = More("tubes")
+        self.more.hold(self.plugged, self.squared, self.squared_when)
+        self.more.hold(self.coats, when=lambda plan: any(paint.where != "none" for paint in plan.job.blank.paints))
         self._why = quiet_label("")
         self._why.setWordWrap(True)
         self._caution = caution_label()
@@ -48,6 +57,7 @@ class TubesPage(QWidget):
         right.addWidget(self.table)
         right.addWidget(self._caution)
         right.addStretch(1)
+        right.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         inside = QWidget()
         inside.setLayout(self._steps)
         area = scrolled(inside)
@@ -72,11 +82,11 @@ class TubesPage(QWidget):
         self.squared.set_text(how.squared)
         self.squared_when.set_text(how.squared_when)
         self.coats.set_value(how.paint_coats, units)
-        self.coats.setVisible(any(paint.where != "none" for paint in plan.job.blank.paints))
         told = (plan.caution("bore.glue"), plan.caution("bore.reclaimed"))
         self._caution.setText(" ".join(words for words in told if words))
         self._wait.set_figure(bore.wait_min, units)
         self.table.show_plan(bore)
+        self.more.show_plan(plan)
         self._steps.show_lines(tube_lines(bore, how, units))
 
     def _fill_glues(self, menu: QMenu) -> None:

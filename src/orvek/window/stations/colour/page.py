@@ -24,7 +24,7 @@ from orvek.window.widgets.layouts import clear
 
 _ROW, _HEAD, _NAME = 52, 40, 130
 _PAINTS = {"none": "bare", "hole": "paint in the hole", "tube": "paint on the tube"}
-_INKS = {"hidden": theme.QUIET, "borderline": theme.CAUTION, "shows": theme.STOP}
+_INKS = {"hidden": theme.QUIET, "borderline": theme.INK, "shows": theme.CAUTION}
 
 
 class WallsPicture(QWidget):

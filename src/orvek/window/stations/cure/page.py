@@ -30,8 +30,10 @@ from orvek.window.stations.cure.section import CureSection
 from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import QuantityField, caution_label, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.more import More
 from orvek.window.widgets.waiting import Waiting
 
 if TYPE_CHECKING:
@@ -41,10 +43,11 @@ _UNDECIDED = {"poured_on": "not decided", "drill_on": "when it is ready"}
 _DAYS_AHEAD = 15
 _OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c", "humidity_pct"}
 _COLUMNS = (
-    ("parts_c", "mould_c", "night_c", "night_from_h", "night_to_h"),
-    ("poured_on", "poured_h", "drill_on", "drill_h", "layers"),
+    ("poured_on", "poured_h", "parts_c", "mould_c", "layers"),
+    ("drill_on", "drill_h", "night_c", "night_from_h", "night_to_h"),
     ("humidity_pct", "warm_c", "warm_after_min", "warm_min"),
 )
+_RARE = frozenset({name for names in _COLUMNS for name in names}) - {"poured_on", "poured_h", "drill_on", "drill_h"}
 
 _WAITING = "Working out how it cures …"
 _NO_FORECAST = (
@@ -78,6 +81,7 @@ class CurePage(QWidget):
         self.slider.setAccessibleName("Moment shown")
         self.slider.valueChanged.connect(self._show_moment)
         self._moment = quiet_label("")
+        self.more = More("cure")
         self._fields: dict[str, QuantityField] = {}
         self._days: dict[str, ChoiceField] = {}
         self._lay_out()
@@ -94,6 +98,7 @@ class CurePage(QWidget):
             day = getattr(there, name)
             choice.set_text(write_day(day) if day is not None else _UNDECIDED[name])
         self.show_forecast(plan.cure)
+        self.more.show_plan(plan)
 
     def show_forecast(self, forecast: CureForecast | None) -> None:
         """Show an answer; None while there is none yet, and where nobody waited for it."""
@@ -169,7 +174,7 @@ class CurePage(QWidget):
         grid.setVerticalSpacing(3)
         session = self._session
         measure = declared(Batch, "shop_temperature_c")
-        self._shop = QuantityField(measure, session.units)
+        self._shop = edits(QuantityField(measure, session.units), "batch", "shop_temperature_c")
         self._shop.entered.connect(lambda v: session.edit(("batch", "shop_temperature_c"), v, measure.title))
         for number, names in enumerate(_COLUMNS):
             grid.setColumnStretch(number, 1)
@@ -184,12 +189,14 @@ class CurePage(QWidget):
         if name.endswith("_on"):
             title = Conditions.model_fields[name].title or name
             choice = ChoiceField(title, lambda menu: self._fill_days(menu, name, title))
-            self._days[name] = choice
+            self._days[name] = edits(choice, *path)
             return choice
         measure = declared(Conditions, name)
         field = QuantityField(measure, session.units, optional=name in _OPTIONAL)
         field.entered.connect(lambda value: session.edit(path, value, measure.title))
-        self._fields[name] = field
+        self._fields[name] = edits(field, *path)
+        if name in _RARE:
+            self.more.hold(field)
         return field
 
     def _fill_days(self, menu: QMenu, name: str, title: str) -> None:
@@ -212,6 +219,7 @@ class CurePage(QWidget):
         for button in buttons_for(deeds, plain=True).values():
             row.addWidget(button)
         row.addStretch(1)
+        row.addWidget(self.more)
         return row
 
     # -- the maker's own observations ---------------------------------------------------------------------------

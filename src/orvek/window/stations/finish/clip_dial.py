@@ -107,7 +107,7 @@ class ClipDial(QWidget):
         self._arc(painter, finish.clip_deg, self._clip.covers_deg.value, 9.0, theme.INK, 8.0)
         self._words(painter, finish.clip_deg, "clip", theme.INK)
         for flaw in self._clip.flaws:
-            ink = theme.STOP if flaw.is_in_reach else theme.QUIET  # no turning brings the clip over the others
+            ink = theme.INK if flaw.is_in_reach else theme.QUIET  # no turning brings the clip over the others
             self._arc(painter, flaw.azimuth_deg, max(3.0, flaw.wide_deg), -_RING / 2, ink, 4.0)
         if finish.best_deg is not None:
             self._arc(painter, finish.best_deg, 3.0, -_RING / 2, theme.BRASS_DARK, _RING)

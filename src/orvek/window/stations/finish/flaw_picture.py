@@ -157,7 +157,7 @@ class FlawPicture(QWidget):
         painter.save()
         painter.setClipRect(area.adjusted(-8, -8, 8, 8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for colour, wide in ((theme.PANEL, 4.0), (theme.STOP, 2.0)):
+        for colour, wide in ((theme.PANEL, 4.0), (theme.INK, 2.0)):
             painter.setPen(theme.pen(colour, wide))
             painter.drawEllipse(centre, along, round_it)
         painter.restore()

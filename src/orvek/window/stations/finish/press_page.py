@@ -20,6 +20,7 @@ from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import in_columns, under_picture
+from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
 
 _PLACES = ("over the flaw", "over the best side", "best side up", "opposite the best side")
@@ -51,6 +52,8 @@ class PressPage(QWidget):
         self.to_pen.setProperty("plain", True)
         self.to_pen.clicked.connect(partial(session.station_wanted.emit, Station.PEN))
         self.photos = WorkPhotos(session, "press")
+        self.more = More("press")
+        self.more.hold(*self.clip.some("best_deg", "clip_mm", "clip_long_mm", "clip_off_mm"))
         self._caution = caution_label()
         self._lay_out()
 
@@ -76,6 +79,7 @@ class PressPage(QWidget):
         self._steps.show_lines(press_lines(pen, units))
         self._caution.setText(plan.caution("finish.press"))
         self.photos.show_job(plan.job)
+        self.more.show_plan(plan)
 
     def _turn(self, which: str, azimuth_deg: float) -> None:
         job = self._session.job
@@ -145,7 +149,7 @@ class PressPage(QWidget):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
-        under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4))
+        under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4, foot=self.more))
 
 
 def _turn_words(plan: Plan) -> str:

@@ -17,8 +17,10 @@ from orvek.window.stations.finish.ladder_picture import LadderPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
+from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
 
 _GRITS = {
@@ -48,12 +50,17 @@ class SandingPage(QWidget):
         )
         self.ladder.set_text("choose")
         self.grits = {name: ChoiceField(words, partial(self._fill_grits, name)) for name, words in _GRITS.items()}
+        for name, choice in {**self.grits, "school": self.school, "bottle": self.bottle}.items():
+            edits(choice, "finish", name)
+        self.more = More("sanding")
+        rare = ("thin_um", "thin_drops", "medium_um", "medium_drops", "order", "activator", "wet")
+        self.more.hold(self.ladder, self.grits["level_from"], *self.coats.some(*rare), self.bottle)
         self._figures = {name: FigureLine("") for name in _FIGURES}
         self._wanted, self._caution = quiet_label(""), caution_label()
         self._wanted.setWordWrap(True)
         self._steps = Steps(5, at_top=True)
         chosen = (
-            self.school, self._note, self.ladder, *self.grits.values(), *self.coats.widgets.values(), self.bottle
+            self.school, self._note, *self.grits.values(), *self.coats.widgets.values(), self.bottle, self.ladder
         )  # fmt: skip
         told = (*self._figures.values(), self._wanted, self._caution)
         how, what, steps = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
@@ -63,7 +70,7 @@ class SandingPage(QWidget):
                 column.addWidget(widget)
         steps.addWidget(heading("In this order"))
         steps.addLayout(self._steps)
-        under_picture(self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3))
+        under_picture(self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3, foot=self.more))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for grits and coats."""
@@ -88,6 +95,7 @@ class SandingPage(QWidget):
         told = (plan.caution("finish.glue"), plan.caution("finish.lathe"))
         self._caution.setText(" ".join(one for one in told if one))
         self._steps.show_lines(finish_lines(finish, how, units))
+        self.more.show_plan(plan)
 
     def _fill_schools(self, menu: QMenu) -> None:
         now = self._session.job.finish.school

@@ -16,10 +16,13 @@ from orvek.planning.finish.words import along_lines, still_lines
 from orvek.window import theme
 from orvek.window.pictures.size_picture import SizePicture
 from orvek.window.session import Session
+from orvek.window.surface import Surface
 from orvek.window.widgets.document_fields import DocumentFields
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, column_grid, in_columns, under_picture
+from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
 
 _FIELDS = ("part_left_mm", "part_right_mm", "now_left_mm", "now_middle_mm", "now_right_mm")
@@ -36,6 +39,7 @@ class SizeTable(QWidget):
         self._names: list[Label] = []
         self.cells: dict[tuple[int, str], QuantityEdit] = {}
         self.figures: dict[tuple[int, int], FigureValue] = {}
+        self.more = More("size")
 
     def show_finish(self, finish: FinishPlan) -> None:
         """Show the sizes; built anew only when the number of barrels changes."""
@@ -55,8 +59,9 @@ class SizeTable(QWidget):
         clear(self._grid)
         self._names, self.cells, self.figures = [], {}, {}
         rows = [declared(Sized, field).title for field in _FIELDS]
-        for row, words in enumerate((*rows[:2], *_TOOL, *rows[2:]), 1):
-            self._grid.addWidget(quiet_label(words), row, 0)
+        labels = [quiet_label(words) for words in (*rows[:2], *_TOOL, *rows[2:])]
+        for row, label in enumerate(labels, 1):
+            self._grid.addWidget(label, row, 0)
         for column in range(columns):
             name = Label()
             name.setStyleSheet("font-weight: 600;")
@@ -65,12 +70,15 @@ class SizeTable(QWidget):
             for number, field in enumerate(_FIELDS):
                 cell = QuantityEdit(declared(Sized, field), self._session.units, optional=True)
                 cell.entered.connect(partial(self._enter, column, field))
-                self.cells[column, field] = cell
+                self.cells[column, field] = edits(cell, "finish", "sized", column, field)
                 self._grid.addWidget(cell, number + (1 if number < 2 else 4), column + 1)
             for place in range(3):
                 self.figures[column, place] = FigureValue()
                 self._grid.addWidget(self.figures[column, place], 3 + place, column + 1)
         self._grid.setColumnStretch(0, 1)
+        self.more.release()
+        for number, field in enumerate(_FIELDS[:2]):
+            self.more.hold_row(labels[number], *(self.cells[column, field] for column in range(columns)))
 
     def _enter(self, column: int, field: str, value: Any) -> None:
         deed = partial(deeds.set_sized, barrel=column, name=field, value=value)
@@ -80,15 +88,16 @@ class SizeTable(QWidget):
 class SizePage(QWidget):
     """The page Size of the station Finish."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session = session
-        self.picture, self.table = SizePicture(), SizeTable(session)
+        self.picture, self.table = SizePicture(surface), SizeTable(session)
         self.how = DocumentFields(session, ("finish",), Finish, "tenths", "tool", "more_mm")
         self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         self._sums = {name: FigureLine("") for name in ("sanded_mm", "coats_mm", "levelled_mm")}
+        self.table.more.hold(*self.how.some("tool", "more_mm"))
         self._why, self._caution, self._wear = quiet_label(""), caution_label(), quiet_label("")
         self._along, self._lathe = quiet_label(""), Steps(4)
         self._dummy = FigureLine("")
@@ -113,20 +122,21 @@ class SizePage(QWidget):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
         right.addStretch(1)
-        under_picture(self, self.picture, in_columns((left, 1), (right, 1), apart_px=40))
+        under_picture(self, self.picture, in_columns((left, 1), (right, 1), apart_px=40, foot=self.table.more))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for turning to size."""
         finish, units = plan.finish, self._session.units
         if finish is None:
             return
-        self.picture.show_finish(finish, units)
+        self.picture.show_plan(plan, units)
         self.table.show_finish(finish)
         self.how.show_document(plan.job.finish)
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
         self.answer.setText(" ".join(lines) or "Measure it and type it: the answer stands here.")
         for name, line in self._sums.items():
-            line.tell(getattr(finish, name), units)
+            figure = getattr(finish, name)
+            line.tell(figure if figure.value else None, units)
         is_wrapped = finish.wrap is not None and finish.wrap.is_coated
         self._why.setText(_UNDER_A_SHEET if is_wrapped else _TENTHS[plan.job.finish.tenths])
         is_dummy = plan.job.finish.tenths == "on dummy bushings, by calipers"
@@ -137,6 +147,7 @@ class SizePage(QWidget):
         self._wear.setText(" ".join(wear_lines(plan.job, plan.shop, units)))
         self.write_down.setVisible(bool(readings_now(plan.job, date.today())))
         self._caution.setText(plan.caution("finish.lathe"))
+        self.table.more.show_plan(plan)
 
     def _write_down(self) -> None:
         """Put today's bushings into the records; undone by the undo of the shelves."""

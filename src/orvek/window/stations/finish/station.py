@@ -22,21 +22,20 @@ class FinishStation(Paged):
     """The station Finish; only the page that is open is shown a plan."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        self._session = session
-        self.sizes, self.sanding, self.press = SizePage(session), SandingPage(session), PressPage(session, surface)
+        self.sizes, self.sanding, self.press = (
+            SizePage(session, surface),
+            SandingPage(session),
+            PressPage(session, surface),
+        )
         self.wrap = WrapPage(session, surface)
         self.voids = VoidsPage(session)
         self.what_now = WhatNowPage(session, surface)
-        nothing = Opening("Nothing to finish yet.", "The pen says down to which size its barrels are turned.")
+        self._nothing = Opening("Nothing to finish yet.", "The pen says down to which size its barrels are turned.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
-        nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its sizes", to_pen),))
+        self._nothing.show_suggestions((Suggestion("Go to Pen", "choose one, or type its sizes", to_pen),))
         pages = (self.sizes, self.wrap, self.voids, self.sanding, self.press, self.what_now)
-        super().__init__(Station.FINISH, pages, nothing)
+        super().__init__(session, Station.FINISH, pages, self._nothing)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for finishing."""
-        self.show_open(plan, shown=plan.finish is not None)
-
-    def opened(self, _number: int) -> None:
-        """Show the plan at the page that is open now."""
-        self.show_plan(self._session.plan)
+        self.show_open(plan, self._nothing if plan.finish is None else None)

@@ -111,7 +111,10 @@ class WrapPicture(QWidget):
                 x = area.left() + z * scale
                 painter.drawLine(QPointF(x, area.top() - 4), QPointF(x, area.bottom() + 4))
         seam = area.top() + (wrap.step.seam_deg % 360) / 360 * area.height()
-        for colour, style, wide in ((theme.PANEL, Qt.PenStyle.SolidLine, 3.0), (theme.STOP, Qt.PenStyle.DashLine, 1.6)):
+        for colour, style, wide in (
+            (theme.PANEL, Qt.PenStyle.SolidLine, 3.0),
+            (theme.ACCENT, Qt.PenStyle.DashLine, 1.6),
+        ):
             painter.setPen(theme.pen(colour, wide, style))
             painter.drawLine(QPointF(area.left(), seam), QPointF(area.right(), seam))
         tall = covered_deg(finish.clip_mm, barrels[-1].widest_mm) / 360 * area.height()

@@ -193,6 +193,7 @@ class BoardsPage(QWidget):
                 else f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted"
             )
             self._yield.setText(sawn)
+        self.show_answer(plan.boards)
 
     def show_answer(self, answer: NestAnswer | None) -> None:
         """Show a layout; None while it is being found, and where nobody waited for it."""

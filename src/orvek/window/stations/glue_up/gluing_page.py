@@ -14,8 +14,10 @@ from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import QuantityField, heading, quiet_label
 from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.more import More
 from orvek.window.widgets.readings import ReadingsField
 
 _ROW = 94
@@ -90,9 +92,14 @@ class GluingPage(QWidget):
             measure = declared(GlueUp, name)
             field = QuantityField(measure, session.units)
             field.entered.connect(lambda v, n=name, t=measure.title: session.edit(("glue_up", n), v, t))
-            self._fields[name] = field
+            self._fields[name] = edits(field, "glue_up", name)
         self.sheets = ReadingsField("Sheets, by calipers")
         self.sheets.entered.connect(lambda v: session.edit(("glue_up", "sheet_readings_mm"), v, "Sheet readings"))
+        self.more = More("gluing")
+        edits(self.sheets, "glue_up", "sheet_readings_mm")
+        self.more.hold(*self._fields.values(), self.sheets)
+        for name, choice in {"glue": self.glue, "activator": self.activator, "order": self.order}.items():
+            edits(choice, "glue_up", name)
         right = QVBoxLayout()
         right.setSpacing(6)
         for widget in (
@@ -106,6 +113,7 @@ class GluingPage(QWidget):
         ):
             right.addWidget(widget)
         right.addStretch(1)
+        right.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         area = scrolled(self.picture)
         left = QVBoxLayout()
         left.addWidget(heading("In this order"))
@@ -132,6 +140,7 @@ class GluingPage(QWidget):
         for name, field in self._fields.items():
             field.set_value(getattr(how, name), units)
         self.sheets.set_values(how.sheet_readings_mm, units)
+        self.more.show_plan(plan)
 
     def _fill_glues(self, menu: QMenu) -> None:
         now = self._session.job.glue_up.glue

@@ -19,6 +19,7 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
 from orvek.window.widgets.fields import QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.more import More
 from orvek.window.widgets.waiting import Waiting
 from orvek.workpiece.outline import outline_mm
 
@@ -99,7 +100,7 @@ class MeetPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         painter.drawText(QRectF(0, tall + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, f"turned, {self._words()}")
-        words = "rolled out: red where a line may lie elsewhere, the ring where it misses most"
+        words = "rolled out: dark where a line may lie elsewhere, the ring where it misses most"
         words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, self.width())
         painter.drawText(QRectF(0, area.bottom() + 4, self.width(), 18), Qt.AlignmentFlag.AlignLeft, words)
 
@@ -145,7 +146,7 @@ class MeetPicture(QWidget):
         return image_of(lit), self._banded(image_of(surface), run, program.length_mm)
 
     def _banded(self, image: QImage, run: ToleranceRun, length_mm: float) -> QImage:
-        """The surface, paler, with how often a place differs laid over it in red."""
+        """The surface, paler, with how often a place differs laid over it in ink."""
         import numpy as np
 
         made = image.convertToFormat(QImage.Format.Format_ARGB32)
@@ -155,11 +156,11 @@ class MeetPicture(QWidget):
         painter.fillRect(made.rect(), veil)
         rows, places = run.often.shape
         alpha = np.clip(4 * run.often * (1 - run.often) * 255 + 30 * (run.often > 0.02), 0, 235).astype(np.uint8)
-        red = np.zeros((rows, places, 4), dtype=np.uint8)
-        red[..., 0], red[..., 1], red[..., 2] = 30, 38, 179
-        red[..., 3] = alpha
+        ink = np.zeros((rows, places, 4), dtype=np.uint8)
+        ink[..., 0], ink[..., 1], ink[..., 2] = theme.ACCENT.blue(), theme.ACCENT.green(), theme.ACCENT.red()
+        ink[..., 3] = alpha
         for first, last in _stretches(run.z_mm):
-            part = np.ascontiguousarray(red[:, first:last])
+            part = np.ascontiguousarray(ink[:, first:last])
             band = QImage(part.tobytes(), last - first, rows, 4 * (last - first), QImage.Format.Format_ARGB32).copy()
             x0, x1 = (run.z_mm[n] / length_mm * made.width() for n in (first, last - 1))
             painter.drawImage(QRectF(x0, 0, x1 - x0, made.height()), band)
@@ -193,14 +194,19 @@ class MeetPage(QWidget):
         for label in self._shares:
             right.addWidget(label)
         right.addSpacing(8)
-        right.addWidget(heading("How closely you work"))
+        self.more = More("meet")
+        closely = heading("How closely you work")
+        self.more.hold(closely)
+        right.addWidget(closely)
         for name in Accuracy.model_fields:
             measure = declared(Accuracy, name)
             field = QuantityField(measure, session.units)
             field.entered.connect(lambda value, n=name: self._set(n, value))
             right.addWidget(field)
             self._fields[name] = field
+        self.more.hold(*self._fields.values())
         right.addStretch(1)
+        right.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         which = QHBoxLayout()
         which.addWidget(quiet_label("designed"))
         which.addWidget(self.slider, 1)
@@ -216,8 +222,10 @@ class MeetPage(QWidget):
         row.addLayout(left, 5)
         row.addLayout(right, 2)
 
-    def show_plan(self, _plan: Plan) -> None:
+    def show_plan(self, plan: Plan) -> None:
         """Show the shop's accuracy."""
+        self.more.show_plan(plan)
+        self.show_answer(plan, plan.meet)
         for name, field in self._fields.items():
             field.set_value(getattr(self._session.shop.accuracy, name), self._session.units)
 

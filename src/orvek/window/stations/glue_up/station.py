@@ -22,28 +22,23 @@ class GlueUpStation(Paged):
     """The station Glue-up. Boards and tolerance are asked in the background, when their page is open."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        self._session = session
         self.cuts, self.boards = CutsPage(session), BoardsPage(session)
         self.gluing, self.meeting = GluingPage(session), MeetPage(session, surface)
-        nothing = Opening(
+        self._nothing = Opening(
             "Nothing is sawn.",
             "This blank's steps have no cuts and no glue-ups. Start from a design at the station Blank.",
         )
         to_blank = partial(session.station_wanted.emit, Station.BLANK)
-        nothing.show_suggestions((Suggestion("Go to Blank", "add a cut, strips or slices there", to_blank),))
-        super().__init__(Station.GLUE_UP, (self.cuts, self.boards, self.gluing, self.meeting), nothing)
+        self._nothing.show_suggestions((Suggestion("Go to Blank", "add a cut, strips or slices there", to_blank),))
+        pages = (self.cuts, self.boards, self.gluing, self.meeting)
+        super().__init__(session, Station.GLUE_UP, pages, self._nothing)
         self.cuts.chosen.connect(session.choose_cut)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for sawing and gluing."""
-        self.show_pages(shown=plan.cutting is not None)
-        if plan.cutting is None:
-            self.cuts.show_plan(plan)
-            return
-        for page in (self.cuts, self.boards, self.gluing, self.meeting):
-            page.show_plan(plan)
-        self.boards.show_answer(plan.boards)
-        self.meeting.show_answer(plan, plan.meet)
+        self.show_open(plan, self._nothing if plan.cutting is None else None)
+        if plan.cutting is None or self.page() != "cuts":
+            self.cuts.show_plan(plan)  # the strip marks the cut in hand, whichever page is open
 
     def leave(self) -> None:
         """Another station is open now: nobody looks at the boards, and no cut is in hand."""
@@ -55,4 +50,4 @@ class GlueUpStation(Paged):
         """Ask the slow question of the page that is open, and no other."""
         for page, key in _ASKED.items():
             self._session.want(key, wanted=page == number)
-        self.show_plan(self._session.plan)
+        super().opened(number)

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
+from orvek.documents.deeds.values import is_set
 from orvek.planning import Plan
 from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, left_mm, sawn_line
@@ -32,9 +33,11 @@ from orvek.window.stations.pen.shape_menu import ShapeMenu
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
 from orvek.window.widgets.label import Label, plain_tip
 from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, clear, scrolled
+from orvek.window.widgets.more import More
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
 
@@ -51,12 +54,18 @@ _RARE = (
     "inside", "hole_depth_mm", "hole_end", "wide_bit_mm", "wide_depth_mm", "wide_end", "set_back_mm",
     "bushing_left_mm", "bushing_right_mm",
 )  # fmt: skip
+_SHAPES = {"outline": "Shape", "inside": "Hole and bushings"}
 _FIGURES = {
     "piece_mm": "Piece to saw",
     "clearance_mm": "Room for glue",
     "wall_left_mm": "Wall, left end",
     "wall_right_mm": "Wall, right end",
 }
+
+
+def _has_rare_holes(plan: Plan) -> bool:
+    barrels = plan.job.pen.barrels if plan.job.pen else ()
+    return any(is_set(plan.job, ("pen", "barrels", index, name)) for index in range(len(barrels)) for name in _RARE)
 
 
 class BarrelTable(QWidget):
@@ -78,6 +87,7 @@ class BarrelTable(QWidget):
         self._sentence.setWordWrap(True)
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._columns = 0
+        self.more = More("pen")
 
     def show_plan(self, plan: Plan) -> None:
         """Show the barrels; the table is built anew only when their number changes."""
@@ -100,6 +110,7 @@ class BarrelTable(QWidget):
             for field in _FIGURES:
                 is_bare = field == "clearance_mm" and barrel.inside == "no tube"
                 self._figures[index, field].set_figure(None if is_bare else getattr(figures, field), units)
+        self.more.show_plan(plan)
 
     def cell(self, barrel: int, field: str) -> QuantityEdit:
         """The field of a barrel."""
@@ -113,14 +124,18 @@ class BarrelTable(QWidget):
         clear(self._grid, keep=self._sentence)
         self._columns, self._names, self._shapes, self._holes = columns, [], [], []
         self._cells, self._figures = {}, {}
-        for row, field in enumerate(_FIELDS, 1):
-            self._grid.addWidget(quiet_label(declared(Barrel, field).title), row, 0)
-        self._grid.addWidget(quiet_label("Shape"), len(_FIELDS) + 1, 0)
-        self._grid.addWidget(quiet_label("Hole and bushings"), len(_FIELDS) + 2, 0)
-        for row, words in enumerate(_FIGURES.values(), len(_FIELDS) + 3):
-            self._grid.addWidget(quiet_label(words), row, 0)
+        titles = {field: declared(Barrel, field).title for field in _FIELDS} | _SHAPES | _FIGURES
+        labels = {key: quiet_label(words) for key, words in titles.items()}
+        for row, label in enumerate(labels.values(), 1):
+            self._grid.addWidget(label, row, 0)
         for index in range(columns):
             self._build_column(index)
+        self.more.release()
+        for field in ("trim_mm", "play_mm"):
+            self.more.hold_row(labels[field], *(self._cells[index, field] for index in range(columns)))
+        self.more.hold_row(labels["outline"], *self._shapes)
+        self.more.hold_row(labels["inside"], *self._holes, used=_has_rare_holes)
+        self.more.hold_row(labels["clearance_mm"], *(self._figures[index, "clearance_mm"] for index in range(columns)))
         self._grid.setColumnStretch(0, 1)
         for index in range(MOST_BARRELS):
             self._grid.setColumnStretch(index + 1, 1 if index < columns else 0)
@@ -142,16 +157,17 @@ class BarrelTable(QWidget):
                 is_bit=field == "bit_diameter_mm",
                 optional=field == "play_mm",
             )
+            edits(edit, "pen", "barrels", index, field)
             edit.entered.connect(lambda value, field=field: self._enter(index, field, value))
             edit.refused.connect(self._sentence.setText)
             self._cells[index, field] = edit
             self._grid.addWidget(edit, row, index + 1)
         shape = ChoiceButton("Shape", ShapeMenu(self, self._session, index).fill)
-        self._shapes.append(shape)
+        self._shapes.append(edits(shape, "pen", "barrels", index, "outline"))
         self._grid.addWidget(shape, len(_FIELDS) + 1, index + 1)
         hole = ChoiceButton("Hole and bushings", None)
         hole.clicked.connect(lambda: self._ask_hole(index))
-        self._holes.append(hole)
+        self._holes.append(edits(hole, "pen", "barrels", index, "inside"))
         self._grid.addWidget(hole, len(_FIELDS) + 2, index + 1)
         for row, field in enumerate(_FIGURES, len(_FIELDS) + 3):
             self._figures[index, field] = FigureValue()
@@ -207,6 +223,13 @@ class PenStation(StationWidget):
         self._blanks = FigureLine("Blanks to start with")
         self._offered = quiet_label("")
         self._offered.setWordWrap(True)
+        for room, named in (("blank", self._fields), ("batch", self._wanted)):
+            for field, widget in named.items():
+                edits(widget, room, field)
+        more = self.table.more
+        more.hold(self._fields["saw_kerf_mm"], self._fields["joint_mm"])
+        more.hold(self._fields["end_waste_mm"], when=lambda plan: not plan.bars.in_hand)  # such bars say it themselves
+        more.hold(self._wanted["spoilage_pct"], self._wanted["chance_pct"])
         self._stack = QStackedWidget()
         self._stack.addWidget(self._opening)
         self._stack.addWidget(self._bench())
@@ -225,7 +248,6 @@ class PenStation(StationWidget):
         self._choice.set_text(job.pen.name)
         self.picture.show_plan(plan, units)
         self.table.show_plan(plan)
-        self._fields["end_waste_mm"].setVisible(not plan.bars.in_hand)  # bars in hand say themselves what they lose
         for field, widget in self._fields.items():
             widget.set_value(getattr(job.blank, field), units)
         for field, widget in self._wanted.items():
@@ -277,18 +299,19 @@ class PenStation(StationWidget):
         row.addWidget(self.table, 3)
         side = QVBoxLayout()
         side.setSpacing(5)
+        side.addWidget(heading("How many"))
+        for widget in self._wanted.values():
+            side.addWidget(widget)
+        side.addWidget(self._blanks)
+        side.addSpacing(10)
         side.addWidget(heading("The saw and the bar"))
         side.addWidget(self.bars)
         for widget in self._fields.values():
             side.addWidget(widget)
         side.addWidget(self._needed)
         side.addWidget(self._offered)
-        side.addSpacing(10)
-        side.addWidget(heading("How many"))
-        for widget in self._wanted.values():
-            side.addWidget(widget)
-        side.addWidget(self._blanks)
         side.addStretch(1)
+        side.addWidget(self.table.more, 0, Qt.AlignmentFlag.AlignRight)
         row.addLayout(side, 2)
         return scrolled(inside, is_lower=True)
 

@@ -14,7 +14,6 @@ from orvek.window.stations.records.jobs_page import JobsPage
 from orvek.window.stations.records.learned_page import LearnedPage
 from orvek.window.stations.records.next_page import NextPage
 from orvek.window.surface import Surface
-from orvek.window.widgets.opening import Opening
 
 if TYPE_CHECKING:
     from orvek.window.stations.records.charts_page import ChartsPage
@@ -24,21 +23,16 @@ class RecordsStation(Paged):
     """The station Records; only the page that is open is shown a plan."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        self._session = session
         self.next = NextPage(session, lambda: session.station_wanted.emit(Station.BATCH))
         self.learned, self.jobs = LearnedPage(session), JobsPage(session, surface)
         self.charts = LaterCharts(session)
         pages = (self.next, self.learned, self.jobs, self.charts)
-        super().__init__(Station.RECORDS, pages, Opening("", ""))
+        super().__init__(session, Station.RECORDS, pages)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what the records say at the page that is open; nothing of it changes while something is dragged."""
         if not self._session.is_previewing:
-            self.show_open(plan, shown=True)
-
-    def opened(self, _number: int) -> None:
-        """Show the plan at the page that is open now."""
-        self.show_plan(self._session.plan)
+            self.show_open(plan)
 
     def leave(self) -> None:
         """Nobody looks any more: what is still being written or drawn ends."""

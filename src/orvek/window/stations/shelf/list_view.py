@@ -131,7 +131,7 @@ class _Painter(QStyledItemDelegate):
         amount = amount_line(entry)
         painter.setFont(theme.bold(theme.SMALL))
         wide = painter.fontMetrics().horizontalAdvance(amount) + 6 if amount else 0
-        painter.setPen(theme.STOP if entry.left < 0 else theme.INK)
+        painter.setPen(theme.CAUTION if entry.left < 0 else theme.INK)
         painter.drawText(words, Qt.AlignmentFlag.AlignRight, amount)
         painter.setPen(theme.QUIET if entry.left == 0 else theme.INK)
         name = painter.fontMetrics().elidedText(

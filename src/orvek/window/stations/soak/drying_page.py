@@ -15,10 +15,12 @@ from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
+from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, caution_label, heading
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.materials_menu import fill_woods
+from orvek.window.widgets.more import More
 
 _SIZES = ("form", "count", "length_mm", "width_mm", "depth_mm", "bore_mm", "volume_ml", "dry_g")
 
@@ -40,6 +42,8 @@ class DryingPage(QWidget):
         self._figures = [FigureLine("") for _ in range(7)]
         self._caution = caution_label()
         self.records = RecordsButton(session)
+        self.more = More("drying")
+        self._hold()
         self._lay_out()
 
     def show_plan(self, plan: Plan) -> None:
@@ -64,6 +68,13 @@ class DryingPage(QWidget):
             line.tell(figure, units)
         self._caution.setText(plan.caution("soak.oven"))
         self.records.show_plan(plan)
+        self.more.show_plan(plan)
+
+    def _hold(self) -> None:
+        """What few woods need, and few makers measure."""
+        edits(self.species, "soak", "wood", "species")
+        rare = self.wood.some("is_soft", "form", "volume_ml", "dry_g")
+        self.more.hold(*rare, *self.drying.some("humidity_pct"))
 
     def _lay_out(self) -> None:
         columns = []
@@ -78,7 +89,7 @@ class DryingPage(QWidget):
             if widgets[0] is not self.log:
                 column.addStretch(1)
             columns.append((column, 4 if title != "Its weights" else 3))
-        under_picture(self, self.picture, in_columns(*columns))
+        under_picture(self, self.picture, in_columns(*columns, foot=self.more))
 
     def _fill_species(self, menu: QMenu) -> None:
         session = self._session

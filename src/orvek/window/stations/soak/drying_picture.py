@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime, timedelta
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -15,6 +16,13 @@ from orvek.window import theme
 
 _LEFT, _RIGHT, _TOP, _FOOT = 78, 28, 22, 40
 _STEPS_H = (1, 2, 4, 6, 12, 24, 48, 96, 168, 336, 720, 1440, 4380)
+
+
+def _round_steps(low: float, high: float) -> list[float]:
+    """Two to five round values between two values."""
+    step = 10.0 ** math.floor(math.log10(max(high - low, 1e-9)))
+    step = next(one for one in (step / 5, step / 2, step, 2 * step) if (high - low) / one < 5)
+    return [number * step for number in range(math.ceil(low / step), math.floor(high / step) + 1)]
 
 
 class DryingPicture(QWidget):
@@ -79,26 +87,29 @@ class DryingPicture(QWidget):
     def _paint_axes(self, painter: QPainter, drying: DryPlan, area: QRectF) -> None:
         painter.setPen(theme.pen(theme.HAIRLINE, 1))
         painter.drawLine(area.bottomLeft(), area.bottomRight())
-        for part in (0.0, 0.5, 1.0):
-            mass = self._low + (self._high - self._low) * part
+        for mass in _round_steps(self._low, self._high):
             y = self._at(0, mass).y()
             painter.setPen(theme.pen(theme.HAIRLINE, 1))
             painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
             painter.setPen(theme.QUIET)
             words = write(mass, Dimension.MASS, self._units)
             painter.drawText(QRectF(0, y - 8, _LEFT - 8, 16), Qt.AlignmentFlag.AlignRight, words)
-        step = next((one for one in _STEPS_H if self._until / one <= area.width() / 92), _STEPS_H[-1])
-        first = drying.log[0].when
-        for number in range(int(self._until / step) + 1):
-            x = self._at(number * step, self._low).x()
-            if x + 45 > self.width():
-                break
+        metrics = painter.fontMetrics()
+        wide = metrics.horizontalAdvance(f"{write_day(drying.log[0].when)} 00:00") + 16
+        step = next((one for one in _STEPS_H if self._until / one <= area.width() / wide), _STEPS_H[-1])
+        midnight = drying.log[0].when.replace(hour=0, minute=0, second=0, microsecond=0)
+        number, hour = 0, 0.0
+        while hour <= self._until:
+            when = midnight + timedelta(hours=number * step)
+            number, hour = number + 1, self._hour(drying, when)
+            x = self._at(hour, self._low).x()
+            if x < area.left() or x > area.right():
+                continue
             painter.setPen(theme.pen(theme.QUIET, 1))
             painter.drawLine(QPointF(x, area.bottom()), QPointF(x, area.bottom() + 4))
-            when = first + timedelta(hours=number * step)
-            day = write_day(when)
-            words = f"{day} {when:%H:%M}" if step < 24 else day
-            painter.drawText(QRectF(x - 45, area.bottom() + 6, 90, 16), Qt.AlignmentFlag.AlignCenter, words)
+            words = f"{write_day(when)} {when:%H:%M}" if step < 24 else write_day(when)
+            left = min(x - wide / 2, self.width() - wide)
+            painter.drawText(QRectF(left, area.bottom() + 6, wide, 16), Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_curve(self, painter: QPainter, drying: DryPlan) -> None:
         curve = drying.fit.curve if drying.fit else ()

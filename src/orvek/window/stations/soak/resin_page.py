@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from orvek.documents import Bath, Heat
@@ -13,6 +14,7 @@ from orvek.window.stations.soak.treatment_picture import TreatmentPicture
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading
 from orvek.window.widgets.layouts import fill_column, under_picture
+from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
 
 _BATH = (
@@ -20,6 +22,8 @@ _BATH = (
     "boils_kpa", "gauge_bar", "vacuum_min", "soaked_min", "pressed_bar", "after_g",
 )  # fmt: skip
 _HEAT = ("oven_c", "core_c", "begin_c", "has_fan", "is_wrapped", "wide", "high", "hold_min", "core_min")
+_RARE_OF_BATH = ("stands", "cover_mm", "resin_g_ml", "reserve_pct", "baths", "boils_kpa", "pressed_bar")
+_RARE_OF_HEAT = ("core_c", "begin_c", "has_fan", "is_wrapped", "wide", "high", "hold_min", "core_min")
 _WOOD = {
     "dry_g": "Oven-dry, all pieces",
     "density_g_ml": "Oven-dry density",
@@ -38,6 +42,10 @@ _FIGURES = {
 }
 
 
+def _has_bath(plan: Plan) -> bool:
+    return plan.soak is not None and plan.soak.bath is not None
+
+
 class ResinPage(QWidget):
     """The page Resin of the station Soak."""
 
@@ -52,6 +60,8 @@ class ResinPage(QWidget):
         self._caution = caution_label()
         self._steps = Steps(5)
         self._parts: list[QWidget] = []
+        self.more = More("resin")
+        self.more.hold(*self.bath.some(*_RARE_OF_BATH), *self.heat.some(*_RARE_OF_HEAT), when=_has_bath)
         self.records = RecordsButton(session)
         self._lay_out()
 
@@ -77,15 +87,18 @@ class ResinPage(QWidget):
         self._caution.setText(" ".join(words for words in told if words))
         self._steps.show_lines(treatment_lines(soak, job, units))
         self.records.show_plan(plan)
+        self.more.show_plan(plan)
 
     def _lay_out(self) -> None:
         columns = QHBoxLayout()
         columns.setContentsMargins(24, 4, 24, 8)
         columns.setSpacing(28)
         chamber = fill_column(QWidget(), "The chamber", *self.bath.widgets.values())
-        told = (*self._figures.values(), heading("The oven"), *self.heat.widgets.values(), self._core, self._clock)
-        room = fill_column(QWidget(), "How much, how long", *told, self.records)
-        self._parts = [chamber, *(self._figures[name] for name in _FIGURES), *told[len(self._figures) :]]
+        title = heading("The oven")
+        oven = (title, *self.heat.widgets.values(), self._core, self._clock)
+        room = fill_column(QWidget(), "How much, how long", *self._figures.values(), *oven, self.records)
+        always = [one for name, one in self.heat.widgets.items() if name not in _RARE_OF_HEAT]
+        self._parts = [chamber, *(self._figures[name] for name in _FIGURES), title, *always, self._core, self._clock]
         steps = QWidget()
         column = QVBoxLayout(steps)
         column.setContentsMargins(0, 0, 0, 0)
@@ -93,6 +106,7 @@ class ResinPage(QWidget):
         column.addLayout(self._steps)
         column.addWidget(self._caution)
         column.addStretch(1)
+        column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         for widget, stretch in ((chamber, 4), (room, 4), (steps, 5)):
             columns.addWidget(widget, stretch)
         inside = QWidget()

@@ -29,14 +29,15 @@ class SoakStation(Paged):
 
     def __init__(self, session: Session, surface: Surface) -> None:
         del surface  # it paints no pattern
-        self._session = session
         self.drying, self.resin, self.dyes = DryingPage(session), ResinPage(session), DyesPage(session)
-        nothing = Opening("What is done to the wood?", "Dried, stabilised, dyed; a casting alone needs none of it.")
+        self._nothing = Opening(
+            "What is done to the wood?", "Dried, stabilised, dyed; a casting alone needs none of it."
+        )
         routes = [Suggestion(name, line, partial(self._begin, route, name)) for name, route, line in _ROUTES]
         add = partial(session.attempt, "Add a colour", lambda job: with_colour(job, session.shop))
         dye = Suggestion("Dye it", "in water, alcohol or resin", add)
-        nothing.show_suggestions((*routes, dye))
-        super().__init__(Station.SOAK, (self.drying, self.resin, self.dyes), nothing)
+        self._nothing.show_suggestions((*routes, dye))
+        super().__init__(session, Station.SOAK, (self.drying, self.resin, self.dyes), self._nothing)
 
     def _begin(self, route: str, words: str) -> None:
         """Choose a route; wood and sizes begin as the blank's bars are."""
@@ -47,8 +48,4 @@ class SoakStation(Paged):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for drying, soaking and dyeing."""
-        self.show_open(plan, shown=plan.soak is not None)
-
-    def opened(self, _number: int) -> None:
-        """Show the plan at the page that is open now."""
-        self.show_plan(self._session.plan)
+        self.show_open(plan, self._nothing if plan.soak is None else None)

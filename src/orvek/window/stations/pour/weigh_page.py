@@ -1,0 +1,247 @@
+"""Weigh: how much of everything, in which cup, and whether there is time for it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from orvek.documents import Batch, Pour, declared, deeds
+from orvek.planning import PacePlan, Plan
+from orvek.planning.bubbles.part import climb
+from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
+from orvek.quantities import Units, decimal
+from orvek.window import theme
+from orvek.window.session import Session
+from orvek.window.stations.pour.casting_look import CastingLook
+from orvek.window.stations.pour.cups_picture import CupsPicture
+from orvek.window.stations.pour.menus import PourMenus
+from orvek.window.stations.pour.mould_picture import MouldPicture
+from orvek.window.stations.pour.weighing_table import WeighingTable
+from orvek.window.surface import Surface
+from orvek.window.widgets.choice import ChoiceField, refill
+from orvek.window.widgets.edited import edits
+from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, scrolled
+from orvek.window.widgets.more import More
+
+_RARE = (
+    ("batch", "spoilage_pct"), ("pour", "most_bars_at_once"), ("pour", "cup_residue_g"), ("pour", "dose_tolerance_pct"),
+    ("batch", "shop_temperature_c"), ("pour", "mix_min_per_cup"), ("pour", "pour_s_per_bar"),
+)  # fmt: skip
+
+
+class PaceGauge(QWidget):
+    """Stirring and pouring against the pot life, on one line: amber is the time that runs."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._pace: PacePlan | None = None
+        self.setFixedHeight(14)
+        self.setAccessibleName("Working time against pot life")
+
+    def show_pace(self, pace: PacePlan | None, units: Units) -> None:
+        """Show how much of the pot life is used."""
+        self._pace = pace
+        if pace and pace.pot_life:
+            self.setToolTip(f"{pace.pot_life.label} for {pace.pot_life.written(units)}: {pace.pot_life.source}.")
+            self.setAccessibleDescription(f"{pace.working_min.written(units)} of {pace.pot_life.written(units)}")
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self._pace is None or not self._pace.pot_life:
+            return
+        painter = QPainter(self)
+        used = self._pace.working_min.value / self._pace.pot_life.value
+        bar = QRectF(0, 4, self.width() - 1, 6)
+        painter.fillRect(QRectF(0, 4, bar.width() * min(1.0, used), 6), theme.STOP if used > 1 else theme.AMBER)
+        painter.setPen(theme.pen(theme.QUIET, 1))
+        painter.drawRect(bar)
+
+
+class WeighPage(QWidget):
+    """The page Weigh of the station Pour."""
+
+    def __init__(self, session: Session, surface: Surface, menus: PourMenus) -> None:
+        super().__init__()
+        self._session = session
+        self.menus = menus
+        look = CastingLook()
+        look.load()
+        self.mould = MouldPicture(look, surface)
+        self.cups = CupsPicture()
+        self.table = WeighingTable(session)
+        self.more = More("weigh")
+        self._build_choices()
+        self._build_fields()
+        self._lay_out()
+        self.cups.moving.connect(lambda index, share: session.preview(deeds.move_boundary(session.job, index, share)))
+        self.cups.moved.connect(session.finish)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what follows for the pour."""
+        job, units = plan.job, self._session.units
+        if job.pour.mould is None or job.pour.resin is None:
+            return
+        self.mould.show_plan(plan, units)
+        self.cups.show_plan(plan, units)
+        self.table.show_plan(plan)
+        self._mould_choice.set_text(job.pour.mould.name)
+        self._resin_choice.set_text(job.pour.resin.name)
+        self._scale_choice.set_text(f"{job.pour.scale.name}, {decimal(job.pour.scale.resolution_g)} g")
+        lying = plan.mixture.insert if plan.mixture else None
+        words = f"{lying.volume_ml.written(units)} {lying.ways[0].name}" if lying else "none"
+        self._insert_choice.set_text(words)
+        self._habit_choice.set_text("tare each part" if job.pour.weighing == "tared" else "running sum")
+        self._mould_line.setText(f"{mould_size(job.pour.mould, units)}\nthis job: {bars_line(plan.bars)}")
+        self._resin_line.setText(f"{ratio_line(job.pour.resin)}\n{pot_life_line(job.pour.resin, units)}")
+        for (room, field), widget in self._fields.items():
+            widget.set_value(getattr(getattr(job, room), field), units)
+        self._show_figures(plan, units)
+        self.more.show_plan(plan)
+
+    def _show_figures(self, plan: Plan, units: Units) -> None:
+        mixture, costs = plan.mixture, plan.costs
+        self._climb.set_figure(climb(plan.job.pour.resin), units)
+        self._bars.label.setText(plan.bars.bars.label)
+        self._bars.set_figure(plan.bars.bars, units)
+        self._volume.set_figure(mixture.volume_ml if mixture else None, units)
+        self._mass.set_figure(mixture.mass_g if mixture else None, units)
+        self._ratio.set_figure(mixture.ratio if mixture else None, units)
+        self._working.set_figure(plan.pace.working_min if plan.pace else None, units)
+        self._gauge.show_pace(plan.pace, units)
+        self._total.set_figure(costs.total if costs else None, units)
+        missing = costs.without_price if costs else ()
+        self._unpriced.setText(f"No price yet: {', '.join(missing)}" if missing else "")
+        self._unpriced.setVisible(bool(missing))
+
+    # -- building ----------------------------------------------------------------------------------------------
+
+    def _build_choices(self) -> None:
+        menus = self.menus
+        self._mould_choice = ChoiceField("Mould", menus.fill_moulds)
+        self._resin_choice = ChoiceField("Resin", menus.fill_resins)
+        self._scale_choice = ChoiceField("Scale", menus.fill_scales)
+        self._insert_choice = ChoiceField("Insert in each cavity", menus.fill_insert)
+        self._habit_choice = ChoiceField("Weighing", menus.fill_weighing)
+        self._mould_line, self._resin_line, self._unpriced = quiet_label(""), quiet_label(""), quiet_label("")
+        for line in (self._mould_line, self._resin_line, self._unpriced):
+            line.setWordWrap(True)
+        self._climb = FigureLine("Climbs the walls by")
+        self._bars, self._volume = FigureLine("Bars to cast"), FigureLine("Resin to pour")
+        self._mass, self._ratio = FigureLine("To mix"), FigureLine("B to A by mass")
+        self._working, self._gauge = FigureLine("Stir and pour"), PaceGauge()
+        self._total = FigureLine("Resin and colours")
+
+    def _build_fields(self) -> None:
+        session = self._session
+        self._fields: dict[tuple[str, str], QuantityField] = {}
+        wanted = {
+            "batch": ("pens_wanted", "spoilage_pct", "shop_temperature_c"),
+            "pour": (
+                "most_bars_at_once",
+                "overage_pct",
+                "cup_residue_g",
+                "dose_tolerance_pct",
+                "mix_min_per_cup",
+                "pour_s_per_bar",
+            ),
+        }
+        for room, names in wanted.items():
+            for name in names:
+                measure = declared(Batch if room == "batch" else Pour, name)
+                widget = QuantityField(measure, session.units, optional=name in {"most_bars_at_once", "spoilage_pct"})
+                widget.entered.connect(lambda v, p=(room, name), t=measure.title: session.edit(p, v, t))
+                self._fields[room, name] = edits(widget, room, name)
+        chosen = {"mould": self._mould_choice, "resin": self._resin_choice, "scale": self._scale_choice}
+        for name, choice in {**chosen, "insert": self._insert_choice, "weighing": self._habit_choice}.items():
+            edits(choice, "pour", name)
+        self.more.hold(
+            *(self._fields[key] for key in _RARE), self._insert_choice, self._habit_choice, self._ratio, self._climb
+        )
+
+    def _lay_out(self) -> None:
+        pictures = QHBoxLayout()
+        pictures.setContentsMargins(16, 8, 20, 0)
+        pictures.setSpacing(8)
+        pictures.addWidget(self.mould, 10)
+        pictures.addWidget(self.cups, 9)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(pictures, PICTURE_SHARE)
+        column.addWidget(self._lower(), LOWER_SHARE)
+
+    def _lower(self) -> QScrollArea:
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(24, 8, 24, 12)
+        column.setSpacing(6)
+        add = QPushButton("Add a colour")
+        add.setProperty("plain", True)
+        menu = QMenu(add)
+        refill(menu, self.menus.fill_colours)
+        add.setMenu(menu)
+        head = QHBoxLayout()
+        head.addWidget(heading("What you weigh"), 1)
+        head.addWidget(add)
+        column.addLayout(head)
+        column.addWidget(self.table)
+        column.addSpacing(10)
+        columns = QHBoxLayout()
+        columns.setSpacing(28)
+        for group in self._groups():
+            columns.addLayout(group, 1)
+        column.addLayout(columns)
+        column.addStretch(1)
+        column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
+        return scrolled(inside, is_lower=True)
+
+    def _groups(self) -> tuple[QVBoxLayout, ...]:
+        field = self._fields
+        return (
+            _group(
+                "Mould and bars",
+                self._mould_choice,
+                self._mould_line,
+                field["batch", "pens_wanted"],
+                self._bars,
+                field["batch", "spoilage_pct"],
+                field["pour", "most_bars_at_once"],
+                self._insert_choice,
+                self._climb,
+            ),
+            _group(
+                "Resin and scale",
+                self._resin_choice,
+                self._resin_line,
+                field["pour", "overage_pct"],
+                self._scale_choice,
+                self._volume,
+                self._mass,
+                self._ratio,
+                field["pour", "cup_residue_g"],
+                self._habit_choice,
+                field["pour", "dose_tolerance_pct"],
+            ),
+            _group(
+                "Time and cost",
+                self._working,
+                self._gauge,
+                self._total,
+                self._unpriced,
+                field["batch", "shop_temperature_c"],
+                field["pour", "mix_min_per_cup"],
+                field["pour", "pour_s_per_bar"],
+            ),
+        )
+
+
+def _group(title: str, *widgets: QWidget) -> QVBoxLayout:
+    column = QVBoxLayout()
+    column.setSpacing(4)
+    column.addWidget(heading(title))
+    for widget in widgets:
+        column.addWidget(widget)
+    column.addStretch(1)
+    return column
