@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import threading
+from functools import partial
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QAccessible, QColor, QDropEvent, QGuiApplication, QImage
 from PySide6.QtPrintSupport import QPrintPreviewDialog
-from PySide6.QtWidgets import QApplication, QDialog, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from orvek.commands import line
@@ -32,6 +33,7 @@ from orvek.window.stations.blank.designs_dialog import DesignsDialog
 from orvek.window.stations.blank.section_dialog import SectionDialog
 from orvek.window.stations.blank.stretch_dialog import StretchDialog
 from orvek.window.stations.pen.sharing_dialog import SharingDialog
+from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.widgets.document_sheet import DocumentSheet
 from orvek.window.widgets.fields import FigureValue
 from orvek.window.widgets.opening import SuggestionRow
@@ -419,3 +421,20 @@ def test_every_dialog_can_be_used_by_keyboard_and_by_ear(window: MainWindow, qtb
             assert told.role() not in dumb, (type(dialog).__name__, stop)
         qtbot.keyClick(dialog, Qt.Key.Key_Escape)
         assert not dialog.isVisible(), type(dialog)
+
+
+def test_return_in_a_sheet_presses_nothing_that_nobody_chose(window: MainWindow, qtbot: QtBot) -> None:
+    sheet = HoursDialog(window, window.session)
+    qtbot.addWidget(sheet)
+    pressed: list[str] = []
+    for button in sheet.findChildren(QPushButton):
+        button.clicked.connect(partial(pressed.append, button.text()))
+    sheet.show()
+    for cell in (sheet.cells[0, "from_h"], sheet.off):
+        cell.setFocus()
+        qtbot.keyClick(cell, Qt.Key.Key_Return)
+    assert pressed == []
+    assert sheet.isVisible()
+    sheet.close_button.setFocus()
+    qtbot.keyClick(sheet.close_button, Qt.Key.Key_Return)
+    assert pressed == ["Close"]

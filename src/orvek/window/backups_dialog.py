@@ -7,7 +7,6 @@ from pathlib import Path
 from PySide6.QtCore import QLocale, Qt, Signal
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QDialog,
     QHBoxLayout,
     QHeaderView,
     QPushButton,
@@ -24,12 +23,13 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 _WHY = {"daily": "daily", "asked": "made by you", "before-restore": "before a restore"}
 _COLUMNS = ("Made", "Size", "Jobs", "Why")
 
 
-class BackupsDialog(QDialog):
+class BackupsDialog(Sheet):
     """Lists the backups, newest first. `restored` carries the backup that undoes a restore."""
 
     restored = Signal(object)
@@ -71,7 +71,6 @@ class BackupsDialog(QDialog):
         about.setWordWrap(True)
         buttons = QHBoxLayout()
         for button in (self.make, self.put_back):
-            button.setAutoDefault(False)
             buttons.addWidget(button)
         buttons.addStretch(1)
         column = QVBoxLayout(self)

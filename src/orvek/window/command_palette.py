@@ -7,7 +7,9 @@ from collections.abc import Callable, Sequence
 from msgspec import Struct
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from orvek.window.widgets.sheets import Sheet
 
 
 class Command(Struct, frozen=True):
@@ -36,7 +38,7 @@ def found(wanted: str, commands: Sequence[Command]) -> list[Command]:
     return [*named, *known]
 
 
-class CommandPalette(QDialog):
+class CommandPalette(Sheet):
     """A list of all that can be done now, made shorter by typing."""
 
     def __init__(self, parent: QWidget, commands: Sequence[Command]) -> None:

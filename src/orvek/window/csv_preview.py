@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from orvek.cards.shelf_csv import ReadShelf
 from orvek.window import theme
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 
-class CsvPreview(QDialog):
+class CsvPreview(Sheet):
     """One line a row; accepted when the maker takes what can be taken."""
 
     def __init__(self, parent: QWidget, read: ReadShelf, there: tuple[Any, ...]) -> None:
@@ -37,6 +38,7 @@ class CsvPreview(QDialog):
         heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         self.take, cancel = QPushButton(f"Take {count}"), QPushButton("Cancel")
         self.take.setEnabled(count > 0)
+        self.take.setDefault(True)
         self.take.clicked.connect(self.accept)
         cancel.clicked.connect(self.reject)
         buttons = QHBoxLayout()

@@ -7,7 +7,6 @@ from importlib import resources
 from msgspec import Struct
 from PySide6.QtGui import QTextCursor
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QLineEdit,
     QListWidget,
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.stations import Station, row_of
+from orvek.window.widgets.sheets import Sheet
 
 
 class Section(Struct, frozen=True):
@@ -51,7 +51,7 @@ def _parted(text: str) -> list[Section]:
     return found
 
 
-class HelpWindow(QDialog):
+class HelpWindow(Sheet):
     """Headings at the left, the text at the right; a window of its own, so that it can stay open beside the work."""
 
     def __init__(self, parent: QWidget | None) -> None:

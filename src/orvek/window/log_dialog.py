@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from PySide6.QtCore import QUrl
 from PySide6.QtGui import QDesktopServices, QTextCursor
-from PySide6.QtWidgets import QApplication, QDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from orvek.log import log_path, log_tail
 from orvek.window.widgets.fields import quiet_label
+from orvek.window.widgets.sheets import Sheet
 
 
-class LogDialog(QDialog):
+class LogDialog(Sheet):
     """What Orvek wrote down about its own faults; nothing of it leaves this computer by itself."""
 
     def __init__(self, parent: QWidget | None) -> None:
@@ -26,7 +27,6 @@ class LogDialog(QDialog):
         folder.clicked.connect(lambda: QDesktopServices.openUrl(QUrl.fromLocalFile(str(log_path().parent))))
         buttons = QHBoxLayout()
         for button in (copy, folder):
-            button.setAutoDefault(False)
             buttons.addWidget(button)
         buttons.addStretch(1)
         column = QVBoxLayout(self)

@@ -41,9 +41,10 @@ from orvek.window.widgets.asking import ask
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
+from orvek.window.widgets.sheets import Sheet
 
 
-class ShelvesDialog(QDialog):
+class ShelvesDialog(Sheet):
     """All shelves; every change is kept at once."""
 
     def __init__(self, parent: QWidget | None, session: Session, shelf: str = "moulds") -> None:
@@ -87,11 +88,9 @@ class ShelvesDialog(QDialog):
         heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         buttons = QHBoxLayout()
         for button in (self._add, self._edit, self._remove):
-            button.setAutoDefault(False)
             buttons.addWidget(button)
         buttons.addStretch(1)
         for button in (self._import, self._export):
-            button.setAutoDefault(False)
             buttons.addWidget(button)
         right = QVBoxLayout()
         right.addWidget(self._items, 1)

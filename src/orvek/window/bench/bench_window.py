@@ -14,7 +14,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent
-from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from orvek.craft.pouring import digits_of
 from orvek.devices import MeterKind, ScalePort
@@ -37,6 +37,7 @@ from orvek.window.widgets.asking import ask
 from orvek.window.widgets.fates import ask_fate, new_fate, next_blank, write_fate
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 WORDS_PX, FIGURE_PX = 56, 144  # read from two metres away
 _HURRY_MIN = 5.0  # before it gels (a choice)
@@ -51,7 +52,7 @@ _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _DROP = 0.02  # of the hardener: more than that on the scale is no trembling hand
 
 
-class BenchWindow(QDialog):
+class BenchWindow(Sheet):
     """One task of the job in hand. `scale` is the one that is plugged in, if any.
 
     `now` tells the time that is written down, `passed_s` how many seconds pass: a clock that is set meanwhile makes

@@ -55,7 +55,6 @@ def bench_key(words: str, deed: Callable[[], object]) -> QPushButton:
     """A key with what it does; a click does it as well, and takes the keyboard from nothing."""
     button = QPushButton(words)
     button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    button.setAutoDefault(False)
     button.clicked.connect(lambda _checked=False: deed())
     return button
 

@@ -212,7 +212,6 @@ class SlabDialog(SearchDialog):
         for words, deed in deeds.items():
             button = QPushButton(words)
             button.setProperty("plain", True)
-            button.setAutoDefault(False)
             button.clicked.connect(lambda _=False, d=deed: d())
             right.addWidget(button)
         inside = QWidget()

@@ -14,7 +14,6 @@ def buttons_for(deeds: Deeds, *, plain: bool = False) -> dict[str, QPushButton]:
     made = {}
     for key, (words, deed) in deeds.items():
         button = QPushButton(words)
-        button.setAutoDefault(False)  # in a dialog it would be painted as what Return does
         button.setProperty("plain", plain)
         button.clicked.connect(lambda _checked=False, deed=deed: deed())
         made[key] = button

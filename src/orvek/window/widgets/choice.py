@@ -30,7 +30,6 @@ class ChoiceButton(QPushButton):
     def __init__(self, words: str, fill: MenuFiller | None) -> None:
         super().__init__()
         self.setProperty("plain", True)
-        self.setAutoDefault(False)  # in a dialog it would be painted as what Return does
         self.setAccessibleName(words)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._full = ""

@@ -31,12 +31,13 @@ from orvek.quantities import Units
 from orvek.window import theme
 from orvek.window.widgets.fields import QuantityEdit, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 _USUAL_LETTERS = 80
 D = TypeVar("D", bound=Document)
 
 
-class DocumentSheet(QDialog):
+class DocumentSheet(Sheet):
     """A sheet with all fields of one document, or with those that are named in `only`."""
 
     def __init__(

@@ -16,11 +16,12 @@ from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 _ASK_MS = 120
 
 
-class ScaleDialog(QDialog):
+class ScaleDialog(Sheet):
     """Where the scale is plugged in, how its lines look, what it says, and a button that takes it."""
 
     def __init__(self, parent: QWidget | None, units: Units, scale: Scale) -> None:

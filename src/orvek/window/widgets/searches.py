@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtCore import QThread
 from PySide6.QtGui import QCloseEvent
-from PySide6.QtWidgets import QDialog, QWidget
+from PySide6.QtWidgets import QWidget
+
+from orvek.window.widgets.sheets import Sheet
 
 
 class Searches:
@@ -39,7 +41,7 @@ class Searches:
         return any(thread.isRunning() for thread in self._threads)
 
 
-class SearchDialog(QDialog):
+class SearchDialog(Sheet):
     """A sheet with work in the background, which ends with it."""
 
     def __init__(self, parent: QWidget | None) -> None:

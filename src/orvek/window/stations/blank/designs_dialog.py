@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from orvek.documents import Design, deeds, designs
 from orvek.planning.bar import bar_size, barrels_of
@@ -14,9 +14,10 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import widgets_in
 from orvek.window.widgets.picture_button import PICTURE_WIDE, PictureButton, turned_picture
+from orvek.window.widgets.sheets import Sheet
 
 
-class DesignsDialog(QDialog):
+class DesignsDialog(Sheet):
     """One picture a design; a click begins the blank from it."""
 
     def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPixmap
-from PySide6.QtWidgets import QDialog, QGridLayout, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QSlider, QVBoxLayout, QWidget
 
 from orvek.planning.bar import bar_size
 from orvek.quantities import Dimension, write
@@ -13,11 +13,12 @@ from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 _WIDE, _TALL = 720, 300
 
 
-class SectionDialog(QDialog):
+class SectionDialog(Sheet):
     """Three sliders and the cut they make."""
 
     def __init__(self, parent: QWidget | None, session: Session, surface: Surface) -> None:

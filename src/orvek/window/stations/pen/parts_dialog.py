@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import MOST_PARTS, PenPart
 from orvek.documents.deeds import set_parts
@@ -14,9 +14,10 @@ from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 
-class PartsDialog(QDialog):
+class PartsDialog(Sheet):
     """The list and what can be done to the part in hand; each is one deed that can be undone."""
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:

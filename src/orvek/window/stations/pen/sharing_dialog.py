@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
 
 from orvek.documents import Pen, catalogue
 from orvek.planning.pen.sharing import SAME_BIT_MM, Share, shared_bits, shared_bushings, shared_tubes
@@ -12,9 +12,10 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 
-class SharingDialog(QDialog):
+class SharingDialog(Sheet):
     """Bits first, tubes and bushings at a click; the maker's own pens, or all that ship while there are none."""
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
@@ -36,7 +37,6 @@ class SharingDialog(QDialog):
         row = QHBoxLayout()
         shows = (self.show_bits, self.show_tubes, self.show_bushings)
         for button, show in zip((self.bits, self.tubes, self.bushings), shows, strict=True):
-            button.setAutoDefault(False)
             button.clicked.connect(show)
             row.addWidget(button)
         row.addStretch(1)

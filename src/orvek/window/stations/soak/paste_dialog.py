@@ -13,9 +13,10 @@ from orvek.quantities import Dimension, write, write_moment
 from orvek.window import theme
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.sheets import Sheet
 
 
-class PasteDialog(QDialog):
+class PasteDialog(Sheet):
     """Text above, what it means below."""
 
     def __init__(self, parent: QWidget | None, text: str) -> None:

@@ -85,8 +85,8 @@ class HoursDialog(SearchDialog):
         self._busy, self._sentence = quiet_label(""), Label()
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._sentence.setWordWrap(True)
-        close = QPushButton("Close")
-        close.clicked.connect(self.accept)
+        self.close_button = QPushButton("Close")
+        self.close_button.clicked.connect(self.accept)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(24, 20, 24, 16)
         whole.setSpacing(8)
@@ -96,7 +96,7 @@ class HoursDialog(SearchDialog):
         for widget in (*self.quiet.values(), self.waits, quiet_label("Days off"), self.off, self.calendar, self._busy):
             whole.addWidget(widget)
         whole.addWidget(self._sentence)
-        whole.addWidget(close)
+        whole.addWidget(self.close_button)
         self._show()
 
     def _show(self) -> None:
