@@ -200,7 +200,7 @@ def test_a_remedy_leaves_its_room_with_undo_and_rings_what_it_changed(window: Ma
     QApplication.processEvents()
     parts = window.at(Station.POUR).cure._fields["parts_c"]
     assert parts.isVisible(), "it is rare, and in sight since it is set"
-    assert window.leading.ring.field is parts
+    assert window.leading.ring.around is parts
     assert window.findings._done is not None
     done = window.findings._done[1]
     following = window.findings._views[number]

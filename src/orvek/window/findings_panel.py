@@ -147,9 +147,6 @@ class FindingView(QAbstractButton):
         painter = QPainter(self)
         painter.setPen(theme.HAIRLINE)
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-        if self.hasFocus():
-            painter.setPen(theme.pen(theme.ACCENT, 2))
-            painter.drawRect(self.rect().adjusted(1, 4, -2, -6))
 
 
 class Folded(QLabel):
@@ -248,11 +245,6 @@ class MarksColumn(QPushButton):
         for severity in self._severities[: self._MOST]:
             paint_mark(painter, severity)
             painter.translate(0, self._EACH)
-        if self.hasFocus():
-            painter.resetTransform()
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
-            painter.drawRect(self.rect().adjusted(4, 4, -5, -5))
 
 
 class FindingsPanel(QWidget):
@@ -288,7 +280,7 @@ class FindingsPanel(QWidget):
         inside.setAutoFillBackground(False)
         area.setAccessibleName("Findings")
         self.fold_button = QPushButton("Hide")
-        self.fold_button.setProperty("plain", True)
+        self.fold_button.setProperty("kind", "small")
         self.fold_button.setToolTip("Leave a column of marks, so that the station has more room")
         self.fold_button.clicked.connect(self.toggle)
         head = QHBoxLayout()
@@ -421,7 +413,7 @@ class FindingsPanel(QWidget):
             self._elsewhere.addWidget(_text("Elsewhere", theme.words_css(theme.QUIET, 12, 600)))
         for station, count in counts.items():
             button = QPushButton(f"{station.words}  {count}")
-            button.setProperty("plain", True)
+            button.setProperty("kind", "place")
             button.setAccessibleName(f"{station.words}: {count} finding{'' if count == 1 else 's'}")
             button.clicked.connect(partial(self.place_wanted.emit, row_of(station).name))
             self._elsewhere.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)

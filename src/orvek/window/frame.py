@@ -12,7 +12,8 @@ from orvek.window import theme
 
 RAIL_WIDTH, FINDINGS_WIDTH = 184, 288
 STRIP_HEIGHT, FOLDED_HEIGHT = 156, 28  # of the bar, and of its one line
-USUAL_SIZE = (1280, 800)
+USUAL_SIZE, LEAST_SIZE = (1280, 800), (960, 600)
+_BORDERS = (2, 32)  # what a title bar and a frame take off the free area, before the window is there to be asked
 
 
 class Frame(QMainWindow):
@@ -22,9 +23,11 @@ class Frame(QMainWindow):
         super().__init__()
         self.may_close: Callable[[], bool] = lambda: True
         self.setWindowTitle("Orvek")
-        self.setMinimumSize(960, 600)
         free = self.screen().availableGeometry() if self.screen() else QRect(0, 0, *USUAL_SIZE)
-        self.resize(min(USUAL_SIZE[0], free.width()), min(USUAL_SIZE[1], free.height()))
+        wide, tall = free.width() - _BORDERS[0], free.height() - _BORDERS[1]
+        # Large text makes a screen smaller: the window fits it all the same.
+        self.setMinimumSize(min(LEAST_SIZE[0], wide), min(LEAST_SIZE[1], tall))
+        self.resize(min(USUAL_SIZE[0], wide), min(USUAL_SIZE[1], tall))
         self.setCentralWidget(Grounds())
 
     def closeEvent(self, event: QCloseEvent) -> None:

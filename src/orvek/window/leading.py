@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QWidget
 from orvek.documents.deeds import Path
 from orvek.planning import Finding, Remedy
 from orvek.window.findings_panel import place_of
-from orvek.window.widgets.edited import Ring, bring_into_sight, field_at
+from orvek.window.widgets.edited import bring_into_sight, field_at
+from orvek.window.widgets.outlines import Ring
 
 if TYPE_CHECKING:
     from orvek.window.main_window import MainWindow

@@ -45,7 +45,7 @@ from orvek.stations import STATIONS, Station, row_of
 from orvek.window import places, roles
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
-from orvek.window.frame import Frame
+from orvek.window.frame import RAIL_WIDTH, Frame
 from orvek.window.job_looks import JobLooks
 from orvek.window.leading import Leading
 from orvek.window.menus import Menus
@@ -61,7 +61,8 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.fields import QuantityEdit
 from orvek.window.widgets.label import plain_tip
-from orvek.window.widgets.layouts import Shrinking
+from orvek.window.widgets.layouts import Shrinking, scrolled
+from orvek.window.widgets.outlines import focus_stops, follow_focus
 
 T = TypeVar("T")
 _LOG = logging.getLogger(__name__)
@@ -69,6 +70,7 @@ _LOG = logging.getLogger(__name__)
 _SAID_FOR_MS = 12000
 _NARROW, _LOW = 1160, 720  # below so many pixels the findings fold, and the strip gets lower
 _STRIP_OPEN = frozenset({Station.BLANK, Station.GLUE_UP, Station.BORE})  # elsewhere it is one line
+_LEAST_FOR_STRIP = 480  # a window so low has no room for it beside a page
 _LOOK_AGAIN_MS = 2000
 
 
@@ -79,6 +81,7 @@ class MainWindow(QWidget):
         """`begin` names the station or page that is seen first, as `open_named` takes it."""
         super().__init__()
         roles.install()
+        follow_focus()
         self.session = session
         self.frame = frame or Frame()
         self.surface = Surface()
@@ -139,9 +142,7 @@ class MainWindow(QWidget):
     def focus_stops(self) -> list[QWidget]:
         """What Tab goes through: the rail, the station, the findings, the strip."""
         parts = (self.rail, self.band, self._stack, self.findings, self.strip)
-        # Not by nextInFocusChain: PySide takes what it returns for a child of where it was asked, and forgets the one
-        # with the other.
-        return [one for part in parts for one in (part, *part.findChildren(QWidget)) if _can_be_stopped_at(one)]
+        return focus_stops(parts)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         stops, here = self.focus_stops(), self.frame.focusWidget()
@@ -288,7 +289,9 @@ class MainWindow(QWidget):
             layout.setContentsMargins(0, 0, 0, 0)
             layout.setSpacing(0)
         whole.addLayout(bench, 1)
-        bench.addWidget(self.rail)
+        rail = scrolled(self.rail, is_lower=True)
+        rail.setFixedWidth(RAIL_WIDTH)
+        bench.addWidget(rail)
         bench.addWidget(self.splitter, 1)
         whole.addWidget(self.strip)
         self.splitter.setHandleWidth(4)
@@ -305,8 +308,8 @@ class MainWindow(QWidget):
         is_of_job = row_of(self.station).is_of_job
         self.findings.setVisible(is_of_job)
         self.strip.setVisible(is_of_job)
-        is_open = self._strip_open.get(self.station, self.station in _STRIP_OPEN)
-        self.strip.set_open(is_open=is_open, is_low=self.height() < _LOW)
+        is_usual = self.station in _STRIP_OPEN and self.height() >= _LEAST_FOR_STRIP
+        self.strip.set_open(is_open=self._strip_open.get(self.station, is_usual), is_low=self.height() < _LOW)
 
     def _show_needs(self, _job: str = "") -> None:
         """Which jobs need a look is shown where somebody asks for it, as soon as it is known of each."""
@@ -494,7 +497,3 @@ def _explained(widget: QWidget | None) -> str:
             return words
         widget = widget.parentWidget()
     return ""
-
-
-def _can_be_stopped_at(widget: QWidget) -> bool:
-    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus) and widget.isVisible() and widget.isEnabled()

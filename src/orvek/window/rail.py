@@ -28,7 +28,7 @@ _MARK_AT, _NAME_AT = 28, 48
 
 
 class RailButton(QAbstractButton):
-    """What is pressed on the rail, by Enter too; a frame shows where the keyboard is."""
+    """What is pressed on the rail, by Enter too."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -40,13 +40,6 @@ class RailButton(QAbstractButton):
             self.click()
         else:
             super().keyPressEvent(event)
-
-    def paint_focus(self, painter: QPainter) -> None:
-        """A frame, where the keyboard is here."""
-        if self.hasFocus():
-            painter.setPen(theme.pen(theme.ACCENT, 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(6, 2, -4, -2))
 
 
 class StationButton(RailButton):
@@ -94,7 +87,6 @@ class StationButton(RailButton):
             painter.setPen(theme.QUIET)
             right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
             painter.drawText(area, right, str(self._count))
-        self.paint_focus(painter)
 
     def _paint_mark(self, painter: QPainter, centre: QPointF) -> None:
         """A dash, a ring, an upright with a dot, a tick: shapes first, colour second."""
@@ -160,7 +152,6 @@ class JobHead(RailButton):
         x, y = WIDTH - 24.0, 12 + TALL + 20.0
         painter.setPen(theme.pen(theme.ACCENT, 1.8))
         painter.drawPolyline([QPointF(x, y - 2), QPointF(x + 5, y + 3), QPointF(x + 10, y - 2)])
-        self.paint_focus(painter)
 
 
 class Rail(QWidget):
@@ -187,7 +178,7 @@ class Rail(QWidget):
         self.head, self.chooser = JobHead(), JobChooser(self, looks)
         self.jobs = self.chooser.jobs
         self.more = QPushButton()
-        self.more.setProperty("plain", True)
+        self.more.setProperty("kind", "place")
         self.more.setStyleSheet(f"border: none; font-size: {theme.SMALL}px; color: {theme.QUIET.name()};")
         self.more.clicked.connect(self._toggle_more)
         self.head.clicked.connect(self.choose_job)

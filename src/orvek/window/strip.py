@@ -304,12 +304,11 @@ class Strip(QWidget):
         painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, "The bar")
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
-        painter.drawText(area.adjusted(_LEFT - 20, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, "  ·  ".join(told))
-        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-        painter.drawText(area, right, "Show it  Ctrl+B")
-        if self.hasFocus():
-            painter.setPen(theme.pen(theme.ACCENT, 2))
-            painter.drawRect(self.rect().adjusted(4, 2, -4, -2))
+        metrics, key = painter.fontMetrics(), "Show it  Ctrl+B"
+        words = area.adjusted(_LEFT - 20, 0, -metrics.horizontalAdvance(key) - 16, 0)
+        line = metrics.elidedText("  ·  ".join(told), Qt.TextElideMode.ElideRight, int(words.width()))
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, line)
+        painter.drawText(area, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, key)
 
     def _lines(self, plan: Plan, layout: Layout) -> list[str]:
         """What is said of the bar, a line each."""

@@ -81,24 +81,24 @@ QSplitter::handle:hover {{ background: {hairline}; }}
 QLineEdit {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 1px 2px;
   selection-background-color: {accent}; selection-color: {panel}; }}
 QLineEdit:hover {{ border-bottom: 1px solid {quiet}; }}
-QLineEdit:focus {{ border-bottom: 2px solid {accent}; background: {panel}; }}
+QLineEdit:focus {{ background: {panel}; }}
 QLineEdit:disabled {{ color: {quiet}; }}
 QPlainTextEdit {{ border: 1px solid {hairline}; background: {panel}; }}
 QPushButton, QToolButton {{ border: 1px solid {accent}; background: transparent; color: {accent}; padding: 4px 12px;
   font-weight: 600; text-align: left; }}
 QPushButton:hover, QToolButton:hover {{ background: {panel}; }}
-QPushButton:focus, QToolButton:focus {{ border: 2px solid {accent}; padding: 3px 11px; }}
 QPushButton:disabled, QToolButton:disabled {{ border-color: {hairline}; color: {quiet}; }}
 QPushButton:default {{ background: {accent}; color: {panel}; }}
 QPushButton:default:disabled {{ background: {paper}; color: {quiet}; }}
 QToolBar {{ background: {panel}; border: none; }}
 QToolBar QToolButton {{ border: none; padding: 4px; }}
 QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 0; }}
-QToolButton[plain="true"], QPushButton[plain="true"] {{ border: none; border-bottom: 1px solid {hairline};
+QPushButton[kind="small"] {{ padding: 2px 8px; font-size: {small}px; text-align: center; }}
+QToolButton[kind="value"], QPushButton[kind="value"] {{ border: none; border-bottom: 1px solid {hairline};
   padding: 2px 2px; font-weight: 600; color: {ink}; }}
-QToolButton[plain="true"]:hover, QPushButton[plain="true"]:hover {{ border-bottom: 1px solid {quiet}; }}
-QToolButton[plain="true"]:focus, QPushButton[plain="true"]:focus {{ border-bottom: 2px solid {accent};
-  padding: 2px 2px 1px 2px; }}
+QToolButton[kind="value"]:hover, QPushButton[kind="value"]:hover {{ border-bottom: 1px solid {quiet}; }}
+QPushButton[kind="place"] {{ border: none; padding: 2px 2px; font-weight: 600; color: {ink}; }}
+QPushButton[kind="place"]:hover {{ background: {paper}; }}
 QListWidget {{ border: none; background: transparent; outline: none; }}
 QListWidget::item {{ padding: 5px 8px; }}
 QListWidget::item:selected {{ background: {paper}; color: {ink}; border-left: 3px solid {accent}; font-weight: 600; }}
@@ -110,7 +110,6 @@ QHeaderView::section {{ background: transparent; border: none; border-bottom: 1p
   font-size: {small}px; font-weight: 400; padding: 3px 6px; }}
 QTableCornerButton::section {{ background: transparent; border: none; border-bottom: 1px solid {hairline}; }}
 QComboBox {{ border: none; border-bottom: 1px solid {hairline}; background: transparent; padding: 2px; }}
-QComboBox:focus {{ border-bottom: 2px solid {accent}; }}
 QComboBox QAbstractItemView {{ background: {panel}; border: 1px solid {hairline}; selection-background-color: {accent};
   selection-color: {panel}; }}
 QCheckBox {{ spacing: 8px; }}

@@ -78,7 +78,7 @@ class PhotoSheet(SearchDialog):
         self._faces = QVBoxLayout()
         self._sentence = Label()
         self._sentence.setWordWrap(True)
-        self.buttons = buttons_for(self._deeds(), plain=True)
+        self.buttons = buttons_for(self._deeds(), small=True)
         self._lay_out()
         self._show()
 
@@ -323,7 +323,7 @@ class PhotoSheet(SearchDialog):
             clear(self._faces)
             for n, name in enumerate(names):
                 button = QPushButton(f"Face {name}" if self.step.form == "rectangular" else f"View from {name}")
-                button.setProperty("plain", True)
+                button.setProperty("kind", "place")
                 button.setProperty("face", name)
                 button.setCheckable(True)
                 button.clicked.connect(partial(self._choose, n))

@@ -37,7 +37,7 @@ class WorkPhotos(QWidget):
         self._row = QHBoxLayout()
         self._row.setSpacing(6)
         self.add = QPushButton("Add a photo…")
-        self.add.setProperty("plain", True)
+        self.add.setProperty("kind", "small")
         self.add.clicked.connect(self._ask)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -58,7 +58,7 @@ class WorkPhotos(QWidget):
         clear(self._row)
         for number, photo in enumerate(job.work.photos):
             button = QPushButton()
-            button.setProperty("plain", True)
+            button.setProperty("kind", "place")
             button.setIcon(QIcon(_pixmap(photo)))
             button.setIconSize(_SMALL)
             button.setAccessibleName(f"Photo {number + 1}: {photo.artwork.name}")

@@ -211,7 +211,7 @@ class SlabDialog(SearchDialog):
         }
         for words, deed in deeds.items():
             button = QPushButton(words)
-            button.setProperty("plain", True)
+            button.setProperty("kind", "small")
             button.clicked.connect(lambda _=False, d=deed: d())
             right.addWidget(button)
         inside = QWidget()

@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QPushButton
 Deeds = Mapping[str, tuple[str, Callable[[], None]]]
 
 
-def buttons_for(deeds: Deeds, *, plain: bool = False) -> dict[str, QPushButton]:
-    """A button for each: its words, and what a click does; `plain` ones have no frame."""
+def buttons_for(deeds: Deeds, *, small: bool = False) -> dict[str, QPushButton]:
+    """A button for each: its words, and what a click does; `small` ones where there are many."""
     made = {}
     for key, (words, deed) in deeds.items():
         button = QPushButton(words)
-        button.setProperty("plain", plain)
+        button.setProperty("kind", "small" if small else "")
         button.clicked.connect(lambda _checked=False, deed=deed: deed())
         made[key] = button
     return made

@@ -29,7 +29,7 @@ class ChoiceButton(QPushButton):
 
     def __init__(self, words: str, fill: MenuFiller | None) -> None:
         super().__init__()
-        self.setProperty("plain", True)
+        self.setProperty("kind", "value")
         self.setAccessibleName(words)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._full = ""

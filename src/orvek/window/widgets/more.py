@@ -35,7 +35,7 @@ class More(QPushButton):
         self._page = page
         self._held: list[_Held] = []
         self._plan: Plan | None = None
-        self.setProperty("plain", True)
+        self.setProperty("kind", "place")
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.setCheckable(True)
         self.setChecked(places.is_more_open(page))

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import partial
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QWidget
 
 from orvek.window import theme
@@ -17,17 +16,6 @@ QPushButton {{ border: none; border-bottom: 2px solid transparent; padding: 2px;
 QPushButton:checked {{ color: {ink}; border-bottom: 2px solid {accent}; font-weight: 600; }}
 QPushButton::menu-indicator {{ image: none; }}
 """
-
-
-class TabButton(QPushButton):
-    """The word of a page; a frame goes round it where a key has come to it."""
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        super().paintEvent(event)
-        if self.hasFocus() and self.window().testAttribute(Qt.WidgetAttribute.WA_KeyboardFocusChange):
-            painter = QPainter(self)
-            painter.setPen(theme.pen(theme.ACCENT, 2))
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -4))
 
 
 class Tabs(QWidget):
@@ -44,12 +32,12 @@ class Tabs(QWidget):
         row.setSpacing(20)
         css = _CSS.format(quiet=theme.QUIET.name(), ink=theme.INK.name(), accent=theme.ACCENT.name())
         for number, word in enumerate(words):
-            button = TabButton(word)
+            button = QPushButton(word)
             button.setCheckable(True)
             button.setStyleSheet(css)
             self._group.addButton(button, number)
             row.addWidget(button)
-        self.more = TabButton("More ›")
+        self.more = QPushButton("More ›")
         self.more.setStyleSheet(css)
         self.more.setAccessibleName("More pages")
         menu = QMenu(self.more)

@@ -20,7 +20,7 @@ class Waiting(QWidget):
         self.bar.setFixedHeight(4)
         self.bar.setAccessibleName(f"How far {what} is")
         self.stop = QPushButton("Do not wait")
-        self.stop.setProperty("plain", True)
+        self.stop.setProperty("kind", "small")
         self.stop.setToolTip("Go on without this answer; it is asked again when something changes")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

@@ -38,7 +38,7 @@ class WorkingPopup(QFrame):
         column.addWidget(_label(f"= {figure.result(units)}", theme.words_css(theme.INK, theme.LARGE, 600)))
         column.addWidget(_label(_source(figure), theme.words_css(theme.QUIET)))
         self.copy = QPushButton("Copy")
-        self.copy.setProperty("plain", True)
+        self.copy.setProperty("kind", "small")
         self.copy.setToolTip("The figure and its working, to the clipboard")
         self.copy.clicked.connect(lambda: QGuiApplication.clipboard().setText(self.words()))
         column.addWidget(self.copy, 0, Qt.AlignmentFlag.AlignRight)

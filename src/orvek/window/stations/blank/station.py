@@ -106,7 +106,7 @@ class BlankStation(StationWidget):
         head.addWidget(title, 1)
         head.addWidget(self._menu_button("Look closer", self._fill_looks))
         gallery = QPushButton("Start from a design")
-        gallery.setProperty("plain", True)
+        gallery.setProperty("kind", "small")
         gallery.clicked.connect(self._open_gallery)
         head.addWidget(gallery)
         head.addWidget(self._menu_button("Add a step", self._fill_steps))
@@ -133,7 +133,7 @@ class BlankStation(StationWidget):
         head.addWidget(self._caution, 1)
         for words, deed in (("Copy", self._copy), ("Remove", self._remove)):
             button = QPushButton(words)
-            button.setProperty("plain", True)
+            button.setProperty("kind", "small")
             button.clicked.connect(lambda _=False, d=deed: d(self._index))
             head.addWidget(button)
         area = scrolled(self.form)
@@ -157,7 +157,7 @@ class BlankStation(StationWidget):
 
     def _menu_button(self, words: str, fill: Callable[[QMenu], None]) -> QPushButton:
         button = QPushButton(words)
-        button.setProperty("plain", True)
+        button.setProperty("kind", "small")
         menu = QMenu(button)
         refill(menu, fill)
         button.setMenu(menu)

@@ -211,7 +211,7 @@ class LayerPile(QWidget):
         head.addWidget(quiet_label(title), 1)
         for words, deed in (("one more", self._more), ("one less", self._less)):
             button = QPushButton(words)
-            button.setProperty("plain", True)
+            button.setProperty("kind", "small")
             button.setStyleSheet(f"font-weight: 400; {theme.words_css(theme.ACCENT)}")
             button.clicked.connect(deed)
             head.addWidget(button)

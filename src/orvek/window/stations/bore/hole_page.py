@@ -60,7 +60,7 @@ class HolePage(QWidget):
         self._pattern = {name: self._field(Hole, name) for name in _PATTERN}
         self._seen = {name: self._field(Hole, name) for name in _SEEN}
         self._log = QPushButton("Add this hole to the log…")
-        self._log.setProperty("plain", True)
+        self._log.setProperty("kind", "small")
         self._log.clicked.connect(self.write_down)
         self._lay_out()
 

@@ -120,7 +120,7 @@ class ColourPage(QWidget):
             ("Put in a measured chip", self._fill_chips),
         ):
             button = QPushButton(words)
-            button.setProperty("plain", True)
+            button.setProperty("kind", "small")
             menu = QMenu(button)
             menu.aboutToShow.connect(lambda m=menu, f=fill: (m.clear(), f(m)))
             button.setMenu(menu)

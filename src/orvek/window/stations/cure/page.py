@@ -216,7 +216,7 @@ class CurePage(QWidget):
             "file": ("From a thermometer's log…", self._ask_for_file),
             "forget": ("Delete this resin's log", self._forget),
         }
-        for button in buttons_for(deeds, plain=True).values():
+        for button in buttons_for(deeds, small=True).values():
             row.addWidget(button)
         row.addStretch(1)
         row.addWidget(self.more)

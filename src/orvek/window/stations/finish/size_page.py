@@ -102,7 +102,7 @@ class SizePage(QWidget):
         self._along, self._lathe = quiet_label(""), Steps(4)
         self._dummy = FigureLine("")
         self.write_down = QPushButton("Keep the bushings' sizes of today")
-        self.write_down.setProperty("plain", True)
+        self.write_down.setProperty("kind", "small")
         self.write_down.clicked.connect(self._write_down)
         for label in (self._why, self._along, self._wear):
             label.setWordWrap(True)

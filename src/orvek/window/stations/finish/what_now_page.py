@@ -248,7 +248,7 @@ class WhatNowPage(QWidget):
     def _lay_out(self) -> None:
         buttons = QHBoxLayout()
         for button in (self.add, self.remove):
-            button.setProperty("plain", True)
+            button.setProperty("kind", "small")
             buttons.addWidget(button)
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
         left.addWidget(heading("The fault"))

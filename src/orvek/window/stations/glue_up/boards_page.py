@@ -138,7 +138,7 @@ class BoardsPage(QWidget):
         left.addStretch(1)
         buttons = QHBoxLayout()
         self.look_on = QPushButton("Look on")
-        self.look_on.setProperty("plain", True)
+        self.look_on.setProperty("kind", "small")
         self.look_on.setToolTip("Look longer for a layout of more pieces or with less board; it can be stopped")
         self.look_on.clicked.connect(lambda: session.answers.look_on("boards", session.plan))
         self.look_on.hide()
@@ -149,7 +149,7 @@ class BoardsPage(QWidget):
             ("Remove a board", self._fill_off),
         ):
             button = QPushButton(words)
-            button.setProperty("plain", True)
+            button.setProperty("kind", "small")
             menu = QMenu(button)
             menu.aboutToShow.connect(lambda m=menu, f=fill: (m.clear(), f(m)))
             button.setMenu(menu)

@@ -277,7 +277,7 @@ class PenStation(StationWidget):
         head.addWidget(quiet_label("Pen"))
         head.addWidget(self._choice, 1)
         add = QPushButton("Add a barrel")
-        add.setProperty("plain", True)
+        add.setProperty("kind", "small")
         add.clicked.connect(lambda: self._session.attempt("Add a barrel", deeds.add_barrel))
         head.addStretch(1)
         head.addWidget(quiet_label("Drag the rings, or type below"))

@@ -178,7 +178,7 @@ class WeighPage(QWidget):
         column.setContentsMargins(24, 8, 24, 12)
         column.setSpacing(6)
         add = QPushButton("Add a colour")
-        add.setProperty("plain", True)
+        add.setProperty("kind", "small")
         menu = QMenu(add)
         refill(menu, self.menus.fill_colours)
         add.setMenu(menu)

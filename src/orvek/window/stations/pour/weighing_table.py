@@ -250,7 +250,7 @@ class _DoseRow:
         self.load.entered.connect(lambda value: self._edit("load_pct", value, "Set a pigment's load"))
         self.mass = FigureValue()
         self.words = QToolButton()
-        self.words.setProperty("plain", True)
+        self.words.setProperty("kind", "value")
         self.words.setStyleSheet(f"border: none; font-weight: 400; {theme.words_css(theme.QUIET)}")
         self.words.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.words)

@@ -53,7 +53,7 @@ class PieceDetails(QWidget):
         self.picture = ImageLabel("The piece from the side")
         self.picture.setFixedHeight(_PICTURE_TALL)
         looks.made.connect(self._show_look)
-        self.buttons = buttons_for(self._deeds(), plain=True)
+        self.buttons = buttons_for(self._deeds(), small=True)
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
         for number, (key, button) in enumerate(self.buttons.items()):

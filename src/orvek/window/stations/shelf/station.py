@@ -256,11 +256,11 @@ class ShelfStation(StationWidget):
 
     def _lay_out(self) -> None:
         new = QPushButton("Put on the shelf")
-        new.setProperty("plain", True)
+        new.setProperty("kind", "small")
         menu = QMenu(new)
         refill(menu, self._fill_new)
         new.setMenu(menu)
-        self.buy_csv.setProperty("plain", True)
+        self.buy_csv.setProperty("kind", "small")
         self.buy_csv.clicked.connect(self._save_list)
         head = QHBoxLayout()
         head.setSpacing(16)

@@ -64,7 +64,7 @@ class DyesPage(QWidget):
         self._nothing = quiet_label("No colour yet. A dye is a step of the blank: it is soaked before what follows.")
         self._nothing.setWordWrap(True)
         self.add = QPushButton("Add a colour")
-        self.add.setProperty("plain", True)
+        self.add.setProperty("kind", "small")
         self.add.clicked.connect(lambda: session.attempt("Add a colour", lambda job: with_colour(job, session.shop)))
         self._caution = caution_label()
         self.chamber = DocumentFields(session, ("soak", "bath"), Bath, *_CHAMBER)

@@ -45,7 +45,7 @@ class LogList(QWidget):
             "out": ("Leave out", self.leave_out),
             "remove": ("Remove", self.remove),
         }
-        self.buttons = buttons_for(deeds, plain=True)
+        self.buttons = buttons_for(deeds, small=True)
         grid = QGridLayout()
         grid.setSpacing(4)
         for number, button in enumerate(self.buttons.values()):

@@ -16,7 +16,7 @@ class RecordsButton(QPushButton):
     def __init__(self, session: Session) -> None:
         super().__init__("Add what was seen to your records")
         self._session = session
-        self.setProperty("plain", True)
+        self.setProperty("kind", "small")
         self.clicked.connect(self.write_down)
 
     def show_plan(self, plan: Plan) -> None:

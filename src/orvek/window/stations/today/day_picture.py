@@ -14,6 +14,7 @@ from orvek.planning.timetable.words import wait_of
 from orvek.quantities import later, write_day
 from orvek.window import theme
 
+_LABEL_PX = 64  # what an hour or a day takes on the line
 _SIDE, _SPAN_H, _BEFORE_H, _BAR, _WAIT = 24, 36.0, 2.0, 40.0, 20.0
 
 
@@ -55,9 +56,6 @@ class DayPicture(QWidget):
         self._paint_hands(painter, weeks, axis)
         self._paint_waits(painter, weeks, axis)
         painter.setClipping(False)
-        if self.hasFocus():
-            painter.setPen(theme.pen(theme.ACCENT, 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(6, 2, self.width() - 12, self.height() - 4))
         x = self._x(self._now)
         painter.setPen(theme.pen(theme.ACCENT, 2))
         painter.drawLine(QPointF(x, 20), QPointF(x, self.height() - 8))
@@ -72,9 +70,11 @@ class DayPicture(QWidget):
         painter.setPen(theme.pen(theme.HAIRLINE, 1.5))
         painter.drawLine(QPointF(_SIDE, axis), QPointF(self.width() - _SIDE, axis))
         whole = begin.replace(minute=0, second=0, microsecond=0)
+        apart = (self._x(whole + timedelta(hours=1)) - self._x(whole)) or 1.0
+        step = next((hours for hours in (3, 6, 12) if hours * apart >= _LABEL_PX), 24)
         for hour in range(int(_SPAN_H) + 1):
             at = whole + timedelta(hours=hour)
-            if at.hour % 3:
+            if at.hour % step:
                 continue
             x = self._x(at)
             painter.setPen(theme.QUIET)

@@ -176,7 +176,7 @@ class TodayStation(StationWidget):
         clear(self._needs)
         for entry, worst in jobs[:_MOST_NEEDS]:
             button = QPushButton(without_shortcut(f"{entry.name[:_NAME]}: {worst.words.lower()}"))
-            button.setProperty("plain", True)
+            button.setProperty("kind", "place")
             button.setAccessibleName(f"{entry.name}: {worst.words.lower()}")
             button.clicked.connect(partial(self._look_at, entry.id))
             self._needs.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
