@@ -18,7 +18,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from orvek.cards.csv_table import csv_table
-from orvek.commands import found, main
+from orvek.commands import found, main, one_job
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.planning import Slow
@@ -330,3 +330,37 @@ def test_the_records_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.
     assert main(["--workshop", demo, "cost", "Tideline"]) == 0
     assert "with the spoilt ones" in capsys.readouterr().out
     assert main(["--workshop", demo, "cost", "Nobody"]) == 2
+
+
+@pytest.mark.parametrize(
+    ("command", "output"),
+    [
+        (("card", "Tideline"), "card.docx"),
+        (("card", "Tideline", "--kind", "bore"), "card.csv"),
+        (("picture", "Tideline"), "blank.jpeg"),
+        (("template", "Ropewalk", "--cut", "1"), "cut"),
+    ],
+)
+def test_an_ending_that_cannot_be_written_is_refused(
+    demo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str], command: tuple[str, ...], output: str
+) -> None:
+    assert main(["--workshop", demo, *command, "-o", str(tmp_path / output)]) == 2
+    assert "ends in .p" in capsys.readouterr().err
+    assert not (tmp_path / output).exists()
+
+
+def test_a_fault_of_the_program_is_not_what_check_answers(
+    demo: str, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(_options: Any) -> Any:
+        raise IndexError
+
+    monkeypatch.setattr(one_job, "planned", broken)
+    assert main(["--workshop", demo, "check", "Tideline"]) == 3
+    assert "log" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("job", ["Tideline", "Ropewalk", "Driftwood"])
+def test_all_slow_answers_of_the_demo_are_told(demo: str, capsys: pytest.CaptureFixture[str], job: str) -> None:
+    assert main(["--workshop", demo, "report", job, "--all"]) == 0
+    assert job in capsys.readouterr().out

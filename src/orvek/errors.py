@@ -20,7 +20,7 @@ class NotUnderstoodError(OrvekError):
         self.text = text
         self.wanted = wanted
         shown = text if len(text) <= 40 else text[:39] + "…"
-        super().__init__(f"“{shown}” is not {wanted}. The old value stays.")
+        super().__init__(f"“{shown}” is not {wanted}.")
 
 
 class OutOfBoundsError(OrvekError):

@@ -16,7 +16,7 @@ import time
 import unicodedata
 from pathlib import Path
 
-from orvek.errors import CannotReadError, CannotWriteError
+from orvek.errors import CannotReadError, CannotWriteError, NotUnderstoodError
 
 JOB_SUFFIX = ".orvek.json"
 LARGEST_TEXT_BYTES = 16 * 1024 * 1024
@@ -120,6 +120,18 @@ def is_private(folder: Path) -> bool:
     except OSError:
         return False
     return stat.S_ISDIR(there.st_mode) and there.st_uid == os.geteuid() and not there.st_mode & 0o077
+
+
+def ending_of(path: Path, *known: str) -> str:
+    """How a file's name ends, in small letters, where something can be written that ends so.
+
+    Raises:
+        NotUnderstoodError: it ends otherwise.
+    """
+    ending = path.suffix.lower()
+    if ending not in known:
+        raise NotUnderstoodError(path.name, f"a name that ends in {' or '.join(known)}")
+    return ending
 
 
 def safe_name(name: str, otherwise: str = "job") -> str:

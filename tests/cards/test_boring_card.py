@@ -16,6 +16,8 @@ from orvek.documents.deeds import set_value
 from orvek.errors import NothingToDoError
 from orvek.planning import plan
 
+TODAY = date(2026, 11, 26)
+
 
 def _words(pdf: bytes) -> str:
     return "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
@@ -44,7 +46,7 @@ def _longest_run(dark: np.ndarray) -> int:
 
 def test_the_strip_is_one_to_one(tideline: Job, shop: Shop) -> None:
     """The bar's outline and the line to check it by are as long on paper as they say."""
-    document = pypdfium2.PdfDocument(marking_strip(plan(tideline, shop), shop))
+    document = pypdfium2.PdfDocument(marking_strip(plan(tideline, shop), shop, TODAY))
     page = document[0].render(scale=300 / 72, grayscale=True).to_numpy()
     grey = np.asarray(page).reshape(page.shape[0], -1).copy()
     document.close()
@@ -56,7 +58,7 @@ def test_the_strip_is_one_to_one(tideline: Job, shop: Shop) -> None:
 def test_a_bar_longer_than_the_paper_goes_on_in_another_row(tideline: Job, shop: Shop) -> None:
     assert tideline.pour.mould is not None
     long = set_value(tideline, ("pour", "mould"), tideline.pour.mould.with_(length_mm=400))
-    words = _words(marking_strip(plan(long, shop), shop))
+    words = _words(marking_strip(plan(long, shop), shop, TODAY))
     assert "goes on at 180.0 mm" in words
     assert "goes on at 360.0 mm" in words
     assert "390" in words
@@ -65,7 +67,7 @@ def test_a_bar_longer_than_the_paper_goes_on_in_another_row(tideline: Job, shop:
 def test_without_a_pen_there_is_no_card() -> None:
     for make in (
         lambda found: boring_card(found, first_shop(), date(2026, 1, 1)),
-        lambda f: marking_strip(f, first_shop()),
+        lambda f: marking_strip(f, first_shop(), TODAY),
     ):
         with pytest.raises(NothingToDoError, match="a pen"):
             make(plan(Job(), first_shop()))

@@ -77,7 +77,7 @@ def test_what_makers_type(text: str, dimension: Dimension, value: float) -> None
     ],
 )
 def test_nonsense_gets_a_sentence(text: str, dimension: Dimension) -> None:
-    with pytest.raises(NotUnderstoodError, match="The old value stays"):
+    with pytest.raises(NotUnderstoodError, match="is not a"):
         read(text, dimension)
 
 

@@ -60,13 +60,18 @@ def test_the_pages_that_were_chosen_are_printed(window: MainWindow, tmp_path: Pa
     assert (_ink(second, 0) == _ink(both, 1)).mean() > 0.999
 
 
-def test_the_preview_shows_the_pages(window: MainWindow, tmp_path: Path, qtbot: QtBot) -> None:
+def test_the_preview_shows_the_pages_as_finely_as_a_screen(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    made, image = [], CardPrint.image
+    monkeypatch.setattr(CardPrint, "image", lambda card, page, dpi: (made.append(dpi), image(card, page, dpi))[1])
     dialog = CardPreview(window, "pour card", _card(window, tmp_path, "pour"))
     gc.collect()
     qtbot.addWidget(dialog)
     dialog.show()
     qtbot.waitUntil(lambda: dialog.page_count() == 1, timeout=30_000)
     assert dialog.windowTitle() == "Print: pour card"
+    assert set(made) == {200}
 
 
 def test_ctrl_p_prints_the_card_of_the_page(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -26,8 +26,8 @@ CARDS: dict[str, Callable[[Plan, Shop, date], bytes]] = {
     "bore": boring_card,
     "finish": finish_card,
     "week": week_card,
-    "wrap": lambda plan, shop, _today: wrap_sheets(plan, shop),
-    "strip": lambda plan, shop, _today: marking_strip(plan, shop),
+    "wrap": wrap_sheets,
+    "strip": marking_strip,
 }  # the cards that need no forecast, by the names that a command and the menu call them
 
 __all__ = [

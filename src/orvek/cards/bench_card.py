@@ -7,12 +7,11 @@ from datetime import date
 
 from reportlab.lib.units import mm
 
-from orvek.cards.sheet import MARGIN, QUIET, STOP, Ink, page_size
+from orvek.cards.sheet import MARGIN, QUIET, STOP, Ink, job_line, page_size
 from orvek.cards.story import Story, gap, heading, table, together, words
 from orvek.documents import Shop
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.results import Caution
-from orvek.quantities import write_date
 
 _QR = 24.0
 _MOST_STOPS = 3
@@ -28,7 +27,7 @@ def bench_card(plan: Plan, shop: Shop, kind: str, line: str, today: date, small:
         ink.text(MARGIN, 19, kind, 9, "medium", QUIET)
         ink.fitted(MARGIN, 27.5, batch.name, wide, 22, "bold")
         ink.fitted(MARGIN, 33.5, line, wide, 9.5)
-        ink.text(MARGIN, 38.5, f"{small or f'Job {batch.id}'} · {write_date(today)}", 8, colour=QUIET)
+        ink.text(MARGIN, 38.5, job_line(batch.id, today, small), 8, colour=QUIET)
         ink.qr(right - _QR, 14, _QR, f"orvek:job:{batch.id}")
 
     return Story(paper, f"{batch.name} – {kind.lower()}", f"Orvek job {batch.id}", 42.0, head)

@@ -1,6 +1,6 @@
 """The boring card: one hole after another with its section, pecks and speed; and a strip to lay along the bar, 1:1.
 
-`boring_card(plan, shop, today)` and `marking_strip(plan, shop)` give PDFs.
+`boring_card(plan, shop, today)` and `marking_strip(plan, shop, today)` give PDFs.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from itertools import pairwise
 from reportlab.platypus import KeepTogether
 
 from orvek.cards.bench_card import bench_card, cautions_at, take_care
-from orvek.cards.sheet import BRASS, HAIRLINE, INK, MARGIN, QUIET, Ink, Sheet
+from orvek.cards.sheet import BRASS, HAIRLINE, INK, MARGIN, QUIET, Ink, Sheet, job_line
 from orvek.cards.story import Drawing, gap, table, ticked, together, words
 from orvek.documents import Bore, Shop
 from orvek.errors import NothingToDoError
@@ -52,7 +52,7 @@ def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
     return story.pdf()
 
 
-def marking_strip(plan: Plan, shop: Shop) -> bytes:
+def marking_strip(plan: Plan, shop: Shop, today: date) -> bytes:
     """A strip to lay along the bar: saw cuts, tubes, centres, which end the bit enters; one millimetre is one.
 
     A bar that is longer than the paper goes on in another row, which begins where a mark says.
@@ -64,6 +64,7 @@ def marking_strip(plan: Plan, shop: Shop) -> bytes:
     assert layout is not None
     sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – marking strip", "Print at 100 %")
     sheet.text(MARGIN, 20, f"{plan.job.batch.name}: marking strip", 13, "bold")
+    sheet.text(sheet.width_mm - MARGIN, 20, job_line(plan.job.batch.id, today), 8, colour=QUIET, align="right")
     sheet.text(MARGIN, 26, "Print at 100 %, no fitting to the page. Cut it out and lay it along the bar.", 9)
     sheet.text(MARGIN, 30.5, "Copy the jaw marks: this face to the fixed jaw, the marked end up, every time.", 9)
     row_mm = sheet.width_mm - 2 * MARGIN
@@ -159,7 +160,7 @@ def _jaw_mark(sheet: Sheet, x: float, y: float, from_left: bool) -> None:
     sheet.line(x + way * 2, y + 1.2, x + way * 9, y + 1.2, 0.5, INK)
     for side in (-1, 1):
         sheet.line(x + way * 2, y + 1.2, x + way * 4, y + 1.2 + side, 0.5, INK)
-    sheet.text(x + way * 10, y + 2.2, "jaw, up", 6.5, align="left" if from_left else "right")
+    sheet.text(x + way * 10, y + 2.2, "jaw, up", 8, align="left" if from_left else "right")
 
 
 def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tuple[float, float], units: Units) -> None:
@@ -175,7 +176,7 @@ def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tup
     for kerf in layout.kerfs:
         if kerf.end_mm > begin and kerf.start_mm < end:
             sheet.box(at(kerf.start_mm), y, at(kerf.end_mm) - at(kerf.start_mm), tall, "#E4DFD2", INK)
-            sheet.text(at(kerf.start_mm), y - 1.5, write(kerf.start_mm, Dimension.LENGTH, units), 7, "medium")
+            sheet.text(at(kerf.start_mm), y - 1.5, write(kerf.start_mm, Dimension.LENGTH, units), 8, "medium")
     for place, hole in zip(layout.tubes, bore.holes, strict=True):
         tube = place.tube
         if tube.end_mm <= begin or tube.start_mm >= end:
@@ -191,6 +192,6 @@ def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tup
     for number in range(int(begin / 10), int(end / 10) + 1):
         if begin <= number * 10 <= end:
             sheet.line(at(number * 10), y + tall, at(number * 10), y + tall + 2, 0.2, INK)
-            sheet.text(at(number * 10), y + tall + 5.5, f"{number * 10}", 7, align="centre", colour=QUIET)
+            sheet.text(at(number * 10), y + tall + 5.5, f"{number * 10}", 8, align="centre", colour=QUIET)
     if end < layout.length_mm - 1e-6:
-        sheet.text(at(end), y - 1.5, f"goes on at {write(end, Dimension.LENGTH, units)}", 7, align="right")
+        sheet.text(at(end), y - 1.5, f"goes on at {write(end, Dimension.LENGTH, units)}", 8, align="right")

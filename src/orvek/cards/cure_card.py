@@ -126,11 +126,11 @@ def _chart(forecast: CureForecast, units: Units, wide_mm: float, ink: Ink) -> No
     for minutes, told in _TICKS:
         x = place(minutes, lowest)[0]
         ink.line(x, foot, x, foot + 1.5, 0.2, INK)
-        ink.text(x, foot + 5, told, 7.5, colour=QUIET, align="centre")
+        ink.text(x, foot + 5, told, 8, colour=QUIET, align="centre")
     step = 10 if highest - lowest < 60 else 20
     for degrees in range(int(lowest // step + 1) * step, int(highest), step):
         at = place(5, degrees)[1]
         ink.line(left, at, right, at, 0.1, HAIRLINE)
-        ink.text(left - 2, at + 1, write(degrees, Dimension.TEMPERATURE, units, 0), 7.5, colour=QUIET, align="right")
+        ink.text(left - 2, at + 1, write(degrees, Dimension.TEMPERATURE, units, 0), 8, colour=QUIET, align="right")
     ink.line(left, foot, right, foot, 0.3, INK)
     ink.text(left, y - 1.5, "The hottest point of a bar", 8, colour=QUIET)

@@ -183,7 +183,7 @@ def _setting(cut: SawCut, number: int, wide: float, tall: float, units: Units, i
     """The bar at the fence, to scale, the blade's line across it."""
     ink.fitted(0, 4, f"{number}  {cut.title}", wide, 9.5, "medium")
     ink.fitted(0, 9, setting_words(cut, units), wide, 10.5, "bold")
-    scale = min((wide - 14) / cut.length_mm, (tall - 24) / cut.across_mm)
+    scale = min((wide - 14) / cut.length_mm, (tall - 28) / cut.across_mm)
     left, foot = 8.0, 14 + cut.across_mm * scale
     ink.box(left, foot - cut.across_mm * scale, cut.length_mm * scale, cut.across_mm * scale, "#EFE9DC", INK)
     ink.box(left - 5, foot, cut.length_mm * scale + 10, 2.2, "#DDD6C6", INK)
@@ -201,14 +201,13 @@ def _setting(cut: SawCut, number: int, wide: float, tall: float, units: Units, i
         low = left + cut.stop_mm * scale
         ink.line(low, foot, low - slope * cut.across_mm * scale, foot - cut.across_mm * scale, 0.4, STOP)
     if cut.nearest_stop_mm is None or cut.radius_mm is not None:
-        ink.fitted(0, foot + 6.5, after_words(cut, units), wide, 7.5, colour=QUIET)
+        ink.fitted(0, foot + 6.5, after_words(cut, units), wide, 8.5, colour=QUIET)
         return
     near = f"nearest marks {write(cut.nearest_stop_mm, _LENGTH, units)}"
     near += f", {write(cut.nearest_deg, _ANGLE, units)}" if cut.set_deg else ""
     near += f": moves the line {write(cut.cost_mm, _LENGTH, units, 2)}" if cut.cost_mm >= 0.005 else ""
-    ink.fitted(
-        0, foot + 6.5, f"face {cut.face_down} down, {cut.face_fence} at the fence · {near}", wide, 7.5, colour=QUIET
-    )
+    ink.fitted(0, foot + 6.5, f"face {cut.face_down} down, {cut.face_fence} at the fence", wide, 8.5)
+    ink.fitted(0, foot + 10.5, near, wide, 8.5, colour=QUIET)
 
 
 def _arc_points(cut: SawCut) -> list[tuple[float, float]]:

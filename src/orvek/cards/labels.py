@@ -14,6 +14,7 @@ ROLL = "label roll"
 # A sheet of 3 x 8; sizes that most office shops have.
 _COLUMNS, _ROWS = 3, 8
 _MARGIN_MM, _INSIDE_MM = 8.0, 2.5
+_LEAST_ON_LABEL = 5.0  # points: a label lies in the hand
 
 
 def labels(pieces: tuple[Piece, ...], paper: str, units: Units) -> bytes:
@@ -41,7 +42,7 @@ def _label(sheet: Sheet, piece: Piece, box: tuple[float, float, float, float], u
     down = y + tall / 2 - sum(_line_mm(size) for size, _, _ in lines) / 2
     for size, weight, words in lines:
         down += _line_mm(size)
-        sheet.fitted(left, down - 1.0, words, room, size, weight)
+        sheet.fitted(left, down - 1.0, words, room, size, weight, least=_LEAST_ON_LABEL)
 
 
 def _line_mm(points: float) -> float:

@@ -7,6 +7,7 @@ All lengths are in mm from the top left corner; ReportLab's own points stay in h
 from __future__ import annotations
 
 import io
+from datetime import date
 from importlib import resources
 
 import segno
@@ -17,6 +18,8 @@ from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
+
+from orvek.quantities import write_date
 
 INK, QUIET, HAIRLINE, BRASS, STOP = "#23272C", "#5F6266", "#B9B3A6", "#B58A3A", "#B3261E"
 FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
@@ -34,6 +37,14 @@ def register_fonts() -> None:
 
 
 _PAPERS = {"A4": A4, "label roll": (62 * mm, 29 * mm)}
+
+
+LEAST_PT = 8.0  # what can be read at a machine
+
+
+def job_line(job_id: str, today: date, words: str = "") -> str:
+    """Whose a card is and of which day; `words` in place of the job's code."""
+    return f"{words or f'Job {job_id}'} · {write_date(today)}"
 
 
 def page_size(paper: str) -> tuple[float, float]:
@@ -76,11 +87,27 @@ class Ink:
         draw(x * mm, self._height - y * mm, words)
 
     def fitted(
-        self, x: float, y: float, words: str, width: float, size: float = 9, weight: str = "regular", colour: str = INK
+        self,
+        x: float,
+        y: float,
+        words: str,
+        width: float,
+        size: float = 9,
+        weight: str = "regular",
+        colour: str = INK,
+        least: float = LEAST_PT,
     ) -> None:
-        """Write one line, made smaller where it would be wider than `width` mm."""
-        taken = pdfmetrics.stringWidth(words, FONTS[weight], size) / mm
-        self.text(x, y, words, size * min(1.0, width / taken) if taken else size, weight, colour)
+        """Write one line, made smaller where it would be wider than `width` mm; what is too long even then is cut."""
+
+        def wide(line: str, points: float) -> float:
+            return float(pdfmetrics.stringWidth(line, FONTS[weight], points)) / float(mm)
+
+        fits = size * min(1.0, width / (wide(words, size) or width))
+        if fits < least:
+            fits = least
+            cut = next((n for n in range(len(words), 0, -1) if wide(f"{words[:n].rstrip()}…", least) <= width), 0)
+            words = f"{words[:cut].rstrip()}…"
+        self.text(x, y, words, fits, weight, colour)
 
     def paragraph(
         self, x: float, y: float, words: str, width: float, size: float = 9, weight: str = "regular", colour: str = INK

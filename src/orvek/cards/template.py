@@ -111,7 +111,7 @@ def template_pdf(drawing: Template, paper: str) -> bytes:
         for (x0, y0), (x1, y1) in zip(line.points, line.points[1:], strict=False):
             sheet.line(left + x0, top + y0, left + x1, top + y1, 0.15, _COLOURS[line.layer])
     for word in drawing.words:
-        sheet.text(left + word.x, top + word.y, word.words, 7.5, colour=QUIET)
+        sheet.text(left + word.x, top + word.y, word.words, 8, colour=QUIET)
     return sheet.bytes()
 
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import io
 import math
+from datetime import date
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.cards.sheet import INK, MARGIN, QUIET, STOP, Sheet
+from orvek.cards.sheet import INK, MARGIN, QUIET, STOP, Sheet, job_line
 from orvek.craft.rolling_out import flat, on_barrel, outline
 from orvek.documents import Shop, WrapStep
 from orvek.errors import NothingToDoError
@@ -20,7 +21,7 @@ DPI = 360
 _TOP, _MARK, _CHECK_MM = 34.0, 4.0, 50.0
 
 
-def wrap_sheets(plan: Plan, shop: Shop) -> bytes:
+def wrap_sheets(plan: Plan, shop: Shop, today: date) -> bytes:
     """All sheets of a job, to be printed at 100 %.
 
     Raises:
@@ -32,6 +33,7 @@ def wrap_sheets(plan: Plan, shop: Shop) -> bytes:
         raise NothingToDoError("A printed sheet", "a step with a printed sheet and a picture on it")
     sheet = Sheet(shop.preferences.paper, f"{plan.job.batch.name} – printed sheet", "Print at 100 %")
     sheet.text(MARGIN, 18, f"{plan.job.batch.name}: printed sheet", 12, "bold")
+    sheet.text(sheet.width_mm - MARGIN, 18, job_line(plan.job.batch.id, today), 8, colour=QUIET, align="right")
     sheet.text(MARGIN, 24, "Print at 100 %, no fitting to the page, on the finest paper setting.", 9)
     y = _check_lines(sheet)
     for one in wrap.sheets:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import io
 import locale
+import logging
 import os
 import re
 import sys
@@ -17,19 +18,21 @@ from typing import Any
 from orvek import __version__
 from orvek.errors import OrvekError
 from orvek.files import JOB_SUFFIX, reason_of
-from orvek.log import keep_log
+from orvek.log import keep_log, log_path
 from orvek.stations import place_names
 
 _WITH_VALUE = {"--workshop", "--picture", "--station", "--job"}
 _PLACES = tuple(place_names())
+_UNFORESEEN = 3
+_LOG = logging.getLogger(__name__)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command.
 
     Returns:
-        0 when all is well, 1 when `check` finds a stop, 2 when something could not be done; the reason is
-        printed as one sentence.
+        0 when all is well, 1 when `check` finds a stop, 2 when something could not be done, 3 when Orvek itself
+        is at fault; the reason is printed as one sentence.
     """
     keep_log()
     for stream in (sys.stdout, sys.stderr):
@@ -58,6 +61,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         print(f"It could not be written: {reason_of(error)}.", file=sys.stderr)
         return 2
+    except Exception:  # whatever it is, it is not what `check` answers
+        _LOG.exception("%s", options.command)
+        print(f"Something went wrong inside Orvek. Its log says what: {log_path()}", file=sys.stderr)
+        return _UNFORESEEN
 
 
 def _decimal_mark_of_the_system() -> str:

@@ -8,7 +8,9 @@ from pathlib import Path
 
 from orvek.commands.found import planned, with_answers
 from orvek.errors import NothingToDoError, OutOfBoundsError
-from orvek.files import write_atomically
+from orvek.files import ending_of, write_atomically
+
+_CUT_LISTS = (".pdf", ".csv")  # a card, or a table
 
 
 def report(options: argparse.Namespace) -> int:
@@ -48,14 +50,14 @@ def card(options: argparse.Namespace) -> int:
     found, shop = planned(options)
     if options.paper:
         shop = shop.with_(preferences=shop.preferences.with_(paper=options.paper))
-    target = Path(options.output)
-    today = date.today()
+    target, today = Path(options.output), date.today()
+    ending = ending_of(target, *(_CUT_LISTS if options.kind == "cuts" else (".pdf",)))
     if options.kind == "cure":
         forecast = with_answers(found, ("cure",)).cure
         if forecast is None:
             raise NothingToDoError("A forecast", "a mould, a resin with its pot life, and colours")
         content = cure_card(found, forecast, shop, today)
-    elif target.suffix == ".csv":
+    elif ending == ".csv":
         content = cut_list_csv(found)
     else:
         whole = with_answers(found, ("cure",)) if options.kind == "traveller" else found  # its waits rest on it
@@ -75,9 +77,10 @@ def template(options: argparse.Namespace) -> int:
     if not 1 <= options.cut <= len(cuts):
         raise OutOfBoundsError("The cut", options.cut, f"from 1 to {len(cuts)}" if cuts else "one that the job has")
     drawing, target = drawing_of(cuts[options.cut - 1], shop.preferences.units), Path(options.output)
-    if target.suffix == ".dxf":
+    ending = ending_of(target, ".pdf", ".svg", ".dxf")
+    if ending == ".dxf":
         content = template_dxf(drawing)
-    elif target.suffix == ".svg":
+    elif ending == ".svg":
         content = template_svg(drawing)
     else:
         content = template_pdf(drawing, shop.preferences.paper)
@@ -94,10 +97,11 @@ def picture(options: argparse.Namespace) -> int:
 
     if not 50 <= options.width <= 8000:
         raise OutOfBoundsError("The width", options.width, "from 50 to 8000 pixels")
+    target = Path(options.output)
+    ending = ending_of(target, ".png", ".svg")
     found, _ = planned(options)
     evaluate = load_kernel(kernel_cache())
-    target = Path(options.output)
-    if target.suffix == ".svg":
+    if ending == ".svg":
         write_atomically(target, unrolled_svg(found, evaluate, options.width))
     elif options.view == "section" and options.angle is not None:
         if not 0 <= options.angle <= 90:

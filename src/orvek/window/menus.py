@@ -11,7 +11,6 @@ from PySide6.QtCore import QObject, QUrl
 from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QWhatsThis
 
-from orvek import __version__
 from orvek.documents import deeds
 from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
@@ -23,7 +22,7 @@ from orvek.window import places, theme
 from orvek.window.card_writer import CARDS, PRINTED
 from orvek.window.command_palette import Command, CommandPalette
 from orvek.window.places import GROUNDS, TEXT_SIZES
-from orvek.window.widgets.asking import ask, tell
+from orvek.window.widgets.asking import ask
 from orvek.window.widgets.label import without_shortcut
 from orvek.window.widgets.naming import ask_name
 
@@ -318,11 +317,9 @@ class Menus(QObject):
         show_help(self._window, self._window.station)
 
     def _about(self) -> None:
-        words = (
-            f"Orvek {__version__}\n\nFrom a pen and a mould to a blank and its pour card.\n"
-            "Figures are calculations: labels, safety sheets and your own records go before them."
-        )
-        tell(self._window, "About Orvek", words)
+        from orvek.window.about_dialog import AboutDialog
+
+        AboutDialog(self._window).exec()
 
     def show_log(self) -> None:
         """Show what Orvek wrote down about itself."""

@@ -6,11 +6,12 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QMarginsF, QRectF, QSizeF
-from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter
+from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPaintEngine, QPainter
 from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog, QPrintPreviewWidget
 from PySide6.QtWidgets import QWidget
 
 _MOST_DPI = 600  # finer than any line on a card; more only takes memory
+_SEEN_DPI = 200  # of a preview: twice what a screen shows of a page as large as it is
 _POINTS_PER_INCH = 72
 
 
@@ -47,13 +48,15 @@ class CardPrint:
         """Paint all pages from the paper's corner, one millimetre of the card to one of the paper."""
         painter = QPainter(printer)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        is_seen = painter.paintEngine().type() is QPaintEngine.Type.Picture  # the preview's own, not a printer's
+        dpi = min(printer.resolution(), _SEEN_DPI if is_seen else _MOST_DPI)
         try:
             for page in self._wanted(printer):
                 if page != self._wanted(printer)[0]:
                     printer.newPage()
                 scale = printer.resolution() / _POINTS_PER_INCH
                 width, height = self.size_pt(page)
-                image = self.image(page, min(printer.resolution(), _MOST_DPI))
+                image = self.image(page, dpi)
                 painter.drawImage(QRectF(0, 0, width * scale, height * scale), image)
         finally:
             painter.end()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,8 @@ from orvek.documents.deeds import set_value
 from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, apply_remedy, plan
 from orvek.planning.finish.wrap import WrapPlan, kept_shape_mm
+
+TODAY = date(2026, 11, 26)
 
 
 @pytest.fixture
@@ -67,7 +70,7 @@ def test_the_sheet_is_printed_to_scale(tideline: Job, shop: Shop, artwork: Artwo
     at = {mm: tuple(pixels[mid, round(mm / 25.4 * DPI)]) for mm in (5, 30, 90, 120)}
     assert at == {5: (255, 255, 255), 30: (192, 16, 16), 90: (16, 16, 192), 120: (255, 255, 255)}
     assert tuple(pixels[2, columns // 4]) == (255, 255, 255)  # the line along its top lies at the seam
-    pdf = PdfReader(io.BytesIO(wrap_sheets(planned, shop)))
+    pdf = PdfReader(io.BytesIO(wrap_sheets(planned, shop, TODAY)))
     words = pdf.pages[0].extract_text()
     assert "100 %" in words
     assert "50 mm long" in words
@@ -75,7 +78,7 @@ def test_the_sheet_is_printed_to_scale(tideline: Job, shop: Shop, artwork: Artwo
     assert image is not None
     assert image.size == (columns, rows)
     with pytest.raises(NothingToDoError, match="a picture on it"):
-        wrap_sheets(plan(wrapped(tideline, None), shop), shop)
+        wrap_sheets(plan(wrapped(tideline, None), shop), shop, TODAY)
 
 
 def test_coarse_gone_and_creased_are_said_and_mended(tideline: Job, shop: Shop, artwork: Artwork) -> None:
@@ -86,7 +89,7 @@ def test_coarse_gone_and_creased_are_said_and_mended(tideline: Job, shop: Shop, 
     gone = plan(wrapped(tideline, artwork.with_(content=b"")), shop)
     assert "The picture “halves” is gone." in {one.title for one in gone.findings}
     with pytest.raises(CannotReadError):
-        wrap_sheets(gone, shop)
+        wrap_sheets(gone, shop, TODAY)
     bulged = set_value(
         wrapped(tideline, artwork), ("pen", "barrels", 0, "outline"), (OutlinePoint(at=0.5, diameter_mm=14),)
     )

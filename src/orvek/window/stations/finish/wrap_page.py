@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from functools import partial
 from pathlib import Path
 
@@ -139,7 +140,7 @@ class WrapPage(QWidget):
         from orvek.cards import wrap_sheets
 
         try:
-            content = wrap_sheets(self._session.plan, self._session.shop)
+            content = wrap_sheets(self._session.plan, self._session.shop, date.today())
         except OrvekError as error:
             self._session.said.emit(str(error))
             return
