@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from typing import NamedTuple
 
 from msgspec import Struct
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -26,6 +27,14 @@ class JobLook(Struct, frozen=True):
 
     picture: QImage | None
     worst: Severity | None
+
+
+class Need(NamedTuple):
+    """A job that needs a look: what the worst of it is, and its bar, once there is a picture of it."""
+
+    entry: JobEntry
+    worst: Severity
+    picture: QImage | None
 
 
 class JobLooks(QObject):
@@ -55,11 +64,11 @@ class JobLooks(QObject):
         if self._waiting and self._surface.is_fine():
             self._timer.start()
 
-    def needing(self) -> list[tuple[JobEntry, Severity]]:
+    def needing(self) -> list[Need]:
         """The jobs of which there is a stop or a caution, as far as it is known: stops first."""
         looks = ((entry, self.look(entry)) for entry in self._entries)
-        known = [(entry, look.worst) for entry, look in looks if look is not None and look.worst in _TO_LOOK_AT]
-        return sorted(known, key=lambda one: _TO_LOOK_AT.index(one[1]))
+        known = (Need(entry, look.worst, look.picture) for entry, look in looks if look is not None and look.worst)
+        return sorted((one for one in known if one.worst in _TO_LOOK_AT), key=lambda one: _TO_LOOK_AT.index(one.worst))
 
     def stop(self) -> None:
         """Make no more of them, until they are wanted again."""

@@ -12,6 +12,7 @@ from orvek.documents.deeds import Path
 from orvek.planning import Finding, Remedy
 from orvek.window.findings_panel import place_of
 from orvek.window.widgets.edited import bring_into_sight, field_at
+from orvek.window.widgets.more import More
 from orvek.window.widgets.outlines import Ring
 
 if TYPE_CHECKING:
@@ -28,7 +29,11 @@ class Leading:
     def lead_to(self, finding: Finding) -> None:
         """Go to the page that a finding speaks of, and to the field that its remedies would change."""
         self._window.open_named(place_of(finding))
-        field = self._point_at(edit.path for remedy in finding.remedies for edit in remedy.edits)
+        paths = [edit.path for remedy in finding.remedies for edit in remedy.edits]
+        for more in self._window.area().findChildren(More):
+            for path in paths:
+                more.reveal(path)
+        field = self._point_at(paths)
         if field is not None:
             field.setFocus(Qt.FocusReason.OtherFocusReason)
 

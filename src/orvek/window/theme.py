@@ -97,8 +97,9 @@ QPushButton[kind="small"] {{ padding: 2px 8px; font-size: {small}px; text-align:
 QToolButton[kind="value"], QPushButton[kind="value"] {{ border: none; border-bottom: 1px solid {hairline};
   padding: 2px 2px; font-weight: 600; color: {ink}; }}
 QToolButton[kind="value"]:hover, QPushButton[kind="value"]:hover {{ border-bottom: 1px solid {quiet}; }}
-QPushButton[kind="place"] {{ border: none; padding: 2px 2px; font-weight: 600; color: {ink}; }}
-QPushButton[kind="place"]:hover {{ background: {paper}; }}
+QToolButton[kind="place"], QPushButton[kind="place"] {{ border: none; padding: 2px 2px; font-weight: 600;
+  color: {ink}; }}
+QToolButton[kind="place"]:hover, QPushButton[kind="place"]:hover {{ background: {paper}; }}
 QListWidget {{ border: none; background: transparent; outline: none; }}
 QListWidget::item {{ padding: 5px 8px; }}
 QListWidget::item:selected {{ background: {paper}; color: {ink}; border-left: 3px solid {accent}; font-weight: 600; }}

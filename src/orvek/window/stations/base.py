@@ -7,8 +7,8 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QWidget
 
-from orvek.planning import Plan, Severity
-from orvek.shop import JobEntry
+from orvek.planning import Plan
+from orvek.window.job_looks import Need
 
 
 class StationWidget(QWidget):
@@ -29,7 +29,7 @@ class StationWidget(QWidget):
     def leave(self) -> None:
         """Another station is opened: whatever is done for the eye alone ends."""
 
-    def show_needs(self, needing: Callable[[], Sequence[tuple[JobEntry, Severity]]]) -> None:
+    def show_needs(self, needing: Callable[[], Sequence[Need]]) -> None:
         """Show which jobs have a stop or a caution, where that is shown."""
 
     def take_photos(self, paths: list[Path]) -> bool:

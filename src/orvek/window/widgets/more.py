@@ -27,13 +27,14 @@ class _Held(NamedTuple):
 class More(QPushButton):
     """The word "More"; what it holds is shown once it is pressed, and stays so for this page.
 
-    What the job has set, and what a finding would change, is in sight all the same.
+    What the job has set is in sight all the same, and so is what a finding led to.
     """
 
     def __init__(self, page: str) -> None:
         super().__init__()
         self._page = page
         self._held: list[_Held] = []
+        self._revealed: set[Path] = set()
         self._plan: Plan | None = None
         self.setProperty("kind", "place")
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
@@ -56,11 +57,10 @@ class More(QPushButton):
     def show_plan(self, plan: Plan) -> None:
         """Show of what is held what counts in a job, or all of it."""
         self._plan = plan
-        asked = tuple(edit.path for finding in plan.findings for remedy in finding.remedies for edit in remedy.edits)
         behind = 0
         for held in self._held:
             has = held.when is None or held.when(plan)
-            is_used = any(_is_used(edited(one), plan, asked) for one in held.widgets) or (
+            is_used = any(self._is_used(edited(one), plan) for one in held.widgets) or (
                 held.used is not None and held.used(plan)
             )
             behind += has and not is_used
@@ -69,12 +69,16 @@ class More(QPushButton):
         self.setVisible(behind > 0)
         self.setText("Less" if self.isChecked() else f"More ({behind})")
 
+    def reveal(self, path: Path) -> None:
+        """Show the field that edits a place, from now on: a finding has led to it."""
+        self._revealed.add(path)
+        if self._plan is not None:
+            self.show_plan(self._plan)
+
+    def _is_used(self, path: Path, plan: Plan) -> bool:
+        return bool(path) and (path in self._revealed or is_set(plan.job, path))
+
     def _toggle(self) -> None:
         places.set_more_open(self._page, is_open=self.isChecked())
         if self._plan is not None:
             self.show_plan(self._plan)
-
-
-def _is_used(path: Path, plan: Plan, asked: tuple[Path, ...]) -> bool:
-    """Whether a job has set a value of its own there, or a finding would change it."""
-    return bool(path) and (path in asked or is_set(plan.job, path))

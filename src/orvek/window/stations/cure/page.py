@@ -33,6 +33,7 @@ from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import QuantityField, caution_label, quiet_label
 from orvek.window.widgets.label import Label
+from orvek.window.widgets.layouts import Shrinking, filled, scrolled
 from orvek.window.widgets.more import More
 from orvek.window.widgets.waiting import Waiting
 
@@ -41,6 +42,7 @@ if TYPE_CHECKING:
 
 _UNDECIDED = {"poured_on": "not decided", "drill_on": "when it is ready"}
 _DAYS_AHEAD = 15
+_ABOVE_SHARE = 66  # of the page, for the answer and its pictures
 _OPTIONAL = {"parts_c", "mould_c", "night_c", "warm_c", "humidity_pct"}
 _COLUMNS = (
     ("poured_on", "poured_h", "parts_c", "mould_c", "layers"),
@@ -66,7 +68,7 @@ class CurePage(QWidget):
         self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
-        self.answer.setMinimumHeight(40)
+        self.answer.setMinimumHeight(58)  # three lines: kept while it is worked out
         self._trust = quiet_label("")
         self._trust.setWordWrap(True)
         self._caution = caution_label()
@@ -76,11 +78,14 @@ class CurePage(QWidget):
         self.waiting = Waiting(self._forecaster, "the forecast")
         self.section = CureSection()
         self.chart: CureChart | None = None
-        self._chart_place = QVBoxLayout()
+        self._chart_room = QWidget()  # kept for the chart, which comes with the first forecast
+        self._chart_place = QVBoxLayout(self._chart_room)
+        self._chart_place.setContentsMargins(0, 0, 0, 0)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setAccessibleName("Moment shown")
         self.slider.valueChanged.connect(self._show_moment)
         self._moment = quiet_label("")
+        self._moment.setMinimumHeight(18)  # kept for it: the slider above it does not move when it comes
         self.more = More("cure")
         self._fields: dict[str, QuantityField] = {}
         self._days: dict[str, ChoiceField] = {}
@@ -149,24 +154,28 @@ class CurePage(QWidget):
     # -- building ----------------------------------------------------------------------------------------------
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(24, 8, 24, 12)
-        column.setSpacing(6)
-        column.addWidget(self.answer)
-        column.addWidget(self.waiting)
-        pictures = QHBoxLayout()
+        above, below = QWidget(), QWidget()
+        top, foot = Shrinking(above), QVBoxLayout(below)
+        top.setContentsMargins(24, 8, 24, 0)
+        foot.setContentsMargins(24, 4, 24, 8)
+        for column in (top, foot):
+            column.setSpacing(6)
+        pictures, right = QHBoxLayout(), QVBoxLayout()
         pictures.setSpacing(16)
-        pictures.addLayout(self._chart_place, 5)
-        right = QVBoxLayout()
+        pictures.addWidget(self._chart_room, 5)
+        pictures.addLayout(right, 3)
         right.addWidget(self.section, 1)
         right.addWidget(self.slider)
         right.addWidget(self._moment, 0, Qt.AlignmentFlag.AlignHCenter)
-        pictures.addLayout(right, 3)
-        column.addLayout(pictures, 1)
-        column.addWidget(self._trust)
-        column.addLayout(self._conditions())
-        column.addWidget(self._caution)
-        column.addLayout(self._buttons())
+        top.addWidget(self.answer)
+        top.addWidget(self.waiting)
+        top.addLayout(pictures, 1)
+        foot.addLayout(self._conditions())
+        foot.addWidget(self._caution)
+        foot.addLayout(self._buttons())
+        foot.addWidget(self._trust)  # last: it is as long as the answer makes it
+        foot.addStretch(1)
+        filled(self, (above, _ABOVE_SHARE), (scrolled(below, self, is_lower=True), 100 - _ABOVE_SHARE))
 
     def _conditions(self) -> QGridLayout:
         grid = QGridLayout()

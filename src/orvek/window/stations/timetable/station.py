@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
+    QSizePolicy,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
@@ -191,25 +192,28 @@ class TimetableStation(StationWidget):
 
     def _lay_out(self) -> None:
         left, right = QVBoxLayout(), QVBoxLayout()
-        left.addWidget(heading("The tasks of this job"))
-        left.addWidget(self.table, 1)
+        right.setSpacing(8)
+        self.answer.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        # Buttons stand above what grows with a late answer: none of them moves.
         row = QHBoxLayout()
+        row.addWidget(heading("The tasks of this job"), 1)
         for button in (self.done, self.free):
             row.addWidget(button)
-        row.addStretch(1)
         left.addLayout(row)
+        left.addWidget(self.table, 1)
         promised = QHBoxLayout()
         promised.addWidget(quiet_label("Promised for"))
         promised.addWidget(self.promised, 1)
         right.addWidget(self.answer)
         right.addLayout(promised)
         right.addWidget(self.planned["is_open"])
-        for widget in (self._refused, self._why, self._ways):
-            right.addWidget(widget)
         buttons = QHBoxLayout()
         for button in (self.hours, self.export):
+            button.setProperty("kind", "small")
             buttons.addWidget(button)
         right.addLayout(buttons)
+        for widget in (self._refused, self._why, self._ways):
+            right.addWidget(widget)
         right.addStretch(1)
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
         under_picture(self._whole, above, in_columns((left, 7), (right, 4)))

@@ -6,9 +6,9 @@ from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta
 from functools import partial
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QHideEvent, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QSize, Qt, QTimer
+from PySide6.QtGui import QHideEvent, QIcon, QPixmap, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
 from orvek.planning import Plan, Severity, Station
@@ -26,9 +26,9 @@ from orvek.planning.timetable.words import (
     waiting_line,
 )
 from orvek.quantities import write_moment
-from orvek.shop import JobEntry
 from orvek.window import theme
 from orvek.window.bench.opening import at_the_bench
+from orvek.window.job_looks import TALL, WIDE, Need
 from orvek.window.notifying import notify
 from orvek.window.session import Session
 from orvek.window.stations.base import StationWidget
@@ -36,14 +36,14 @@ from orvek.window.stations.today.day_picture import DayPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
-from orvek.window.widgets.layouts import clear, filled, in_columns, under_picture
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, clear, filled, in_columns, scrolled
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 from orvek.window.widgets.waiting import Waiting
 
 _MINUTE_MS = 30_000
 _SOON = timedelta(minutes=20)
-_MOST_NEEDS, _NAME = 4, 28  # jobs, and letters of their names
+_MOST_NEEDS, _NAME, _NEEDS_TALL = 4, 28, 96  # jobs, letters of their names, the pixels of their row
 _NOTHING_MORE = ["Nothing more is planned."]
 
 
@@ -64,8 +64,8 @@ class TodayStation(StationWidget):
         self.bench.clicked.connect(self._to_the_bench)
         self.done.clicked.connect(self._done)
         self._next, self._waiting = Steps(6, at_top=True), Steps(3, at_top=True, is_numbered=False)
-        self._needs = QVBoxLayout()
-        self._needs.setSpacing(0)
+        self._needs = QHBoxLayout()
+        self._needs.setSpacing(24)
         self.waiting = Waiting(session.answers.forecasters["weeks"], "the timetable")
         nothing = Opening("Nothing to do today.", "Jobs that are to be planned have their tasks here, hour by hour.")
         to_pen = partial(session.station_wanted.emit, Station.PEN)
@@ -170,18 +170,23 @@ class TodayStation(StationWidget):
             now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
 
-    def show_needs(self, needing: Callable[[], Sequence[tuple[JobEntry, Severity]]]) -> None:
+    def show_needs(self, needing: Callable[[], Sequence[Need]]) -> None:
         """Show which jobs have a stop or a caution; a click takes one in hand."""
         jobs = needing()
         clear(self._needs)
-        for entry, worst in jobs[:_MOST_NEEDS]:
-            button = QPushButton(without_shortcut(f"{entry.name[:_NAME]}: {worst.words.lower()}"))
+        for entry, worst, picture in jobs[:_MOST_NEEDS]:
+            button = QToolButton()
             button.setProperty("kind", "place")
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            button.setText(without_shortcut(f"{entry.name[:_NAME]}: {worst.words.lower()}"))
             button.setAccessibleName(f"{entry.name}: {worst.words.lower()}")
+            button.setIconSize(QSize(WIDE, TALL))
+            button.setIcon(QIcon(QPixmap.fromImage(picture)) if picture is not None else QIcon())
             button.clicked.connect(partial(self._look_at, entry.id))
-            self._needs.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+            self._needs.addWidget(button)
         if not jobs:
             self._needs.addWidget(quiet_label("None."))
+        self._needs.addStretch(1)
 
     def _look_at(self, job_id: str) -> None:
         """Take a job in hand, at the first station that has something to be said."""
@@ -203,11 +208,15 @@ class TodayStation(StationWidget):
         middle.addLayout(self._next)
         right.addWidget(heading("Waiting"))
         right.addLayout(self._waiting)
-        right.addWidget(heading("Jobs that need a look"))
-        right.addLayout(self._needs)
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
         inside = in_columns((left, 1), (middle, 1), (right, 1), apart_px=32, line_px=6)
-        under_picture(self._whole, above, inside)
+        jobs = QWidget()
+        column = QVBoxLayout(jobs)
+        column.setContentsMargins(24, 4, 24, 16)
+        column.addWidget(heading("Jobs that need a look"))
+        column.addLayout(self._needs)
+        jobs.setFixedHeight(_NEEDS_TALL)  # whatever there is: nothing above it moves
+        filled(self._whole, (above, PICTURE_SHARE), (scrolled(inside, is_lower=True), LOWER_SHARE), (jobs, 0))
         filled(self, (self._nothing, 0), (self._whole, 0))
 
 
