@@ -170,3 +170,12 @@ SHELVES: dict[str, Shelf] = {
         lambda: [(one.name, one) for one in (MeterPlace(), MeterPlace(name="Thermometer", kind="thermometer"))],
     ),
 }
+
+# The shelves as they are listed, under what they are for.
+GROUPS: dict[str, tuple[str, ...]] = {
+    "Pens and moulds": ("pens", "moulds"),
+    "Stuff": ("resins", "pigments", "recipes", "materials", "boards", "glues", "bottles", "prices"),
+    "Machines and tools": ("machines", "presses", "rack", "pots", "drawer", "scales", "meters"),
+    "Your ways": ("ladders", "schools"),
+    "Seen and measured": ("bored", "soaked", "bushings"),
+}

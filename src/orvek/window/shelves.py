@@ -36,7 +36,7 @@ from orvek.planning.words import counted
 from orvek.quantities import Dimension, read, write
 from orvek.window import theme
 from orvek.window.session import Session
-from orvek.window.shelf_rows import SHELVES
+from orvek.window.shelf_rows import GROUPS, SHELVES
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
@@ -50,15 +50,21 @@ class ShelvesDialog(Sheet):
     def __init__(self, parent: QWidget | None, session: Session, shelf: str = "moulds") -> None:
         super().__init__(parent)
         self.setWindowTitle("Shelves")
-        self.resize(720, 460)
+        self.resize(860, 620)
         self._session = session
         self._kinds = QListWidget()
-        self._kinds.setFixedWidth(140)
+        self._kinds.setFixedWidth(184)
         self._kinds.setAccessibleName("Shelf")
-        for key, kind in SHELVES.items():
-            item = QListWidgetItem(kind.title)
-            item.setData(Qt.ItemDataRole.UserRole, key)
-            self._kinds.addItem(item)
+        for group, keys in GROUPS.items():
+            head = QListWidgetItem(group)
+            head.setFlags(Qt.ItemFlag.NoItemFlags)
+            head.setFont(theme.bold(theme.SMALL))
+            head.setForeground(theme.QUIET)
+            self._kinds.addItem(head)
+            for key in keys:
+                item = QListWidgetItem(f"  {SHELVES[key].title}")
+                item.setData(Qt.ItemDataRole.UserRole, key)
+                self._kinds.addItem(item)
         self._items = QListWidget()
         self._items.setAccessibleName("On this shelf")
         self._items.itemActivated.connect(lambda _: self._change())
@@ -80,7 +86,8 @@ class ShelvesDialog(Sheet):
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._lay_out()
         self._kinds.currentRowChanged.connect(lambda _: self._show())
-        self._kinds.setCurrentRow(list(SHELVES).index(shelf))
+        rows = [self._kinds.item(row).data(Qt.ItemDataRole.UserRole) for row in range(self._kinds.count())]
+        self._kinds.setCurrentRow(rows.index(shelf))
         self._show()
 
     def _lay_out(self) -> None:

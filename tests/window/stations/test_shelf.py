@@ -5,21 +5,24 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from functools import cache, partial
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pypdf
 import pytest
 from PIL import Image
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QMenu
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import MadeLook, Mark, PhotoStep, PhotoView, Piece, deeds
 from orvek.planning import Station
 from orvek.planning.shelf_list import counted_line
 from orvek.window.main_window import MainWindow
+from orvek.window.shelf_rows import GROUPS, SHELVES
 from orvek.window.stations.shelf.searching import Look, Match
 from orvek.window.stations.shelf.station import ShelfStation
+from orvek.window.widgets.document_sheet import DocumentSheet
 from tests.photos import ASKEW, artwork_of, photographed
 
 
@@ -328,3 +331,29 @@ def test_the_rest_of_a_photographed_bar_has_its_photos_whichever_job_is_in_hand(
     album = session.workshop.album(kept.album)
     assert album is not None
     assert len(album.views[0].artwork.content) > 1000
+
+
+def test_every_shelf_stands_in_one_group() -> None:
+    assert sorted(key for keys in GROUPS.values() for key in keys) == sorted(SHELVES)
+
+
+@pytest.mark.parametrize(("kind", "asked"), [("leftover", 6), ("tube", 4), ("jar", 3)])
+def test_a_thing_is_put_on_the_shelf_with_few_answers(window: MainWindow, qtbot: QtBot, kind: Any, asked: int) -> None:
+    piece = Piece(name="Thing", kind=kind, grams=100.0 if kind == "jar" else None)
+    units, shop = window.session.units, window.session.shop
+    sheet = DocumentSheet(window, "Put on the shelf", piece, units, shop, first=piece.asked)
+    qtbot.addWidget(sheet)
+    sheet.show()
+    few = [one for one in sheet.findChildren(QLineEdit) if one.isVisible()]
+    assert len(few) == asked
+    qtbot.mouseClick(sheet.more, Qt.MouseButton.LeftButton)
+    assert len([one for one in sheet.findChildren(QLineEdit) if one.isVisible()]) > asked + 8
+    lot = sheet.findChild(QLineEdit, "lot")
+    assert isinstance(lot, QLineEdit)
+    lot.setText("B 7")
+    sheet._keep()
+    assert sheet.result_document == piece.with_(lot="B 7")
+    again = DocumentSheet(window, "Change it", sheet.result_document, units, shop, first=piece.asked)
+    qtbot.addWidget(again)
+    again.show()
+    assert again.findChild(QLineEdit, "lot").isVisible(), "what was set is in sight"  # type: ignore[union-attr]

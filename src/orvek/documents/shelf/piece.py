@@ -92,6 +92,16 @@ class Piece(Document):
         return self
 
     @property
+    def asked(self) -> tuple[str, ...]:
+        """The fields that a maker is asked first for a thing of this kind; the others may be left as they are."""
+        if self.kind == "jar":
+            return ("name", "grams", "place")
+        if not self.is_solid:
+            return ("name", "pen", "count", "place")
+        made_of = ("material",) if self.kind in {"board", "layered board"} else ()
+        return ("name", *made_of, "length_mm", "width_mm", "depth_mm", "count", "place")
+
+    @property
     def is_solid(self) -> bool:
         """Whether it has a look and can become something else."""
         return self.kind in SOLIDS

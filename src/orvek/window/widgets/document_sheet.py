@@ -38,7 +38,10 @@ D = TypeVar("D", bound=Document)
 
 
 class DocumentSheet(Sheet):
-    """A sheet with all fields of one document, or with those that are named in `only`."""
+    """A sheet with all fields of one document, or with those that are named in `only`.
+
+    Where some are named in `first`, the others are behind "More" as long as they are as a new document has them.
+    """
 
     def __init__(
         self,
@@ -49,6 +52,7 @@ class DocumentSheet(Sheet):
         shop: Shop,
         *,
         only: tuple[str, ...] = (),
+        first: tuple[str, ...] = (),
     ) -> None:
         super().__init__(parent)
         self._only = only
@@ -65,8 +69,17 @@ class DocumentSheet(Sheet):
         grid = QGridLayout()
         grid.setHorizontalSpacing(16)
         grid.setVerticalSpacing(7)
-        for row, field in enumerate(self._fields()):
+        fields = self._fields()
+        for row, field in enumerate(sorted(fields, key=lambda name: bool(first) and name not in first)):
             self._add_row(grid, row, field)
+        self.more = QPushButton("More")
+        self.more.setProperty("kind", "place")
+        self.more.setCheckable(True)
+        self.more.toggled.connect(self._show_more)
+        self._rare = [name for name in fields if first and name not in first and self._is_usual(name)]
+        self.more.setVisible(bool(self._rare))
+        self._grid = grid
+        self._show_more(is_open=False)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Save")
         buttons.button(QDialogButtonBox.StandardButton.Cancel).setText("Cancel")
@@ -79,12 +92,26 @@ class DocumentSheet(Sheet):
         column.setSpacing(12)
         column.addWidget(heading)
         column.addLayout(grid)
+        column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         column.addWidget(self._sentence)
         column.addWidget(buttons)
 
     def sentence(self) -> str:
         """Why the sheet was not kept, if it was not."""
         return self._sentence.text()
+
+    def _is_usual(self, field: str) -> bool:
+        usual = type(self._document).model_fields[field].get_default(call_default_factory=True)
+        return bool(getattr(self._document, field) == usual)
+
+    def _show_more(self, is_open: bool) -> None:
+        for row in range(self._grid.rowCount()):
+            cells = [item.widget() for column in range(3) if (item := self._grid.itemAtPosition(row, column))]
+            is_rare = any(one is not None and one.objectName() in self._rare for one in cells)
+            for one in cells:
+                if one is not None:
+                    one.setVisible(is_open or not is_rare)
+        self.more.setText("Less" if is_open else f"More ({len(self._rare)})")
 
     def _fields(self) -> list[str]:
         """All but those that hold one value only, such as a mould's kind, lists, and what no maker sets."""
@@ -213,10 +240,16 @@ class DocumentSheet(Sheet):
 
 
 def edit_document(
-    parent: QWidget | None, title: str, document: D, shop: Shop, *, only: tuple[str, ...] = ()
+    parent: QWidget | None,
+    title: str,
+    document: D,
+    shop: Shop,
+    *,
+    only: tuple[str, ...] = (),
+    first: tuple[str, ...] = (),
 ) -> D | None:
     """Ask for changes to a document, or to some of its fields, in the units that the maker of this shop reads."""
-    sheet = DocumentSheet(parent, title, document, shop.preferences.units, shop, only=only)
+    sheet = DocumentSheet(parent, title, document, shop.preferences.units, shop, only=only, first=first)
     agreed = sheet.exec() == QDialog.DialogCode.Accepted
     return typing.cast("D | None", sheet.result_document if agreed else None)
 

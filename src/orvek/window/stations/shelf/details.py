@@ -148,7 +148,8 @@ class PieceDetails(QWidget):
         entry = self._entry
         if entry is None:
             return
-        found = edit_document(self, "Change it", entry.piece, self._session.shop)
+        piece = entry.piece
+        found = edit_document(self, f"Change {piece.name}", piece, self._session.shop, first=piece.asked)
         if found is not None:
             kept = found.with_(album=self.put_away(entry).album)
             if found.amount != entry.piece.amount:  # another number is a count, too

@@ -201,8 +201,9 @@ class ShelfStation(StationWidget):
             add_action(menu, f"{kind[:1].upper()}{kind[1:]}…", partial(self._new, kind))
 
     def _new(self, kind: str) -> None:
-        begin = Piece(name=f"{kind[:1].upper()}{kind[1:]}", grams=100.0 if kind == "jar" else None)
-        found = edit_document(self, "Put on the shelf", begin.with_(kind=kind), self._session.shop)
+        named = Piece(name=f"{kind[:1].upper()}{kind[1:]}", grams=100.0 if kind == "jar" else None)
+        begin = named.with_(kind=kind)
+        found = edit_document(self, "Put on the shelf", begin, self._session.shop, first=begin.asked)
         if found is not None:
             self.put(found)
 
