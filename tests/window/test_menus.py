@@ -153,8 +153,9 @@ def test_preferences_change_how_things_are_written(window: MainWindow, monkeypat
     wanted = {"temperature": "°F", "currency": "£", "bit_names": True, "length": "inch decimal"}
     monkeypatch.setattr(document_sheet, "edit_document", lambda _p, _t, document, _u: document.with_(**wanted))
     window.menus.preferences()
-    window.open_station(Station.POUR)
-    assert window.at("Pour").weigh._fields["batch", "shop_temperature_c"].line.text() == "70 °F"
+    window.open_named("cure")
+    assert window.at("Pour").cure._shop.line.text() == "70 °F"
+    window.open_named("weigh")
     assert window.at("Pour").weigh._total.value.text().startswith("£")
     window.open_station(Station.PEN)
     assert window.at("Pen").table.cell(0, "tube_length_mm").text() == "1.870 in"

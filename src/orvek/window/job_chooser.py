@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QDialog, QPushButton, QVBoxLayout, QWidget
 from orvek.window.job_list import ROW, JobList
 from orvek.window.job_looks import JobLooks
 
-_WIDE, _LEAST, _MOST = 360, 240, 560  # pixels
+_WIDE, _LEAST, _MOST = 440, 240, 560  # pixels
 _BESIDE = 110  # of its height for all but the jobs
 
 

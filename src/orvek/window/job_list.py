@@ -1,4 +1,4 @@
-"""The jobs of the workshop: name, a small picture of the bar, when it was changed, what is to be said of it."""
+"""The jobs of the workshop: name, a small picture of the bar, when it was changed, what is next, the worst of it."""
 
 from __future__ import annotations
 
@@ -23,8 +23,9 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import plain_tip
 
 ROW = 50  # pixels a job
+_DAY_WIDE = 76
 _WITHOUT_SEARCH = 6  # so many jobs are found by looking
-_ID, _DAY, _PICTURE, _WORST = (Qt.ItemDataRole.UserRole + n for n in range(4))
+_ID, _DAY, _PICTURE, _WORST, _NEXT = (Qt.ItemDataRole.UserRole + n for n in range(5))
 
 
 class _Row(QStyledItemDelegate):
@@ -46,16 +47,24 @@ class _Row(QStyledItemDelegate):
         worst = index.data(_WORST)
         painter.setPen(theme.INK)
         painter.setFont(theme.bold() if is_current else theme.font())
-        room = area.width() - (18 if worst else 0)
-        name = painter.fontMetrics().elidedText(index.data(), Qt.TextElideMode.ElideRight, room)
-        painter.drawText(QRectF(area.left(), area.top(), room, 20), Qt.AlignmentFlag.AlignVCenter, name)
+        head = QRectF(area.left(), area.top(), area.width() - (18 if worst else 0), 20)
+        day = QRectF(head.right() - _DAY_WIDE, head.top(), _DAY_WIDE - 6, head.height())
+        name = painter.fontMetrics().elidedText(
+            index.data(), Qt.TextElideMode.ElideRight, int(head.width()) - _DAY_WIDE
+        )
+        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, name)
         picture = index.data(_PICTURE)
         line = QRectF(area.left(), area.top() + 22, area.width(), 14)
         if isinstance(picture, QImage):
             painter.drawImage(QRectF(line.left(), line.top() + 2, WIDE, TALL), picture)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
-        painter.drawText(line.adjusted(WIDE + 6, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, index.data(_DAY))
+        painter.drawText(day, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, index.data(_DAY))
+        beside = line.adjusted(WIDE + 8, 3, 0, 3)
+        then = painter.fontMetrics().elidedText(
+            index.data(_NEXT) or "", Qt.TextElideMode.ElideRight, int(beside.width())
+        )
+        painter.drawText(beside, Qt.AlignmentFlag.AlignVCenter, then)
         if worst:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.translate(area.right() - 12, area.top() + 4)
@@ -127,10 +136,12 @@ class JobList(QWidget):
         look = self._looks.look(entry)
         day = _day(entry.changed_at, QLocale.FormatType.LongFormat)
         said = f": {look.worst.value.lower()}" if look and look.worst and look.worst is not Severity.NOTE else ""
-        item.setToolTip(plain_tip(f"{entry.name}, changed {day}{said}"))
-        item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{entry.name}, changed {day}{said}")
+        then = f". {look.then}" if look and look.then else ""
+        item.setToolTip(plain_tip(f"{entry.name}, changed {day}{said}{then}"))
+        item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{entry.name}, changed {day}{said}{then}")
         if look is not None:
             item.setData(_PICTURE, look.picture)
+            item.setData(_NEXT, look.then)
             item.setData(_WORST, look.worst.value if said and look.worst else "")
 
     def _show_look(self, job_id: str) -> None:

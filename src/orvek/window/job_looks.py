@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from datetime import datetime
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -11,6 +12,7 @@ from PySide6.QtGui import QImage
 
 from orvek.errors import OrvekError
 from orvek.planning import Severity, plan
+from orvek.planning.route.next import next_of
 from orvek.shop import JobEntry
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -23,10 +25,11 @@ _LOG = logging.getLogger(__name__)
 
 
 class JobLook(Struct, frozen=True):
-    """A job as the list shows it: its bar from the side, and the worst that is to be said of it."""
+    """A job as the list shows it: its bar from the side, the worst that is to be said of it, and what is next."""
 
     picture: QImage | None
     worst: Severity | None
+    then: str = ""  # what is next in it
 
 
 class Need(NamedTuple):
@@ -91,7 +94,8 @@ class JobLooks(QObject):
         try:
             planned = plan(self._session.workshop.job(entry.id), self._session.shop)
             worst = planned.findings[0].severity if planned.findings else None
-            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst)
+            then = next_of(planned, datetime.now()).words
+            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst, then)
         except OrvekError:
             return JobLook(None, None)
         except Exception:  # the list goes without this picture; opening the job says what is wrong with it

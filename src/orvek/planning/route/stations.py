@@ -9,6 +9,7 @@ from orvek.documents.deeds.values import is_set
 from orvek.planning.findings import Severity, Station
 from orvek.planning.results import Plan
 
+_SELDOM = ("jobs", "charts")  # of the workshop: the chooser has every job, and what charts show stands at its page
 OF_JOB = (
     Station.PEN, Station.BLANK, Station.SOAK, Station.POUR, Station.GLUE_UP, Station.BORE, Station.FINISH,
     Station.BATCH,
@@ -64,7 +65,8 @@ def rare_pages(plan: Plan) -> frozenset[str]:
         "resin": plan.soak is not None and plan.soak.bath is not None,
         "bubbles": is_set(job, ("pour", "bubbles")) or is_set(job, ("pour", "pot")),
     }
-    return frozenset(name for name, is_used in used.items() if not is_used and name not in spoken_of)
+    found = {name for name, is_used in used.items() if not is_used and name not in spoken_of}
+    return frozenset({*found, *_SELDOM})
 
 
 def _asked(plan: Plan) -> Iterator[Station]:

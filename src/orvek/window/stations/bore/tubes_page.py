@@ -5,8 +5,7 @@ from __future__ import annotations
 import typing
 from functools import partial
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Bore, declared
 from orvek.planning import Plan
@@ -17,7 +16,7 @@ from orvek.window.stations.bore.tube_table import TubeTable
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
-from orvek.window.widgets.layouts import scrolled
+from orvek.window.widgets.layouts import filled, in_columns, scrolled
 from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
 
@@ -48,7 +47,6 @@ class TubesPage(QWidget):
         self._wait = FigureLine("Leave it before squaring")
         self._steps = Steps(8, at_top=True)
         right = QVBoxLayout()
-        right.setSpacing(6)
         chosen = (self.glue, self._why, self.plugged, self.coats, self.squared, self.squared_when, self._wait)
         for widget in (heading("How you glue them in"), *chosen):
             right.addWidget(widget)
@@ -56,19 +54,12 @@ class TubesPage(QWidget):
         right.addWidget(heading("Each tube"))
         right.addWidget(self.table)
         right.addWidget(self._caution)
-        right.addStretch(1)
-        right.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
-        inside = QWidget()
-        inside.setLayout(self._steps)
-        area = scrolled(inside)
         left = QVBoxLayout()
         left.addWidget(heading("In this order"))
-        left.addWidget(area, 1)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 12, 24, 12)
-        row.setSpacing(28)
-        row.addLayout(left, 5)
-        row.addLayout(right, 4)
+        left.addLayout(self._steps)
+        inside = in_columns((left, 5), (right, 4), line_px=6, foot=self.more)
+        inside.setContentsMargins(0, 8, 0, 0)
+        filled(self, (scrolled(inside, self, is_lower=True), 1))
 
     def show_plan(self, plan: Plan) -> None:
         """Show how a plan's tubes are glued in."""

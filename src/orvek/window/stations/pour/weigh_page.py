@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import Batch, Pour, declared, deeds
+from orvek.documents import Pour, deeds
 from orvek.planning import PacePlan, Plan
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
@@ -20,14 +20,14 @@ from orvek.window.stations.pour.mould_picture import MouldPicture
 from orvek.window.stations.pour.weighing_table import WeighingTable
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, refill
+from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, QuantityField, heading, quiet_label
+from orvek.window.widgets.fields import FigureLine, heading, quiet_label
 from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, scrolled
 from orvek.window.widgets.more import More
 
 _RARE = (
-    ("batch", "spoilage_pct"), ("pour", "most_bars_at_once"), ("pour", "cup_residue_g"), ("pour", "dose_tolerance_pct"),
-    ("batch", "shop_temperature_c"), ("pour", "mix_min_per_cup"), ("pour", "pour_s_per_bar"),
+    "most_bars_at_once", "cup_residue_g", "dose_tolerance_pct", "mix_min_per_cup", "pour_s_per_bar",
 )  # fmt: skip
 
 
@@ -95,8 +95,7 @@ class WeighPage(QWidget):
         self._habit_choice.set_text("tare each part" if job.pour.weighing == "tared" else "running sum")
         self._mould_line.setText(f"{mould_size(job.pour.mould, units)}\nthis job: {bars_line(plan.bars)}")
         self._resin_line.setText(f"{ratio_line(job.pour.resin)}\n{pot_life_line(job.pour.resin, units)}")
-        for (room, field), widget in self._fields.items():
-            widget.set_value(getattr(getattr(job, room), field), units)
+        self._fields.show_document(job.pour)
         self._show_figures(plan, units)
         self.more.show_plan(plan)
 
@@ -134,31 +133,12 @@ class WeighPage(QWidget):
         self._total = FigureLine("Resin and colours")
 
     def _build_fields(self) -> None:
-        session = self._session
-        self._fields: dict[tuple[str, str], QuantityField] = {}
-        wanted = {
-            "batch": ("pens_wanted", "spoilage_pct", "shop_temperature_c"),
-            "pour": (
-                "most_bars_at_once",
-                "overage_pct",
-                "cup_residue_g",
-                "dose_tolerance_pct",
-                "mix_min_per_cup",
-                "pour_s_per_bar",
-            ),
-        }
-        for room, names in wanted.items():
-            for name in names:
-                measure = declared(Batch if room == "batch" else Pour, name)
-                widget = QuantityField(measure, session.units, optional=name in {"most_bars_at_once", "spoilage_pct"})
-                widget.entered.connect(lambda v, p=(room, name), t=measure.title: session.edit(p, v, t))
-                self._fields[room, name] = edits(widget, room, name)
+        names = ("overage_pct", *_RARE)
+        self._fields = DocumentFields(self._session, ("pour",), Pour, *names)
         chosen = {"mould": self._mould_choice, "resin": self._resin_choice, "scale": self._scale_choice}
         for name, choice in {**chosen, "insert": self._insert_choice, "weighing": self._habit_choice}.items():
             edits(choice, "pour", name)
-        self.more.hold(
-            *(self._fields[key] for key in _RARE), self._insert_choice, self._habit_choice, self._ratio, self._climb
-        )
+        self.more.hold(*self._fields.some(*_RARE), self._insert_choice, self._habit_choice, self._ratio, self._climb)
 
     def _lay_out(self) -> None:
         pictures = QHBoxLayout()
@@ -204,10 +184,8 @@ class WeighPage(QWidget):
                 "Mould and bars",
                 self._mould_choice,
                 self._mould_line,
-                field["batch", "pens_wanted"],
                 self._bars,
-                field["batch", "spoilage_pct"],
-                field["pour", "most_bars_at_once"],
+                field["most_bars_at_once"],
                 self._insert_choice,
                 self._climb,
             ),
@@ -215,14 +193,14 @@ class WeighPage(QWidget):
                 "Resin and scale",
                 self._resin_choice,
                 self._resin_line,
-                field["pour", "overage_pct"],
+                field["overage_pct"],
                 self._scale_choice,
                 self._volume,
                 self._mass,
                 self._ratio,
-                field["pour", "cup_residue_g"],
+                field["cup_residue_g"],
                 self._habit_choice,
-                field["pour", "dose_tolerance_pct"],
+                field["dose_tolerance_pct"],
             ),
             _group(
                 "Time and cost",
@@ -230,9 +208,8 @@ class WeighPage(QWidget):
                 self._gauge,
                 self._total,
                 self._unpriced,
-                field["batch", "shop_temperature_c"],
-                field["pour", "mix_min_per_cup"],
-                field["pour", "pour_s_per_bar"],
+                field["mix_min_per_cup"],
+                field["pour_s_per_bar"],
             ),
         )
 

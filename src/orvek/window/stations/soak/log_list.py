@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
@@ -33,6 +34,7 @@ class LogList(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName("Weights, by time")
         self.list.setMinimumHeight(96)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(lambda _row: self._enable())
         self.list.itemActivated.connect(lambda _item: self.change())
         self._order: list[int] = []
