@@ -14,13 +14,15 @@ from pytestqt.qtbot import QtBot
 
 from orvek.cards import report_text
 from orvek.devices import Reading
-from orvek.documents import MeterPlace, deeds
+from orvek.documents import Job, MeterPlace, Weighing, deeds
+from orvek.documents.deeds import set_value
 from orvek.documents.job.pour import Scale as DocumentScale
 from orvek.errors import NotPluggedInError
-from orvek.planning import Station
+from orvek.planning import Station, plan
 from orvek.planning.compared import compared
 from orvek.planning.history import fates_of
 from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
+from orvek.planning.soak.words import dry_line
 from orvek.window.bench import bench_window
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.bench.opening import plugged_in
@@ -449,6 +451,36 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     weigh.ask_devices()
     assert "Far too much" in weigh._caution.text()
     weigh.close()
+
+
+def test_wood_is_weighed_into_its_log_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.open_job(next(one.id for one in session.jobs() if one.name == "Driftwood"))
+    before = session.job.soak.drying.log
+    operations = {one.key: one for one in session.plan.route.operations}  # type: ignore[union-attr]
+    weigh = BenchWindow(window, session, operations["soak.2"], now=lambda: before[-1].when + timedelta(hours=3))
+    qtbot.keyClicks(weigh, "120.1")
+    qtbot.keyClick(weigh, Qt.Key.Key_Return)
+    assert weigh._figure.text() == "120.1 g"
+    assert weigh._under.text() == dry_line(
+        plan(with_weight(session.job, before, 120.1, 3), session.shop).soak.drying, session.units
+    )
+    assert session.job.soak.drying.log == before, "it is not entered yet"
+    qtbot.keyClick(weigh, Qt.Key.Key_Space)
+    assert [one.mass_g for one in session.job.soak.drying.log] == [*(one.mass_g for one in before), 120.1]
+    assert session.job.work.when("soak.2", "done") is not None
+    out = BenchWindow(window, session, operations["soak.3"], now=lambda: before[-1].when + timedelta(days=4))
+    out._is_overruled = True
+    qtbot.keyClick(out, Qt.Key.Key_Space)
+    qtbot.keyClicks(out, "251")
+    qtbot.keyClick(out, Qt.Key.Key_Space)
+    assert session.job.soak.bath.after_g == 251
+    assert session.job.work.when("soak.3", "done") is not None
+
+
+def with_weight(job: Job, log: tuple[Weighing, ...], mass_g: float, hours: int) -> Job:
+    more = Weighing(when=log[-1].when + timedelta(hours=hours), mass_g=mass_g)
+    return set_value(job, ("soak", "drying", "log"), (*log, more))
 
 
 def test_a_task_is_pinned_by_keys(window: MainWindow, qtbot: QtBot) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from orvek.craft.abrasives import Rung
 from orvek.planning.glue_up.saw import SawCut, cut_figures
@@ -39,6 +40,9 @@ class BenchStep(Struct, frozen=True):
         hole: which hole it is about.
         part: which part of the pen it presses.
         blank_no: of which blank it asks what became.
+        into: where a weight is kept that has no target: the log of the drying wood, or what it weighs after the bath.
+        shows: the picture of the whole that it is a part of, where it has none of its own.
+        stage: of a treatment: its words there.
     """
 
     key: str
@@ -57,6 +61,9 @@ class BenchStep(Struct, frozen=True):
     hole: int | None = None
     part: int | None = None
     blank_no: int | None = None
+    into: Literal["", "log", "after"] = ""
+    shows: Literal["", "grits", "barrels", "treatment", "weights"] = ""
+    stage: str = ""
 
 
 def steps_of(plan: Plan, task: Operation) -> tuple[BenchStep, ...]:
@@ -207,7 +214,30 @@ def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         last = number == len(rungs)
         then = "look at it in slanting light." if last else "wipe, and look for the scratches of the one before."
         words = f"{rung.abrasive.name}: lathe slow, a light hand; then lathe off, and along the barrel; {then}"
-        yield BenchStep(f"{task.key}:{number}", words, figure=rung.abrasive.name)
+        yield BenchStep(f"{task.key}:{number}", words, figure=rung.abrasive.name, shows="grits")
+
+
+def _soaking(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Wood is weighed as it goes in and as it comes out: its log says when it is dry, and what it took up."""
+    how, count = plan.job.soak, plan.job.soak.wood.count
+    pieces = "the piece" if count == 1 else f"all {count} pieces"
+    if task.field_kind == "dry":
+        words = f"Weigh {pieces} together, before anything else."
+        yield BenchStep(f"{task.key}:mass", words, "weigh", into="log", shows="weights")
+    if task.field_kind == "weigh_wood":
+        words = f"Weigh {pieces} together, cooled in a sealed bag."
+        yield BenchStep(f"{task.key}:mass", words, "weigh", into="log", shows="weights")
+    in_oven = task.field_kind == "dry" and how.drying.way == "in an oven"
+    figures = {"soak.chamber": (how.bath.gauge_bar, Dimension.PRESSURE, 2)}
+    if in_oven:
+        figures[task.key] = (how.drying.oven_c, Dimension.TEMPERATURE, 0)
+    value, dimension, digits = figures.get(task.key, (None, Dimension.PRESSURE, 2))
+    told = "" if value is None else write(value, dimension, plan.units, digits)
+    for step in _lines(plan, task):
+        yield replace(step, figure=told, shows="treatment", stage=task.words)
+    if task.words.casefold().startswith("drip"):
+        words = f"Weigh {pieces} together, wiped: what they took up follows from it."
+        yield BenchStep(f"{task.key}:mass", words, "weigh", into="after", shows="treatment", stage=task.words)
 
 
 def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
@@ -218,7 +248,9 @@ def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     coats = [*medium, *thin] if how.order == "medium first" else [*thin, *medium]
     for kind, number, of, wait in coats:
         words = f"{kind.capitalize()} coat {number} of {of}."
-        yield BenchStep(f"{task.key}:{kind}.{number}", words, "count", wait_s=60 * wait, figure=f"{number} of {of}")
+        told = f"{number} of {of}"
+        key = f"{task.key}:{kind}.{number}"
+        yield BenchStep(key, words, "count", wait_s=60 * wait, figure=told, shows="barrels")
 
 
 def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
@@ -242,5 +274,5 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
     "paint": _painting, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding, "coat": _coats,
-    "level": _sanding, "press": _pressing,
+    "level": _sanding, "press": _pressing, "soak": _soaking,
 }  # fmt: skip

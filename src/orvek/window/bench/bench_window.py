@@ -29,6 +29,7 @@ from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
+from orvek.window.bench.noting import note, told_by
 from orvek.window.bench.parts import TargetBar, bench_key, keep_photo, time_left
 from orvek.window.bench.step_picture import StepPicture
 from orvek.window.session import Session
@@ -185,12 +186,7 @@ class BenchWindow(Sheet):
         actual = actual_of(step, value, self._weighed(), now)
         if actual is not None:
             self._write(actual, step.words[:60])
-        if step.place is not None and self._measured is not None:
-            barrel, place = step.place
-            deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=self._measured)
-            self._session.attempt("It measures now", deed)
-        if step.hole is not None and step.kind == "measure" and self._task.kind == "bore" and self._measured:
-            self._note_hole(step.hole, self._measured)
+        note(self._session, self._task, step, value if step.kind in _DEVICE_OF else None, now)
         self._waits_until_s = self._passed_s() + step.wait_s
         if self._place + 1 < len(self._steps):
             self._place += 1
@@ -207,11 +203,6 @@ class BenchWindow(Sheet):
     def ask_fate(self) -> None:
         """A blank failed: which, and why."""
         ask_fate(self, self._session, next_blank(self._session), "spoilt")
-
-    def _note_hole(self, number: int, measured_mm: float) -> None:
-        """The hole as it is: walls and glue are reckoned with it from now on."""
-        hole = self._session.job.bore.hole(number).with_(measured_mm=measured_mm)
-        self._session.edit(("bore",), self._session.job.bore.with_hole(number, hole), "The hole measures")
 
     def _note_first_drop(self, when: datetime) -> None:
         """From the first drop of hardener on a cup's time runs: by the scale, else from when it was asked for."""
@@ -352,10 +343,9 @@ class BenchWindow(Sheet):
         self._caution.setText(f"{self._said} {self._danger()}".strip())
         self._said = ""
         self.picture.show_step(self._session.plan, self.step)
-        is_weighed = self.step.kind == "weigh"
         self._figure.setVisible(bool(self.step.figure) or self.step.kind in _DEVICE_OF)
         self._under.setVisible(self.step.kind in _DEVICE_OF)
-        self.bar.setVisible(is_weighed)
+        self.bar.setVisible(self.step.target_g is not None)
         self._show_figure()
         self._tick()
 
@@ -368,6 +358,8 @@ class BenchWindow(Sheet):
             self._show_temperature(self.step.target_c)
         if target is not None:
             self._show_mass(target)
+        elif self.step.kind == "weigh":
+            self._show_weight()
 
     def _show_mass(self, target: float) -> None:
         wanted, now = self._grams(target), self._mass_g
@@ -385,6 +377,18 @@ class BenchWindow(Sheet):
         over = pigment_words(self._session.plan, self.step, now)
         if not self._is_settling:
             self._caution.setText(over or self._danger())
+
+    def _show_weight(self) -> None:
+        """A weight that nothing was planned for; of drying wood, what its log says with it."""
+        now = self._mass_g
+        self._figure.setText("– g" if now is None else self._grams(now))
+        if now is None:
+            self._under.setText("lay them on" if self.devices.is_any else "type what the scale says, Enter")
+        elif self._is_moving:
+            self._under.setText("still moving")
+        else:
+            is_of_log = self.step.into == "log" and now > 0
+            self._under.setText(told_by(self._session.plan, now, self._moment()) if is_of_log else "")
 
     def _grams(self, mass_g: float) -> str:
         """A mass to the step of the scale that it is weighed on."""

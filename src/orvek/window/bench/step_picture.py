@@ -10,9 +10,12 @@ from orvek.planning import Plan
 from orvek.planning.route.steps import BenchStep
 from orvek.window import theme
 from orvek.window.pictures.cut_picture import CutPicture
+from orvek.window.pictures.drying_picture import DryingPicture
 from orvek.window.pictures.hole_picture import HolePicture
+from orvek.window.pictures.ladder_picture import LadderPicture
 from orvek.window.pictures.press_picture import PressPicture
 from orvek.window.pictures.size_picture import SizePicture
+from orvek.window.pictures.treatment_picture import TreatmentPicture
 from orvek.window.surface import Surface
 
 _TIMES = 1.8  # at most so many times larger than at its station,
@@ -26,8 +29,10 @@ class StepPicture(QWidget):
     def __init__(self, surface: Surface | None) -> None:
         super().__init__()
         self._cut, self._sizes, self._parts = CutPicture(), SizePicture(surface), PressPicture()
+        self._grits, self._treatment, self._weights = LadderPicture(), TreatmentPicture(), DryingPicture()
         self._hole = HolePicture(surface) if surface is not None else None
-        for picture in (self._cut, self._sizes, self._parts, self._hole):
+        others = (self._grits, self._treatment, self._weights)
+        for picture in (self._cut, self._sizes, self._parts, self._hole, *others):
             if picture is not None:
                 picture.setMinimumSize(0, 0)
         self._shown: QWidget | None = None
@@ -53,8 +58,26 @@ class StepPicture(QWidget):
         elif step.part is not None:
             self._parts.show_plan(plan)
             self._shown = self._parts
-        self.setVisible(self._shown is not None or step.kind == "weigh")
+        else:
+            self._shown = self._named(plan, step)
+        self.setVisible(self._shown is not None or step.target_g is not None)
         self.update()
+
+    def _named(self, plan: Plan, step: BenchStep) -> QWidget | None:
+        """The picture of a whole that a step is a part of."""
+        if step.shows == "grits" and plan.finish is not None:
+            self._grits.show_finish(plan.finish, plan.finishing, step.figure)
+            return self._grits
+        if step.shows == "barrels" and plan.finish is not None:
+            self._sizes.show_plan(plan, plan.units, is_turned=True)
+            return self._sizes
+        if step.shows == "treatment" and plan.soak is not None:
+            self._treatment.show_soak(plan.soak, plan.units, step.stage)
+            return self._treatment
+        if step.shows == "weights" and plan.soak is not None:
+            self._weights.show_drying(plan.soak.drying, (), plan.units)
+            return self._weights
+        return None
 
     def show_cup(self, before_g: float, now_g: float, target_g: float, whole_g: float) -> None:
         """Show a cup: what is in it, what has come in now, and up to where it is to come."""

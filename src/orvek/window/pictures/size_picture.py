@@ -54,15 +54,16 @@ class SizePicture(QWidget):
         super().__init__()
         self._surface = surface
         self._plan: Plan | None = None
+        self._is_turned = False
         self._looks: dict[tuple[Hashable, ...], QImage] = {}
         self._units = Units()
         self.setMinimumHeight(140)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Down to which size")
 
-    def show_plan(self, plan: Plan, units: Units) -> None:
-        """Show a plan's sizes."""
-        self._plan, self._units = plan, units
+    def show_plan(self, plan: Plan, units: Units, *, is_turned: bool = False) -> None:
+        """Show a plan's sizes; of barrels that are turned already only what they look like."""
+        self._plan, self._units, self._is_turned = plan, units, is_turned
         told = (
             f"{size.barrel.name}: {', '.join(figure.written(units) for figure in size.tool_mm)}"
             for size in (plan.finish.sizes if plan.finish else ())
@@ -84,6 +85,8 @@ class SizePicture(QWidget):
         for number, size in enumerate(finish.sizes):
             self._paint_barrel(painter, size, x, scale, self._look(self._plan, number, scale))
             x += (size.barrel.tube_length_mm + _GAP_MM) * scale
+        if self._is_turned:
+            return
         painter.setPen(theme.QUIET)
         painter.setFont(theme.font(theme.SMALL))
         foot = QRectF(0, self.height() - 18, self.width(), 16)
@@ -118,6 +121,8 @@ class SizePicture(QWidget):
         painter.setPen(theme.pen(theme.QUIET, 1))
         painter.setBrush(theme.MOULD if look is None else Qt.BrushStyle.NoBrush)
         painter.drawPolygon(QPolygonF([*over, *reversed(under)]))
+        if self._is_turned:
+            return
         more = [tool.value - done.value for tool, done in zip(size.tool_mm, size.finished_mm, strict=True)]
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(theme.pen(theme.ACCENT, 1.6))

@@ -12,8 +12,8 @@ from orvek.planning import Plan
 from orvek.planning.coating import every_school
 from orvek.planning.finish.part import drawer_of
 from orvek.planning.finish.words import finish_lines
+from orvek.window.pictures.ladder_picture import LadderPicture
 from orvek.window.session import Session
-from orvek.window.stations.finish.ladder_picture import LadderPicture
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document

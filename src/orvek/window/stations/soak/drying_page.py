@@ -8,8 +8,8 @@ from orvek.documents import Drying, Soak, WoodInHand, deeds, material
 from orvek.planning import Plan
 from orvek.planning.soak.words import dry_line
 from orvek.window import theme
+from orvek.window.pictures.drying_picture import DryingPicture
 from orvek.window.session import Session
-from orvek.window.stations.soak.drying_picture import DryingPicture
 from orvek.window.stations.soak.log_list import LogList
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField, add_action

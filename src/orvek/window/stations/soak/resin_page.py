@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from orvek.documents import Bath, Heat
 from orvek.planning import Plan
 from orvek.planning.soak.words import treatment_lines
+from orvek.window.pictures.treatment_picture import TreatmentPicture
 from orvek.window.session import Session
 from orvek.window.stations.soak.records_button import RecordsButton
-from orvek.window.stations.soak.treatment_picture import TreatmentPicture
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import FigureLine, caution_label, heading
 from orvek.window.widgets.layouts import fill_column, under_picture

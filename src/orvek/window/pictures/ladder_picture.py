@@ -26,14 +26,14 @@ class LadderPicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._finish: FinishPlan | None = None
-        self._how = Finish()
+        self._how, self._in_hand = Finish(), ""
         self.setMinimumHeight(150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Grits by the size of their grain, and the coats")
 
-    def show_finish(self, finish: FinishPlan, how: Finish) -> None:
-        """Show a plan's ladders and coats."""
-        self._finish, self._how = finish, how
+    def show_finish(self, finish: FinishPlan, how: Finish, in_hand: str = "") -> None:
+        """Show a plan's ladders and coats; `in_hand` names the abrasive that is worked with now."""
+        self._finish, self._how, self._in_hand = finish, how, in_hand
         names = ", ".join(rung.abrasive.name for rung in (*finish.bare, *finish.level))
         self.setAccessibleDescription(names)
         self.update()
@@ -81,7 +81,8 @@ class LadderPicture(QWidget):
                 painter.drawLine(QPointF(before, y), QPointF(first, y))
             painter.setPen(theme.pen(theme.INK, 1.4))
             painter.setBrush(theme.ACCENT if is_wet(rung, self._how) else theme.PANEL)
-            painter.drawEllipse(QPointF(first, axis + side * 10), 4, 4)
+            is_in_hand = rung.abrasive.name == self._in_hand
+            painter.drawEllipse(QPointF(first, axis + side * 10), *([7, 7] if is_in_hand else [4, 4]))
             if end > first:
                 painter.drawLine(QPointF(first, axis + side * 10), QPointF(end, axis + side * 10))
             words = rung.abrasive.name
@@ -89,6 +90,7 @@ class LadderPicture(QWidget):
             level = (level + 1) % 3 if first - width / 2 < last + 8 else 0
             last = first + width / 2
             painter.setPen(theme.CAUTION if rung.ratio > GAP else theme.INK)
+            painter.setFont(theme.bold(theme.SMALL) if is_in_hand else theme.font(theme.SMALL))
             top = axis + side * 10 + (-(22 + 15 * level) if above else 8 + 15 * level)
             painter.drawText(QRectF(first - 60, top, 120, 16), Qt.AlignmentFlag.AlignCenter, words)
 

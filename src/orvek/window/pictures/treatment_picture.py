@@ -22,14 +22,15 @@ class TreatmentPicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._soak: SoakPlan | None = None
+        self._in_hand = ""
         self._units = Units()
         self.setMinimumHeight(140)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The treatment, and what was taken up")
 
-    def show_soak(self, soak: SoakPlan, units: Units) -> None:
-        """Show a treatment."""
-        self._soak, self._units = soak, units
+    def show_soak(self, soak: SoakPlan, units: Units, in_hand: str = "") -> None:
+        """Show a treatment; `in_hand` are the words of the stage that the hands are at."""
+        self._soak, self._units, self._in_hand = soak, units, in_hand.casefold()
         stages = "; ".join(f"{one.words}: {write(one.minutes, Dimension.DURATION, units)}" for one in soak.stages)
         self.setAccessibleDescription(stages)
         self.update()
@@ -58,6 +59,10 @@ class TreatmentPicture(QWidget):
             painter.fillRect(area, colour)
             painter.setPen(theme.pen(theme.PAPER, 2))
             painter.drawLine(area.topRight(), area.bottomRight())
+            if stage.is_hands and stage.words.casefold() == self._in_hand:
+                painter.setPen(theme.pen(theme.INK, 3))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(area.adjusted(-2, -4, 2, 4))
             self._paint_words(painter, stage, area, least, above=number % 2 == 0)
             x = area.right()
         painter.setPen(theme.QUIET)
