@@ -328,7 +328,7 @@ def test_the_records_without_a_screen(demo: str, tmp_path: Path, capsys: pytest.
     assert all(path.stat().st_size > 1000 for path in files.values())
     assert main(["--workshop", demo, "records", "--pdf", str(tmp_path / "none.pdf"), "--year", "1990"]) == 2
     assert main(["--workshop", demo, "cost", "Tideline"]) == 0
-    assert "with the spoilt ones" in capsys.readouterr().out
+    assert "including scrap" in capsys.readouterr().out
     assert main(["--workshop", demo, "cost", "Nobody"]) == 2
 
 

@@ -55,14 +55,14 @@ def test_the_records_in_words(tideline: Job, shop: Shop) -> None:
     there = with_demo_records(shop)
     told = records_text(next_batches(plan(tideline, there), (), TODAY), Units())
     assert "Change: resin off the wood, 2 of 12" in told
-    assert "Spoilt: 10 %, 2 to 21 % nine times in ten (yours, 2 of 20)" in told
+    assert "Scrap rate: 10 %, 9 in 10 from 2 to 21 % (yours, 2 of 20)" in told
     assert "Start 6 for 5 good: enough 78 times in 100" in told
     assert "The last batch: 7 good of 8, €68.40 each" in told
     cost = pen_cost(plan(tideline, there), TODAY)
     assert cost is not None
     assert "With" not in cost_text(cost, Units()).split("\n")[0]
     assert "What would earn most:" in cost_text(cost, Units())
-    assert "give each blank its fate" in records_text((), Units())
+    assert "outcome of each blank" in records_text((), Units())
 
 
 def test_planned_beside_actual_as_a_table() -> None:

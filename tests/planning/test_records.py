@@ -150,8 +150,8 @@ def test_a_good_pen_costs_more_with_the_spoilt_ones_and_most_where_it_is_lost_la
     assert next(stage.spoilt for stage in last.stages if stage.kind.key == "pressing") == 4
     assert last.price is not None
     assert last.price.value == pytest.approx(last.with_spoilt.value / 0.65)
-    fewer = [gain.words for gain in last.gains if "fewer" in gain.words]
-    assert fewer[0] == "One in a hundred fewer spoilt: pressing"
+    fewer = [gain.words for gain in last.gains if "less scrap" in gain.words]
+    assert fewer[0] == "One in a hundred less scrap: pressing"
 
 
 def test_a_loss_where_the_job_has_no_stage_is_paid_for_all_the_same(tideline: Job, shop: Shop) -> None:
@@ -258,7 +258,7 @@ def test_a_price_that_cannot_be_and_one_below_cost_are_said(tideline: Job, shop:
     cheap = tideline.with_(order=Order(customer="Gauge keeper", price=3.0, paid=20.0))
     below = pen_cost(plan(cheap, priced(shop)), date(2026, 6, 1))
     assert below is not None
-    assert "below what a good pen costs" in below.warnings[0]
+    assert "below the cost of a good pen" in below.warnings[0]
     assert cheap.order.owing(5) == -5.0
 
 
@@ -540,9 +540,9 @@ def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
     assert (told["Kind of work"], told["Resin"], told["Price agreed"]) == ("cast resin", "Quay slow clear", "–")
     # A batch that is finished says what it came to; another job's says nothing of this one.
     closed = ClosedEntry(when=DAY, job_id=tideline.batch.id, job="Tideline", cost_good=99.5)
-    for one, said in ((closed, "€99.50"), (closed.with_(job_id="e" * 12), told["With the spoilt ones"])):
+    for one, said in ((closed, "€99.50"), (closed.with_(job_id="e" * 12), told["Including scrap"])):
         column = beside(plan(tideline, priced(shop).with_(ledger=(one,))), date(2026, 11, 26))
-        assert (dict(zip(COMPARED, column, strict=True))["With the spoilt ones"] == "€99.50") == (said == "€99.50")
+        assert (dict(zip(COMPARED, column, strict=True))["Including scrap"] == "€99.50") == (said == "€99.50")
     ordered = tideline.with_(order=Order(price=140), blank=tideline.blank.with_(steps=(SolidStep(),)))
     told = dict(zip(COMPARED, beside(plan(ordered, shop), date(2026, 11, 26)), strict=True))
     assert (told["Price agreed"], told["Resin"], told["Colours"]) == ("€140.00", "–", "–")
@@ -559,8 +559,8 @@ def test_what_was_written_for_next_time_is_told_where_the_task_is_planned(tideli
         )
     )
     told = [one for one in plan(tideline, shop.with_(ledger=lessons)).findings if one.key == "records.lessons"]
-    assert [one.title for one in told] == ["Pour: do it again so.", "Bore: do not do that again."]
-    assert told[0].because == "Warm the mould first. (Wrack line, Sat 7 Mar)"
+    assert [one.title for one in told] == ["Repeat: warm the mould first.", "Avoid: no fast feed near the exit."]
+    assert told[0].because == "From Wrack line, Sat 7 Mar, for: pour."
     many = tuple(lessons[0].with_(words=f"Number {n}", when=DAY + timedelta(days=n)) for n in range(9))
     few = [one for one in plan(tideline, shop.with_(ledger=many)).findings if one.key == "records.lessons"]
     assert len(few) <= 2  # the newest: what is said ten times is not read

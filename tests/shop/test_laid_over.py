@@ -249,7 +249,7 @@ def test_a_job_that_cannot_be_read_opens_at_its_last_good_version(
     again.close()
 
 
-@pytest.mark.parametrize(("back", "words"), [(1, "before its last change, which"), (2, "before its last 2 changes,")])
+@pytest.mark.parametrize(("back", "words"), [(1, "before the last change, which"), (2, "before the last 2 changes,")])
 def test_it_is_said_how_far_back_a_job_is_opened(
     workshop_path: Path, filled: Workshop, tideline: Job, back: int, words: str
 ) -> None:

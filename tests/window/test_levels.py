@@ -169,7 +169,7 @@ def test_a_finding_leads_to_its_page_and_shows_all_of_its_reason(window: MainWin
     if window.findings.is_folded():
         window.findings.toggle()
     settle(window, qtbot)
-    view = next(one for one in window.findings._views if "running away" in one._finding.title)
+    view = next(one for one in window.findings._views if "run too hot" in one._finding.title)
     assert view._because.text().endswith("…")
     parts = window.at(Station.POUR).cure._fields["parts_c"]
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton)
@@ -209,7 +209,7 @@ def test_a_remedy_leaves_its_room_with_undo_and_rings_what_it_changed(window: Ma
         window.findings.toggle()
     settle(window, qtbot)
     number, view = next(
-        (number, one) for number, one in enumerate(window.findings._views) if "running away" in one._finding.title
+        (number, one) for number, one in enumerate(window.findings._views) if "run too hot" in one._finding.title
     )
     after = window.findings._views[number + 1]
     top, title = after.mapTo(window, QPoint()).y(), after._finding.title

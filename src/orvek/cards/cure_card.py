@@ -26,8 +26,8 @@ from orvek.quantities import Dimension, Units, write
 
 _CHART_MM = 62.0
 _NEVER_COMPARED = (
-    "Ranges hold nine times in ten, as far as the calculation goes. It was never compared with your resin: what you "
-    "write down here corrects it."
+    "Ranges hold in 9 cases of 10, by calculation. Nobody has compared the calculation with your resin: your own "
+    "cups correct it."
 )
 _TICKS = ((15.0, "15 min"), (60.0, "1 h"), (240.0, "4 h"), (1440.0, "1 day"), (4320.0, "3 days"), (10080.0, "7 days"))
 

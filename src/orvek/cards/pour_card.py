@@ -105,7 +105,7 @@ def _line(plan: Plan) -> str:
     pen = f"{plan.job.pen.name} · " if plan.job.pen else ""
     wanted = f"{batch.pens_wanted} good pen{'' if batch.pens_wanted == 1 else 's'} wanted"
     spoilt = decimal(round(expected_pct(plan.job, plan.shop.ledger), 1))
-    return f"{pen}{wanted}, {spoilt} % expected to spoil · {bars_line(plan.bars)}"
+    return f"{pen}{wanted}, scrap rate {spoilt} % · {bars_line(plan.bars)}"
 
 
 def _mould_and_resin(

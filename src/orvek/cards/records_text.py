@@ -55,7 +55,7 @@ def next_lines(one: NextBatch, units: Units) -> Iterator[str]:
     """What the records say of the next batch of a kind of work, line by line."""
     rate = one.seen.rate
     yield (
-        f"Spoilt: {100 * rate.mean:.0f} %, {100 * rate.low:.0f} to {100 * rate.high:.0f} % nine times in ten "
+        f"Scrap rate: {100 * rate.mean:.0f} %, 9 in 10 from {100 * rate.low:.0f} to {100 * rate.high:.0f} % "
         f"({one.seen.source})"
     )
     yield f"Start {one.start} for {one.pens} good: enough {100 * one.chance:.0f} times in 100"
@@ -70,7 +70,9 @@ def next_lines(one: NextBatch, units: Units) -> Iterator[str]:
 
 def cost_lines(cost: PenCost, units: Units) -> Iterator[str]:
     """What a good pen costs, in two lines, and what is left out."""
-    yield f"A good pen: {cost.told.written(units)} as told, {cost.with_spoilt.written(units)} with the spoilt ones"
+    yield (
+        f"Cost per good pen: {cost.told.written(units)} before scrap, {cost.with_spoilt.written(units)} including scrap"
+    )
     if cost.price is not None:
         yield f"Price for your margin: {cost.price.written(units)}"
     if cost.awaited:
@@ -85,7 +87,7 @@ def records_text(batches: Sequence[NextBatch], units: Units) -> str:
         "\n".join([one.seen.work, *(f"  {line}" for line in (*next_lines(one, units), f"Change: {one.advice}"))])
         for one in batches
     ]
-    return "\n\n".join(blocks) or "Nothing is written down yet: give each blank its fate at Records."
+    return "\n\n".join(blocks) or "No records yet. They begin with the outcome of each blank, at Batch."
 
 
 def cost_text(cost: PenCost, units: Units) -> str:

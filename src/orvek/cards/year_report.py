@@ -35,10 +35,10 @@ def year_report(shop: Shop, year: int, today: date) -> bytes:
     story.add(words("Records", 9, "medium", QUIET), words(f"The year {year}", 22, "bold"))
     story.add(words(f"written {write_date(today)}", 9, colour=QUIET, after_mm=6))
     fates = [one for one in last_fates(shop.ledger) if one.when.year == year]
-    heads = ("work", "finished", "good", "spoilt or smaller", "")
+    heads = ("work", "finished", "good", "scrapped or downsized", "")
     _table(story, "Blanks, by kind of work", heads, _by_work(fates))
     _table(story, "Causes", ("cause", "how often", "most often while", "", ""), _causes(fates))
-    heads = ("batch", "good of started", "a good pen", "as told", "finished")
+    heads = ("batch", "good of started", "per good pen", "before scrap", "finished")
     _table(story, "Batches", heads, list(_batches(shop, ledger)))
     made = (one for one in tried(shop.ledger) if one.change.when.year == year)
     changes = [(one.change.cause, one.verdict, "", "", "") for one in made]

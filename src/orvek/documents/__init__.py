@@ -41,6 +41,7 @@ from orvek.documents.shelf.ledger import (
     SeriesEntry,
     Stage,
     fates,
+    outcome,
 )
 from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.meter import MeterPlace
@@ -229,6 +230,7 @@ __all__ = [
     "materials",
     "missing_stock",
     "new_id",
+    "outcome",
     "price_on",
     "priced",
     "schema_text",

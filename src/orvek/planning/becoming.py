@@ -68,7 +68,7 @@ def fit_of(piece: Piece, pen: Pen, kerf_mm: float, units: Units) -> Fit:
         why = f"{mm(across)} across, {mm(_widest_mm(pen))} finished: flats would stay"
         return Fit(pen, 0, -math.inf, why_not=why)
     if piece.hole_mm is not None and piece.hole_mm > bit + _SAME_HOLE_MM:
-        return Fit(pen, 0, -math.inf, why_not=f"its hole is {mm(piece.hole_mm)}, the bit bores {mm(bit)}")
+        return Fit(pen, 0, -math.inf, why_not=f"the hole is {mm(piece.hole_mm)}, the bit bores {mm(bit)}")
     if need > piece.length_mm + _TOUCH_MM:
         return Fit(pen, 0, piece.length_mm - need, why_not=f"{mm(need - piece.length_mm)} too short")
     pens = 1

@@ -83,9 +83,7 @@ def _batch(plan: Plan) -> Iterator[Compared]:
     good = sum(not is_missed(fate) for fate in fates.values())
     count, is_over = Dimension.COUNT, len(fates) >= begun  # while blanks are in work nothing is wrong with the rest
     least = (begun, wanted) if is_over else (0.0, 0.0)
-    yield Compared(
-        "Blanks with a fate", begun, len(fates), count, least[0], begun, source="as many as were to be begun"
-    )
+    yield Compared("Blanks decided", begun, len(fates), count, least[0], begun, source="as many as were started")
     yield Compared("Good ones", wanted, good, count, least[1], begun, source="as many as were wanted, or more")
 
 

@@ -47,7 +47,7 @@ def enters_left(job: Job, barrel: int, left_mm: float, right_mm: float) -> tuple
     """Whether a barrel's hole is bored from its left end, and why, with so much bar to spare beyond either end."""
     own = job.laid[barrel]
     if not own.is_through:
-        return own.hole_end == "left", "its hole stops inside"
+        return own.hole_end == "left", "the hole stops inside"
     match job.bore.hole(barrel).from_end:
         case "left":
             return True, "as you chose"
@@ -61,6 +61,6 @@ def enters_left(job: Job, barrel: int, left_mm: float, right_mm: float) -> tuple
         case "to the right":
             return False, "the V's open to the right: the bit enters into them, not onto their points"
     if abs(left_mm - right_mm) < _AS_MUCH_MM:
-        return True, "nothing speaks for one end; have something to spare where the bit comes out"
+        return True, "either end will do; leave extra length where the bit exits"
     where = "right" if right_mm > left_mm else "left"
     return right_mm > left_mm, f"more of the bar is spare beyond its {where} end, where the bit comes out"

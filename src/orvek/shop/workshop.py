@@ -380,7 +380,7 @@ def _version_row(connection: sqlite3.Connection, job_id: str, number: int) -> sq
 
 def _older_words(name: str, back: int) -> str:
     shown = name if len(name) <= 60 else name[:59] + "…"
-    steps = "its last change" if back == 1 else f"its last {back} changes"
+    steps = "the last change" if back == 1 else f"the last {back} changes"
     if back < 0:
         steps = "what was kept last"
     return f"“{shown}” is open as it was before {steps}, which could not be read. Nothing was removed from the file."

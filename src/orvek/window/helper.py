@@ -62,7 +62,7 @@ class Helper:
                 return self._heard(there.line, number, question, tell, early)
             except (OSError, EOFError) as error:
                 self._end()
-                raise NotAnsweredError("What works it out has ended; it is begun again next time.") from error
+                raise NotAnsweredError("The calculation ended early; it starts again next time.") from error
             except Exception:
                 self._give_up(there.line, number)
                 raise

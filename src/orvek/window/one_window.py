@@ -12,6 +12,7 @@ import socket
 import struct
 import tempfile
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -19,7 +20,7 @@ from orvek.files import is_private
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QObject
-    from PySide6.QtNetwork import QLocalServer
+    from PySide6.QtNetwork import QLocalServer, QLocalSocket
 
 _WAIT_S = 1.5  # for a window that is busy; then a second one opens, which looks and follows along
 _DONE = b"taken"
@@ -78,10 +79,19 @@ def _uid_of(handle: int) -> int:
 
 def _meet(server: QLocalServer, come_forward: Callable[[dict[str, str]], None]) -> None:
     line = server.nextPendingConnection()
-    if line is not None and _uid_of(int(line.socketDescriptor())) != os.getuid():
+    if line is None:
+        return
+    if _uid_of(int(line.socketDescriptor())) != os.getuid():
         line.abort()
         return
-    if line is None or not (line.canReadLine() or line.waitForReadyRead(round(1000 * _WAIT_S))):
+    # Never waited for: who connects and says nothing would hold the window up.
+    line.readyRead.connect(partial(_hear, line, come_forward))
+    _hear(line, come_forward)
+
+
+def _hear(line: QLocalSocket, come_forward: Callable[[dict[str, str]], None]) -> None:
+    """What a second start wants, once all of its line is there."""
+    if not line.canReadLine():
         return
     try:
         wanted = json.loads(bytes(line.readLine().data()))

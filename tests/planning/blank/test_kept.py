@@ -42,14 +42,14 @@ def found(job: Job, shop: Shop, words: str) -> Finding | None:
 
 INLAY = (Layer(material="holly", thickness_mm=2),)
 CASES = [
-    ("printed sheet is turned away", (WrapStep(core_mm=12.25),), True),
+    ("printed sheet is removed in turning", (WrapStep(core_mm=12.25),), True),
     ("tool may reach the printed sheet", (WrapStep(core_mm=10.95),), True),
     ("little over the printed sheet", (WrapStep(core_mm=10),), True),
     ("printed sheet is bored away", (WrapStep(core_mm=8.0),), True),
     ("bit may reach the printed sheet", (WrapStep(core_mm=8.5),), True),
     ("core of step 1 comes out at an end", (InsertStep(form="core", diameter_mm=12.6), CastStep()), True),
     ("core of step 1 is bored away", (InsertStep(form="core", diameter_mm=8.2), CastStep()), False),
-    ("rods of step 1 are turned away", (InsertStep(form="rods", ring_mm=8.5, diameter_mm=3), CastStep()), False),
+    ("rods of step 1 are removed in turning", (InsertStep(form="rods", ring_mm=8.5, diameter_mm=3), CastStep()), False),
     ("rods of step 1 are bored away", (InsertStep(form="rods", ring_mm=2, diameter_mm=3), CastStep()), False),
     ("filling of step 2 is bored away", (SolidStep(), PlugStep(way="along", offset_mm=1, diameter_mm=4)), False),
     ("tab of step 2 stays in the barrel", (SolidStep(), CutStep(sheet=INLAY, kerf_mm=2, tab_mm=3, centre_mm=40)), True),
@@ -80,17 +80,18 @@ def test_a_core_is_never_turned_to_less_than_its_hole(tideline: Job, shop: Shop)
     """A slim barrel has no room for a sheet that is cast over: it is coated instead."""
     job = made_of(tideline, WrapStep(core_mm=11.5))
     job = deeds.set_value(job, ("pen", "barrels", 0, "finished_left_mm"), 10.2)
-    finding = found(job, shop, "printed sheet is turned away")
+    finding = found(job, shop, "printed sheet is removed in turning")
     assert finding is not None
     assert [edit.value for remedy in finding.remedies for edit in remedy.edits] == ["coated", 9.8]
-    assert found(apply_remedy(job, finding.remedies[0]), shop, "printed sheet is turned away") is None
+    assert found(apply_remedy(job, finding.remedies[0]), shop, "printed sheet is removed in turning") is None
 
 
 @pytest.mark.parametrize("steps", QUIET, ids=[steps[-1].kind + steps[0].kind for steps in QUIET])
 def test_what_stays_is_not_nagged_about(steps: tuple[Step, ...], tideline: Job, shop: Shop) -> None:
     for finding in plan(made_of(tideline, *steps), shop).findings:
         assert not any(
-            words in finding.title for words in ("turned away", "bored away", "out at an end", "tab of", "in places")
+            words in finding.title
+            for words in ("removed in turning", "bored away", "out at an end", "tab of", "in places")
         )
 
 

@@ -255,7 +255,7 @@ def test_a_machine_that_nobody_described_does_not_make_the_bit_faster(tideline: 
 
 
 def test_a_glue_that_nobody_knows_is_said(tideline: Job, shop: Shop) -> None:
-    finding = told(how(glue="hide glue")(tideline), shop, "“hide glue” is no glue that Orvek knows.")
+    finding = told(how(glue="hide glue")(tideline), shop, "“hide glue” is not on your glue shelf.")
     assert finding is not None
     assert told(apply_remedy(tideline, finding.remedies[0]), shop, finding.title) is None
 
@@ -407,12 +407,12 @@ def test_a_hole_aimed_at_the_pattern_leaves_it_centred_and_has_less_room(tidelin
     # Bored straight down the bar's middle it is straight, and lies off the pattern.
     bored_true = seen.with_(left_x_mm=0, right_x_mm=0)
     job = tideline.with_(bore=Bore(holes=(bored_true,)))
-    fine = told(job, shop, "Nib: the pattern comes out off centre.")
+    fine = told(job, shop, "Nib: the pattern may be off centre.")
     assert fine is not None
     assert fine.severity is Severity.CAUTION, "1.5 mm off where 1.0 is accepted is not fine"
     accepted = apply_remedy(job, fine.remedies[0])
     assert told(accepted, shop, "Nib: crooked but fine.") is not None
-    assert told(accepted, shop, "Nib: the pattern comes out off centre.") is None
+    assert told(accepted, shop, "Nib: the pattern may be off centre.") is None
 
 
 def test_the_light_test_says_how_strong_the_colour_is_at_every_barrel(tideline: Job, shop: Shop) -> None:

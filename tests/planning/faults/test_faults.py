@@ -44,7 +44,7 @@ def test_a_chipped_barrel_has_three_ways_and_what_each_costs(tideline: Job, shop
     assert [there.key for there in one.open_ways[:3]] == ["shorten", "reglue", "fill"]
     for there in one.open_ways[:3]:
         assert there.lines
-        assert in_short(there, Units()).startswith("perhaps ")
+        assert in_short(there, Units()).startswith("about ")
     assert "1.4 mm off both ends" in way(one, "shorten").lines[0]
     told = [finding for finding in plan(deeds.add_fault(tideline, CHIP), shop).findings if "chip" in finding.title]
     assert len(told[0].remedies) == 3

@@ -54,7 +54,7 @@ def test_the_line_of_a_mechanism_says_where_to_stop(tideline: Job) -> None:
     line = press_lines(tideline.pen, Units())[FIRST_PART - 1 + 1]
     assert line.startswith("Twist mechanism")
     assert "22.0 mm to 23.5 mm deep: stop at 21.0 mm, write" in line
-    assert "No way back." in line
+    assert "Cannot be undone." in line
     with pytest.raises(BadFieldError):
         PenPart().with_(depth_low_mm=20, depth_high_mm=19)
 

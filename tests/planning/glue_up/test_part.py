@@ -523,7 +523,7 @@ def test_rows_say_how_the_pieces_are_turned() -> None:
     round_it = next(
         cut for cut in on_bar((SolidStep(), CutStep(), RoundStep(diameter_mm=17)), 130).cuts if cut.step == 2
     )
-    assert row_words(round_it, None) == "its faces go: mark 0° on its end"
+    assert row_words(round_it, None) == "the faces go: mark 0° on the end"
     arc = on_bar((SolidStep(), ArcStep(radius_mm=30, distance_mm=34, centre_mm=65)), 130).cuts[1]
     assert row_words(arc, None).startswith("radius 30.0 mm, centre 65.0 mm along, 34.0 mm off")
 

@@ -265,21 +265,21 @@ def test_what_was_seen_is_written_down_once(tideline: Job, shop: Shop) -> None:
 
 def test_a_colour_that_the_lathe_takes_away_is_said_before_boring(tideline: Job, shop: Shop) -> None:
     job = soaked(tideline, Soak(), DyeStep(depth_mm=60))
-    finding = told(job, shop, "Colour 1 may be turned away.")
+    finding = told(job, shop, "Colour 1 may be removed in turning.")
     assert finding is not None
     assert finding.severity is Severity.CAUTION
     assert finding.remedies[0].label.startswith(("Dye", "Leave it in"))
     for remedy in finding.remedies[:1]:
-        assert told(apply_remedy(job, remedy), shop, "Colour 1 may be turned away.") is None
+        assert told(apply_remedy(job, remedy), shop, "Colour 1 may be removed in turning.") is None
     longer = next(remedy for remedy in finding.remedies if remedy.label.startswith("Leave it in"))
     assert longer.label.removeprefix("Leave it in ") in finding.because, "button and sentence say the same time"
     brushed = soaked(tideline, Soak(), DyeStep(way="brushed on", soaked_min=3))
-    finding = told(brushed, shop, "Colour 1 may be turned away.")
+    finding = told(brushed, shop, "Colour 1 may be removed in turning.")
     assert finding is not None
     assert finding.remedies[0].label.startswith("Dip it for"), "what is brushed on is not left in anything"
-    assert told(apply_remedy(brushed, finding.remedies[0]), shop, "Colour 1 may be turned away.") is None
+    assert told(apply_remedy(brushed, finding.remedies[0]), shop, "Colour 1 may be removed in turning.") is None
     seen = soaked(tideline, Soak(), DyeStep(seen_mm=1.0))
-    sure = told(seen, shop, "Colour 1 is turned away.")
+    sure = told(seen, shop, "Colour 1 is removed in turning.")
     assert sure is not None
     assert [one.label for one in sure.remedies] == ["Draw it 1.0 mm deep"]
     first_round = soaked(tideline, Soak(), RoundStep(diameter_mm=13.2), DyeStep(depth_mm=1.7, seen_mm=1.7))

@@ -94,7 +94,7 @@ def test_a_fault_is_dragged_decided_and_undone(finish: Any, window: MainWindow, 
     page, session = finish.what_now, window.session
     assert page._nothing.isVisible()
     page.add.click()
-    assert "Which way out?" in "\n".join(titles(window))
+    assert "Choose a repair." in "\n".join(titles(window))
     area = page.picture._rolled()
     qtbot.mousePress(page.picture, Qt.MouseButton.LeftButton, pos=page.picture.flaw_at().toPoint())
     qtbot.mouseMove(page.picture, area.center().toPoint())

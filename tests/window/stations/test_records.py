@@ -76,7 +76,7 @@ def test_each_blank_gets_its_fate_and_a_correction_is_an_entry(
         1: ("good", ""),
         2: ("spoilt", "blow-out"),
     }
-    assert "Blank 2: spoilt, while turning, blow-out" in page._line.text()
+    assert "Blank 2: scrapped, while turning, blow-out" in page._line.text()
     page.open_again.click()
     assert set(known(window)) == {1}
     assert len(window.session.shop.ledger) == before + 3
@@ -100,10 +100,10 @@ def test_a_finished_batch_is_one_line_with_its_cost(window: MainWindow, batch: B
         page._choose(number)
         page.buttons["good"].click()
     page.another.click()
-    assert "7 begun" in page._state.text()
+    assert "7 started" in page._state.text()
     page._choose(7)
     page.buttons["good"].click()
-    assert "7 begun" in page._state.text(), "the one more that was begun is that one"
+    assert "7 started" in page._state.text(), "the one more that was begun is that one"
     page.open_again.click()
     page.close_batch.click()
     closed = window.session.shop.ledger[-1]

@@ -200,11 +200,11 @@ def test_a_colour_is_added_and_what_was_seen_decides(soak: Any, window: MainWind
     soak.open_page("dyes")
     (column,) = soak.dyes.columns
     assert isinstance(window.session.job.blank.steps[1], DyeStep)
-    assert "Colour 1 may be turned away." in titles(window)
+    assert "Colour 1 may be removed in turning." in titles(window)
     choose(column.fields, "carrier", "alcohol")
     assert "Alcohol dye bleeds." in titles(window)
     type_into(column.fields["seen_mm"], "0.9", qtbot)
-    assert "Colour 1 is turned away." in titles(window)
+    assert "Colour 1 is removed in turning." in titles(window)
     soak.dyes.add.click()
     assert len(soak.dyes.columns) == 2
     assert soak.dyes.picture.accessibleDescription().startswith("colour 1: 0.9 mm deep; colour 2")

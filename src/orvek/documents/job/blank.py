@@ -44,7 +44,7 @@ class Blank(Document):
         hint="Meniscus, bubbles and the wall's curve: 3 to 5 mm in a cast bar",
     )
     joint_mm: float | None = measure(
-        "Two in one, parted at",
+        "Two-pattern bar: saw at",
         Dimension.LENGTH,
         low=1,
         high=3000,

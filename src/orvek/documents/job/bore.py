@@ -21,10 +21,10 @@ class Hole(Document):
     measured_mm: float | None = measure(
         "The hole, measured", _MM, low=1, high=43, default=None, hint="With calipers, or by the shank of a fitting bit"
     )
-    left_x_mm: float | None = measure("Left, off sideways", _MM, low=-30, high=30, default=None)
-    left_y_mm: float | None = measure("Left, off upwards", _MM, low=-30, high=30, default=None)
-    right_x_mm: float | None = measure("Right, off sideways", _MM, low=-30, high=30, default=None)
-    right_y_mm: float | None = measure("Right, off upwards", _MM, low=-30, high=30, default=None)
+    left_x_mm: float | None = measure("Left end, off centre sideways", _MM, low=-30, high=30, default=None)
+    left_y_mm: float | None = measure("Left end, off centre up", _MM, low=-30, high=30, default=None)
+    right_x_mm: float | None = measure("Right end, off centre sideways", _MM, low=-30, high=30, default=None)
+    right_y_mm: float | None = measure("Right end, off centre up", _MM, low=-30, high=30, default=None)
     pattern_left_x_mm: float | None = measure("Pattern left, sideways", _MM, low=-30, high=30, default=None)
     pattern_left_y_mm: float | None = measure("Pattern left, upwards", _MM, low=-30, high=30, default=None)
     pattern_right_x_mm: float | None = measure("Pattern right, sideways", _MM, low=-30, high=30, default=None)

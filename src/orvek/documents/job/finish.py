@@ -16,8 +16,8 @@ BY_MATERIAL = "as the material asks"
 class Sized(Document):
     """One barrel: the parts that meet its ends, by calipers, and what it measures now."""
 
-    part_left_mm: float | None = measure("Part at the left, measured", _MM, low=2, high=60, default=None)
-    part_right_mm: float | None = measure("Part at the right, measured", _MM, low=2, high=60, default=None)
+    part_left_mm: float | None = measure("Part size, left", _MM, low=2, high=60, default=None)
+    part_right_mm: float | None = measure("Part size, right", _MM, low=2, high=60, default=None)
     now_left_mm: float | None = measure("It measures now, left", _MM, low=2, high=60, default=None)
     now_middle_mm: float | None = measure("It measures now, middle", _MM, low=2, high=60, default=None)
     now_right_mm: float | None = measure("It measures now, right", _MM, low=2, high=60, default=None)

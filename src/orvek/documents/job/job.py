@@ -37,20 +37,20 @@ class Batch(Document):
     name: Name = Field(default="New job", title="Job")
     pens_wanted: int = measure("Good pens wanted", Dimension.COUNT, low=1, high=1000, default=1)
     spoilage_pct: float | None = measure(
-        "Expected to spoil",
+        "Scrap rate",
         Dimension.PERCENT,
         low=0,
         high=90,
         default=10,
-        hint="Empty: by record",
+        hint="Empty: from records",
     )
     chance_pct: float = measure(
-        "Enough good ones, how sure",
+        "Chance of enough pens",
         Dimension.PERCENT,
         low=50,
         high=99.9,
         default=90,
-        hint="90: nine times in ten the bars you start give the pens you want",
+        hint="90: in 9 cases of 10 the bars you start give the pens you want",
     )
     shop_temperature_c: float = measure("Shop temperature", Dimension.TEMPERATURE, low=-10, high=50, default=21)
     notes: Notes = ""

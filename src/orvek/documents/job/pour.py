@@ -21,10 +21,10 @@ class Scale(PluggedIn):
     resolution_g: float = measure("Shows steps of", Dimension.MASS, low=0.0001, high=100)
     capacity_g: float = measure("Carries up to", Dimension.MASS, low=1, high=100000, default=500)
     plugged_in_at: Words = Field(default="", title="Plugged in at", description="Empty: it is read by eye")
-    baud: Baud = Field(default="9600", title="Speed of its line")
+    baud: Baud = Field(default="9600", title="Line speed")
     line: Words = Field(
         default="",
-        title="Its lines look like",
+        title="Sample line",
         description="Empty: the usual ones. Otherwise one of its lines, with {weight} where the number stands",
     )
 
@@ -45,11 +45,11 @@ class Insert(Document):
         "… and its density", Dimension.DENSITY, low=0.05, high=25, default=None, hint="Wood varies by 5 to 10 %"
     )
     moisture_pct: float | None = measure(
-        "Its moisture", Dimension.PERCENT, low=0, high=60, default=None, hint="Of the dry mass, by meter or oven"
+        "Moisture of it", Dimension.PERCENT, low=0, high=60, default=None, hint="Of the dry mass, by meter or oven"
     )
     faces: Literal["not said", "sealed", "bare and warm", "stabilised"] = Field(
         default="not said",
-        title="Its faces",
+        title="Faces",
         description="Sealed: no bubbles. Bare and warm: resin goes in, bubbles come out. Stabilised: both",
     )
     void_fraction: float = measure(

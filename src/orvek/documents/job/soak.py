@@ -75,7 +75,7 @@ class Bath(Document):
 
     resin_g_ml: float = measure("Resin, density", Dimension.DENSITY, low=0.7, high=1.6, default=1.03)
     boils_kpa: float | None = measure(
-        "Its vapour at 20 °C, kPa", Dimension.RATIO, low=0.001, high=50, default=None, hint="From its safety sheet"
+        "Vapour pressure, 20 °C, kPa", Dimension.RATIO, low=0.001, high=50, default=None, hint="From its safety sheet"
     )
     chamber: VacuumVessel = Field(default="not known", title="Chamber of")
     chamber_mm: float = measure("Chamber, inside", _MM, low=30, high=600, default=100)

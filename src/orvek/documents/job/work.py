@@ -41,7 +41,7 @@ class Work(Document):
     """Everything of a job that has a date."""
 
     promised: date | None = Field(default=None, title="Promised for")
-    is_open: bool = Field(default=True, title="Is to be planned")
+    is_open: bool = Field(default=True, title="Include in the schedule")
     pins: Annotated[tuple[Pin, ...], Field(max_length=200)] = ()
     photos: Annotated[tuple[WorkPhoto, ...], Field(max_length=MOST_PHOTOS)] = ()
     actuals: Annotated[tuple[Actual, ...], Field(max_length=MOST_ACTUALS)] = ()

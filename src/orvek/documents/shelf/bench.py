@@ -17,11 +17,11 @@ class Machine(Document):
     name: Name = Field(default="Table saw with sled", title="Machine")
     kind: Literal["table saw", "band saw", "mitre box"] = Field(default="table saw", title="Kind")
     kerf_mm: float = measure("Kerf", _MM, low=0.1, high=10, default=2.0)
-    angle_step_deg: float = measure("Its angles go in steps of", _DEG, low=0.01, high=5, default=0.5)
-    largest_deg: float = measure("It turns as far as", _DEG, low=5, high=85, default=50, hint="From square")
-    stop_step_mm: float = measure("Its stop goes in steps of", _MM, low=0.01, high=5, default=0.5)
+    angle_step_deg: float = measure("Angle steps", _DEG, low=0.01, high=5, default=0.5)
+    largest_deg: float = measure("Largest angle", _DEG, low=5, high=85, default=50, hint="From square")
+    stop_step_mm: float = measure("Stop steps", _MM, low=0.01, high=5, default=0.5)
     least_piece_mm: float = measure(
-        "Shortest piece it holds safely", _MM, low=5, high=500, default=60, hint="Against the sled, not by hand"
+        "Shortest safe piece", _MM, low=5, high=500, default=60, hint="Against the sled, not by hand"
     )
 
 

@@ -22,6 +22,11 @@ def fates() -> tuple[Fate, ...]:
     return get_args(Fate)
 
 
+def outcome(fate: str) -> str:
+    """What became of a blank, in the maker's word; in the records it is kept under an older one."""
+    return {"made smaller": "downsized", "spoilt": "scrapped"}.get(fate, fate)
+
+
 class Entry(Document):
     """What every entry says: when it was written, of which job, which kind of work that is, for which pen."""
 

@@ -21,12 +21,12 @@ class Material(Document):
     name: Name = Field(title="Material")
     look: Look = Field(title="Looks like")
     colour: Colour = Field(title="Colour")
-    second: Colour = Field(title="Its other colour")
+    second: Colour = Field(title="Second colour")
     density_g_ml: Annotated[Known, within(0.001, 25)] = known("Density", Dimension.DENSITY, low=0.001, high=25)
     ring_mm: float = measure("Grain spacing", Dimension.LENGTH, low=0.1, high=20, default=2.0)
     grain: Literal["sound", "burl", "fibre"] = Field(
         default="sound",
-        title="Its fibres",
+        title="Fibres",
         description="Of wood and what is turned like it. Fibre: cob, pressed board; it tears before it cuts",
     )
     clearness_per_mm: float = Field(default=0.0, ge=0, le=0.99, json_schema_extra={"editor": "none"})

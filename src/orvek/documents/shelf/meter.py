@@ -19,6 +19,6 @@ class MeterPlace(PluggedIn):
     baud: Baud = Field(default="9600", title="Speed of its line")
     line: Words = Field(
         default="",
-        title="Its lines look like",
+        title="Sample line",
         description="Empty: the usual ones. Otherwise one of its lines, with {value} where the number stands",
     )

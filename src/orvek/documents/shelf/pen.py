@@ -60,7 +60,7 @@ class Barrel(Document):
     wide_depth_mm: float = measure("Stepped up, deep", Dimension.LENGTH, low=0.5, high=250, default=10)
     wide_end: Literal["left", "right"] = Field(default="right", title="Stepped up at the")
     set_back_mm: float = measure(
-        "Tube set back there", Dimension.LENGTH, low=0, high=200, default=0, hint="So much shorter is the tube cut"
+        "Tube set back there", Dimension.LENGTH, low=0, high=200, default=0, hint="The tube is cut shorter by this"
     )
     bushing_left_mm: float | None = measure(
         "Bushing, left", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as finished"
@@ -184,7 +184,7 @@ class PenPart(Document):
         "Goes in at least", Dimension.LENGTH, low=0.5, high=250, default=None, hint="As the pen's sheet says"
     )
     depth_high_mm: float | None = measure("Goes in at most", Dimension.LENGTH, low=0.5, high=250, default=None)
-    is_final: bool = Field(default=False, title="There is no way back")
+    is_final: bool = Field(default=False, title="Cannot be undone")
     look_for: Words = Field(default="", title="Look for", description="The button moves; the point comes out whole")
 
     @model_validator(mode="after")

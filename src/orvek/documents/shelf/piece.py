@@ -57,7 +57,7 @@ class Piece(Document):
     length_mm: float = measure("Length", _MM, low=1, high=5000, default=130)
     width_mm: float = measure("Width, or diameter", _MM, low=0.5, high=2000, default=20)
     depth_mm: float = measure("Depth", _MM, low=0.5, high=300, default=20)
-    hole_mm: float | None = measure("Its hole", _MM, low=1, high=60, default=None, hint="Bored already; empty: none")
+    hole_mm: float | None = measure("Hole", _MM, low=1, high=60, default=None, hint="Bored already; empty: none")
     place: Words = Field(default="", title="Lies in", description="Bin 4, upper rack")
     state: Literal["free", "reserved", "used up", "lost"] = Field(default="free", title="It is")
     pen: Words = Field(default="", title="Fits the pen", description="Of tubes, part sets, refills, bits, bushings")

@@ -31,7 +31,7 @@ class CutStep(StepDocument):
     centre_mm: float = length("Centre from the left end", low=-100, high=1000, default=65)
     kerf_mm: float = length("Kerf", low=0.1, high=20, default=2)
     sheet: Sheet = Field(title="Sheet", default=())
-    sheet_form: SheetForm = Field(default="single layers", title="Its layers are")
+    sheet_form: SheetForm = Field(default="single layers", title="Layers")
     register_by: Literal["coaxial", "normal"] = Field(default="coaxial", title="Halves kept")
     glue_mm: float = length("Glue line", high=2, default=0.0)
     tab_mm: float = length("Tab left", high=30, default=0)
@@ -60,7 +60,7 @@ class ArcStep(StepDocument):
     centre_mm: float = length("Centre from the left end", low=-100, high=1000, default=65)
     kerf_mm: float = length("Kerf", low=0.1, high=20, default=2)
     sheet: Sheet = Field(title="Sheet", default=())
-    sheet_form: SheetForm = Field(default="single layers", title="Its layers are")
+    sheet_form: SheetForm = Field(default="single layers", title="Layers")
     glue_mm: float = length("Glue line", high=2, default=0.0)
 
     @classmethod

@@ -35,7 +35,7 @@ def wraps(plan: Plan) -> Iterator[Finding]:
         hole = max(barrel.hole_mm for barrel in barrels) / 2
         remedies = tuple(_kept_sheet(plan, index, step, thin, hole + drift))
         because = (
-            f"Its outside is at {plan.mm(2 * outer, 2)}; the barrel is turned to {plan.mm(2 * thin, 2)} at its "
+            f"The sheet's outside is at {plan.mm(2 * outer, 2)}; the barrel is turned to {plan.mm(2 * thin, 2)} at its "
             f"thinnest, and the hole may lie {plan.mm(drift, 2)} off. {plan.mm(_OVER_SHEET_MM)} of clear over it is "
             "wanted."
         )
@@ -45,13 +45,13 @@ def wraps(plan: Plan) -> Iterator[Finding]:
             surely = outer <= hole
             title = f"The {'printed sheet is bored away' if surely else 'bit may reach the printed sheet'}."
             because = (
-                f"Its core is {plan.mm(step.core_mm, 2)} across; the hole is {plan.mm(2 * hole, 2)} and may lie "
-                f"{plan.mm(drift, 2)} off."
+                f"The sheet's core is {plan.mm(step.core_mm, 2)} across; the hole is {plan.mm(2 * hole, 2)} and may "
+                f"lie {plan.mm(drift, 2)} off."
             )
             yield Finding(Severity.STOP if surely else Severity.CAUTION, Station.BLANK, title, because, remedies)
             continue
         if over <= 0:
-            yield Finding(Severity.STOP, Station.BLANK, "The printed sheet is turned away.", because, remedies)
+            yield Finding(Severity.STOP, Station.BLANK, "The printed sheet is removed in turning.", because, remedies)
         elif over < drift:
             yield Finding(Severity.CAUTION, Station.BLANK, "The tool may reach the printed sheet.", because, remedies)
         elif over < _OVER_SHEET_MM - 1e-6:
@@ -112,7 +112,9 @@ def rods(plan: Plan) -> Iterator[Finding]:
         spans = f"from {plan.mm(max(low, 0), 2)} to {plan.mm(high, 2)} off the axis"
         if low >= thick:
             because = f"{lie} {spans}; the thickest barrel ends at {plan.mm(thick, 2)}."
-            yield Finding(Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} turned away.", because)
+            yield Finding(
+                Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} removed in turning.", because
+            )
         elif high <= hole:
             because = f"{lie} {spans}; the hole reaches to {plan.mm(hole, 2)}."
             yield Finding(Severity.CAUTION, Station.BLANK, f"{what} of step {index + 1} {are} bored away.", because)
@@ -131,7 +133,7 @@ def tabs(plan: Plan) -> Iterator[Finding]:
             continue
         closes = math.floor(10 * (most - drift_mm(plan.shop))) / 10
         because = (
-            f"{plan.mm(step.tab_mm)} is left uncut and {plan.mm(most)} is turned away there: the sheet ends "
+            f"{plan.mm(step.tab_mm)} is left uncut and {plan.mm(most)} is removed in turning there: the sheet ends "
             f"{plan.mm(step.tab_mm - most)} inside the finished barrel, and the loop does not close."
         )
         remedies = (_set(index, "tab_mm", closes, f"Leave a tab of {plan.mm(closes)}"),) if closes >= 0.3 else ()

@@ -42,7 +42,7 @@ def _arc_figures(step: ArcStep, job: Job) -> tuple[Figure, ...]:
     sheet, radius = sheet_mm(step), widest_radius_mm(job)
     cut = ArcCut(step.radius_mm, step.distance_mm, sheet)
     r, big = Term("r", "widest finished radius", radius, _MM), Term("R", "radius of the arc", step.radius_mm, _MM)
-    d, t = Term("D", "its centre from the axis", step.distance_mm, _MM), Term("t", "sheet", sheet, _MM)
+    d, t = Term("D", "arc's centre from the axis", step.distance_mm, _MM), Term("t", "sheet", sheet, _MM)
     source = "derived: z = z0 ± √(R² − (D − r · cos θ)²)"
     strain = "a dry wood sheet breaks at about 1 to 1.5 % (workshop practice): bend several thin ones"
     return (

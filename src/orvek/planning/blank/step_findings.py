@@ -50,7 +50,7 @@ def misses(plan: Plan) -> Iterator[Finding]:
             nearer = round(max(edge_mm + 1, step.radius_mm + widest_radius_mm(plan.job) - _ARC_DEEP_MM), 1)
             remedy = _set(index, "distance_mm", nearer, f"Move its centre in to {plan.mm(nearer)}")
         elif step.centre_mm + reach < 0 or step.centre_mm - reach > long[index]:
-            because = f"Its middle is at {plan.mm(step.centre_mm)}; the bar is {plan.mm(long[index])} long there."
+            because = f"The arc's middle is at {plan.mm(step.centre_mm)}; the bar is {plan.mm(long[index])} long there."
             remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {plan.mm(long[index] / 2)}")
         else:
             continue

@@ -143,7 +143,7 @@ class Drilling(Struct, frozen=True):
             Term("L", "depth", depth, _MM),
         )
         value, formula = wander.P95_RADIAL * step, "2.45 · √2 · σ(L/2)"
-        source = "nineteen times in twenty; by the scatter of this shop's holes"
+        source = "in 19 cases of 20; from the scatter of this shop's holes"
         return Figure("Step in the middle, up to", value, _MM, formula, terms, source, digits=2)
 
     def _turns(self, barrel: Barrel) -> Figure:
@@ -182,7 +182,7 @@ class Drilling(Struct, frozen=True):
             Term("L", "depth", depth, _MM),
         )
         formula = "2.45 · √(s0² + (sa L)² + (c (L/d)²)²)"
-        return Figure("Comes out off by up to", wander.P95_RADIAL * sigma, _MM, formula, terms, source, digits=2)
+        return Figure("Drift at exit, up to", wander.P95_RADIAL * sigma, _MM, formula, terms, source, digits=2)
 
     def _chances(self, barrel: Barrel, seen: Hole, place: TubePlace, depth: float) -> tuple[Figure, Figure, Figure]:
         """Chances of a flat (or a thin wall), of the side broken out, of a pattern off by more than is accepted."""

@@ -42,7 +42,7 @@ def holding(plan: Plan) -> Iterator[Finding]:
         across = int(layout.across_mm * 10 - 1) / 10
         steps = (*plan.job.blank.steps, RoundStep(diameter_mm=across))
         rounded = Remedy(f"Round it down first, to {plan.mm(across)}", (Edit(("blank", "steps"), steps),))
-        because = "Its corners are all that a round holding touches. Bored square, it cannot turn."
+        because = "A round holding touches only the corners of a square bar."
         yield Finding(Severity.NOTE, Station.BORE, "The bar is still square.", because, (remedy, rounded))
     elif bore.holding == "square in a fixed V":
         off = v_jaw_shift_mm(_V_UNDER_MM)
@@ -134,7 +134,7 @@ def bits(plan: Plan) -> Iterator[Finding]:
                 Remedy(f"Drill with {bit.name}, {plan.bit(bit.hole_mm)}", (_bit_edit(index, bit.hole_mm),))
                 for bit in sorted(fits, key=lambda bit: bit.hole_mm)[:2]
             )
-            because = f"The pen asks for {plan.bit(size)}; none in your rack bores that."
+            because = f"The pen needs {plan.bit(size)}; no bit in your rack bores that."
             title = f"{hole.name}: no such bit in your rack."
             yield Finding(Severity.NOTE, Station.BORE, title, because, remedies)
         elif hole.bit.flutes_mm < hole.depth_mm.value:
@@ -155,7 +155,7 @@ def speed(plan: Plan) -> Iterator[Finding]:
         most = rpm(stuff.fastest_m_min, hole.barrel.bit_diameter_mm)
         if slowest > most:
             because = (
-                f"{stuff.name.capitalize()} wants at most {write(most, Dimension.TURNS)} with this bit; the machine "
+                f"{stuff.name.capitalize()} needs at most {write(most, Dimension.TURNS)} with this bit; the machine "
                 f"begins at {write(slowest, Dimension.TURNS)}. It will melt or burn: short pecks, air, let it cool."
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the machine is too fast.", because)
@@ -212,7 +212,7 @@ def step(plan: Plan) -> Iterator[Finding]:
         if hole.wide is None or not plan.shop.rack:
             continue
         if not any(abs(bit.hole_mm - hole.wide.bit_mm) <= SAME_BIT_MM for bit in plan.shop.rack):
-            because = f"The pen asks for a step of {plan.bit(hole.wide.bit_mm)}; none in your rack bores that."
+            because = f"The pen needs a step of {plan.bit(hole.wide.bit_mm)}; no bit in your rack bores that."
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: no bit for the step in your rack.", because)
 
 
@@ -266,7 +266,7 @@ def _cleans_up(plan: Plan, hole: HolePlan, cleans_mm: float, off_mm: float) -> F
     )
     size = math.ceil(10 * off_mm) / 10
     remedy = Remedy(f"I do not mind {plan.mm(size)}", (Edit(("bore", "pattern_mm"), size),))
-    title = f"{hole.name}: the pattern comes out off centre."
+    title = f"{hole.name}: the pattern may be off centre."
     return Finding(Severity.CAUTION, Station.BORE, title, because, (remedy,))
 
 

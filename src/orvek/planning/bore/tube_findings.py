@@ -27,8 +27,8 @@ def tube(plan: Plan) -> Iterator[Finding]:
         return
     slow = Remedy("Glue with slow epoxy", (Edit(("bore", "glue"), "slow epoxy"),))
     if plan.shop.glue(plan.job.bore.glue) is None:
-        because = f"Its times and gaps are not known. Until you choose one that is, it is planned like {glue.key}."
-        title = f"“{plan.job.bore.glue}” is no glue that Orvek knows."
+        because = f"Open time and gaps of this glue are not known. The schedule uses those of {glue.key}."
+        title = f"“{plan.job.bore.glue}” is not on your glue shelf."
         yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
         return
     for hole in plan.bore.holes:

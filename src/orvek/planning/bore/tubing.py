@@ -115,7 +115,7 @@ def _pressed(barrel: Barrel, outside_mm: float) -> Figure:
         Term("fill", "of it covered with glue", _COVERED, Dimension.RATIO, "guess"),
     )
     source = "mechanics; most glues bear 7 MPa and more on scuffed brass: coverage matters, not strength"
-    return Figure("Pressing asks of the glue", mpa, Dimension.STRESS, "τ = F / (π d L · fill)", terms, source, digits=1)
+    return Figure("Stress on the glue", mpa, Dimension.STRESS, "τ = F / (π d L · fill)", terms, source, digits=1)
 
 
 def _grows(barrel: Barrel, stuff: Stuff) -> Figure:

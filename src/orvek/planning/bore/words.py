@@ -17,7 +17,7 @@ _WHY = {
     "medium cyanoacrylate": "Sets in seconds: quick, and a tube that grabs half way stays there.",
     "thick cyanoacrylate": "A minute to push the tube home; brittle under heat and pressing.",
     "quick epoxy": "Minutes to work; thought brittle at thin ends.",
-    "slow epoxy": "Fills, forgives, covers all of the tube; wants the night.",
+    "slow epoxy": "Fills gaps, leaves time, covers all of the tube; cures overnight.",
     "polyurethane": "Foams and fills; needs a damp hole and a plugged tube, and is carved out afterwards.",
 }
 
@@ -77,7 +77,7 @@ def chances_line(bore: BorePlan, units: Units) -> str:
     sigma = write(bore.log.sigma_mm, Dimension.LENGTH, units, 2)
     return (
         f"By a usual shop and {bore.log.holes} of your own hole{'' if bore.log.holes == 1 else 's'}: they scatter by "
-        f"{sigma} ({low} to {high}, nine times in ten)."
+        f"{sigma} (9 in 10: {low} to {high})."
     )
 
 
@@ -121,9 +121,11 @@ def strength_line(bore: BorePlan, units: Units) -> str:
         return ""
     most = max(tubes, key=lambda one: one.press_mpa.value).press_mpa.written(units)
     apart = max(tubes, key=lambda one: one.grows_mm.value).grows_mm
-    words = f"A hard push asks {most} of it where a third is covered; most bear 7 and more: bare spots let go."
+    words = (
+        f"A hard push puts {most} on glue that covers a third of the tube; most glues hold 7 and more. Bare spots fail."
+    )
     if apart.value >= _GROWS_MM:
-        words += f" In a hot car bar and brass part by {apart.written(units)}: a glue that gives a little holds."
+        words += f" In a hot car bar and brass move {apart.written(units)} apart: use a glue that gives a little."
     return words
 
 
@@ -148,7 +150,7 @@ def _glued_lines(bore: BorePlan, how: Bore, glued: list[HolePlan], units: Units)
     yield "Scuff the tube crosswise with P150 to P240 and wipe it with alcohol; glue within 15 minutes."
     yield "Blow the hole clean and wipe it too; dry fit, and mark where the tube ends."
     yield f"{plug}Spread {glue.key} in the hole and on the tube; what fills the gap: {fills}."
-    yield f"Push it in turning, bushing out, within {opened}; leave it in as far as was marked."
+    yield f"Push it in turning, bushing out, within {opened}; stop at the mark."
     yield "Stand it on its front end; where the glue sank at the back, let a drop of thin glue run in."
     yield f"Leave it {bore.wait_min.written(units)} before squaring, {full} to full strength."
     yield "Clear the inside of the tube with a knife or a reamer."

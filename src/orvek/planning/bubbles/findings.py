@@ -36,7 +36,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
     if pour.bubbles.way != "pressure" or plan.job.cast_index is None:
         return
     if pour.pot is None or made is None:
-        because = "Its plate says how far it may be pumped up, and its inside which moulds go in."
+        because = "The pot's plate gives the pressure limit; its inside decides which moulds go in."
         remedies = tuple(Remedy(f"Use {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in plan.shop.pots[:2])
         yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
         return
@@ -88,7 +88,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
             f"{plan.ml(pour.bubbles.vessel_ml)} before "
             "they collapse."
         )
-        yield Finding(Severity.CAUTION, Station.POUR, "The foam may climb out of the vacuum vessel.", because)
+        yield Finding(Severity.CAUTION, Station.POUR, "Foam may overflow the vacuum vessel.", because)
     warm = plan.job.batch.shop_temperature_c
     family = plan.shop.family(resin.family) if resin is not None else None
     vapour = family.vapour_kpa_20 if family else None
@@ -126,7 +126,7 @@ def untreated(plan: Plan) -> Iterator[Finding]:
         return
     foams = " Every trace of water makes more of them." if family is not None and family.foams_with_water else ""
     because = (
-        f"Its pot life is {plan.minutes(life)}, too short for bubbles to rise.{foams} Pressure until it has gelled "
+        f"The pot life is {plan.minutes(life)}, too short for bubbles to rise.{foams} Pressure until it has gelled "
         "makes them too small to see; or take a slow resin."
     )
     title = "Bubbles will stay in this casting."
@@ -159,7 +159,7 @@ def sealing(plan: Plan) -> Iterator[Finding]:
         "thin glue on every face, undersides too, left to gel, keeps the air in."
     )
     sealed = (pour.insert or Insert()).with_(faces="sealed")
-    remedies = (Remedy("Its faces are sealed", (Edit(("pour", "insert"), sealed),)), *_under_pressure(plan))
+    remedies = (Remedy("Mark the faces as sealed", (Edit(("pour", "insert"), sealed),)), *_under_pressure(plan))
     title = f"Seal the {', '.join(plan.job.blank.material(key).name.lower() for key in names)} before the pour."
     yield Finding(Severity.CAUTION if porous else Severity.NOTE, Station.POUR, title, because, remedies)
 

@@ -139,7 +139,7 @@ def climb(resin: Resin | None) -> Figure | None:
         return None
     density = resin.density_mix.value
     return Figure(
-        "Climbs the walls by",
+        "Creep up the walls",
         climb_mm(_TENSION_N_M, 1000 * density, _WETS_DEG),
         Dimension.LENGTH,
         "h = √(γ / ρ g) · √(2 (1 − sin θ))",

@@ -70,7 +70,7 @@ def _when(forecast: CureForecast, band: Band) -> str:
     step = 60 if band.high - band.low > _ROUGH_MIN else 10
     low, best = clock(there, band.low, step), clock(there, band.best, step)
     if math.isinf(band.high):
-        return f"{best} ({low} at the earliest, perhaps not within the week)"
+        return f"{best} ({low} at the earliest; it may take more than a week)"
     return f"{best} ({low} to {clock(there, band.high, step)})"
 
 
@@ -83,11 +83,11 @@ def _heat(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     edge = peak.low <= limit - _EDGE_K
     hot = peak.best > limit
     seen = bool(forecast.question.log)  # a label alone never stops a maker; what he saw himself may
-    will = "It will overheat." if seen else "It may overheat."
-    title = will if hot else "It stands at the edge of running away." if edge else "It may become too hot."
+    will = "This pour will overheat." if seen else "This pour may overheat."
+    title = will if hot else "This pour may run too hot." if edge else "This pour may become too hot."
     because = (
         f"The hottest point reaches {words}; above {above} it yellows, cracks or harms the mould (an estimate). "
-        "A label alone says little about the peak this close to running away: gel time and peak seen in your own "
+        "A label alone says little about the peak so close to a runaway: the gel time and peak you saw in your own "
         "mould say more."
     )
     severity = Severity.STOP if hot and seen else Severity.CAUTION

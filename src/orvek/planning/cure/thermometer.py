@@ -53,7 +53,7 @@ def thermometer_log(text: str) -> ThermometerLog:
         temperatures = [(t - 32) / 1.8 for t in temperatures]
     steps = [b[0] - a[0] for a, b in itertools.pairwise(rows)]
     if min(steps) < 0:
-        warnings.append("Its times go backwards in places.")
+        warnings.append("Some times in the log go backwards.")
     usual = median(step for step in steps if step > 0) if any(step > 0 for step in steps) else 0.0
     widest = max(steps)
     if usual > 0 and widest > _GAP * usual:

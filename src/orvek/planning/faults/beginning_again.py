@@ -95,7 +95,7 @@ def recast(spot: Spot) -> Made:
     if layout is None:
         return cannot("Without a bar there is nothing to cast it in.")
     if spot.left_mm < 0:
-        return cannot("It goes with what is still to be turned away.")
+        return cannot("Turning will remove the fault.")
     width, depth, is_round = layout.raw
     section = math.pi / 4 * width * depth if is_round else width * depth
     length = spot.barrel.tube_length_mm + 2 * spot.barrel.trim_mm
@@ -154,7 +154,7 @@ def again(spot: Spot) -> Made:
     if plan.costs is not None and not plan.costs.without_price:
         cost = plan.costs.total.value / max(1.0, plan.bars.blanks.value)
     lines = (
-        f"Of {batch.pens_wanted} wanted and {plan.bars.blanks.value:.0f} begun: see whether a spare one is left first.",
+        f"Of {batch.pens_wanted} wanted and {plan.bars.blanks.value:.0f} started: check first whether a spare is left.",
         "Write down what caused it before you begin: the same way gives the same fault.",
     )
     return Made(

@@ -19,7 +19,7 @@ def undecided(plan: Plan) -> Iterator[Finding]:
         ways = one.open_ways[:_OFFERED]
         remedies = tuple(Remedy(way.title, (Edit(("faults", "found", one.number, "way"), way.key),)) for way in ways)
         because = " ".join(f"{way.title}: {in_short(way, plan.units)}." for way in ways)
-        title = f"{on_what(one)}: {one.fault.kind}. Which way out?"
+        title = f"{on_what(one)}: {one.fault.kind}. Choose a repair."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
 
 

@@ -35,7 +35,7 @@ def turn_on(spot: Spot) -> Made:
 def fill(spot: Spot) -> Made:
     """A fill of glue and dust."""
     if spot.left_mm <= 0:
-        return cannot("It goes with what is still to be turned away: nothing to fill.")
+        return cannot("Turning will remove the fault: nothing to fill.")
     plan, volume = spot.plan, spot.volume_mm3
     dust, glue_mg = powder_g(volume, _DUST_G_ML), 1000 * glue_g(volume)
     lines = ["Pick it clean, wash it with alcohol, brush and blow it out, let it dry: dust left in it turns white."]
@@ -183,7 +183,7 @@ def slimmer(spot: Spot) -> Made:
     """The barrel slimmer there, as far as its wall allows."""
     plan, barrel = spot.plan, spot.barrel
     if spot.left_mm <= 0:
-        return cannot("It goes with what is still to be turned away.")
+        return cannot("Turning will remove the fault.")
     radius = clear_radius_mm(spot.radius_now_mm, spot.fault.deep_mm)
     wall = radius - spot.hole_mm
     if min(spot.beyond_mm) < _LIP_MM:

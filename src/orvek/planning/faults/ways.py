@@ -54,7 +54,9 @@ def _way(usual: WayKind, made: Made) -> WayOut:
         lines=made.lines,
         hands_min=Figure("Hands", hands, Dimension.DURATION, "as it usually takes", (), source),
         wait_h=Figure("Wait", 60 * wait, Dimension.DURATION, "as it usually takes", (), source),
-        chance_pct=Figure("Succeeds, perhaps", chance, Dimension.PERCENT, "as it usually goes", (), source, digits=0),
+        chance_pct=Figure(
+            "Chance of success, about", chance, Dimension.PERCENT, "as it usually goes", (), source, digits=0
+        ),
         cost=_cost(made),
         uses=made.uses or usual.uses,
         look=made.look,

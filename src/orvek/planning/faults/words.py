@@ -24,7 +24,7 @@ def in_short(way: WayOut, units: Units) -> str:
     hands = f"hands {way.hands_min.written(units)}" if way.hands_min.value else "nothing to do"
     wait = f", wait {way.wait_h.written(units)}" if way.wait_h.value else ""
     cost = f", {way.cost.written(units)} of materials" if way.cost else f", {way.uses}" if way.uses != "nothing" else ""
-    sure = f"perhaps {way.chance_pct.written(units)}: " if way.chance_pct.value < _SURE_PCT else ""
+    sure = f"about {way.chance_pct.written(units)}: " if way.chance_pct.value < _SURE_PCT else ""
     return f"{sure}{hands}{wait}{cost}"
 
 

@@ -119,7 +119,7 @@ def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
             *_general(pen),
         )
     lines = [
-        "Clear glue out of the tubes' ends with a reamer; dry fit every part by hand, and lay them out in this order.",
+        "Clear glue out of the tube ends with a reamer. Dry fit all parts by hand and lay them out in this order.",
         _SQUARE,
         *(_part_line(part, units) for part in pen.parts),
     ]
@@ -138,7 +138,7 @@ def _part_line(part: PenPart, units: Units) -> str:
     if part.look_for:
         words += f" Look: {part.look_for}."
     if part.is_final:
-        words += " No way back."
+        words += " Cannot be undone."
     return words
 
 

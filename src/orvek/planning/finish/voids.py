@@ -72,7 +72,7 @@ def _volume(void: Void) -> Figure:
         Term("L", "long", void.long_mm, _MM),
         Term("w", "wide", void.wide_mm, _MM),
         Term("d", "deep", void.deep_mm, _MM),
-        Term("s", "so much of that a pit has (0.5 to 0.67 natural, 1 bored)", shape, Dimension.RATIO, "practice"),
+        Term("s", "share of that box a pit fills (0.5 to 0.67 natural, 1 bored)", shape, Dimension.RATIO, "practice"),
         Term("f", f"filled {void.lies}", level, Dimension.RATIO, "practice"),
     )
     value = void.count * each * level / 1000
@@ -91,7 +91,7 @@ def _powder(fill: Fill, mass_g: float, volume: Figure) -> Figure:
 def _glue(mass_g: float, volume: Figure) -> Figure:
     terms = (
         Term("V", "fill", volume.value, Dimension.VOLUME),
-        Term("p", "so much of it is powder", PACKED, Dimension.RATIO, "practice"),
+        Term("p", "share of powder in the fill", PACKED, Dimension.RATIO, "practice"),
         Term("ρ", "of the glue", GLUE_G_ML, Dimension.DENSITY, "textbook"),
     )
     return Figure("Thin glue with it", mass_g, _MASS, "V · (1 − p) · ρ", terms, "between the powder", digits=2)

@@ -119,7 +119,7 @@ def _dpi(step: WrapStep) -> Figure | None:
 def _wander() -> Figure:
     terms = (Term("e", "too thick or thin somewhere", _OUT_MM, _MM, "practice"),)
     value = seam_wander_mm(_OUT_MM)
-    return Figure("The seam parts by", value, _MM, "π · e", terms, "derived: turn the core straight", digits=2)
+    return Figure("Mismatch at the seam", value, _MM, "π · e", terms, "derived: turn the core straight", digits=2)
 
 
 def _lines(plan: Plan, step: WrapStep, sheets: tuple[WrapSheet, ...]) -> Iterator[str]:
@@ -164,7 +164,7 @@ def prints(plan: Plan) -> Iterator[Finding]:
             continue
         if sheet.bulge_mm > _BULGE_MM:
             off = plan.mm(sheet.bulge_mm, 2)
-            because = f"Its outline leaves the straight line by {off}. A sheet lies flat on an even barrel only."
+            because = f"The outline leaves the straight line by {off}. A sheet lies flat only on a straight barrel."
             remedy = Remedy("Make it straight", (Edit(("pen", "barrels", sheet.number, "outline"), ()),))
             yield Finding(Severity.CAUTION, Station.FINISH, f"{sheet.name}: the sheet creases.", because, (remedy,))
         thin = min(figure.value for figure in sheet.under_mm)

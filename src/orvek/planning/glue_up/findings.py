@@ -91,7 +91,7 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
     if off:
         because = (
             f"Step {off[0] + 1} assumes {plan.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
-            f"{cutting.machine.name} takes {plan.mm(kerf, 2)}. The lines part by the difference."
+            f"{cutting.machine.name} takes {plan.mm(kerf, 2)}. The lines will miss by the difference."
         )
         edits = tuple(Edit(("blank", "steps", n, "kerf_mm"), round(kerf, 3)) for n in off)
         remedy = Remedy(f"Use {plan.mm(kerf, 2)} everywhere", edits)
@@ -378,7 +378,7 @@ def unknown_glue(plan: Plan) -> Iterator[Finding]:
     key = plan.job.glue_up.glue
     if plan.glue_up is None or not plan.glue_up.joints or plan.shop.glue(key):
         return
-    because = f"Its times are not known. Until you choose one that is, it is planned like {plan.glue_up.glue.key}."
+    because = f"The times of this glue are not known. The schedule uses those of {plan.glue_up.glue.key}."
     remedies = tuple(
         Remedy(f"Glue with {one.key}", (Edit(("glue_up", "glue"), one.key),)) for one in plan.shop.all_glues[-2:]
     )

@@ -235,7 +235,7 @@ def panel_figures(bar_mm: float, across_mm: float, angle_deg: float) -> tuple[Fi
     angle, mm = math.radians(angle_deg), Dimension.LENGTH
     terms = (
         Term("L", "the bar", bar_mm, mm),
-        Term("w", "its width", across_mm, mm),
+        Term("w", "bar width", across_mm, mm),
         Term("a", "strips against the axis", angle_deg, Dimension.ANGLE),
     )
     source = "derived: the bar as a rectangle turned in the panel"

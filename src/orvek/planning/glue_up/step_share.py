@@ -291,7 +291,7 @@ class StepShare:
             across_mm=across,
             radius_mm=step.radius_mm,
             off_mm=step.distance_mm,
-            then=f"its centre lies off the axis beyond face {face_of(step.azimuth_deg)}; it enters there "
+            then=f"the arc's centre lies off the axis beyond face {face_of(step.azimuth_deg)}; it enters there "
             f"{self._mm(step.centre_mm - reach)} and {self._mm(step.centre_mm + reach)} from the left end",
         )
 
@@ -337,7 +337,7 @@ class StepShare:
     def _rounded(self, step: RoundStep) -> SawCut:
         """Not sawn: a bar is turned, or planed, to a diameter between two cuts."""
         cut = self._along(f"Turn it round to {self._mm(step.diameter_mm)}", 0, 0.0, 0.0)
-        words = "its faces go: mark 0° on its end"
+        words = "the faces go: mark 0° on the end"
         return replace(cut, fence_mm=None, nearest_stop_mm=None, cost_mm=0.0, keep="", then=words)
 
     def _squared(self, side_mm: float) -> list[SawCut]:

@@ -33,7 +33,7 @@ def no_pen(plan: Plan) -> Iterator[Finding]:
             Severity.NOTE,
             Station.PEN,
             "Begin with the pen.",
-            "Its tubes decide how long the bar must be, and everything after that.",
+            "The tubes decide how long the bar must be.",
         )
 
 
@@ -77,7 +77,7 @@ def walls(plan: Plan) -> Iterator[Finding]:
         )
         name = barrel.name.lower()
         if wall <= 0:
-            title = f"{the_barrel(barrel.name)} is turned away."
+            title = f"{the_barrel(barrel.name)} is removed in turning."
             because += " The hole is wider than the barrel."
             yield Finding(Severity.STOP, Station.PEN, title, because, tuple(_wider(plan, each)))
         elif wall < LEAST_WALL_MM:
@@ -161,7 +161,8 @@ def fragile(plan: Plan) -> Iterator[Finding]:
     short = [n for n, barrel in enumerate(plan.job.pen.barrels) if barrel.trim_mm < _FRAGILE_TRIM_MM]
     if short:
         trim = plan.mm(_FRAGILE_TRIM_MM)
-        because = f"Its ends crumble at the bit and at the mill: tube and {plan.mm(2 * _FRAGILE_TRIM_MM)} is usual."
+        more = plan.mm(2 * _FRAGILE_TRIM_MM)
+        because = f"The ends crumble at the bit and at the mill: makers saw it {more} longer than the tube."
         edits = tuple(Edit(("pen", "barrels", n, "trim_mm"), _FRAGILE_TRIM_MM) for n in short)
         remedies = (Remedy(f"Leave {trim} at each end", edits),)
         yield Finding(Severity.NOTE, Station.PEN, "Leave fibre longer at its ends.", because, remedies)
@@ -187,7 +188,7 @@ def joint(plan: Plan) -> Iterator[Finding]:
     if layout is None or layout.joint is None:
         if layout is not None and plan.job.blank.joint_mm is not None:
             because = (
-                f"It is to be parted at {plan.mm(plan.job.blank.joint_mm)}, and is {plan.mm(layout.length_mm)} long."
+                f"The saw cut is at {plan.mm(plan.job.blank.joint_mm)}; the bar is {plan.mm(layout.length_mm)} long."
             )
             remedy = Remedy("Take it as a bar in one", (Edit(("blank", "joint_mm"), None),))
             yield Finding(Severity.CAUTION, Station.PEN, "The joint lies beyond the bar.", because, (remedy,))
@@ -196,7 +197,7 @@ def joint(plan: Plan) -> Iterator[Finding]:
         piece = place.trimmed
         if piece.start_mm < layout.joint.end_mm - _TOUCHING_MM and piece.end_mm > layout.joint.start_mm + _TOUCHING_MM:
             because = (
-                f"The bar is parted at {plan.mm(plan.job.blank.joint_mm or 0)}; its piece runs from "
+                f"The bar is sawn at {plan.mm(plan.job.blank.joint_mm or 0)}; the piece runs from "
                 f"{plan.mm(piece.start_mm)} to {plan.mm(piece.end_mm)}."
             )
             title = f"{the_barrel(place.name)} lies over the joint."
@@ -302,7 +303,7 @@ def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
         edits = (Edit(("blank", "tube_starts_mm"), _moved(layout.starts_mm, index, target)),)
         name = place.name.lower()
         because = (
-            f"Its piece runs from {plan.mm(place.trimmed.start_mm)} to {plan.mm(place.trimmed.end_mm)}; "
+            f"The piece runs from {plan.mm(place.trimmed.start_mm)} to {plan.mm(place.trimmed.end_mm)}; "
             f"the sound part of the bar from {plan.mm(low)} to {plan.mm(high)}."
         )
         title = f"The {name} tube lies off the bar." if off else f"{the_barrel(place.name)} reaches into a lost end."

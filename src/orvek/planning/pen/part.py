@@ -83,7 +83,7 @@ def _barrel_figures(barrel: Barrel, place: TubePlace | None, source: str) -> Bar
                 Term("trim", "left proud at each end", trim, _MM),
                 Term(
                     "exit",
-                    "may tear out where the bit comes out, as far as the bar has it",
+                    "may tear out at the exit, where the bar has the length",
                     exit_mm,
                     _MM,
                     source=source,

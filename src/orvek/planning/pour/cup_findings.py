@@ -213,7 +213,7 @@ def _weak_stock(plan: Plan, index: int, cup: Cup, planned: CupPlan) -> Finding:
     edits = tuple(
         Edit((*_dose_path(plan, index, n), "stock_pct"), None) for n, dose in enumerate(cup.pigments) if dose.stock_pct
     )
-    because = f"Its carrier is more part A than {cup.name} needs: {plan.g(-planned.part_a_g.value)} too much."
+    because = f"The stock brings more part A than {cup.name} needs: {plan.g(-planned.part_a_g.value)} too much."
     title = f"The stock is too weak for {cup.name}."
     return Finding(Severity.STOP, Station.POUR, title, because, (Remedy("Weigh the pigment straight", edits),))
 

@@ -32,10 +32,10 @@ def what_is_missing(plan: Plan) -> Iterator[Finding]:
     if job.cast_index is None:
         return
     if job.pen is not None and job.pour.mould is None:
-        because = "Its cavities give the bars and their volume."
+        because = "The cavities give the bars and their volume."
         yield Finding(Severity.NOTE, Station.POUR, "Then the mould.", because)
     if job.pour.mould is not None and job.pour.resin is None:
-        because = "Its ratio and densities turn the volume into what you weigh."
+        because = "Ratio and densities turn the volume into weights."
         yield Finding(Severity.NOTE, Station.POUR, "Now the resin.", because)
     if job.pour.resin is not None and not job.cast.cups:
         because = "A cup for each colour; drag between them to share out the resin."
@@ -47,7 +47,7 @@ def bars_are_there(plan: Plan) -> Iterator[Finding]:
     if not plan.bars.in_hand or plan.job.cast_index is None or plan.mixture is None:
         return
     there = counted(sum(bar.count for bar in plan.bars.in_hand), "bar")
-    because = f"The pens come from {there} in hand, as measured. What stands here would cast {_more(plan)} once more."
+    because = f"The pens come from {there} in hand, as measured. This page would cast {_more(plan)} once more."
     remedies = (Remedy("Use the mould's bars", (Edit(("blank", "bars"), ()),)),)
     yield Finding(Severity.NOTE, Station.POUR, "Nothing need be poured.", because, remedies)
 

@@ -260,7 +260,7 @@ def _told(stages: Sequence[Stage], once: float, good: int) -> Figure:
     value = sum(stage.cost for stage in stages) + once / max(1, good)
     terms = [Term("·", stage.kind.key, stage.cost, _MONEY) for stage in stages]
     return Figure(
-        "As told, nothing spoilt", value, _MONEY, "Σ stages + once / pens",
+        "Cost before scrap", value, _MONEY, "Σ stages + once / pens",
         (*terms, _once(once), Term("pens", "good pens", good, Dimension.COUNT)),
         "what one pen takes when everything goes well", digits=2,
     )  # fmt: skip
@@ -278,9 +278,9 @@ def _with_spoilt(stages: Sequence[Stage], once: float, good: int, reclaimed: flo
         for stage in stages
     ]
     back = (Term("−", "tubes that were saved", reclaimed / max(1, good), _MONEY),) if reclaimed else ()
-    source = f"expected cost of work in stages with losses; what spoils: {record.source}"
+    source = f"expected cost of work in stages with losses; scrap rate: {record.source}"
     return Figure(
-        "With the spoilt ones", value, _MONEY, "Σ cᵢ / Π passes of it and all later + once / pens",
+        "Cost including scrap", value, _MONEY, "Σ cᵢ / Π passes of it and all later + once / pens",
         (*terms, _once(once), *back), source, digits=2,
     )  # fmt: skip
 
@@ -293,7 +293,7 @@ def _price(plan: Plan, cost: float) -> Figure | None:
     return Figure(
         "Price for your margin", found.price, _MONEY, "P = (C + x) / (1 − m − f)",
         (
-            Term("C", "a good pen with the spoilt ones", cost, _MONEY),
+            Term("C", "cost of a good pen, scrap included", cost, _MONEY),
             Term("x", "fee, each sale", selling.fixed_fee, _MONEY),
             Term("m", "margin, of the price", selling.margin_pct, Dimension.PERCENT),
             Term("f", "fee, of the price", selling.fee_pct, Dimension.PERCENT),
@@ -314,7 +314,7 @@ def _gains(plan: Plan, stages: Sequence[Stage], once: float, good: int, day: dat
         if stage.passes < 1 - _LESS_SPOILT:
             better = replace(stage, passes=stage.passes + _LESS_SPOILT)
             saves = now - total([*stages[:n], better, *stages[n + 1 :]])
-            found.append(Gain(f"One in a hundred fewer spoilt: {stage.kind.key}", saves))
+            found.append(Gain(f"One in a hundred less scrap: {stage.kind.key}", saves))
         if stage.kind.key == "sanding" and stage.minutes > _SANDED_MIN:
             hour = _priced(plan, "an hour of work", "", day, None)
             quicker = replace(stage, work=stage.work - _SANDED_MIN / 60 * hour)
@@ -331,5 +331,5 @@ def _warnings(job: Job, cost: float, asked: Figure | None) -> Sequence[str]:
         told.append("Margin and fees together take the whole price: no price leaves that. Make one of them smaller.")
     agreed = job.order.price
     if agreed is not None and agreed < cost:
-        told.append("The price agreed is below what a good pen costs with the spoilt ones.")
+        told.append("The agreed price is below the cost of a good pen, scrap included.")
     return told

@@ -28,8 +28,11 @@ def own_rate(plan: Plan) -> Iterator[Finding]:
         f"Of your last {there.of} of {there.work}, {there.missed} gave no good pen: {100 * rate.low:.0f} to "
         f"{100 * rate.high:.0f} % by that, and {typed:g} % is typed."
     )
-    remedy = Remedy("Plan by your record", (Edit(("batch", "spoilage_pct"), None),))
-    yield Finding(Severity.NOTE, Station.PEN, f"Your record says {more} will spoil.", because, (remedy,))
+    remedy = Remedy("Use the rate from your records", (Edit(("batch", "spoilage_pct"), None),))
+    yield Finding(Severity.NOTE, Station.PEN, f"Your records say {more} will be scrapped.", because, (remedy,))
+
+
+_LONGEST = 60  # letters of a lesson that stand in its title
 
 
 def lessons(plan: Plan) -> Iterator[Finding]:
@@ -43,12 +46,12 @@ def lessons(plan: Plan) -> Iterator[Finding]:
     there = [one for one in newest if one.task in tasks][:_MOST_LESSONS]
     for kind, task in tasks.items():
         for lesson in [one for one in there if one.task == kind][:_MOST_TOLD]:
-            title = "Do it again so." if lesson.again == "do again" else "Do not do that again."
-            because = f"{lesson.words.rstrip('.')}. ({lesson.job}, {write_day(plain(lesson.when).date())})"
-            place = task.words
-            yield Finding(
-                Severity.NOTE, task.station, f"{task.words}: {title[:1].lower()}{title[1:]}", because, place=place
-            )
+            words, day = lesson.words.rstrip("."), write_day(plain(lesson.when).date())
+            short = words if len(words) <= _LONGEST else f"{words[:_LONGEST].rpartition(' ')[0]} …"
+            title = f"{'Repeat' if lesson.again == 'do again' else 'Avoid'}: {short[:1].lower()}{short[1:]}"
+            because = f"{words}. " if short != words else ""
+            because += f"From {lesson.job}, {day}, for: {task.words.lower()}."
+            yield Finding(Severity.NOTE, task.station, title.rstrip(".") + ".", because, place=task.words)
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (own_rate, lessons)

@@ -139,7 +139,7 @@ def _drift(shop: Shop) -> Iterator[Learned]:
 def _wood(shop: Shop) -> Iterator[Learned]:
     """What each wood took up, how it dried, was heated and dyed, beside what was calculated."""
     told = {
-        UPTAKE: "takes up, of the possible", DRYING: "dries, beside the calculation", CORE: "its core is warm after",
+        UPTAKE: "takes up, of the possible", DRYING: "dries, beside the calculation", CORE: "core is warm after",
         DYE_SIDE: "dye goes in at the side", DYE_END: "dye goes in at the end",
     }  # fmt: skip
     for species, what in dict.fromkeys((one.species, one.seen) for one in shop.soaked):

@@ -50,7 +50,7 @@ class NextBatch(Struct, frozen=True):
             return f"{self.trying.change.cause}: {self.trying.verdict}"
         if self.seen.missed:
             return f"Nothing yet: {self.seen.causes[0][0]} came once, and once is no pattern."
-        return "Nothing: none was spoilt." if self.seen.of else "Nothing is known yet: give each blank its fate."
+        return "Nothing: none was scrapped." if self.seen.of else "No outcomes yet: enter one for each blank."
 
 
 def next_batches(plan: Plan, others: Sequence[Job], today: date) -> tuple[NextBatch, ...]:

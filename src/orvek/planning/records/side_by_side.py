@@ -11,8 +11,8 @@ from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write, write_day
 
 COMPARED = (
-    "Kind of work", "Pen", "Good pens wanted", "Blanks", "Good", "Spoilt by", "Hands, a blank", "As told",
-    "With the spoilt ones", "Price agreed", "Resin", "Colours", "Coats", "Begun", "Do again", "Do not",
+    "Kind of work", "Pen", "Good pens wanted", "Blanks", "Good", "Scrapped by", "Hands, a blank", "Before scrap",
+    "Including scrap", "Price agreed", "Resin", "Colours", "Coats", "Started", "Repeat", "Avoid",
 )  # fmt: skip
 _MONEY, _DASH = Dimension.MONEY, "–"
 
@@ -38,7 +38,7 @@ def beside(plan: Plan, today: date) -> tuple[str, ...]:
         kind_of_work(job),
         job.pen.name if job.pen else _DASH,
         str(job.batch.pens_wanted),
-        f"{plan.bars.blanks.value:.0f} to begin, {len(fates)} with a fate",
+        f"{plan.bars.blanks.value:.0f} to start, {len(fates)} decided",
         str(len(fates) - len(missed)) if fates else _DASH,
         ", ".join(dict.fromkeys(fate.cause or fate.stage for fate in missed)) or _DASH,
         write(minutes, Dimension.DURATION, units),

@@ -17,7 +17,7 @@ from orvek.planning.route.results import Operation
 from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
-OUTCOMES = "1 good · 2 repaired · 3 smaller · 4 spoilt"  # the key of each, in the order of `fates()`
+OUTCOMES = "1 good · 2 repaired · 3 downsized · 4 scrapped"  # the key of each, in the order of `fates()`
 Kind = Literal["do", "weigh", "count", "measure", "temperature", "fate"]
 
 

@@ -102,7 +102,7 @@ def _equilibrium(job: Job) -> Figure:
     air = min(50.0, max(0.0, job.batch.shop_temperature_c))
     terms = (
         Term("T", "the shop", air, Dimension.TEMPERATURE),
-        Term("H", "its humidity", percent, _PCT, "measured" if humidity is not None else "guess"),
+        Term("H", "shop humidity", percent, _PCT, "measured" if humidity is not None else "guess"),
     )
     formula, source = "Hailwood and Horrobin's equation", "USDA Wood Handbook, eq. 4-5; ± 1 to 2 % by species"
     value = moisture.equilibrium_pct(air, percent)
@@ -112,7 +112,7 @@ def _equilibrium(job: Job) -> Figure:
 def _end(fit: DryingFit) -> Figure:
     band = fit.end_g
     terms = (
-        Term("low", "nine times in ten above", band.low, _G),
+        Term("low", "9 in 10 above", band.low, _G),
         Term("high", "and below", band.high, _G),
     )
     source = "least squares over courses of diffusion with and without a film of air, each with its weight"

@@ -32,12 +32,12 @@ def survives(plan: Plan) -> Iterator[Finding]:
                 f"It may be {has} deep, a guess that may be {plan.mm(dye.side.low)} as well, and must be {need}. "
                 "Saw an end off and look."
             )
-            title = f"Colour {number} may be turned away in places."
+            title = f"Colour {number} may be removed in turning in places."
             yield Finding(Severity.NOTE, Station.SOAK, title, because, remedies)
             continue
         what = "was" if dye.is_seen else "may be"
         because = f"It {what} {has} deep at the sides, and the lathe takes off {need}. {_longer(plan, dye)}"
-        title = f"Colour {number} {'is' if dye.is_seen else 'may be'} turned away."
+        title = f"Colour {number} {'is' if dye.is_seen else 'may be'} removed in turning."
         yield Finding(Severity.CAUTION, Station.SOAK, title, because, remedies)
 
 

@@ -94,7 +94,7 @@ def _figure(label: str, band: Band, most_mm: float, how: Dyeing, *, is_seen: boo
         return Figure(label, band.best, _MM, "as seen", (), "seen when it was bored")
     terms = (
         Term("t", f"{how.way}, in {how.carrier}", 60 * how.hours, Dimension.DURATION),
-        Term("low", "nine times in ten deeper than", band.low, _MM),
+        Term("low", "9 in 10 deeper than", band.low, _MM),
         Term("high", "and less deep than", band.high, _MM),
     )
     source = "a guess: what you see when it is bored replaces it, by wood and carrier"

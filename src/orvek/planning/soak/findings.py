@@ -46,7 +46,7 @@ def humid(plan: Plan) -> Iterator[Finding]:
     """Air in which wood never comes to rest."""
     percent = plan.job.soak.drying.humidity_pct
     if plan.soak is not None and percent is not None and percent > MOST_HUMIDITY_PCT:
-        because = f"At {percent:g} % things are wet; the equilibrium is told for {MOST_HUMIDITY_PCT:g} %."
+        because = f"At {percent:g} % humidity wood stays wet; the calculation goes up to {MOST_HUMIDITY_PCT:g} %."
         yield Finding(Severity.CAUTION, Station.SOAK, "Nothing dries in this air.", because)
 
 

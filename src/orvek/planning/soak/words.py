@@ -25,7 +25,7 @@ def dry_line(drying: DryPlan, units: Units) -> str:
         return f"Dry: it weighs what it will weigh, within half a percent. It comes to {_range(drying, units)}."
     early, late = drying.at(max(now, fit.dry_h.low)), drying.at(fit.dry_h.high)
     when = day_words(drying.at(max(now, fit.dry_h.best)))
-    span = "" if early.date() == late.date() else f" (nine times in ten {_span(early, late)})"
+    span = "" if early.date() == late.date() else f" (9 in 10: {_span(early, late)})"
     return f"Dry at about {grams}, around {when}{span}. It comes to {_range(drying, units)}."
 
 

@@ -13,7 +13,14 @@ from orvek.window import theme
 from orvek.window.widgets.fitting import fitted
 
 _REACH, _GLASS, _TIMES = 18.0, 132, 4.0
-_NAMES = ("upper left", "upper right", "lower right", "lower left", "one end of the ruler", "its other end")
+_NAMES = (
+    "upper left",
+    "upper right",
+    "lower right",
+    "lower left",
+    "one end of the ruler",
+    "the other end of the ruler",
+)
 _WAYS: dict[int, tuple[int, int]] = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),

@@ -192,7 +192,7 @@ class HolePicture(QWidget):
         )
         if hole.barrel.is_through and not hole.from_both:
             self._paint_exit(painter, hole, below)
-        line = "hatched: where the hole may lie, 19 times in 20 · lines: as it will be turned"
+        line = "hatched: where the hole may lie, 19 in 20 · lines: as turned"
         foot = QRectF(0, below.bottom(), self.width(), 16)
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, line)
 

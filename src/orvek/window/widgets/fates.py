@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QCompleter, QDialog, QLineEdit, QWidget
 
 from orvek.craft.faults import fault_kinds
 from orvek.craft.spoilage import stage_kinds
-from orvek.documents import Fate, FateEntry, deeds
+from orvek.documents import Fate, FateEntry, deeds, outcome
 from orvek.planning.history import fates_of, kind_of_work
 from orvek.planning.results import Plan
 from orvek.window.session import Session
@@ -54,7 +54,7 @@ class FateSheet(DocumentSheet):
     """Asks where and why; causes that are known are offered while one is typed, so that one cause has one name."""
 
     def __init__(self, parent: QWidget | None, session: Session, fate: FateEntry) -> None:
-        title = f"A blank is {fate.fate}"
+        title = f"A blank is {outcome(fate.fate)}"
         super().__init__(parent, title, fate, session.units, session.shop, only=_ASKED)
         line = self.findChild(QLineEdit, "cause")
         if line is not None:

@@ -44,7 +44,7 @@ class ScaleDialog(Sheet):
         self.speed.addItems(get_args(Baud))
         self.speed.setCurrentText(scale.baud)
         self.line = QLineEdit(scale.line)
-        self.line.setAccessibleName("Its lines look like")
+        self.line.setAccessibleName("Sample line")
         self.line.setPlaceholderText("the usual ones; else e.g. N {weight} B")
         self.speed.currentTextChanged.connect(lambda _: self._open(self.place.currentText()))
         self.line.editingFinished.connect(lambda: self._open(self.place.currentText()))
@@ -65,7 +65,7 @@ class ScaleDialog(Sheet):
         column.setContentsMargins(24, 20, 24, 16)
         column.setSpacing(10)
         form = QFormLayout()
-        for words, field in (("Plugged in at", self.place), ("Speed", self.speed), ("Its lines look like", self.line)):
+        for words, field in (("Plugged in at", self.place), ("Speed", self.speed), ("Sample line", self.line)):
             form.addRow(quiet_label(words), field)
         column.addWidget(title)
         column.addLayout(form)
@@ -114,7 +114,7 @@ class ScaleDialog(Sheet):
         except ValueError:  # pydantic's own
             self._let_go("A line says once where its {weight} stands, as in: N {weight} B")
             return
-        self._told.setText("It only says what it is told: for trying things out." if place == SIMULATED else "")
+        self._told.setText("A simulated scale, for trying things out." if place == SIMULATED else "")
         self._timer.start()
 
     def _let_go(self, words: str) -> None:

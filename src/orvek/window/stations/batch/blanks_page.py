@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QPushB
 
 from orvek.cards.records_text import compared_csv
 from orvek.craft.task_kinds import task_kind
-from orvek.documents import Fate, FateEntry, LessonEntry, deeds, fates
+from orvek.documents import Fate, FateEntry, LessonEntry, deeds, fates, outcome
 from orvek.files import safe_name
 from orvek.planning import Plan
 from orvek.planning.compared import Compared, compared
@@ -31,8 +31,8 @@ _COLUMNS = ("What", "Planned", "Actual", "Difference", "Allowed by")
 _WORDS: dict[Fate, str] = {
     "good": "Good",
     "repaired": "Repaired…",
-    "made smaller": "Made smaller…",
-    "spoilt": "Spoilt…",
+    "made smaller": "Downsized…",
+    "spoilt": "Scrapped…",
 }
 _AGAIN: tuple[Literal["do again", "do not"], ...] = ("do again", "do not")
 
@@ -50,11 +50,11 @@ class BlanksPage(QWidget):
         self.tiles.chosen.connect(self._choose)
         self._line, self._state = quiet_label(""), quiet_label("")
         self._line.setWordWrap(True)
-        self._nothing = quiet_label("Nothing has both yet: work at the bench, and fates, write it down.")
+        self._nothing = quiet_label("No actuals yet. They are recorded as you work at the bench.")
         self.buttons = {fate: QPushButton(_WORDS[fate]) for fate in fates()}
         for fate, button in self.buttons.items():
             button.clicked.connect(lambda _=False, f=fate: ask_fate(self, session, self.tiles.number, f))
-        self.open_again, self.another = QPushButton("In work after all"), QPushButton("One more was begun")
+        self.open_again, self.another = QPushButton("In work after all"), QPushButton("Start one more")
         self.open_again.clicked.connect(self._open_again)
         self.another.clicked.connect(self._one_more)
         self.table = plain_table("Planned against actual", _COLUMNS)
@@ -82,7 +82,7 @@ class BlanksPage(QWidget):
         self.open_again.setVisible(there is not None)
         good = sum(not is_missed(fate) for fate in known.values())
         wanted = plan.job.batch.pens_wanted
-        self._state.setText(f"{good} good of {len(known)} with a fate; {wanted} wanted, {count} begun")
+        self._state.setText(f"{good} good of {len(known)} decided; {wanted} wanted, {count} started")
         self._rows = compared(plan)
         off = frozenset(n for n, row in enumerate(self._rows) if not row.is_within)
         cells = [(row.words, *row.written(plan.units), row.source) for row in self._rows]
@@ -210,7 +210,7 @@ class BlanksPage(QWidget):
 
 def _fate_line(fate: FateEntry) -> str:
     """What is known of a blank, in one line."""
-    parts = [f"Blank {fate.blank_no}: {fate.fate}"]
+    parts = [f"Blank {fate.blank_no}: {outcome(fate.fate)}"]
     if fate.fate != "good":
         parts += [f"while {fate.stage}", fate.cause, fate.place, f"tried: {fate.tried}" if fate.tried else ""]
         parts += [

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.documents import FateEntry
+from orvek.documents import FateEntry, outcome
 from orvek.window import theme
 
 _WIDE, _TALL, _GAP = 104, 56, 8
@@ -34,7 +34,7 @@ class BlanksPicture(QWidget):
         """Show so many blanks, with what became of them."""
         self._count, self._fates, self._number = count, fates, max(1, min(number, count))
         there = fates.get(self._number)
-        word = there.fate if there else "in work"
+        word = outcome(there.fate) if there else "in work"
         self.setAccessibleDescription(f"{count} blanks, number {self._number} in hand: {word}")
         self.setMinimumHeight(self.heightForWidth(self.width()))
         self.update()
@@ -88,7 +88,7 @@ class BlanksPicture(QWidget):
         self._mark(painter, there.topRight() + QPointF(-18, 18), fate)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET if fate is None else theme.INK)
-        words = fate.fate if fate is not None else "in work"
+        words = outcome(fate.fate) if fate is not None else "in work"
         painter.drawText(there.adjusted(10, 30, -4, -4), Qt.AlignmentFlag.AlignVCenter, words)
 
     def _mark(self, painter: QPainter, centre: QPointF, fate: FateEntry | None) -> None:

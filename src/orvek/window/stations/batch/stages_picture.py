@@ -59,7 +59,7 @@ class StagesPicture(QWidget):
             painter.drawRect(QRectF(bar.right(), bar.top(), lost, bar.height()))
             painter.setPen(theme.QUIET)
             worth = write(stage.cost_good, Dimension.MONEY, self._units, 2)
-            words = f"{worth} · {100 * stage.passes:.1f} of 100 whole"
+            words = f"{worth} · yield {100 * stage.passes:.1f} %"
             at = QRectF(bar.right() + lost + 8, top, self.width() - bar.right() - lost - 12, row - 4)
             painter.drawText(at, Qt.AlignmentFlag.AlignVCenter, words)
         painter.setPen(theme.HAIRLINE)

@@ -31,7 +31,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
     from orvek.workpiece.stretch import Proposal, Wish
 
-_ANYTHING = "all but the body of the bar"
+_ANYTHING = "everything except the base wood"
 _BAND = Measure("Ring or band between the barrels", Dimension.LENGTH, 0, 30, "0: they meet")
 _DISTANCE = Measure("No line within … of an end", Dimension.LENGTH, 0, 10, "0: it does not matter")
 

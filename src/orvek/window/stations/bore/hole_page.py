@@ -150,7 +150,7 @@ class HolePage(QWidget):
         self._press = ChoiceField("Machine", self._fill_presses)
         self._stuff = ChoiceField("Bored as", self._fill_stuffs)
         self._from = ChoiceField("Bored from", partial(self._fill_seen, "from_end", "Bored from"))
-        self._lies = ChoiceField("Its nib side lies", self._fill_lies)
+        self._lies = ChoiceField("Nib end", self._fill_lies)
         for name, choice in {**self._choices, "press": self._press, "stuff": self._stuff}.items():
             edits(choice, "bore", name)
         self._chip = ChoiceField("The chip is", partial(self._fill_seen, "chip_at", "The chip is"))

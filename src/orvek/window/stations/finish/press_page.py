@@ -48,7 +48,7 @@ class PressPage(QWidget):
             label.setWordWrap(True)
         self.carry = QPushButton("Carry the pattern over the joint")
         self.carry.clicked.connect(self._carry_over)
-        self.to_pen = QPushButton("List the pen's parts at Pen")
+        self.to_pen = QPushButton("List the pen parts")
         self.to_pen.setProperty("kind", "small")
         self.to_pen.clicked.connect(partial(session.station_wanted.emit, Station.PEN))
         self.photos = WorkPhotos(session, "press")

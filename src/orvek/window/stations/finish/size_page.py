@@ -133,7 +133,7 @@ class SizePage(QWidget):
         self.table.show_finish(finish)
         self.how.show_document(plan.job.finish)
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
-        self.answer.setText(" ".join(lines) or "Measure it and type it: the answer stands here.")
+        self.answer.setText(" ".join(lines) or "Type a caliper reading to see what is left to remove.")
         for name, line in self._sums.items():
             figure = getattr(finish, name)
             line.tell(figure if figure.value else None, units)

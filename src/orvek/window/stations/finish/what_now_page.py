@@ -73,7 +73,7 @@ class WhatNowPage(QWidget):
             label.setWordWrap(True)
         self._title.setStyleSheet("font-weight: 600;")
         self._nothing = Opening(
-            "Nothing went wrong yet.", "A chip, a void, a crack: put it where it is, and see every way out of it."
+            "Nothing went wrong yet.", "A chip, a void, a crack: put it where it is and compare the repairs."
         )
         self._nothing.show_suggestions((Suggestion("Put a fault on a barrel", "drag it to its place", self._add),))
         # Scrolled, so that its wrapped words do not ask the whole station for height.
@@ -258,7 +258,7 @@ class WhatNowPage(QWidget):
         left.addWidget(heading("Seen there"))
         for box in self.looks.values():
             left.addWidget(box)
-        middle.addWidget(heading("Ways out"))
+        middle.addWidget(heading("Repair options"))
         middle.addWidget(self.ways)
         for widget in (self._title, self._short):
             right.addWidget(widget)

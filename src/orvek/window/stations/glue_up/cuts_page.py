@@ -150,7 +150,7 @@ def _nearest(cut: SawCut, units: Units) -> str:
     if cut.nearest_stop_mm is None or cut.radius_mm is not None:
         return "It is marked out and followed; no scale is set."
     if cut.cost_mm < 0.005:
-        return "Its scales can be set to just that."
+        return "The scales of the saw can be set to exactly this."
     place = write(cut.nearest_stop_mm, Dimension.LENGTH, units)
     angle = f" and {write(cut.nearest_deg, Dimension.ANGLE, units)}" if cut.set_deg else ""
     what = "the ring stays open by" if cut.set_by == "tilt" else "the line on the barrel moves by"

@@ -205,7 +205,7 @@ class PenStation(StationWidget):
         self.table = BarrelTable(session)
         self._choice = ChoiceButton("Pen", self._fill_menu)
         self._opening = Opening(
-            "Which pen is it for?", "Its tubes decide how long the bar must be. Take one and change it."
+            "Which pen is it for?", "The tubes decide how long the bar must be. Choose a pen and change it."
         )
         self._fields = {
             "saw_kerf_mm": QuantityField(declared(Blank, "saw_kerf_mm"), session.units),

@@ -23,8 +23,8 @@ class PourStation(Paged):
     """The station Pour: its first decisions one after the other, then its pages."""
 
     def __init__(self, session: Session, surface: Surface) -> None:
-        self._mould_opening = Opening("Which mould do you pour into?", "Its cavities give the bars and their volume.")
-        self._resin_opening = Opening("Which resin?", "Its ratio and densities turn the volume into what you weigh.")
+        self._mould_opening = Opening("Which mould do you pour into?", "The cavities give the bars and their volume.")
+        self._resin_opening = Opening("Which resin?", "Ratio and densities turn the volume into weights.")
         self._colours_opening = Opening(
             "Which colours?", "A cup for each: take the first now and add others beside it. Every cup can be changed."
         )

@@ -126,7 +126,7 @@ class WeighPage(QWidget):
         self._mould_line, self._resin_line, self._unpriced = quiet_label(""), quiet_label(""), quiet_label("")
         for line in (self._mould_line, self._resin_line, self._unpriced):
             line.setWordWrap(True)
-        self._climb = FigureLine("Climbs the walls by")
+        self._climb = FigureLine("Creep up the walls")
         self._bars, self._volume = FigureLine("Bars to cast"), FigureLine("Resin to pour")
         self._mass, self._ratio = FigureLine("To mix"), FigureLine("B to A by mass")
         self._working, self._gauge = FigureLine("Stir and pour"), PaceGauge()

@@ -75,7 +75,7 @@ class ChartsPage(QWidget):
         self.charts["causes"].show_bars([(cause, count) for cause, count, _ in causes], "")
         closed = [one for one in closed_batches(ledger) if one.cost_good is not None][-_MOST_BATCHES:]
         points = [(one.job, one.cost_good or 0.0, one.told) for one in closed]
-        self.charts["cost"].show_points(points, f"{currency}; ring: as told")
+        self.charts["cost"].show_points(points, f"{currency}; ring: before scrap")
         cost = pen_cost(plan, date.today())
         stages = [(stage.kind.key, round(stage.minutes)) for stage in (cost.stages if cost else ())]
         self.charts["time"].show_bars([one for one in stages if one[1]], " min")
@@ -120,7 +120,7 @@ class ChartsPage(QWidget):
                 add_action(menu, f"{chart.title}…", partial(self._ask_save, key))
 
     def _fill_export(self, menu: QMenu) -> None:
-        add_action(menu, "The fate of each blank, CSV…", partial(self._ask_export, "csv", "fates.csv"))
+        add_action(menu, "Outcome of each blank, CSV…", partial(self._ask_export, "csv", "fates.csv"))
         add_action(menu, "Every entry, JSON Lines…", partial(self._ask_export, "jsonl", "records.jsonl"))
         for year in years(self._session.shop.ledger):
             add_action(menu, f"The year {year}, PDF…", partial(self._ask_export, "pdf", f"year {year}.pdf", year))

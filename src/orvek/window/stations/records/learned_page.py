@@ -15,7 +15,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.tables import fill_table, plain_table
 
-_COLUMNS = ("About", "What", "It is", "Nine times in ten", "Whose")
+_COLUMNS = ("About", "What", "It is", "9 in 10", "Whose")
 _ALL, _OWN = "all", "only mine"
 
 
@@ -30,8 +30,8 @@ class LearnedPage(QWidget):
         self.table.itemSelectionChanged.connect(self._show_buttons)
         self.show_which = ChoiceField("Show", self._fill_show)
         self.back, self.again = (
-            QPushButton("Set back, a new series begins"),
-            QPushButton("Take up again what was before"),
+            QPushButton("Start a new series"),
+            QPushButton("Use the earlier series again"),
         )
         self.back.clicked.connect(self.set_back)
         self.again.clicked.connect(self.take_up_again)

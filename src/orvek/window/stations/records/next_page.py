@@ -24,9 +24,7 @@ from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 
 _MOST_TRIED = 6
-_NOTHING = (
-    "A blank's fate is one click here, or F at the bench; prices are typed once. What the next batch costs follows."
-)
+_NOTHING = "Enter outcomes at Batch, or with F at the bench, and prices once: the cost of the next batch follows."
 
 
 class NextPage(QWidget):
@@ -43,9 +41,9 @@ class NextPage(QWidget):
         self._head, self._advice, self._expects = heading(""), Label(), quiet_label("")
         self._advice.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         self._told, self._why, self._tried = (Steps(4, is_numbered=False) for _ in range(3))
-        self.adopt = QPushButton("Do it so from now on")
+        self.adopt = QPushButton("Adopt this change")
         self.adopt.clicked.connect(self._adopt)
-        self.by_record = QPushButton("Plan this job by your record")
+        self.by_record = QPushButton("Use the rate from your records")
         self.by_record.clicked.connect(self._plan_by_record)
         for label in (self._advice, self._expects):
             label.setWordWrap(True)
@@ -117,7 +115,7 @@ class NextPage(QWidget):
         self._advice.setText(row.advice)
         causes = [f"{cause}: {count} of {row.seen.of}" for cause, count in row.seen.causes[:4]]
         stages = [f"while {stage}: {count}" for stage, count in row.seen.stages[:4]]
-        self._why.show_lines([*causes, *stages] or ["Nothing was spoilt so far."])
+        self._why.show_lines([*causes, *stages] or ["Nothing was scrapped so far."])
         job = self._session.job
         own = job.pen is not None and kind_of_work(job) == row.seen.work
         self.by_record.setVisible(own and job.batch.spoilage_pct is not None and row.seen.of > 0)
@@ -134,4 +132,4 @@ class NextPage(QWidget):
         self._session.write_down(partial(deeds.records.write_entry, entry=entry))
 
     def _plan_by_record(self) -> None:
-        self._session.edit(("batch", "spoilage_pct"), None, "Plan by your record")
+        self._session.edit(("batch", "spoilage_pct"), None, "Use the rate from your records")

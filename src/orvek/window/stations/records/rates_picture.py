@@ -27,7 +27,7 @@ class RatesPicture(QWidget):
         self._units, self._index = Units(), 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
-        self.setAccessibleName("What spoils, by kind of work")
+        self.setAccessibleName("Scrap rate, by kind of work")
 
     @property
     def index(self) -> int:
@@ -38,7 +38,7 @@ class RatesPicture(QWidget):
         """Show these kinds of work, one of them in hand."""
         self._rows, self._units, self._index = tuple(rows), units, index
         told = [
-            f"{row.seen.work}: {100 * row.seen.rate.mean:.0f} % spoilt, start {row.start} for {row.pens}"
+            f"{row.seen.work}: {100 * row.seen.rate.mean:.0f} % scrapped, start {row.start} for {row.pens}"
             for row in self._rows
         ]
         self.setAccessibleDescription("; ".join(told))
@@ -90,7 +90,7 @@ class RatesPicture(QWidget):
             painter.drawText(QRectF(x - 50, 4, 100, 16), Qt.AlignmentFlag.AlignCenter, words)
         painter.setPen(theme.QUIET)
         legend = QRectF(_MARGIN, 4, _NAME - _MARGIN, 16)
-        painter.drawText(legend, Qt.AlignmentFlag.AlignVCenter, "spoilt:  ● now   | usual")
+        painter.drawText(legend, Qt.AlignmentFlag.AlignVCenter, "scrap rate:  ● yours   | typical")
         for number, row in enumerate(self._rows):
             self._paint_row(painter, _HEAD + row_px * number, row, number == self._index)
 

@@ -89,7 +89,7 @@ class ShelfStation(StationWidget):
         wanted = to_buy(plan, self._held) if self._held else ()
         lines = list(shopping_lines(wanted))
         more = [f"and {len(lines) - _BUY_LINES} more"] if len(lines) > _BUY_LINES else []
-        head = f"To buy for {plan.job.batch.name}, as far as the shelf knows:"
+        head = f"To buy for {plan.job.batch.name}. The shelf has:"
         self._buy.setText("\n".join([head, *lines[:_BUY_LINES], *more]) if lines else "")
         self._buy.setToolTip("\n".join(lines))
         self.buy_csv.setVisible(bool(lines))
@@ -294,7 +294,11 @@ class ShelfStation(StationWidget):
         self._nothing = Opening("Nothing on the shelf yet.", "Bars, leftovers, boards, tubes, jars: what there is.")
         self._nothing.show_suggestions(
             (
-                Suggestion("Photograph a piece", "its faces, and what it can still become", self._new_photographed),
+                Suggestion(
+                    "Photograph a piece",
+                    "photos of the faces, and what the piece can still become",
+                    self._new_photographed,
+                ),
                 Suggestion("Write a piece down", "a bar or a leftover by its size", partial(self._new, "leftover")),
                 Suggestion("Count the tubes", "they are used up as pens are made", partial(self._new, "tube")),
             )

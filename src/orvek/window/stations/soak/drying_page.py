@@ -24,6 +24,8 @@ from orvek.window.widgets.more import More
 
 _SIZES = ("form", "count", "length_mm", "width_mm", "depth_mm", "bore_mm", "volume_ml", "dry_g")
 
+_WEIGHTS = "Weights"
+
 
 class DryingPage(QWidget):
     """The page Drying of the station Soak."""
@@ -80,7 +82,7 @@ class DryingPage(QWidget):
         columns = []
         wood = (self.route["route"], self.species, *self.wood.widgets.values(), *self.drying.widgets.values())
         told = (self._told, *self._figures, self._caution, self.records)
-        for title, widgets in (("The wood", wood), ("Its weights", (self.log,)), ("What they say", told)):
+        for title, widgets in (("The wood", wood), (_WEIGHTS, (self.log,)), ("Result", told)):
             column = QVBoxLayout()
             column.setSpacing(3)
             column.addWidget(heading(title))
@@ -88,7 +90,7 @@ class DryingPage(QWidget):
                 column.addWidget(widget, 1 if widget is self.log else 0)
             if widgets[0] is not self.log:
                 column.addStretch(1)
-            columns.append((column, 4 if title != "Its weights" else 3))
+            columns.append((column, 4 if title != _WEIGHTS else 3))
         under_picture(self, self.picture, in_columns(*columns, foot=self.more))
 
     def _fill_species(self, menu: QMenu) -> None:
