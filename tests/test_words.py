@@ -13,7 +13,9 @@ _ROOT = Path(orvek.__file__).parent
 _ROOMS = ("cards", "craft", "documents", "planning", "shop", "window")
 _LEFT = re.compile(
     r"\b(deed|take in|give out|afresh|anew|reckon\w*|forthwith|begin (one )?like|take off|let in|"
-    r"leave as it was|order of the hands|is called so|drinks)\b",
+    r"leave as it was|order of the hands|is called so|drinks|"
+    r"as told|with the spoilt|nine times in ten|turned away|no way back|ways? out|running away|comes out off|"
+    r"off (sideways|upwards)|to be begun)\b",
     re.IGNORECASE,
 )
 _UNIT_IN_LABEL = re.compile(r"\((mm|g|ml|°C|bar|min|in)\)$|, in (mm|g|ml|bar|min)$")
