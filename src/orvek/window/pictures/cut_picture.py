@@ -141,7 +141,8 @@ class CutPicture(QWidget):
             painter.drawLine(QPointF(x - 5, end), QPointF(x + 5, end))
         painter.setFont(theme.bold())
         words = write(cut.fence_mm, Dimension.LENGTH, self._units)
-        painter.drawText(QRectF(bar.right() - 40, bar.top() - 30, 110, 20), Qt.AlignmentFlag.AlignRight, words)
+        right = min(bar.right() + 70, self.width() - 4.0)
+        painter.drawText(QRectF(right - 110, bar.top() - 30, 110, 20), Qt.AlignmentFlag.AlignRight, words)
         painter.setFont(theme.font(theme.SMALL))
 
     def _paint_arc(self, painter: QPainter, cut: SawCut, bar: QRectF, scale: float) -> None:

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from orvek.workpiece.pictures import Pixels
 
 _SIDE, _ABOVE, _BELOW, _GAP_MM = 40, 52, 30, 10.0
-_COLUMNS, _ROWS, _SEEN_FROM_DEG = 1500, 320, 20.0
+_COLUMNS, _ROWS, _SEEN_FROM_DEG = 900, 200, 20.0
 
 
 def turned_barrel(pixels: Pixels, bar_mm: float, barrel: TurnedBarrel, scale: float, *, is_flipped: bool) -> QImage:
