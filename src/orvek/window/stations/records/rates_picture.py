@@ -90,7 +90,7 @@ class RatesPicture(QWidget):
             painter.drawText(QRectF(x - 50, 4, 100, 16), Qt.AlignmentFlag.AlignCenter, words)
         painter.setPen(theme.QUIET)
         legend = QRectF(_MARGIN, 4, _NAME - _MARGIN, 16)
-        painter.drawText(legend, Qt.AlignmentFlag.AlignVCenter, "scrap rate:  ● yours   | typical")
+        painter.drawText(legend, Qt.AlignmentFlag.AlignVCenter, "● yours   | typical")
         for number, row in enumerate(self._rows):
             self._paint_row(painter, _HEAD + row_px * number, row, number == self._index)
 
