@@ -227,6 +227,12 @@ def test_a_remedy_leaves_its_room_with_undo_and_rings_what_it_changed(window: Ma
     done.undo.click()
     assert window.session.job.pour.conditions.parts_c is None
     assert window.findings._done is None
+    settle(window, qtbot)
+    view = next(one for one in window.findings._views if "run too hot" in one._finding.title)
+    view._buttons[0].click()
+    assert window.findings._done is not None
+    window.session.edit(("batch", "pens_wanted"), 7, "Pens")
+    assert window.findings._done is None, "Undo would take the pens back"
 
 
 def test_what_few_need_is_behind_more_until_it_is_used(window: MainWindow, qtbot: QtBot) -> None:

@@ -29,6 +29,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from orvek.documents import Job
 from orvek.planning import Finding, Plan, Remedy, Severity
 from orvek.planning.words import quiet_line
 from orvek.stations import Station, row_of
@@ -258,6 +259,7 @@ class FindingsPanel(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._done: tuple[int, DoneView] | None = None
+        self._job: Job | None = None  # the one whose findings are shown
         self._wide = WIDTH  # as the maker drew it, while it is not folded
         self.setAutoFillBackground(True)
         palette = self.palette()
@@ -340,6 +342,9 @@ class FindingsPanel(QWidget):
 
     def show_plan(self, plan: Plan, station: Station, *, writable: bool = True) -> None:
         """Show a plan's findings at a station, and where there are others; built anew only when they have changed."""
+        if self._done is not None and plan.job != self._job:
+            self.forget_done()  # something else was changed since: its Undo would take that back
+        self._job = plan.job
         if self._shown == (plan.findings, station, writable):
             return
         self._shown = (plan.findings, station, writable)
