@@ -469,6 +469,19 @@ def test_wood_is_weighed_into_its_log_at_the_bench(window: MainWindow, qtbot: Qt
     qtbot.keyClick(weigh, Qt.Key.Key_Space)
     assert [one.mass_g for one in session.job.soak.drying.log] == [*(one.mass_g for one in before), 120.1]
     assert session.job.work.when("soak.2", "done") is not None
+    again = BenchWindow(window, session, operations["soak.1"], now=lambda: before[-1].when + timedelta(hours=4))
+    again._is_overruled = True
+    logged = session.job.soak.drying.log
+    for nonsense in ("0", "900000"):
+        qtbot.keyClicks(again, nonsense)
+        qtbot.keyClick(again, Qt.Key.Key_Space)
+        assert again.step.into == "log", "it stays to be put right"
+        assert again._caution.text().endswith(".")
+    qtbot.keyClick(again, Qt.Key.Key_Delete)
+    qtbot.keyClick(again, Qt.Key.Key_Space)
+    assert again.step.into == "", "nothing was weighed, and that is no reason to stay"
+    assert session.job.soak.drying.log == logged
+    again.close()
     out = BenchWindow(window, session, operations["soak.3"], now=lambda: before[-1].when + timedelta(days=4))
     out._is_overruled = True
     qtbot.keyClick(out, Qt.Key.Key_Space)

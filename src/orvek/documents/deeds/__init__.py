@@ -44,7 +44,7 @@ from orvek.documents.deeds.pen import (
     turn_tube,
 )
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
-from orvek.documents.deeds.soak import add_dye, begin_soak
+from orvek.documents.deeds.soak import add_dye, add_weighing, begin_soak
 from orvek.documents.deeds.steps import (
     add_step,
     carry_materials,
@@ -83,6 +83,7 @@ __all__ = [
     "add_fault",
     "add_pigment",
     "add_step",
+    "add_weighing",
     "add_work_photo",
     "another_like",
     "begin_soak",

@@ -1,9 +1,11 @@
 """Deeds on what is done to the wood before it meets resin."""
 
-from orvek.documents.base import clamped
+from datetime import datetime
+
+from orvek.documents.base import checked, clamped
 from orvek.documents.deeds.steps import set_steps
 from orvek.documents.job.job import Job
-from orvek.documents.job.soak import WoodInHand
+from orvek.documents.job.soak import Weighing, WoodInHand
 from orvek.documents.steps import DyeStep
 
 
@@ -23,6 +25,17 @@ def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count:
         sizes["count"] = int(sizes["count"])
         wood = wood.with_(species=next(iter(job.blank.woods), wood.species), **sizes)
     return job.with_(soak=job.soak.with_(route=route, wood=wood))
+
+
+def add_weighing(job: Job, when: datetime, mass_g: float) -> Job:
+    """One more line in the log of weights.
+
+    Raises:
+        BadFieldError: it is no weight, or the log is full.
+    """
+    weighing = checked(Weighing, {"when": when, "mass_g": mass_g})
+    drying = job.soak.drying
+    return job.with_(soak=job.soak.with_(drying=drying.with_(log=(*drying.log, weighing))))
 
 
 def add_dye(job: Job) -> Job:

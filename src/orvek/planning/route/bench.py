@@ -9,10 +9,13 @@ from typing import Literal
 from msgspec import Struct
 
 from orvek.craft.pouring import pot_life_min
-from orvek.documents import Actual
+from orvek.documents import Actual, deeds
+from orvek.errors import OrvekError
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep
+from orvek.planning.soak.drying import dry_plan
+from orvek.planning.soak.words import dry_line
 from orvek.quantities import later, minutes_between
 
 _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
@@ -108,6 +111,15 @@ def actual_of(step: BenchStep, value: float | None, weighed: dict[str, float], w
     target = targets[step.kind] if step.kind in targets else wanted_g(step, weighed)
     unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
     return Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=when)
+
+
+def said_with(plan: Plan, mass_g: float, when: datetime) -> str:
+    """What the log of the drying wood says with one more weight; or why that is none."""
+    try:
+        job = deeds.add_weighing(plan.job, when, mass_g)
+    except OrvekError as error:
+        return str(error)
+    return dry_line(dry_plan(job, plan.shop), plan.units)
 
 
 def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:

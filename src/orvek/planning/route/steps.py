@@ -14,6 +14,7 @@ from orvek.planning.history import fates_of
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
+from orvek.planning.route.treating import stage_of
 from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
@@ -219,25 +220,27 @@ def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 def _soaking(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Wood is weighed as it goes in and as it comes out: its log says when it is dry, and what it took up."""
-    how, count = plan.job.soak, plan.job.soak.wood.count
+    stage = stage_of(plan, task.key)
+    weighs = stage.weighs if stage is not None else ""
+    count = plan.job.soak.wood.count
     pieces = "the piece" if count == 1 else f"all {count} pieces"
-    if task.field_kind == "dry":
-        words = f"Weigh {pieces} together, before anything else."
-        yield BenchStep(f"{task.key}:mass", words, "weigh", into="log", shows="weights")
-    if task.field_kind == "weigh_wood":
-        words = f"Weigh {pieces} together, cooled in a sealed bag."
-        yield BenchStep(f"{task.key}:mass", words, "weigh", into="log", shows="weights")
-    in_oven = task.field_kind == "dry" and how.drying.way == "in an oven"
-    figures = {"soak.chamber": (how.bath.gauge_bar, Dimension.PRESSURE, 2)}
-    if in_oven:
-        figures[task.key] = (how.drying.oven_c, Dimension.TEMPERATURE, 0)
-    value, dimension, digits = figures.get(task.key, (None, Dimension.PRESSURE, 2))
-    told = "" if value is None else write(value, dimension, plan.units, digits)
+    weigh = BenchStep(f"{task.key}:mass", f"Weigh {pieces} together, cool and wiped.", "weigh", into=weighs)
+    if weighs == "log":
+        yield replace(weigh, shows="weights")
     for step in _lines(plan, task):
-        yield replace(step, figure=told, shows="treatment", stage=task.words)
-    if task.words.casefold().startswith("drip"):
-        words = f"Weigh {pieces} together, wiped: what they took up follows from it."
-        yield BenchStep(f"{task.key}:mass", words, "weigh", into="after", shows="treatment", stage=task.words)
+        yield replace(step, figure=_treated_at(plan, task), shows="treatment", stage=task.words)
+    if weighs == "after":
+        yield replace(weigh, shows="treatment", stage=task.words)
+
+
+def _treated_at(plan: Plan, task: Operation) -> str:
+    """What the oven or the gauge is set to."""
+    soak = plan.job.soak
+    if task.key == "soak.chamber" and soak.bath.gauge_bar is not None:
+        return write(soak.bath.gauge_bar, Dimension.PRESSURE, plan.units, 2)
+    if task.field_kind == "dry" and soak.drying.way == "in an oven":
+        return write(soak.drying.oven_c, Dimension.TEMPERATURE, plan.units, 0)
+    return ""
 
 
 def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:

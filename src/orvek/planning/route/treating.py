@@ -15,11 +15,7 @@ DRYING = "soak.1"  # the key of the operation by which wood begins to dry
 
 def treating(plan: Plan) -> Iterator[Operation]:
     """A stretch of the hands and the wait after it make an operation; a log's fit says how long wood dries."""
-    stages = plan.soak.stages if plan.soak and plan.job.soak.route != "nothing" else ()
-    number = 0
-    for hands, waits in _stretches(stages):
-        number += not hands.key
-        key = f"soak.{hands.key or number}"
+    for key, hands, waits in _keyed(plan):
         place = next((wait.place for wait in waits if wait.place), "")
         wait, source = _wait(plan, key, waits)
         yield operation(
@@ -28,6 +24,20 @@ def treating(plan: Plan) -> Iterator[Operation]:
             wait_words=", ".join(wait.words for wait in waits), place=place, holds=bool(place), cautions=hands.cautions,
             lines=(hands.line,) if hands.line else (), field_kind=hands.kind,
         )  # fmt: skip
+
+
+def stage_of(plan: Plan, key: str) -> Stage | None:
+    """The stage that an operation on the wood is about."""
+    return next((hands for own, hands, _ in _keyed(plan) if own == key), None)
+
+
+def _keyed(plan: Plan) -> Iterator[tuple[str, Stage, list[Stage]]]:
+    """Each stretch of the hands under the key of its operation, with the waits after it."""
+    stages = plan.soak.stages if plan.soak and plan.job.soak.route != "nothing" else ()
+    number = 0
+    for hands, waits in _stretches(stages):
+        number += not hands.key
+        yield f"soak.{hands.key or number}", hands, waits
 
 
 def _wait(plan: Plan, key: str, waits: list[Stage]) -> tuple[Wait, Word]:

@@ -128,15 +128,15 @@ def _stages(
 
 def _drying_out(minutes: float, *, in_oven: bool) -> Iterator[Stage]:
     if in_oven:
-        yield _hands(
-            "into the oven", "Into the oven, apart from each other, weighed together.", "soak.oven", kind="dry"
-        )
+        line = "Into the oven, apart from each other, weighed together."
+        yield replace(_hands("into the oven", line, "soak.oven", kind="dry"), weighs="log")
         yield Stage("dry", minutes, place="oven")
         yield Stage("cool in a sealed bag", _COOL_MIN)
     else:
-        yield _hands("stacked to dry", "Ends sealed, stacked with air between, out of the sun.", kind="dry")
+        line = "Ends sealed, stacked with air between, out of the sun."
+        yield replace(_hands("stacked to dry", line, kind="dry"), weighs="log")
         yield Stage("dry", minutes)
-    yield _hands("weigh and measure", kind="weigh_wood")
+    yield replace(_hands("weigh and measure", kind="weigh_wood"), weighs="log")
 
 
 def _dyeing(dyes: tuple[DyePlan, ...]) -> Iterator[Stage]:
@@ -163,7 +163,8 @@ def _bathing(plan: Plan, bath: BathPlan, heat: HeatPlan) -> Iterator[Stage]:
     yield replace(_hands("air back in", line, "soak.vacuum", key="air"), minutes=_AIR_MIN)
     yield Stage("left in the resin", max(how.soaked_min, bath.soak_least_min.value), place=_CHAMBER)
     line = "Out of the resin: drip, wipe, weigh; then into the oven."
-    yield replace(_hands("drip, wipe, weigh", line, "soak.resin", "soak.oven"), minutes=_DRIP_MIN)
+    drip = _hands("drip, wipe, weigh", line, "soak.resin", "soak.oven")
+    yield replace(drip, minutes=_DRIP_MIN, weighs="after")
     yield Stage("oven", heat.clock_min.value, place="oven")
     yield Stage("cool", _COOL_MIN)
     yield _hands("clean up to size", "", "soak.resin", key="clean")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from typing import Literal
 
 from msgspec import Struct
 
@@ -96,7 +97,8 @@ class Stage(Struct, frozen=True):
     """One stretch of the treatment: what, how long in minutes, whether the hands are needed.
 
     `key` names a task of the hands; "" where it is called by its number, as all were once. `cautions` are the
-    keys of what can hurt, `place` what a wait takes up, `line` what the hands do in full, `kind` what they work at.
+    keys of what can hurt, `place` what a wait takes up, `line` what the hands do in full, `kind` what they work at,
+    `weighs` where the weight goes that is taken at it: the log, or what the wood weighs after the bath.
     """
 
     words: str
@@ -107,6 +109,7 @@ class Stage(Struct, frozen=True):
     place: str = ""
     line: str = ""
     kind: str = "stabilise"
+    weighs: Literal["", "log", "after"] = ""
 
 
 class SoakPlan(Struct, frozen=True):

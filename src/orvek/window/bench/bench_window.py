@@ -29,7 +29,7 @@ from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
-from orvek.window.bench.noting import note, told_by
+from orvek.window.bench.noting import LogAnswer, note
 from orvek.window.bench.parts import TargetBar, bench_key, keep_photo, time_left
 from orvek.window.bench.step_picture import StepPicture
 from orvek.window.session import Session
@@ -74,7 +74,7 @@ class BenchWindow(Sheet):
         super().__init__(parent)
         self.setWindowTitle("At the bench")
         self._session, self._task, self._now, self._passed_s = session, task, now, passed_s
-        self._scale = scale or session.job.pour.scale
+        self._scale, self._log = scale or session.job.pour.scale, LogAnswer(session)
         self._steps = steps_of(session.plan, task)
         self._place = 0
         self.devices = BenchDevices(self._lost, self._is_back)
@@ -182,11 +182,14 @@ class BenchWindow(Sheet):
             return
         values = {"weigh": self._mass_g, "count": 1.0}
         value = self._measured if step.kind in _METER_OF else values.get(step.kind)
+        if step.into and not self._is_typed and (value or 0.0) <= 0:
+            value = None  # nothing lies on the scale: nothing was weighed
+        if not note(self._session, self._task, step, value if step.kind in _DEVICE_OF else None, now):
+            return
         self._note_first_drop(self._since or now)
         actual = actual_of(step, value, self._weighed(), now)
         if actual is not None:
             self._write(actual, step.words[:60])
-        note(self._session, self._task, step, value if step.kind in _DEVICE_OF else None, now)
         self._waits_until_s = self._passed_s() + step.wait_s
         if self._place + 1 < len(self._steps):
             self._place += 1
@@ -388,7 +391,7 @@ class BenchWindow(Sheet):
             self._under.setText("still moving")
         else:
             is_of_log = self.step.into == "log" and now > 0
-            self._under.setText(told_by(self._session.plan, now, self._moment()) if is_of_log else "")
+            self._under.setText(self._log.with_weight(now, self._moment()) if is_of_log else "")
 
     def _grams(self, mass_g: float) -> str:
         """A mass to the step of the scale that it is weighed on."""

@@ -1,47 +1,58 @@
-"""What is measured at the bench counts at its station from now on: `note`."""
+"""What is measured at the bench counts at its station from now on: `note`; what a weight would say: `LogAnswer`."""
 
 from __future__ import annotations
 
 from datetime import datetime
 from functools import partial
 
-from orvek.documents import Weighing, deeds
+from orvek.documents import deeds
 from orvek.errors import OrvekError
-from orvek.planning import Plan, plan
+from orvek.planning.route.bench import said_with
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep
-from orvek.planning.soak.words import dry_line
 from orvek.window.session import Session
 
 
-def note(session: Session, task: Operation, step: BenchStep, value: float | None, when: datetime) -> None:
-    """Keep a size, a hole or the weight of wood where it is reckoned with.
+def note(session: Session, task: Operation, step: BenchStep, value: float | None, when: datetime) -> bool:
+    """Keep a size, a hole or the weight of wood where it is reckoned with; whether a weight was one.
 
     `value` is in mm or g; None where nothing was read.
     """
     if value is None:
-        return
+        return True
     if step.place is not None:
         barrel, place = step.place
-        deed = partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=value)
-        session.attempt("It measures now", deed)
+        session.attempt("It measures now", partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=value))
     elif step.hole is not None and step.kind == "measure" and task.kind == "bore" and value:
-        hole = session.job.bore.hole(step.hole).with_(measured_mm=value)
-        session.edit(("bore",), session.job.bore.with_hole(step.hole, hole), "The hole measures")
-    elif step.into == "log":
-        weighing = Weighing(when=when, mass_g=value)
-        session.edit(("soak", "drying", "log"), (*session.job.soak.drying.log, weighing), "Weigh the wood")
-    elif step.into == "after":
-        session.edit(("soak", "bath", "after_g"), value, "Weigh it after the bath")
+        session.attempt("The hole measures", partial(deeds.set_hole, barrel=step.hole, name="measured_mm", value=value))
+    elif step.into:
+        return _weighed(session, step, value, when)
+    return True
 
 
-def told_by(found: Plan, mass_g: float, when: datetime) -> str:
-    """What the log of weights would say with one more."""
+def _weighed(session: Session, step: BenchStep, mass_g: float, when: datetime) -> bool:
+    """Keep a weight of the wood; what is none is said, and the step stays."""
     try:
-        drying = found.job.soak.drying
-        log = (*drying.log, Weighing(when=when, mass_g=mass_g))
-        soak = found.job.soak.with_(drying=drying.with_(log=log))
-        answered = plan(found.job.with_(soak=soak), found.shop).soak
+        if step.into == "log":
+            job = deeds.add_weighing(session.job, when, mass_g)
+        else:
+            job = deeds.set_value(session.job, ("soak", "bath", "after_g"), mass_g)
     except OrvekError as error:
-        return str(error)
-    return dry_line(answered.drying, found.units) if answered is not None else ""
+        session.said.emit(str(error))
+        return False
+    session.do("Weigh the wood", job)
+    return True
+
+
+class LogAnswer:
+    """What the log of weights says with one more: worked out once a weight, however often the scale tells it."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self._known: tuple[float, str] | None = None
+
+    def with_weight(self, mass_g: float, when: datetime) -> str:
+        """The sentence for a weight."""
+        if self._known is None or self._known[0] != mass_g:
+            self._known = (mass_g, said_with(self._session.plan, mass_g, when))
+        return self._known[1]

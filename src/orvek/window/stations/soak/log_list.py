@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from orvek.documents import MOST_WEIGHINGS, Weighing
+from orvek.documents import MOST_WEIGHINGS, Weighing, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Plan
@@ -93,8 +94,8 @@ class LogList(QWidget):
         if found is None:
             return
         mass, kept = found
-        now = datetime.now()
-        self._set((*self._log(), Weighing(when=now, mass_g=mass)), "Add a weight from the scale")
+        weigh = partial(deeds.add_weighing, when=datetime.now(), mass_g=mass)
+        self._session.attempt("Add a weight from the scale", weigh)
         if kept != scale:
             self._session.change_shop(
                 f"{scale.name} is at {kept.plugged_in_at}", lambda shop: put_on_shelf(shop, "scales", kept)
