@@ -35,7 +35,7 @@ _REASONS = {
     errno.ENOTDIR: "part of its path is a file, not a folder",
     errno.EISDIR: "it is a folder",
     errno.EIO: "the disk reports an error",
-    errno.ENAMETOOLONG: "its name is too long",
+    errno.ENAMETOOLONG: "the name is too long",
 }
 
 

@@ -41,7 +41,8 @@ from orvek.workpiece.compiling import compiled
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.lustre import lean_map
 from orvek.workpiece.measures import amounts
-from orvek.workpiece.pictures import end_face, face, oblique, section, turned, turning, unrolled
+from orvek.workpiece.outline import TurnedBarrel
+from orvek.workpiece.pictures import end_face, face, oblique, section, turned, turned_alone, turning, unrolled
 from orvek.workpiece.program import Program
 from orvek.workpiece.reference import evaluate_reference
 
@@ -468,3 +469,19 @@ def test_a_round_bar_is_seen_round() -> None:
     end = end_face(evaluate_reference, rod, 50, (40, 40), (1, 2, 3))
     assert end[0, 0].tolist() == [1, 2, 3]
     assert end[20, 1].tolist() != [1, 2, 3]
+
+
+def test_a_barrel_is_cut_out_of_its_bar_and_turned_end_for_end() -> None:
+    """Left half red, right half blue, on a bar 100 mm long; the barrel lies across the middle, thicker at the right."""
+    surface = np.zeros((90, 200, 3), dtype=np.uint8)
+    surface[:, :100, 0], surface[:, 100:, 2] = 200, 200
+    barrel = TurnedBarrel(30.0, 70.0, 10.0, 14.0, 7.0)
+    seen = turned_alone(surface, 100.0, barrel, 5.0, (0, 0, 0), is_flipped=False)
+    back = turned_alone(surface, 100.0, barrel, 5.0, (0, 0, 0), is_flipped=True)
+    assert seen.shape == back.shape == (2 * int(14 * 5 / 2 + 2), 80, 3)
+    middle = seen.shape[0] // 2 + 12  # below the highlight
+    assert seen[middle, 5, 0] > 2 * seen[middle, 5, 2]
+    assert back[middle, 5, 2] > 2 * back[middle, 5, 0]
+    tall = [int((picture.max(axis=2) > 20).sum(axis=0)[column]) for picture in (seen, back) for column in (2, 77)]
+    assert tall[0] < tall[1]
+    assert tall[2] > tall[3]

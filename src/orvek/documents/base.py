@@ -67,6 +67,10 @@ class Document(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
 
+    def is_usual(self, field: str) -> bool:
+        """Whether a field holds what a new document has there."""
+        return bool(getattr(self, field) == type(self).model_fields[field].get_default(call_default_factory=True))
+
     def with_(self, **changes: Any) -> Self:
         """A copy with some fields replaced, validated like a new one.
 
@@ -210,7 +214,7 @@ def _shown(value: object) -> str:
         value = value[:80]
     if isinstance(value, int) and abs(value) > 10**30:
         return "a number beyond reason"
-    shown = repr(value) if isinstance(value, str | int | float | None) else "what stands there"
+    shown = repr(value) if isinstance(value, str | int | float | None) else "another kind of value"
     return shown if len(shown) <= 40 else shown[:39] + "…"
 
 

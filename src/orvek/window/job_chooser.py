@@ -33,6 +33,7 @@ class JobChooser(QDialog):
 
     def open_at(self, place: QPoint) -> None:
         """Show it with its upper left corner there, as far as the screen has room."""
+        self.jobs.fill()  # waits have ended since it was open
         free = self.screen().availableGeometry()
         wanted = _BESIDE + ROW * self.jobs.list.count()
         self.resize(_WIDE, min(max(_LEAST, wanted), _MOST, free.height()))

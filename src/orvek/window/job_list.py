@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from PySide6.QtCore import QDateTime, QLocale, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import (
@@ -86,7 +88,7 @@ class JobList(QWidget):
         self.search.setPlaceholderText("Find a job")
         self.search.setAccessibleName("Find a job")
         self.search.setClearButtonEnabled(True)
-        self.search.textChanged.connect(lambda _: self._fill())
+        self.search.textChanged.connect(lambda _: self.fill())
         self.list = QListWidget()
         self.list.setItemDelegate(_Row(self.list))
         self.list.setAccessibleName("Jobs in this workshop")
@@ -113,10 +115,11 @@ class JobList(QWidget):
         self.search.setVisible(len(jobs) > _WITHOUT_SEARCH)
         if len(jobs) <= _WITHOUT_SEARCH:
             self.search.clear()
-        self._fill()
+        self.fill()
         self._looks.want(jobs)
 
-    def _fill(self) -> None:
+    def fill(self) -> None:
+        """List them as they stand now."""
         wanted = self.search.text().casefold().split()
         self.list.clear()
         self.list.model().setProperty("current", self._current)
@@ -136,12 +139,13 @@ class JobList(QWidget):
         look = self._looks.look(entry)
         day = _day(entry.changed_at, QLocale.FormatType.LongFormat)
         said = f": {look.worst.value.lower()}" if look and look.worst and look.worst is not Severity.NOTE else ""
-        then = f". {look.then}" if look and look.then else ""
+        following = look.next_words(datetime.now()) if look else ""
+        then = f". {following}" if following else ""
         item.setToolTip(plain_tip(f"{entry.name}, changed {day}{said}{then}"))
         item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{entry.name}, changed {day}{said}{then}")
         if look is not None:
             item.setData(_PICTURE, look.picture)
-            item.setData(_NEXT, look.then)
+            item.setData(_NEXT, following)
             item.setData(_WORST, look.worst.value if said and look.worst else "")
 
     def _show_look(self, job_id: str) -> None:

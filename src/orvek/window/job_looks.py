@@ -12,7 +12,7 @@ from PySide6.QtGui import QImage
 
 from orvek.errors import OrvekError
 from orvek.planning import Severity, plan
-from orvek.planning.route.next import next_of
+from orvek.planning.route.next import Next, next_of
 from orvek.shop import JobEntry
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -29,7 +29,14 @@ class JobLook(Struct, frozen=True):
 
     picture: QImage | None
     worst: Severity | None
-    then: str = ""  # what is next in it
+    now: Next | None = None
+    then: Next | None = None  # once it is no longer so
+
+    def next_words(self, when: datetime) -> str:
+        """What is next in it at a moment: a wait may have ended since it was looked at."""
+        is_over = self.now is not None and self.now.until is not None and self.now.until <= when
+        found = self.then if is_over else self.now
+        return found.words if found is not None else ""
 
 
 class Need(NamedTuple):
@@ -94,8 +101,9 @@ class JobLooks(QObject):
         try:
             planned = plan(self._session.workshop.job(entry.id), self._session.shop)
             worst = planned.findings[0].severity if planned.findings else None
-            then = next_of(planned, datetime.now()).words
-            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst, then)
+            now = next_of(planned, datetime.now())
+            then = next_of(planned, now.until) if now.until is not None else None
+            return JobLook(self._surface.thumbnail(planned, 2 * WIDE, 2 * TALL), worst, now, then)
         except OrvekError:
             return JobLook(None, None)
         except Exception:  # the list goes without this picture; opening the job says what is wrong with it

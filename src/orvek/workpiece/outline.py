@@ -12,6 +12,8 @@ if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
+SEEN_FROM_DEG = 20.0  # the azimuth in the middle of a picture of a barrel that is not turned
+
 
 class TurnedBarrel(Struct, frozen=True, order=True):
     """One barrel as it lies on the bar: where its tube begins and ends, finished diameters, and its hole, in mm;

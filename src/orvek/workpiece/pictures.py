@@ -15,6 +15,7 @@ from orvek.workpiece import columns as col
 from orvek.workpiece.field import Evaluator
 from orvek.workpiece.lengths import reach_mm
 from orvek.workpiece.lustre import angle_bins, gain_table, shimmer
+from orvek.workpiece.outline import SEEN_FROM_DEG, TurnedBarrel, outline_mm
 from orvek.workpiece.program import Kind, Program, Sample
 
 Pixels = NDArray[np.uint8]
@@ -236,6 +237,30 @@ def turned(surface: Pixels, prepared: Turning, rotation_deg: float, lean: NDArra
     made: Pixels = lit.astype(np.uint8)
     made.setflags(write=False)
     return made
+
+
+def turned_alone(
+    surface: Pixels,
+    bar_mm: float,
+    barrel: TurnedBarrel,
+    scale: float,
+    ground: tuple[int, int, int],
+    *,
+    is_flipped: bool,
+) -> Pixels:
+    """One barrel seen from the side, cut out of the unrolled surface (rows, columns, 3) of a bar `bar_mm` long.
+
+    `scale` is in pixels a millimetre across. Its nib side is at the left, also where it lies end for end on the bar.
+    """
+    rows, columns, _ = surface.shape
+    first, last = (round(end / bar_mm * columns) for end in (barrel.start_mm, barrel.end_mm))
+    part = np.roll(surface[:, max(0, first) : last], -round(barrel.turned_deg / 360 * rows), axis=0)
+    z = (np.arange(part.shape[1], dtype=np.float32) + 0.5 + max(0, first)) * np.float32(bar_mm / columns)
+    radius = outline_mm(z, (barrel,), 0.0) * np.float32(scale)
+    if is_flipped:
+        part, radius = part[::-1, ::-1], radius[::-1]
+    tall = 2 * int(barrel.widest_mm * scale / 2 + 2)
+    return turned(part, turning(radius, tall, ground), SEEN_FROM_DEG)
 
 
 def _palettes(materials: tuple[Material, ...]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:

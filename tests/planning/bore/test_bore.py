@@ -6,6 +6,7 @@ from collections.abc import Callable
 from itertools import pairwise
 
 import pytest
+from msgspec.structs import replace
 
 from orvek.documents import (
     Bore,
@@ -451,3 +452,15 @@ def test_a_fixed_v_centres_only_the_bar_it_was_set_for(tideline: Job, shop: Shop
     finding = told(how(holding="square in a fixed V")(tideline), shop, "Centre the bit for every bar.")
     assert finding is not None
     assert "0.35 mm off" in finding.because
+
+
+def test_chances_that_are_worth_nothing_are_one_with_its_sum(tideline: Job, shop: Shop) -> None:
+    bore = plan(tideline, shop).bore
+    assert bore is not None
+    hole = bore.holes[0]
+    (alone,) = hole.chances
+    assert alone.value == pytest.approx(hole.flat_pct.value + hole.side_pct.value + hole.shift_pct.value)
+    assert alone.value < 1
+    assert [term.value for term in alone.terms] == [hole.flat_pct.value, hole.side_pct.value, hole.shift_pct.value]
+    likely = replace(hole, side_pct=replace(hole.side_pct, value=0.7), flat_pct=replace(hole.flat_pct, value=0.4))
+    assert likely.chances == (likely.flat_pct, likely.side_pct, likely.shift_pct), "together it is worth telling"

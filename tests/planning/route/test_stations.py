@@ -68,6 +68,9 @@ def test_what_is_next_goes_from_the_pen_to_the_last_blank() -> None:
     waiting = next_of(plan(job, shop), NOW + timedelta(minutes=5))
     assert waiting.operation is None
     assert waiting.words.startswith("Nothing until ")
+    assert waiting.until is not None
+    assert next_of(plan(job, shop), waiting.until).until is None, "by then it is over"
+    assert ready.until is None
     assert next_of(plan(job, shop), NOW + timedelta(days=20)).operation is not None, "it was waited long enough"
     route = plan(job, shop).route
     assert route is not None

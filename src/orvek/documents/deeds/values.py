@@ -30,8 +30,7 @@ def is_set(job: Job, path: Path) -> bool:
     name = path[-1]
     if not isinstance(found, Document) or not isinstance(name, str):
         return False
-    begins = type(found).model_fields[name].get_default(call_default_factory=True)
-    return bool(getattr(found, name) != begins)
+    return not found.is_usual(name)
 
 
 def _replaced(found: Any, path: Path, value: Any) -> Any:

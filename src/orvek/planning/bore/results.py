@@ -11,7 +11,10 @@ from orvek.craft.boring_plan import Stuff, shortened_mm
 from orvek.craft.turning import cleans_up_to_mm
 from orvek.craft.wander import Fit, Wander
 from orvek.documents import Barrel, Ends, Glue, Hole, Press, RackBit
-from orvek.planning.working import Figure
+from orvek.planning.working import Figure, Term
+from orvek.quantities import Dimension
+
+_WORTH_TELLING_PCT = 1.0  # of all that may go wrong with a hole; below it is one line (a choice)
 
 
 class WideHole(Struct, frozen=True):
@@ -66,6 +69,17 @@ class HolePlan(Struct, frozen=True):
     bored_mm: float  # the hole: as measured, as the bit of the rack bores, else as the pen says
     section_mm: tuple[float, float, bool]
     wander: Wander
+
+    @property
+    def chances(self) -> tuple[Figure, ...]:
+        """What may go wrong, each with its chance; where all of it together is under 1 %, that alone."""
+        each = (self.flat_pct, self.side_pct, self.shift_pct)
+        together = sum(figure.value for figure in each)
+        if together >= _WORTH_TELLING_PCT:
+            return each
+        terms = tuple(Term("+", figure.label, figure.value, Dimension.PERCENT) for figure in each)
+        source = "the three chances added up: at most so much"
+        return (Figure("Chance that it goes wrong", together, Dimension.PERCENT, "flat + side + shift", terms, source),)
 
     @property
     def ends_mm(self) -> tuple[float, float]:

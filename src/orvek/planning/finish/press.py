@@ -119,7 +119,7 @@ def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
             *_general(pen),
         )
     lines = [
-        "Clear glue out of the tube ends with a reamer. Dry fit all parts by hand and lay them out in this order.",
+        "Clear glue out of the tube ends with a reamer. Dry fit all of them and lay them out in this order.",
         _SQUARE,
         *(_part_line(part, units) for part in pen.parts),
     ]

@@ -15,11 +15,12 @@ from orvek.quantities import write_moment
 
 
 class Next(Struct, frozen=True):
-    """One sentence, where it leads, and the operation that can be begun at the bench, if it is one."""
+    """One sentence, where it leads, the operation that can be begun at the bench; `until` where a wait ends it."""
 
     words: str
     station: Station
     operation: Operation | None = None
+    until: datetime | None = None
 
 
 def next_of(plan: Plan, now: datetime) -> Next:
@@ -46,7 +47,7 @@ def next_of(plan: Plan, now: datetime) -> Next:
 
     held = route.held_by(one, done_at, lambda before: before.wait_min[1])
     if held is not None and held[0] > now:
-        return Next(f"Nothing until {write_moment(held[0])}: {held[1]}", one.station)
+        return Next(f"Nothing until {write_moment(held[0])}: {held[1]}", one.station, until=held[0])
     return Next(f"Ready: {one.words[:1].lower()}{one.words[1:]}", one.station, one)
 
 

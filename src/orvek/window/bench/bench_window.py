@@ -390,8 +390,7 @@ class BenchWindow(Sheet):
         elif self._is_moving:
             self._under.setText("still moving")
         else:
-            is_of_log = self.step.into == "log" and now > 0
-            self._under.setText(self._log.with_weight(now, self._moment()) if is_of_log else "")
+            self._under.setText(self._log.with_weight(now, self._moment()) if self.step.into == "log" else "")
 
     def _grams(self, mass_g: float) -> str:
         """A mass to the step of the scale that it is weighed on."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Hashable
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPolygonF
@@ -15,33 +14,9 @@ from orvek.planning.finish.results import SizePlan
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.surface import Surface, image_of
-from orvek.workpiece.outline import TurnedBarrel, outline_mm
-
-if TYPE_CHECKING:
-    from orvek.workpiece.pictures import Pixels
 
 _SIDE, _ABOVE, _BELOW, _GAP_MM = 40, 52, 30, 10.0
-_COLUMNS, _ROWS, _SEEN_FROM_DEG = 900, 200, 20.0
-
-
-def turned_barrel(pixels: Pixels, bar_mm: float, barrel: TurnedBarrel, scale: float, *, is_flipped: bool) -> QImage:
-    """One barrel seen from the side, cut out of the unrolled surface of a whole bar; `scale` in pixels a millimetre.
-
-    Its nib side is at the left, also where it lies end for end on the bar.
-    """
-    import numpy as np
-
-    from orvek.workpiece.pictures import turned, turning
-
-    rows, columns, _ = pixels.shape
-    first, last = (round(end / bar_mm * columns) for end in (barrel.start_mm, barrel.end_mm))
-    part = np.roll(pixels[:, max(0, first) : last], -round(barrel.turned_deg / 360 * rows), axis=0)
-    z = (np.arange(part.shape[1], dtype=np.float32) + 0.5 + max(0, first)) * np.float32(bar_mm / columns)
-    radius = outline_mm(z, (barrel,), 0.0) * np.float32(scale)
-    if is_flipped:
-        part, radius = part[::-1, ::-1], radius[::-1]
-    tall = 2 * int(barrel.widest_mm * scale / 2 + 2)
-    return image_of(turned(part, turning(radius, tall, theme.rgb(theme.PAPER)), _SEEN_FROM_DEG))
+_COLUMNS, _ROWS = 900, 200
 
 
 class SizePicture(QWidget):
@@ -102,13 +77,15 @@ class SizePicture(QWidget):
         is_flipped = plan.job.blank.is_flipped(number)
         key = (same, number, is_flipped, round(scale, 2), theme.PAPER.rgb())
         if key not in self._looks:
+            from orvek.workpiece.pictures import turned_alone
+
             pixels = self._surface.unrolled(plan, _COLUMNS, _ROWS, barrels)
             if pixels is None:
                 return None
             self._looks = {old: look for old, look in self._looks.items() if old[0] == same}
-            self._looks[key] = turned_barrel(
-                pixels, bar_size(plan.layout)[2], barrels[number], scale, is_flipped=is_flipped
-            )
+            long, ground = bar_size(plan.layout)[2], theme.rgb(theme.PAPER)
+            made = turned_alone(pixels, long, barrels[number], scale, ground, is_flipped=is_flipped)
+            self._looks[key] = image_of(made)
         return self._looks[key]
 
     def _paint_barrel(self, painter: QPainter, size: SizePlan, x: float, scale: float, look: QImage | None) -> None:

@@ -76,7 +76,7 @@ class DocumentSheet(Sheet):
         self.more.setProperty("kind", "place")
         self.more.setCheckable(True)
         self.more.toggled.connect(self._show_more)
-        self._rare = [name for name in fields if first and name not in first and self._is_usual(name)]
+        self._rare = [name for name in fields if first and name not in first and self._document.is_usual(name)]
         self.more.setVisible(bool(self._rare))
         self._grid = grid
         self._show_more(is_open=False)
@@ -99,10 +99,6 @@ class DocumentSheet(Sheet):
     def sentence(self) -> str:
         """Why the sheet was not kept, if it was not."""
         return self._sentence.text()
-
-    def _is_usual(self, field: str) -> bool:
-        usual = type(self._document).model_fields[field].get_default(call_default_factory=True)
-        return bool(getattr(self._document, field) == usual)
 
     def _show_more(self, is_open: bool) -> None:
         for row in range(self._grid.rowCount()):

@@ -11,13 +11,12 @@ from PySide6.QtWidgets import QPushButton, QSizePolicy
 from orvek.documents import Material, Step
 from orvek.window import theme
 from orvek.window.surface import image_of
-from orvek.workpiece.outline import TurnedBarrel, outline_mm
+from orvek.workpiece.outline import SEEN_FROM_DEG, TurnedBarrel, outline_mm
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
 
 PICTURE_WIDE = 520
-SEEN_FROM_DEG = 20.0  # the azimuth in the middle of a barrel that is not turned
 _TALL, _ROWS, _LEAST_WIDE = 44, 240, 200
 
 

@@ -30,7 +30,6 @@ from orvek.window.widgets.more import More
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
 _CHOICES = {"holding": "Held", "centred": "Centred", "turned": "Turned", "v_opens": "V's open"}
-_NO_CHANCE_PCT = 0.5  # below, the three chances are one line
 _FIGURES = 11  # a step and the meeting of two holes among them, where there are any
 
 
@@ -97,15 +96,11 @@ class HolePage(QWidget):
         self._centre.setText(centre_line(hole, job, units))
         wide = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else (None, None)
         bored = (hole.turns_min, hole.minutes, hole.scatter_mm, hole.meets_mm)
-        chances = (hole.flat_pct, hole.side_pct, hole.shift_pct)
-        told = (hole.saw_mm, hole.depth_mm, *wide, *bored, *chances)
+        told = (hole.saw_mm, hole.depth_mm, *wide, *bored, *(*hole.chances, None, None)[:3])
         for line, figure in zip(self._figures, told, strict=True):
             line.tell(figure, units)
-        if all(figure.value < _NO_CHANCE_PCT for figure in chances):
-            self._figures[-1].label.setText("Chance that it goes wrong")
-            self._figures[-1].set_figure(max(chances, key=lambda figure: figure.value), units, "under 1 %")
-            for line in self._figures[-3:-1]:
-                line.hide()
+        if len(hole.chances) == 1:
+            self._figures[-3].set_figure(hole.chances[0], units, "under 1 %")
         self._basis.setText(chances_line(bore, units))
         self._pecks.setText(pecks_line(hole, bore, units))
         self._travels.setText(travels_line(hole, bore, units))

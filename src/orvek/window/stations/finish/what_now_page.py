@@ -27,8 +27,9 @@ from orvek.window.widgets.fields import FigureLine, caution_label, heading, quie
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
-from orvek.window.widgets.picture_button import SEEN_FROM_DEG, turned_picture
+from orvek.window.widgets.picture_button import turned_picture
 from orvek.window.widgets.steps import Steps
+from orvek.workpiece.outline import SEEN_FROM_DEG
 
 _FIELDS = ("at_mm", "azimuth_deg", "long_mm", "wide_mm", "deep_mm", "moment", "piece", "blank_no")
 _BETWEEN_MS = 30

@@ -23,12 +23,10 @@ from orvek.window.widgets.choice import ChoiceField, refill
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import FigureLine, heading, quiet_label
-from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, scrolled
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, fill_column, scrolled
 from orvek.window.widgets.more import More
 
-_RARE = (
-    "most_bars_at_once", "cup_residue_g", "dose_tolerance_pct", "mix_min_per_cup", "pour_s_per_bar",
-)  # fmt: skip
+_RARE = ("most_bars_at_once", "cup_residue_g", "dose_tolerance_pct", "mix_min_per_cup", "pour_s_per_bar")
 
 
 class PaceGauge(QWidget):
@@ -171,16 +169,17 @@ class WeighPage(QWidget):
         columns = QHBoxLayout()
         columns.setSpacing(28)
         for group in self._groups():
-            columns.addLayout(group, 1)
+            columns.addWidget(group, 1)
         column.addLayout(columns)
         column.addStretch(1)
         column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         return scrolled(inside, is_lower=True)
 
-    def _groups(self) -> tuple[QVBoxLayout, ...]:
+    def _groups(self) -> tuple[QWidget, ...]:
         field = self._fields
         return (
-            _group(
+            fill_column(
+                QWidget(),
                 "Mould and bars",
                 self._mould_choice,
                 self._mould_line,
@@ -189,7 +188,8 @@ class WeighPage(QWidget):
                 self._insert_choice,
                 self._climb,
             ),
-            _group(
+            fill_column(
+                QWidget(),
                 "Resin and scale",
                 self._resin_choice,
                 self._resin_line,
@@ -202,7 +202,8 @@ class WeighPage(QWidget):
                 self._habit_choice,
                 field["dose_tolerance_pct"],
             ),
-            _group(
+            fill_column(
+                QWidget(),
                 "Time and cost",
                 self._working,
                 self._gauge,
@@ -212,13 +213,3 @@ class WeighPage(QWidget):
                 field["pour_s_per_bar"],
             ),
         )
-
-
-def _group(title: str, *widgets: QWidget) -> QVBoxLayout:
-    column = QVBoxLayout()
-    column.setSpacing(4)
-    column.addWidget(heading(title))
-    for widget in widgets:
-        column.addWidget(widget)
-    column.addStretch(1)
-    return column
