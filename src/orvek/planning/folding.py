@@ -23,9 +23,9 @@ def folded(findings: Iterable[Finding]) -> list[Finding]:
 
 
 def listed(places: Iterable[str]) -> str:
-    """Places in a sentence, each once: "2", "2 and 4", "2, 3 and 4"."""
+    """Places in a sentence, each once: "2", "2 and 4", "2, 3 and 4"; nothing of none."""
     each = list(dict.fromkeys(places))
-    return each[0] if len(each) == 1 else f"{', '.join(each[:-1])} and {each[-1]}"
+    return "".join(each) if len(each) < 2 else f"{', '.join(each[:-1])} and {each[-1]}"
 
 
 def _as_one(group: list[Finding]) -> Finding:

@@ -7,6 +7,10 @@ from orvek.craft.woods import wood
 from orvek.documents import Job
 
 FIBRE, BURL = "fibre", "burl"
+SOLVENT = (
+    "Alcohol and acetone burn far below room temperature: air, no flame, spark or hot plate near, gloves; the cloth "
+    "dries outdoors. Their safety sheets decide."
+)
 _GLUED = {"laminate", "stack", "staves", "slice", "cut", "arc", "rip"}
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import datetime
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -12,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from orvek.documents import Job, from_text, job_schema, schema_text, to_text
+from orvek.documents import Job, deeds, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.job_file import JobFile
 from orvek.errors import NotAJobFileError, OrvekError, UnknownVersionError
 from tests.strategies import jobs
@@ -83,10 +84,23 @@ def test_a_job_with_one_value_replaced_is_read_or_refused(data: st.DataObject) -
     assert "changed.orvek.json" in said
 
 
+def test_what_version_1_told_in_one_operation_stays_done(tideline: Job) -> None:
+    """Version 1 glued with the scuffing, levelled with the polishing, pressed with the writing test."""
+    when = datetime(2026, 11, 20, 9, 0)
+    for task in ("tube", "join.2", "level"):
+        tideline = deeds.finish_task(tideline, task=task, when=when)
+    earlier = json.dumps({**json.loads(to_text(tideline)), "version": 1})
+    done = from_text(earlier).work
+    assert done.done() == tideline.work.done() | {"scuff", "wipe.2", "polish"}
+    assert done.when("scuff", "done") == done.when("tube", "done")
+    assert from_text(to_text(tideline)) == tideline, "of this version only what was ticked is done"
+    assert "write" in from_text(earlier.replace('"level"', '"press"')).work.done()
+
+
 @pytest.mark.parametrize(
     ("change", "names"),
     [
-        ({"version": 2}, "version 2"),
+        ({"version": 3}, "version 3"),
         ({"format": "other"}, "not written by Orvek"),
         ({"version": "one"}, "of which version"),
         ({"colour": 1}, "colour"),

@@ -69,12 +69,25 @@ def test_wood_that_is_laid_into_resin_is_sealed_first(tideline: Job, shop: Shop,
     assert "bubbles.sealing" not in keys(brass, shop)
 
 
-def test_oily_wood_is_told_wherever_something_is_to_hold_on_it(tideline: Job, shop: Shop) -> None:
+def test_oily_wood_is_told_where_resin_is_to_hold_on_it_and_wiped_where_glue_is(tideline: Job, shop: Shop) -> None:
+    def wiped(job: Job) -> dict[str, float | None]:
+        route = plan(job, shop).route
+        assert route is not None
+        return {one.key: one.soon_min for one in route.operations if one.after and one.after[0].startswith("wipe.")}
+
+    def until_glued(job: Job) -> float | None:
+        route = plan(job, shop).route
+        assert route is not None
+        return next(one.soon_min for one in route.operations if one.key == "tube")
+
     laid = deeds.add_step(tideline, InsertStep(material="teak"), 0)
-    assert {"bubbles.oily", "bore.oily"} <= set(keys(laid, shop))
+    assert "bubbles.oily" in keys(laid, shop)
     strips = (Layer(material="rosewood", thickness_mm=5), Layer(material="holly", thickness_mm=5))
     glued = deeds.set_steps(tideline, (LaminateStep(strips=strips),))
-    assert {"glue_up.oily", "bore.oily"} <= set(keys(glued, shop))
-    assert "holly" not in keys(glued, shop)["glue_up.oily"].because.lower()
+    assert wiped(glued) == {"join.0": 15.0}
+    assert until_glued(glued) == until_glued(laid) == 15.0
+    assert {"glue_up.solvent", "bore.solvent"} <= {one.key for one in plan(glued, shop).cautions}
     plain = deeds.set_steps(tideline, (LaminateStep(strips=(Layer(material="holly", thickness_mm=5),)),))
-    assert not {"bubbles.oily", "bore.oily", "glue_up.oily"} & set(keys(plain, shop))
+    assert wiped(plain) == {}
+    assert until_glued(plain) == 60.0
+    assert "bubbles.oily" not in keys(plain, shop)

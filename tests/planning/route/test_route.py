@@ -14,6 +14,8 @@ from orvek.documents import (
     BarInHand,
     CastStep,
     CutStep,
+    Fault,
+    Faults,
     InsertStep,
     Job,
     Layer,
@@ -113,6 +115,42 @@ def test_the_order_of_the_steps_is_the_order_of_the_work(shop: Shop) -> None:
     assert cast_first.index("demould.1") < cast_first.index("cut.1") < cast_first.index("join.1")
     plugged = keys(made_of(PlugStep(), *demo_job().blank.steps), shop)
     assert plugged.index("plug.0") < plugged.index("weigh.1"), "a hole that is bored before casting"
+
+
+def test_a_blank_that_is_saved_is_mended_where_its_flaw_came(shop: Shop) -> None:
+    """Filled before the grits; cast round again it is turned again; its ends cut off, it is shorter from then on."""
+    pen = third_demo_job().pen
+    assert pen is not None
+    pen = pen.with_(barrels=tuple(barrel.with_(play_mm=9.0) for barrel in pen.barrels))
+    found = (
+        Fault(kind="chip at an end", blank_no=2, barrel=0, at_mm=1, moment="turning", way="fill"),
+        Fault(kind="blow-out", blank_no=3, barrel=1, at_mm=20, moment="sanding", way="recast"),
+        Fault(kind="chip at an end", blank_no=1, barrel=1, at_mm=42, deep_mm=1, moment="sanding", way="shorten"),
+        Fault(kind="blow-out", blank_no=4, barrel=1, at_mm=20, moment="sanding", way="show"),
+    )
+    job = third_demo_job().with_(pen=pen, faults=Faults(found=found))
+    planned = plan(job, shop)
+    operations = {one.key: one for one in route_of(planned).operations}
+    assert [key for key in operations if key.startswith(("turn", "mend", "sand", "coat"))] == [
+        "turn", "mend.2.0.fill.1", "sand", "mend.3.1.recast.1", "mend.3.1.recast.1:again", "mend.1.1.shorten.1", "coat",
+    ]  # fmt: skip
+    assert planned.faults is not None
+    for one in planned.faults.found[:3]:
+        way, own = (
+            one.chosen,
+            next(task for key, task in operations.items() if key.startswith(f"mend.{one.fault.blank_no}")),
+        )
+        assert way is not None
+        assert (own.wait_min[1], own.lines) == (way.wait_h.value, way.lines)
+    again = operations["mend.3.1.recast.1:again"]
+    assert again.hands_min == pytest.approx((operations["turn"].hands_min + operations["sand"].hands_min) / 4)
+    assert planned.cautions_of(operations["mend.3.1.recast.1"].cautions), "resin can hurt where none was poured before"
+    lengths = [(piece.count, round(piece.length_mm, 1)) for piece in operations["coat"].takes if piece.name == "Cap"]
+    assert lengths == [(3, 43.2), (1, pytest.approx(43.2 - 2 * 2.9, abs=0.11))]
+    ticked = deeds.finish_task(job, task="mend.2.0.fill.1", when=NOON)
+    assert "mend.2.0.fill.1" in route_of(plan(ticked, shop)).done
+    pressed = route_of(plan(deeds.finish_task(job, task="press", when=NOON), shop)).done
+    assert {key for key in operations if key.startswith("mend")} <= pressed, "who pressed the pens has mended them"
 
 
 def test_a_printed_sheet_goes_on_when_the_barrel_is_turned_under_it(shop: Shop) -> None:

@@ -115,7 +115,8 @@ def test_the_demo_has_a_believable_week(week: Weeks) -> None:
     own = week.table.of(week.question.jobs[0].batch.id)
     keys = [slot.task.key.split("/")[0] for slot in own]
     assert list(dict.fromkeys(keys)) == [
-        "weigh.1", "pour.1", "demould.1", "length", "bore", "tube", "square", "turn", "sand", "coat", "level", "press",
+        "weigh.1", "pour.1", "demould.1", "length", "bore", "scuff", "tube", "square", "turn", "sand", "coat", "level",
+        "polish", "press", "write",
     ]  # fmt: skip
     pour = own[1]
     assert (pour.task.place, pour.task.holds) == ("pressure pot", True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date, datetime, timedelta
 from functools import partial
 from pathlib import Path
@@ -9,6 +10,7 @@ from typing import Any
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel
 from pytestqt.qtbot import QtBot
 
@@ -22,6 +24,7 @@ from orvek.planning import Station, plan
 from orvek.planning.compared import compared
 from orvek.planning.history import fates_of
 from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
+from orvek.planning.route.steps import BenchStep
 from orvek.planning.soak.words import dry_line
 from orvek.window.bench import bench_window
 from orvek.window.bench.bench_window import BenchWindow
@@ -38,6 +41,15 @@ def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
     window.open_station(station)
     qtbot.waitUntil(lambda: window.session.plan.weeks is not None, timeout=120_000)
     return window.at(station)
+
+
+def up_to(bench: BenchWindow, there: Callable[[BenchStep], bool]) -> None:
+    """Press Space until a step is there, and no further than there are steps."""
+    for _ in bench._steps:
+        if there(bench.step):
+            return
+        QTest.keyClick(bench, Qt.Key.Key_Space)
+    raise AssertionError("there is no such step")
 
 
 def test_the_timetable_waits_as_the_cure_page_says(window: MainWindow, qtbot: QtBot) -> None:
@@ -187,8 +199,7 @@ def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow
     assert session.plan.route is not None
     bench = BenchWindow(window, session, session.plan.route.operations[0], now=Clock())
     bench.use(scale)
-    while bench.step.kind != "weigh":
-        bench.go_on()
+    up_to(bench, lambda step: step.kind == "weigh")
     first, scale.mass_g, scale.is_steady = bench.step, 20.0, False
     bench.ask_devices()
     bench.go_on()
@@ -231,11 +242,10 @@ def test_what_is_typed_stays_whatever_the_scale_says(window: MainWindow, qtbot: 
 
 def test_after_the_last_task_every_blank_is_asked_for(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
-    press = next(one for one in session.plan.route.operations if one.kind == "press")  # type: ignore[union-attr]
-    bench = BenchWindow(window, session, press, now=datetime.now)
+    last = next(one for one in session.plan.route.operations if one.kind == "write")  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, last, now=datetime.now)
     bench._is_overruled = True
-    while bench.step.kind != "fate":
-        qtbot.keyClick(bench, Qt.Key.Key_Space)
+    up_to(bench, lambda step: step.kind == "fate")
     begun = round(session.plan.bars.blanks.value)
     for key in "1" * (begun - 2) + "4":
         qtbot.keyClicks(bench, key)
@@ -243,8 +253,8 @@ def test_after_the_last_task_every_blank_is_asked_for(window: MainWindow, qtbot:
     known = fates_of(session.shop.ledger, session.job.batch.id)
     assert [known[n].fate for n in sorted(known)] == [*["good"] * (begun - 2), "spoilt"]
     assert bench.result() == BenchWindow.DialogCode.Accepted
-    assert press.key in session.job.work.done()
-    again = BenchWindow(window, session, press, now=datetime.now)
+    assert last.key in session.job.work.done()
+    again = BenchWindow(window, session, last, now=datetime.now)
     assert [one.blank_no for one in again._steps if one.kind == "fate"] == [begun], "only who has no word yet"
     again.reject()
 
@@ -265,7 +275,7 @@ def test_pot_life_counts_down_from_the_first_drop_of_hardener(window: MainWindow
     weigh, pour = session.plan.route.operations[:2]
     bench = BenchWindow(window, session, weigh, now=clock)
     bench.use(scale)
-    while bench.step.hardens is None:
+    for _ in bench._steps[: next(n for n, one in enumerate(bench._steps) if one.hardens is not None)]:
         scale.mass_g = bench.step.target_g or 0.0
         bench.ask_devices()
         bench.go_on()
@@ -359,8 +369,7 @@ def test_a_clock_that_is_set_makes_no_wait_longer_or_shorter(window: MainWindow,
     session, clock, passed = window.session, Clock(), [0.0]
     task = session.plan.route.operations[0]  # type: ignore[union-attr]
     bench = BenchWindow(window, session, task, now=clock, passed_s=lambda: passed[0])
-    while not bench.step.wait_s:
-        bench.go_on()
+    up_to(bench, lambda step: step.wait_s > 0)
     wait_s = bench.step.wait_s
     bench.go_on()
     clock.at += by
@@ -392,8 +401,7 @@ def test_bench_mode_goes_on_where_it_was_left(
     scale.mass_g = 1.1 * part_a.target_g
     bench.ask_devices()
     qtbot.keyClick(bench, Qt.Key.Key_Space)
-    while bench.step.of is None:
-        qtbot.keyClick(bench, Qt.Key.Key_Space)
+    up_to(bench, lambda step: step.of is not None)
     wanted = wanted_g(bench.step, bench._weighed())
     assert wanted == pytest.approx(1.1 * bench.step.target_g, rel=1e-3), "more of A asks for more of B"  # type: ignore[operator]
     place, words = bench._place, bench.words()
@@ -425,8 +433,7 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     tasks = session.plan.route
     assert tasks is not None
     turn = BenchWindow(window, session, next(one for one in tasks.operations if one.key == "turn"), now=clock)
-    while turn.step.kind != "measure":
-        qtbot.keyClick(turn, Qt.Key.Key_Space)
+    up_to(turn, lambda step: step.kind == "measure")
     target = turn.step.target_mm
     assert target is not None
     qtbot.keyClicks(turn, f"{target + 0.14:.2f}")
@@ -441,8 +448,7 @@ def test_calipers_that_type_and_pigment_that_was_too_much(window: MainWindow, qt
     turn.close()
     weigh = BenchWindow(window, session, tasks.operations[0], now=clock)
     weigh.use(scale)
-    while ".p" not in weigh.step.key:
-        qtbot.keyClick(weigh, Qt.Key.Key_Space)
+    up_to(weigh, lambda step: ".p" in step.key)
     assert weigh.step.target_g is not None
     scale.mass_g = 1.2 * weigh.step.target_g
     weigh.ask_devices()
@@ -552,8 +558,7 @@ def test_a_scale_that_is_gone_says_nothing_and_is_looked_for(
     own = DocumentScale(name="Bench", resolution_g=0.1, plugged_in_at="/dev/ttyUSB0")
     bench = BenchWindow(window, session, session.plan.route.operations[0], scale=own, now=Clock())
     qtbot.addWidget(bench)
-    while not bench.step.key.endswith(".A"):
-        bench.go_on()
+    up_to(bench, lambda step: step.key.endswith(".A"))
     scales[0].mass_g = 8.32
     bench.ask_devices()
     assert "8.3 g" in bench._figure.text()
@@ -612,8 +617,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     qtbot.addWidget(turn)
     calipers = Probe()
     turn.devices.use_meter("caliper", calipers)
-    while turn.step.kind != "measure":
-        qtbot.keyClick(turn, Qt.Key.Key_Space)
+    up_to(turn, lambda step: step.kind == "measure")
     assert turn.step.target_mm is not None
     calipers.value = turn.step.target_mm + 0.2
     turn.ask_devices()
@@ -633,8 +637,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     assert "No scale is plugged in" in weigh._caution.text()
     scale = Scale()
     weigh.use(scale)
-    while weigh.step.kind != "weigh":
-        qtbot.keyClick(weigh, Qt.Key.Key_Space)
+    up_to(weigh, lambda step: step.kind == "weigh")
     scale.mass_g = 33.0  # the cup
     weigh.ask_devices()
     qtbot.keyClick(weigh, Qt.Key.Key_T)

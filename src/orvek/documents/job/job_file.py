@@ -1,8 +1,8 @@
 """A job as a file: `NAME.orvek.json`, its version, its schema.
 
 `to_text` and `from_text` are each other's inverse; `job_schema` is the published JSON Schema.
-UTF-8, sorted and indented, so that it diffs well. A file of another version, kind or with an unknown field
-is refused with a sentence that names it.
+UTF-8, sorted and indented, so that it diffs well. A file of a later version, another kind or with an unknown field
+is refused with a sentence that names it; one of an earlier version is brought up to date as it is read.
 """
 
 import json
@@ -21,19 +21,21 @@ from orvek.documents.job.job import Batch, Job
 from orvek.documents.job.order import Order
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
-from orvek.documents.job.work import Work
+from orvek.documents.job.work import MOST_ACTUALS, Work
 from orvek.documents.shelf.pen import Pen
 from orvek.errors import BadFieldError, NotAJobFileError, UnknownVersionError
 
 FORMAT = "orvek-job"
-VERSION = 1
+VERSION = 2
+# Version 1 told them in one operation: who had done the first had done all.
+_TOLD_APART = {"tube": ("scuff",), "join": ("wipe",), "level": ("polish",), "press": ("write",)}
 
 
 class JobFile(Document):
-    """The content of a `.orvek.json` file, version 1."""
+    """The content of a `.orvek.json` file."""
 
     format: Literal["orvek-job"]
-    version: Literal[1]
+    version: Literal[2]
     job: Batch = Field(title="Which job, and how much of it")
     pen: Pen | None = None
     blank: Blank = Blank()
@@ -56,7 +58,7 @@ def to_text(job: Job, contents: Contents | None = None) -> str:
     Its pictures stand in it; where `contents` are given they are put there, and the text only names them.
     """
     parts = {name: getattr(job, name) for name in _PARTS}
-    file = JobFile(format="orvek-job", version=1, job=job.batch, **parts)
+    file = JobFile(format="orvek-job", version=VERSION, job=job.batch, **parts)
     content = file.model_dump(mode="json", context={"contents": contents})
     return json.dumps(content, indent=2, sort_keys=True, ensure_ascii=False) + "\n"
 
@@ -77,7 +79,7 @@ def from_text(text: str, name: str = "This file", contents: Contents | None = No
     if version > VERSION:
         raise UnknownVersionError(name, version, VERSION)
     try:
-        file = checked(JobFile, content, {"contents": contents})
+        file = checked(JobFile, _of_today(content, version), {"contents": contents})
     except BadFieldError as error:
         raise NotAJobFileError(name, f"{error.where} {error.problem}") from error
     return Job(batch=file.job, **{name: getattr(file, name) for name in _PARTS})
@@ -92,6 +94,22 @@ def job_schema() -> dict[str, Any]:
 def schema_text() -> str:
     """The schema as it ships in data/job.schema.json."""
     return json.dumps(job_schema(), indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+
+
+def _of_today(content: dict[str, Any], version: int) -> dict[str, Any]:
+    """The content of an earlier version as this one has it; what is no work at all is left to the check."""
+    work = content.get("work")
+    if version > 1 or not isinstance(work, dict) or not isinstance(actuals := work.get("actuals"), list):
+        return {**content, "version": VERSION}
+    done = [one for one in actuals if isinstance(one, dict) and one.get("what", "done") == "done"]
+    more = [
+        {**one, "task": f"{apart}{dot}{step}"}
+        for one in done
+        for kind, dot, step in [str(one.get("task")).partition(".")]
+        for apart in _TOLD_APART.get(kind, ())
+    ]
+    room = max(0, MOST_ACTUALS - len(actuals))
+    return {**content, "version": VERSION, "work": {**work, "actuals": [*actuals, *more[:room]]}}
 
 
 def _parsed(text: str, name: str) -> dict[str, Any]:

@@ -13,7 +13,7 @@ from orvek.planning.bore.tubing import PAINT_MM
 from orvek.planning.drift import shop_wander
 from orvek.planning.exits import exit_of
 from orvek.planning.results import Caution, Plan
-from orvek.planning.stuff import stuff_of
+from orvek.planning.stuff import SOLVENT, stuff_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -82,6 +82,7 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         )
     if any(hole.tube for hole in plan.bore.holes):
         yield Caution("bore.glue", plan.bore.glue.can_hurt)
+        yield Caution("bore.solvent", SOLVENT)
 
 
 def _wait(glue: Glue, shop_c: float) -> Figure:

@@ -12,7 +12,6 @@ from orvek.planning.bore.tubing import paint_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.shortening import cuts_mm, decided
-from orvek.planning.stuff import oily_woods
 from orvek.planning.words import counted
 
 _TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
@@ -97,17 +96,6 @@ def reclaimed(plan: Plan) -> Iterator[Finding]:
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: measure the old tube.", because)
 
 
-def oily(plan: Plan) -> Iterator[Finding]:
-    """Wood whose oil keeps the tube's glue from holding."""
-    names = oily_woods(plan.job)
-    if names and plan.bore is not None and any(hole.tube is not None for hole in plan.bore.holes):
-        because = (
-            f"{', '.join(names)}: run alcohol or acetone through the hole on a brush, let it dry, and glue the tube "
-            "within a quarter of an hour: the oil comes back."
-        )
-        yield Finding(Severity.NOTE, Station.BORE, "Oily wood is wiped before the tube.", because)
-
-
 def light(plan: Plan) -> Iterator[Finding]:
     """What the light test in the bored blank says of the tube showing."""
     for hole in plan.bore.holes if plan.bore else ():
@@ -159,4 +147,4 @@ def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
     return f"This pen lets the barrel lose only {plan.mm(play)}{also}: fill the chip, or begin again."
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, oily, light, chip)
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip)

@@ -56,3 +56,13 @@ class FinishPlan(Struct, frozen=True):
     wrap: WrapPlan | None
     is_hybrid: bool  # wood beside resin: the wood is sealed first
     unknown: tuple[str, ...]  # grits that are named and are not in the drawer
+
+    @property
+    def levelling(self) -> tuple[Rung, ...]:
+        """What makes the coats flat: the first of the ladder over them; nothing without coats."""
+        return self.level[:1] if self.coats_mm.value else ()
+
+    @property
+    def polishing(self) -> tuple[Rung, ...]:
+        """What brings the shine, after that."""
+        return self.level[len(self.levelling) :]

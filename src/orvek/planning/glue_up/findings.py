@@ -14,7 +14,6 @@ from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered
 from orvek.planning.glue_up.saw import CutPlan, SawCut
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan
-from orvek.planning.stuff import oily_woods
 from orvek.quantities import Dimension, decimal, write
 from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints
 
@@ -63,17 +62,6 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
             f"bar {plan.mm(least, 0)} longer: its last end is never sawn."
         )
     yield Finding(severity, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
-
-
-def oily(plan: Plan) -> Iterator[Finding]:
-    """Wood whose oil keeps glue from holding."""
-    names = oily_woods(plan.job)
-    if names and plan.cutting is not None and plan.cutting.joints:
-        because = (
-            f"{listed(names)}: wipe each face with alcohol or acetone, let it flash off, and glue within a quarter of "
-            "an hour: the oil comes back."
-        )
-        yield Finding(Severity.NOTE, Station.GLUE_UP, "Oily wood is wiped before it is glued.", because)
 
 
 def kerfs(plan: Plan) -> Iterator[Finding]:
@@ -393,7 +381,6 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     beyond_the_saw,
     order_of_work,
     joints,
-    oily,
     bends,
     rings,
     boards,

@@ -37,6 +37,7 @@ from orvek.planning.glue_up.order import sawn_first, uncut
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
 from orvek.planning.glue_up.step_share import StepShare
 from orvek.planning.results import Caution, Layout, Plan
+from orvek.planning.stuff import SOLVENT, oily_woods
 from orvek.planning.working import Figure
 from orvek.quantities import Units
 from orvek.workpiece.lengths import starts_mm
@@ -121,6 +122,8 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         yield Caution("glue_up.saw", AT_THE_SAW.full)
     if plan.cutting is not None and plan.cutting.joints:
         yield Caution("glue_up.glue", plan.cutting.glue.can_hurt)
+        if oily_woods(plan.job):
+            yield Caution("glue_up.solvent", SOLVENT)
 
 
 def _sawn_first(

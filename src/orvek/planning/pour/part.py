@@ -48,7 +48,8 @@ def cautions(plan: Plan) -> Iterator[Caution]:
     resin = plan.job.pour.resin
     if resin is None:
         over = any(isinstance(step, WrapStep) and step.covered == "cast over" for step in plan.job.blank.steps)
-        if plan.job.pen is not None and (over or plan.job.cast_index is not None):
+        again = any(fault.way == "recast" for fault in plan.job.faults.found)
+        if plan.job.pen is not None and (over or again or plan.job.cast_index is not None):
             yield Caution("pour.any resin", _ANY_RESIN)
         return
     family = plan.shop.family(resin.family)

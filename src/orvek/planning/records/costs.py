@@ -192,7 +192,7 @@ def _tasks(plan: Plan) -> tuple[Operation, ...]:
 def _minutes_a_blank(plan: Plan, task: Operation) -> float:
     """The hands' minutes for one blank: as they really were, where they were seen, else as planned."""
     minutes = took_min(plan.job, task.key, task.hands_min) or task.hands_min
-    share = plan.job.batch.pens_wanted if task.kind == "press" else plan.bars.blanks.value
+    share = plan.job.batch.pens_wanted if task.kind in {"press", "write"} else plan.bars.blanks.value
     return minutes / max(1.0, share)
 
 

@@ -8,12 +8,14 @@ from orvek.planning.bore.results import HolePlan
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line, piece_used, settings_of
-from orvek.planning.route.making import SAW, blanks_of, of, operation, span
+from orvek.planning.route.making import SAW, WIPED_MIN, blanks_of, of, operation, span
 from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.stuff import oily_woods
 from orvek.planning.working import Figure
 from orvek.quantities import Dimension
 
 _PAINT_COAT_MIN = 60.0  # until a coat in the hole is dry (workshop practice)
+_SCUFFED_MIN = 60.0  # bare brass tarnishes and is touched: glued in the same hour (workshop practice)
 
 
 def boring(plan: Plan) -> Iterator[Operation]:
@@ -42,11 +44,17 @@ def boring(plan: Plan) -> Iterator[Operation]:
         )  # fmt: skip
     tubes = [hole for hole in bore.holes if hole.tube is not None]
     if tubes:
+        yield operation(
+            plan, "scuff", "scuff", Station.BORE, pieces=blanks * len(tubes),
+            cautions=("bore.solvent", "bore.reclaimed"),
+            lines=(f"{hole.name}: dry fit, scuff, wipe." for hole in tubes),
+        )  # fmt: skip
         wait = bore.wait_min.value
         yield operation(
             plan, "tube", "tube", Station.BORE, pieces=blanks * len(tubes), wait=(wait, wait, 1.5 * wait),
-            wait_words=f"{bore.glue.key} holds", wait_source="label", cautions=("bore.glue", "bore.reclaimed"),
-            lines=(f"{hole.name}: dry fit, scuff, {bore.glue.key} all round, turn it in." for hole in tubes),
+            wait_words=f"{bore.glue.key} holds", wait_source="label", cautions=("bore.glue",),
+            soon_min=WIPED_MIN if oily_woods(plan.job) else _SCUFFED_MIN,
+            lines=(f"{hole.name}: {bore.glue.key} all round, turn it in." for hole in tubes),
             settings=(one for hole in tubes if hole.tube for one in of(hole.name, hole.tube.glue_ml, hole.tube.cut_mm)),
             uses=(Use("tube", pen.name, blanks * len(tubes)),) if pen is not None else (),
         )  # fmt: skip

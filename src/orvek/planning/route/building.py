@@ -16,6 +16,7 @@ from orvek.planning.route.boring import boring
 from orvek.planning.route.casting import casting
 from orvek.planning.route.finishing import finishing
 from orvek.planning.route.gluing import gluing, milling
+from orvek.planning.route.mending import mended, with_mending
 from orvek.planning.route.pieces import with_pieces
 from orvek.planning.route.results import Operation, Route
 from orvek.planning.route.treating import DRYING, treating
@@ -25,7 +26,7 @@ _BEFORE_A_BAR = ("soak", "weigh", "pour", "demould")
 
 def operations_of(plan: Plan) -> tuple[Operation, ...]:
     """All operations of a plan's job, each after the one before it; a cure that was forecast is waited for."""
-    chain = tuple(_chain(plan))
+    chain = with_mending(plan, tuple(_chain(plan)))
     after = (replace(one, after=(before.key,)) for before, one in pairwise(chain))
     return with_pieces(plan, (*chain[:1], *after))
 
@@ -43,7 +44,7 @@ def route_of(plan: Plan) -> Route:
     done |= set(treated[: max((place for place, key in enumerate(treated) if key in done), default=0)])
     log = plan.job.soak.drying.log
     seen = ((DRYING, log[0].when),) if log and any(one.key == DRYING for one in operations) else ()
-    return Route(operations, done | {key for key, _ in seen}, seen)
+    return Route(operations, done | mended(plan, operations, done) | {key for key, _ in seen}, seen)
 
 
 def _chain(plan: Plan) -> Iterator[Operation]:

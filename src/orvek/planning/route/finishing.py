@@ -39,6 +39,10 @@ def finishing(plan: Plan) -> Iterator[Operation]:
         )  # fmt: skip
     yield from _coated(plan, finish, pieces)
     yield _pressed(plan, plan.job.pen)
+    yield operation(
+        plan, "write", "write", Station.FINISH, pieces=plan.job.batch.pens_wanted, field_kind="write_test",
+        lines=("A page without a skip, the mechanism in and out.",),
+    )  # fmt: skip
 
 
 def _turned(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
@@ -69,12 +73,13 @@ def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
             lines=(f"{how.thin_coats} thin coats.", f"{how.medium_coats} medium coats."),
             settings=(Setting("each barrel", finish.coats_mm),),
         )  # fmt: skip
-    if finish.level:
-        yield operation(
-            plan, "level", "level", Station.FINISH, pieces=pieces, cautions=("finish.lathe",),
-            minutes=pieces * (2.0 + sum(rung.minutes for rung in finish.level)),
-            lines=(rung.abrasive.name for rung in finish.level),
-        )  # fmt: skip
+    for kind, rungs in (("level", finish.levelling), ("polish", finish.polishing)):
+        if rungs:
+            yield operation(
+                plan, kind, kind, Station.FINISH, pieces=pieces, cautions=("finish.lathe",),
+                minutes=pieces * (1.0 + sum(rung.minutes for rung in rungs)),
+                lines=(rung.abrasive.name for rung in rungs),
+            )  # fmt: skip
 
 
 def _pressed(plan: Plan, pen: Pen | None) -> Operation:

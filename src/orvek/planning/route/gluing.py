@@ -6,12 +6,14 @@ from collections.abc import Iterator, Sequence
 
 from orvek.documents import PlugStep, RipStep, WrapStep
 from orvek.planning.findings import Station
+from orvek.planning.folding import listed
 from orvek.planning.glue_up.order import sawn_first
 from orvek.planning.glue_up.saw import GlueJoint, SawCut, added_up, cut_figures
 from orvek.planning.results import Plan
-from orvek.planning.route.making import CURE_MIN, SAW, blanks_of, of, operation, span
+from orvek.planning.route.making import CURE_MIN, SAW, WIPED_MIN, blanks_of, of, operation, span
 from orvek.planning.route.pieces import stock_name
 from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.stuff import oily_woods
 from orvek.quantities import write_sizes
 
 
@@ -44,7 +46,10 @@ def gluing(plan: Plan, index: int) -> Iterator[Operation]:
             yield _sawing(plan, step_index, cuts, max(1, cutting.bars))
     joints = [joint for joint in cutting.joints if joint.step in at_once]
     if joints:
-        yield _joining(plan, joints, max(1, cutting.bars))
+        is_oily = bool(oily_woods(plan.job))
+        if is_oily:
+            yield _wiping(plan, joints, max(1, cutting.bars))
+        yield _joining(plan, joints, max(1, cutting.bars), WIPED_MIN if is_oily else None)
     if isinstance(step, WrapStep) and plan.job.cast_index is None:
         yield _cast_over(plan, index, step)
 
@@ -73,7 +78,16 @@ def settings_of(cuts: Sequence[SawCut]) -> Iterator[Setting]:
         yield from of(f"{number}. {cut.title}" if len(cuts) > 1 else cut.title, *cut_figures(cut))
 
 
-def _joining(plan: Plan, joints: list[GlueJoint], bars: int) -> Operation:
+def _wiping(plan: Plan, joints: list[GlueJoint], bars: int) -> Operation:
+    names, faces = listed(oily_woods(plan.job)), sum(max(1, one.joints) for one in joints)
+    return operation(
+        plan, f"wipe.{joints[0].step}", "wipe", Station.GLUE_UP, pieces=bars * faces,
+        lines=(f"{names}: alcohol or acetone on each face to be glued, till the cloth stays clean; let it flash off.",),
+        cautions=("glue_up.solvent",), field_kind="scuff",
+    )  # fmt: skip
+
+
+def _joining(plan: Plan, joints: list[GlueJoint], bars: int, soon_min: float | None) -> Operation:
     step = plan.job.blank.steps[joints[0].step]
     rest = max(joint.rest_min for joint in joints)
     lines = [joint.what for joint in joints]
@@ -83,7 +97,7 @@ def _joining(plan: Plan, joints: list[GlueJoint], bars: int) -> Operation:
         plan, f"join.{joints[0].step}", "join", Station.GLUE_UP, pieces=bars,
         minutes=bars * sum(max(3.0, joint.needed_min) for joint in joints), words=f"Glue, step {joints[0].step + 1}",
         wait=(rest, rest, 1.5 * rest), wait_words="the glue holds", wait_source="label", holds=rest > 0, lines=lines,
-        cautions=("glue_up.glue",),
+        cautions=("glue_up.glue",), soon_min=soon_min,
     )  # fmt: skip
 
 

@@ -14,6 +14,7 @@ from orvek.planning.working import Figure
 
 SAW = "glue_up.saw"  # the key of what can hurt there
 CURE_MIN = 1440.0  # where neither forecast nor label says when a casting is hard
+WIPED_MIN = 15.0  # so long after it was wiped the oil of a wood is back (workshop practice)
 _WAIT_LOW, _WAIT_HIGH = 0.8, 1.6  # of a wait that nobody has seen (a choice)
 
 
@@ -93,7 +94,3 @@ def _readings(shop: Shop, kind: str, pieces: int) -> list[float]:
     return [
         seen.minutes * (pieces / seen.pieces if usual.each else 1.0) for seen in shop.durations if seen.kind == kind
     ]
-
-
-def _span(minutes: float) -> Wait:
-    return minutes * _WAIT_LOW, minutes, minutes * _WAIT_HIGH

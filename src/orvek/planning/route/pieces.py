@@ -17,6 +17,7 @@ from orvek.planning.glue_up.saw import Stock, added_up
 from orvek.planning.results import Layout, Plan
 from orvek.planning.route.making import blanks_of
 from orvek.planning.route.results import Operation, WorkPiece
+from orvek.planning.shortening import SHORTEN
 from orvek.planning.working import Figure
 from orvek.quantities import write_bit
 from orvek.workpiece.lengths import starts_mm
@@ -24,6 +25,7 @@ from orvek.workpiece.lengths import starts_mm
 Sizes = tuple[float, float, float]  # left, in the middle, right
 _LET_IN = ("Inlay", "Sheet")  # what is let into a cut, or laid round
 LEAST_LEFT_MM = 15.0  # a shorter end is thrown away (a choice)
+_SHORTENED = "shortened"
 Pieces = tuple[WorkPiece, ...]
 
 
@@ -197,6 +199,32 @@ def _squared(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Fl
     return bench, tuple(replace(one, length_mm=long.get(one.name, one.length_mm)) for one in bench), ()
 
 
+def _mended(plan: Plan, _layout: Layout, one: Operation, bench: Pieces) -> _Flowed:
+    """A blank whose ends are cut off lies there shorter from now on; else all stays as it is."""
+    blank = one.key.split(".")[1]
+    short = next((short for short in _shorter(plan) if one.key.startswith(short[0])), None)
+    place = None
+    if short is not None:
+        whole = (n for n, piece in enumerate(bench) if piece.name == short[1] and piece.marks[-1:] != (_SHORTENED,))
+        place = next(whole, None)
+    if short is None or place is None:
+        return bench, bench, ()
+    piece = bench[place]
+    rest = (replace(piece, count=piece.count - 1),) if piece.count > 1 else ()
+    mended = replace(piece, count=1, length_mm=short[2], marks=(*piece.marks, f"blank {blank}", _SHORTENED))
+    return bench, (*bench[:place], *rest, mended, *bench[place + 1 :]), ()
+
+
+def _shorter(plan: Plan) -> Iterator[tuple[str, str, float]]:
+    """The barrels whose ends are to be cut off: how their operation's key begins, their name, what is left of them."""
+    for one in plan.faults.found if plan.faults is not None else ():
+        way = one.chosen
+        for edit in way.look if way is not None and way.key == SHORTEN else ():
+            if edit.path[-1] == "tube_length_mm" and isinstance(edit.value, float):
+                stem = f"mend.{one.fault.blank_no}.{one.fault.barrel}.{SHORTEN}."
+                yield stem, one.barrel.name, edit.value
+
+
 def _sized(of: Callable[[FinishPlan, SizePlan], Sizes]) -> Callable[[Plan, Layout, Operation, Pieces], _Flowed]:
     """Every barrel on the diameters that it has then: left, in the middle, right."""
 
@@ -240,7 +268,7 @@ def _finished(_finish: FinishPlan, size: SizePlan) -> Sizes:
 
 def _pressed(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Flowed:
     pens = plan.job.batch.pens_wanted
-    long = sum(piece.length_mm for piece in bench)
+    long = sum({piece.name: piece.length_mm for piece in reversed(bench)}.values())  # a shortened one is a pen's own
     across = max((piece.width_mm for piece in bench), default=0.0)
     name = plan.job.pen.name if plan.job.pen is not None else "Pen"
     return bench, (WorkPiece(name, pens, long, across, across, datum="", marks=("finished pen",)),), ()
@@ -276,5 +304,7 @@ _FLOWS: dict[str, Callable[[Plan, Layout, Operation, Pieces], _Flowed]] = {
     "sand": _sized(_sanded),
     "coat": _sized(_coated),
     "level": _sized(_finished),
+    "polish": _sized(_finished),
+    "mend": _mended,
     "press": _pressed,
 }

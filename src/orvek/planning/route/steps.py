@@ -9,12 +9,14 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.craft.abrasives import Rung
+from orvek.planning.folding import listed
 from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.planning.history import fates_of
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
 from orvek.planning.route.treating import stage_of
+from orvek.planning.stuff import oily_woods
 from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
@@ -168,17 +170,29 @@ def _painting(plan: Plan, task: Operation) -> Iterator[BenchStep]:
             yield BenchStep(f"{stem}.coat.{coat}", words, "count", figure=told, hole=hole.number)
 
 
+def _scuffing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Each tube tried dry, scuffed and wiped; the hole of oily wood too."""
+    names = listed(oily_woods(plan.job))
+    for hole in plan.bore.holes if plan.bore is not None else ():
+        if hole.tube is None:
+            continue
+        stem = f"{task.key}:{hole.number}"
+        cut = f", cut to {hole.tube.cut_mm.written(plan.units)}" if hole.tube.cut_mm is not None else ""
+        yield BenchStep(f"{stem}.dry", f"{hole.name}: try the tube dry{cut}; it slides in by hand.", hole=hole.number)
+        plug = " Plug its end." if plan.job.bore.is_plugged else ""
+        yield BenchStep(f"{stem}.scuff", f"{hole.name}: scuff the tube, wipe it clean.{plug}", hole=hole.number)
+        if names:
+            words = f"{hole.name}: alcohol or acetone through the hole on a brush, let it dry; {names.lower()} is oily."
+            yield BenchStep(f"{stem}.wipe", words, hole=hole.number)
+
+
 def _tubing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
-    """Each tube: tried dry, scuffed and wiped, glued in."""
+    """Each tube glued in."""
     bore = plan.bore
     for hole in bore.holes if bore is not None else ():
         if hole.tube is None or bore is None:
             continue
         stem, back = f"{task.key}:{hole.number}", hole.barrel.set_back_mm
-        cut = f", cut to {hole.tube.cut_mm.written(plan.units)}" if hole.tube.cut_mm is not None else ""
-        yield BenchStep(f"{stem}.dry", f"{hole.name}: try the tube dry{cut}; it slides in by hand.", hole=hole.number)
-        plug = " Plug its end." if plan.job.bore.is_plugged else ""
-        yield BenchStep(f"{stem}.scuff", f"{hole.name}: scuff the tube, wipe it clean.{plug}", hole=hole.number)
         told = f"{plan.mm(back)} set back" if back else "flush"
         words = f"{hole.name}: {bore.glue.key} all round, turn the tube in from one end to the other, {told}."
         yield BenchStep(f"{stem}.glue", words, figure=told, hole=hole.number)
@@ -210,7 +224,9 @@ def _turning(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Grit by grit: what it leaves is looked for before the next."""
     finish = plan.finish
-    rungs: tuple[Rung, ...] = () if finish is None else finish.bare if task.kind == "sand" else finish.level
+    rungs: tuple[Rung, ...] = ()
+    if finish is not None:
+        rungs = {"sand": finish.bare, "level": finish.levelling, "polish": finish.polishing}[task.kind]
     for number, rung in enumerate(rungs, 1):
         last = number == len(rungs)
         then = "look at it in slanting light." if last else "wipe, and look for the scratches of the one before."
@@ -257,16 +273,18 @@ def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 
 def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
-    """Part by part with its depth; then it has to write."""
+    """Part by part with its depth."""
     parts = plan.job.pen.parts if plan.job.pen is not None else ()
     for number, part in enumerate(parts, 1):
         low, high = part.depth_low_mm, part.depth_high_mm
         told = f"{plan.mm(low)} to {plan.mm(high)}" if low is not None and high is not None else ""
         told = told or (f"at least {plan.mm(low)}" if low is not None else f"at most {plan.mm(high)}" if high else "")
         yield BenchStep(f"{task.key}:{number}", f"{part.line}.", figure=told, part=number - 1)
-    if not parts:
-        yield BenchStep(f"{task.key}:1", f"{task.words}.")
-    yield BenchStep(f"{task.key}:write", "Write with it: a page without a skip, the mechanism in and out.")
+
+
+def _writing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """It has to write; then what became of each blank."""
+    yield BenchStep(f"{task.key}:1", "Write with it: a page without a skip, the mechanism in and out.")
     known = fates_of(plan.shop.ledger, plan.job.batch.id)
     for number in range(1, round(plan.bars.blanks.value) + 1):
         if number not in known:
@@ -276,6 +294,6 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
-    "paint": _painting, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding, "coat": _coats,
-    "level": _sanding, "press": _pressing, "soak": _soaking,
+    "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding,
+    "coat": _coats, "level": _sanding, "polish": _sanding, "press": _pressing, "write": _writing, "soak": _soaking,
 }  # fmt: skip

@@ -1,0 +1,115 @@
+"""Blanks that are saved: `mending`, the operations of each way out that was decided for, where in the work it belongs.
+
+What is cast round again is worked again from the lathe on, up to where the others are.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+
+from orvek.documents import Fault
+from orvek.planning.faults.results import FaultPlan, WayOut
+from orvek.planning.findings import Station
+from orvek.planning.history import fates_of
+from orvek.planning.results import Plan
+from orvek.planning.route.making import blanks_of, operation, span
+from orvek.planning.route.results import NO_WAIT, Operation
+from orvek.planning.shortening import SHORTEN
+
+# The operation of a moment, or what stands nearest before it in a job without one.
+_MOMENTS = {
+    "sawing": ("length",),
+    "boring": ("bore", "length"),
+    "gluing the tube": ("tube", "bore"),
+    "squaring": ("square",),
+    "turning": ("turn",),
+    "sanding": ("sand", "turn"),
+    "coating": ("polish", "level", "coat", "sand", "turn"),
+    "pressing": ("press",),
+    "later": ("write",),
+}
+_FIELD_KINDS = {
+    "reglue": "glue", "recast": "pour", "resand": "sand", "recoat": "coat", "strip": "coat", "shorten": "square_ends",
+    "slimmer": "turn", "remount": "turn", "another pen": "turn", "reclaim": "turn", "hide": "press", "ring": "glue",
+    "pack": "glue", "warm": "dry",
+}  # fmt: skip
+_WAITED = {
+    "reglue": "the glue holds", "recast": "the casting hardens", "recoat": "the coats harden", "ring": "the glue holds",
+    "strip": "the coats harden", "pack": "the glue holds", "warm": "it cures on",
+}  # fmt: skip
+_NO_WORK = ("turn on", "show", "again")  # nothing for the hands, or another blank
+_WORKED_AGAIN = ("turn", "voids", "wrap", "sand", "coat", "level", "polish")
+
+
+def with_mending(plan: Plan, operations: Sequence[Operation]) -> tuple[Operation, ...]:
+    """The operations with what the hands do to save blanks: each right after the moment at which its flaw came."""
+    found = list(operations)
+    for stem, one, way in reversed(list(_decided(plan))):
+        place = _place(found, one.fault)
+        if place is not None:
+            found[place:place] = _mended(plan, stem, one, way, found[:place])
+    return tuple(found)
+
+
+def mended(plan: Plan, operations: Iterable[Operation], done: frozenset[str]) -> frozenset[str]:
+    """The keys of mendings that are over though nobody ticked them.
+
+    The blank has its outcome; or the pens are together, and the flaw came before that.
+    """
+    known = fates_of(plan.shop.ledger, plan.job.batch.id)
+    over = {
+        stem
+        for stem, one, _ in _decided(plan)
+        if one.fault.blank_no in known or ("press" in done and one.fault.moment != "later")
+    }
+    return frozenset(one.key for one in operations if one.kind == "mend" and _stem(one.key) in over)
+
+
+def _decided(plan: Plan) -> Iterator[tuple[str, FaultPlan, WayOut]]:
+    """Each fault whose way out is work, with the stem of its operations' keys: one for all that one cut clears."""
+    seen: dict[str, int] = {}
+    for one in plan.faults.found if plan.faults is not None else ():
+        way = one.chosen
+        if way is None or not way.can or way.key in _NO_WORK:
+            continue
+        what = f"mend.{one.fault.blank_no}.{one.fault.barrel}.{way.key}"
+        seen[what] = seen.get(what, 0) + 1
+        if seen[what] == 1 or way.key != SHORTEN:
+            yield f"{what}.{seen[what]}", one, way
+
+
+def _stem(key: str) -> str:
+    return key.removesuffix(":again")
+
+
+def _place(operations: Sequence[Operation], fault: Fault) -> int | None:
+    """Where in the work a flaw is mended: after what was done when it came."""
+    keys = [one.key for one in operations]
+    return next((keys.index(key) + 1 for key in _MOMENTS[fault.moment] if key in keys), None)
+
+
+def _mended(plan: Plan, stem: str, one: FaultPlan, way: WayOut, before: Sequence[Operation]) -> Iterator[Operation]:
+    name = f"Blank {one.fault.blank_no}, {one.barrel.name}"
+    wait = way.wait_h.value
+    yield operation(
+        plan, stem, "mend", Station.FINISH, words=f"{name}: {way.title[:1].lower()}{way.title[1:]}",
+        minutes=way.hands_min.value, wait=span(wait) if wait else NO_WAIT,
+        wait_words=_WAITED.get(way.key, "the fill hardens"), lines=way.lines,
+        cautions=("faults.", "pour." if way.key == "recast" else "finish.lathe"),
+        field_kind=_FIELD_KINDS.get(way.key, "fill"),
+    )  # fmt: skip
+    again = [other for other in before if other.kind in _WORKED_AGAIN]
+    if way.key == "recast" and again:
+        yield operation(
+            plan, f"{stem}:again", "mend", Station.FINISH, words=f"{name}: once more, from the lathe on",
+            minutes=sum(other.hands_min for other in again) / blanks_of(plan), cautions=("finish.lathe",),
+            lines=(f"{other.words}: {'; '.join(_own(other, one.barrel.name))}" for other in again), field_kind="turn",
+        )  # fmt: skip
+
+
+def _own(one: Operation, barrel: str) -> Iterator[str]:
+    """Its lines, but those of the other barrels."""
+    for line in one.lines:
+        name, colon, rest = line.partition(": ")
+        if not colon or name == barrel:
+            yield (rest or line).rstrip(".")
