@@ -31,20 +31,31 @@ class Answers(QObject):
         self._evaluator: Callable[[], Evaluator | None] = lambda: None
         self._asked: set[str] = set()
         self._last: dict[str, Any] = {}  # answers that stand while a question is asked again for the same plan
+        self._known: dict[str, Any] = {}  # answers of the last time, until the first of this time comes
         self._further: dict[str, tuple[Any, Any]] = {}  # a question, and the same looked at for longer
         self._helpers = {slow.key: Helper(slow.key) for slow in QUESTIONS if slow.holds}
         self.forecasters = {slow.key: Forecaster(partial(self._answer, slow)) for slow in QUESTIONS}
         for forecaster in self.forecasters.values():
-            forecaster.arrived.connect(lambda _: self.arrived.emit())
             forecaster.left_open.connect(self.arrived)  # what rests on it goes on without it
             forecaster.failed.connect(self.failed)
         for slow in QUESTIONS:
             self.forecasters[slow.key].took.connect(partial(self.took.emit, slow.words))
+            self.forecasters[slow.key].arrived.connect(partial(self._arrived, slow.key))
 
     def begin(self, evaluator: Callable[[], Evaluator | None]) -> None:
         """Ask from now on what is always asked; `evaluator` gives what reads the field, once it is there."""
         self._evaluator = evaluator
         self._asked |= {slow.key for slow in QUESTIONS if slow.is_always_asked}
+
+    def know(self, key: str, answer: Any) -> None:
+        """Let an answer of the last time stand until the first of this time comes; None: there is none."""
+        self._known.pop(key, None)
+        if answer is not None:
+            self._known[key] = answer
+
+    def _arrived(self, key: str, _answer: Any) -> None:
+        self._known.pop(key, None)
+        self.arrived.emit()
 
     def want(self, key: str, *, wanted: bool) -> bool:
         """Ask a question, or no more; whether it is one that was not asked before."""
@@ -103,7 +114,7 @@ class Answers(QObject):
     def folded_into(self, plan: Plan) -> Plan:
         """The plan with the answers that are there."""
         for slow in QUESTIONS:
-            answer = self.forecasters[slow.key].answer() or self._last.get(slow.key)
+            answer = self.forecasters[slow.key].answer() or self._last.get(slow.key) or self._known.get(slow.key)
             if slow.key in self._asked and answer is not None:
                 plan = answered(plan, slow, answer)
         return plan

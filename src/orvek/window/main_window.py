@@ -473,6 +473,7 @@ class MainWindow(QWidget):
         if self.remembers:
             places.remember(self.frame, self.place(), self.findings.full_width())
         self.surface.close()
+        self.session.keep_last()
         self.has_ended = self.session.answers.close()
         self.session.workshop.close()
         return True

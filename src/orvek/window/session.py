@@ -25,6 +25,7 @@ from orvek.quantities import Units
 from orvek.shop import JobEntry, Workshop
 from orvek.window.answers import Answers
 from orvek.window.keeping import Keeping
+from orvek.window.last_weeks import keep_weeks, last_weeks
 from orvek.window.session_words import free_name
 
 T = TypeVar("T")
@@ -62,6 +63,7 @@ class Session(Keeping):
         self.answers.failed.connect(self.said)
         self._begin()
         self.plan: Plan = self._quick
+        self.answers.know("weeks", last_weeks(workshop.path, self._quick))
 
     @property
     def units(self) -> Units:
@@ -170,6 +172,17 @@ class Session(Keeping):
         """Ask slow questions from now on; `evaluator` reads the field, once it is there."""
         self.answers.begin(evaluator)
         self._take(self._quick)
+
+    def keep_last(self) -> None:
+        """Keep the schedule for the next start, where one was made."""
+        weeks = self.answers.forecasters["weeks"].answer()
+        if weeks is not None and {job for job, _ in weeks.names} <= {entry.id for entry in self.jobs()}:
+            keep_weeks(self.workshop.path, weeks)
+
+    def _go_on_with(self, workshop: Workshop) -> None:
+        self.keep_last()
+        self.answers.know("weeks", last_weeks(workshop.path, self._quick))
+        super()._go_on_with(workshop)
 
     def want(self, key: str, *, wanted: bool) -> None:
         """Ask a slow question while somebody looks at its answer."""

@@ -31,7 +31,9 @@ from orvek.planning.route.results import Operation, Route
 from orvek.planning.stock import born
 from orvek.planning.timetable.costing import EARLY_A_DAY, LATE_A_DAY, SESSION, cost
 from orvek.planning.timetable.earlier import earlier
+from orvek.planning.timetable.findings import weeks_findings
 from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, open_for, slack_steps, steps_into_day
+from orvek.planning.timetable.last_known import from_bytes, to_bytes
 from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
 from orvek.planning.timetable.reasons import chain, reasons
 from orvek.planning.timetable.results import Slot, Timetable, Wait
@@ -108,6 +110,24 @@ def week() -> Weeks:
     question = weeks_question(plan(jobs[0], demo_shop(), jobs[1:]))
     assert question is not None
     return weeks(replace(question, begin=THURSDAY, effort=1.0))
+
+
+def test_a_schedule_that_was_kept_stands_there_from_now_on(week: Weeks) -> None:
+    asked = plan(demo_job(), demo_shop())
+    content = to_bytes(week)
+    known = from_bytes(content, asked, THURSDAY)
+    assert known is not None
+    assert [(one.job, one.task.key, one.begins, one.ready) for one in known.table.slots] == [
+        (one.job, one.task.key, one.begins, one.ready) for one in week.table.slots
+    ]
+    assert (known.names, known.waiting, known.table.late) == (week.names, week.waiting, week.table.late)
+    first = week.table.slots[0]
+    later_on = from_bytes(content, asked, first.ends)
+    assert later_on is not None
+    assert len(later_on.table.slots) == len(week.table.slots) - 1, "whether that was done nobody knows"
+    assert from_bytes(content, asked, week.table.slots[-1].ends) is None
+    assert from_bytes(content[:-9], asked, THURSDAY) is None
+    assert from_bytes(b"\x93no schedule", asked, THURSDAY) is None
 
 
 def test_the_demo_has_a_believable_week(week: Weeks) -> None:
@@ -636,7 +656,8 @@ def test_other_jobs_wait_as_their_cures_are_forecast_and_nobody_waits_for_all_of
     early: list[Weeks] = []
     found = weeks(question, cured=cured, early=early.append)
     assert cast == ["Other 1", "Other 2", "Other 3"]
-    assert (len(early), early[0].question) == (1, question)
+    assert [(one.is_first_look, one.question) for one in early] == [(True, question), (False, question)]
+    assert not list(weeks_findings(replace(plan(second_demo_job(), shop, others), weeks=early[0])))
     pours = [slot for slot in found.table.slots if slot.task.key == "pour.1"]
     assert [slot.task.wait_min for slot in pours] == [(900, 1000, 1100)] * 3
 

@@ -32,7 +32,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (promises,)
 def weeks_findings(plan: Plan) -> Iterator[Finding]:
     """What the timetable adds: a job that finds no room, one that will be late, a promise that is unsure."""
     weeks = plan.weeks
-    if weeks is None:
+    if weeks is None or weeks.is_first_look:
         return
     if weeks.table.problem:
         yield Finding(Severity.CAUTION, Station.BATCH, "There is no timetable.", weeks.table.problem)

@@ -30,7 +30,6 @@ Cured = Callable[[Plan], "CureForecast | None"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
 _MORE_H, _SKETCH = 1.0, 0.3
 MOST_JOBS = 60  # planned at once: about a year of evenings
-_MANY_JOBS = 12  # from then on a first plan is shown at once (a choice)
 _FILLED = 0.7  # so much of the hours is filled without gaps by waits (a choice)
 
 
@@ -77,6 +76,7 @@ class Weeks(Struct, frozen=True):
     ways: tuple[Way, ...] = ()
     cure_h: float | None = None  # the cure was forecast anew as if poured at that time of day
     is_settled: bool = True  # whether the pour came out at the time that its cure was forecast for
+    is_first_look: bool = False  # a better one is being made: nothing is judged by this one
 
     @property
     def more_words(self) -> str:
@@ -147,14 +147,13 @@ def weeks(
 
     With `moved`, which gives a cure as if poured at another time of day, the cure is as the pour then is, in turns.
     With `cured`, which forecasts one, the other jobs wait as theirs say, too; `early` is told the plan without that,
-    and of many jobs first the one that is laid out step by step.
+    and first of all the one that is laid out step by step.
     """
     planned = []
     for number, job in enumerate(question.jobs):
         planned.append(question.planner(job, question.shop))
         tell(0.3 * (number + 1) / len(question.jobs))
-    if len(planned) > _MANY_JOBS:
-        early(_at_once(question, planned))
+    early(_at_once(question, planned))
     if cured is not None and any(_is_poured_later(one, question) for one in planned):
         early(_laid_out(question, planned, lambda _: tell(0.3), None, question.sketched().effort))
         for number, one in enumerate(planned):
@@ -181,7 +180,7 @@ def _at_once(question: WeeksQuestion, planned: list[Plan]) -> Weeks:
     there = _that_fit(question, asked)
     table = quickly(TimetableQuestion(tuple(there), question.shop.hours, question.begin))
     names = tuple((job.batch.id, job.batch.name) for job in question.jobs)
-    return Weeks(question, table, names, question.more + len(asked) - len(there))
+    return Weeks(question, table, names, question.more + len(asked) - len(there), is_first_look=True)
 
 
 def _laid_out(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: Moved | None, effort: float) -> Weeks:
