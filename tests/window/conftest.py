@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
 from orvek.shop import demo_job, fill_with_demo, open_workshop
-from orvek.window import last_weeks, places, theme
+from orvek.window import last_time, places, theme
 from orvek.window.answers import Answers
 from orvek.window.frame import USUAL_SIZE
 from orvek.window.main_window import MainWindow
@@ -41,7 +41,7 @@ def own_settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """No test reads or writes how the maker of this computer left the window."""
     file = str(tmp_path / "window.ini")
     monkeypatch.setattr(places, "settings", lambda: QSettings(file, QSettings.Format.IniFormat))
-    monkeypatch.setattr(last_weeks, "_file", lambda workshop: tmp_path / "weeks" / workshop.name)
+    monkeypatch.setattr(last_time, "_file", lambda workshop, what: tmp_path / "last" / f"{workshop.name}.{what}")
 
 
 def _end(windows: list[MainWindow], qapp: QApplication) -> None:

@@ -4,22 +4,27 @@ from __future__ import annotations
 
 import logging
 from datetime import datetime
+from pathlib import Path
 from typing import NamedTuple
 
+import msgspec
 from msgspec import Struct
-from PySide6.QtCore import QObject, QTimer, Signal
+from msgspec.structs import replace
+from PySide6.QtCore import QBuffer, QIODevice, QObject, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from orvek.errors import OrvekError
 from orvek.planning import Severity, plan
 from orvek.planning.route.next import Next, next_of
 from orvek.shop import JobEntry
+from orvek.window.last_time import keep, kept
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 
 WIDE, TALL = 144, 18
 _TO_LOOK_AT = (Severity.STOP, Severity.CAUTION)
 _MOST = 300  # older jobs than so many stay without a picture
+_MOST_KEPT = 60  # for the next start: more are not seen at once
 _BETWEEN_MS = 15  # one job at a time, so that typing never waits
 _LOG = logging.getLogger(__name__)
 
@@ -47,8 +52,18 @@ class Need(NamedTuple):
     picture: QImage | None
 
 
+class _Kept(Struct, frozen=True):
+    """A look of the last time: what is next is kept without its operation."""
+
+    job: str
+    picture: bytes
+    worst: Severity | None
+    now: Next | None
+    then: Next | None
+
+
 class JobLooks(QObject):
-    """Makes the looks of jobs one after another; each version of a job once."""
+    """Makes the looks of jobs one after another; each version of a job once. Until then they look as the last time."""
 
     made = Signal(str)  # the id of a job
 
@@ -59,6 +74,8 @@ class JobLooks(QObject):
         self._latest: dict[str, JobLook] = {}
         self._waiting: list[JobEntry] = []
         self._entries: tuple[JobEntry, ...] = ()
+        self._known: Path | None = None  # the workshop whose looks of the last time were read
+        session.leaving.connect(self._keep)
         self._timer = QTimer(self)
         self._timer.setInterval(_BETWEEN_MS)
         self._timer.timeout.connect(self._make_one)
@@ -69,13 +86,18 @@ class JobLooks(QObject):
 
     def want(self, entries: tuple[JobEntry, ...]) -> None:
         """Make the looks of these that are not made yet, as soon as pictures can be made."""
+        if self._known != self._session.workshop.path:
+            self._known = self._session.workshop.path
+            self._latest = _last_looks(self._known)
         self._entries = entries
         self._waiting = [entry for entry in entries[:_MOST] if (entry.id, entry.changed_at) not in self._kept]
         if self._waiting and self._surface.is_fine():
             self._timer.start()
 
-    def needing(self) -> list[Need]:
-        """The jobs of which there is a stop or a caution, as far as it is known: stops first."""
+    def needing(self) -> list[Need] | None:
+        """The jobs of which there is a stop or a caution, as far as it is known: stops first; None: of none yet."""
+        if self._entries and not self._latest:
+            return None
         looks = ((entry, self.look(entry)) for entry in self._entries)
         known = (Need(entry, look.worst, look.picture) for entry, look in looks if look is not None and look.worst)
         return sorted((one for one in known if one.worst in _TO_LOOK_AT), key=lambda one: _TO_LOOK_AT.index(one.worst))
@@ -97,6 +119,12 @@ class JobLooks(QObject):
         self._latest[entry.id] = self._kept[entry.id, entry.changed_at] = self._made(entry)
         self.made.emit(entry.id)
 
+    def _keep(self) -> None:
+        looks = ((entry.id, self.look(entry)) for entry in self._entries[:_MOST_KEPT])
+        found = [_as_kept(job, look) for job, look in looks if look is not None]
+        if found:
+            keep(self._session.workshop.path, "looks", msgspec.msgpack.encode(found))
+
     def _made(self, entry: JobEntry) -> JobLook:
         try:
             planned = plan(self._session.workshop.job(entry.id), self._session.shop)
@@ -109,3 +137,26 @@ class JobLooks(QObject):
         except Exception:  # the list goes without this picture; opening the job says what is wrong with it
             _LOG.exception("a job of the list could not be drawn")
             return JobLook(None, None)
+
+
+def _as_kept(job: str, look: JobLook) -> _Kept:
+    into = QBuffer()
+    into.open(QIODevice.OpenModeFlag.WriteOnly)
+    if look.picture is not None:
+        look.picture.save(into, "PNG")  # type: ignore[call-overload]
+    now, then = (one and replace(one, operation=None) for one in (look.now, look.then))
+    return _Kept(job, bytes(into.data().data()), look.worst, now, then)
+
+
+def _last_looks(workshop: Path) -> dict[str, JobLook]:
+    """The looks of the last time, by job; none where none can be read."""
+    try:
+        found = msgspec.msgpack.decode(kept(workshop, "looks") or b"\x90", type=list[_Kept])
+    except msgspec.MsgspecError:
+        return {}
+    return {one.job: JobLook(_picture(one.picture), one.worst, one.now, one.then) for one in found}
+
+
+def _picture(content: bytes) -> QImage | None:
+    image = QImage.fromData(content)
+    return None if image.isNull() else image

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
@@ -21,11 +22,12 @@ from orvek.errors import OrvekError
 from orvek.files import LARGEST_JOB_BYTES, read_text
 from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
+from orvek.planning.timetable.last_known import from_bytes, to_bytes
 from orvek.quantities import Units
 from orvek.shop import JobEntry, Workshop
 from orvek.window.answers import Answers
 from orvek.window.keeping import Keeping
-from orvek.window.last_weeks import keep_weeks, last_weeks
+from orvek.window.last_time import keep, kept
 from orvek.window.session_words import free_name
 
 T = TypeVar("T")
@@ -47,6 +49,7 @@ class Session(Keeping):
     shop_changed = Signal()
     log_wanted = Signal()
     cut_chosen = Signal(object)
+    leaving = Signal()  # this workshop: what is to be there at once the next time is kept now
 
     _quick: Plan  # of it, without answers that come later
 
@@ -63,7 +66,7 @@ class Session(Keeping):
         self.answers.failed.connect(self.said)
         self._begin()
         self.plan: Plan = self._quick
-        self.answers.know("weeks", last_weeks(workshop.path, self._quick))
+        self._know_last(workshop.path)
 
     @property
     def units(self) -> Units:
@@ -174,14 +177,19 @@ class Session(Keeping):
         self._take(self._quick)
 
     def keep_last(self) -> None:
-        """Keep the schedule for the next start, where one was made."""
+        """Keep what is to be there at once the next time this workshop is opened."""
         weeks = self.answers.forecasters["weeks"].answer()
         if weeks is not None and {job for job, _ in weeks.names} <= {entry.id for entry in self.jobs()}:
-            keep_weeks(self.workshop.path, weeks)
+            keep(self.workshop.path, "weeks", to_bytes(weeks))
+        self.leaving.emit()
+
+    def _know_last(self, path: Path) -> None:
+        """The schedule of the last time stands until there is a new one."""
+        self.answers.know("weeks", from_bytes(kept(path, "weeks"), self._quick, datetime.now()))
 
     def _go_on_with(self, workshop: Workshop) -> None:
         self.keep_last()
-        self.answers.know("weeks", last_weeks(workshop.path, self._quick))
+        self._know_last(workshop.path)
         super()._go_on_with(workshop)
 
     def want(self, key: str, *, wanted: bool) -> None:

@@ -26,7 +26,6 @@ from orvek.planning.history import fates_of
 from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
 from orvek.planning.route.steps import BenchStep
 from orvek.planning.soak.words import dry_line
-from orvek.shop import open_workshop
 from orvek.window.bench import bench_window
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.bench.opening import plugged_in
@@ -35,7 +34,6 @@ from orvek.window.session import Session
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.today import station as today_station
 from tests.cards.test_calendar import calendar_of
-from tests.window.conftest import Opener
 
 
 def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
@@ -367,26 +365,6 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
     report = report_text(session.plan, session.units)
     assert "Weighed, beside what was planned" in report
     assert session.workshop.job(session.job.batch.id) == session.job
-
-
-def test_the_last_schedule_stands_there_at_the_next_start(open_window: Opener, qtbot: QtBot, tmp_path: Path) -> None:
-    """At once, without a finding of its own, until the new one comes; another workshop has another."""
-    window = open_window(demo=True)
-    open_at(window, Station.TODAY, qtbot)
-    made = window.session.plan.weeks
-    assert made is not None
-    slots = [(slot.job, slot.task.key, slot.begins) for slot in made.table.slots]
-    window.frame.close()
-    again = Session(open_workshop(window.session.workshop.path))
-    quick = again.plan
-    again.answers.want("weeks", wanted=True)
-    known = again.answers.folded_into(quick)
-    assert known.weeks is not None
-    assert [(slot.job, slot.task.key, slot.begins) for slot in known.weeks.table.slots] == slots
-    assert known.findings == quick.findings
-    assert again.open_workshop(tmp_path / "other.sqlite")
-    assert again.answers.folded_into(again.plan).weeks is None
-    again.workshop.close()
 
 
 @pytest.mark.parametrize(

@@ -29,7 +29,7 @@ class StationWidget(QWidget):
     def leave(self) -> None:
         """Another station is opened: whatever is done for the eye alone ends."""
 
-    def show_needs(self, needing: Callable[[], Sequence[Need]]) -> None:
+    def show_needs(self, needing: Callable[[], Sequence[Need] | None]) -> None:
         """Show which jobs have a stop or a caution, where that is shown."""
 
     def take_photos(self, paths: list[Path]) -> bool:

@@ -170,11 +170,11 @@ class TodayStation(StationWidget):
             now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
 
-    def show_needs(self, needing: Callable[[], Sequence[Need]]) -> None:
+    def show_needs(self, needing: Callable[[], Sequence[Need] | None]) -> None:
         """Show which jobs have a stop or a caution; a click takes one in hand."""
         jobs = needing()
         clear(self._needs)
-        for entry, worst, picture in jobs[:_MOST_NEEDS]:
+        for entry, worst, picture in (jobs or ())[:_MOST_NEEDS]:
             button = QToolButton()
             button.setProperty("kind", "place")
             button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
@@ -185,7 +185,7 @@ class TodayStation(StationWidget):
             button.clicked.connect(partial(self._look_at, entry.id))
             self._needs.addWidget(button)
         if not jobs:
-            self._needs.addWidget(quiet_label("None."))
+            self._needs.addWidget(quiet_label("None." if jobs is not None else "They are being looked at …"))
         self._needs.addStretch(1)
 
     def _look_at(self, job_id: str) -> None:
