@@ -17,6 +17,7 @@ from orvek.planning.route.stations import OF_JOB, stations_of
 from orvek.quantities import write_moment
 from orvek.stations import Station, row_of
 from orvek.window.bench import opening
+from orvek.window.card_writer import cards_of
 from orvek.window.main_window import MainWindow
 from orvek.window.widgets.choice import ChoiceButton
 
@@ -276,3 +277,18 @@ def test_the_three_jobs_of_the_demo_ask_for_fewer_than_a_hundred_values(window: 
                 here = window.at(station)
                 count += sum(one.isVisible() for kind in (QLineEdit, ChoiceButton) for one in here.findChildren(kind))
         assert 20 < count < 100, entry.name
+
+
+def test_the_cards_of_a_job_are_offered_in_the_order_of_its_route(window: MainWindow) -> None:
+    def offered(job: str) -> list[str]:
+        window.session.open_job(next(entry.id for entry in window.session.jobs() if entry.name == job))
+        return [card.kind for card in cards_of(window.session.plan)]
+
+    assert offered("Tideline") == ["traveller", "pour", "cure", "bore", "strip", "finish", "week"]
+    glued = offered("Ropewalk")
+    assert glued[:2] == ["traveller", "cuts"]
+    assert {"soak", "pour", "cure", "wrap"}.isdisjoint(glued)
+    words = [command.words for command in window.menus.commands()]
+    assert "Cut list as PDF…" in words
+    assert not {"Pour card as PDF…", "Soak card as PDF…", "Print the cure card…"} & set(words), "what cannot be done"
+    assert words.index("Cut list as PDF…") < words.index("Boring card as PDF…") < words.index("Report as PDF…")

@@ -4,35 +4,50 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
+from typing import NamedTuple
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from orvek.errors import NothingToDoError, OrvekError
 from orvek.files import safe_name
+from orvek.planning import Plan, Station
+from orvek.planning.route.stations import rare_pages, stations_of
 from orvek.window.session import Session
 
-# Words in the menu, which card, and the ending of its file.
+
+class Card(NamedTuple):
+    """A card as the menus offer it; `station` is where its operations are decided, None for one of the whole job."""
+
+    words: str
+    kind: str
+    suffix: str = ".pdf"
+    station: Station | None = None
+
+
 CARDS = (
-    ("traveller", "traveller", ".pdf"),
-    ("pour card", "pour", ".pdf"),
-    ("cure card", "cure", ".pdf"),
-    ("cut list", "cuts", ".pdf"),
-    ("settings card", "settings", ".pdf"),
-    ("glue-up card", "glue-up", ".pdf"),
-    ("soak card", "soak", ".pdf"),
-    ("boring card", "bore", ".pdf"),
-    ("finish and press card", "finish", ".pdf"),
-    ("week's card", "week", ".pdf"),
-    ("marking strip", "strip", ".pdf"),
-    ("printed sheet 1:1", "wrap", ".pdf"),
-    ("cut list", "csv", ".csv"),
-    ("template of this cut", "template", ".pdf"),
-    ("template of this cut", "template", ".svg"),
-    ("template of this cut", "template", ".dxf"),
+    Card("traveller", "traveller"),
+    Card("soak card", "soak", station=Station.SOAK),
+    Card("pour card", "pour", station=Station.POUR),
+    Card("cure card", "cure", station=Station.POUR),
+    Card("cut list", "cuts", station=Station.GLUE_UP),
+    Card("settings card", "settings", station=Station.GLUE_UP),
+    Card("glue-up card", "glue-up", station=Station.GLUE_UP),
+    Card("cut list", "csv", ".csv", station=Station.GLUE_UP),
+    *(Card("template of this cut", "template", suffix, Station.GLUE_UP) for suffix in (".pdf", ".svg", ".dxf")),
+    Card("boring card", "bore", station=Station.BORE),
+    Card("marking strip", "strip", station=Station.BORE),
+    Card("printed sheet 1:1", "wrap", station=Station.FINISH),
+    Card("finish and press card", "finish", station=Station.FINISH),
+    Card("week's card", "week"),
 )
+PRINTED = {card.kind: card.words for card in CARDS if card.suffix == ".pdf"} | {"report": "report"}
 
 
-PRINTED = {kind: words for words, kind, suffix in CARDS if suffix == ".pdf"} | {"report": "report"}
+def cards_of(plan: Plan) -> tuple[Card, ...]:
+    """The cards that a job has, in the order of its route: what is of the whole job keeps its place at either end."""
+    order = [None, *stations_of(plan)]
+    own = [card for card in CARDS[:-1] if card.station in order and card.kind not in rare_pages(plan)]
+    return (*sorted(own, key=lambda card: order.index(card.station)), CARDS[-1])
 
 
 class CardWriter:

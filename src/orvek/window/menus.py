@@ -19,7 +19,7 @@ from orvek.quantities import LengthUnit
 from orvek.shop import back_up
 from orvek.stations import STATIONS, Station, card_of
 from orvek.window import places, theme
-from orvek.window.card_writer import CARDS, PRINTED
+from orvek.window.card_writer import CARDS, Card, cards_of
 from orvek.window.command_palette import Command, CommandPalette
 from orvek.window.places import GROUNDS, TEXT_SIZES
 from orvek.window.widgets.asking import ask
@@ -48,6 +48,7 @@ class Menus(QObject):
         self._units: dict[LengthUnit, QAction] = {}
         self._grounds: dict[str, QAction] = {}
         self._texts: dict[int, QAction] = {}
+        self._cards: dict[tuple[Card, QMenu], QAction] = {}
         menus = [window.frame.menuBar().addMenu(words) for words in ("&Job", "&Edit", "&Shop", "&View", "&Help")]
         job, edit, shop, view, about = menus
         key = QKeySequence.StandardKey
@@ -80,16 +81,21 @@ class Menus(QObject):
         self._action(job, "&Open a job file…", self._open, key.Open, also="import load file")
         self._action(job, "&Save a copy…", self.save_copy, key.SaveAs, also="export file write share send")
         cards = job.addMenu("&Cards and templates")
-        for words, kind, suffix in CARDS:
-            write = partial(self._window.cards.ask, words, kind, suffix)
-            self._action(cards, f"{words.capitalize()} as {suffix[1:].upper()}…", write, also="paper export")
+        for card in CARDS:
+            write = partial(self._window.cards.ask, card.words, card.kind, card.suffix)
+            words = f"{card.words.capitalize()} as {card.suffix[1:].upper()}…"
+            self._cards[card, cards] = self._action(cards, words, write, also="paper export")
         for words, suffix in (("text", ".txt"), ("HTML", ".html"), ("PDF", ".pdf")):
             write = partial(self._window.cards.ask, "report", "report", suffix)
             self._action(cards, f"Report as {words}…", write, also="paper export save plan figures")
         self._action(job, "&Print the card of this page…", self._print, key.Print, also="paper")
         prints = job.addMenu("Pr&int another card")
-        for kind, words in PRINTED.items():
-            self._action(prints, f"Print the {words}…", partial(self._window.cards.print, kind), also="paper")
+        for card in (card for card in CARDS if card.suffix == ".pdf"):
+            write = partial(self._window.cards.print, card.kind)
+            self._cards[card, prints] = self._action(prints, f"Print the {card.words}…", write, also="paper")
+        self._action(prints, "Print the report…", partial(self._window.cards.print, "report"), also="paper")
+        for menu in (cards, prints):
+            menu.aboutToShow.connect(self._show_cards)
         job.addSeparator()
         self._action(job, "De&lete this job…", self._delete, also="remove erase")
         self._action(job, "&Quit", self._window.frame.close, key.Quit, also="exit close end")
@@ -164,6 +170,18 @@ class Menus(QObject):
         self._also[action] = also
         return action
 
+    def _show_cards(self) -> None:
+        """Those of the job, in the order of its route."""
+        own = cards_of(self._session.plan)
+        for (card, _), action in self._cards.items():
+            action.setVisible(card in own)
+        for menu in dict.fromkeys(menu for _, menu in self._cards):
+            rest = [action for action in menu.actions() if action not in self._cards.values()]
+            ordered = [self._cards[card, menu] for card in own if (card, menu) in self._cards]
+            for action in (*ordered, *rest):
+                menu.removeAction(action)
+                menu.addAction(action)
+
     # -- what the window shows of them ---------------------------------------------------------------------------
 
     def actions(self) -> list[QAction]:
@@ -172,10 +190,11 @@ class Menus(QObject):
 
     def commands(self) -> list[Command]:
         """All that can be looked for: commands, pages of stations, jobs."""
+        self._show_cards()
         found = [
             Command(action.text().replace("&", ""), action.trigger, action.shortcut().toString(), self._also[action])
             for action in self._also
-            if action.text() and action.isEnabled()
+            if action.text() and action.isEnabled() and action.isVisible()
         ]
         for row in STATIONS:
             for page in row.pages:

@@ -156,7 +156,9 @@ def begun_on(job: Job) -> date | None:
 
 def _stages(plan: Plan, record: Seen, day: date, unpriced: list[str]) -> Sequence[Stage]:
     tasks = {kind.key: [task for task in _tasks(plan) if task.kind in kind.tasks] for kind in stage_kinds()}
+    keys = [task.key for task in _tasks(plan)]
     there = [kind for kind in stage_kinds() if tasks[kind.key]]
+    there.sort(key=lambda kind: keys.index(tasks[kind.key][0].key))  # as the work goes
     passes = _passes(there, record, expected_pct(plan.job, plan.shop.ledger) / 100)
     materials = _materials(plan, day, unpriced)
     hour = _priced(plan, "an hour of work", "", day, unpriced)
