@@ -8,9 +8,11 @@ import pytest
 
 from orvek.cards import CARDS
 from orvek.cards.route_text import settings_lines
-from orvek.documents import Job, Shop, deeds
+from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds
 from orvek.errors import NothingToDoError
 from orvek.planning import plan
+from orvek.planning.route.pieces import taken
+from orvek.planning.route.steps import steps_of
 from orvek.shop.demo import second_demo_job, third_demo_job
 from tests.cards.test_records_cards import text_of
 from tests.jobs.the_sixteen import SIXTEEN
@@ -38,3 +40,22 @@ def test_all_of_the_route_stands_on_it(job: Job, shop: Shop) -> None:
 def test_nothing_decided_gives_none(shop: Shop) -> None:
     with pytest.raises(NothingToDoError):
         CARDS["traveller"](plan(Job(), shop), shop, TODAY)
+
+
+def test_the_traveller_says_how_many_coats_and_takes_only_what_is_used(shop: Shop) -> None:
+    """Coats in turn stand in turn at the bench; of two alike sheets the first cut takes one."""
+    cut = CutStep(angle_deg=62, centre_mm=38.5, sheet=(Layer(material="holly", thickness_mm=1.6),))
+    job = second_demo_job()
+    finish = job.finish.with_(school="thin, then medium", thin=3, medium=2, order="in turn")
+    steps = (SolidStep(), cut, cut.with_(centre_mm=97))
+    planned = plan(job.with_(blank=job.blank.with_(steps=steps), finish=finish), shop)
+    told = plain(text_of(CARDS["traveller"](planned, shop, TODAY)))
+    assert plain("3 thin coats") in told
+    assert plain("2 medium coats") in told
+    assert planned.route is not None
+    found = {one.key: one for one in planned.route.operations}
+    coats = [step.key.partition(":")[2] for step in steps_of(planned, found["coat"])]
+    assert coats == ["thin.1", "medium.1", "thin.2", "medium.2", "thin.3"]
+    sheets = [piece.count for piece in taken(found["join.1"]) if piece.name.startswith("Inlay")]
+    assert sheets == [max(1, planned.cutting.bars)]  # type: ignore[union-attr]
+    assert sum(piece.count for piece in found["join.1"].takes if piece.name.startswith("Inlay")) > sheets[0]

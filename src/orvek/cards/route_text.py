@@ -8,7 +8,7 @@ from typing import Any
 
 from orvek.planning import Plan
 from orvek.planning.history import took_min
-from orvek.planning.route.pieces import lines_of
+from orvek.planning.route.pieces import lines_of, taken
 from orvek.planning.route.results import Operation, WorkPiece
 from orvek.planning.route.steps import steps_of
 from orvek.planning.route.words import settings_lines, wait_words, whole_min
@@ -41,7 +41,7 @@ def route_text(plan: Plan, units: Units) -> str:
 def told(plan: Plan, one: Operation, units: Units) -> Iterator[str]:
     """What is said of one operation, a line each."""
     if one.takes:
-        yield f"takes: {'; '.join(lines_of(one.takes, plan))}"
+        yield f"takes: {'; '.join(lines_of(taken(one), plan))}"
     yield from (f"{line}" for line in settings_lines(one, units))
     usual, low, high = (whole_min(minutes, units) for minutes in (one.hands_min, *one.hands_span_min))
     place = f" at the {one.place}" if one.place else ""

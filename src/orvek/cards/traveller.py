@@ -19,10 +19,11 @@ from orvek.cards.story import Cell, Drawing, blank_line, gap, heading, table, ti
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
-from orvek.planning.route.pieces import lines_of
+from orvek.planning.route.pieces import lines_of, taken
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import steps_of
 from orvek.planning.route.words import settings_lines, wait_words
+from orvek.planning.words import counted
 from orvek.quantities import Dimension, Units, write, write_date
 from orvek.workpiece.reference import evaluate_reference
 
@@ -54,8 +55,9 @@ def _line(plan: Plan) -> str:
     """For whom, what and when."""
     job = plan.job
     pens = f"{job.batch.pens_wanted} × {job.pen.name}" if job.pen is not None else "no pen yet"
+    blanks = round(plan.bars.blanks.value)
     promised = f", promised for {write_date(job.work.promised)}" if job.work.promised else ""
-    return f"{pens}, {plan.bars.blanks.value:.0f} blanks to start with{promised}"
+    return f"{pens}, {counted(blanks, 'blank')} to start with{promised}"
 
 
 def _hands(plan: Plan, units: Units) -> str:
@@ -78,7 +80,7 @@ def _operation(plan: Plan, one: Operation, number: int, wide_mm: float, units: U
     is_done = plan.route is not None and one.key in plan.route.done
     told: list[Cell] = [words(f"{number}. {one.words}{' (done)' if is_done else ''}", 12, "bold", after_mm=0.6)]
     if one.takes:
-        told.append(words(f"Take {'; '.join(lines_of(one.takes, plan))}.", 8.5, colour=QUIET))
+        told.append(words(f"Take {'; '.join(lines_of(taken(one), plan))}.", 8.5, colour=QUIET))
     told += [words(line, _SETTING_PT, "medium") for line in settings_lines(one, units)]
     told += [words(line, 9.5) for line in _steps(plan, one)]
     if one.soon_min is not None:
@@ -93,8 +95,9 @@ def _operation(plan: Plan, one: Operation, number: int, wide_mm: float, units: U
 
 
 def _steps(plan: Plan, one: Operation) -> Iterator[str]:
-    """What the bench shows, but for what stands among the settings already."""
+    """What the bench shows, but for what stands among the settings already; what it counts is said in a line each."""
     steps = [step.words for step in steps_of(plan, one) if step.kind in {"do", "temperature"}]
+    steps = steps or ([] if one.settings and one.kind != "coat" else list(one.lines))
     yield from (f"– {step}" for step in steps[:_MOST_STEPS])
     if len(steps) > _MOST_STEPS:
         yield f"– and {len(steps) - _MOST_STEPS} more, at the bench"

@@ -14,6 +14,7 @@ from msgspec import Struct
 
 Weighing = Literal["tared", "cumulative"]
 
+LONGEST_CURE_MIN = 14 * 1440.0  # a cure that never ends is planned as two weeks (a choice)
 ROOM_TO_STIR = 0.8  # of a cup that is filled: stirring wants a fifth of it free (workshop practice)
 
 STOCK_STRENGTHS_PCT = (

@@ -15,6 +15,7 @@ from orvek.documents import Job, Shop
 from orvek.documents.deeds import set_value
 from orvek.errors import OrvekError
 from orvek.planning.bars import bars_plan
+from orvek.planning.faults import part as faults
 from orvek.planning.findings import Finding, Remedy, Severity, Station, with_a_way_out
 from orvek.planning.folding import folded
 from orvek.planning.guard import Attempts
@@ -69,6 +70,9 @@ def answered(made: Plan, slow: Slow, answer: object) -> Plan:
     """A plan with the answer to one of its slow questions, and what that adds to its findings."""
     whole, tried = made.with_part(slow.key, answer), Attempts()
     if slow.key in _CHANGES_THE_ROUTE:
+        if made.faults is not None and made.faults.found:
+            again = partial(faults.part, whole)
+            whole = whole.with_part("faults", tried.part("what went wrong", Station.FINISH, again, made.faults))
         part = partial(route.part, whole)
         whole = whole.with_part("route", tried.part("the route", Station.BATCH, part, made.route))
     added = list(tried.findings(slow.words, slow.station, partial(slow.findings, whole))) if slow.findings else []

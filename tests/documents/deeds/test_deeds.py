@@ -7,7 +7,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from orvek.documents import MOST_CUPS, Barrel, CastStep, Cup, Job, Resin, checked, declared, deeds, first_shop
+from orvek.documents import MOST_CUPS, Barrel, CastStep, Cup, Job, Machine, Resin, checked, declared, deeds, first_shop
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 from orvek.shop import demo_job
 from tests.strategies import jobs
@@ -104,3 +104,15 @@ def test_a_density_of_ten_is_refused() -> None:
     heavy = {**resin.model_dump(), "density_a": {"value": 10.0}}
     with pytest.raises(BadFieldError, match=r"from 0\.5 to 3"):
         checked(Resin, heavy)
+
+
+def test_crosscuts_go_by_the_kerf_of_the_saw_until_another_is_typed(tideline: Job) -> None:
+    fine, wide = Machine(name="Fine saw", kerf_mm=1.1), Machine(name="Wide saw", kerf_mm=2.6)
+    sawn = deeds.choose_saw(tideline, fine)
+    assert (sawn.glue_up.machine, sawn.blank.saw_kerf_mm) == (fine, 1.1)
+    assert deeds.set_kerf_readings(sawn, (1.2, 1.3)).blank.saw_kerf_mm == 1.1, "two readings are too few"
+    measured = deeds.set_kerf_readings(sawn, (1.2, 1.3, 1.25))
+    assert measured.blank.saw_kerf_mm == 1.25, "a measurement beats a label"
+    assert deeds.set_kerf_readings(measured, ()).blank.saw_kerf_mm == 1.1
+    typed = deeds.set_value(sawn, ("blank", "saw_kerf_mm"), 0.8)
+    assert deeds.choose_saw(typed, wide).blank.saw_kerf_mm == 0.8, "the bar is crosscut on another saw"

@@ -31,6 +31,7 @@ from orvek.documents import (
 from orvek.documents.deeds import set_value
 from orvek.planning import Plan, plan
 from orvek.planning.cure.question import Band, CureForecast, cure_question
+from orvek.planning.plan import with_answer
 from orvek.planning.route.results import Operation, Route, WorkPiece
 from orvek.planning.stock import to_buy, uses
 from orvek.planning.timetable.question import job_tasks
@@ -307,3 +308,23 @@ def test_a_slow_cure_moves_the_schedule(tideline: Job, shop: Shop) -> None:
         return length.begins
 
     assert bored(slow) > bored(soon) + timedelta(days=4)
+
+
+def test_what_is_cast_round_again_waits_as_the_cure_is_forecast(shop: Shop) -> None:
+    """At What now and on the route alike; without a forecast until it can leave the mould."""
+    fault = Fault(kind="blow-out", blank_no=2, barrel=0, at_mm=20, deep_mm=2, moment="turning", way="recast")
+    quick = plan(demo_job().with_(faults=Faults(found=(fault,))), shop)
+    assert _recast(quick).wait_source in {"label", "generic"}
+    asked = cure_question(quick)
+    assert asked is not None
+    known = with_answer(
+        quick, "cure", CureForecast(asked, demould_min=Band(900, 1000, 1100), ready_min=Band(5000, 6000, 7000))
+    )
+    assert (_recast(known).wait_min, _recast(known).wait_source) == ((5000, 6000, 7000), "forecast")
+    assert known.faults is not None
+    assert known.faults.found[0].chosen is not None
+    assert known.faults.found[0].chosen.wait_h.value == pytest.approx(6000)
+
+
+def _recast(planned: Plan) -> Operation:
+    return next(one for one in route_of(planned).operations if one.key.endswith(".recast.1"))

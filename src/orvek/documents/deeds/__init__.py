@@ -43,6 +43,7 @@ from orvek.documents.deeds.pen import (
     set_parts,
     turn_tube,
 )
+from orvek.documents.deeds.saw import choose_saw, set_kerf_readings
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
 from orvek.documents.deeds.soak import add_dye, add_weighing, begin_soak
 from orvek.documents.deeds.steps import (
@@ -92,6 +93,7 @@ __all__ = [
     "choose_mould",
     "choose_pen",
     "choose_resin",
+    "choose_saw",
     "choose_school",
     "copy_step",
     "finish_by_material",
@@ -126,6 +128,7 @@ __all__ = [
     "set_dose",
     "set_fault",
     "set_hole",
+    "set_kerf_readings",
     "set_parts",
     "set_preference",
     "set_shelf_chip",

@@ -10,6 +10,8 @@ from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
 
+ENOUGH_READINGS = 3  # of calipers: fewer say nothing against a label (a choice)
+
 
 class GlueUp(Document):
     """How this job is sawn and glued."""

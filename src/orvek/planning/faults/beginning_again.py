@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 
 from orvek.craft.faults import way_kind
+from orvek.craft.pouring import LONGEST_CURE_MIN
 from orvek.documents import Barrel, Pen
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot
@@ -102,9 +103,9 @@ def recast(spot: Spot) -> Made:
     volume_ml = max(0.0, (section - math.pi * spot.radius_now_mm**2) * length / 1000)
     resin = plan.job.pour.resin
     lines = (
-        f"Scuff all of it, plug both ends of the tube; cast round it again: {plan.ml(volume_ml)} of resin for a bar of "
-        f"{plan.mm(width)} × {plan.mm(depth)} × {plan.mm(length)}.",
-        "The flaw fills with the new resin; turn it to the same size. An old polished face lets go: scuff it dull.",
+        "Scuff all of it dull: resin lets go of a polished face. Plug both ends of the tube.",
+        f"Cast round it again: {plan.ml(volume_ml)} of resin for a bar of {plan.mm(width)} × {plan.mm(depth)} × "
+        f"{plan.mm(length)}. The flaw fills with it; turn it to the same size.",
     )
     price = resin.price_per_kg.value if resin is not None and resin.price_per_kg else None
     density = resin.density_mix.value if resin is not None else _USUAL_G_ML
@@ -114,7 +115,9 @@ def recast(spot: Spot) -> Made:
 
 
 def _cured_h(plan: Plan) -> float:
-    """How long a casting waits, as its label says; a day where it says nothing."""
+    """How long a casting waits until it can be turned: as forecast, else by its label; a day where nothing says so."""
+    if plan.cure is not None and plan.cure.ready_min is not None:
+        return min(plan.cure.ready_min.best, LONGEST_CURE_MIN) / 60
     resin = plan.job.pour.resin
     label = resin.demould_min if resin is not None else None
     return label.value / 60 if label is not None else way_kind("recast").wait_h

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct, field
 
 from orvek.documents import Accuracy, GlueUp, Material, Step, declared, missing_stock
+from orvek.documents.job.glue_up import ENOUGH_READINGS
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
 from orvek.planning.results import Plan
@@ -96,7 +97,7 @@ def measured_accuracy(accuracy: Accuracy, glue_up: GlueUp) -> Accuracy:
 
 def mean_reading_mm(readings: tuple[float, ...]) -> float | None:
     """The mean of what was measured; None for fewer than three readings."""
-    return mean(readings) if len(readings) >= 3 else None
+    return mean(readings) if len(readings) >= ENOUGH_READINGS else None
 
 
 def meet(question: MeetQuestion, evaluate: Evaluator, progress: Callable[[float], None] | None = None) -> MeetAnswer:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from orvek.craft.pouring import LONGEST_CURE_MIN
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
 from orvek.planning.route.making import CURE_MIN, of, operation, span
 from orvek.planning.route.results import Operation, Setting, Use, Wait, Word
 
-_LONGEST_MIN = 14 * 1440.0  # a wait that never ends is planned as two weeks
 _COOL: Wait = (60.0, 60.0, 180.0)  # a casting out of its mould is left to cool before it is bored (workshop practice)
 _SOON_MIN = 10.0  # what is mixed is poured (a choice); where its pot life is shorter, within that
 
@@ -50,6 +50,16 @@ def _soon_min(plan: Plan) -> float:
     return _SOON_MIN if pot_life is None else min(_SOON_MIN, pot_life.value)
 
 
+def ready_wait(plan: Plan) -> tuple[Wait, Word]:
+    """From the pour until it can be worked at the machine: as forecast; else until it can leave the mould."""
+    forecast = plan.cure
+    if forecast is None or forecast.ready_min is None:
+        return _demould(plan)
+    band = forecast.ready_min
+    low, best, high = (min(minutes, LONGEST_CURE_MIN) for minutes in (band.low, band.best, band.high))
+    return (low, best, max(best, high)), "forecast"
+
+
 def _was_cast_here(plan: Plan) -> bool:
     return any(actual.task.startswith(("weigh.", "pour.", "demould.")) for actual in plan.job.work.actuals)
 
@@ -74,7 +84,7 @@ def _demould(plan: Plan) -> tuple[Wait, Word]:
     forecast = plan.cure
     if forecast is not None and forecast.demould_min is not None:
         band = forecast.demould_min
-        low, best, high = (min(minutes, _LONGEST_MIN) for minutes in (band.low, band.best, band.high))
+        low, best, high = (min(minutes, LONGEST_CURE_MIN) for minutes in (band.low, band.best, band.high))
         return (low, best, max(best, high)), "forecast"
     resin = plan.job.pour.resin
     label = resin.demould_min if resin is not None else None
@@ -88,7 +98,7 @@ def _ready_min(plan: Plan) -> float | None:
     forecast = plan.cure
     if forecast is None or forecast.ready_min is None:
         return None
-    return min(forecast.ready_min.best, _LONGEST_MIN)
+    return min(forecast.ready_min.best, LONGEST_CURE_MIN)
 
 
 def _until_ready(plan: Plan, number: int, cure: Wait) -> tuple[Wait, str, Word, str]:
@@ -97,7 +107,7 @@ def _until_ready(plan: Plan, number: int, cure: Wait) -> tuple[Wait, str, Word, 
     if forecast is None or forecast.ready_min is None:
         return _COOL, "it cools to the shop", "generic", ""
     band = forecast.ready_min
-    ready = tuple(min(minutes, _LONGEST_MIN) for minutes in (band.low, band.best, band.high))
+    ready = tuple(min(minutes, LONGEST_CURE_MIN) for minutes in (band.low, band.best, band.high))
     low, best, high = (max(0.0, then - out) for then, out in zip(ready, cure, strict=True))
     if best <= _COOL[1]:
         return _COOL, "it cools to the shop", "generic", ""

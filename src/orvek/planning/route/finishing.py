@@ -10,8 +10,9 @@ from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
 from orvek.planning.route.making import blanks_of, of, operation
 from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.words import counted
 from orvek.planning.working import Figure
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, write
 
 _COAT_SOON_MIN = 24 * 60.0  # sanded bare wood gathers dirt and damp: coat it within a day (workshop practice)
 _FULL_MIN = 24 * 60.0  # cyanoacrylate coats are hard after a day (workshop practice)
@@ -70,7 +71,7 @@ def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
         yield operation(
             plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=pieces * each, soon_min=_COAT_SOON_MIN,
             wait=(60.0, _FULL_MIN / 2, _FULL_MIN), wait_words="the coats harden", cautions=("finish.glue",),
-            lines=(f"{how.thin_coats} thin coats.", f"{how.medium_coats} medium coats."),
+            lines=_coat_lines(plan),
             settings=(Setting("each barrel", finish.coats_mm),),
         )  # fmt: skip
     for kind, rungs in (("level", finish.levelling), ("polish", finish.polishing)):
@@ -80,6 +81,17 @@ def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
                 minutes=pieces * (1.0 + sum(rung.minutes for rung in rungs)),
                 lines=(rung.abrasive.name for rung in rungs),
             )  # fmt: skip
+
+
+def _coat_lines(plan: Plan) -> Iterator[str]:
+    """How many of which, in their order, with the wait after each."""
+    how = plan.finishing
+    kinds = [("thin", how.thin_coats, how.thin_wait_min), ("medium", how.medium_coats, how.medium_wait_min)]
+    for kind, count, wait_min in reversed(kinds) if how.order == "medium first" else kinds:
+        if count:
+            waits = write(wait_min, Dimension.DURATION, plan.units)
+            in_turn = ", in turn with the others" if how.order == "in turn" else ""
+            yield f"{counted(count, f'{kind} coat')}, {waits} after each{in_turn}."
 
 
 def _pressed(plan: Plan, pen: Pen | None) -> Operation:

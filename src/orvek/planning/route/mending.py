@@ -12,8 +12,9 @@ from orvek.planning.faults.results import FaultPlan, WayOut
 from orvek.planning.findings import Station
 from orvek.planning.history import fates_of
 from orvek.planning.results import Plan
+from orvek.planning.route.casting import ready_wait
 from orvek.planning.route.making import blanks_of, operation, span
-from orvek.planning.route.results import NO_WAIT, Operation
+from orvek.planning.route.results import NO_WAIT, Operation, Wait, Word
 from orvek.planning.shortening import SHORTEN
 
 # The operation of a moment, or what stands nearest before it in a job without one.
@@ -36,6 +37,12 @@ _FIELD_KINDS = {
 _WAITED = {
     "reglue": "the glue holds", "recast": "the casting hardens", "recoat": "the coats harden", "ring": "the glue holds",
     "strip": "the coats harden", "pack": "the glue holds", "warm": "it cures on",
+}  # fmt: skip
+_CAUTIONS: dict[str, tuple[str, ...]] = {
+    "recast": ("pour.",), "reclaim": ("faults.heat", "finish.lathe"), "hide": ("finish.press",),
+    **dict.fromkeys(("fill", "refill", "reglue"), ("faults.glue", "finish.lathe")),
+    **dict.fromkeys(("recoat", "strip"), ("finish.glue", "finish.lathe")),
+    **dict.fromkeys(("ring", "pack"), ("bore.glue", "finish.lathe")), "warm": (),
 }  # fmt: skip
 _NO_WORK = ("turn on", "show", "again")  # nothing for the hands, or another blank
 _WORKED_AGAIN = ("turn", "voids", "wrap", "sand", "coat", "level", "polish")
@@ -90,12 +97,12 @@ def _place(operations: Sequence[Operation], fault: Fault) -> int | None:
 
 def _mended(plan: Plan, stem: str, one: FaultPlan, way: WayOut, before: Sequence[Operation]) -> Iterator[Operation]:
     name = f"Blank {one.fault.blank_no}, {one.barrel.name}"
-    wait = way.wait_h.value
+    wait, source = _waited(plan, way)
     yield operation(
         plan, stem, "mend", Station.FINISH, words=f"{name}: {way.title[:1].lower()}{way.title[1:]}",
-        minutes=way.hands_min.value, wait=span(wait) if wait else NO_WAIT,
+        minutes=way.hands_min.value, wait=wait, wait_source=source,
         wait_words=_WAITED.get(way.key, "the fill hardens"), lines=way.lines,
-        cautions=("faults.", "pour." if way.key == "recast" else "finish.lathe"),
+        cautions=_CAUTIONS.get(way.key, ("finish.lathe",)),
         field_kind=_FIELD_KINDS.get(way.key, "fill"),
     )  # fmt: skip
     again = [other for other in before if other.kind in _WORKED_AGAIN]
@@ -105,6 +112,12 @@ def _mended(plan: Plan, stem: str, one: FaultPlan, way: WayOut, before: Sequence
             minutes=sum(other.hands_min for other in again) / blanks_of(plan), cautions=("finish.lathe",),
             lines=(f"{other.words}: {'; '.join(_own(other, one.barrel.name))}" for other in again), field_kind="turn",
         )  # fmt: skip
+
+
+def _waited(plan: Plan, way: WayOut) -> tuple[Wait, Word]:
+    if way.key == "recast":
+        return ready_wait(plan)
+    return (span(way.wait_h.value) if way.wait_h.value else NO_WAIT), "generic"
 
 
 def _own(one: Operation, barrel: str) -> Iterator[str]:

@@ -274,6 +274,15 @@ def _pressed(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Fl
     return bench, (WorkPiece(name, pens, long, across, across, datum="", marks=("finished pen",)),), ()
 
 
+def taken(one: Operation) -> Pieces:
+    """What an operation works on: of alike pieces of which it leaves some as they are, only the others."""
+    if one.takes == one.gives:
+        return one.takes
+    left = {replace(piece, count=0): piece.count for piece in one.gives}
+    used = (replace(piece, count=piece.count - left.get(replace(piece, count=0), 0)) for piece in one.takes)
+    return tuple(piece for piece in used if piece.count > 0)
+
+
 def lines_of(pieces: Pieces, plan: Plan) -> Iterator[str]:
     """Work pieces in words."""
     for piece in pieces:

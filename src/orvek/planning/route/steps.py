@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from itertools import zip_longest
 from typing import Literal
 
 from msgspec import Struct
@@ -265,6 +266,8 @@ def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     thin = [("thin", n, how.thin_coats, how.thin_wait_min) for n in range(1, how.thin_coats + 1)]
     medium = [("medium", n, how.medium_coats, how.medium_wait_min) for n in range(1, how.medium_coats + 1)]
     coats = [*medium, *thin] if how.order == "medium first" else [*thin, *medium]
+    if how.order == "in turn":
+        coats = [coat for both in zip_longest(thin, medium) for coat in both if coat is not None]
     for kind, number, of, wait in coats:
         words = f"{kind.capitalize()} coat {number} of {of}."
         told = f"{number} of {of}"

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QRect, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import CutStep
+from orvek.documents import CutStep, Machine, deeds
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning import Plan
 from orvek.planning.glue_up.saw import SawCut, after_words, cut_figures, setting_words
@@ -43,7 +45,7 @@ class CutsPage(QWidget):
         self.machine = ChoiceField("Saw", self._fill_machines)
         self.kerfs = ReadingsField("Kerf, by calipers")
         self.kerfs.entered.connect(
-            lambda values: session.edit(("glue_up", "kerf_readings_mm"), values, "Kerf readings")
+            lambda values: session.attempt("Kerf readings", partial(deeds.set_kerf_readings, readings_mm=values))
         )
         left = Qt.AlignmentFlag.AlignLeft
         self._numbers = [FigureValue(theme.TITLE, left), FigureValue(theme.TITLE, left)]
@@ -69,8 +71,12 @@ class CutsPage(QWidget):
         self.list.setCurrentRow(min(row, len(self._cuts) - 1))
         self.list.blockSignals(False)
         machine = cutting.machine if cutting else None
-        self.machine.set_text(
+        words = (
             f"{machine.name}, kerf {write(machine.kerf_mm, Dimension.LENGTH, self._session.units)}" if machine else ""
+        )
+        is_said = plan.job.glue_up.machine is not None
+        self.machine.set_text(
+            words if is_said or not words else f"not said; reckoned as {words[:1].lower()}{words[1:]}"
         )
         self.kerfs.set_values(plan.job.glue_up.kerf_readings_mm, self._session.units)
         self._show_cut()
@@ -133,8 +139,7 @@ class CutsPage(QWidget):
         session = self._session
         now = session.plan.cutting.machine if session.plan.cutting else None
         for machine in session.shop.machines:
-            deed = lambda m=machine: session.edit(("glue_up", "machine"), m, f"Saw with {m.name}")  # noqa: E731
-            add_action(menu, machine.name, deed, checked=machine == now)
+            add_action(menu, machine.name, partial(self._choose, machine), checked=machine == now)
         add_action(menu, "Describe your saw…", self._change_machine)
 
     def _change_machine(self) -> None:
@@ -142,7 +147,10 @@ class CutsPage(QWidget):
         changed = edit_document(self, "This saw", plan.machine, self._session.shop) if plan else None
         if changed is not None:
             self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "machines", changed))
-            self._session.edit(("glue_up", "machine"), changed, f"Saw with {changed.name}")
+            self._choose(changed)
+
+    def _choose(self, machine: Machine) -> None:
+        self._session.attempt(f"Saw with {machine.name}", partial(deeds.choose_saw, machine=machine))
 
 
 def _nearest(cut: SawCut, units: Units) -> str:
