@@ -31,7 +31,7 @@ def soak_card(plan: Plan, shop: Shop, today: date) -> bytes:
     if soak is None:
         raise NothingToDoError("A soak card", "wood that is dried, stabilised or dyed")
     wood = plan.job.soak.wood
-    named = plan.job.blank.material(wood.species).name
+    named = plan.job.blank.material(plan.job.treated_wood).name
     story = bench_card(plan, shop, "Soak card", f"{wood.count} × {named}", today)
     story.add(_figures(story.wide_mm, soak, units), gap(3))
     story.add(_steps(story.wide_mm, treatment_lines(soak, plan.job, units)), gap(3))

@@ -37,7 +37,7 @@ def grains_of(job: Job) -> frozenset[str]:
     """How the fibres of its wood hold together, as they meet the tool: none where they are full of resin."""
     if job.soak.route == "stabilised":
         return frozenset()
-    treated = (job.soak.wood.species,) if job.soak.route != "nothing" else ()
+    treated = (job.treated_wood,) if job.soak.route != "nothing" else ()
     return frozenset(job.blank.material(key).grain for key in (*job.blank.woods, *treated))
 
 

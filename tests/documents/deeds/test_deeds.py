@@ -7,7 +7,22 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from orvek.documents import MOST_CUPS, Barrel, CastStep, Cup, Job, Machine, Resin, checked, declared, deeds, first_shop
+from orvek.documents import (
+    MOST_CUPS,
+    Barrel,
+    CastStep,
+    Cup,
+    CutStep,
+    Job,
+    Layer,
+    Machine,
+    Resin,
+    SolidStep,
+    checked,
+    declared,
+    deeds,
+    first_shop,
+)
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 from orvek.shop import demo_job
 from tests.strategies import jobs
@@ -116,3 +131,20 @@ def test_crosscuts_go_by_the_kerf_of_the_saw_until_another_is_typed(tideline: Jo
     assert deeds.set_kerf_readings(measured, ()).blank.saw_kerf_mm == 1.1
     typed = deeds.set_value(sawn, ("blank", "saw_kerf_mm"), 0.8)
     assert deeds.choose_saw(typed, wide).blank.saw_kerf_mm == 0.8, "the bar is crosscut on another saw"
+
+
+def test_the_treated_wood_is_the_blanks_own_said_once(tideline: Job) -> None:
+    blank = deeds.set_steps(tideline, (SolidStep(material="hard-maple"), CutStep()))
+    assert blank.treated_wood == "hard-maple"
+    begun = deeds.begin_soak(blank, "stabilised", (130, 20, 20), 4)
+    assert (begun.treated_wood, begun.soak.wood.species, begun.soak.wood.count) == ("hard-maple", None, 4)
+    other = deeds.choose_treated_wood(begun, "black-cherry")
+    assert (other.blank.woods[0], other.treated_wood, other.soak.wood.species) == ("black-cherry",) * 2 + (None,)
+    assert deeds.set_step(other, 0, SolidStep(material="beech")).treated_wood == "beech", "changed at Blank it follows"
+    two = deeds.set_steps(
+        begun, (SolidStep(material="hard-maple"), CutStep(sheet=(Layer(material="beech", thickness_mm=2),)))
+    )
+    assert deeds.choose_treated_wood(two, "beech").treated_wood == "beech", "one of several"
+    assert deeds.choose_treated_wood(two, "beech").blank == two.blank
+    cast = deeds.choose_treated_wood(tideline, "beech")
+    assert (cast.treated_wood, cast.blank) == ("beech", tideline.blank), "no wood in the blank: what lies beside it"

@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from orvek.documents import Job, deeds, from_text, job_schema, schema_text, to_text
+from orvek.documents import Job, SolidStep, deeds, from_text, job_schema, schema_text, to_text
 from orvek.documents.job.job_file import JobFile
 from orvek.errors import NotAJobFileError, OrvekError, UnknownVersionError
 from tests.strategies import jobs
@@ -95,6 +95,18 @@ def test_what_version_1_told_in_one_operation_stays_done(tideline: Job) -> None:
     assert done.when("scuff", "done") == done.when("tube", "done")
     assert from_text(to_text(tideline)) == tideline, "of this version only what was ticked is done"
     assert "write" in from_text(earlier.replace('"level"', '"press"')).work.done()
+
+
+@pytest.mark.parametrize(
+    ("route", "wood", "kept"),
+    [("nothing", "bigleaf-maple", None), ("stabilised", "beech", None), ("stabilised", "pear", "pear")],
+)
+def test_version_1_named_the_treated_wood_a_second_time(tideline: Job, route: str, wood: str, kept: str | None) -> None:
+    job = deeds.set_steps(tideline, (SolidStep(material="beech"),))
+    job = deeds.set_value(deeds.set_value(job, ("soak", "route"), route), ("soak", "wood", "species"), wood)
+    earlier = json.dumps({**json.loads(to_text(job)), "version": 1})
+    assert from_text(earlier).soak.wood.species == kept
+    assert from_text(to_text(job)).soak.wood.species == wood
 
 
 @pytest.mark.parametrize(

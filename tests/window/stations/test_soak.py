@@ -108,7 +108,13 @@ def test_it_begins_with_the_blanks_own_wood_and_sizes(soak: Any, window: MainWin
     window.session.edit(("blank", "steps"), (SolidStep(material="white-ash"),), "A bar of ash")
     begin(soak, "Dry it")
     wood = window.session.job.soak.wood
-    assert (wood.species, wood.count, wood.length_mm, wood.width_mm) == ("white-ash", 6, 132, 20)
+    assert (wood.count, wood.length_mm, wood.width_mm) == (6, 132, 20)
+    assert soak.drying.species.button.toolTip() == "White ash"
+    menu = QMenu()
+    soak.drying._fill_species(menu)
+    next(action for action in menu.actions() if action.text() == "Beech").trigger()
+    assert window.session.job.blank.woods == ("beech",), "one decision: the blank is of it, too"
+    window.session.undo()
     assert soak.drying.species.button.toolTip() == "White ash"
 
 

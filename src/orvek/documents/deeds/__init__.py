@@ -45,7 +45,7 @@ from orvek.documents.deeds.pen import (
 )
 from orvek.documents.deeds.saw import choose_saw, set_kerf_readings
 from orvek.documents.deeds.shelf import put_on_shelf, set_preference, set_shelf_chip, take_off_shelf
-from orvek.documents.deeds.soak import add_dye, add_weighing, begin_soak
+from orvek.documents.deeds.soak import add_dye, add_weighing, begin_soak, choose_treated_wood
 from orvek.documents.deeds.steps import (
     add_step,
     carry_materials,
@@ -95,6 +95,7 @@ __all__ = [
     "choose_resin",
     "choose_saw",
     "choose_school",
+    "choose_treated_wood",
     "copy_step",
     "finish_by_material",
     "finish_task",

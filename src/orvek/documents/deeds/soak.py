@@ -6,11 +6,11 @@ from orvek.documents.base import checked, clamped
 from orvek.documents.deeds.steps import set_steps
 from orvek.documents.job.job import Job
 from orvek.documents.job.soak import Weighing, WoodInHand
-from orvek.documents.steps import DyeStep
+from orvek.documents.steps import DyeStep, with_material
 
 
 def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count: int) -> Job:
-    """Choose what is done to the wood. What nobody has typed yet begins as the blank is: its wood, its size, how many.
+    """Choose what is done to the wood. What nobody has typed yet begins as the blank is: its size, how many.
 
     Args:
         job: the job.
@@ -23,8 +23,18 @@ def begin_soak(job: Job, route: str, size_mm: tuple[float, float, float], count:
         names = ("length_mm", "width_mm", "depth_mm", "count")
         sizes = {name: clamped(WoodInHand, name, value) for name, value in zip(names, (*size_mm, count), strict=True)}
         sizes["count"] = int(sizes["count"])
-        wood = wood.with_(species=next(iter(job.blank.woods), wood.species), **sizes)
+        wood = wood.with_(**sizes)
     return job.with_(soak=job.soak.with_(route=route, wood=wood))
+
+
+def choose_treated_wood(job: Job, key: str) -> Job:
+    """Say which wood is treated. It is the blank's own, so a blank of one wood is of this one from now on."""
+    woods = dict.fromkeys(job.blank.woods)
+    if len(woods) == 1 and key not in woods:
+        job = set_steps(job, tuple(with_material(step, next(iter(woods)), key) for step in job.blank.steps))
+        woods = {key: None}
+    own = None if key == next(iter(woods), None) else key
+    return job.with_(soak=job.soak.with_(wood=job.soak.wood.with_(species=own)))
 
 
 def add_weighing(job: Job, when: datetime, mass_g: float) -> Job:

@@ -85,7 +85,7 @@ def carry_materials(job: Job, shelf: tuple[Material, ...]) -> Job:
 
     A copy that the job has stays as it is, whatever became of the shelf: the blank was decided with it.
     """
-    named = {key for step in job.blank.steps for key in material_keys(step)} | {job.soak.wood.species}
+    named = {key for step in job.blank.steps for key in material_keys(step)} | {job.treated_wood}
     held = {there.key: there for there in (*shelf, *job.blank.materials) if there.key in named}
     kept = tuple(held.values())
     return job if kept == job.blank.materials else job.with_(blank=job.blank.with_(materials=kept))

@@ -65,6 +65,9 @@ class Batch(Document):
         return content
 
 
+USUAL_WOOD = "bigleaf-maple"  # where neither the blank nor Soak names one
+
+
 class Job(Document):
     """One batch of blanks of one design, for one pen. Immutable: a deed makes a new one."""
 
@@ -98,6 +101,11 @@ class Job(Document):
         """The pen's barrels as they lie on the bar, some of them end for end; none without a pen."""
         barrels = self.pen.barrels if self.pen else ()
         return tuple(one.end_for_end() if self.blank.is_flipped(n) else one for n, one in enumerate(barrels))
+
+    @property
+    def treated_wood(self) -> str:
+        """The key of the wood that is treated: as Soak says, else the blank's first."""
+        return self.soak.wood.species or next(iter(self.blank.woods), USUAL_WOOD)
 
     def painted(self, barrels: Collection[int], where: str) -> tuple[Paint, ...]:
         """How the pen's barrels are painted when some of them are painted there."""

@@ -82,7 +82,8 @@ def from_text(text: str, name: str = "This file", contents: Contents | None = No
         file = checked(JobFile, _of_today(content, version), {"contents": contents})
     except BadFieldError as error:
         raise NotAJobFileError(name, f"{error.where} {error.problem}") from error
-    return Job(batch=file.job, **{name: getattr(file, name) for name in _PARTS})
+    job = Job(batch=file.job, **{name: getattr(file, name) for name in _PARTS})
+    return job if version > 1 else _with_its_own_wood(job)
 
 
 def job_schema() -> dict[str, Any]:
@@ -110,6 +111,14 @@ def _of_today(content: dict[str, Any], version: int) -> dict[str, Any]:
     ]
     room = max(0, MOST_ACTUALS - len(actuals))
     return {**content, "version": VERSION, "work": {**work, "actuals": [*actuals, *more[:room]]}}
+
+
+def _with_its_own_wood(job: Job) -> Job:
+    """Version 1 named the treated wood a second time: where nothing is treated, or it is the blank's, that goes."""
+    wood = job.soak.wood
+    if job.soak.route != "nothing" and wood.species != next(iter(job.blank.woods), None):
+        return job
+    return job.with_(soak=job.soak.with_(wood=wood.with_(species=None)))
 
 
 def _parsed(text: str, name: str) -> dict[str, Any]:

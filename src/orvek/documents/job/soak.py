@@ -33,7 +33,7 @@ class Weighing(Document):
 class WoodInHand(Document):
     """The pieces that are treated together, measured as they are when dry."""
 
-    species: MaterialKey = Field(default="bigleaf-maple", title="Wood")
+    species: MaterialKey | None = Field(default=None, title="Wood", description="Empty: the blank's")
     is_soft: bool = Field(default=False, title="Punky: spalted, rotten")
     count: int = measure("Pieces", Dimension.COUNT, low=1, high=500, default=1)
     form: Literal["rectangular", "round", "hollow round", "irregular"] = Field(default="rectangular", title="Shape")

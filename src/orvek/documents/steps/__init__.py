@@ -8,7 +8,15 @@ Editors and the job file follow from the class.
 from orvek.documents.steps.boring import PlugStep
 from orvek.documents.steps.casting import LINE_POINTS, CastStep, Cup, InsertStep
 from orvek.documents.steps.dyeing import DyeStep
-from orvek.documents.steps.every import STOCK_KINDS, STOCK_STEPS, WORK_STEPS, Step, material_keys, missing_stock
+from orvek.documents.steps.every import (
+    STOCK_KINDS,
+    STOCK_STEPS,
+    WORK_STEPS,
+    Step,
+    material_keys,
+    missing_stock,
+    with_material,
+)
 from orvek.documents.steps.gluing import LaminateStep, SolidStep, StackStep, StavesStep
 from orvek.documents.steps.parts import LEAST_SLICE_MM, MOST_CUPS, Caution, Layer, MaterialKey, StepWords
 from orvek.documents.steps.photographed import PhotoStep
@@ -48,4 +56,5 @@ __all__ = [
     "WrapStep",
     "material_keys",
     "missing_stock",
+    "with_material",
 ]

@@ -41,9 +41,24 @@ def material_keys(step: Step) -> tuple[str, ...]:
             found.append(value)
         elif name == "materials":
             found += value
-        elif name in {"strips", "pieces", "sheet"} and isinstance(value, tuple):
+        elif name in _LAYERED and isinstance(value, tuple):
             found += [layer.material for layer in value]
     return tuple(found)
 
 
+def with_material(step: Step, old: str, new: str) -> Step:
+    """The step with another material wherever it names the old one."""
+    changes: dict[str, object] = {}
+    for name in type(step).model_fields:
+        value = getattr(step, name)
+        if name in _MATERIAL_FIELDS and value == old:
+            changes[name] = new
+        elif name == "materials":
+            changes[name] = tuple(new if one == old else one for one in value)
+        elif name in _LAYERED and isinstance(value, tuple):
+            changes[name] = tuple(one.with_(material=new) if one.material == old else one for one in value)
+    return step.with_(**changes) if changes else step
+
+
+_LAYERED = {"strips", "pieces", "sheet"}
 _MATERIAL_FIELDS = {"material", "inside", "core", "one", "other", "over", "spacer"}

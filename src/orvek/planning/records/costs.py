@@ -232,7 +232,7 @@ def _materials(plan: Plan, day: date, unpriced: list[str]) -> dict[str, float]:
     stock = "glue-up" if kind_of_work(job) == "segmented" else "the wood"
     wooden = job.cast_index is None or any(step.kind in {"insert"} for step in job.blank.steps) or job.blank.in_hand
     if wooden:
-        own = _priced(plan, "bar or board, a blank", job.blank.piece or job.soak.wood.species, day, unpriced)
+        own = _priced(plan, "bar or board, a blank", job.blank.piece or job.treated_wood, day, unpriced)
         first = next((key for key in (stock, "casting", "sawing") if _has_stage(plan, key)), "sawing")
         found[first] = found.get(first, 0.0) + own
     tubes = sum(barrel.has_tube for barrel in job.pen.barrels)

@@ -54,7 +54,7 @@ def dry_plan(job: Job, shop: Shop) -> DryPlan:
 
 def usual_tail_h(job: Job, shop: Shop) -> float:
     """The late time constant that section, oven or air suggest, in hours: a guess, held to what the shop saw."""
-    same = (one for one in shop.soaked if one.seen == DRYING and one.species == job.soak.wood.species)
+    same = (one for one in shop.soaked if one.seen == DRYING and one.species == job.treated_wood)
     return guessed_tail_h(job) * times_the_guess((one.value, one.expected) for one in same)
 
 

@@ -63,7 +63,7 @@ def seen_before(job: Job, shop: Shop, step: DyeStep, *, at_end: bool) -> list[tu
     return [
         (one.value, one.expected)
         for one in shop.soaked
-        if one.seen == what and one.species == job.soak.wood.species and one.carrier == step.carrier
+        if one.seen == what and one.species == job.treated_wood and one.carrier == step.carrier
     ]
 
 

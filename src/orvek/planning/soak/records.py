@@ -37,7 +37,7 @@ def _seen(plan: Plan) -> Iterator[Observation]:
     soak, job = plan.soak, plan.job
     if soak is None:
         return
-    base = Observation(name=job.batch.name, species=job.soak.wood.species)
+    base = Observation(name=job.batch.name, species=job.treated_wood)
     fit = soak.drying.told
     if fit is not None:
         expected = round(guessed_tail_h(job), 3)

@@ -61,13 +61,12 @@ def wood_plan(job: Job, shop: Shop, drying: DryPlan) -> WoodPlan:
 
 def takes_pct(job: Job, shop: Shop) -> tuple[Band, str]:
     """What such wood takes up of the possible, in %, and where that comes from: the shop's records, else practice."""
-    wood = job.soak.wood
-    own = woods.wood(wood.species)
+    own = woods.wood(job.treated_wood)
     low, high = (own.takes_low_pct, own.takes_high_pct) if own else _UNKNOWN_TAKES
     if is_soft(job):
         low, high = _SOFT_TAKES
     middle, half = (low + high) / 2, (high - low) / 2
-    same = (one.value for one in shop.soaked if one.seen == UPTAKE and one.species == wood.species)
+    same = (one.value for one in shop.soaked if one.seen == UPTAKE and one.species == job.treated_wood)
     seen = [value for value in same if value < TOO_MUCH_PCT]
     if not seen:
         return Band(low, middle, high), "a guess: common practice, your own records replace it"
@@ -78,7 +77,7 @@ def takes_pct(job: Job, shop: Shop) -> tuple[Band, str]:
 
 def is_soft(job: Job) -> bool:
     """Whether the piece drinks like punky wood: as the maker says, or because it is fibre."""
-    return job.soak.wood.is_soft or job.blank.material(job.soak.wood.species).grain == FIBRE
+    return job.soak.wood.is_soft or job.blank.material(job.treated_wood).grain == FIBRE
 
 
 def _volume(wood: WoodInHand) -> Figure:
@@ -115,7 +114,7 @@ def _density(job: Job, volume: float, dry: Figure | None) -> Figure:
         )
         source = f"yours, ± {decimal(sure, 1)} %"
         return Figure("Oven-dry density", dry.value / volume, Dimension.DENSITY, "ρ = m / V", weighed, source, digits=2)
-    own = woods.wood(job.soak.wood.species)
+    own = woods.wood(job.treated_wood)
     if own is not None:
         value = moisture.dry_density_g_ml(own.basic_g_ml, own.volume_pct)
         terms = (
@@ -124,7 +123,7 @@ def _density(job: Job, volume: float, dry: Figure | None) -> Figure:
         )
         source = "a table; punky wood may have a third of it: weigh and measure"
         return Figure("Oven-dry density", value, Dimension.DENSITY, "ρ = G / (1 − S)", terms, source, digits=2)
-    known = job.blank.material(job.soak.wood.species).density_g_ml
+    known = job.blank.material(job.treated_wood).density_g_ml
     told = (Term("ρ", "as the material says", known.value, Dimension.DENSITY, known.standing, known.source),)
     source = "yours, as measured" if known.standing == "measured" else "as the material says: weigh and measure"
     return Figure("Oven-dry density", known.value, Dimension.DENSITY, "ρ", told, source, digits=2)
@@ -141,7 +140,7 @@ def _uncertainty(job: Job, dry_g: float) -> float:
 
 
 def _shrinks(job: Job, drying: DryPlan) -> Figure | None:
-    own = woods.wood(job.soak.wood.species)
+    own = woods.wood(job.treated_wood)
     if own is None or drying.moisture_pct is None:
         return None
     now, wide = min(moisture.FIBRE_SATURATION_PCT, drying.moisture_pct.value), job.soak.wood.width_mm

@@ -75,9 +75,7 @@ class CutsPage(QWidget):
             f"{machine.name}, kerf {write(machine.kerf_mm, Dimension.LENGTH, self._session.units)}" if machine else ""
         )
         is_said = plan.job.glue_up.machine is not None
-        self.machine.set_text(
-            words if is_said or not words else f"not said; reckoned as {words[:1].lower()}{words[1:]}"
-        )
+        self.machine.set_text(words if is_said or not words else f"assumed: {words[:1].lower()}{words[1:]}")
         self.kerfs.set_values(plan.job.glue_up.kerf_readings_mm, self._session.units)
         self._show_cut()
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from orvek.documents import Drying, Soak, WoodInHand, deeds, material
@@ -60,7 +62,7 @@ class DryingPage(QWidget):
         self.route.show_document(job.soak)
         self.wood.show_document(job.soak.wood)
         self.drying.show_document(job.soak.drying)
-        self.species.set_text(job.blank.material(job.soak.wood.species).name)
+        self.species.set_text(job.blank.material(job.treated_wood).name)
         self.wood["depth_mm"].setVisible(form in {"rectangular", "irregular"})
         self.wood["bore_mm"].setVisible(form == "hollow round")
         self.drying["oven_c"].setVisible(job.soak.drying.way == "in an oven")
@@ -97,7 +99,7 @@ class DryingPage(QWidget):
         session = self._session
 
         def put(key: str) -> None:
-            session.edit(("soak", "wood", "species"), key, "Wood")
+            session.attempt("Wood", partial(deeds.choose_treated_wood, key=key))
 
         fill_woods(menu, put, session.shop.materials)
         add_action(menu, "Describe your own…", self._describe_own)
@@ -105,9 +107,9 @@ class DryingPage(QWidget):
     def _describe_own(self) -> None:
         """A wood, cob or board that no list has: kept on the shelf, and taken here."""
         session = self._session
-        like = material(session.job.soak.wood.species, session.shop.materials)
+        like = material(session.job.treated_wood, session.shop.materials)
         own = edit_document(self, "Your own wood", like.with_(name=f"My {like.name.lower()}"[:80]), session.shop)
         if own is not None:
             own = own.with_(key=f"own {own.name}"[:60])
             session.change_shop(f"Save {own.name}", lambda shop: deeds.put_on_shelf(shop, "materials", own))
-            session.edit(("soak", "wood", "species"), own.key, "Wood")
+            session.attempt("Wood", partial(deeds.choose_treated_wood, key=own.key))
