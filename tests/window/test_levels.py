@@ -190,18 +190,22 @@ def test_a_finding_leads_to_its_page_and_shows_all_of_its_reason(window: MainWin
 def test_the_route_is_walked_from_its_page(window: MainWindow) -> None:
     window.open_named("route")
     page = window.at(Station.BATCH).route
-    assert page.table.rowCount() == len(window.session.plan.route.operations)  # type: ignore[union-attr]
-    assert page.table.currentRow() == 0
+    knots = page.work._knots
+    assert [knot.key for knot in knots] == [one.key for one in window.session.plan.route.operations]  # type: ignore[union-attr]
+    assert [knot.state for knot in knots] == ["next", *["open"] * (len(knots) - 1)]
+    assert page.work.key() == "weigh.1"
+    assert page.work.item(1).text() == knots[1].told, "it is read out whole"
+    assert knots[1].wait in knots[1].told
     page.done.click()
     assert "weigh.1" in window.session.job.work.done()
-    assert page.table.item(0, 3).text()
-    page.table.setCurrentCell(0, 0)
+    assert [knot.state for knot in page.work._knots[:3]] == ["done", "next", "open"]
+    assert page.work.key() == "weigh.1", "what was in hand stays in hand"
     assert page.done.text() == "Not done after all"
     page.done.click()
     assert "weigh.1" not in window.session.job.work.done()
     when = datetime(2026, 12, 1, 18, 0)
     window.session.attempt("Done", partial(deeds.finish_task, task="weigh.1", when=when))
-    assert page.table.item(0, 3).text() == write_moment(when)
+    assert page.work._knots[0].amount.startswith(write_moment(when))
 
 
 def test_a_remedy_leaves_its_room_with_undo_and_rings_what_it_changed(window: MainWindow, qtbot: QtBot) -> None:

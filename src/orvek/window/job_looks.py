@@ -84,6 +84,10 @@ class JobLooks(QObject):
         """What a job looks like, once that is known; until then what an earlier version of it looked like."""
         return self._kept.get((entry.id, entry.changed_at)) or self._latest.get(entry.id)
 
+    def of(self, job: str) -> JobLook | None:
+        """What a job looked like when it was looked at last."""
+        return self._latest.get(job)
+
     def want(self, entries: tuple[JobEntry, ...]) -> None:
         """Make the looks of these that are not made yet, as soon as pictures can be made."""
         if self._known != self._session.workshop.path:

@@ -314,7 +314,7 @@ class MainWindow(QWidget):
     def _show_needs(self, _job: str = "") -> None:
         """Which jobs need a look is shown where somebody asks for it, as soon as it is known of each."""
         if self.station in self._built:
-            self._built[self.station].show_needs(self.looks.needing)
+            self._built[self.station].show_looks(self.looks)
 
     def _begin_at_the_bench(self, operation: Operation) -> None:
         from orvek.window.bench.opening import at_the_bench  # with all that is plugged in: not before the first window

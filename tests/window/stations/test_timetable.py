@@ -116,7 +116,7 @@ class Scale:
 def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     station, session = open_at(window, Station.TIMETABLE, qtbot), window.session
     assert station.answer.text().startswith("Ready ")
-    written = [station.table.item(row, 0).text() for row in range(station.table.rowCount())]
+    written = [knot.when for knot in station.tasks._knots]
     assert sum(map(bool, written)) == len(session.plan.weeks.table.of(session.job.batch.id))  # type: ignore[union-attr]
     station.promised.setText("soon")
     station.promised.editingFinished.emit()
@@ -136,19 +136,19 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     qtbot.mouseRelease(station.picture, Qt.MouseButton.LeftButton, pos=grip + QPoint(80, 0))
     assert session.job.work.pins[0].task == slot.task.key
     station.picture._zoom(0.5, 300)
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.table.rowCount() > 0, timeout=120_000)
-    station.table.selectRow(0)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.tasks.count() > 0, timeout=120_000)
+    station.tasks.setCurrentRow(0)
     station.free.click()
     assert session.job.work.pins == ()
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.table.rowCount() > 0, timeout=120_000)
-    station.table.selectRow(0)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.tasks.count() > 0, timeout=120_000)
+    station.tasks.setCurrentRow(0)
     station.done.click()
     assert session.plan.route.done == {"weigh.1"}  # type: ignore[union-attr]
     session.undo()
     assert session.plan.route.done == frozenset()  # type: ignore[union-attr]
     qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
-    part = next(row for row in range(station.table.rowCount()) if "part 1" in station.table.item(row, 1).text())
-    station.table.selectRow(part)
+    part = next(row for row, knot in enumerate(station.tasks._knots) if "part 1" in knot.words)
+    station.tasks.setCurrentRow(part)
     station.done.click()
     assert session.plan.route.done == {"turn/1"}, "a part, not the whole task"  # type: ignore[union-attr]
     session.undo()
@@ -661,7 +661,7 @@ def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, 
     pour = next(slot for slot in station.picture._weeks.table.of(session.job.batch.id) if slot.task.key == "pour.1")
     session.remedy(finding.remedies[0])
     assert session.job.pour.conditions.poured_on == pour.begins.date()
-    assert station.table.rowCount() > 0, "the old one stays in sight"
+    assert station.tasks.count() > 0, "the old one stays in sight"
     qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
 
 

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtWidgets import QWidget
 
 from orvek.planning import Plan
-from orvek.window.job_looks import Need
+from orvek.window.job_looks import JobLooks
 
 
 class StationWidget(QWidget):
@@ -29,8 +28,8 @@ class StationWidget(QWidget):
     def leave(self) -> None:
         """Another station is opened: whatever is done for the eye alone ends."""
 
-    def show_needs(self, needing: Callable[[], Sequence[Need] | None]) -> None:
-        """Show which jobs have a stop or a caution, where that is shown."""
+    def show_looks(self, looks: JobLooks) -> None:
+        """Show what the jobs look like and which of them need a look, where that is shown."""
 
     def take_photos(self, paths: list[Path]) -> bool:
         """Photos were let fall here; whether the station had a use for them."""

@@ -19,13 +19,12 @@ from orvek.window.bench.opening import at_the_bench
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import quiet_label
-from orvek.window.widgets.tables import fill_table, plain_table
+from orvek.window.widgets.thread import Knot, Thread
 
 if TYPE_CHECKING:
     from orvek.planning.route.results import Operation
 
-_COLUMNS = ("Operation", "Hands", "Then", "Done")
-_SET_PX, _MOST_SET = 112, 5  # room for so many lines of what is set; with more of them nothing moves
+_SET_PX, _MOST_SET = 88, 5  # room for so many lines of what is set; with more of them nothing moves
 _NOTHING = "Nothing is decided yet: choose a pen, then say at Blank how it is made. The route follows."
 
 
@@ -36,9 +35,9 @@ class RoutePage(QWidget):
         super().__init__()
         self._session, self._surface = session, surface
         self._rows: tuple[Operation, ...] = ()
-        self.table = plain_table("Every operation", _COLUMNS)
-        self.table.currentCellChanged.connect(lambda *_: self._show_buttons())
-        self.table.cellDoubleClicked.connect(lambda *_: self._go_to_the_bench())
+        self.work = Thread("Every operation")
+        self.work.currentRowChanged.connect(lambda _: self._show_buttons())
+        self.work.itemDoubleClicked.connect(lambda _: self._go_to_the_bench())
         self.bench, self.done = QPushButton("At the bench"), QPushButton("Done")
         self.bench.clicked.connect(self._go_to_the_bench)
         self.done.clicked.connect(self._tick)
@@ -56,7 +55,7 @@ class RoutePage(QWidget):
         column.setContentsMargins(24, 12, 24, 12)
         column.setSpacing(12)
         column.addWidget(self._nothing)
-        column.addWidget(self.table, 1)
+        column.addWidget(self.work, 1)
         column.addWidget(self._set)
         column.addLayout(buttons)
 
@@ -64,30 +63,17 @@ class RoutePage(QWidget):
         """Show the route of a plan, with the first open operation in hand."""
         self._rows = plan.route.operations if plan.route else ()
         self._nothing.setVisible(not self._rows)
-        self.table.setVisible(bool(self._rows))
-        row = self.table.currentRow()
-        fill_table(self.table, [self._cells(plan, one) for one in self._rows])
-        first = next((n for n, one in enumerate(self._rows) if plan.route and one.key not in plan.route.done), 0)
-        self.table.setCurrentCell(row if 0 <= row < len(self._rows) else first, 0)
+        self.work.setVisible(bool(self._rows))
+        done = plan.route.done if plan.route else frozenset()
+        first = next((one.key for one in self._rows if one.key not in done), "")
+        self.work.show_knots([_knot(plan, one, is_next=one.key == first) for one in self._rows])
+        if not self.work.key():
+            self.work.choose(first or (self._rows[0].key if self._rows else ""))
         self._show_buttons()
 
-    def _cells(self, plan: Plan, one: Operation) -> tuple[str, ...]:
-        units = plan.units
-        done = plan.job.work.when(one.key, "done")
-        took = took_min(plan.job, one.key, one.hands_min)
-        is_done = plan.route is not None and one.key in plan.route.done
-        told = write_moment(done) if done is not None else "yes" if is_done else ""
-        hands = whole_min(one.hands_min, units)
-        return (
-            one.words,
-            f"{whole_min(took, units)}, planned {hands}" if took is not None else hands,
-            f"{whole_min(one.wait_min[1], units)}, {one.wait_words}" if one.wait_min[2] else "",
-            told,
-        )
-
     def _chosen(self) -> Operation | None:
-        row = self.table.currentRow()
-        return self._rows[row] if 0 <= row < len(self._rows) else None
+        key = self.work.key()
+        return next((one for one in self._rows if one.key == key), None)
 
     def _show_buttons(self) -> None:
         one, route = self._chosen(), self._session.plan.route
@@ -113,3 +99,19 @@ class RoutePage(QWidget):
         else:
             now = datetime.now().replace(microsecond=0)
             self._session.attempt(f"Done: {one.words}", partial(deeds.finish_task, task=one.key, when=now))
+
+
+def _knot(plan: Plan, one: Operation, *, is_next: bool) -> Knot:
+    """An operation with when it was done, and what its hands took beside what was planned."""
+    units = plan.units
+    at, took = plan.job.work.when(one.key, "done"), took_min(plan.job, one.key, one.hands_min)
+    is_done = plan.route is not None and one.key in plan.route.done
+    hands = whole_min(one.hands_min, units)
+    told = f"{whole_min(took, units)}, planned {hands}" if took is not None else hands
+    return Knot(
+        key=one.key,
+        words=one.words,
+        amount=f"{write_moment(at)} · {told}" if at is not None and is_done else told,
+        wait=f"{whole_min(one.wait_min[1], units)}, {one.wait_words}" if one.wait_min[2] else "",
+        state="done" if is_done else "next" if is_next else "open",
+    )

@@ -6,14 +6,12 @@ from datetime import date, datetime
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
     QSizePolicy,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
@@ -23,9 +21,9 @@ from orvek.files import safe_name
 from orvek.planning import Plan, Station
 from orvek.planning.timetable.reasons import chain
 from orvek.planning.timetable.results import Slot
-from orvek.planning.timetable.weeks import Weeks
 from orvek.quantities import write_moment
 from orvek.window import theme
+from orvek.window.job_looks import JobLooks
 from orvek.window.session import Session
 from orvek.window.stations.base import StationWidget
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
@@ -36,11 +34,8 @@ from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import filled, in_columns, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
-from orvek.window.widgets.tables import plain_table
+from orvek.window.widgets.thread import Knot, Thread
 from orvek.window.widgets.waiting import Waiting
-
-_LINE = 24
-_COLUMNS = ("When", "What", "Hands")
 
 
 class TimetableStation(StationWidget):
@@ -51,9 +46,10 @@ class TimetableStation(StationWidget):
         del surface  # it paints no pattern
         self._session = session
         self.picture = WeeksPicture()
+        self._looks: JobLooks | None = None
         self.picture.pinned.connect(self._pin)
         self.picture.chosen.connect(self._choose)
-        self.table = plain_table("The tasks of this job", _COLUMNS, _LINE)
+        self.tasks = Thread("The tasks of this job")
         self.answer, self._why, self._ways = Label(), Label(), quiet_label("")
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         for label in (self.answer, self._why, self._ways):
@@ -94,8 +90,10 @@ class TimetableStation(StationWidget):
             self.promised.setText(job.work.promised.isoformat() if job.work.promised else "")
         self.planned.show_document(job.work)
         self.picture.show_weeks(weeks, job.batch.id)
+        self._show_surfaces()
         if weeks is not None:
-            self._show_table(weeks, job.batch.id)
+            own = weeks.table.of(job.batch.id)
+            self.tasks.show_knots([_knot(slot, is_next=slot is own[0]) for slot in own])
         self.answer.setText(_answer(plan))
         if weeks is None:
             return
@@ -103,39 +101,27 @@ class TimetableStation(StationWidget):
         ways = [f"{way.words}: ready {write_moment(way.ready)}." for way in weeks.ways]
         self._ways.setText("\n".join(("What would make it earlier", *ways)) if ways else "")
 
+    def show_looks(self, looks: JobLooks) -> None:
+        """Each job's thread is of its own surface."""
+        self._looks = looks
+        self._show_surfaces()
+
+    def _show_surfaces(self) -> None:
+        weeks = self._session.plan.weeks
+        seen = {job: self._looks.of(job) for job, _ in weeks.names} if weeks is not None and self._looks else {}
+        self.picture.show_surfaces({job: look.picture for job, look in seen.items() if look and look.picture})
+
     def leave(self) -> None:
         """Nobody looks any more: the question rests."""
         self._session.want("weeks", wanted=False)
 
-    def _show_table(self, weeks: Weeks, job: str) -> None:
-        rows = [(slot, cells) for slot in weeks.table.of(job) for cells in _rows(slot)]
-        self.table.clearSpans()
-        self.table.setRowCount(len(rows))
-        for row, (slot, cells) in enumerate(rows):
-            for column, words in enumerate(cells):
-                item = QTableWidgetItem(words)
-                item.setData(Qt.ItemDataRole.UserRole, slot.task.key)
-                item.setToolTip(slot.why)
-                if not cells[0]:
-                    item.setForeground(theme.QUIET)
-                    item.setSizeHint(QSize(0, _LINE))  # it goes on under the hands' time: no wider column for it
-                self.table.setItem(row, column, item)
-            if not cells[0]:
-                self.table.setSpan(row, 1, 1, len(_COLUMNS) - 1)
-        self.table.resizeColumnsToContents()
-
     # -- deeds -------------------------------------------------------------------------------------------------
 
     def _key(self) -> str | None:
-        row = self.table.currentRow()
-        item = self.table.item(row, 0) if row >= 0 else None
-        return str(item.data(Qt.ItemDataRole.UserRole)) if item else None
+        return self.tasks.key() or None
 
     def _choose(self, key: str) -> None:
-        for row in range(self.table.rowCount()):
-            item = self.table.item(row, 0)
-            if item is not None and item.data(Qt.ItemDataRole.UserRole) == key:
-                self.table.selectRow(row)
+        self.tasks.choose(key)
 
     def _pin(self, key: str, begins: datetime) -> None:
         self._session.attempt("Pin a task", partial(deeds.pin_task, task=key, begins=begins))
@@ -200,7 +186,7 @@ class TimetableStation(StationWidget):
         for button in (self.done, self.free):
             row.addWidget(button)
         left.addLayout(row)
-        left.addWidget(self.table, 1)
+        left.addWidget(self.tasks, 1)
         promised = QHBoxLayout()
         promised.addWidget(quiet_label("Promised for"))
         promised.addWidget(self.promised, 1)
@@ -220,14 +206,19 @@ class TimetableStation(StationWidget):
         filled(self, (self._nothing, 0), (self._whole, 0))
 
 
-def _rows(slot: Slot) -> list[tuple[str, str, str]]:
-    """A task, and below it what is waited for once it is done."""
+def _knot(slot: Slot, *, is_next: bool) -> Knot:
+    """A task at its time, and what is waited for once it is done."""
     minutes = round((slot.ends - slot.begins).total_seconds() / 60)
-    when = f"{write_moment(slot.begins)}{' · pinned' if slot.is_pinned else ''}"
-    rows = [(when, slot.task.words, f"{minutes} min")]
-    if slot.ready > slot.ends:
-        rows.append(("", f"until {write_moment(slot.ready)} {slot.task.wait_words}", ""))
-    return rows
+    return Knot(
+        key=slot.task.key,
+        words=slot.task.words,
+        amount=f"{minutes} min",
+        when=write_moment(slot.begins),
+        wait=f"until {write_moment(slot.ready)} {slot.task.wait_words}" if slot.ready > slot.ends else "",
+        state="next" if is_next else "open",
+        is_pinned=slot.is_pinned,
+        tip=slot.why,
+    )
 
 
 def _answer(plan: Plan) -> str:

@@ -1,4 +1,4 @@
-"""The weeks ahead on one axis: the maker's hours, hands in ink, waits in amber, machines under them."""
+"""The weeks ahead on one axis: each job a thread of its own surface, waits in amber, machines under them."""
 
 from __future__ import annotations
 
@@ -6,7 +6,18 @@ from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QTransform,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from orvek.planning.timetable.results import Slot
@@ -38,6 +49,7 @@ class WeeksPicture(QWidget):
         self._seen: list[tuple[Slot, float, float]] = []  # with when it begins and is over, in hours
         self._held: tuple[Slot, float] | None = None
         self._moved_h = 0.0
+        self._surfaces: dict[str, QPixmap] = {}  # of jobs, from the side
         self.setMinimumHeight(_LEAST)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -61,6 +73,11 @@ class WeeksPicture(QWidget):
             hours = (ready - weeks.question.begin).total_seconds() / 3600 if ready is not None else 24.0 * 14
             self._span_h, self._from_h = min(_WIDEST_H, max(48.0, hours * 1.08)), 0.0
         self.setAccessibleDescription(f"{len(weeks.table.slots)} tasks" if weeks is not None else "being worked out")
+        self.update()
+
+    def show_surfaces(self, surfaces: dict[str, QImage]) -> None:
+        """What the jobs look like, once there are pictures of them."""
+        self._surfaces = {job: QPixmap.fromImage(image) for job, image in surfaces.items()}
         self.update()
 
     def slot_rect(self, slot: Slot) -> QRectF:
@@ -180,6 +197,7 @@ class WeeksPicture(QWidget):
         painter.save()
         painter.setClipRect(QRectF(_LEFT, 0, self.width() - _LEFT, self.height()))
         pens, first, last = _Pens(), self._from_h - 1.0, self._from_h + self._span_h
+        self._paint_threads(painter)
         for slot, begins, ready in self._seen:
             by = self._moved_h if self._held is not None and self._held[0] is slot else 0.0
             if begins + by <= last and ready + by >= first:
@@ -194,7 +212,7 @@ class WeeksPicture(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         foot = QRectF(_LEFT, self.height() - 20, self.width() - _LEFT, 16)
-        words = "ink: hands · amber: waits · light: your hours · wheel, + and − zoom · drag a task to pin it"
+        words = "blocks: hands · amber: waits · light: your hours · wheel, + and − zoom · drag a task to pin it"
         painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, words)
 
     def _paint_days(self, painter: QPainter, rows: int) -> None:
@@ -223,14 +241,39 @@ class WeeksPicture(QWidget):
                     painter.drawText(box, Qt.AlignmentFlag.AlignLeft, words)
         painter.restore()
 
+    def _paint_threads(self, painter: QPainter) -> None:
+        """From a job's first task to where it is ready."""
+        ends: dict[str, tuple[datetime, datetime]] = {}
+        for slot, _, _ in self._seen:
+            first, last = ends.get(slot.job, (slot.begins, slot.ready))
+            ends[slot.job] = (min(first, slot.begins), max(last, slot.ready))
+        for job, (first, last) in ends.items():
+            y = _TOP + (self._row_of(job) + 0.5) * self._row()
+            painter.setPen(theme.pen(theme.ACCENT if job == self._job else theme.QUIET, 1.2))
+            painter.drawLine(QPointF(self._x(first), y), QPointF(self._x(last), y))
+
+    def _paint_hands(self, painter: QPainter, slot: Slot, there: QRectF, ink: QColor) -> None:
+        """The hands' time in the job's own surface, as long as the bar is tall again and again; without one in ink."""
+        surface = self._surfaces.get(slot.job)
+        if surface is None:
+            painter.fillRect(there, ink)
+            return
+        scale = there.height() / surface.height()
+        brush = QBrush(surface)
+        brush.setTransform(QTransform.fromScale(scale, scale) * QTransform.fromTranslate(there.left(), there.top()))
+        painter.fillRect(there, brush)
+        painter.setPen(theme.pen(ink, 1.2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(there)
+
     def _paint_slot(self, painter: QPainter, slot: Slot, by: timedelta, pens: _Pens) -> None:
         begins, ends, ready = self._x(slot.begins + by), self._x(slot.ends + by), self._x(slot.ready + by)
         row, own, tall = self._row_of(slot.job), slot.job == self._job, self._row()
         high, top = tall * 0.6, _TOP + tall * 0.2
         if ready > ends:
             painter.fillRect(QRectF(ends, top + row * tall + high * 0.28, ready - ends, high * 0.44), pens.amber[own])
-        for line in (row, 0):
-            painter.fillRect(QRectF(begins, top + line * tall, max(2.0, ends - begins), high), pens.ink[own])
+        painter.fillRect(QRectF(begins, top, max(2.0, ends - begins), high), pens.ink[own])
+        self._paint_hands(painter, slot, QRectF(begins, top + row * tall, max(2.0, ends - begins), high), pens.ink[own])
         if self._held is not None and self._held[0] is slot:
             painter.setPen(pens.held)
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta
 from functools import partial
 
@@ -28,7 +27,7 @@ from orvek.planning.timetable.words import (
 from orvek.quantities import write_moment
 from orvek.window import theme
 from orvek.window.bench.opening import at_the_bench
-from orvek.window.job_looks import TALL, WIDE, Need
+from orvek.window.job_looks import TALL, WIDE, JobLooks
 from orvek.window.notifying import notify
 from orvek.window.session import Session
 from orvek.window.stations.base import StationWidget
@@ -170,9 +169,9 @@ class TodayStation(StationWidget):
             now, key = datetime.now().replace(second=0, microsecond=0), weeks.key_when_done(slot)
             self._session.attempt(f"Done: {slot.task.words}", partial(deeds.finish_task, task=key, when=now))
 
-    def show_needs(self, needing: Callable[[], Sequence[Need] | None]) -> None:
+    def show_looks(self, looks: JobLooks) -> None:
         """Show which jobs have a stop or a caution; a click takes one in hand."""
-        jobs = needing()
+        jobs = looks.needing()
         clear(self._needs)
         for entry, worst, picture in (jobs or ())[:_MOST_NEEDS]:
             button = QToolButton()
