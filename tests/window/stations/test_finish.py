@@ -18,6 +18,7 @@ from pytestqt.qtbot import QtBot
 from orvek.cards import CARDS
 from orvek.documents import WrapStep
 from orvek.planning import Station
+from orvek.planning.finish.press import FIRST_PART, press_lines
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.finish import sanding_page, wrap_page
 
@@ -87,6 +88,22 @@ def test_the_card_has_sizes_grits_and_parts(finish: Any, window: MainWindow) -> 
     words = pdf_words(window)
     for told in ("Stop the tool at", "11.63 mm", "P280", "Pad 12000", "Press", "Start each by hand", "Face shield"):
         assert told in words
+
+
+def test_the_pen_comes_together_part_by_part(finish: Any, window: MainWindow) -> None:
+    finish.open_page("press")
+    page, pen = finish.press, window.session.job.pen
+    assert pen is not None
+    names = [knot.words for knot in page.steps._knots]
+    assert names[FIRST_PART - 1 :][: len(pen.parts)] == [part.name for part in pen.parts]
+    deep = next(knot for knot in page.steps._knots if knot.words == "Twist mechanism")
+    assert deep.amount == "22.0 mm to 23.5 mm"
+    seen = set()
+    for row in range(page.steps.count()):
+        page.steps.setCurrentRow(row)
+        assert page._step.text() == press_lines(pen, window.session.units)[row]
+        seen.add(bytes(page.picture.grab().toImage().constBits()))
+    assert len(seen) >= sum(part.barrel_no is not None for part in pen.parts) + 1, "each part changes what is seen"
 
 
 def test_a_fault_is_dragged_decided_and_undone(finish: Any, window: MainWindow, qtbot: QtBot) -> None:

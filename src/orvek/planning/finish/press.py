@@ -142,6 +142,11 @@ def _part_line(part: PenPart, units: Units) -> str:
     return words
 
 
+def depth_span(part: PenPart, units: Units) -> str:
+    """How deep a part goes in, in words: "22.0 mm to 23.5 mm"; empty where its sheet does not say."""
+    return "" if part.depth_low_mm is None and part.depth_high_mm is None else _span(part, units)
+
+
 def _span(part: PenPart, units: Units) -> str:
     low, high = (None if mm is None else write(mm, _MM, units) for mm in (part.depth_low_mm, part.depth_high_mm))
     if low is None or high is None:

@@ -57,6 +57,7 @@ class StepPicture(QWidget):
             self._shown = self._sizes
         elif step.part is not None:
             self._parts.show_plan(plan)
+            self._parts.show_part(step.part)
             self._shown = self._parts
         else:
             self._shown = self._named(plan, step)

@@ -1,4 +1,4 @@
-"""The barrels in section with their parts numbered where they go in; the depth a mechanism may have, to scale."""
+"""The pen coming together: the barrels in section, what is in already, the part that goes in now and how deep."""
 
 from __future__ import annotations
 
@@ -12,17 +12,22 @@ from orvek.planning.finish.press import FIRST_PART, DepthWindow, depth_window
 from orvek.quantities import Units
 from orvek.window import theme
 
-_SIDE, _ABOVE, _BELOW, _GAP_MM, _CIRCLE = 44, 34, 30, 12.0, 9.0
+_SIDE, _ABOVE, _BELOW, _GAP_MM, _CIRCLE = 56, 34, 30, 16.0, 9.0
+_PLUG_MM, _HEAD_MM, _BEFORE_PX = 9.0, 4.0, 26.0  # what nobody measured: drawn so that it is seen
 
 
 class PressPicture(QWidget):
-    """Numbers are the order; an arrow is the way a part goes in; amber is how deep it may stand."""
+    """Numbers are the order; an arrow is the way a part goes in; amber is how deep it may stand.
+
+    With a part in hand the parts before it are in their places, and it stands before its own.
+    """
 
     def __init__(self) -> None:
         super().__init__()
         self._pen: Pen | None = None
         self._window: DepthWindow | None = None
         self._units = Units()
+        self._part: int | None = None
         self.setMinimumHeight(150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The parts where they go in")
@@ -33,6 +38,12 @@ class PressPicture(QWidget):
         parts = self._pen.parts if self._pen else ()
         self.setAccessibleDescription("; ".join(f"{n} {part.line}" for n, part in enumerate(parts, 1)))
         self.update()
+
+    def show_part(self, number: int | None) -> None:
+        """Take a part in hand, by its place in the order; None shows where all of them go."""
+        if number != self._part:
+            self._part = number
+            self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         pen = self._pen
@@ -48,17 +59,24 @@ class PressPicture(QWidget):
         for number, barrel in enumerate(pen.barrels):
             area = QRectF(x, axis - wide * scale / 2, barrel.tube_length_mm * scale, wide * scale)
             self._paint_barrel(painter, barrel, area, scale)
+            self._paint_seated(painter, pen, number, area, scale)
             self._paint_parts(painter, pen, number, area)
             if self._window is not None and self._window.part.barrel_no == number + 1:
                 self._paint_window(painter, barrel, self._window, area, scale)
             x += (barrel.tube_length_mm + _GAP_MM) * scale
-        loose = [str(n) for n, part in enumerate(pen.parts, FIRST_PART) if part.barrel_no is None]
-        words = "numbers: the steps below · arrows: which way"
-        if loose:
-            words += f" · {', '.join(loose)} on no barrel's end"
         painter.setPen(theme.QUIET)
         foot = QRectF(0, self.height() - 18, self.width(), 16)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words if pen.parts else "no parts are listed yet")
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, self._words(pen))
+
+    def _words(self, pen: Pen) -> str:
+        """What the picture shows."""
+        if not pen.parts:
+            return "no parts are listed yet"
+        if self._part is not None and self._part < len(pen.parts):
+            return ""  # it is said where it was taken in hand
+        loose = [str(n) for n, part in enumerate(pen.parts, FIRST_PART) if part.barrel_no is None]
+        words = "numbers: the steps below · arrows: which way"
+        return f"{words} · {', '.join(loose)} on no barrel's end" if loose else words
 
     def _paint_barrel(self, painter: QPainter, barrel: Barrel, area: QRectF, scale: float) -> None:
         axis = area.center().y()
@@ -85,7 +103,9 @@ class PressPicture(QWidget):
         """A numbered circle and an arrow for each part at the end it goes into."""
         for end in ("left", "right"):
             here = [
-                n for n, part in enumerate(pen.parts, FIRST_PART) if part.barrel_no == number + 1 and part.end == end
+                n
+                for n, part in enumerate(pen.parts, FIRST_PART)
+                if part.barrel_no == number + 1 and part.end == end and self._is_shown(n - FIRST_PART)
             ]
             for place, order in enumerate(here):
                 way = 1 if end == "left" else -1
@@ -102,6 +122,29 @@ class PressPicture(QWidget):
                 box = QRectF(middle.x() - _CIRCLE, middle.y() - _CIRCLE, 2 * _CIRCLE, 2 * _CIRCLE)
                 painter.setPen(theme.ACCENT)
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(order))
+
+    def _is_shown(self, number: int) -> bool:
+        """Whether a part has its number: all have while none is in hand, then only the one that is."""
+        return self._part is None or number == self._part
+
+    def _paint_seated(self, painter: QPainter, pen: Pen, number: int, area: QRectF, scale: float) -> None:
+        """The parts that are in already, and the one in hand before its place."""
+        barrel = pen.barrels[number]
+        for place, part in enumerate(pen.parts[: self._part + 1] if self._part is not None else ()):
+            if part.barrel_no != number + 1:
+                continue
+            is_now = place == self._part
+            way = 1 if part.end == "left" else -1
+            edge = (area.left() if part.end == "left" else area.right()) - way * (_BEFORE_PX if is_now else 0)
+            deep_mm = part.depth_low_mm or part.depth_high_mm or min(_PLUG_MM, barrel.tube_length_mm / 3)
+            inside, lip = barrel.bit_diameter_mm * 0.86 * scale / 2, _end_mm(barrel, part.end) * scale / 2
+            axis = area.center().y()
+            painter.setPen(theme.pen(theme.ACCENT if is_now else theme.QUIET, 1.6 if is_now else 1))
+            painter.setBrush(theme.PANEL if is_now else theme.HAIRLINE)
+            plug = QRectF(QPointF(edge, axis - inside), QPointF(edge + way * deep_mm * scale, axis + inside))
+            head = QRectF(QPointF(edge, axis - lip), QPointF(edge - way * _HEAD_MM * scale, axis + lip))
+            painter.drawRect(plug.normalized())
+            painter.drawRoundedRect(head.normalized(), 3, 3)
 
     def _paint_window(self, painter: QPainter, barrel: Barrel, window: DepthWindow, area: QRectF, scale: float) -> None:
         """How deep it may stand, from the end it goes in at; and where it stands now."""
@@ -127,3 +170,8 @@ class PressPicture(QWidget):
             now = edge + way * min(window.now_mm, barrel.tube_length_mm) * scale
             painter.setPen(theme.pen(theme.STOP if window.is_too_deep else theme.ACCENT, 2.4))
             painter.drawLine(QPointF(now, axis - half), QPointF(now, axis + half))
+
+
+def _end_mm(barrel: Barrel, end: str) -> float:
+    """How wide the barrel is finished at an end."""
+    return barrel.finished_left_mm if end == "left" else barrel.finished_right_mm

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Finish, deeds
+from orvek.documents import Finish, Pen, deeds
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
-from orvek.planning.finish.press import depth_window, depth_words, press_lines, snapped_deg
+from orvek.planning.finish.press import FIRST_PART, depth_span, depth_window, depth_words, press_lines, snapped_deg
+from orvek.quantities import Units
 from orvek.window.photos.work_photos import WorkPhotos
 from orvek.window.pictures.press_picture import PressPicture
 from orvek.window.session import Session
@@ -21,10 +24,11 @@ from orvek.window.widgets.fields import FigureLine, caution_label, heading, quie
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.more import More
-from orvek.window.widgets.steps import Steps
+from orvek.window.widgets.thread import ROW_PX, Knot, Thread
 
 _PLACES = ("over the flaw", "over the best side", "best side up", "opposite the best side")
 _COLUMNS, _ROWS, _AGREE = 900, 180, 0.15
+_STEP_PX, _MOST_ROWS = 52, 9  # room for the longest step, and for the steps of most pens: nothing moves
 
 
 class PressPage(QWidget):
@@ -33,7 +37,12 @@ class PressPage(QWidget):
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session, self._surface = session, surface
-        self._steps = Steps(8, at_top=True)
+        self.steps, self._step = Thread("In this order"), Label()
+        self._step.setWordWrap(True)
+        self._step.setMinimumHeight(_STEP_PX)
+        self.steps.setMinimumHeight(_MOST_ROWS * ROW_PX)
+        self._step.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.steps.currentRowChanged.connect(lambda _: self._show_step())
         self.picture, self.dial = PressPicture(), ClipDial(surface)
         self.dial.turned.connect(self._turn)
         self.dial.dropped.connect(self._drop)
@@ -49,6 +58,7 @@ class PressPage(QWidget):
         self.carry = QPushButton("Carry the pattern over the joint")
         self.carry.clicked.connect(self._carry_over)
         self.to_pen = QPushButton("List the pen parts")
+        self.to_pen.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.to_pen.setProperty("kind", "small")
         self.to_pen.clicked.connect(partial(session.station_wanted.emit, Station.PEN))
         self.photos = WorkPhotos(session, "press")
@@ -76,10 +86,19 @@ class PressPage(QWidget):
         self.carry.setVisible(len(pen.barrels) > 1)
         self._joint.setVisible(len(pen.barrels) > 1)
         self._joint.setText(_turn_words(plan))
-        self._steps.show_lines(press_lines(pen, units))
+        self.steps.show_knots(tuple(_knots(pen, units)))
+        self._show_step()
         self._caution.setText(plan.caution("finish.press"))
         self.photos.show_job(plan.job)
         self.more.show_plan(plan)
+
+    def _show_step(self) -> None:
+        """The step in hand in full, and the pen as far as it."""
+        pen, row = self._session.plan.job.pen, self.steps.currentRow()
+        lines = press_lines(pen, self._session.units) if pen is not None else ()
+        self._step.setText(lines[row] if 0 <= row < len(lines) else "")
+        number = row - FIRST_PART + 1
+        self.picture.show_part(number if pen is not None and 0 <= number < len(pen.parts) else None)
 
     def _turn(self, which: str, azimuth_deg: float) -> None:
         job = self._session.job
@@ -122,13 +141,20 @@ class PressPage(QWidget):
     def _lay_out(self) -> None:
         above = QWidget()
         row = QHBoxLayout(above)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(self.picture, 5)
+        row.setContentsMargins(24, 0, 0, 0)
+        assembly = QVBoxLayout()
+        assembly.setSpacing(0)
+        assembly.addWidget(self.picture, 1)
+        assembly.addWidget(self._step)
+        row.addLayout(assembly, 5)
         row.addWidget(self.dial, 2)
         left, right = QVBoxLayout(), QVBoxLayout()
-        left.addWidget(heading("In this order"))
-        left.addLayout(self._steps)
-        left.addWidget(self.to_pen)
+        title = QHBoxLayout()
+        title.addWidget(heading("In this order"), 1)
+        title.addWidget(self.to_pen)
+        left.addLayout(title)
+        left.addWidget(self.steps, 1)
+        left.addWidget(self._caution)
         widgets = (
             *self.deep.widgets.values(),
             self._depth_words,
@@ -141,7 +167,6 @@ class PressPage(QWidget):
             heading("The joint"),
             self._joint,
             self.carry,
-            self._caution,
             heading("Photos of the pen"),
             self.photos,
         )
@@ -150,6 +175,19 @@ class PressPage(QWidget):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
         under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4, foot=self.more))
+
+
+def _knots(pen: Pen, units: Units) -> Iterator[Knot]:
+    """The steps by their numbers and names, with how deep a part goes in."""
+    for number, line in enumerate(press_lines(pen, units), 1):
+        place = number - FIRST_PART
+        if 0 <= place < len(pen.parts):
+            part = pen.parts[place]
+            yield Knot(f"{number}", part.name, depth_span(part, units), f"{number}", tip=line)
+        else:
+            yield Knot(
+                f"{number}", line.split(". ")[0].split(": ")[0].split("; ")[0].rstrip("."), "", f"{number}", tip=line
+            )
 
 
 def _turn_words(plan: Plan) -> str:
