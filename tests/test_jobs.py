@@ -10,7 +10,7 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from orvek.cards import cure_rows, cut_list_card, cut_list_csv, glue_up_card, pour_card, report_json, report_text
+from orvek.cards.every import cure_rows, cut_list_card, cut_list_csv, glue_up_card, pour_card, report_json, report_text
 from orvek.cards.picture_file import VIEWS, picture_png, unrolled_svg
 from orvek.documents import (
     BadSpot,

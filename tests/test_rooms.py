@@ -20,7 +20,7 @@ import orvek.commands.one_job, orvek.commands.weeks, orvek.commands.shop, orvek.
 from datetime import date
 from orvek.shop import demo_job, demo_shop
 from orvek.planning import plan
-from orvek.cards import pour_card
+from orvek.cards.every import pour_card
 print(len(pour_card(plan(demo_job(), demo_shop()), demo_shop(), date(2026, 1, 1))) > 1000)
 """
 

@@ -10,7 +10,7 @@ import pypdfium2
 import pytest
 from pypdf import PdfReader
 
-from orvek.cards import boring_card, marking_strip
+from orvek.cards.every import boring_card, marking_strip
 from orvek.documents import Job, Shop, first_shop
 from orvek.documents.deeds import set_value
 from orvek.errors import NothingToDoError

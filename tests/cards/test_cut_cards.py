@@ -12,7 +12,7 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
-from orvek.cards import cut_list_card, cut_list_csv, glue_up_card, settings_card
+from orvek.cards.every import cut_list_card, cut_list_csv, glue_up_card, settings_card
 from orvek.cards.template import CHECK_MM, template, template_dxf, template_pdf, template_svg
 from orvek.commands import main
 from orvek.documents import Job, LaminateStep, Machine, RoundStep, Shop, SliceStep, deeds, to_text

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from orvek.cards import CARDS
+from orvek.cards.every import CARDS
 from orvek.cards.sheet import LEAST_PT, Ink
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError

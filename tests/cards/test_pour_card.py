@@ -9,7 +9,7 @@ from datetime import date
 import pytest
 from pypdf import PdfReader
 
-from orvek.cards import pour_card, weighing_rows
+from orvek.cards.every import pour_card, weighing_rows
 from orvek.cards.pour_card import cautions_of
 from orvek.documents import Job, Shop, deeds, first_shop
 from orvek.documents.deeds import set_value

@@ -6,7 +6,7 @@ from datetime import date
 
 import pytest
 
-from orvek.cards import CARDS
+from orvek.cards.every import CARDS
 from orvek.cards.route_text import settings_lines
 from orvek.documents import CutStep, Job, Layer, Shop, SolidStep, deeds
 from orvek.errors import NothingToDoError

@@ -13,7 +13,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from orvek.cards import cut_list_csv, report_text
+from orvek.cards.every import cut_list_csv, report_text
 from orvek.documents import Shop, from_text, to_text
 from orvek.planning import Plan, Severity, plan, report_sections
 from orvek.planning.route.results import WorkPiece

@@ -15,7 +15,7 @@ _CUT_LISTS = (".pdf", ".csv")  # a card, or a table
 
 def report(options: argparse.Namespace) -> int:
     """Print the plan as text, JSON or a page."""
-    from orvek.cards import report_json, report_text
+    from orvek.cards.every import report_json, report_text
     from orvek.cards.report_pages import report_html
 
     found, shop = planned(options)
@@ -36,7 +36,7 @@ def route(options: argparse.Namespace) -> int:
 
 def check(options: argparse.Namespace) -> int:
     """Print the findings."""
-    from orvek.cards import findings_text
+    from orvek.cards.every import findings_text
 
     found, _ = planned(options)
     print(findings_text(found))
@@ -45,7 +45,7 @@ def check(options: argparse.Namespace) -> int:
 
 def card(options: argparse.Namespace) -> int:
     """Write a card as PDF, or the cut list as a table."""
-    from orvek.cards import CARDS, cure_card, cut_list_csv
+    from orvek.cards.every import CARDS, cure_card, cut_list_csv
 
     found, shop = planned(options)
     if options.paper:

@@ -85,7 +85,7 @@ class CardWriter:
         self._session.write_file(path, content)
 
     def _report(self, suffix: str) -> bytes:
-        from orvek.cards import report_text
+        from orvek.cards.every import report_text
         from orvek.cards.report_pages import report_html, report_pdf
 
         plan, preferences = self._session.plan, self._session.shop.preferences
@@ -94,7 +94,7 @@ class CardWriter:
         return (report_html if suffix == ".html" else report_text)(plan, preferences.units).encode()
 
     def _card(self, kind: str, suffix: str = ".pdf") -> bytes:
-        from orvek import cards
+        from orvek.cards import every as cards
 
         if kind == "report":
             return self._report(suffix)

@@ -302,7 +302,7 @@ class Menus(QObject):
             self._session.remove_job()
 
     def _copy_report(self) -> None:
-        from orvek.cards import report_text
+        from orvek.cards.every import report_text
 
         QGuiApplication.clipboard().setText(report_text(self._session.plan, self._session.units))
         self._window.say("The report is on the clipboard.")

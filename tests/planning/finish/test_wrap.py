@@ -12,7 +12,7 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
-from orvek.cards import wrap_sheets
+from orvek.cards.every import wrap_sheets
 from orvek.cards.wrap_sheet import DPI, sheet_pixels
 from orvek.documents import Artwork, Job, OutlinePoint, Shop, WrapStep
 from orvek.documents.deeds import set_value

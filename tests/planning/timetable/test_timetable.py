@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from pypdf import PdfReader
 
-from orvek.cards import week_card
 from orvek.cards.calendar import busy_times, timetable_ics
+from orvek.cards.every import week_card
 from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
 from orvek.craft.durations import lasting
 from orvek.documents import Actual, BarInHand, Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text

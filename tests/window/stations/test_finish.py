@@ -15,7 +15,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
-from orvek.cards import CARDS
+from orvek.cards.every import CARDS
 from orvek.documents import WrapStep
 from orvek.planning import Station
 from orvek.planning.finish.press import FIRST_PART, press_lines

@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
-from orvek.cards import cure_card, cure_rows
+from orvek.cards.every import cure_card, cure_rows
 from orvek.cards.pour_card import cautions_of
 from orvek.documents import Chip, CureLog, Pot
 from orvek.planning import Station

@@ -11,7 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
-from orvek.cards import CARDS
+from orvek.cards.every import CARDS
 from orvek.documents import DyeStep, Known, Material, SolidStep, Weighing
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow

@@ -14,7 +14,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel
 from pytestqt.qtbot import QtBot
 
-from orvek.cards import report_text
+from orvek.cards.every import report_text
 from orvek.devices import Reading
 from orvek.documents import Job, MeterPlace, Weighing, deeds
 from orvek.documents.deeds import set_value

@@ -137,7 +137,7 @@ class WrapPage(QWidget):
 
     def write_sheet(self, path: Path) -> None:
         """Write the sheets 1:1, or say why there are none."""
-        from orvek.cards import wrap_sheets
+        from orvek.cards.every import wrap_sheets
 
         try:
             content = wrap_sheets(self._session.plan, self._session.shop, date.today())
