@@ -277,7 +277,7 @@ def test_undo_at_the_shelf_is_of_the_shelf(shelf: ShelfStation, window: MainWind
     session, job = window.session, window.session.job
     session.edit(("batch", "name"), "Ebb tide", "Name")
     choose(shelf, "FND234", qtbot)
-    shelf.details.buttons["delete"].click()
+    shelf.details.more_deeds["delete"].trigger()
     assert not any(piece.code == "FND234" for piece in session.shop.pieces)
     assert "Found bar" in window.menus._undo.text()
     window.menus._undo.trigger()

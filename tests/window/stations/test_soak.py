@@ -83,20 +83,20 @@ def test_a_notebook_is_pasted_and_something_true_is_told(
     begin(soak, "Dry it")
     pasted(monkeypatch, NOTEBOOK)
     page = soak.drying
-    page.log.buttons["paste"].click()
+    page.log.seldom["paste"].trigger()
     assert page.log.list.count() == 8
     assert page._told.text().startswith("Dry at about 18")
     assert "Wednesday night, 25 November" in page._told.text()
     before = page.picture.grab().toImage()
-    page.log.buttons["paste"].click()
+    page.log.seldom["paste"].trigger()
     assert page.log.list.count() == 8, "the same weights again are not added twice"
     page.log.list.setCurrentRow(7)
-    page.log.buttons["out"].click()
+    page.log.seldom["out"].trigger()
     assert "left out" in page.log.list.item(7).text()
     assert page.picture.grab().toImage() != before
-    assert page.log.buttons["out"].text() == "Use again"
-    page.log.buttons["out"].click()
-    page.log.buttons["remove"].click()
+    assert page.log.seldom["out"].text() == "Use again"
+    page.log.seldom["out"].trigger()
+    page.log.seldom["remove"].trigger()
     assert page.log.list.count() == 7
     for _ in range(5):
         window.session.undo()
@@ -139,7 +139,7 @@ def test_a_file_of_weights_is_read_and_what_is_wrong_is_said(
     file.write_text(NOTEBOOK.replace("189,8", "1898"), encoding="utf-8")
     monkeypatch.setattr(log_list.QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
     pasted(monkeypatch, "")
-    soak.drying.log.buttons["file"].click()
+    soak.drying.log.seldom["file"].trigger()
     assert any("25 Nov 02:30 is far from all others" in one for one in titles(window))
     finding = next(one for one in window.session.plan.findings if "1898.0" in one.title)
     window.session.remedy(finding.remedies[0])
@@ -147,7 +147,7 @@ def test_a_file_of_weights_is_read_and_what_is_wrong_is_said(
     monkeypatch.setattr(log_list.QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "gone.csv"), ""))
     said: list[str] = []
     window.session.said.connect(said.append)
-    soak.drying.log.buttons["file"].click()
+    soak.drying.log.seldom["file"].trigger()
     assert said
     assert said[0].startswith("gone.csv cannot be read")
 
@@ -171,7 +171,7 @@ def test_a_weight_is_added_by_hand(soak: Any, window: MainWindow, monkeypatch: p
     (line,) = window.session.job.soak.drying.log
     assert line.mass_g == 41.5
     assert abs((datetime.now() - line.when).total_seconds()) < 3600 * 24
-    soak.drying.log.buttons["change"].click()
+    soak.drying.log.seldom["change"].trigger()
     assert len(window.session.job.soak.drying.log) == 1
 
 

@@ -24,7 +24,7 @@ from orvek.planning import Station, plan
 from orvek.planning.compared import compared
 from orvek.planning.history import fates_of
 from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
-from orvek.planning.route.steps import BenchStep
+from orvek.planning.route.steps import GLUE_READY, BenchStep, steps_of
 from orvek.planning.soak.words import dry_line
 from orvek.window.bench import bench_window
 from orvek.window.bench.bench_window import BenchWindow
@@ -243,6 +243,30 @@ def test_what_is_typed_stays_whatever_the_scale_says(window: MainWindow, qtbot: 
     bench.ask_devices()
     assert bench._figure.text() == "20.0 g", "forgotten: the scale counts again"
     bench.reject()
+
+
+def test_the_open_time_of_a_glue_counts_down_from_when_it_is_ready(window: MainWindow) -> None:
+    session, clock = window.session, Clock()
+    tube = next(one for one in session.plan.route.operations if one.kind == "tube")  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, tube, now=clock)
+    bench._is_overruled = True
+    glue = session.plan.bore.glue  # type: ignore[union-attr]
+    assert bench.step.key == f"{tube.key}:{GLUE_READY}"
+    assert bench._life.isHidden()
+    bench.go_on()
+    assert f"{glue.open_min:.0f} min left" in bench._life.text()
+    clock.at += timedelta(minutes=glue.open_min)
+    bench._tick()
+    assert "skins over" in bench._life.text()
+    bench.go_back()
+    assert bench._life.isHidden(), "taken back: it is not ready"
+    for _ in bench._steps:
+        bench.go_on()
+    assert mixed(session.plan, tube) == ()
+    quick = deeds.set_value(session.job, ("bore", "glue"), "thin cyanoacrylate")
+    grabs = plan(quick, session.shop)
+    steps = steps_of(grabs, next(one for one in grabs.route.operations if one.kind == "tube"))  # type: ignore[union-attr]
+    assert not [step for step in steps if step.key.endswith(GLUE_READY)], "what grabs at once has no time to count"
 
 
 def test_after_the_last_task_every_blank_is_asked_for(window: MainWindow, qtbot: QtBot) -> None:

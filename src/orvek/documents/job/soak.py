@@ -34,7 +34,7 @@ class WoodInHand(Document):
     """The pieces that are treated together, measured as they are when dry."""
 
     species: MaterialKey | None = Field(default=None, title="Wood", description="Empty: the blank's")
-    is_soft: bool = Field(default=False, title="Punky: spalted, rotten")
+    is_soft: bool = Field(default=False, title="Punky", description="Spalted, rotten: it drinks more")
     count: int = measure("Pieces", Dimension.COUNT, low=1, high=500, default=1)
     form: Literal["rectangular", "round", "hollow round", "irregular"] = Field(default="rectangular", title="Shape")
     length_mm: float = measure("Length", _MM, low=5, high=2000, default=140)
@@ -116,7 +116,9 @@ class Heat(Document):
 class Soak(Document):
     """What is done to the wood; "nothing" until it was chosen."""
 
-    route: Literal["nothing", "dried", "stabilised", "soft, not stabilised"] = Field(default="nothing", title="It is")
+    route: Literal["nothing", "dried", "stabilised", "soft, not stabilised"] = Field(
+        default="nothing", title="Treatment"
+    )
     wood: WoodInHand = WoodInHand()
     drying: Drying = Drying()
     bath: Bath = Bath()

@@ -46,7 +46,7 @@ class FateEntry(Entry):
 
     entry: Literal["fate"] = "fate"
     blank_no: int = measure("Blank number", Dimension.COUNT, low=1, high=2000, default=1)
-    fate: Fate = Field(default="good", title="It is")
+    fate: Fate = Field(default="good", title="Outcome")
     stage: Stage = Field(default="turning", title="While")
     cause: Words = Field(default="", title="Cause", description="What went wrong, in as few words as next time")
     place: Words = Field(default="", title="Where on it")

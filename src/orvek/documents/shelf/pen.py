@@ -174,7 +174,7 @@ class PenPart(Document):
 
     name: Name = Field(default="Part", title="Part")
     into: Words = Field(default="", title="Goes into", description="Which barrel, which end: Lower, left")
-    how: Literal["pressed in", "screwed in", "glued in", "slid in"] = Field(default="pressed in", title="It is")
+    how: Literal["pressed in", "screwed in", "glued in", "slid in"] = Field(default="pressed in", title="Joined")
     against: Words = Field(default="", title="Pressed against", description="What its other end stands on in the press")
     barrel_no: int | None = measure(
         "On barrel number", Dimension.COUNT, low=1, high=MOST_BARRELS, default=None, hint="1 is at the nib; empty: none"

@@ -59,7 +59,7 @@ class Piece(Document):
     depth_mm: float = measure("Depth", _MM, low=0.5, high=300, default=20)
     hole_mm: float | None = measure("Hole", _MM, low=1, high=60, default=None, hint="Bored already; empty: none")
     place: Words = Field(default="", title="Lies in", description="Bin 4, upper rack")
-    state: Literal["free", "reserved", "used up", "lost"] = Field(default="free", title="It is")
+    state: Literal["free", "reserved", "used up", "lost"] = Field(default="free", title="State")
     pen: Words = Field(default="", title="Fits the pen", description="Of tubes, part sets, refills, bits, bushings")
     material: Words = Field(default="", title="Material", description="Of a board, by its key: hard-maple")
     recipe: Words = Field(default="", title="Recipe")

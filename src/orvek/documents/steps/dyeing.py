@@ -30,7 +30,7 @@ class DyeStep(StepDocument):
         hint="End grain takes up more; empty: as the faces",
     )
     carrier: Literal["water", "alcohol", "resin"] = Field(default="water", title="Dye in")
-    way: Literal["brushed on", "dipped", "under vacuum"] = Field(default="dipped", title="It is")
+    way: Literal["brushed on", "dipped", "under vacuum"] = Field(default="dipped", title="Applied")
     soaked_min: float = measure("Left in it", Dimension.DURATION, low=0.1, high=60000, default=720)
     seen_mm: float | None = length(
         "Seen at the side when bored", low=0.1, high=60, default=None, hint="How deep the colour really went"

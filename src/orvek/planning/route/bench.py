@@ -13,7 +13,7 @@ from orvek.documents import Actual, deeds
 from orvek.errors import OrvekError
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
-from orvek.planning.route.steps import BenchStep
+from orvek.planning.route.steps import GLUE_READY, BenchStep, glue_of
 from orvek.planning.soak.drying import dry_plan
 from orvek.planning.soak.words import dry_line
 from orvek.quantities import later, minutes_between
@@ -27,11 +27,12 @@ _CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
 
 
 class Mixed(Struct, frozen=True):
-    """A cup that has its hardener and is not poured yet: since when, and how long it stays liquid at its mass."""
+    """A cup or a glue whose time runs: since when, how long it can be used, and what is said when that is over."""
 
     name: str
     since: datetime
     life_min: float
+    over: str = "may gel now. A cup that gets hot goes outdoors, on stone"
 
     def left_min(self, now: datetime) -> float:
         """Minutes until it may gel; a clock that was set back gives no more than all of it."""
@@ -42,6 +43,8 @@ def mixed(plan: Plan, task: Operation) -> tuple[Mixed, ...]:
     """The cups of one casting whose time runs while it is weighed and poured, the one that gels first at first."""
     kind, _, number = task.key.partition(".")
     work = plan.job.work
+    if task.kind in {"join", "tube"}:
+        return _glue_open(plan, task)
     if kind not in {"weigh", "pour"} or f"pour.{number}" in work.done() or plan.mixture is None:
         return ()
     found = []
@@ -50,6 +53,15 @@ def mixed(plan: Plan, task: Operation) -> tuple[Mixed, ...]:
         if since is not None and life is not None:
             found.append(Mixed(cup.name, since.replace(tzinfo=None), life))
     return tuple(sorted(found, key=lambda one: later(one.since, one.life_min)))
+
+
+def _glue_open(plan: Plan, task: Operation) -> tuple[Mixed, ...]:
+    """The glue that was made ready for the joints or the tubes, while it can still be spread."""
+    since, glue = plan.job.work.when(f"{task.key}:{GLUE_READY}", "waited"), glue_of(plan, task)
+    if since is None or glue is None or task.key in plan.job.work.done():
+        return ()
+    over = "skins over: wipe it off both faces and spread it anew"
+    return (Mixed(glue[0].capitalize(), since.replace(tzinfo=None), glue[1], over),)
 
 
 def cup_life_min(plan: Plan, place: int) -> float | None:

@@ -21,6 +21,8 @@ from orvek.planning.stuff import oily_woods
 from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
+GLUE_READY = "ready"  # the step from which on a glue's open time runs
+_LEAST_OPEN_MIN = 2.0  # a glue that grabs sooner has no time to count down
 OUTCOMES = "1 good · 2 repaired · 3 downsized · 4 scrapped"  # the key of each, in the order of `fates()`
 Kind = Literal["do", "weigh", "count", "measure", "temperature", "fate"]
 
@@ -102,14 +104,33 @@ def _set_to(plan: Plan, cut: SawCut) -> str:
     return " · ".join(f"{names.get(one.label, one.label)} {one.written(plan.units)}" for one in figures)
 
 
+def glue_of(plan: Plan, task: Operation) -> tuple[str, float] | None:
+    """The glue of joints or tubes, and for how many minutes it can be spread; None without any."""
+    if task.kind == "tube" and plan.bore is not None:
+        return plan.bore.glue.key, plan.bore.glue.open_min
+    own = task.key.partition(".")[2]
+    joints = [one for one in (plan.cutting.joints if plan.cutting is not None else ()) if f"{one.step}" == own]
+    if not joints or plan.cutting is None:
+        return None
+    return plan.cutting.glue.key, min(joint.open_min for joint in joints)
+
+
+def _made_ready(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """A glue that leaves time to work is made ready first: from then on its time counts down."""
+    glue = glue_of(plan, task)
+    if glue is not None and glue[1] >= _LEAST_OPEN_MIN:
+        told = write(glue[1], Dimension.DURATION, plan.units)
+        words = f"Make the {glue[0]} ready: from then on it stays open for {told}."
+        yield BenchStep(f"{task.key}:{GLUE_READY}", words, figure=told)
+
+
 def _joining(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Joint by joint: how long the glue stays open; then the clamp."""
-    index = task.key.partition(".")[2]
-    joints = [one for one in (plan.cutting.joints if plan.cutting is not None else ()) if f"{one.step}" == index]
+    glue = glue_of(plan, task)
+    yield from _made_ready(plan, task)
     yield from _lines(plan, task)
-    if joints:
-        open_min = min(joint.open_min for joint in joints)
-        told = f"within {write(open_min, Dimension.DURATION, plan.units)}"
+    if glue is not None:
+        told = f"within {write(glue[1], Dimension.DURATION, plan.units)}"
         words = f"Clamp it {told}, and wipe off what squeezes out, before the glue skins over."
         yield BenchStep(f"{task.key}:clamp", words, figure=told)
 
@@ -190,6 +211,7 @@ def _scuffing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 def _tubing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each tube glued in."""
     bore = plan.bore
+    yield from _made_ready(plan, task)
     for hole in bore.holes if bore is not None else ():
         if hole.tube is None or bore is None:
             continue

@@ -434,8 +434,7 @@ class BenchWindow(Sheet):
         self._life.setVisible(bool(cups))
         if cups:
             left = cups[0].left_min(self._now())
-            over = "may gel now. A cup that gets hot goes outdoors, on stone"
-            told = f"about {time_left(left)} left" if left >= 1 else over
+            told = f"about {time_left(left)} left" if left >= 1 else cups[0].over
             self._life.setText(f"{cups[0].name}: {told}")
             colour = theme.CAUTION if left > _HURRY_MIN else theme.STOP
             self._life.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))

@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
-    QGridLayout,
+    QHBoxLayout,
     QInputDialog,
     QSizePolicy,
     QVBoxLayout,
@@ -28,7 +28,7 @@ from orvek.window.session import Session
 from orvek.window.stations.shelf.looks import PieceLooks
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
-from orvek.window.widgets.buttons import Deeds, buttons_for
+from orvek.window.widgets.buttons import Deeds, buttons_for, more_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.image_label import ImageLabel
@@ -54,17 +54,18 @@ class PieceDetails(QWidget):
         self.picture.setFixedHeight(_PICTURE_TALL)
         looks.made.connect(self._show_look)
         self.buttons = buttons_for(self._deeds(), small=True)
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(14)
-        for number, (key, button) in enumerate(self.buttons.items()):
+        self.more, self.more_deeds = more_for(self._seldom(), "this piece")
+        row = QHBoxLayout()
+        row.setSpacing(14)
+        for button in (*self.buttons.values(), self.more):
             button.setMinimumWidth(_LEAST_BUTTON)  # on a small screen its words may be cut, its name is not
-            grid.addWidget(button, number // 3, number % 3, 1, 2 if key == "delete" else 1)
+            row.addWidget(button, 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         for part in (self.picture, self._name, self._line, self._more):
             column.addWidget(part)
-        column.addLayout(grid)
+        column.addLayout(row)
 
     def show_entry(self, entry: Entry | None) -> None:
         """Show a piece; nothing where none is in hand."""
@@ -80,12 +81,14 @@ class PieceDetails(QWidget):
         self.picture.setVisible(piece.is_solid)
         self.picture.show_image(self._looks.look(entry))
         writable = self._session.workshop.is_writable
-        for key, button in self.buttons.items():
-            button.setEnabled(writable or key == "label")
+        for button in self.buttons.values():
+            button.setEnabled(writable)
+        for key, action in self.more_deeds.items():
+            action.setEnabled(writable or key == "label")
         self.buttons["photos"].setVisible(piece.is_solid)
         self.buttons["saw"].setVisible(piece.is_solid and entry.left > 0)
         is_slab = piece.is_solid and piece.form == "rectangular" and entry.left > 0 and piece.kind != "orphan barrel"
-        self.buttons["bars"].setVisible(is_slab)
+        self.more_deeds["bars"].setVisible(is_slab)
 
     def as_step(self, entry: Entry) -> PhotoStep | None:
         """A piece as a blank begins with it: by its photos, else as its look is computed."""
@@ -135,9 +138,13 @@ class PieceDetails(QWidget):
 
     def _deeds(self) -> Deeds:
         return {
-            "change": ("Change…", self._change),
-            "photos": ("Photos…", self._photograph),
             "saw": ("Saw it…", self._ask_cut),
+            "photos": ("Photos…", self._photograph),
+            "change": ("Change…", self._change),
+        }
+
+    def _seldom(self) -> Deeds:
+        return {
             "bars": ("Bars out of it…", self._ask_bars),
             "count": ("Count…", self._ask_count),
             "label": ("Label…", self._ask_label),

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from orvek.documents import MOST_WEIGHINGS, Weighing, deeds
 from orvek.documents.deeds import put_on_shelf
@@ -18,7 +18,7 @@ from orvek.quantities import Dimension, write, write_moment
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.soak.paste_dialog import ask_weighings
-from orvek.window.widgets.buttons import Deeds, buttons_for
+from orvek.window.widgets.buttons import Deeds, buttons_for, more_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.scale_dialog import ask_scale
 
@@ -39,25 +39,25 @@ class LogList(QWidget):
         self.list.currentRowChanged.connect(lambda _row: self._enable())
         self.list.itemActivated.connect(lambda _item: self.change())
         self._order: list[int] = []
-        deeds: Deeds = {
-            "weigh": ("Weigh now…", self.weigh),
-            "scale": ("From the scale…", self.ask_scale),
+        often: Deeds = {"weigh": ("Weigh now…", self.weigh), "scale": ("From the scale…", self.ask_scale)}
+        seldom: Deeds = {
             "paste": ("Paste…", self.paste),
             "file": ("Read a file…", self.read_file),
             "change": ("Change…", self.change),
             "out": ("Leave out", self.leave_out),
             "remove": ("Remove", self.remove),
         }
-        self.buttons = buttons_for(deeds, small=True)
-        grid = QGridLayout()
-        grid.setSpacing(4)
-        for number, button in enumerate(self.buttons.values()):
-            grid.addWidget(button, number // 2, number % 2)
+        self.buttons = buttons_for(often, small=True)
+        self.more, self.seldom = more_for(seldom, "these weights")
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        for button in (*self.buttons.values(), self.more):
+            row.addWidget(button, 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         column.addWidget(self.list, 1)
-        column.addLayout(grid)
+        column.addLayout(row)
 
     def show_plan(self, plan: Plan) -> None:
         """Show a job's log; the line in hand stays in hand."""
@@ -169,6 +169,6 @@ class LogList(QWidget):
     def _enable(self) -> None:
         at = self._place()
         for key in ("change", "out", "remove"):
-            self.buttons[key].setEnabled(at is not None)
+            self.seldom[key].setEnabled(at is not None)
         is_out = at is not None and self._log()[at].is_left_out
-        self.buttons["out"].setText("Use again" if is_out else "Leave out")
+        self.seldom["out"].setText("Use again" if is_out else "Leave out")
