@@ -35,6 +35,7 @@ class Preferences(Document):
     bit_names: bool = Field(default=False, title="Drill bits by letter and number")
     currency: Annotated[Words, Field(max_length=4)] = Field(default="€", title="Currency")
     paper: Literal["A4", "Letter"] = Field(default="A4", title="Paper")
+    sounds: bool = Field(default=False, title="Sounds at the bench")
     altitude_m: float = measure("The shop lies above the sea by", Dimension.ALTITUDE, low=-400, high=5000, default=0)
 
     @property

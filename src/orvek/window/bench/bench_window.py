@@ -27,10 +27,11 @@ from orvek.planning.route.steps import BenchStep, steps_of
 from orvek.planning.timetable.words import not_yet
 from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
+from orvek.window.bench.cues import Cues, KeptAwake, LifeLabel
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
 from orvek.window.bench.noting import LogAnswer, note
-from orvek.window.bench.parts import TargetBar, bench_key, keep_photo, time_left
+from orvek.window.bench.parts import TargetBar, bench_key, keep_photo
 from orvek.window.bench.step_picture import StepPicture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -41,7 +42,6 @@ from orvek.window.widgets.label import Label
 from orvek.window.widgets.sheets import Sheet
 
 WORDS_PX, FIGURE_PX = 56, 144  # read from two metres away
-_HURRY_MIN = 5.0  # before it gels (a choice)
 _MOST_SPENT_MIN = 24 * 60  # longer than that nobody stands at a task: the clock was set, or it was left
 _ASK_MS, _SECOND_MS = 60, 250
 _METER_OF: dict[str, MeterKind] = {"measure": "caliper", "temperature": "thermometer"}
@@ -50,6 +50,7 @@ _DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
 _PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _OUTCOMES = "1234"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
+_REACHED = 0.01  # of what is weighed: so near it is heard
 _DROP = 0.02  # of the hardener: more than that on the scale is no trembling hand
 
 
@@ -86,7 +87,9 @@ class BenchWindow(Sheet):
         self._waits_until_s = 0.0  # as `passed_s` counts
         self._job_words, self._many = quiet_label("", theme.TITLE), quiet_label("", theme.TITLE)
         self._step, self._figure, self._under = Fitted(WORDS_PX, wraps=True), Fitted(FIGURE_PX, wraps=False), Label()
-        self._clock, self._life, self._caution = Label(), Label(), Label()
+        self._clock, self._life, self._caution = Label(), LifeLabel(), Label()
+        self._cues, self._awake = Cues(session), KeptAwake()
+        self._awake.begin()
         self.picture = StepPicture(surface)
         self._since: datetime | None = None  # since when the step in hand stands there
         self._said = ""  # what was said of the step before: it stands beside the caution of the next one
@@ -374,6 +377,7 @@ class BenchWindow(Sheet):
             self._under.setText("to weigh" if self.devices.is_any else "to weigh; type what the scale says, Enter")
             return
         left = target - now
+        self._cues.give(f"{self.step.key}: reached", when=left <= _REACHED * target)
         told = "below zero: tare the scale" if now < -_DROP * target else ""
         told = told or f"{self._grams(abs(left))} {'to go' if left > 0 else 'too much'} of {wanted}"
         self._under.setText(f"{told}, still moving" if self._is_moving else told)
@@ -414,8 +418,10 @@ class BenchWindow(Sheet):
     def _tick(self) -> None:
         """The clock since the task began, or what is still to be waited before this step."""
         self.devices.look_for_the_lost()
-        self._show_life()
+        is_hurried = self._life.show_mixed(mixed(self._session.plan, self._task), self._now())
+        self._cues.give("hurry", when=is_hurried)
         left_s = self._waits_until_s - self._passed_s()
+        self._cues.give("the wait is over", when=self._waits_until_s > 0 >= left_s)
         if left_s > 0:
             left = int(left_s) + 1
             self._clock.setText(f"wait {left // 60}:{left % 60:02d}")
@@ -428,19 +434,9 @@ class BenchWindow(Sheet):
         of = f"step {self._place + 1} of {len(self._steps)}"
         self._many.setText(f"{told}, of about {self._task.hands_min:.0f} min · {of}")
 
-    def _show_life(self) -> None:
-        """How long the cup that gels first stays liquid still; nothing while there is no hardener in any."""
-        cups = mixed(self._session.plan, self._task)
-        self._life.setVisible(bool(cups))
-        if cups:
-            left = cups[0].left_min(self._now())
-            told = f"about {time_left(left)} left" if left >= 1 else cups[0].over
-            self._life.setText(f"{cups[0].name}: {told}")
-            colour = theme.CAUTION if left > _HURRY_MIN else theme.STOP
-            self._life.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))
-
     def done(self, result: int) -> None:
         """However it is left: what is plugged in is let go, or the next one who reads it gets every other line."""
+        self._awake.end()
         self._asking.stop()
         self._seconds.stop()
         self.devices.close()
