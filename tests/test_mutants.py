@@ -10,7 +10,7 @@ from functools import partial
 
 import pytest
 
-from orvek import cards
+from orvek.cards import every as cards
 from orvek.cards.picture_file import VIEWS, picture_png, unrolled_svg
 from orvek.documents import Job, from_text
 from orvek.errors import OrvekError

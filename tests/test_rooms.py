@@ -15,7 +15,7 @@ class NoQt:
         if name.split(".")[0] in {"PySide6", "shiboken6"}:
             raise ImportError(name + " is not for this room")
 sys.meta_path.insert(0, NoQt())
-import orvek.cards, orvek.shop, orvek.planning, orvek.craft.turning, orvek.workpiece.kernel
+import orvek.cards.every, orvek.shop, orvek.planning, orvek.craft.turning, orvek.workpiece.kernel
 import orvek.commands.one_job, orvek.commands.weeks, orvek.commands.shop, orvek.commands.formats
 from datetime import date
 from orvek.shop import demo_job, demo_shop

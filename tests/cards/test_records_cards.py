@@ -13,18 +13,18 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
-from orvek.cards.certificate import certificate, price_label
+from orvek.cards.certificate import certificate, finished_on, price_label
 from orvek.cards.gallery import write_gallery
 from orvek.cards.records_text import compared_csv, cost_text, records_csv, records_jsonl, records_text
 from orvek.cards.year_report import year_report, years
-from orvek.documents import Artwork, Job, Order, Shop, WorkPhoto
+from orvek.documents import Artwork, CutStep, Job, Layer, Order, Shop, WorkPhoto, deeds
 from orvek.errors import NothingToDoError
 from orvek.planning import plan
 from orvek.planning.compared import Compared
 from orvek.planning.history import last_fates
 from orvek.planning.records.costs import pen_cost
 from orvek.planning.records.overview import next_batches
-from orvek.quantities import Dimension, Units
+from orvek.quantities import Dimension, Units, write_date
 from orvek.shop.demo_records import with_demo_records
 from tests.photos import artwork_of
 
@@ -84,13 +84,13 @@ def test_a_year_on_paper(shop: Shop) -> None:
 
 def test_a_certificate_names_what_it_is_made_of_and_for_whom_and_no_money(tideline: Job, shop: Shop) -> None:
     job = tideline.with_(order=Order(customer="Gauge keeper", price=140, paid=10))
-    told = text_of(certificate(plan(job, shop), shop, TODAY, png()))
+    told = text_of(certificate(plan(job, shop), shop, png()))
     assert "Gauge keeper" in told
     assert "cast resin: Slack water and Foam" in told
     assert "Care" in told
     assert "140" not in told
     with pytest.raises(NothingToDoError):
-        certificate(plan(tideline.with_(pen=None), shop), shop, TODAY, None)
+        certificate(plan(tideline.with_(pen=None), shop), shop, None)
     assert "€140.00" in text_of(price_label(plan(job, shop), shop, 140.0))
     with pytest.raises(NothingToDoError):
         price_label(plan(job, shop), shop, 0.0)
@@ -116,3 +116,22 @@ def test_a_gallery_is_a_page_with_pictures_and_says_nothing_of_customers(tidelin
     with Image.open(tmp_path / next(name for name in files if name.endswith(".jpg"))) as shown:
         assert shown.size == (64, 32)
     assert parts == [0.0, 0.5]
+
+
+def test_a_certificate_has_the_day_on_which_the_pens_were_finished(tideline: Job, shop: Shop) -> None:
+    def told(job: Job) -> str:
+        return text_of(certificate(plan(job, shop), shop, None))
+
+    cast = deeds.finish_task(tideline, task="pour.1", when=datetime(2026, 11, 20, 9, 0))
+    assert finished_on(cast) is None
+    assert "Finished" not in told(cast), "a casting is no pen yet"
+    pressed = deeds.finish_task(cast, task="press", when=datetime(2026, 11, 24, 9, 0))
+    assert finished_on(pressed) == date(2026, 11, 24)
+    assert write_date(date(2026, 11, 24)) in told(pressed)
+    wrote = deeds.finish_task(pressed, task="write", when=datetime(2026, 11, 25, 9, 0))
+    assert write_date(date(2026, 11, 25)) in told(wrote)
+    assert "resin softens" in told(wrote), "no wood in it"
+    cut = CutStep(sheet=(Layer(material="brass", thickness_mm=1),))
+    assert "resin softens" in told(deeds.add_step(wrote, cut)), "sawn resin is no wood"
+    wooden = deeds.add_step(wrote, CutStep(sheet=(Layer(material="holly", thickness_mm=1),)))
+    assert "Wood moves" in told(wooden)

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
-from orvek.documents import Job, Shop
+from orvek.documents import Job, Piece, Shop
 from orvek.errors import OutOfBoundsError
 from orvek.shop import demo_shop
 from tests.strategies import jobs
@@ -51,6 +51,16 @@ def test_every_row_that_is_not_taken_says_why() -> None:
 
 def test_a_number_for_a_name_stays_a_name() -> None:
     assert read_shelf_csv("name,resolution_g,capacity_g\n007,0.1,500\n", "scales").things[0].name == "007"
+
+
+def test_text_that_looks_like_a_number_stays_text_wherever_it_stands(shop: Shop) -> None:
+    """A refill "007", a glue of "1,5" in a note: the fields of the schema say what is text."""
+    pen = shop.pens[0].with_(refill="007", notes="12")
+    part = pen.parts[0].with_(look_for="2", against="3.0")
+    pen = pen.with_(parts=(part, *pen.parts[1:]))
+    assert read_shelf_csv(shelf_csv([pen]).decode(), "pens").things == (pen,)
+    piece = Piece(name="1", kind="jar", grams=12.5, place="007", recipe="3", notes="1e3")
+    assert read_shelf_csv(shelf_csv([piece]).decode(), "pieces").things == (piece,)
 
 
 def test_formulas_are_written_harmless_and_read_as_they_were(shop: Shop) -> None:

@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
 from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.window import job_files
 from orvek.window.command_palette import CommandPalette
 from orvek.window.main_window import MainWindow
 from orvek.window.shelves import ShelvesDialog
@@ -254,21 +255,41 @@ def test_jobs_are_begun_copied_switched_and_removed(window: MainWindow) -> None:
     assert {entry.id for entry in session.jobs()} == {first, second_demo_job().batch.id, third_demo_job().batch.id}
 
 
-def test_a_job_goes_out_and_comes_in(window: MainWindow, tmp_path: Path) -> None:
-    session, path = window.session, tmp_path / "out.orvek.json"
+@pytest.mark.parametrize("chosen", [0, 1, None])
+def test_a_job_goes_out_and_comes_in(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, chosen: int | None
+) -> None:
+    """Its file never takes the place of a job that is here unasked; what differs is said."""
+    session, path, asked = window.session, tmp_path / "out.orvek.json", list[str]()
+
+    def answer(_parent: object, _title: str, words: str, *_: object) -> int | None:
+        asked.append(words)
+        return chosen
+
+    monkeypatch.setattr(job_files, "ask", answer)
     session.give_out(path)
+    mine, count = session.job, len(session.jobs())
+    window.menus.take_in(path)
+    assert (asked, session.job) == ([], mine), "the same: nothing to ask"
     session.edit(("batch", "pens_wanted"), 12, "Good pens wanted")
-    session.take_in(path)
-    assert session.job.batch.pens_wanted == 5
-    session.undo()
-    assert session.job.batch.pens_wanted == 12
+    session.edit(("finish", "wet"), "wet throughout", "Sanded")
+    window.menus.take_in(path)
+    assert "name and numbers and finish" in asked[0]
+    assert session.job.batch.pens_wanted == (12 if chosen is None else 5)
+    assert len(session.jobs()) == count + (chosen == 1)
+    if chosen == 0:
+        session.undo()
+        assert session.job.batch.pens_wanted == 12
+    elif chosen == 1:
+        assert session.job.batch.name == f"{mine.batch.name} 2", "two of one name are told apart"
+        assert session.job_of(mine.batch.id) != session.job
 
 
 @pytest.mark.parametrize("content", ["", "{", '{"format": "tune"}', '{"format": "orvek-job", "version": 7}'])
 def test_a_bad_file_changes_nothing_and_is_said(window: MainWindow, tmp_path: Path, content: str) -> None:
     path, job = tmp_path / "bad.orvek.json", window.session.job
     path.write_text(content)
-    window.session.take_in(path)
+    window.menus.take_in(path)
     assert window.session.job == job
     assert "bad.orvek.json" in window.notice.text()
 

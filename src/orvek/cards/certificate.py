@@ -29,7 +29,7 @@ _RESIN_CARE = (
 )
 
 
-def certificate(plan: Plan, shop: Shop, today: date, picture: bytes | None) -> bytes:
+def certificate(plan: Plan, shop: Shop, picture: bytes | None) -> bytes:
     """A certificate and a care card; `picture` is the turned pen as PNG.
 
     Raises:
@@ -50,14 +50,13 @@ def certificate(plan: Plan, shop: Shop, today: date, picture: bytes | None) -> b
             tall = wide * found.height / found.width
         sheet.picture(_MARGIN, y, wide, tall, io.BytesIO(picture))
         y += tall + 10
-    for words, told in _told(job, today):
+    for words, told in _told(job):
         sheet.text(_MARGIN, y, words, 9, colour=QUIET)
         y = sheet.paragraph(_MARGIN + 34, y, told, wide - 34, 10.5, "medium") + 2
     y = sheet.room_for(y + 8, 60)
     sheet.text(_MARGIN, y, "Care", 14, "bold")
     y += 8
-    made_of_wood = any(step.kind != "cast" for step in job.blank.steps)
-    for line in _WOOD_CARE if made_of_wood else _RESIN_CARE:
+    for line in _WOOD_CARE if _has_wood(job) else _RESIN_CARE:
         sheet.text(_MARGIN, y, "–", 10)
         y = sheet.paragraph(_MARGIN + 5, y, line, wide - 5, 10) + 1.5
     if job.pen.refill:
@@ -92,10 +91,21 @@ def made_of(job: Job) -> str:
     return ", ".join(dict.fromkeys(found[:_MOST_MADE_OF])) or "as its maker knows"
 
 
-def _told(job: Job, today: date) -> tuple[tuple[str, str], ...]:
-    done = [actual.when.date() for actual in job.work.actuals if actual.what == "done"]
+def finished_on(job: Job) -> date | None:
+    """The day the pens were pressed, or had written; None while they are not."""
+    days = (job.work.when(task, "done") for task in ("write", "press"))
+    return next((day.date() for day in days if day is not None), None)
+
+
+def _has_wood(job: Job) -> bool:
+    """Whether it is to be cared for as wood: it is of some, or of a bar that nobody said it is not."""
+    return bool(job.blank.woods) or job.blank.photographed is not None
+
+
+def _told(job: Job) -> tuple[tuple[str, str], ...]:
     rows = [("Pen", job.pen.name if job.pen is not None else ""), ("Made of", made_of(job))]
     if job.order.customer:
         rows.insert(0, ("For", job.order.customer))
-    rows.append(("Finished", write_date(max(done, default=today))))
+    finished = finished_on(job)
+    rows.append(("Finished", write_date(finished) if finished is not None else ""))
     return tuple((words, told) for words, told in rows if told)

@@ -22,15 +22,6 @@ from orvek.errors import OrvekError, OutOfBoundsError
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
 _MOST_ROWS, _DEEPEST = 2000, 8
-_TEXTS = {
-    "name",
-    "notes",
-    "source",
-    "colour",
-    "key",
-    "into",
-    "against",
-}  # never taken for numbers, whatever they look like
 
 
 class ReadRow(Struct, frozen=True):
@@ -91,7 +82,7 @@ def _read_row(number: int, cells: dict[str, str], shelf: str, unknown: set[str])
     for name, text in cells.items():
         text = text.strip().removeprefix("'")
         if name and text and name not in unknown:
-            _put(content, name.split("."), _value(name.split(".")[-1], text))
+            _put(content, name.split("."), _value(_kinds_of(shelf, name), text))
     try:
         (thing,) = getattr(checked(Shop, {shelf: [_listed(content)]}), shelf)
     except OrvekError as error:
@@ -99,13 +90,11 @@ def _read_row(number: int, cells: dict[str, str], shelf: str, unknown: set[str])
     return ReadRow(number, thing)
 
 
-def _value(field: str, text: str) -> Any:
-    """A cell's value; numbers with a decimal point or comma."""
-    if field in _TEXTS:
-        return text
-    if _NUMBER.fullmatch(text):
+def _value(kinds: frozenset[str], text: str) -> Any:
+    """A cell's value as its field holds it; numbers with a decimal point or comma."""
+    if kinds & {"number", "integer"} and _NUMBER.fullmatch(text):
         return float(text.replace(",", "."))
-    return {"True": True, "False": False}.get(text, text)
+    return {"True": True, "False": False}.get(text, text) if "boolean" in kinds else text
 
 
 def _flattened(value: Any, name: str = "") -> Iterator[tuple[str, Any]]:
@@ -135,6 +124,32 @@ def _listed(value: Any) -> Any:
     if value and all(_is_number(key) for key in value):
         return [_listed(value[key]) for key in sorted(value, key=int)]
     return {key: _listed(inner) for key, inner in value.items()}
+
+
+@cache
+def _kinds_of(shelf: str, name: str) -> frozenset[str]:
+    """What a field may hold, as the schema says: "string", "number" …; all of it where several ways lead there."""
+    schema = Shop.model_json_schema()
+    here = [schema["properties"][shelf]["items"]]
+    for piece in name.split("."):
+        inner = [part for one in here for part in _unfolded(one, schema["$defs"])]
+        if _is_number(piece):
+            here = [each for one in inner for each in (one.get("items"), *one.get("prefixItems", ())) if each]
+        else:
+            here = [one["properties"][piece] for one in inner if piece in one.get("properties", {})]
+    return frozenset(one["type"] for part in here for one in _unfolded(part, schema["$defs"]) if "type" in one)
+
+
+def _unfolded(part: dict[str, Any], known: dict[str, Any]) -> Iterator[dict[str, Any]]:
+    """A part of a schema, or each of those that it stands for."""
+    if "$ref" in part:
+        yield from _unfolded(known[part["$ref"].rpartition("/")[2]], known)
+        return
+    ways = [*part.get("anyOf", ()), *part.get("oneOf", ())]
+    for way in ways:
+        yield from _unfolded(way, known)
+    if not ways:
+        yield part
 
 
 @cache

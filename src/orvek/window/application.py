@@ -201,7 +201,7 @@ class Start:
         if self._job:
             self._open_job(self._job)
         if self._file is not None:
-            window.session.take_in(self._file)
+            window.menus.take_in(self._file, is_asked=self._picture is None)
         if begin and not self._is_left_alone():
             window.begin_at(begin.lower())
         window.remembers = self._picture is None
@@ -228,7 +228,7 @@ class Start:
         if window is None:
             return
         if wanted.get("file"):
-            window.session.take_in(Path(wanted["file"]))
+            window.menus.take_in(Path(wanted["file"]))
         if wanted.get("job"):
             self._open_job(wanted["job"])
         if wanted.get("station"):

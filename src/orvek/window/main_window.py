@@ -376,7 +376,7 @@ class MainWindow(QWidget):
             photograph_bar(self, self.session, tuple(paths))
             return
         for path in paths:
-            self.session.take_in(path)
+            self.menus.take_in(path)
 
     def _connect(self) -> None:
         session = self.session

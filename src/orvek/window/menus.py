@@ -21,6 +21,7 @@ from orvek.stations import STATIONS, Station, card_of
 from orvek.window import places, theme
 from orvek.window.card_writer import CARDS, Card, cards_of
 from orvek.window.command_palette import Command, CommandPalette
+from orvek.window.job_files import take_in
 from orvek.window.places import GROUNDS, TEXT_SIZES
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.label import without_shortcut
@@ -286,7 +287,11 @@ class Menus(QObject):
         filters = f"Orvek jobs (*{JOB_SUFFIX});;All files (*)"
         name, _ = QFileDialog.getOpenFileName(self._window, "Open a job file", "", filters)
         if name:
-            self._session.take_in(Path(name))
+            self.take_in(Path(name))
+
+    def take_in(self, path: Path, *, is_asked: bool = True) -> None:
+        """Open a job file; where another version of its job is here that is asked about."""
+        take_in(self._window, self._session, path, is_asked=is_asked)
 
     def save_copy(self) -> None:
         """Ask where a copy of the job goes, and write it there."""

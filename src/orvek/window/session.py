@@ -288,7 +288,7 @@ class Session(Keeping):
         self.add_job(another_like(self.job), f"Duplicate {self.job.batch.name}")
 
     def add_job(self, job: Job, deed: str) -> None:
-        """Record a job that is new here, and take it in hand."""
+        """Record a job that is new here, or another version of one, and take it in hand."""
         if not self.retry():
             return
         planned = self._planned(job)
@@ -299,14 +299,16 @@ class Session(Keeping):
             self._show(planned)
             self.jobs_changed.emit()
 
-    def take_in(self, path: Path) -> None:
-        """Read a job file. A job of the same id is replaced as a deed that can be undone."""
-        try:
-            job = from_text(read_text(path, LARGEST_JOB_BYTES), path.name)
-        except OrvekError as error:
-            self.said.emit(str(error))
-            return
-        self.add_job(job, f"Open {path.name}")
+    def read_job_file(self, path: Path) -> Job | None:
+        """The job that a file holds; None, and a sentence, where it holds none."""
+        return self._tried(lambda: from_text(read_text(path, LARGEST_JOB_BYTES), path.name))
+
+    def job_of(self, job_id: str) -> Job | None:
+        """A job of this workshop as it is now; None where there is none of this id."""
+        if job_id == self.job.batch.id:
+            return self.job
+        is_here = any(entry.id == job_id for entry in self.jobs())
+        return self._tried(lambda: self.workshop.job(job_id)) if is_here else None
 
     def give_out(self, path: Path) -> None:
         """Write the job in hand to a job file."""

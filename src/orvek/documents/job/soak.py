@@ -34,7 +34,7 @@ class WoodInHand(Document):
     """The pieces that are treated together, measured as they are when dry."""
 
     species: MaterialKey | None = Field(default=None, title="Wood", description="Empty: the blank's")
-    is_soft: bool = Field(default=False, title="Punky", description="Spalted, rotten: it drinks more")
+    is_soft: bool = Field(default=False, title="Punky", description="Spalted, rotten: it takes up more")
     count: int = measure("Pieces", Dimension.COUNT, low=1, high=500, default=1)
     form: Literal["rectangular", "round", "hollow round", "irregular"] = Field(default="rectangular", title="Shape")
     length_mm: float = measure("Length", _MM, low=5, high=2000, default=140)

@@ -60,7 +60,7 @@ def _glue_open(plan: Plan, task: Operation) -> tuple[Mixed, ...]:
     since, glue = plan.job.work.when(f"{task.key}:{GLUE_READY}", "waited"), glue_of(plan, task)
     if since is None or glue is None or task.key in plan.job.work.done():
         return ()
-    over = "skins over: wipe it off both faces and spread it anew"
+    over = "skins over: wipe it off both faces and spread it again"
     return (Mixed(glue[0].capitalize(), since.replace(tzinfo=None), glue[1], over),)
 
 

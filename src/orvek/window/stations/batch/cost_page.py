@@ -103,7 +103,7 @@ class CostPage(QWidget):
         from orvek.cards.certificate import certificate
 
         plan = self._session.plan
-        return certificate(plan, self._session.shop, date.today(), turned_png(plan, self._surface))
+        return certificate(plan, self._session.shop, turned_png(plan, self._surface))
 
     def label(self) -> bytes:
         """The price label of the job in hand.
