@@ -7,7 +7,8 @@ from msgspec import Struct
 from orvek.documents import Job, Pen, Piece
 from orvek.planning import Plan
 from orvek.planning.becoming import fit_of
-from orvek.planning.stock import Held, born, held
+from orvek.planning.folding import listed
+from orvek.planning.stock import SAWN, Held, born, held
 from orvek.quantities import Dimension, Units, write, write_day, write_sizes
 
 
@@ -18,13 +19,19 @@ class Entry(Struct, frozen=True):
     left: float
     is_new: bool = False
     used: str = ""
+    reserved_for: tuple[str, ...] = ()  # names of the jobs that begin with it and have not sawn it yet
+
+    @property
+    def is_taken(self) -> bool:
+        """Whether each of its pieces has its job."""
+        return bool(self.reserved_for) and self.left <= len(self.reserved_for)
 
     @property
     def search(self) -> str:
         """All words by which it is found."""
         piece = self.piece
         words = (piece.name, piece.code, piece.kind, piece.place, piece.pen, piece.recipe, piece.lot, piece.state)
-        return " ".join((*words, piece.notes)).lower()
+        return " ".join((*words, *self.reserved_for, piece.notes)).lower()
 
 
 class ShelfStock:
@@ -40,9 +47,10 @@ class ShelfStock:
         `others` are all jobs of the workshop beside the plan's own.
         """
         plans = [plan, *self.others(plan, others)]
-        key = (plan.shop.pieces, tuple(one.job for one in plans))
+        jobs = (plan.job, *others)
+        key = (plan.shop.pieces, jobs)
         if self._kept is None or not _same(self._kept[0], key):
-            self._kept = (key, *_entries(plan, plans))
+            self._kept = (key, *_entries(plan, plans, _reserved(jobs)))
         return self._kept[1], self._kept[2]
 
     def others(self, plan: Plan, others: tuple[Job, ...]) -> list[Plan]:
@@ -65,12 +73,23 @@ def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
     return pieces and len(jobs) == len(other[1]) and all(a is b for a, b in zip(jobs, other[1], strict=True))
 
 
-def _entries(plan: Plan, plans: list[Plan]) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
+def _reserved(jobs: tuple[Job, ...]) -> dict[str, tuple[str, ...]]:
+    """By the code of a piece the jobs that begin with it: until it is sawn to length, or the job goes."""
+    found: dict[str, tuple[str, ...]] = {}
+    for job in jobs:
+        if job.blank.piece and SAWN not in job.work.done():
+            found[job.blank.piece] = (*found.get(job.blank.piece, ()), job.batch.name)
+    return found
+
+
+def _entries(
+    plan: Plan, plans: list[Plan], reserved: dict[str, tuple[str, ...]]
+) -> tuple[tuple[Entry, ...], tuple[Held, ...]]:
     pieces = plan.shop.pieces
     known = frozenset(piece.born for piece in pieces if piece.born)
     new = [Entry(piece, piece.amount, is_new=True) for each in plans for piece in born(each, known)]
     stock = held(pieces, plans)
-    there = [Entry(one.piece, one.left, used=_used(one)) for one in stock]
+    there = [Entry(one.piece, one.left, False, _used(one), reserved.get(one.piece.code, ())) for one in stock]
     there.sort(key=lambda entry: not entry.piece.is_solid)  # what has a look comes first
     return (*new, *there), stock
 
@@ -133,6 +152,8 @@ def state_line(entry: Entry) -> str:
     if entry.is_new:
         return "made by the work, not put away yet"
     words = [piece.place] if piece.place else []
-    if piece.state != "free":
+    if entry.reserved_for:
+        words.append(f"reserved for {listed(entry.reserved_for)}")
+    elif piece.state != "free":
         words.append(piece.state)
     return " · ".join(words)

@@ -20,6 +20,7 @@ from orvek.planning import Station
 from orvek.planning.shelf_list import counted_line
 from orvek.window.main_window import MainWindow
 from orvek.window.shelf_rows import GROUPS, SHELVES
+from orvek.window.stations.shelf import details
 from orvek.window.stations.shelf.searching import Look, Match
 from orvek.window.stations.shelf.station import ShelfStation
 from orvek.window.widgets.document_sheet import DocumentSheet
@@ -105,7 +106,8 @@ def test_one_click_begins_a_job_with_the_piece(shelf: ShelfStation, window: Main
         assert len(job.blank.steps[0].views) == (1 if code == "FND234" else 4)
         assert job.blank.tube_starts_mm == look.starts_mm
         assert job.pen == look.fit.pen
-        assert next(one for one in session.shop.pieces if one.code == code).state == "reserved"
+        shelf_now = {entry.piece.code: entry for entry in session.others.shelf(session.plan)[0]}
+        assert shelf_now[code].reserved_for == (job.batch.name,)
         # Sawn to length: the piece is used, what is left over is on the shelf, and undo takes both back.
         when = datetime(2026, 11, 20, 9, 0)
         session.attempt("Done", partial(deeds.finish_task, task="length", when=when))
@@ -357,3 +359,31 @@ def test_a_thing_is_put_on_the_shelf_with_few_answers(window: MainWindow, qtbot:
     qtbot.addWidget(again)
     again.show()
     assert again.findChild(QLineEdit, "lot").isVisible(), "what was set is in sight"  # type: ignore[union-attr]
+
+
+def test_one_bar_has_one_job(shelf: Any, window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Reserved by the job that begins with it: refused to another, not sawn unasked, free when the job goes."""
+    session, asked = window.session, list[str]()
+    choose(shelf, "LNG234", qtbot)
+    shelf.becoming.buttons()[0].click()
+    first = session.job
+    window.open_station(Station.SHELF)
+    choose(shelf, "LNG234", qtbot)
+    shelf.becoming.buttons()[0].click()
+    assert session.job == first, "refused"
+    assert f"reserved for {first.batch.name}" in window.notice.text()
+    monkeypatch.setattr(details, "ask", lambda _parent, _title, words, *_: asked.append(words))
+    monkeypatch.setattr(details.QInputDialog, "getText", lambda *_, **__: pytest.fail("it was not to be sawn"))
+    shelf.details.buttons["saw"].click()
+    assert first.batch.name in asked[0]
+    session.copy_job()
+    assert session.job.blank.piece == "", "made again it wants another bar"
+    session.remove_job()
+    session.open_job(first.batch.id)
+    session.remove_job()
+    free = next(entry for entry in session.others.shelf(session.plan)[0] if entry.piece.code == "LNG234")
+    assert (free.reserved_for, free.is_taken) == ((), False)
+    session.add_job(first, "Open a file")
+    session.change_shop("Sawn", lambda shop: deeds.pieces.take_piece_off(shop, "LNG234"))
+    session.refresh()
+    assert "The bar of this job is not on the shelf." in [one.title for one in session.plan.findings]

@@ -8,6 +8,7 @@ from orvek.documents import Mark, PhotoStep
 from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.photos import doubts
 from orvek.planning.results import Layout, Plan
+from orvek.planning.stock import SAWN
 
 
 def photos(plan: Plan) -> Iterator[Finding]:
@@ -42,4 +43,12 @@ def _on_barrels(plan: Plan, layout: Layout, step: PhotoStep, mark: Mark) -> Iter
             yield Finding(Severity.CAUTION, Station.BLANK, title, because)
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (photos, marks)
+def piece(plan: Plan) -> Iterator[Finding]:
+    """A bar of the shelf that is not there: it was sawn or deleted, or the job came from another workshop."""
+    code = plan.job.blank.piece
+    if code and SAWN not in plan.job.work.done() and all(one.code != code for one in plan.shop.pieces):
+        because = f"It begins with the piece {code}: that was sawn or deleted, or the job came from another workshop."
+        yield Finding(Severity.CAUTION, Station.BLANK, "The bar of this job is not on the shelf.", because)
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (photos, marks, piece)

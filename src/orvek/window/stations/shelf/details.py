@@ -21,6 +21,7 @@ from orvek.documents import PhotoStep, Piece, Shop, deeds
 from orvek.documents.shelf.piece import new_code
 from orvek.errors import OrvekError
 from orvek.files import safe_name
+from orvek.planning.folding import listed
 from orvek.planning.shelf_list import Entry, amount_line, counted_line, piece_size, state_line
 from orvek.quantities import Dimension, decimal, read, write, write_day
 from orvek.window import theme
@@ -188,13 +189,20 @@ class PieceDetails(QWidget):
             return None
 
     def _ask_cut(self) -> None:
-        if self._entry is None:
+        if self._entry is None or not self._may_be_sawn(self._entry):
             return
         units = self._session.units
         half = write(self._entry.piece.length_mm / 2, Dimension.LENGTH, units)
         words, agreed = QInputDialog.getText(self, "Saw it", "Across, from its left end:", text=half)
         if agreed:
             self._read(words, Dimension.LENGTH, self.cut_at)
+
+    def _may_be_sawn(self, entry: Entry) -> bool:
+        """A piece that a job begins with is not sawn unasked: that job would have no bar."""
+        if not entry.is_taken:
+            return True
+        words = f"{entry.piece.name} is reserved for {listed(entry.reserved_for)}, which would be without its bar."
+        return ask(self, "Saw it all the same?", words, ("Saw it", "Leave it"), 1) == 0
 
     def cut_at(self, at_mm: float) -> None:
         """Saw the piece across; each part keeps its part of the photos."""
@@ -228,7 +236,7 @@ class PieceDetails(QWidget):
 
         entry, session = self._entry, self._session
         album = self.as_step(entry) if entry is not None else None
-        if entry is None or album is None:
+        if entry is None or album is None or not self._may_be_sawn(entry):
             return
         pens = (session.job.pen, *session.shop.pens)
         pen = next((one for one in pens if one is not None), None)

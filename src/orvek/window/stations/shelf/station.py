@@ -17,6 +17,7 @@ from orvek.cards.shopping import shopping_csv, shopping_lines
 from orvek.documents import Job, Pen, PhotoStep, Piece, PieceKind, deeds
 from orvek.files import safe_name
 from orvek.planning import Plan
+from orvek.planning.folding import listed
 from orvek.planning.shelf_list import Entry, fitting, matching
 from orvek.planning.stock import Held, to_buy
 from orvek.window import theme
@@ -232,9 +233,12 @@ class ShelfStation(StationWidget):
             self.list.choose(code)
 
     def _begin_with(self, look: Look) -> None:
-        """A job with the piece in hand and a pen at its best place; the piece is reserved for it."""
+        """A job with the piece in hand and a pen at its best place: by that it is reserved for the job."""
         entry, session = self.list.entry(), self._session
         if entry is None:
+            return
+        if entry.is_taken:
+            session.said.emit(f"{entry.piece.name} is reserved for {listed(entry.reserved_for)}: one bar, one job.")
             return
         step = self.details.as_step(entry)
         if step is None:
@@ -244,8 +248,9 @@ class ShelfStation(StationWidget):
         blank = job.blank.with_(tube_starts_mm=look.starts_mm, saw_kerf_mm=session.job.blank.saw_kerf_mm)
         if any(look.turns_deg):
             blank = blank.with_(tube_turns_deg=look.turns_deg)
-        kept = self.details.put_away(entry).with_(state="reserved")
-        session.change_shop(f"Reserve {piece.name}", lambda shop: deeds.pieces.put_piece(shop, kept))
+        if entry.is_new:
+            kept = self.details.put_away(entry)
+            session.change_shop(f"Put {piece.name} away", lambda shop: deeds.pieces.put_piece(shop, kept))
         session.add_job(job.with_(pen=look.fit.pen, blank=blank), f"Begin with {piece.name}")
 
     def _save_list(self) -> None:
