@@ -11,6 +11,7 @@ from orvek.workpiece.lengths import sheet_mm
 from orvek.workpiece.outline import TurnedBarrel, barrel_at
 
 _ASLANT = 0.01  # of a plane that is seen from a face but for rounding
+SAWN = "length"  # the operation by which a bar of the shelf is no more
 USUAL_BAR_MM = (20.0, 20.0, 130.0)  # what is shown until a pen or a mould says better: workshop practice
 
 

@@ -6,9 +6,10 @@ from msgspec import Struct
 
 from orvek.documents import Job, Pen, Piece
 from orvek.planning import Plan
+from orvek.planning.bar import SAWN
 from orvek.planning.becoming import fit_of
 from orvek.planning.folding import listed
-from orvek.planning.stock import SAWN, Held, born, held
+from orvek.planning.stock import Held, born, held
 from orvek.quantities import Dimension, Units, write, write_day, write_sizes
 
 

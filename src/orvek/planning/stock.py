@@ -17,7 +17,6 @@ from orvek.planning.bar import narrowed
 from orvek.planning.results import Layout, Plan
 from orvek.planning.route.pieces import LEAST_LEFT_MM
 
-SAWN = "length"  # the operation by which a bar of the shelf is no more
 _LONG_AGO = datetime.min  # when what nobody has counted since it was written down was counted
 
 

@@ -128,13 +128,16 @@ def test_a_blank_that_is_saved_is_mended_where_its_flaw_came(shop: Shop) -> None
         Fault(kind="blow-out", blank_no=3, barrel=1, at_mm=20, moment="sanding", way="recast"),
         Fault(kind="chip at an end", blank_no=1, barrel=1, at_mm=42, deep_mm=1, moment="sanding", way="shorten"),
         Fault(kind="blow-out", blank_no=4, barrel=1, at_mm=20, moment="sanding", way="show"),
+        Fault(kind="blow-out", blank_no=4, barrel=1, at_mm=30, moment="turning", way="hide"),
     )
     job = third_demo_job().with_(pen=pen, faults=Faults(found=found))
     planned = plan(job, shop)
     operations = {one.key: one for one in route_of(planned).operations}
     assert [key for key in operations if key.startswith(("turn", "mend", "sand", "coat"))] == [
         "turn", "mend.2.0.fill.1", "sand", "mend.3.1.recast.1", "mend.3.1.recast.1:again", "mend.1.1.shorten.1", "coat",
+        "mend.4.1.hide.1",
     ]  # fmt: skip
+    assert [*operations][-3:] == ["mend.4.1.hide.1", "press", "write"], "the clip hides it as it is pressed"
     assert planned.faults is not None
     for one in planned.faults.found[:3]:
         way, own = (

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.documents import Mark, PhotoStep
+from orvek.planning.bar import SAWN
 from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.photos import doubts
 from orvek.planning.results import Layout, Plan
-from orvek.planning.stock import SAWN
 
 
 def photos(plan: Plan) -> Iterator[Finding]:

@@ -1,4 +1,4 @@
-"""Blanks that are saved: `mending`, the operations of each way out that was decided for, where in the work it belongs.
+"""Blanks that are saved: `with_mending` puts each way out that was decided for where in the work it belongs.
 
 What is cast round again is worked again from the lathe on, up to where the others are.
 """
@@ -52,7 +52,7 @@ def with_mending(plan: Plan, operations: Sequence[Operation]) -> tuple[Operation
     """The operations with what the hands do to save blanks: each right after the moment at which its flaw came."""
     found = list(operations)
     for stem, one, way in reversed(list(_decided(plan))):
-        place = _place(found, one.fault)
+        place = _place(found, one.fault, way)
         if place is not None:
             found[place:place] = _mended(plan, stem, one, way, found[:place])
     return tuple(found)
@@ -89,9 +89,11 @@ def _stem(key: str) -> str:
     return key.removesuffix(":again")
 
 
-def _place(operations: Sequence[Operation], fault: Fault) -> int | None:
-    """Where in the work a flaw is mended: after what was done when it came."""
+def _place(operations: Sequence[Operation], fault: Fault, way: WayOut) -> int | None:
+    """Where in the work a flaw is mended: after what was done when it came; what a clip hides, before it is pressed."""
     keys = [one.key for one in operations]
+    if way.key == "hide" and "press" in keys:
+        return keys.index("press")
     return next((keys.index(key) + 1 for key in _MOMENTS[fault.moment] if key in keys), None)
 
 
