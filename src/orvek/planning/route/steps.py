@@ -83,6 +83,11 @@ def _lines(_plan: Plan, task: Operation) -> Iterator[BenchStep]:
         yield BenchStep(f"{task.key}:{number}", words)
 
 
+def _mending(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """What saves a blank, beside its barrels as they are to become."""
+    yield from (replace(step, shows="barrels") for step in _lines(plan, task))
+
+
 def _sawing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Cut by cut, with the stop and the angle; how often where several pieces are sawn alike."""
     cuts, of_step = plan.cutting.cuts if plan.cutting is not None else (), task.key.partition(".")[2]
@@ -320,5 +325,6 @@ def _writing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
     "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding,
-    "coat": _coats, "level": _sanding, "polish": _sanding, "press": _pressing, "write": _writing, "soak": _soaking,
+    "coat": _coats, "level": _sanding, "polish": _sanding, "mend": _mending,
+    "press": _pressing, "write": _writing, "soak": _soaking,
 }  # fmt: skip

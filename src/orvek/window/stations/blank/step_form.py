@@ -110,6 +110,7 @@ class StepForm(QWidget):
             self._grid.addWidget(quiet_label("Nothing to set here."), 0, 0)
         if step.kind == "cast":
             words = Label("Colours and shares are set at the station Pour.")
+            words.setWordWrap(True)
             words.setStyleSheet(theme.words_css(theme.QUIET))
             self._grid.addWidget(words, 9, 0, 1, 2)
         self._grid.setRowStretch(10, 1)
