@@ -252,7 +252,7 @@ def test_a_weight_comes_from_the_scale(soak: Any, window: MainWindow, monkeypatc
         return int(dialog.DialogCode.Accepted)
 
     monkeypatch.setattr(ScaleDialog, "exec", agree)
-    soak.drying.log.buttons["scale"].click()
+    soak.drying.log.seldom["scale"].trigger()
     (line,) = window.session.job.soak.drying.log
     assert line.mass_g == 42.5
     assert window.session.job.pour.scale.plugged_in_at == "simulated"

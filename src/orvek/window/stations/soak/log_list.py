@@ -22,6 +22,7 @@ from orvek.window.widgets.buttons import Deeds, buttons_for, more_for
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.scale_dialog import ask_scale
 
+_WIDE_PX = 216  # room for a moment and its weight
 _PATH = ("soak", "drying", "log")
 _MOST_BYTES = 1_000_000
 
@@ -34,13 +35,14 @@ class LogList(QWidget):
         self._session = session
         self.list = QListWidget()
         self.list.setAccessibleName("Weights, by time")
-        self.list.setMinimumHeight(96)
+        self.list.setMinimumSize(_WIDE_PX, 96)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(lambda _row: self._enable())
         self.list.itemActivated.connect(lambda _item: self.change())
         self._order: list[int] = []
-        often: Deeds = {"weigh": ("Weigh now…", self.weigh), "scale": ("From the scale…", self.ask_scale)}
+        often: Deeds = {"weigh": ("Weigh now…", self.weigh)}
         seldom: Deeds = {
+            "scale": ("From the scale…", self.ask_scale),
             "paste": ("Paste…", self.paste),
             "file": ("Read a file…", self.read_file),
             "change": ("Change…", self.change),
