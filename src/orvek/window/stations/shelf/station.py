@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QPushB
 from orvek.cards.shopping import shopping_csv, shopping_lines
 from orvek.documents import Job, Pen, PhotoStep, Piece, PieceKind, deeds
 from orvek.files import safe_name
-from orvek.planning import Plan
+from orvek.planning import Plan, Station
 from orvek.planning.folding import listed
 from orvek.planning.shelf_list import Entry, fitting, matching
 from orvek.planning.stock import Held, to_buy
@@ -252,6 +252,7 @@ class ShelfStation(StationWidget):
             kept = self.details.put_away(entry)
             session.change_shop(f"Put {piece.name} away", lambda shop: deeds.pieces.put_piece(shop, kept))
         session.add_job(job.with_(pen=look.fit.pen, blank=blank), f"Begin with {piece.name}")
+        session.station_wanted.emit(Station.BLANK)
 
     def _save_list(self) -> None:
         plan = self._session.plan
