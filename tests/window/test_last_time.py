@@ -5,10 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 from pathlib import Path
 
+import pytest
 from pytestqt.qtbot import QtBot
 
+from orvek.errors import WorkshopReplacedError
 from orvek.planning import Station
-from orvek.shop import open_workshop
+from orvek.shop import JobEntry, open_workshop
 from orvek.window import last_time
 from orvek.window.job_looks import JobLooks
 from orvek.window.main_window import MainWindow
@@ -82,3 +84,19 @@ def test_what_cannot_be_read_is_done_without(open_window: Opener, qtbot: QtBot) 
     again.answers.want("weeks", wanted=True)
     assert again.answers.folded_into(again.plan).weeks is None
     again.workshop.close()
+
+
+def test_a_workshop_that_cannot_be_read_any_more_keeps_nobody_from_leaving(
+    open_window: Opener, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo=True)
+    window.open_station(Station.TODAY)
+    session = window.session
+    qtbot.waitUntil(lambda: session.answers.forecasters["weeks"].answer() is not None, timeout=MINUTE_MS)
+
+    def lost() -> tuple[JobEntry, ...]:
+        raise WorkshopReplacedError(session.workshop.path, "was moved or deleted")
+
+    monkeypatch.setattr(session.workshop, "jobs", lost)
+    session.keep_last()
+    assert last_time.kept(session.workshop.path, "weeks") == b"", "nothing is known of whose jobs these are"

@@ -127,9 +127,15 @@ def _listed(value: Any) -> Any:
 
 
 @cache
+def _schema() -> dict[str, Any]:
+    """What all shelves may hold: made once, for that takes long."""
+    return Shop.model_json_schema()
+
+
+@cache
 def _kinds_of(shelf: str, name: str) -> frozenset[str]:
     """What a field may hold, as the schema says: "string", "number" …; all of it where several ways lead there."""
-    schema = Shop.model_json_schema()
+    schema = _schema()
     here = [schema["properties"][shelf]["items"]]
     for piece in name.split("."):
         inner = [part for one in here for part in _unfolded(one, schema["$defs"])]
@@ -155,7 +161,7 @@ def _unfolded(part: dict[str, Any], known: dict[str, Any]) -> Iterator[dict[str,
 @cache
 def _fields_of(shelf: str) -> Any:
     """Whether a column could be a field of this shelf's things: by its first name and by the last."""
-    schema = Shop.model_json_schema()
+    schema = _schema()
     names = {name for part in schema["$defs"].values() for name in part.get("properties", {})}
     assert shelf in schema["properties"]
 

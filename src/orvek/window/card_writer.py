@@ -38,16 +38,16 @@ CARDS = (
     Card("marking strip", "strip", station=Station.BORE),
     Card("printed sheet 1:1", "wrap", station=Station.FINISH),
     Card("finish and press card", "finish", station=Station.FINISH),
-    Card("week's card", "week"),
+    Card("week's card", "week", station=Station.BATCH),
 )
 PRINTED = {card.kind: card.words for card in CARDS if card.suffix == ".pdf"} | {"report": "report"}
 
 
 def cards_of(plan: Plan) -> tuple[Card, ...]:
-    """The cards that a job has, in the order of its route: what is of the whole job keeps its place at either end."""
-    order = [None, *stations_of(plan)]
-    own = [card for card in CARDS[:-1] if card.station in order and card.kind not in rare_pages(plan)]
-    return (*sorted(own, key=lambda card: order.index(card.station)), CARDS[-1])
+    """The cards that a job has, in the order of its route, those of the whole job first."""
+    order, rare = [None, *stations_of(plan)], rare_pages(plan)
+    own = [card for card in CARDS if card.station in order and card.kind not in rare]
+    return tuple(sorted(own, key=lambda card: order.index(card.station)))
 
 
 class CardWriter:

@@ -6,6 +6,7 @@ something is dragged, `preview` plans without recording; `finish` records the dr
 
 from __future__ import annotations
 
+import contextlib
 import logging
 from collections.abc import Callable
 from datetime import datetime
@@ -178,8 +179,10 @@ class Session(Keeping):
 
     def keep_last(self) -> None:
         """Keep what is to be there at once the next time this workshop is opened."""
-        weeks = self.answers.forecasters["weeks"].answer()
-        if weeks is not None and {job for job, _ in weeks.names} <= {entry.id for entry in self.jobs()}:
+        weeks, here = self.answers.forecasters["weeks"].answer(), set[str]()
+        with contextlib.suppress(OrvekError):  # a file that was lost keeps nobody from leaving
+            here = {entry.id for entry in self.jobs()}
+        if weeks is not None and {job for job, _ in weeks.names} <= here:
             keep(self.workshop.path, "weeks", to_bytes(weeks))
         self.leaving.emit()
 

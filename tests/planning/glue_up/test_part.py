@@ -595,3 +595,14 @@ def test_activator_leaves_no_time_for_several_joints(shop: Shop) -> None:
     assert "Activator" not in " ".join(one.title for one in plan(mended, shop).findings)
     slow = glued(LaminateStep(strips=strips), glue="slow epoxy", activator=True)
     assert plan(slow, shop).cutting.joints[0].open_min == 25, "it takes none"  # type: ignore[union-attr]
+
+
+def test_a_saw_that_a_remedy_brings_crosscuts_with_its_own_kerf(shop: Shop) -> None:
+    """As when it is chosen at Cuts: not with that of the one before."""
+    thin = LaminateStep(strips=(Layer(material="holly", thickness_mm=1.2), Layer(material="ebony", thickness_mm=9)))
+    job = deeds.choose_saw(deeds.set_steps(demo_job(), (thin,)), Machine(name="Wide saw", kerf_mm=3.0))
+    found = next(one for one in plan(job, shop).findings if one.title.startswith("The kerf is wider"))
+    after = apply_remedy(job, found.remedies[0])
+    assert after.glue_up.machine is not None
+    assert after == deeds.choose_saw(job, after.glue_up.machine)
+    assert after.blank.saw_kerf_mm == after.glue_up.machine.kerf_mm

@@ -144,6 +144,8 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     station.tasks.setCurrentRow(0)
     station.done.click()
     assert session.plan.route.done == {"weigh.1"}  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: _is_planned(session) and "weigh.1" not in {knot.key for knot in station.tasks._knots})
+    assert station.tasks.key() == "pour.1", "what was in hand is done: the next one is, in its place"
     session.undo()
     assert session.plan.route.done == frozenset()  # type: ignore[union-attr]
     qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)

@@ -1,8 +1,6 @@
 """Deeds on the saw: which one, and how wide it really cuts."""
 
-from statistics import mean
-
-from orvek.documents.job.glue_up import ENOUGH_READINGS, GlueUp
+from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.bench import Machine
 
@@ -19,13 +17,7 @@ def set_kerf_readings(job: Job, readings_mm: tuple[float, ...]) -> Job:
 
 def _with_kerf(job: Job, glue_up: GlueUp) -> Job:
     """The crosscuts of the bar go by the kerf of the saw, as measured, until another one is typed for them."""
-    before, kerf_mm = _kerf_mm(job.glue_up), _kerf_mm(glue_up)
+    before, kerf_mm = (None if kerf is None else round(kerf, 2) for kerf in (job.glue_up.kerf_mm, glue_up.kerf_mm))
     follows = job.blank.is_usual("saw_kerf_mm") or job.blank.saw_kerf_mm == before
     blank = job.blank.with_(saw_kerf_mm=kerf_mm) if follows and kerf_mm is not None else job.blank
     return job.with_(glue_up=glue_up, blank=blank)
-
-
-def _kerf_mm(glue_up: GlueUp) -> float | None:
-    if len(glue_up.kerf_readings_mm) >= ENOUGH_READINGS:
-        return round(mean(glue_up.kerf_readings_mm), 2)
-    return glue_up.machine.kerf_mm if glue_up.machine is not None else None

@@ -1,5 +1,6 @@
 """How a job is sawn and glued: its machine, its glue, and what was measured of kerfs and sheets."""
 
+from statistics import mean
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -10,7 +11,12 @@ from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
 
-ENOUGH_READINGS = 3  # of calipers: fewer say nothing against a label (a choice)
+_ENOUGH_READINGS = 3  # of calipers: fewer say nothing against a label (a choice)
+
+
+def mean_reading_mm(readings_mm: tuple[float, ...]) -> float | None:
+    """The mean of what was measured; None for fewer than three readings."""
+    return mean(readings_mm) if len(readings_mm) >= _ENOUGH_READINGS else None
 
 
 class GlueUp(Document):
@@ -24,3 +30,8 @@ class GlueUp(Document):
     skim_mm: float = measure("Skimmed off after gluing", _MM, low=0, high=10, default=0.5)
     kerf_readings_mm: Annotated[tuple[Annotated[float, Field(gt=0, le=10)], ...], Field(max_length=40)] = ()
     sheet_readings_mm: Annotated[tuple[Annotated[float, Field(gt=0, le=60)], ...], Field(max_length=40)] = ()
+
+    @property
+    def kerf_mm(self) -> float | None:
+        """What the saw takes: by calipers, else as it is described; None while nobody said which saw."""
+        return mean_reading_mm(self.kerf_readings_mm) or (self.machine.kerf_mm if self.machine is not None else None)

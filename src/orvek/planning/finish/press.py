@@ -110,24 +110,32 @@ def _is_under(later: PenPart, part: PenPart) -> bool:
     return into.startswith("under ") and any(word in into for word in part.name.lower().split() if len(word) > 3)
 
 
+class PressStep(Struct, frozen=True):
+    """One step of putting a pen together: its name, all of it in words, and which part it is about, if any."""
+
+    name: str
+    words: str
+    part: int | None = None
+
+
 def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
     """Putting it together, step by step."""
+    return tuple(step.words for step in press_steps(pen, units))
+
+
+def press_steps(pen: Pen, units: Units) -> tuple[PressStep, ...]:
+    """Putting it together, step by step; the parts begin with the step of the number `FIRST_PART`."""
     if not pen.parts:
-        return (
-            "This pen's parts are not listed yet: first what hides or would tilt the others.",
-            _SQUARE,
-            *_general(pen),
-        )
-    lines = [
-        "Clear glue out of the tube ends with a reamer. Dry fit all of them and lay them out in this order.",
-        _SQUARE,
-        *(_part_line(part, units) for part in pen.parts),
-    ]
+        first = "This pen's parts are not listed yet: first what hides or would tilt the others."
+        return PressStep("Parts not listed yet", first), _SQUARE, *_general(pen)
+    first = "Clear glue out of the tube ends with a reamer. Dry fit all of them and lay them out in this order."
+    parts = (PressStep(part.name, _part_line(part, units), number) for number, part in enumerate(pen.parts))
+    steps = [PressStep("Clear the tube ends, dry fit", first), _SQUARE, *parts]
     if pen.spring != "not known":
-        lines.append(f"The spring is {pen.spring}.")
+        steps.append(PressStep("Spring", f"The spring is {pen.spring}."))
     if pen.refill:
-        lines.append(f"Refill: {pen.refill}.")
-    return (*lines, *_general(pen))
+        steps.append(PressStep("Refill", f"Refill: {pen.refill}."))
+    return (*steps, *_general(pen))
 
 
 def _part_line(part: PenPart, units: Units) -> str:
@@ -163,19 +171,28 @@ def _until(part: PenPart, units: Units) -> str:
     return f"stop at {stop}, write, then bit by bit."
 
 
-_SQUARE = (
+_SQUARE = PressStep(
+    "Start square, press slowly",
     "Start each by hand, square; press slowly, look after the first millimetre. Askew it cracks the lip: back off, "
-    "turn it half round, again."
+    "turn it half round, again.",
 )
 
 
-def _general(pen: Pen) -> Iterator[str]:
+def _general(pen: Pen) -> Iterator[PressStep]:
     """What holds for every pen of this build."""
     if any(part.depth_low_mm is not None or part.depth_high_mm is not None for part in pen.parts):
-        yield "A mechanism goes in bit by bit: write with it before the last millimetre; it cannot be drawn out again."
+        yield PressStep(
+            "Write before the last millimetre",
+            "A mechanism goes in bit by bit: write with it before the last millimetre; it cannot be drawn out again.",
+        )
     if len(pen.barrels) > 1:
-        yield "Turn the barrels until the pattern runs on over the joint, then press the clip where it is to lie."
-    yield "Wipe off glue that squeezes out before it holds; scrape it off with a plastic edge after."
+        yield PressStep(
+            "Turn the barrels, then the clip",
+            "Turn the barrels until the pattern runs on over the joint, then press the clip where it is to lie.",
+        )
+    yield PressStep(
+        "Wipe off glue", "Wipe off glue that squeezes out before it holds; scrape it off with a plastic edge after."
+    )
 
 
 def clip_plan(job: Job, units: Units) -> ClipPlan | None:

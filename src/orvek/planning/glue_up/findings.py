@@ -6,10 +6,21 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
-from orvek.documents import STOCK_KINDS, ArcStep, CutStep, LaminateStep, Layer, Machine, SliceStep, StavesStep, declared
-from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.documents import (
+    STOCK_KINDS,
+    ArcStep,
+    CutStep,
+    LaminateStep,
+    Layer,
+    Machine,
+    SliceStep,
+    StavesStep,
+    declared,
+    deeds,
+)
+from orvek.documents.job.glue_up import mean_reading_mm
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
 from orvek.planning.folding import listed
-from orvek.planning.glue_up.meeting import mean_reading_mm
 from orvek.planning.glue_up.order import SAW_ALL_FIRST, hindered
 from orvek.planning.glue_up.saw import CutPlan, SawCut
 from orvek.planning.haste import HASTE
@@ -50,9 +61,9 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
     sled = cutting.machine.with_(
         name=f"{cutting.machine.name[:60]}, clamped", least_piece_mm=max(5.0, math.floor(worst.held_mm))
     )
-    remedies = [Remedy(f"Saw it with {hand.name}", (Edit(("glue_up", "machine"), hand),))] if hand else []
+    remedies = [Remedy(f"Saw it with {hand.name}", _saw(plan, hand))] if hand else []
     if worst.held_mm >= 5:
-        remedies.append(Remedy("I clamp it in a sled with a stop", (Edit(("glue_up", "machine"), sled),)))
+        remedies.append(Remedy("I clamp it in a sled with a stop", _saw(plan, sled)))
     severity = Severity.STOP
     if worst.length_mm >= least:
         # What is held is the bar, as long as there is enough of it.
@@ -64,12 +75,18 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
     yield Finding(severity, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
 
 
+def _saw(plan: Plan, machine: Machine) -> tuple[Edit, ...]:
+    """Another saw, as when it is chosen: the crosscuts go by its kerf, too."""
+    chosen = deeds.choose_saw(plan.job, machine)
+    return Edit(("glue_up", "machine"), machine), *changes(("blank",), plan.job.blank, chosen.blank)
+
+
 def kerfs(plan: Plan) -> Iterator[Finding]:
     """Kerfs that are not the machine's, or wider than what is sawn."""
     cutting = plan.cutting
     if cutting is None:
         return
-    kerf = mean_reading_mm(plan.job.glue_up.kerf_readings_mm) or cutting.machine.kerf_mm
+    kerf = plan.job.glue_up.kerf_mm or cutting.machine.kerf_mm
     steps = plan.job.blank.steps
     off = [
         n
@@ -95,7 +112,7 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
                 f"{plan.mm(thin)} thick, sawn with {plan.mm(kerf)}: more becomes dust than strip, and it shatters."
             )
             title = f"The kerf is wider than what step {index + 1} saws."
-            fine = Remedy(f"Saw it with {HAND_SAW.name}", (Edit(("glue_up", "machine"), HAND_SAW),))
+            fine = Remedy(f"Saw it with {HAND_SAW.name}", _saw(plan, HAND_SAW))
             yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, (fine,) if thin > HAND_SAW.kerf_mm else ())
 
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from statistics import mean, stdev
+from statistics import stdev
 from typing import TYPE_CHECKING
 
 from msgspec import Struct, field
 
 from orvek.documents import Accuracy, GlueUp, Material, Step, declared, missing_stock
-from orvek.documents.job.glue_up import ENOUGH_READINGS
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
 from orvek.planning.results import Plan
@@ -93,11 +92,6 @@ def measured_accuracy(accuracy: Accuracy, glue_up: GlueUp) -> Accuracy:
             bounds = declared(Accuracy, name)
             changes[name] = min(bounds.high, max(bounds.low, 0.005, round(stdev(readings), 4)))
     return accuracy.with_(**changes) if changes else accuracy
-
-
-def mean_reading_mm(readings: tuple[float, ...]) -> float | None:
-    """The mean of what was measured; None for fewer than three readings."""
-    return mean(readings) if len(readings) >= ENOUGH_READINGS else None
 
 
 def meet(question: MeetQuestion, evaluate: Evaluator, progress: Callable[[float], None] | None = None) -> MeetAnswer:

@@ -69,7 +69,7 @@ def mended(plan: Plan, operations: Iterable[Operation], done: frozenset[str]) ->
         for stem, one, _ in _decided(plan)
         if one.fault.blank_no in known or ("press" in done and one.fault.moment != "later")
     }
-    return frozenset(one.key for one in operations if one.kind == "mend" and _stem(one.key) in over)
+    return frozenset(one.key for one in operations if one.kind == "mend" and one.key.removesuffix(":again") in over)
 
 
 def _decided(plan: Plan) -> Iterator[tuple[str, FaultPlan, WayOut]]:
@@ -79,14 +79,15 @@ def _decided(plan: Plan) -> Iterator[tuple[str, FaultPlan, WayOut]]:
         way = one.chosen
         if way is None or not way.can or way.key in _NO_WORK:
             continue
-        what = f"mend.{one.fault.blank_no}.{one.fault.barrel}.{way.key}"
+        what = stem_of(one.fault)
         seen[what] = seen.get(what, 0) + 1
         if seen[what] == 1 or way.key != SHORTEN:
             yield f"{what}.{seen[what]}", one, way
 
 
-def _stem(key: str) -> str:
-    return key.removesuffix(":again")
+def stem_of(fault: Fault) -> str:
+    """How the keys of its operations begin: the same as long as its blank, barrel and way are."""
+    return f"mend.{fault.blank_no}.{fault.barrel}.{fault.way}"
 
 
 def _place(operations: Sequence[Operation], fault: Fault, way: WayOut) -> int | None:

@@ -16,6 +16,7 @@ from orvek.planning.glue_up.order import sawn_first
 from orvek.planning.glue_up.saw import Stock, added_up
 from orvek.planning.results import Layout, Plan
 from orvek.planning.route.making import blanks_of
+from orvek.planning.route.mending import stem_of
 from orvek.planning.route.results import Operation, WorkPiece
 from orvek.planning.shortening import SHORTEN
 from orvek.planning.working import Figure
@@ -221,8 +222,7 @@ def _shorter(plan: Plan) -> Iterator[tuple[str, str, float]]:
         way = one.chosen
         for edit in way.look if way is not None and way.key == SHORTEN else ():
             if edit.path[-1] == "tube_length_mm" and isinstance(edit.value, float):
-                stem = f"mend.{one.fault.blank_no}.{one.fault.barrel}.{SHORTEN}."
-                yield stem, one.barrel.name, edit.value
+                yield f"{stem_of(one.fault)}.", one.barrel.name, edit.value
 
 
 def _sized(of: Callable[[FinishPlan, SizePlan], Sizes]) -> Callable[[Plan, Layout, Operation, Pieces], _Flowed]:

@@ -63,10 +63,10 @@ class Thread(QListWidget):
         self._knots: tuple[Knot, ...] = ()
 
     def show_knots(self, knots: Sequence[Knot]) -> None:
-        """Show these; the one in hand stays in hand."""
+        """Show these; the one in hand stays in hand, or what comes in its place."""
         if tuple(knots) == self._knots:
             return
-        here, self._knots = self.key(), tuple(knots)
+        here, row, self._knots = self.key(), self.currentRow(), tuple(knots)
         wide = _wide(knots)
         self.blockSignals(True)
         self.clear()
@@ -76,7 +76,8 @@ class Thread(QListWidget):
             item.setToolTip(knot.tip)
             item.setSizeHint(QSize(0, ROW_PX + (WAIT_PX if knot.wait else 0)))
             self.addItem(item)
-        self.choose(here)
+        if not self.choose(here):
+            self.setCurrentRow(min(row, len(knots) - 1))  # it is done and gone: the next one stands in its place
         self.blockSignals(False)
         self.setAccessibleDescription(f"{len(knots)} operations")
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBo
 from orvek.documents import Finish, Pen, deeds
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
-from orvek.planning.finish.press import FIRST_PART, depth_span, depth_window, depth_words, press_lines, snapped_deg
+from orvek.planning.finish.press import depth_span, depth_window, depth_words, press_steps, snapped_deg
 from orvek.quantities import Units
 from orvek.window.photos.work_photos import WorkPhotos
 from orvek.window.pictures.press_picture import PressPicture
@@ -95,10 +95,10 @@ class PressPage(QWidget):
     def _show_step(self) -> None:
         """The step in hand in full, and the pen as far as it."""
         pen, row = self._session.plan.job.pen, self.steps.currentRow()
-        lines = press_lines(pen, self._session.units) if pen is not None else ()
-        self._step.setText(lines[row] if 0 <= row < len(lines) else "")
-        number = row - FIRST_PART + 1
-        self.picture.show_part(number if pen is not None and 0 <= number < len(pen.parts) else None)
+        steps = press_steps(pen, self._session.units) if pen is not None else ()
+        step = steps[row] if 0 <= row < len(steps) else None
+        self._step.setText(step.words if step is not None else "")
+        self.picture.show_part(step.part if step is not None else None)
 
     def _turn(self, which: str, azimuth_deg: float) -> None:
         job = self._session.job
@@ -179,15 +179,9 @@ class PressPage(QWidget):
 
 def _knots(pen: Pen, units: Units) -> Iterator[Knot]:
     """The steps by their numbers and names, with how deep a part goes in."""
-    for number, line in enumerate(press_lines(pen, units), 1):
-        place = number - FIRST_PART
-        if 0 <= place < len(pen.parts):
-            part = pen.parts[place]
-            yield Knot(f"{number}", part.name, depth_span(part, units), f"{number}", tip=line)
-        else:
-            yield Knot(
-                f"{number}", line.split(". ")[0].split(": ")[0].split("; ")[0].rstrip("."), "", f"{number}", tip=line
-            )
+    for number, step in enumerate(press_steps(pen, units), 1):
+        deep = depth_span(pen.parts[step.part], units) if step.part is not None else ""
+        yield Knot(f"{number}", step.name, deep, f"{number}", tip=step.words)
 
 
 def _turn_words(plan: Plan) -> str:

@@ -6,6 +6,7 @@ from datetime import date, datetime
 from functools import partial
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -32,10 +33,12 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import filled, in_columns, under_picture
+from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.thread import Knot, Thread
 from orvek.window.widgets.waiting import Waiting
+
+_ANSWER_PX = 46  # two lines of it: a narrow window breaks it, and nothing moves for that
 
 
 class TimetableStation(StationWidget):
@@ -48,8 +51,8 @@ class TimetableStation(StationWidget):
         self.picture = WeeksPicture()
         self._looks: JobLooks | None = None
         self.picture.pinned.connect(self._pin)
-        self.picture.chosen.connect(self._choose)
         self.tasks = Thread("The tasks of this job")
+        self.picture.chosen.connect(self.tasks.choose)
         self.answer, self._why, self._ways = Label(), Label(), quiet_label("")
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         for label in (self.answer, self._why, self._ways):
@@ -117,22 +120,16 @@ class TimetableStation(StationWidget):
 
     # -- deeds -------------------------------------------------------------------------------------------------
 
-    def _key(self) -> str | None:
-        return self.tasks.key() or None
-
-    def _choose(self, key: str) -> None:
-        self.tasks.choose(key)
-
     def _pin(self, key: str, begins: datetime) -> None:
         self._session.attempt("Pin a task", partial(deeds.pin_task, task=key, begins=begins))
 
     def _free(self) -> None:
-        key = self._key()
-        if key is not None:
+        key = self.tasks.key()
+        if key:
             self._session.attempt("Leave a task free", partial(deeds.pin_task, task=key, begins=None))
 
     def _done(self) -> None:
-        weeks, chosen = self._session.plan.weeks, self._key()
+        weeks, chosen = self._session.plan.weeks, self.tasks.key()
         slots = weeks.table.of(self._session.job.batch.id) if weeks is not None else ()
         slot = next((one for one in slots if one.task.key == chosen), None)
         if weeks is not None and slot is not None:
@@ -180,6 +177,8 @@ class TimetableStation(StationWidget):
         left, right = QVBoxLayout(), QVBoxLayout()
         right.setSpacing(8)
         self.answer.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        self.answer.setFixedHeight(_ANSWER_PX)
+        self.answer.setAlignment(Qt.AlignmentFlag.AlignTop)
         # Buttons stand above what grows with a late answer: none of them moves.
         row = QHBoxLayout()
         row.addWidget(heading("The tasks of this job"), 1)
@@ -198,9 +197,13 @@ class TimetableStation(StationWidget):
             button.setProperty("kind", "small")
             buttons.addWidget(button)
         right.addLayout(buttons)
-        for widget in (self._refused, self._why, self._ways):
-            right.addWidget(widget)
-        right.addStretch(1)
+        right.addWidget(self._refused)
+        reasons = QVBoxLayout(told := QWidget())
+        reasons.setContentsMargins(0, 0, 0, 0)
+        for label in (self._why, self._ways):
+            reasons.addWidget(label)
+        reasons.addStretch(1)
+        right.addWidget(scrolled(told), 1)  # it comes late and may be long: it moves nothing above it
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
         under_picture(self._whole, above, in_columns((left, 7), (right, 4)))
         filled(self, (self._nothing, 0), (self._whole, 0))
