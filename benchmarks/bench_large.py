@@ -14,7 +14,7 @@ from benchmarks.bench_plan import yardstick
 from benchmarks.large import filled
 from benchmarks.timing import best_of
 from orvek.planning import Station
-from orvek.shop import Workshop
+from orvek.store import Workshop
 from orvek.window import theme
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session

@@ -7,7 +7,7 @@ from pytest_benchmark.fixture import BenchmarkFixture
 from benchmarks.timing import best_of
 from orvek.documents import deeds
 from orvek.planning import plan
-from orvek.shop import demo_job, demo_shop
+from orvek.store import demo_job, demo_shop
 
 
 def yardstick() -> int:

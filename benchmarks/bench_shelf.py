@@ -17,7 +17,7 @@ from benchmarks.timing import best_of
 from orvek.documents import Artwork, Corners, PhotoStep, PhotoView, Piece
 from orvek.planning import Station
 from orvek.quantities import Units
-from orvek.shop import fill_with_demo, open_workshop
+from orvek.store import fill_with_demo, open_workshop
 from orvek.window.main_window import MainWindow
 from orvek.window.photos.sheet import PhotoSheet
 from orvek.window.session import Session

@@ -18,7 +18,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from orvek.documents import Fault, Faults, Job, deeds
-from orvek.shop import fill_with_demo, open_workshop
+from orvek.store import fill_with_demo, open_workshop
 from orvek.window import theme
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session

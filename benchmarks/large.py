@@ -10,8 +10,8 @@ from pathlib import Path
 from tests.jobs.the_sixteen import SIXTEEN
 
 from orvek.documents import Job, Piece, Shop
-from orvek.shop import Workshop, demo_shop, open_workshop
-from orvek.shop.demo_records import demo_ledger
+from orvek.store import Workshop, demo_shop, open_workshop
+from orvek.store.demo_records import demo_ledger
 
 OPEN_PART = 1.0  # of the jobs: the hardest case
 

@@ -6,7 +6,7 @@ import sys
 from functools import _lru_cache_wrapper
 from types import ModuleType
 
-_ROOMS = ("orvek.craft.", "orvek.planning.", "orvek.workpiece.", "orvek.shop.")
+_ROOMS = ("orvek.craft.", "orvek.planning.", "orvek.workpiece.", "orvek.store.")
 _LEFT = "orvek.workpiece.field"  # the kernel: a second to load
 
 

@@ -17,7 +17,7 @@ os.environ["XDG_CONFIG_HOME"] = str(Path(tempfile.gettempdir()) / f"orvek-tests-
 
 from orvek.documents import Job, Shop
 from orvek.planning.timetable.windows import windows
-from orvek.shop import Workshop, demo_job, demo_shop, open_workshop
+from orvek.store import Workshop, demo_job, demo_shop, open_workshop
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

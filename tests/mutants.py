@@ -14,7 +14,7 @@ from importlib import resources
 from typing import Any
 
 from orvek.documents import catalogue, to_text
-from orvek.shop.demo import demo_job, second_demo_job, third_demo_job
+from orvek.store.demo import demo_job, second_demo_job, third_demo_job
 
 _NUMBERS = (
     *(0, -1, 1, 0.04, 0.05, 0.3, 1e-9, 0.1, 0.5, 2, 3, 5, 7, 12, 20, 24, 36, 45, 60, 90, 100, 150, 200, 300),

@@ -23,8 +23,8 @@ from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.planning import Slow
 from orvek.planning.cure.question import CureQuestion
-from orvek.shop import demo_job, fill_with_demo, open_workshop
-from orvek.shop.demo_records import demo_ledger
+from orvek.store import demo_job, fill_with_demo, open_workshop
+from orvek.store.demo_records import demo_ledger
 from tests.effort import SKETCH
 
 _FORECAST: dict[CureQuestion, Any] = {}

@@ -22,8 +22,8 @@ from orvek.documents import Job, MeterPlace, checked
 from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.planning import plan
-from orvek.shop import demo_shop, fill_with_demo, open_workshop
-from orvek.shop.shop_rows import SHELVES
+from orvek.store import demo_shop, fill_with_demo, open_workshop
+from orvek.store.shop_rows import SHELVES
 from orvek.workpiece.photo import upright
 from tests.cards.test_calendar import DAILY, EVENING, calendar_of
 

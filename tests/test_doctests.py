@@ -9,7 +9,7 @@ from pathlib import Path
 
 import orvek
 
-_NOT_ALONE = ("orvek.__main__", "orvek.shop.migrations")  # run by others: the command, the upgrades
+_NOT_ALONE = ("orvek.__main__", "orvek.store.migrations")  # run by others: the command, the upgrades
 _ROOT = Path(orvek.__path__[0])
 _MODULES = [
     module.name

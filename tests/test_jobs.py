@@ -50,7 +50,7 @@ from orvek.planning.colour.part import behind_colour
 from orvek.planning.cure.forecast import cure_forecast
 from orvek.planning.cure.question import cure_question
 from orvek.planning.glue_up.nesting import NestQuestion, nest
-from orvek.shop import open_workshop
+from orvek.store import open_workshop
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.measures import amounts
 from orvek.workpiece.reference import evaluate_reference

@@ -15,7 +15,7 @@ from orvek.cards.picture_file import VIEWS, picture_png, unrolled_svg
 from orvek.documents import Job, from_text
 from orvek.errors import OrvekError
 from orvek.planning import Plan, apply_remedy, plan
-from orvek.shop import demo_shop
+from orvek.store import demo_shop
 from orvek.workpiece.reference import evaluate_reference
 from tests.mutants import mutants
 

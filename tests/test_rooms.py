@@ -15,10 +15,10 @@ class NoQt:
         if name.split(".")[0] in {"PySide6", "shiboken6"}:
             raise ImportError(name + " is not for this room")
 sys.meta_path.insert(0, NoQt())
-import orvek.cards.every, orvek.shop, orvek.planning, orvek.craft.turning, orvek.workpiece.kernel
+import orvek.cards.every, orvek.store, orvek.planning, orvek.craft.turning, orvek.workpiece.kernel
 import orvek.commands.one_job, orvek.commands.weeks, orvek.commands.shop, orvek.commands.formats
 from datetime import date
-from orvek.shop import demo_job, demo_shop
+from orvek.store import demo_job, demo_shop
 from orvek.planning import plan
 from orvek.cards.every import pour_card
 print(len(pour_card(plan(demo_job(), demo_shop()), demo_shop(), date(2026, 1, 1))) > 1000)
@@ -33,10 +33,10 @@ def test_the_core_works_without_qt() -> None:
 
 def test_no_slow_library_loads_before_the_first_window() -> None:
     program = (
-        "import sys, orvek.window.main_window, orvek.window.session, orvek.shop\n"
+        "import sys, orvek.window.main_window, orvek.window.session, orvek.store\n"
         "from orvek.planning import plan\n"
-        "from orvek.shop.demo_records import with_demo_records\n"
-        "plan(orvek.shop.demo_job(), with_demo_records(orvek.shop.demo_shop()))  # as it is opened\n"
+        "from orvek.store.demo_records import with_demo_records\n"
+        "plan(orvek.store.demo_job(), with_demo_records(orvek.store.demo_shop()))  # as it is opened\n"
         "slow = ('numpy', 'scipy', 'pint', 'alembic', 'reportlab', 'segno', 'pyqtgraph')\n"
         "print([m for m in slow if m in sys.modules])"
     )

@@ -29,7 +29,7 @@ from orvek.commands import main
 from orvek.window.frame import Frame
 show = Frame.show
 def told(frame):
-    late = ("orvek.documents", "orvek.planning", "orvek.shop", "pydantic")
+    late = ("orvek.documents", "orvek.planning", "orvek.store", "pydantic")
     print([name for name in late if name in sys.modules], builtins.__import__ is plain)
     show(frame)
 Frame.show = told

@@ -10,7 +10,7 @@ from pathlib import Path
 import orvek
 
 _ROOT = Path(orvek.__file__).parent
-_ROOMS = ("cards", "craft", "documents", "planning", "shop", "window")
+_ROOMS = ("cards", "craft", "documents", "planning", "store", "window")
 _LEFT = re.compile(
     r"\b(deed|take in|give out|afresh|anew|reckon\w*|forthwith|begin (one )?like|take off|let in|"
     r"leave as it was|order of the hands|is called so|drinks|"

@@ -20,7 +20,7 @@ from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan
 from orvek.planning.glue_up.saw import CutPlan, added_up
 from orvek.quantities import Dimension, Units, write
-from orvek.shop.demo import demo_shop, second_demo_job
+from orvek.store.demo import demo_shop, second_demo_job
 from tests.cards.test_pour_card import words_of
 
 TODAY = date(2026, 11, 23)

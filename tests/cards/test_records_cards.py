@@ -25,7 +25,7 @@ from orvek.planning.history import last_fates
 from orvek.planning.records.costs import pen_cost
 from orvek.planning.records.overview import next_batches
 from orvek.quantities import Dimension, Units, write_date
-from orvek.shop.demo_records import with_demo_records
+from orvek.store.demo_records import with_demo_records
 from tests.photos import artwork_of
 
 TODAY = date(2026, 11, 26)

@@ -9,7 +9,7 @@ from orvek.cards import shelf_csv as shelf_table
 from orvek.cards.shelf_csv import read_shelf_csv, shelf_csv
 from orvek.documents import Job, Piece, Shop
 from orvek.errors import OutOfBoundsError
-from orvek.shop import demo_shop
+from orvek.store import demo_shop
 from tests.strategies import jobs
 
 SHELVES = ("pens", "moulds", "resins", "pigments", "scales", "boards", "machines", "pots")

@@ -13,7 +13,7 @@ from orvek.errors import NothingToDoError
 from orvek.planning import plan
 from orvek.planning.route.pieces import taken
 from orvek.planning.route.steps import steps_of
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
 from tests.cards.test_records_cards import text_of
 from tests.jobs.the_sixteen import SIXTEEN
 

@@ -15,7 +15,7 @@ from PIL import Image
 from orvek.documents import Batch, Chip, from_text, to_text
 from orvek.documents.job.printing import MOST_PIXELS, artwork_from, picture_from
 from orvek.errors import CannotReadError, NotAJobFileError
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from orvek.workpiece.optics import light_of_chip
 
 

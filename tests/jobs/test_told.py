@@ -43,10 +43,10 @@ from orvek.planning.stock import to_buy
 from orvek.planning.timetable.solving import quickly
 from orvek.planning.timetable.weeks import weeks as worked_out
 from orvek.planning.timetable.weeks import weeks_question
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
-from orvek.shop.demo_records import with_demo_records
-from orvek.shop.demo_shelf import demo_pieces
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
+from orvek.store.demo_records import with_demo_records
+from orvek.store.demo_shelf import demo_pieces
 from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
 from tests.effort import SKETCH
 from tests.jobs.recorded_text import New, hold, prose, said_of, sentences

@@ -29,8 +29,8 @@ from orvek.planning.cure.question import Band, CureForecast, CureQuestion, cure_
 from orvek.planning.finish.press import depth_window, press_lines
 from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, Placed, nest_question, offcuts
 from orvek.planning.glue_up.saw import Stock, face_of
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
 from orvek.workpiece.light_test import LightTest, strength
 from tests.jobs.recorded_text import New, hold, prose, put, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN

@@ -43,9 +43,9 @@ from orvek.planning.pen.words import hole_words
 from orvek.planning.photos import doubts
 from orvek.planning.pour.costs import cost_plan
 from orvek.planning.timetable.words import closing, closing_line
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
-from orvek.shop.demo_shelf import demo_album
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
+from orvek.store.demo_shelf import demo_album
 from tests.designs import programs
 from tests.jobs.recorded_text import New, flat, hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN

@@ -38,9 +38,9 @@ from orvek.planning.findings import Finding, Remedy, Severity, Station
 from orvek.planning.sentences import shortened
 from orvek.planning.stock import born, held, photos_of_new, to_buy, uses
 from orvek.planning.words import bar_line, bars_line, mould_size, ratio_line
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
-from orvek.shop.demo_shelf import demo_album, demo_pieces
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
+from orvek.store.demo_shelf import demo_album, demo_pieces
 from tests.jobs.recorded_text import New, flat, hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN
 from tests.jobs.told import told

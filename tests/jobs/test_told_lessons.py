@@ -47,8 +47,8 @@ from orvek.planning.records.learned import learned
 from orvek.planning.records.search import words_of
 from orvek.planning.route.steps import steps_of
 from orvek.planning.soak.words import treatment_lines
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
 from tests.jobs.recorded_text import hold, prose, said_of, sentences
 from tests.jobs.told import told
 

@@ -44,7 +44,7 @@ from orvek.documents import (
     deeds,
 )
 from orvek.documents.deeds import set_value
-from orvek.shop import demo_job
+from orvek.store import demo_job
 
 COMPOSITE = (
     Layer(material="black-composite", thickness_mm=0.8),

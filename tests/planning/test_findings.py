@@ -36,7 +36,7 @@ from orvek.planning.cure.question import Band, CureForecast, cure_question
 from orvek.planning.findings import NO_BUTTON
 from orvek.planning.haste import HASTE
 from orvek.planning.plan import with_answer
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from tests.strategies import jobs
 
 Change = Callable[[Job], Job]

@@ -28,8 +28,8 @@ from orvek.planning.cure.question import cure_question
 from orvek.planning.guard import Attempts
 from orvek.planning.words import counted, the_barrel
 from orvek.quantities import Dimension, read
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
 
 
 @pytest.mark.parametrize(

@@ -46,7 +46,7 @@ from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
 from orvek.planning.route.steps import steps_of
 from orvek.quantities import Dimension, Units
-from orvek.shop.demo_records import demo_ledger, with_demo_records
+from orvek.store.demo_records import demo_ledger, with_demo_records
 from tests.jobs.the_sixteen import SIXTEEN
 
 DAY = datetime(2026, 3, 7, 10, 0)

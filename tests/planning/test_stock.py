@@ -18,7 +18,7 @@ from orvek.planning.becoming import fit_of, fits
 from orvek.planning.route.casting import resin_used
 from orvek.planning.stock import born, held, to_buy
 from orvek.quantities import Units
-from orvek.shop import demo_shop
+from orvek.store import demo_shop
 from tests.photos import ASKEW, view_of
 
 DAY = datetime(2026, 11, 20, 9, 0)

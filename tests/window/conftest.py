@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
-from orvek.shop import demo_job, fill_with_demo, open_workshop
+from orvek.store import demo_job, fill_with_demo, open_workshop
 from orvek.window import last_time, places, theme
 from orvek.window.answers import Answers
 from orvek.window.frame import USUAL_SIZE

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from orvek.shop import demo_job, fill_with_demo, open_workshop
+from orvek.store import demo_job, fill_with_demo, open_workshop
 
 _BENCH = """
 import sys
@@ -21,7 +21,7 @@ from PySide6.QtWidgets import QApplication
 app = QApplication([])
 from orvek.window import places
 places.settings = lambda: QSettings(sys.argv[2], QSettings.Format.IniFormat)
-from orvek.shop import demo_job, open_workshop
+from orvek.store import demo_job, open_workshop
 from orvek.window.session import Session
 from orvek.window.bench.bench_window import BenchWindow
 session = Session(open_workshop(Path(sys.argv[1])))

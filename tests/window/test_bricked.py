@@ -20,7 +20,7 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import Chip, CutStep, Layer, StavesStep, deeds, to_text
 from orvek.documents.deeds import set_preference, take_off_shelf
 from orvek.planning import Plan, Station
-from orvek.shop import back_up, demo_job
+from orvek.store import back_up, demo_job
 from orvek.window.backups_dialog import BackupsDialog
 from orvek.window.forecasting import Forecaster
 from orvek.window.main_window import MainWindow

@@ -17,8 +17,8 @@ from pytestqt.qtbot import QtBot
 
 from orvek.commands import line
 from orvek.planning import Station
-from orvek.shop import demo_job
 from orvek.stations import STATIONS, place_names, row_of
+from orvek.store import demo_job
 from orvek.window.main_window import MainWindow
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]

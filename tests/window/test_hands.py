@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from orvek.planning import Station
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
 from orvek.window import job_files
 from orvek.window.command_palette import CommandPalette
 from orvek.window.main_window import MainWindow

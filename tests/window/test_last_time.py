@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.errors import WorkshopReplacedError
 from orvek.planning import Station
-from orvek.shop import JobEntry, open_workshop
+from orvek.store import JobEntry, open_workshop
 from orvek.window import last_time
 from orvek.window.job_looks import JobLooks
 from orvek.window.main_window import MainWindow

@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 from orvek.commands import line
 from orvek.documents import SolidStep, deeds, to_text
 from orvek.planning import Station
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from orvek.window import main_window, one_window, places, theme
 from orvek.window.backups_dialog import BackupsDialog
 from orvek.window.command_palette import CommandPalette, found

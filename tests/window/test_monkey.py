@@ -30,7 +30,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.planning import Station
-from orvek.shop import open_workshop
+from orvek.store import open_workshop
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
 from orvek.window.strip import Strip
@@ -231,7 +231,7 @@ import random, sys
 from pathlib import Path
 from orvek.window.application import make_application
 application = make_application()
-from orvek.shop import fill_with_demo, open_workshop
+from orvek.store import fill_with_demo, open_workshop
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
 from tests.window.test_monkey import Monkey

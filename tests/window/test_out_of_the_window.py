@@ -9,8 +9,8 @@ from PySide6.QtCore import QEvent, QPoint
 from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QHelpEvent, QImage
 from PySide6.QtWidgets import QApplication, QFileDialog
 
-from orvek.shop import open_workshop
 from orvek.stations import Station
+from orvek.store import open_workshop
 from orvek.window import main_window
 from orvek.window.main_window import MainWindow
 from orvek.window.picture_menu import picture_at, picture_bytes

@@ -11,7 +11,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 
 from orvek.documents import Job, deeds
 from orvek.planning import apply_remedy
-from orvek.shop import fill_with_demo, open_workshop
+from orvek.store import fill_with_demo, open_workshop
 from orvek.window.session import Session
 
 

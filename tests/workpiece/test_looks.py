@@ -21,7 +21,7 @@ from orvek.documents import (
     WrapStep,
     material,
 )
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from orvek.workpiece import pictures
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.lengths import lengths_mm, starts_mm

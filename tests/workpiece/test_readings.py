@@ -35,9 +35,9 @@ from orvek.documents import (
     StavesStep,
     Step,
 )
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job
-from orvek.shop.demo_shelf import demo_album, demo_pieces
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job
+from orvek.store.demo_shelf import demo_album, demo_pieces
 from orvek.workpiece import optics
 from orvek.workpiece.against_light import bright_places
 from orvek.workpiece.best_place import best_place

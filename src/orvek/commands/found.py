@@ -14,7 +14,7 @@ from orvek.files import JOB_SUFFIX, LARGEST_JOB_BYTES, read_text
 from orvek.planning import QUESTIONS, Plan, answered, plan
 
 if TYPE_CHECKING:
-    from orvek.shop import JobEntry, Workshop
+    from orvek.store import JobEntry, Workshop
 
 
 def planned(options: argparse.Namespace) -> tuple[Plan, Shop]:
@@ -81,7 +81,7 @@ def _job_and_shop(options: argparse.Namespace) -> tuple[Job, Shop]:
 
 def _workshop(options: argparse.Namespace) -> Workshop | None:
     """The workshop of the command line, a demo filled where it is not there yet; None where there is none."""
-    from orvek.shop import fill_with_demo, open_workshop
+    from orvek.store import fill_with_demo, open_workshop
 
     is_new = not options.path.exists()
     if is_new and not options.demo:

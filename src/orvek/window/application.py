@@ -171,7 +171,7 @@ class Start:
             # The window is painted where something lay over it; what is typed waits for something to type in.
             QApplication.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
         from orvek.quantities import use_decimal_mark
-        from orvek.shop import fill_with_demo, open_workshop
+        from orvek.store import fill_with_demo, open_workshop
         from orvek.window.main_window import MainWindow
         from orvek.window.session import Session
 
@@ -251,7 +251,7 @@ class Start:
     def _offer_ways(self, error: WorkshopDamagedError | WorkshopGoneError | WorkshopVersionError) -> bool:
         """Offer the newest backup where the workshop file cannot be opened, which is kept; else to begin anew."""
         from orvek.quantities import write_date
-        from orvek.shop import newest_usable, put_in_place
+        from orvek.store import newest_usable, put_in_place
 
         if self._picture is not None or not _has_screen():
             return False
@@ -303,7 +303,7 @@ class Start:
 
 def _back_up_daily(path: Path, session: Session) -> None:
     """Runs in a thread of its own; a failure is a sentence on the window."""
-    from orvek.shop import daily_backup
+    from orvek.store import daily_backup
 
     try:
         daily_backup(path)

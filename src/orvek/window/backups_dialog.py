@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 
 from orvek.errors import OrvekError
 from orvek.quantities import write_date
-from orvek.shop import Backup, back_up, backups_of
+from orvek.store import Backup, back_up, backups_of
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.fields import quiet_label

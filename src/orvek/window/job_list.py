@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.planning import Severity
-from orvek.shop import JobEntry
+from orvek.store import JobEntry
 from orvek.window import theme
 from orvek.window.findings_panel import paint_mark
 from orvek.window.job_looks import TALL, WIDE, JobLooks

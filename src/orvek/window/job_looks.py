@@ -16,7 +16,7 @@ from PySide6.QtGui import QImage
 from orvek.errors import OrvekError
 from orvek.planning import Severity, plan
 from orvek.planning.route.next import Next, next_of
-from orvek.shop import JobEntry
+from orvek.store import JobEntry
 from orvek.window.last_time import keep, kept
 from orvek.window.session import Session
 from orvek.window.surface import Surface

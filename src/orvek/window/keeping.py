@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject, Signal
 from orvek.documents import Job, Shop
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import write_atomically
-from orvek.shop import Workshop, open_workshop, saved_elsewhere, take_over
+from orvek.store import Workshop, open_workshop, saved_elsewhere, take_over
 from orvek.window.other_jobs import OtherJobs
 from orvek.window.session_words import lost_words, unsaved_words
 

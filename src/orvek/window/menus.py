@@ -16,8 +16,8 @@ from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
 from orvek.files import JOB_SUFFIX, safe_name
 from orvek.quantities import LengthUnit
-from orvek.shop import back_up
 from orvek.stations import STATIONS, Station, card_of
+from orvek.store import back_up
 from orvek.window import places, theme
 from orvek.window.card_writer import CARDS, Card, cards_of
 from orvek.window.command_palette import Command, CommandPalette

@@ -12,7 +12,7 @@ from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning.shelf_list import Entry, ShelfStock
 from orvek.planning.stock import Held
-from orvek.shop import JobEntry, Workshop
+from orvek.store import JobEntry, Workshop
 
 
 class OtherJobs:

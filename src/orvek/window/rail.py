@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QAbstractButton, QPushButton, QSizePolicy, QVBoxLa
 from orvek.planning import Plan, StationState
 from orvek.planning.route.stations import OF_JOB, stations_of
 from orvek.planning.words import bars_line
-from orvek.shop import JobEntry
 from orvek.stations import STATIONS, Station
+from orvek.store import JobEntry
 from orvek.window import theme
 from orvek.window.frame import RAIL_WIDTH as WIDTH
 from orvek.window.job_chooser import JobChooser

@@ -25,7 +25,7 @@ from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.timetable.last_known import from_bytes, to_bytes
 from orvek.quantities import Units
-from orvek.shop import JobEntry, Workshop
+from orvek.store import JobEntry, Workshop
 from orvek.window.answers import Answers
 from orvek.window.keeping import Keeping
 from orvek.window.last_time import keep, kept

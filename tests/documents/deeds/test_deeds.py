@@ -24,7 +24,7 @@ from orvek.documents import (
     first_shop,
 )
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from tests.strategies import jobs
 
 

@@ -11,7 +11,7 @@ from orvek.documents import Barrel, Job, OutlinePoint, Pen, first_shop
 from orvek.documents.deeds.shapes import SHAPES, set_outline, shape_barrel, shape_of
 from orvek.errors import BadFieldError, NothingToDoError
 from orvek.planning import plan
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from orvek.workpiece.outline import TurnedBarrel, outline_mm
 
 sizes = st.floats(8, 20)

@@ -7,7 +7,7 @@ import pytest
 from orvek.documents import Bubbles, InsertStep, Job, LaminateStep, Layer, Shop, deeds, first_shop
 from orvek.documents.deeds import choose_resin, set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
-from orvek.shop import demo_job
+from orvek.store import demo_job
 
 
 @pytest.mark.parametrize(("way", "word"), [("pressure", "rating"), ("vacuum", "implode"), ("none", "")])

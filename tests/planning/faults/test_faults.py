@@ -17,7 +17,7 @@ from orvek.planning.faults.results import FaultPlan, WayOut
 from orvek.planning.faults.words import fault_lines, in_short
 from orvek.planning.findings import Remedy
 from orvek.quantities import Units
-from orvek.shop import demo_job, demo_shop
+from orvek.store import demo_job, demo_shop
 
 CHIP = Fault(kind="chip at an end", at_mm=0.6, long_mm=1.2, wide_mm=2, deep_mm=0.7, moment="sanding")
 PIT = Fault(kind="blow-out", at_mm=25, long_mm=4, wide_mm=2, deep_mm=0.4, moment="sanding", azimuth_deg=75)

@@ -49,7 +49,7 @@ from orvek.planning.glue_up.saw import (
     tab_words,
 )
 from orvek.planning.results import Layout
-from orvek.shop import demo_job
+from orvek.store import demo_job
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm
 from orvek.workpiece.reference import evaluate_reference

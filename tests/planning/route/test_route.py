@@ -35,8 +35,8 @@ from orvek.planning.plan import with_answer
 from orvek.planning.route.results import Operation, Route, WorkPiece
 from orvek.planning.stock import to_buy, uses
 from orvek.planning.timetable.question import job_tasks
-from orvek.shop import demo_job
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store import demo_job
+from orvek.store.demo import second_demo_job, third_demo_job
 from tests.jobs.the_sixteen import SIXTEEN
 
 NOON = datetime(2026, 11, 26, 12, 0)

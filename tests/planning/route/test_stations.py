@@ -10,9 +10,9 @@ from orvek.documents import Job, Shop, deeds
 from orvek.planning import Severity, plan
 from orvek.planning.route.next import next_of
 from orvek.planning.route.stations import OF_JOB, stations_of
-from orvek.shop import demo_job, demo_shop
-from orvek.shop.demo import second_demo_job
 from orvek.stations import STATIONS, Station
+from orvek.store import demo_job, demo_shop
+from orvek.store.demo import second_demo_job
 from tests.jobs.the_sixteen import SIXTEEN
 
 NOW = datetime(2026, 12, 1, 18, 0)

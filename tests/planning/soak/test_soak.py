@@ -438,7 +438,7 @@ def test_any_log_gives_a_plan_and_a_sentence(
     end: float, loss: float, tail: float, count: int, step: float, heat_c: float, core_c: float
 ) -> None:
     from orvek.documents import first_shop
-    from orvek.shop import demo_job
+    from orvek.store import demo_job
 
     shown = log(end, loss, tail, tuple(n * tail / 4 for n in range(count)))
     soak = Soak(route="stabilised", drying=shown, heat=Heat(oven_c=heat_c, core_c=core_c))

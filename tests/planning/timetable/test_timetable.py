@@ -43,8 +43,8 @@ from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.timetable.words import closing, duties, duty_line, not_yet, now_of
-from orvek.shop import demo_job, demo_shop
-from orvek.shop.demo import second_demo_job, third_demo_job
+from orvek.store import demo_job, demo_shop
+from orvek.store.demo import second_demo_job, third_demo_job
 
 THURSDAY = datetime(2026, 11, 26, 9, 0)
 ALWAYS = Hours(days=(DayHours(from_h=0, to_h=24),) * 7, quiet_from_h=0, quiet_to_h=0)

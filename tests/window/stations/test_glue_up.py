@@ -12,9 +12,9 @@ from pytestqt.qtbot import QtBot
 
 from orvek.documents import ArcStep, BadSpot, Board, CutStep, RoundStep, deeds
 from orvek.planning import Severity, StationState
-from orvek.shop import open_workshop
-from orvek.shop.demo import second_demo_job
 from orvek.stations import Station, row_of
+from orvek.store import open_workshop
+from orvek.store.demo import second_demo_job
 from orvek.window.main_window import MainWindow
 
 _LONG_MS = 60_000

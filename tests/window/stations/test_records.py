@@ -15,8 +15,8 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import BoredHole, FateEntry, Order, Selling, deeds
 from orvek.planning import Station
 from orvek.planning.history import fates_of
-from orvek.shop import open_workshop
-from orvek.shop.demo_records import demo_ledger
+from orvek.store import open_workshop
+from orvek.store.demo_records import demo_ledger
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.batch.station import BatchStation

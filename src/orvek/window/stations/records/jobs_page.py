@@ -25,7 +25,7 @@ from orvek.planning.history import kind_of_work
 from orvek.planning.records.again import as_done, what_differs
 from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
-from orvek.shop import JobEntry
+from orvek.store import JobEntry
 from orvek.window.job_looks import JobLooks
 from orvek.window.session import Session
 from orvek.window.surface import Surface

@@ -18,8 +18,9 @@ import pytest
 
 from orvek.documents import Job, deeds, first_shop
 from orvek.errors import WorkshopDamagedError, WorkshopReadOnlyError, WorkshopReplacedError
-from orvek.shop import Workshop, back_up, demo_shop, open_workshop, saved_elsewhere, take_over, upgrading
-from orvek.shop.leftovers import journal_belongs
+from orvek.store import Workshop, back_up, demo_shop, open_workshop, saved_elsewhere, take_over
+from orvek.store.sqlite import upgrading
+from orvek.store.sqlite.leftovers import journal_belongs
 
 
 def wanted(job: Job, pens: int) -> Job:
@@ -204,12 +205,12 @@ from pathlib import Path
 count = int(sys.argv[2])
 def trace(frame, event, arg):
     global count
-    if "/orvek/shop/" in frame.f_code.co_filename:
+    if "/orvek/store/" in frame.f_code.co_filename:
         count -= 1
         if count <= 0:
             os.kill(os.getpid(), signal.SIGKILL)
     return trace
-from orvek.shop import open_workshop
+from orvek.store import open_workshop
 sys.settrace(trace)
 open_workshop(Path(sys.argv[1]))
 """
@@ -322,7 +323,7 @@ _KEEPER = """
 import sys
 from pathlib import Path
 from orvek.documents import deeds
-from orvek.shop import demo_job, open_workshop
+from orvek.store import demo_job, open_workshop
 workshop, job = open_workshop(Path(sys.argv[1])), demo_job()
 workshop.record(job, "Begin")
 for pens in range(1, 900):
@@ -384,7 +385,7 @@ def test_what_can_be_no_workshop_is_a_sentence(tmp_path: Path, kind: str) -> Non
 _UPGRADE = """
 import os, signal, sys
 from pathlib import Path
-from orvek.shop import upgrading
+from orvek.store.sqlite import upgrading
 path, migrations = Path(sys.argv[1]), Path(sys.argv[2])
 upgrading.bring_up_to_date(path, migrations, "0003")
 """

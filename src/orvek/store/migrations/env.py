@@ -1,4 +1,4 @@
-"""Alembic's entry: runs the upgrades over the connection it is handed. See shop/upgrading.py."""
+"""Alembic's entry: runs the upgrades over the connection it is handed. See store/sqlite/upgrading.py."""
 
 from alembic import context
 

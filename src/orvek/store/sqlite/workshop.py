@@ -25,14 +25,14 @@ from orvek.errors import (
     WorkshopDamagedError,
     WorkshopReplacedError,
 )
-from orvek.shop.backups import BEFORE_RESTORE, back_up, check_whole
-from orvek.shop.connections import Connections
-from orvek.shop.contents import drop_unnamed, read_album, read_contents, write_album, write_contents
-from orvek.shop.lock import WriteLock
-from orvek.shop.plain_words import plain_reason
-from orvek.shop.restoring import overwrite
-from orvek.shop.shop_rows import ShopFound, put_setting, read_shop, write_shop
-from orvek.shop.upgrading import check_version
+from orvek.store.contents import drop_unnamed, read_album, read_contents, write_album, write_contents
+from orvek.store.shop_rows import ShopFound, put_setting, read_shop, write_shop
+from orvek.store.sqlite.backups import BEFORE_RESTORE, back_up, check_whole
+from orvek.store.sqlite.connections import Connections
+from orvek.store.sqlite.lock import WriteLock
+from orvek.store.sqlite.plain_words import plain_reason
+from orvek.store.sqlite.restoring import overwrite
+from orvek.store.sqlite.upgrading import check_version
 
 _COUNTER = slice(24, 28)  # the file change counter of the SQLite header; every transaction raises it by one
 

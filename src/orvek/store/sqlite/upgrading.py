@@ -13,11 +13,11 @@ from importlib import resources
 from pathlib import Path
 
 from orvek.errors import WorkshopVersionError
-from orvek.shop.backups import back_up
-from orvek.shop.connections import connect
-from orvek.shop.tables import HEAD, TABLES, VERSIONS
+from orvek.store.sqlite.backups import back_up
+from orvek.store.sqlite.connections import connect
+from orvek.store.tables import HEAD, TABLES, VERSIONS
 
-MIGRATIONS = Path(str(resources.files("orvek.shop"))) / "migrations"
+MIGRATIONS = Path(str(resources.files("orvek.store"))) / "migrations"
 
 
 def version_of(path: Path, *, writing: bool = False) -> str | None:

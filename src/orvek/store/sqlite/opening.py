@@ -20,14 +20,14 @@ from orvek.errors import (
     WorkshopReadOnlyError,
 )
 from orvek.files import reason_of
-from orvek.shop.backups import backups_of
-from orvek.shop.connections import Connections
-from orvek.shop.leftovers import set_foreign_aside
-from orvek.shop.lock import WriteLock
-from orvek.shop.plain_words import plain_reason
-from orvek.shop.restoring import beside, sweep
-from orvek.shop.upgrading import bring_up_to_date, new_number, version_of
-from orvek.shop.workshop import Workshop
+from orvek.store.sqlite.backups import backups_of
+from orvek.store.sqlite.connections import Connections
+from orvek.store.sqlite.leftovers import set_foreign_aside
+from orvek.store.sqlite.lock import WriteLock
+from orvek.store.sqlite.plain_words import plain_reason
+from orvek.store.sqlite.restoring import beside, sweep
+from orvek.store.sqlite.upgrading import bring_up_to_date, new_number, version_of
+from orvek.store.sqlite.workshop import Workshop
 
 _MAGIC = b"SQLite format 3\x00"
 

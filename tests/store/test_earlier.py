@@ -16,8 +16,8 @@ import pytest
 
 from orvek.documents import from_text, to_text
 from orvek.planning import plan
-from orvek.shop import open_workshop
-from orvek.shop.shop_rows import SHELVES
+from orvek.store import open_workshop
+from orvek.store.shop_rows import SHELVES
 
 EARLIER = sorted((Path(__file__).parent / "earlier").glob("*.sqlite.gz"))
 

@@ -1,10 +1,10 @@
 """The workshop file: jobs with their histories, shelves, preferences; its lock, upgrades and backups."""
 
-from orvek.shop.backups import Backup, back_up, backups_of, daily_backup, newest_usable
-from orvek.shop.demo import demo_job, demo_shop, fill_with_demo
-from orvek.shop.opening import open_workshop, saved_elsewhere, take_over
-from orvek.shop.restoring import put_in_place
-from orvek.shop.workshop import HistoryState, JobEntry, OpenedJob, Workshop
+from orvek.store.demo import demo_job, demo_shop, fill_with_demo
+from orvek.store.sqlite.backups import Backup, back_up, backups_of, daily_backup, newest_usable
+from orvek.store.sqlite.opening import open_workshop, saved_elsewhere, take_over
+from orvek.store.sqlite.restoring import put_in_place
+from orvek.store.sqlite.workshop import HistoryState, JobEntry, OpenedJob, Workshop
 
 __all__ = [
     "Backup",

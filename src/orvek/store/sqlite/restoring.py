@@ -17,10 +17,10 @@ from pathlib import Path
 
 from orvek.errors import CannotWriteError
 from orvek.files import reason_of
-from orvek.shop.backups import STAMP, backups_of, check_whole, literal
-from orvek.shop.leftovers import began_on_nothing
-from orvek.shop.plain_words import plain_reason
-from orvek.shop.upgrading import bring_up_to_date
+from orvek.store.sqlite.backups import STAMP, backups_of, check_whole, literal
+from orvek.store.sqlite.leftovers import began_on_nothing
+from orvek.store.sqlite.plain_words import plain_reason
+from orvek.store.sqlite.upgrading import bring_up_to_date
 
 _JOURNALS = ("-journal", "-wal", "-shm")
 

@@ -19,7 +19,7 @@ from pathlib import Path
 from msgspec import Struct
 
 from orvek.errors import CannotWriteError, WorkshopDamagedError
-from orvek.shop.tables import VERSIONS
+from orvek.store.tables import VERSIONS
 
 DAILY, ASKED, BEFORE_RESTORE = "daily", "asked", "before-restore"
 _KEPT = {DAILY: 14, BEFORE_RESTORE: 6}  # a fortnight of days; the maker may change his mind a few times

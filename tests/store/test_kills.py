@@ -18,10 +18,11 @@ import pytest
 
 from orvek.documents import Job, deeds
 from orvek.errors import WorkshopGoneError
-from orvek.shop import Workshop, back_up, demo_shop, open_workshop, put_in_place, restoring
-from orvek.shop.leftovers import JOURNAL_MAGIC
-from tests.shop.test_earlier import EARLIER, unpacked
-from tests.shop.test_laid_over import is_whole, spoil, wanted
+from orvek.store import Workshop, back_up, demo_shop, open_workshop, put_in_place
+from orvek.store.sqlite import restoring
+from orvek.store.sqlite.leftovers import JOURNAL_MAGIC
+from tests.store.test_earlier import EARLIER, unpacked
+from tests.store.test_laid_over import is_whole, spoil, wanted
 
 Act = Callable[[], object]
 FEW, MANY = 6, 170
@@ -198,7 +199,7 @@ def test_an_upgrade_is_whole_or_not_at_all(tmp_path: Path, moments: list[float])
 def test_a_start_in_the_second_of_a_killed_upgrade_opens(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     path = unpacked(EARLIER[0], tmp_path)
     (tmp_path / "backups").mkdir()
-    monkeypatch.setattr("orvek.shop.backups.STAMP", "20261201-101010")
+    monkeypatch.setattr("orvek.store.sqlite.backups.STAMP", "20261201-101010")
     monkeypatch.setattr(restoring, "sweep", lambda _: None)
     with closing(sqlite3.connect(path)) as connection:
         version = connection.execute("select version_num from alembic_version").fetchone()[0]

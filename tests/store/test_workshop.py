@@ -61,10 +61,11 @@ from orvek.errors import (
     WorkshopDamagedError,
     WorkshopReadOnlyError,
 )
-from orvek.shop import Workshop, fill_with_demo, open_workshop, upgrading
-from orvek.shop.demo import demo_shop
-from orvek.shop.demo_records import demo_ledger, with_demo_order
-from orvek.shop.tables import HEAD
+from orvek.store import Workshop, fill_with_demo, open_workshop
+from orvek.store.demo import demo_shop
+from orvek.store.demo_records import demo_ledger, with_demo_order
+from orvek.store.sqlite import upgrading
+from orvek.store.tables import HEAD
 from tests.strategies import jobs
 
 
@@ -154,7 +155,7 @@ _WRITER = textwrap.dedent("""
     import sys
     from pathlib import Path
     from orvek.documents import deeds
-    from orvek.shop import demo_job, open_workshop
+    from orvek.store import demo_job, open_workshop
     workshop = open_workshop(Path(sys.argv[1]))
     job = demo_job()
     known = {entry.id for entry in workshop.jobs()}

@@ -10,8 +10,8 @@ import pytest
 
 from orvek.documents import Job
 from orvek.errors import CannotWriteError, UnknownVersionError, WorkshopDamagedError
-from orvek.shop import Workshop, back_up, backups_of, daily_backup, demo_shop, open_workshop, put_in_place
-from tests.shop.test_laid_over import is_whole, spoil, wanted
+from orvek.store import Workshop, back_up, backups_of, daily_backup, demo_shop, open_workshop, put_in_place
+from tests.store.test_laid_over import is_whole, spoil, wanted
 
 
 @pytest.fixture

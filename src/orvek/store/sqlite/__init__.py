@@ -1,0 +1,1 @@
+"""The workshop as one SQLite file on this machine: its lock, its journal, its backups, its upgrades."""
