@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import shutil
@@ -195,9 +196,9 @@ def test_a_killed_process_loses_at_most_the_deed_in_hand(workshop_path: Path, ti
 def test_a_full_disk_keeps_what_was_there(workshop_path: Path, tideline: Job) -> None:
     opened = open_workshop(workshop_path)
     opened.record(tideline, "Begin")
-    with opened._connections.in_hand() as connection:
-        pages = connection.execute("pragma page_count").fetchone()[0]
-        connection.execute(f"pragma max_page_count = {pages}")
+    with opened._engine.connect() as connection:
+        pages = connection.exec_driver_sql("pragma page_count").scalar()
+        connection.exec_driver_sql(f"pragma max_page_count = {pages}")
     kept = tideline.batch.pens_wanted
     while kept < 200:
         try:
@@ -207,8 +208,8 @@ def test_a_full_disk_keeps_what_was_there(workshop_path: Path, tideline: Job) ->
             break
         kept += 1
     assert refused.reason == "the disk is full"
-    with opened._connections.in_hand() as connection:
-        connection.execute("pragma max_page_count = 100000")
+    with opened._engine.connect() as connection:
+        connection.exec_driver_sql("pragma max_page_count = 100000")
     assert opened.job(tideline.batch.id).batch.pens_wanted == kept
     opened.record(wanted(tideline, 77), "There is room again")
     assert opened.job(tideline.batch.id).batch.pens_wanted == 77
@@ -277,7 +278,9 @@ def test_a_new_file_has_the_tables_that_the_migrations_make(tmp_path: Path) -> N
         with closing(sqlite3.connect(path)) as connection:
             rows = connection.execute("select sql from sqlite_master where sql is not null").fetchall()
             assert connection.execute("select version_num from alembic_version").fetchall() == [(HEAD,)]
-        return {re.sub(r"\s*([(),])\s*|\s+", lambda found: found[1] or " ", sql.lower()) for (sql,) in rows}
+        return {
+            re.sub(r"\s*([(),])\s*|\s+", lambda found: found[1] or " ", sql.lower()).replace('"', "") for (sql,) in rows
+        }
 
     by_migrations, new = tmp_path / "by_migrations.sqlite", tmp_path / "new.sqlite"
     by_migrations.touch()
@@ -297,8 +300,8 @@ _NEXT = textwrap.dedent('''
     import sqlalchemy as sa
     from alembic import op
 
-    revision = "0003"
-    down_revision = "0002"
+    revision = "0004"
+    down_revision = "0003"
 
 
     def upgrade():
@@ -316,19 +319,19 @@ def test_an_old_workshop_is_backed_up_and_upgraded_whole_or_not_at_all(
     opened.record(tideline, "Begin")
     migrations = tmp_path / "migrations"
     shutil.copytree(upgrading.MIGRATIONS, migrations, ignore=shutil.ignore_patterns("__pycache__"))
-    (migrations / "versions" / "0003_due.py").write_text(_NEXT.replace("FAIL", str(fails)))
+    (migrations / "versions" / "0004_due.py").write_text(_NEXT.replace("FAIL", str(fails)))
     if fails:
         with pytest.raises(RuntimeError):
-            upgrading.bring_up_to_date(workshop_path, migrations, "0003")
+            upgrading.bring_up_to_date(workshop_path, migrations, "0004")
         backup = next((workshop_path.parent / "backups").iterdir())
-        assert upgrading.version_of(workshop_path) == "0002"
-    else:
-        backup = upgrading.bring_up_to_date(workshop_path, migrations, "0003")
         assert upgrading.version_of(workshop_path) == "0003"
+    else:
+        backup = upgrading.bring_up_to_date(workshop_path, migrations, "0004")
+        assert upgrading.version_of(workshop_path) == "0004"
     assert opened.job(tideline.batch.id) == tideline
     opened.close()
     assert backup is not None
-    assert upgrading.version_of(backup) == "0002"
+    assert upgrading.version_of(backup) == "0003"
     rescued = open_workshop(backup)
     assert rescued.job(tideline.batch.id) == tideline
     rescued.close()
@@ -386,6 +389,29 @@ def test_every_shelf_and_setting_of_a_shop_is_kept(workshop_path: Path) -> None:
     again = open_workshop(workshop_path)
     assert again.shop() == full
     again.close()
+
+
+def test_a_thing_on_a_shelf_keeps_its_row_while_it_changes(workshop_path: Path) -> None:
+    """Only what changed is written, so that another window that changes another thing is not in its way."""
+    shop = first_shop().with_(presses=tuple(Press(name=name) for name in ("Quay", "Boathouse", "Loft")))
+
+    def kept(shop: Shop) -> dict[str, tuple[str, int, int]]:
+        with closing(open_workshop(workshop_path)) as workshop:
+            workshop.save_shop(shop)
+            assert workshop.shop() == shop
+        with closing(sqlite3.connect(workshop_path)) as connection:
+            rows = connection.execute("select body, id, position, version from shelf where kind = 'presses'")
+            return {json.loads(body)["name"]: (row_id, at, version) for body, row_id, at, version in rows}
+
+    first = kept(shop)
+    quay, boathouse, loft = shop.presses
+    moved = kept(shop.with_(presses=(loft, boathouse.with_(travel_mm=48), Press(name="Hatch"))))
+    assert moved["Loft"] == (first["Loft"][0], 0, 0), "it was moved, not changed"
+    assert moved["Boathouse"][1:] == (1, 1)
+    ids = {row[0] for row in first.values()}
+    assert {row[0] for row in moved.values()} == ids
+    assert set(kept(shop.with_(presses=(loft,)))) == {"Loft"}
+    assert kept(shop.with_(presses=(loft, quay)))["Loft"] == moved["Loft"]
 
 
 def test_a_shop_from_before_a_shelf_was_known_gets_its_first_content(workshop_path: Path) -> None:

@@ -7,6 +7,7 @@ import sqlite3
 import pytest
 from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
+from sqlalchemy import event
 
 from orvek.window.main_window import MainWindow
 from tests.window.conftest import Opener
@@ -14,16 +15,14 @@ from tests.window.conftest import Opener
 
 def limit_pages(window: MainWindow, pages: int | None = None) -> None:
     """No connection of this window makes the file larger than it is, or than so many pages."""
-    connections = window.session.workshop._connections
-    with connections.in_hand() as connection:
-        most = pages or connection.execute("pragma page_count").fetchone()[0]
+    engine = window.session.workshop._engine
+    with engine.connect() as connection:
+        most = pages or connection.exec_driver_sql("pragma page_count").scalar_one()
 
-    def limited() -> sqlite3.Connection:
-        taken = type(connections)._taken(connections)
-        taken.execute(f"pragma max_page_count = {most}")
-        return taken
+    def limited(own: sqlite3.Connection, *_: object) -> None:
+        own.execute(f"pragma max_page_count = {most}")
 
-    connections._taken = limited  # type: ignore[method-assign]
+    event.listen(engine, "checkout", limited)
 
 
 def test_a_full_disk_keeps_the_work_in_the_window_until_there_is_room(qtbot: QtBot, open_window: Opener) -> None:

@@ -1,37 +1,38 @@
-"""What jobs keep as it is, in the workshop file: each content once, however many versions of a job name it."""
+"""What jobs keep as it is, in the workshop: each content once, however many versions of a job name it."""
 
 from __future__ import annotations
 
 import json
 import re
-import sqlite3
+
+from sqlalchemy import Connection, delete, func, insert, select
 
 from orvek.documents import Contents, PhotoStep, checked
 from orvek.errors import OrvekError
+from orvek.store.tables import CONTENT, JOB_VERSION
 
 _ALBUM = b"orvek-album "  # what the list of a piece's photos begins with
 _NAMED = re.compile(r"sha256:([0-9a-f]{64})")
 
 
-def read_contents(connection: sqlite3.Connection, body: str) -> Contents:
+def read_contents(connection: Connection, body: str) -> Contents:
     """The contents that a job's text names, as far as they are there."""
-    found: dict[str, bytes] = {}
-    for digest in set(_NAMED.findall(body)):
-        row = connection.execute("select body from content where digest = ?", (digest,)).fetchone()
-        if row is not None:
-            found[digest] = bytes(row["body"])
-    return Contents(found)
+    named = set(_NAMED.findall(body))
+    if not named:
+        return Contents()
+    rows = connection.execute(select(CONTENT).where(CONTENT.c.digest.in_(named)))
+    return Contents({digest: bytes(content) for digest, content in rows})
 
 
-def write_contents(connection: sqlite3.Connection, contents: Contents) -> None:
+def write_contents(connection: Connection, contents: Contents) -> None:
     """Keep contents; those that are there already are left as they are."""
     for digest, body in contents.kept.items():
-        there = connection.execute("select 1 from content where digest = ?", (digest,)).fetchone()
+        there = connection.scalar(select(CONTENT.c.digest).where(CONTENT.c.digest == digest))
         if body and not there:
-            connection.execute("insert into content (digest, body) values (?, ?)", (digest, body))
+            connection.execute(insert(CONTENT).values(digest=digest, body=body))
 
 
-def write_album(connection: sqlite3.Connection, album: PhotoStep) -> str:
+def write_album(connection: Connection, album: PhotoStep) -> str:
     """Keep a piece's photos, and a list of them that names them; returns the list's own name."""
     contents = Contents()
     text = album.model_dump_json(context={"contents": contents})
@@ -40,7 +41,7 @@ def write_album(connection: sqlite3.Connection, album: PhotoStep) -> str:
     return name
 
 
-def read_album(connection: sqlite3.Connection, name: str) -> PhotoStep | None:
+def read_album(connection: Connection, name: str) -> PhotoStep | None:
     """The photos of a name; None where there are none, or they cannot be read."""
     body = read_contents(connection, name).get(name)
     if not body.startswith(_ALBUM):
@@ -52,18 +53,16 @@ def read_album(connection: sqlite3.Connection, name: str) -> PhotoStep | None:
         return None
 
 
-def drop_unnamed(connection: sqlite3.Connection) -> None:
+def drop_unnamed(connection: Connection) -> None:
     """Let go of contents that no version of any job names any more, and no album does.
 
     Albums stay: a shelf may be undone to one that nobody names now.
     """
-    beginning = "substr(body, 1, ?) = ?"
-    albums = connection.execute(f"select digest, body from content where {beginning}", (len(_ALBUM), _ALBUM)).fetchall()
-    kept = {str(row["digest"]) for row in albums}
-    for row in albums:
-        kept.update(_NAMED.findall(bytes(row["body"]).decode(errors="replace")))
-    for row in connection.execute("select digest from content").fetchall():
-        digest = row["digest"]
-        named = "select 1 from job_version where instr(body, ?) limit 1"
-        if digest not in kept and connection.execute(named, (f"sha256:{digest}",)).fetchone() is None:
-            connection.execute("delete from content where digest = ?", (digest,))
+    albums = connection.execute(select(CONTENT).where(func.substr(CONTENT.c.body, 1, len(_ALBUM)) == _ALBUM)).all()
+    kept = {str(digest) for digest, _ in albums}
+    for _, body in albums:
+        kept.update(_NAMED.findall(bytes(body).decode(errors="replace")))
+    for digest in connection.scalars(select(CONTENT.c.digest)).all():
+        naming = select(JOB_VERSION.c.number).where(JOB_VERSION.c.body.contains(f"sha256:{digest}")).limit(1)
+        if digest not in kept and connection.scalar(naming) is None:
+            connection.execute(delete(CONTENT).where(CONTENT.c.digest == digest))

@@ -9,7 +9,7 @@ from importlib import resources
 from orvek.documents import Job, Shop, checked, from_text
 from orvek.store.demo_records import with_demo_order, with_demo_records
 from orvek.store.demo_shelf import demo_album, demo_pieces
-from orvek.store.sqlite.workshop import Workshop
+from orvek.store.workshop import Workshop
 
 
 def demo_shop() -> Shop:

@@ -1,35 +1,70 @@
-"""The tables of a new workshop file, as all migrations together make them; a test holds both together.
+"""The tables of a workshop, declared once: every statement is made from them, and a new workshop is.
 
-A new file is made from here: to load what changes the tables of an older one takes most of a second. `job.version_now`
-is the place in the job's history: undo lowers it, redo raises it, a new deed cuts off what lies above. Bodies are the
-documents' own JSON; `content` holds what jobs keep as it is (pictures), each once, by its SHA-256, and job bodies
-name it.
+Older workshops are brought to them by `migrations/`; a test holds both together. `JOB.version_now` is the place in the
+job's history: undo lowers it, redo raises it, a new deed cuts off what lies above. Bodies are the documents' own JSON;
+`CONTENT` holds what jobs keep as it is (pictures), each once, by its SHA-256, and job bodies name it. A row of `SHELF`
+keeps its id while the thing on it changes, and counts its changes.
 """
 
 from __future__ import annotations
 
-VERSIONS = ("0001", "0002")  # those of migrations/versions
+from sqlalchemy import (
+    Column,
+    ForeignKey,
+    Integer,
+    LargeBinary,
+    MetaData,
+    PrimaryKeyConstraint,
+    String,
+    Table,
+    Text,
+)
+
+VERSIONS = ("0001", "0002", "0003")  # those of migrations/versions
 HEAD = VERSIONS[-1]
-TABLES = (
-    """create table alembic_version (
-        version_num varchar(32) not null, constraint alembic_version_pkc primary key (version_num)
-    )""",
-    """create table shelf (
-        kind varchar(20) not null, position integer not null, body text not null, primary key (kind, position)
-    )""",
-    """create table setting (
-        "key" varchar(40) not null, body text not null, primary key ("key")
-    )""",
-    """create table job (
-        id varchar(12) not null, name varchar(80) not null, version_now integer not null,
-        changed_at varchar(32) not null, primary key (id)
-    )""",
-    """create table job_version (
-        job_id varchar(12) not null, number integer not null, deed varchar(120) not null, body text not null,
-        made_at varchar(32) not null, primary key (job_id, number),
-        foreign key(job_id) references job (id) on delete cascade
-    )""",
-    """create table content (
-        digest varchar(64) not null, body blob not null, primary key (digest)
-    )""",
+METADATA = MetaData()
+
+ALEMBIC_VERSION = Table(
+    "alembic_version",
+    METADATA,
+    Column("version_num", String(32), nullable=False),
+    PrimaryKeyConstraint("version_num", name="alembic_version_pkc"),
+)
+SHELF = Table(
+    "shelf",
+    METADATA,
+    Column("id", String(12), primary_key=True),
+    Column("kind", String(20), nullable=False),
+    Column("position", Integer, nullable=False),
+    Column("version", Integer, nullable=False),
+    Column("body", Text, nullable=False),
+)
+SETTING = Table(
+    "setting",
+    METADATA,
+    Column("key", String(40), primary_key=True),
+    Column("body", Text, nullable=False),
+)
+JOB = Table(
+    "job",
+    METADATA,
+    Column("id", String(12), primary_key=True),
+    Column("name", String(80), nullable=False),
+    Column("version_now", Integer, nullable=False),
+    Column("changed_at", String(32), nullable=False),
+)
+JOB_VERSION = Table(
+    "job_version",
+    METADATA,
+    Column("job_id", String(12), ForeignKey("job.id", ondelete="CASCADE"), primary_key=True),
+    Column("number", Integer, primary_key=True),
+    Column("deed", String(120), nullable=False),
+    Column("body", Text, nullable=False),
+    Column("made_at", String(32), nullable=False),
+)
+CONTENT = Table(
+    "content",
+    METADATA,
+    Column("digest", String(64), primary_key=True),
+    Column("body", LargeBinary, nullable=False),
 )

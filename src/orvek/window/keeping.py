@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject, Signal
 from orvek.documents import Job, Shop
 from orvek.errors import CannotWriteError, OrvekError, WorkshopReplacedError
 from orvek.files import write_atomically
-from orvek.store import Workshop, open_workshop, saved_elsewhere, take_over
+from orvek.store import WorkshopFile, open_workshop, saved_elsewhere, take_over
 from orvek.window.other_jobs import OtherJobs
 from orvek.window.session_words import lost_words, unsaved_words
 
@@ -32,7 +32,7 @@ class Keeping(QObject):
     job: Job  # in hand
     shop: Shop
 
-    def __init__(self, workshop: Workshop) -> None:
+    def __init__(self, workshop: WorkshopFile) -> None:
         super().__init__()
         self.workshop, self.others = workshop, OtherJobs(workshop)
         self._pending: list[tuple[Job, str]] = []
@@ -139,7 +139,7 @@ class Keeping(QObject):
             self.reload()
         return before
 
-    def _go_on_with(self, workshop: Workshop) -> None:
+    def _go_on_with(self, workshop: WorkshopFile) -> None:
         self.workshop.close()
         self.workshop, self.others = workshop, OtherJobs(workshop)
         self.others.warm()

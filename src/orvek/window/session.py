@@ -25,7 +25,7 @@ from orvek.planning import Ask, Plan, Remedy, apply_remedy, plan
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.timetable.last_known import from_bytes, to_bytes
 from orvek.quantities import Units
-from orvek.store import JobEntry, Workshop
+from orvek.store import JobEntry, WorkshopFile
 from orvek.window.answers import Answers
 from orvek.window.keeping import Keeping
 from orvek.window.last_time import keep, kept
@@ -54,7 +54,7 @@ class Session(Keeping):
 
     _quick: Plan  # of it, without answers that come later
 
-    def __init__(self, workshop: Workshop) -> None:
+    def __init__(self, workshop: WorkshopFile) -> None:
         super().__init__(workshop)
         found = workshop.shop_found()
         self.shop: Shop = found.shop
@@ -190,7 +190,7 @@ class Session(Keeping):
         """The schedule of the last time stands until there is a new one."""
         self.answers.know("weeks", from_bytes(kept(path, "weeks"), self._quick, datetime.now()))
 
-    def _go_on_with(self, workshop: Workshop) -> None:
+    def _go_on_with(self, workshop: WorkshopFile) -> None:
         self.keep_last()
         self._know_last(workshop.path)
         super()._go_on_with(workshop)

@@ -17,9 +17,11 @@ from itertools import count
 from pathlib import Path
 
 from msgspec import Struct
+from sqlalchemy import func, select
 
 from orvek.errors import CannotWriteError, WorkshopDamagedError
-from orvek.store.tables import VERSIONS
+from orvek.store.sqlite.connections import REFUSALS, looked_into
+from orvek.store.tables import ALEMBIC_VERSION, JOB, VERSIONS
 
 DAILY, ASKED, BEFORE_RESTORE = "daily", "asked", "before-restore"
 _KEPT = {DAILY: 14, BEFORE_RESTORE: 6}  # a fortnight of days; the maker may change his mind a few times
@@ -98,9 +100,9 @@ def newest_usable(path: Path) -> Backup | None:
 def jobs_in(path: Path) -> int | None:
     """How many jobs a workshop file holds; None where it cannot be read."""
     try:
-        with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
-            return int(connection.execute("select count(*) from job").fetchone()[0])
-    except sqlite3.Error:
+        with looked_into(path) as connection:
+            return connection.scalar(select(func.count()).select_from(JOB))
+    except REFUSALS:
         return None
 
 
@@ -111,20 +113,20 @@ def check_whole(path: Path) -> None:
         WorkshopDamagedError: it is not; nothing was changed.
     """
     try:
-        with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
-            if connection.execute("pragma integrity_check(1)").fetchone()[0] != "ok":
+        with looked_into(path) as connection:
+            if connection.exec_driver_sql("pragma integrity_check(1)").scalar() != "ok":
                 raise WorkshopDamagedError(path, "it is damaged")
-            connection.execute("select version_num from alembic_version").fetchone()
-            connection.execute("select count(*) from job").fetchone()
-    except sqlite3.Error as error:
+            connection.execute(select(ALEMBIC_VERSION))
+            connection.execute(select(JOB.c.id).limit(1))
+    except REFUSALS as error:
         raise WorkshopDamagedError(path, "it is no workshop of Orvek") from error
 
 
 def _is_known(path: Path) -> bool:
     try:
-        with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True)) as connection:
-            return connection.execute("select version_num from alembic_version").fetchone()[0] in VERSIONS
-    except (sqlite3.Error, TypeError):
+        with looked_into(path) as connection:
+            return connection.scalar(select(ALEMBIC_VERSION)) in VERSIONS
+    except REFUSALS:
         return False
 
 

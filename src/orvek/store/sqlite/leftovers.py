@@ -17,10 +17,10 @@ from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
-_MAGIC = b"SQLite format 3\x00"
+MAGIC = b"SQLite format 3\x00"
 JOURNAL_MAGIC = bytes.fromhex("d9d505f920a163d7")
-_COUNTER = slice(24, 28)  # the file change counter in the first page
-_ID = slice(68, 72)
+COUNTER = slice(24, 28)  # the file change counter in the first page
+ID = slice(68, 72)
 _MOST_RECORDS = 200_000
 
 
@@ -51,11 +51,11 @@ def journal_belongs(path: Path, journal: Path) -> bool:
         return True  # nothing that could be put back, or a journal that was not begun: SQLite drops it
     with path.open("rb") as handle:
         head = handle.read(100)
-    if len(head) < 100 or head[:16] != _MAGIC:
+    if len(head) < 100 or head[:16] != MAGIC:
         return len(head) == 0
-    then, now = (struct.unpack(">I", page[_COUNTER])[0] for page in (before, head))
+    then, now = (struct.unpack(">I", page[COUNTER])[0] for page in (before, head))
     # The application id; none yet where the very change that was cut off was to give it.
-    same_file = before[_ID] == head[_ID] or before[_ID] == bytes(4)
+    same_file = before[ID] == head[ID] or before[ID] == bytes(4)
     return same_file and now in {then, (then + 1) % 2**32}
 
 

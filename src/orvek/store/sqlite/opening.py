@@ -7,8 +7,6 @@ so that a copy of it is whole, and a copy laid over it is too.
 from __future__ import annotations
 
 import shutil
-import sqlite3
-from contextlib import closing
 from pathlib import Path
 
 from orvek.errors import (
@@ -21,18 +19,16 @@ from orvek.errors import (
 )
 from orvek.files import reason_of
 from orvek.store.sqlite.backups import backups_of
-from orvek.store.sqlite.connections import Connections
-from orvek.store.sqlite.leftovers import set_foreign_aside
+from orvek.store.sqlite.connections import REFUSALS, changed, engine_of
+from orvek.store.sqlite.file import WorkshopFile
+from orvek.store.sqlite.leftovers import ID, MAGIC, set_foreign_aside
 from orvek.store.sqlite.lock import WriteLock
 from orvek.store.sqlite.plain_words import plain_reason
 from orvek.store.sqlite.restoring import beside, sweep
 from orvek.store.sqlite.upgrading import bring_up_to_date, new_number, version_of
-from orvek.store.sqlite.workshop import Workshop
-
-_MAGIC = b"SQLite format 3\x00"
 
 
-def open_workshop(path: Path, *, anew: bool = False) -> Workshop:
+def open_workshop(path: Path, *, anew: bool = False) -> WorkshopFile:
     """Open the workshop at `path`, making it where there is none.
 
     Where none is but files of one lie beside it, it is made only when the maker says so (`anew`).
@@ -62,7 +58,7 @@ def open_workshop(path: Path, *, anew: bool = False) -> Workshop:
         return _open_for_reading(path, refused)
     try:
         return _open_for_writing(path, lock)
-    except sqlite3.Error as error:
+    except REFUSALS as error:
         lock.release()
         raise WorkshopDamagedError(path, plain_reason(error)) from error
     except OSError as error:  # what a killed process left could not be looked at or moved
@@ -73,7 +69,7 @@ def open_workshop(path: Path, *, anew: bool = False) -> Workshop:
         raise
 
 
-def take_over(looking: Workshop) -> Workshop | None:
+def take_over(looking: WorkshopFile) -> WorkshopFile | None:
     """Open a workshop for writing that was open for reading, once the window that had it is gone.
 
     Returns:
@@ -95,7 +91,7 @@ def take_over(looking: Workshop) -> Workshop | None:
     return None
 
 
-def saved_elsewhere(lost: Workshop, path: Path) -> Workshop:
+def saved_elsewhere(lost: WorkshopFile, path: Path) -> WorkshopFile:
     """Make a new workshop of one whose file was deleted or replaced: from what can still be read of it, else from
     its newest backup, else an empty one.
 
@@ -120,19 +116,19 @@ def saved_elsewhere(lost: Workshop, path: Path) -> Workshop:
     return open_workshop(path, anew=True)
 
 
-def _open_for_writing(path: Path, lock: WriteLock) -> Workshop:
+def _open_for_writing(path: Path, lock: WriteLock) -> WorkshopFile:
     head = lock.head()
-    if head and not head.startswith(_MAGIC):
+    if head and not head.startswith(MAGIC):
         raise WorkshopDamagedError(path, "it holds something else")
     sweep(path)
     notices = set_foreign_aside(path)
-    version_of(path, writing=True)  # refuses a database of another program before anything is set in it
     bring_up_to_date(path)
-    _mark(path)
-    connections = Connections(path, writing=True)
-    with connections.in_hand():
+    if lock.head()[ID] == bytes(4):
+        _mark(path)
+    engine = engine_of(path, writing=True)
+    with engine.connect():
         pass  # a workshop of an older Orvek changes its journal here, before its state is remembered
-    return Workshop(path, connections, lock, None, (notices,) if notices else ())
+    return WorkshopFile(path, engine, lock, None, (notices,) if notices else ())
 
 
 def _is_never_begun_silently(path: Path) -> None:
@@ -147,15 +143,14 @@ def _is_never_begun_silently(path: Path) -> None:
 
 def _mark(path: Path) -> None:
     """Give a file of the first Orveks its number."""
-    with closing(sqlite3.connect(path)) as connection:
-        if connection.execute("pragma application_id").fetchone()[0] == 0:
-            connection.execute(f"pragma application_id = {new_number()}")
+    with changed(path) as connection:
+        connection.exec_driver_sql(f"pragma application_id = {new_number()}")
 
 
-def _open_for_reading(path: Path, refused: OrvekError) -> Workshop:
+def _open_for_reading(path: Path, refused: OrvekError) -> WorkshopFile:
     try:
         if version_of(path) is None:
             raise refused
-    except sqlite3.Error as error:
+    except REFUSALS as error:
         raise WorkshopDamagedError(path, plain_reason(error)) from error
-    return Workshop(path, Connections(path, writing=False), None, str(refused))
+    return WorkshopFile(path, engine_of(path, writing=False), None, str(refused))

@@ -16,6 +16,6 @@ _SIGNS = {
 
 def plain_reason(error: Exception) -> str:
     """Why it could not be done, in a few words."""
-    origin = str(error)
+    origin = str(getattr(error, "orig", None) or error)
     found = next((words for sign, words in _SIGNS.items() if sign in origin), None)
     return found or (origin.splitlines() or ["unknown reason"])[0][:120]

@@ -18,6 +18,7 @@ from pathlib import Path
 from orvek.errors import CannotWriteError
 from orvek.files import reason_of
 from orvek.store.sqlite.backups import STAMP, backups_of, check_whole, literal
+from orvek.store.sqlite.connections import REFUSALS
 from orvek.store.sqlite.leftovers import began_on_nothing
 from orvek.store.sqlite.plain_words import plain_reason
 from orvek.store.sqlite.upgrading import bring_up_to_date
@@ -41,7 +42,7 @@ def overwrite(path: Path, backup: Path) -> None:
                 own.execute(f"pragma application_id = {there.execute('pragma application_id').fetchone()[0]}")
             with closing(sqlite3.connect(copy)) as source, closing(sqlite3.connect(path)) as target:
                 source.backup(target)
-        except sqlite3.Error as error:
+        except REFUSALS as error:
             raise CannotWriteError(path, plain_reason(error)) from error
 
 

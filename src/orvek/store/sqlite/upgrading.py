@@ -8,14 +8,15 @@ from __future__ import annotations
 
 import secrets
 import sqlite3
-from contextlib import closing
 from importlib import resources
 from pathlib import Path
 
+from sqlalchemy import insert, inspect, select
+
 from orvek.errors import WorkshopVersionError
 from orvek.store.sqlite.backups import back_up
-from orvek.store.sqlite.connections import connect
-from orvek.store.tables import HEAD, TABLES, VERSIONS
+from orvek.store.sqlite.connections import changed, looked_into
+from orvek.store.tables import ALEMBIC_VERSION, HEAD, METADATA, VERSIONS
 
 MIGRATIONS = Path(str(resources.files("orvek.store"))) / "migrations"
 
@@ -24,20 +25,18 @@ def version_of(path: Path, *, writing: bool = False) -> str | None:
     """The version of a workshop file; None where the file is new or empty.
 
     Raises:
-        sqlite3.DatabaseError: it is no SQLite file.
+        sqlite3.Error, DBAPIError: it is no SQLite file, or one of another program.
     """
     if not path.exists() or path.stat().st_size == 0:
         return None
     # For writing: a transaction that was cut off must be taken back before anything can be read.
-    mode = "rw" if writing else "ro"
-    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode={mode}", uri=True)) as connection:
-        tables = {row[0] for row in connection.execute("select name from sqlite_master where type = 'table'")}
-        if "alembic_version" not in tables:
+    with looked_into(path, recovers=writing) as connection:
+        tables = inspect(connection).get_table_names()
+        if ALEMBIC_VERSION.name not in tables:
             if tables:
                 raise sqlite3.DatabaseError("it is a database of another program")
             return None
-        row = connection.execute("select version_num from alembic_version").fetchone()
-        return str(row[0]) if row else None
+        return connection.scalar(select(ALEMBIC_VERSION))
 
 
 def bring_up_to_date(
@@ -51,7 +50,7 @@ def bring_up_to_date(
     Raises:
         WorkshopVersionError: as `check_version`.
         CannotWriteError: the backup could not be made; nothing was upgraded.
-        sqlite3.Error: the upgrade was refused; nothing was changed.
+        sqlite3.Error, DBAPIError: the upgrade was refused; nothing was changed.
     """
     version = check_version(path, head)
     if version == head:
@@ -82,32 +81,19 @@ def new_number() -> int:
 
 
 def _begin(path: Path) -> None:
-    with closing(connect(path, writing=True)) as connection:
-        connection.execute("begin immediate")
-        for table in TABLES:
-            connection.execute(table)
-        connection.execute("insert into alembic_version (version_num) values (?)", (HEAD,))
-        connection.execute(f"pragma application_id = {new_number()}")
-        connection.execute("commit")
+    with changed(path) as connection:
+        METADATA.create_all(connection)
+        connection.execute(insert(ALEMBIC_VERSION).values(version_num=HEAD))
+        connection.exec_driver_sql(f"pragma application_id = {new_number()}")
 
 
 def _upgrade(path: Path, migrations: Path, head: str) -> None:
-    # Half a second to load, and only an old file needs it.
+    # A fifth of a second to load, and only an old file needs it.
     from alembic import command
     from alembic.config import Config
-    from sqlalchemy import create_engine
-    from sqlalchemy.exc import DBAPIError
-    from sqlalchemy.pool import StaticPool
 
     config = Config()
     config.set_main_option("script_location", str(migrations).replace("%", "%%"))
-    with closing(connect(path, writing=True)) as connection:
-        engine = create_engine("sqlite+pysqlite://", creator=lambda: connection, poolclass=StaticPool)
-        try:
-            with engine.connect() as upgrading:
-                upgrading.exec_driver_sql("begin")  # by hand: the driver would leave changes of tables outside
-                config.attributes["connection"] = upgrading
-                command.upgrade(config, head)
-                upgrading.commit()
-        except DBAPIError as error:
-            raise sqlite3.DatabaseError(str(error.orig)) from error
+    with changed(path) as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, head)
