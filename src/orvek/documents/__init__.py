@@ -24,6 +24,7 @@ from orvek.documents.job.order import Order
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
+from orvek.documents.paths import JOB, FieldPath, as_kind, path_to, present
 from orvek.documents.photo import FACES, MOST_VIEWS, Corners, Mark, PhotoView
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
@@ -87,6 +88,7 @@ __all__ = [
     "BY_MATERIAL",
     "DAYS",
     "FACES",
+    "JOB",
     "LINE_POINTS",
     "MOST_ARTWORK_BYTES",
     "MOST_BARRELS",
@@ -144,6 +146,7 @@ __all__ = [
     "FateEntry",
     "Fault",
     "Faults",
+    "FieldPath",
     "Finish",
     "Glue",
     "GlueUp",
@@ -216,6 +219,7 @@ __all__ = [
     "Work",
     "WorkPhoto",
     "WrapStep",
+    "as_kind",
     "catalogue",
     "checked",
     "declared",
@@ -231,6 +235,8 @@ __all__ = [
     "missing_stock",
     "new_id",
     "outcome",
+    "path_to",
+    "present",
     "price_on",
     "priced",
     "schema_text",

@@ -7,8 +7,7 @@ from enum import StrEnum
 from msgspec import Struct
 from msgspec.structs import replace
 
-from orvek.documents import Document
-from orvek.documents.deeds import Path
+from orvek.documents import Document, FieldPath
 from orvek.stations import Station as Station
 
 
@@ -43,11 +42,11 @@ class StationState(StrEnum):
 class Edit(Struct, frozen=True):
     """One change to a job: a value put at a path. Remedies and editors both speak in edits."""
 
-    path: Path
+    path: FieldPath
     value: object
 
 
-def changes(path: Path, before: Document, after: Document) -> tuple[Edit, ...]:
+def changes(path: FieldPath, before: Document, after: Document) -> tuple[Edit, ...]:
     """An edit for each field in which a document at `path` differs from what it was."""
     return tuple(Edit((*path, name), value) for name, value in after if getattr(before, name) != value)
 

@@ -6,14 +6,14 @@ import math
 from collections.abc import Iterator
 
 from orvek.craft.bubbles import GAUGE_ERROR_KPA, air_kpa
-from orvek.documents.deeds import Path
+from orvek.documents import FieldPath
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
 _LEAST_BAR = 0.1  # a dial reads no less
 
 
-def vessel(station: Station, made_of: str, path: Path) -> Iterator[Finding]:
+def vessel(station: Station, made_of: str, path: FieldPath) -> Iterator[Finding]:
     """A vessel that implodes, one that nobody described, one that crazes; `path` is where the job says what it is."""
     rated = Remedy("A rated steel chamber", (Edit(path, "steel"),))
     match made_of:
@@ -28,7 +28,7 @@ def vessel(station: Station, made_of: str, path: Path) -> Iterator[Finding]:
             yield Finding(Severity.NOTE, station, "Look the acrylic over for crazing.", because)
 
 
-def boiling(plan: Plan, station: Station, left_kpa: float, boils_kpa: float, gauge: Path) -> Iterator[Finding]:
+def boiling(plan: Plan, station: Station, left_kpa: float, boils_kpa: float, gauge: FieldPath) -> Iterator[Finding]:
     """A resin that boils at this vacuum, or may, as far as a dial gauge can be trusted."""
     if left_kpa >= boils_kpa + GAUGE_ERROR_KPA:
         return

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from orvek.documents.deeds import Path
+from orvek.documents import FieldPath
 from orvek.planning import Finding, Remedy
 from orvek.window.findings_panel import place_of
 from orvek.window.widgets.edited import bring_into_sight, field_at
@@ -42,7 +42,7 @@ class Leading:
         self._window.session.remedy(remedy)
         self._point_at(edit.path for edit in remedy.edits)
 
-    def _point_at(self, paths: Iterable[Path]) -> QWidget | None:
+    def _point_at(self, paths: Iterable[FieldPath]) -> QWidget | None:
         """Put a ring round the first field in sight that edits one of these places."""
         area = self._window.area()
         field = next((one for path in paths if (one := field_at(area, path)) is not None), None)

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, QUrl
 from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QWhatsThis
 
-from orvek.documents import deeds
+from orvek.documents import JOB, deeds, path_to
 from orvek.documents.deeds import set_preference
 from orvek.errors import OrvekError
 from orvek.files import JOB_SUFFIX, safe_name
@@ -281,7 +281,7 @@ class Menus(QObject):
     def _rename(self) -> None:
         name = ask_name(self._window, "Name of this job", self._session.job.batch.name)
         if name:
-            self._session.edit(("batch", "name"), name, "Rename the job")
+            self._session.edit(path_to(JOB.batch.name), name, "Rename the job")
 
     def _open(self) -> None:
         filters = f"Orvek jobs (*{JOB_SUFFIX});;All files (*)"

@@ -16,8 +16,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
 
-from orvek.documents import Job, Shop, from_text, to_text
-from orvek.documents.deeds import Path as FieldPath
+from orvek.documents import FieldPath, Job, Shop, from_text, to_text
 from orvek.documents.deeds import another_like, carry_materials, set_value
 from orvek.errors import OrvekError
 from orvek.files import LARGEST_JOB_BYTES, read_text

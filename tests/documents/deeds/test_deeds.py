@@ -13,6 +13,7 @@ from orvek.documents import (
     CastStep,
     Cup,
     CutStep,
+    FieldPath,
     Job,
     Layer,
     Machine,
@@ -95,7 +96,7 @@ def test_moving_one_tube_fixes_the_others_where_they_are(tideline: Job) -> None:
         (("blank", "steps", 0, "cups", 0, "colour"), "blue", "colour"),
     ],
 )
-def test_a_bad_value_is_refused_with_a_sentence(tideline: Job, path: deeds.Path, value: object, names: str) -> None:
+def test_a_bad_value_is_refused_with_a_sentence(tideline: Job, path: FieldPath, value: object, names: str) -> None:
     with pytest.raises(BadFieldError, match=names):
         deeds.set_value(tideline, path, value)
 

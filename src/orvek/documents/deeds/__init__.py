@@ -61,7 +61,7 @@ from orvek.documents.deeds.steps import (
     take_design,
     take_out,
 )
-from orvek.documents.deeds.values import Path, set_value
+from orvek.documents.deeds.values import is_set, set_value
 from orvek.documents.deeds.work import (
     add_work_photo,
     another_like,
@@ -77,7 +77,6 @@ from orvek.documents.deeds.work import (
 __all__ = [
     "LEAST_SHARE_PCT",
     "NEW_CUP_COLOURS",
-    "Path",
     "add_barrel",
     "add_cup",
     "add_dye",
@@ -100,6 +99,7 @@ __all__ = [
     "finish_by_material",
     "finish_task",
     "flip_tube",
+    "is_set",
     "ladder_of",
     "lasted",
     "lay_tubes_out",

@@ -4,12 +4,11 @@ from typing import Any
 
 from orvek.documents.base import Document
 from orvek.documents.job.job import Job
+from orvek.documents.paths import FieldPath
 from orvek.errors import BadFieldError
 
-Path = tuple[str | int, ...]
 
-
-def set_value(job: Job, path: Path, value: Any) -> Job:
+def set_value(job: Job, path: FieldPath, value: Any) -> Job:
     """Put a value at a path. Everything on the way is validated and made anew.
 
     Raises:
@@ -20,7 +19,7 @@ def set_value(job: Job, path: Path, value: Any) -> Job:
     return changed
 
 
-def is_set(job: Job, path: Path) -> bool:
+def is_set(job: Job, path: FieldPath) -> bool:
     """Whether a job holds a value of its own at a path, another than a new one begins with."""
     found: Any = job
     for piece in path[:-1]:
@@ -33,7 +32,7 @@ def is_set(job: Job, path: Path) -> bool:
     return not found.is_usual(name)
 
 
-def _replaced(found: Any, path: Path, value: Any) -> Any:
+def _replaced(found: Any, path: FieldPath, value: Any) -> Any:
     if not path:
         return value
     here, rest = path[0], path[1:]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut
-from orvek.documents import CutStep, Layer, missing_stock
+from orvek.documents import JOB, CutStep, Layer, missing_stock, path_to
 from orvek.planning.blank.lines import EndLine, end_lines
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Layout, Plan
@@ -87,7 +87,7 @@ def _slid(plan: Plan, layout: Layout, line: EndLine) -> Iterator[Remedy]:
     clear = all(end + kerf <= other.start_mm + 1e-6 or start - kerf >= other.end_mm - 1e-6 for other in others)
     if low <= start and end <= high and clear:
         starts = tuple(round(s + by if n == line.barrel else s, 2) for n, s in enumerate(layout.starts_mm))
-        edit = Edit(("blank", "tube_starts_mm"), starts)
+        edit = Edit(path_to(JOB.blank.tube_starts_mm), starts)
         yield Remedy(f"Slide {plan.job.pen.barrels[line.barrel].name} to {plan.mm(starts[line.barrel])}", (edit,))
 
 
@@ -100,5 +100,5 @@ def _skimmed(plan: Plan, index: int, step: CutStep, thickness_mm: float) -> Iter
         Layer(material=layer.material, thickness_mm=max(0.05, round(layer.thickness_mm * room / thickness_mm, 3)))
         for layer in step.sheet
     )
-    edit = Edit(("blank", "steps", index, "sheet"), layers)
+    edit = Edit((*path_to(JOB.blank.steps[index]), "sheet"), layers)
     yield Remedy(f"Use a sheet of {plan.mm(room, 2)}", (edit,))

@@ -10,7 +10,7 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from orvek.documents import CutStep, InsertStep, PlugStep, WrapStep
+from orvek.documents import JOB, CutStep, InsertStep, PlugStep, WrapStep, as_kind, path_to
 from orvek.planning.bar import laid_barrels, section_at
 from orvek.planning.blank.islands import islands
 from orvek.planning.drift import drift_mm
@@ -66,8 +66,8 @@ def _kept_sheet(plan: Plan, index: int, step: WrapStep, thin_mm: float, hole_mm:
         return
     under = math.floor(10 * 2 * (thin_mm - step.sheet_mm)) / 10 - _UNDER_COATS_MM
     if step.covered == "cast over" and under / 2 >= hole_mm:
-        path = ("blank", "steps", index)
-        edits = (Edit((*path, "covered"), "coated"), Edit((*path, "core_mm"), round(under, 1)))
+        sheet = as_kind(WrapStep, JOB.blank.steps[index])
+        edits = (Edit(path_to(sheet.covered), "coated"), Edit(path_to(sheet.core_mm), round(under, 1)))
         yield Remedy(f"Coat it instead, on a core of {plan.mm(under)}", edits)
 
 
@@ -179,4 +179,4 @@ def _radii(barrels: tuple[TurnedBarrel, ...]) -> tuple[float, ...]:
 
 
 def _set(index: int, field: str, value: float, label: str) -> Remedy:
-    return Remedy(label, (Edit(("blank", "steps", index, field), value),))
+    return Remedy(label, (Edit((*path_to(JOB.blank.steps[index]), field), value),))

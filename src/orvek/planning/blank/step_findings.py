@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from orvek.craft.segmenting import ArcCut
 from orvek.documents import (
+    JOB,
     ArcStep,
     CutStep,
     DyeStep,
@@ -20,6 +21,7 @@ from orvek.documents import (
     material_keys,
     materials,
     missing_stock,
+    path_to,
 )
 from orvek.documents.steps import STOCK_STEPS
 from orvek.planning.bar import bar_size, widest_radius_mm
@@ -161,7 +163,7 @@ def second_stock(plan: Plan) -> Iterator[Finding]:
             "cast round a piece, lay it into the mould before the casting. A bar glued up of bars is a job of its own, "
             "and the bar in hand for the next."
         )
-        remedies = (Remedy(f"Remove step {index + 1}", (Edit(("blank", "steps"), rest),)),)
+        remedies = (Remedy(f"Remove step {index + 1}", (Edit(path_to(JOB.blank.steps), rest),)),)
         title = f"Step {index + 1} would make a second bar."
         yield Finding(Severity.STOP, Station.BLANK, title, because, remedies)
         return
@@ -193,7 +195,7 @@ _MANY = 5  # with fewer dyes and printed sheets there can be no 254 looks
 
 
 def _set(index: int, field: str, value: Any, label: str) -> tuple[Remedy, ...]:
-    return (Remedy(label, (Edit(("blank", "steps", index, field), value),)),)
+    return (Remedy(label, (Edit((*path_to(JOB.blank.steps[index]), field), value),)),)
 
 
 def _caution(title: str, because: str, remedies: tuple[Remedy, ...]) -> Finding:

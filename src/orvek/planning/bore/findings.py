@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from orvek.craft import boring
 from orvek.craft.boring_plan import rpm
 from orvek.craft.wander import v_jaw_shift_mm
-from orvek.documents import RoundStep
+from orvek.documents import JOB, RoundStep, path_to, present
 from orvek.planning.bore.drilling import SAME_BIT_MM
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.drift import drift_mm
@@ -33,15 +33,15 @@ def holding(plan: Plan) -> Iterator[Finding]:
     if layout.is_round and (not held_round or bore.holding == "round in jaws"):
         because = "Round stock turns in flat jaws when the bit grabs, and the hole is burnished or the bar is thrown."
         remedies = (
-            Remedy("Hold it in a collet", (Edit(("bore", "holding"), "round in a collet"),)),
-            Remedy("Plane a flat on it first", (Edit(("bore", "holding"), "round with a flat"),)),
+            Remedy("Hold it in a collet", (Edit(path_to(JOB.bore.holding), "round in a collet"),)),
+            Remedy("Plane a flat on it first", (Edit(path_to(JOB.bore.holding), "round with a flat"),)),
         )
         yield Finding(Severity.CAUTION, Station.BORE, "The round bar may spin.", because, remedies)
     elif not layout.is_round and held_round:
-        remedy = Remedy("Hold it square in a vice", (Edit(("bore", "holding"), "square in a vice"),))
+        remedy = Remedy("Hold it square in a vice", (Edit(path_to(JOB.bore.holding), "square in a vice"),))
         across = int(layout.across_mm * 10 - 1) / 10
         steps = (*plan.job.blank.steps, RoundStep(diameter_mm=across))
-        rounded = Remedy(f"Round it down first, to {plan.mm(across)}", (Edit(("blank", "steps"), steps),))
+        rounded = Remedy(f"Round it down first, to {plan.mm(across)}", (Edit(path_to(JOB.blank.steps), steps),))
         because = "A round holding touches only the corners of a square bar."
         yield Finding(Severity.NOTE, Station.BORE, "The bar is still square.", because, (remedy, rounded))
     elif bore.holding == "square in a fixed V":
@@ -50,7 +50,7 @@ def holding(plan: Plan) -> Iterator[Finding]:
             f"A bar {plan.mm(_V_UNDER_MM)} thinner than the one you centred on lies {plan.mm(off, 2)} off in a fixed "
             "V of 90°. Jaws that close from both sides centre every bar."
         )
-        remedy = Remedy("Hold it in closing jaws", (Edit(("bore", "holding"), "square in jaws"),))
+        remedy = Remedy("Hold it in closing jaws", (Edit(path_to(JOB.bore.holding), "square in jaws"),))
         yield Finding(Severity.NOTE, Station.BORE, "Centre the bit for every bar.", because, (remedy,))
 
 
@@ -63,7 +63,7 @@ def which_way(plan: Plan) -> Iterator[Finding]:
             "leave sideways, small bits most."
         )
         remedies = tuple(
-            Remedy(f"They open to the {side}", (Edit(("bore", "v_opens"), f"to the {side}"),))
+            Remedy(f"They open to the {side}", (Edit(path_to(JOB.bore.v_opens), f"to the {side}"),))
             for side in ("left", "right")
         )
         yield Finding(Severity.NOTE, Station.BORE, "To which side do the V's open?", because, remedies)
@@ -200,7 +200,7 @@ def both_ends(plan: Plan) -> Iterator[Finding]:
                 f"The two may meet with a step of up to {hole.meets_mm.written(plan.units)}, and a tube jams at it. "
                 "Only with a reamer that goes right through."
             )
-            path = ("bore", "holes", hole.number, "from_end")
+            path = path_to(JOB.bore.holes[hole.number].from_end)
             remedy = Remedy("Bore it from one end", (Edit(path, "as advised"),))
             title = f"{hole.name}: ream it where the two holes meet."
             yield Finding(Severity.NOTE, Station.BORE, title, because, (remedy,))
@@ -226,7 +226,7 @@ def pattern(plan: Plan) -> Iterator[Finding]:
             "Measure at both ends how far its middle lies off the bar's, sideways and up or down. Until then the hole "
             f"is planned down the bar's own middle: {', '.join(unknown)}."
         )
-        remedy = Remedy("Centre it on the outside", (Edit(("bore", "centred"), "on the outside"),))
+        remedy = Remedy("Centre it on the outside", (Edit(path_to(JOB.bore.centred), "on the outside"),))
         yield Finding(Severity.NOTE, Station.BORE, "Where is the middle of the pattern?", because, (remedy,))
 
 
@@ -265,13 +265,13 @@ def _cleans_up(plan: Plan, hole: HolePlan, cleans_mm: float, off_mm: float) -> F
         f" The pattern lies {plan.mm(off_mm, 2)} off its middle; {plan.mm(accepted, 2)} is what you would not mind."
     )
     size = math.ceil(10 * off_mm) / 10
-    remedy = Remedy(f"I do not mind {plan.mm(size)}", (Edit(("bore", "pattern_mm"), size),))
+    remedy = Remedy(f"I do not mind {plan.mm(size)}", (Edit(path_to(JOB.bore.pattern_mm), size),))
     title = f"{hole.name}: the pattern may be off centre."
     return Finding(Severity.CAUTION, Station.BORE, title, because, (remedy,))
 
 
 def _bit_edit(barrel: int, size_mm: float) -> Edit:
-    return Edit(("pen", "barrels", barrel, "bit_diameter_mm"), size_mm)
+    return Edit(path_to(present(JOB.pen).barrels[barrel].bit_diameter_mm), size_mm)
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (

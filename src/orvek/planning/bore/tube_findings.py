@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from orvek.craft import boring
 from orvek.craft.boring_plan import may_shorten, shortened_mm
 from orvek.craft.turning import LEAST_WALL_MM
+from orvek.documents import JOB, path_to, present
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.bore.tubing import paint_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -24,7 +25,7 @@ def tube(plan: Plan) -> Iterator[Finding]:
     glue = plan.bore.glue
     if not any(hole.tube for hole in plan.bore.holes):
         return
-    slow = Remedy("Glue with slow epoxy", (Edit(("bore", "glue"), "slow epoxy"),))
+    slow = Remedy("Glue with slow epoxy", (Edit(path_to(JOB.bore.glue), "slow epoxy"),))
     if plan.shop.glue(plan.job.bore.glue) is None:
         because = f"Open time and gaps of this glue are not known. The schedule uses those of {glue.key}."
         title = f"“{plan.job.bore.glue}” is not on your glue shelf."
@@ -58,7 +59,7 @@ def tube(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.BORE, "This glue lets go of the tube.", because, (slow,))
     if glue.key == "polyurethane" and not plan.job.bore.is_plugged:
         because = "It foams into an open tube, and must then be carved and reamed out."
-        plug = Remedy("Plug the tubes", (Edit(("bore", "is_plugged"), True),))
+        plug = Remedy("Plug the tubes", (Edit(path_to(JOB.bore.is_plugged), True),))
         yield Finding(Severity.CAUTION, Station.BORE, "The glue will foam into the tubes.", because, (plug,))
 
 
@@ -70,11 +71,11 @@ def _painted(plan: Plan, hole: HolePlan, room_mm: float) -> Finding:
     remedies = []
     if fewer:
         words = f"Paint {'one coat' if fewer == 1 else f'{fewer} coats'}"
-        remedies.append(Remedy(words, (Edit(("bore", "paint_coats"), fewer),)))
+        remedies.append(Remedy(words, (Edit(path_to(JOB.bore.paint_coats), fewer),)))
     wider = boring.bit_for_tube(bare.tube_diameter_mm + paint)
     slimmest = min(size for _, size in bare.profile)
     if wider is not None and wider.diameter_mm <= slimmest - 2 * LEAST_WALL_MM:
-        edit = Edit(("pen", "barrels", hole.number, "bit_diameter_mm"), round(wider.diameter_mm, 4))
+        edit = Edit(path_to(present(JOB.pen).barrels[hole.number].bit_diameter_mm), round(wider.diameter_mm, 4))
         remedies.append(Remedy(f"Drill with {wider.name}", (edit,)))
     because = (
         f"{counted(coats, 'coat')} of paint take about {plan.mm(paint, 2)} of the diameter and leave "
@@ -108,7 +109,7 @@ def light(plan: Plan) -> Iterator[Finding]:
             remedies = tuple(
                 Remedy(
                     f"Paint the {where} of {hole.name}",
-                    (Edit(("blank", "paints"), plan.job.painted([hole.number], where)),),
+                    (Edit(path_to(JOB.blank.paints), plan.job.painted([hole.number], where)),),
                 )
                 for where in ("hole", "tube")
             )

@@ -15,7 +15,7 @@ from orvek.craft.bubbles import (
     left_kpa,
     water_vapour_kpa,
 )
-from orvek.documents import Insert, InsertStep, Job
+from orvek.documents import JOB, Insert, InsertStep, Job, path_to, present
 from orvek.planning.bubbles.part import bubbles_plan
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
 from orvek.planning.results import Plan
@@ -37,7 +37,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
         return
     if pour.pot is None or made is None:
         because = "The pot's plate gives the pressure limit; its inside decides which moulds go in."
-        remedies = tuple(Remedy(f"Use {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in plan.shop.pots[:2])
+        remedies = tuple(Remedy(f"Use {pot.name}", (Edit(path_to(JOB.pour.pot), pot),)) for pot in plan.shop.pots[:2])
         yield Finding(Severity.STOP, Station.POUR, "Which pot?", because, remedies)
         return
     safe = SAFE_PART * pour.pot.rated_bar
@@ -49,7 +49,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
             f"80 % of the plate, {plan.bar(safe)}. {held}"
         )
         remedy = Remedy(
-            f"Pump to {plan.bar(round(safe, 2))}", (Edit(("pour", "bubbles", "pressure_bar"), round(safe, 2)),)
+            f"Pump to {plan.bar(round(safe, 2))}", (Edit(path_to(JOB.pour.bubbles.pressure_bar), round(safe, 2)),)
         )
         title = "The pressure is above what the pot is rated for." if over else "The pressure is too near the rating."
         yield Finding(Severity.STOP, Station.POUR, title, because, (remedy,))
@@ -60,7 +60,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
             "room to lift it out."
         )
         bigger = [pot for pot in plan.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
-        remedies = tuple(Remedy(f"Use {pot.name}", (Edit(("pour", "pot"), pot),)) for pot in bigger[:1])
+        remedies = tuple(Remedy(f"Use {pot.name}", (Edit(path_to(JOB.pour.pot), pot),)) for pot in bigger[:1])
         yield Finding(Severity.STOP, Station.POUR, "The mould does not go into the pot.", because, remedies)
 
 
@@ -78,7 +78,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
             "Check the gauge."
         )
         best = round((air - GAUGE_ERROR_KPA) / 100, 2)
-        remedy = Remedy(f"Plan with {plan.bar(best, 2)}", (Edit(("pour", "bubbles", "gauge_bar"), best),))
+        remedy = Remedy(f"Plan with {plan.bar(best, 2)}", (Edit(path_to(JOB.pour.bubbles.gauge_bar), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
     largest = max((cup.volume_ml.value for cup in plan.mixture.wet), default=0.0)
@@ -95,7 +95,7 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     told: tuple[Finding, ...] = ()
     if vapour is not None:
         boils_at = boils_below_kpa(vapour.value, warm)
-        told = tuple(boiling(plan, Station.POUR, left, boils_at, ("pour", "bubbles", "gauge_bar")))
+        told = tuple(boiling(plan, Station.POUR, left, boils_at, path_to(JOB.pour.bubbles.gauge_bar)))
         yield from told
     if not told and left < water_vapour_kpa(warm):
         because = (
@@ -113,7 +113,7 @@ def chamber(plan: Plan) -> Iterator[Finding]:
     """A vessel under vacuum that implodes."""
     bubbles = plan.job.pour.bubbles
     if bubbles.way == "vacuum" and plan.mixture is not None:
-        yield from vessel(Station.POUR, bubbles.vessel, ("pour", "bubbles", "vessel"))
+        yield from vessel(Station.POUR, bubbles.vessel, path_to(JOB.pour.bubbles.vessel))
 
 
 def untreated(plan: Plan) -> Iterator[Finding]:
@@ -141,7 +141,10 @@ def _under_pressure(plan: Plan) -> Iterator[Remedy]:
         job = plan.job.with_(pour=plan.job.pour.with_(pot=pot, bubbles=bubbles))
         found = bubbles_plan(job, plan.shop)
         if found is not None and found.fitting > 0:
-            edits = (Edit(("pour", "pot"), pot), *changes(("pour", "bubbles"), plan.job.pour.bubbles, bubbles))
+            edits = (
+                Edit(path_to(JOB.pour.pot), pot),
+                *changes(path_to(JOB.pour.bubbles), plan.job.pour.bubbles, bubbles),
+            )
             yield Remedy(f"{plan.bar(bar)} in {pot.name}", edits)
             return
 
@@ -159,7 +162,7 @@ def sealing(plan: Plan) -> Iterator[Finding]:
         "thin glue on every face, undersides too, left to gel, keeps the air in."
     )
     sealed = (pour.insert or Insert()).with_(faces="sealed")
-    remedies = (Remedy("Mark the faces as sealed", (Edit(("pour", "insert"), sealed),)), *_under_pressure(plan))
+    remedies = (Remedy("Mark the faces as sealed", (Edit(path_to(JOB.pour.insert), sealed),)), *_under_pressure(plan))
     title = f"Seal the {', '.join(plan.job.blank.material(key).name.lower() for key in names)} before the pour."
     yield Finding(Severity.CAUTION if porous else Severity.NOTE, Station.POUR, title, because, remedies)
 
@@ -240,7 +243,7 @@ def wood(plan: Plan) -> Iterator[Finding]:
 
 def _faces(insert: Insert) -> Iterator[Finding]:
     """Faces that drink otherwise than was typed: sealed ones take up next to nothing, bare ones some."""
-    path = ("pour", "insert", "soak_fraction")
+    path = path_to(present(JOB.pour.insert).soak_fraction)
     if insert.faces in {"sealed", "stabilised"} and insert.soak_fraction > _SEALED_MOST:
         because = f"{insert.faces.capitalize()} wood takes up 0 to 2 % of its room; the pour goes by "
         because += f"{100 * insert.soak_fraction:.0f} %."

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.documents import Cup, catalogue
+from orvek.documents import JOB, CastStep, Cup, as_kind, catalogue, path_to
 from orvek.planning.colour.part import TubeView, needed_load
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -47,7 +47,7 @@ def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Rem
     bare = sorted({view.barrel for view in seen if job.blank.paint(view.barrel).where == "none"})
     for where in ("hole", "tube") if bare else ():
         words = f"Paint the {where} of {worst.barrel_name}" if len(bare) == 1 else f"Paint the {where}s"
-        yield Remedy(words, (Edit(("blank", "paints"), job.painted(bare, where)),))
+        yield Remedy(words, (Edit(path_to(JOB.blank.paints), job.painted(bare, where)),))
     if plan.bars.in_hand:
         return
     index = next(n for n, cup in enumerate(job.cast.cups) if cup.name == worst.cup)
@@ -56,7 +56,7 @@ def _remedies(plan: Plan, seen: list[TubeView], worst: TubeView) -> Iterator[Rem
     if load is not None:
         number, pct = load
         dose = job.cast.cups[index].pigments[number]
-        path = ("blank", "steps", job.cast_index or 0, "cups", index, "pigments", number, "load_pct")
+        path = path_to(as_kind(CastStep, JOB.blank.steps[job.cast_index or 0]).cups[index].pigments[number].load_pct)
         yield Remedy(f"Load {dose.pigment.name} to {decimal(pct)} %", (Edit(path, pct),))
 
 

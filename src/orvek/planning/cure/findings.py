@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.pouring import cup_ages_min
-from orvek.documents import Pour, declared
+from orvek.documents import JOB, Pour, declared, path_to
 from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
@@ -140,18 +140,18 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
     fewer = int(spare * 60 / pour.pour_s_per_bar)
     most = declared(Pour, "most_bars_at_once").high
     if 1 <= fewer < bars and fewer <= most:
-        yield Remedy(f"Cast at most {fewer} at a time", (Edit(("pour", "most_bars_at_once"), fewer),))
+        yield Remedy(f"Cast at most {fewer} at a time", (Edit(path_to(JOB.pour.most_bars_at_once), fewer),))
     quicker = round((HASTE * life.low - bars * pour.pour_s_per_bar / 60) / cups, 1)
     if 1 <= quicker < pour.mix_min_per_cup - _SAME_MIN:
         words = f"Stir each cup in {decimal(quicker)} min"
-        yield Remedy(words, (Edit(("pour", "mix_min_per_cup"), quicker),))
+        yield Remedy(words, (Edit(path_to(JOB.pour.mix_min_per_cup), quicker),))
     shop = plan.job.batch.shop_temperature_c
     # Never below the shop's dew point: wet parts foam in isocyanates and cloud everything else.
     cool = math.ceil(
         max(8.0, shop - 8, dew_point_c(shop, pour.conditions.humidity_pct or USUAL_HUMIDITY_PCT) + _ABOVE_DEW_K)
     )
     if (pour.conditions.parts_c or plan.job.batch.shop_temperature_c) > cool + 2:
-        edit = Edit(("pour", "conditions", "parts_c"), float(cool))
+        edit = Edit(path_to(JOB.pour.conditions.parts_c), float(cool))
         yield Remedy(f"Cool the parts to {plan.degrees_c(cool)}", (edit,))
 
 

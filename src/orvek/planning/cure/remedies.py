@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.calibrating import Fit
+from orvek.documents import JOB, path_to
 from orvek.planning.cure.casting import Casting
 from orvek.planning.cure.question import HORIZON_H, READY_CURE, CureForecast, CureQuestion, Progress, clock
 from orvek.planning.cure.running import cast
@@ -53,7 +54,7 @@ def sooner(
         day = there.poured_on + timedelta(days=later // 24)
         moved = there.with_(drill_on=day, drill_h=float(later % 24))
         words = f"Drill on {write_day(day)} at {later % 24:02d}:00"
-        found.append(Remedy(words, changes(("pour", "conditions"), there, moved)))
+        found.append(Remedy(words, changes(path_to(JOB.pour.conditions), there, moved)))
     return tuple(found)
 
 
@@ -124,7 +125,7 @@ def _tried(question: CureQuestion, fit: Fit, tell: Progress, demould: float, *, 
 
 
 def _edits(question: CureQuestion, trial: CureQuestion) -> tuple[Edit, ...]:
-    edits = changes(("pour", "conditions"), question.conditions, trial.conditions)
+    edits = changes(path_to(JOB.pour.conditions), question.conditions, trial.conditions)
     if trial.shop_c != question.shop_c:
-        return (*edits, Edit(("batch", "shop_temperature_c"), trial.shop_c))
+        return (*edits, Edit(path_to(JOB.batch.shop_temperature_c), trial.shop_c))
     return edits

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from orvek.craft.faults import way_kind
 from orvek.craft.pouring import LONGEST_CURE_MIN
-from orvek.documents import Barrel, Pen
+from orvek.documents import JOB, Barrel, Pen, path_to
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot
 from orvek.planning.findings import Edit
@@ -36,10 +36,10 @@ def another_pen(spot: Spot) -> Made:
     pen, other, start = fits[0]
     begins = max(-1000.0, min(1000.0, spot.start_mm + start))
     look = (
-        Edit(("pen",), Pen(name=pen.name, barrels=(other,))),
-        Edit(("blank", "tube_starts_mm"), (begins,)),
-        Edit(("blank", "tube_turns_deg"), ()),
-        Edit(("blank", "tube_flips"), ()),
+        Edit(path_to(JOB.pen), Pen(name=pen.name, barrels=(other,))),
+        Edit(path_to(JOB.blank.tube_starts_mm), (begins,)),
+        Edit(path_to(JOB.blank.tube_turns_deg), ()),
+        Edit(path_to(JOB.blank.tube_flips), ()),
     )
     return Made(can=True, lines=tuple(lines), title=pen.name, look=look)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
+from orvek.documents import JOB, path_to
 from orvek.planning.faults.words import in_short, on_what
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -17,7 +18,7 @@ def undecided(plan: Plan) -> Iterator[Finding]:
         if one.chosen is not None:
             continue
         ways = one.open_ways[:_OFFERED]
-        remedies = tuple(Remedy(way.title, (Edit(("faults", "found", one.number, "way"), way.key),)) for way in ways)
+        remedies = tuple(Remedy(way.title, (Edit(path_to(JOB.faults.found[one.number].way), way.key),)) for way in ways)
         because = " ".join(f"{way.title}: {in_short(way, plan.units)}." for way in ways)
         title = f"{on_what(one)}: {one.fault.kind}. Choose a repair."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
@@ -30,7 +31,7 @@ def no_longer(plan: Plan) -> Iterator[Finding]:
         if chosen is None or chosen.can:
             continue
         remedies = tuple(
-            Remedy(way.title, (Edit(("faults", "found", one.number, "way"), way.key),))
+            Remedy(way.title, (Edit(path_to(JOB.faults.found[one.number].way), way.key),))
             for way in one.open_ways[:_OFFERED]
         )
         title = f"{on_what(one)}, {one.fault.kind}: {chosen.title.lower()} is not possible."
@@ -45,12 +46,12 @@ def outside(plan: Plan) -> Iterator[Finding]:
         if fault.barrel >= len(laid):
             because = f"This pen has {len(laid)} barrel{'s' if len(laid) > 1 else ''}."
             remedies: tuple[Remedy, ...] = (
-                Remedy(f"Put it on {laid[0].name}", (Edit(("faults", "found", number, "barrel"), 0),)),
+                Remedy(f"Put it on {laid[0].name}", (Edit(path_to(JOB.faults.found[number].barrel), 0),)),
             )
         else:
             length = laid[fault.barrel].tube_length_mm
             because = f"It lies {plan.mm(fault.at_mm)} from the left end; the barrel is {plan.mm(length)} long."
-            edit = Edit(("faults", "found", number, "at_mm"), length)
+            edit = Edit(path_to(JOB.faults.found[number].at_mm), length)
             remedies = (Remedy(f"Put it at {plan.mm(length)}", (edit,)),)
         title = f"The {fault.kind} lies beside its barrel."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies)

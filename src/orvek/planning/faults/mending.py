@@ -6,7 +6,7 @@ from orvek.craft.boring_plan import may_lose, may_shorten
 from orvek.craft.faults import clear_radius_mm, covered_deg, filled_chance_pct, powder_g, way_kind
 from orvek.craft.filling import THICK_MM, glue_g
 from orvek.craft.turning import THIN_WALL_MM, WANTED_WALL_MM
-from orvek.documents import OutlinePoint
+from orvek.documents import JOB, OutlinePoint, path_to, present
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot, flaw
 from orvek.planning.findings import Edit
@@ -174,8 +174,8 @@ def _shorter(spot: Spot, left_mm: float, right_mm: float) -> tuple[Edit, ...]:
     length = spot.barrel.tube_length_mm - left_mm - right_mm
     return (
         *flaw(spot, "air"),
-        Edit(("pen", "barrels", number, "tube_length_mm"), length),
-        Edit(("blank", "tube_starts_mm"), tuple(starts)),
+        Edit(path_to(present(JOB.pen).barrels[number].tube_length_mm), length),
+        Edit(path_to(JOB.blank.tube_starts_mm), tuple(starts)),
     )
 
 
@@ -213,7 +213,9 @@ def _waist(spot: Spot, part: float, diameter_mm: float) -> tuple[Edit, ...]:
     point = OutlinePoint(at=part, diameter_mm=max(3.0, diameter_mm))
     pen = spot.plan.job.pen
     kept = [one for one in (pen.barrels[number].outline if pen else ()) if abs(one.at - part) > 0.15][:15]
-    return (Edit(("pen", "barrels", number, "outline"), tuple(sorted((*kept, point), key=lambda one: one.at))),)
+    return (
+        Edit(path_to(present(JOB.pen).barrels[number].outline), tuple(sorted((*kept, point), key=lambda one: one.at))),
+    )
 
 
 def recoat(spot: Spot) -> Made:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 from orvek.craft.faults import pit_mm3
-from orvek.documents import Barrel, Fault, PlugStep
+from orvek.documents import JOB, Barrel, Fault, PlugStep, path_to
 from orvek.planning.bar import bar_size
 from orvek.planning.findings import Edit
 from orvek.planning.results import Plan
@@ -93,7 +93,7 @@ def flaw(spot: Spot, material: str) -> tuple[Edit, ...]:
         deep_mm=min(300.0, max(0.2, spot.face_mm - bottom)),
         material=material,
     )
-    return (Edit(("blank", "steps"), (*steps, pit)),)
+    return (Edit(path_to(JOB.blank.steps), (*steps, pit)),)
 
 
 def _measured(plan: Plan, fault: Fault, part: float) -> float | None:

@@ -8,7 +8,7 @@ from orvek.craft import coating
 from orvek.craft.abrasives import WIDE_GAP, removed_um
 from orvek.craft.pressing import apart_deg
 from orvek.craft.turning import LEAST_WALL_MM
-from orvek.documents import Finish
+from orvek.documents import JOB, Finish, path_to, present
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.coats import coat_sizes
 from orvek.planning.finish.lathe import support, tear_out, wear
@@ -29,7 +29,7 @@ def empty_drawer(plan: Plan) -> Iterator[Finding]:
         because = "It is neither in your drawer nor among the usual ones; the ladder leaves it out."
         fields = ("bare_from", "bare_to", "level_from", "level_to")
         where = [field for field in fields if getattr(plan.job.finish, field) == name]
-        edits = tuple(Edit(("finish", field), getattr(Finish(), field)) for field in where)
+        edits = tuple(Edit((*path_to(JOB.finish), field), getattr(Finish(), field)) for field in where)
         remedy = Remedy("Take the usual ones", edits)
         yield Finding(Severity.CAUTION, Station.FINISH, f"“{name}” is no abrasive you have.", because, (remedy,))
 
@@ -61,7 +61,7 @@ def through(plan: Plan) -> Iterator[Finding]:
     if finish.coats_wanted is not None and finish.coats_wanted > total:
         more = finish.coats_wanted - total
         field, now = ("medium", how.medium_coats) if how.medium_coats else ("thin", how.thin_coats)
-        remedies.append(Remedy(f"{now + more} {field} coats", (Edit(("finish", field), now + more),)))
+        remedies.append(Remedy(f"{now + more} {field} coats", (Edit((*path_to(JOB.finish), field), now + more),)))
     remedies += _finer(finish)
     if coats <= taken:
         because = f"{plan.mm(coats, 3)} of coats, and levelling takes {plan.mm(taken, 3)}: nothing would be left."
@@ -81,7 +81,9 @@ def _finer(finish: FinishPlan) -> Iterator[Remedy]:
         taken = 1000 * finish.levelled_mm.value - removed_um(finish.level[: number + 1])
         chance = coating.through_chance(1000 * finish.coats_mm.value, taken, coating.CV_ENDS)
         if 100 * chance <= _THROUGH_PCT:
-            yield Remedy(f"Level from {rung.abrasive.name}", (Edit(("finish", "level_from"), rung.abrasive.name),))
+            yield Remedy(
+                f"Level from {rung.abrasive.name}", (Edit(path_to(JOB.finish.level_from), rung.abrasive.name),)
+            )
             return
 
 
@@ -95,7 +97,7 @@ def parts(plan: Plan) -> Iterator[Finding]:
         ):
             if part_mm is not None and abs(part_mm - pen_mm) > _PART_MM:
                 because = f"The part measures {plan.mm(part_mm, 2)}, the pen says {plan.mm(pen_mm, 2)}."
-                edit = Edit(("pen", "barrels", size.number, f"finished_{place}_mm"), part_mm)
+                edit = Edit((*path_to(present(JOB.pen).barrels[size.number]), f"finished_{place}_mm"), part_mm)
                 remedy = Remedy(f"Make {plan.mm(part_mm, 2)} the pen's", (edit,))
                 title = f"{barrel.name}: the {place} part is another size."
                 yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
@@ -130,7 +132,7 @@ def water(plan: Plan) -> Iterator[Finding]:
     is_bare = (plan.job.blank.woods or plan.job.soak.route != "nothing") and plan.job.soak.route != "stabilised"
     if plan.finish is not None and plan.job.finish.wet == "wet throughout" and is_bare:
         because = "Water raises the grain and swells wood against resin; metal dust stains it. Coat it first, then wet."
-        remedy = Remedy("Dry to P400, then wet", (Edit(("finish", "wet"), "dry to P400, then wet"),))
+        remedy = Remedy("Dry to P400, then wet", (Edit(path_to(JOB.finish.wet), "dry to P400, then wet"),))
         yield Finding(Severity.CAUTION, Station.FINISH, "No water on bare wood.", because, (remedy,))
 
 
@@ -157,7 +159,7 @@ def parts_order(plan: Plan) -> Iterator[Finding]:
     others = [part for part in pen.parts if part is not later]
     place = next(n for n, part in enumerate(others) if part is first)
     parts = (*others[:place], later, *others[place:])
-    remedy = Remedy(f"{later.name} before {first.name}", (Edit(("pen", "parts"), parts),))
+    remedy = Remedy(f"{later.name} before {first.name}", (Edit(path_to(present(JOB.pen).parts), parts),))
     title = f"{later.name} finds its place closed."
     yield Finding(Severity.CAUTION, Station.FINISH, title, because, (remedy,))
 
@@ -170,7 +172,7 @@ def clip(plan: Plan) -> Iterator[Finding]:
     if apart_deg(finish.best_deg, finish.clip_deg) <= plan.finish.clip.covers_deg.value / 2:
         up = snapped_deg(plan.job, "best side up")
         because = f"It covers {plan.finish.clip.covers_deg.written(plan.units)} just there."
-        remedy = Remedy("Turn it so that the best side lies up", (Edit(("finish", "clip_deg"), up),))
+        remedy = Remedy("Turn it so that the best side lies up", (Edit(path_to(JOB.finish.clip_deg), up),))
         yield Finding(Severity.NOTE, Station.FINISH, "The clip hides the best side.", because, (remedy,))
 
 

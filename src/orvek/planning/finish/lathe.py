@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from datetime import date
 
 from orvek.craft.lathe import speeds, support_mm, tool_for, tool_words
-from orvek.documents import BushingReading, Job, Shop
+from orvek.documents import JOB, BushingReading, Job, Shop, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.stuff import FIBRE, grains_of, stuff_of, tears
@@ -64,7 +64,7 @@ def tear_out(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.FINISH, "It tears out deeper than sanding reaches.", because)
     elif more > plan.job.finish.more_mm + 0.05:
         asked = min(5.0, round(more, 1))
-        remedy = Remedy(f"Leave {plan.mm(asked)} more", (Edit(("finish", "more_mm"), asked),))
+        remedy = Remedy(f"Leave {plan.mm(asked)} more", (Edit(path_to(JOB.finish.more_mm), asked),))
         title = "Leave more for soft wood." if tears(plan.job) else "Leave more for tear-out."
         yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
 
@@ -78,7 +78,7 @@ def support(plan: Plan) -> Iterator[Finding]:
         f"{_support_line(plan)} Wick thin glue in before and while you turn; stop the tool early and sand the last "
         "tenths on dummy bushings, by calipers."
     )
-    remedy = Remedy("Last tenths on dummy bushings", (Edit(("finish", "tenths"), dummies),))
+    remedy = Remedy("Last tenths on dummy bushings", (Edit(path_to(JOB.finish.tenths), dummies),))
     yield Finding(Severity.NOTE, Station.FINISH, "Fibre blows out at its corners and ends.", because, (remedy,))
 
 

@@ -9,7 +9,7 @@ from msgspec import Struct
 from orvek.craft.coating import GLUE_G_ML
 from orvek.craft.faults import NATURAL, PACKED, STRAIGHT, pit_mm3
 from orvek.craft.filling import LEVELS, THICK_MM, Fill, fill_masses_g, fill_of, fill_wait_min
-from orvek.documents import Job, PlugStep, Void
+from orvek.documents import JOB, Job, PlugStep, Void, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
@@ -137,12 +137,12 @@ def voids(plan: Plan) -> Iterator[Finding]:
         remedies = (
             Remedy(
                 "Paint the tubes",
-                (Edit(("blank", "paints"), plan.job.painted(range(len(plan.job.laid)), "tube")),),
+                (Edit(path_to(JOB.blank.paints), plan.job.painted(range(len(plan.job.laid)), "tube")),),
             ),
         )
         if any(plan.job.blank.paint(number).where == "none" for number in range(len(plan.job.laid))):
             yield Finding(Severity.NOTE, Station.FINISH, "The voids may reach the tube.", because, remedies)
     if void.lies == "sunk, for depth" and void.deep_mm * (1 - finish.voids.level) < _SEEN_MM:
         because = f"The fill would lie {plan.mm(void.deep_mm * (1 - finish.voids.level), 2)} deep: nobody sees that."
-        remedy = Remedy("Fill them flush", (Edit(("finish", "void", "lies"), "flush"),))
+        remedy = Remedy("Fill them flush", (Edit(path_to(JOB.finish.void.lies), "flush"),))
         yield Finding(Severity.NOTE, Station.FINISH, "Too shallow for depth.", because, (remedy,))

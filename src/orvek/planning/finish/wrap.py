@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from orvek.craft.wrapping import FINE_DPI, Development, development, dots_per_inch, seam_wander_mm, under_mm
-from orvek.documents import Barrel, WrapStep
+from orvek.documents import JOB, Barrel, WrapStep, as_kind, path_to, present
 from orvek.documents.job.printing import size_px
 from orvek.planning.bar import bar_size
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -156,7 +156,7 @@ def prints(plan: Plan) -> Iterator[Finding]:
         because = (
             f"It has {wrap.dpi.value:.0f} dots an inch at {plan.mm(step.pitch_mm)}; 300 look sharp at arm's length."
         )
-        edit = Edit(("blank", "steps", wrap.index, "pitch_mm"), fits)
+        edit = Edit(path_to(as_kind(WrapStep, JOB.blank.steps[wrap.index]).pitch_mm), fits)
         remedies = (Remedy(f"Make it {plan.mm(fits)} long", (edit,)),) if fits >= 1 else ()
         yield Finding(Severity.NOTE, Station.FINISH, "The picture is printed coarsely.", because, remedies)
     for sheet in wrap.sheets:
@@ -165,7 +165,7 @@ def prints(plan: Plan) -> Iterator[Finding]:
         if sheet.bulge_mm > _BULGE_MM:
             off = plan.mm(sheet.bulge_mm, 2)
             because = f"The outline leaves the straight line by {off}. A sheet lies flat only on a straight barrel."
-            remedy = Remedy("Make it straight", (Edit(("pen", "barrels", sheet.number, "outline"), ()),))
+            remedy = Remedy("Make it straight", (Edit(path_to(present(JOB.pen).barrels[sheet.number].outline), ()),))
             yield Finding(Severity.CAUTION, Station.FINISH, f"{sheet.name}: the sheet creases.", because, (remedy,))
         thin = min(figure.value for figure in sheet.under_mm)
         bit = plan.job.laid[sheet.number].bit_diameter_mm

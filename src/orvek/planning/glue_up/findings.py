@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import (
+    JOB,
     STOCK_KINDS,
     ArcStep,
     CutStep,
@@ -17,6 +18,7 @@ from orvek.documents import (
     StavesStep,
     declared,
     deeds,
+    path_to,
 )
 from orvek.documents.job.glue_up import mean_reading_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
@@ -78,7 +80,7 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
 def _saw(plan: Plan, machine: Machine) -> tuple[Edit, ...]:
     """Another saw, as when it is chosen: the crosscuts go by its kerf, too."""
     chosen = deeds.choose_saw(plan.job, machine)
-    return Edit(("glue_up", "machine"), machine), *changes(("blank",), plan.job.blank, chosen.blank)
+    return Edit(path_to(JOB.glue_up.machine), machine), *changes(path_to(JOB.blank), plan.job.blank, chosen.blank)
 
 
 def kerfs(plan: Plan) -> Iterator[Finding]:
@@ -98,7 +100,7 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
             f"Step {off[0] + 1} assumes {plan.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
             f"{cutting.machine.name} takes {plan.mm(kerf, 2)}. The lines will miss by the difference."
         )
-        edits = tuple(Edit(("blank", "steps", n, "kerf_mm"), round(kerf, 3)) for n in off)
+        edits = tuple(Edit((*path_to(JOB.blank.steps[n]), "kerf_mm"), round(kerf, 3)) for n in off)
         remedy = Remedy(f"Use {plan.mm(kerf, 2)} everywhere", edits)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "The kerf is not this saw's.", because, (remedy,))
     for index, step in enumerate(steps):
@@ -165,7 +167,7 @@ def _between_stops(plan: Plan, cut: SawCut) -> Iterator[Finding]:
     what, verb = (f"The slices of step {cut.step + 1}", "fall") if slices else (f"Step {cut.step + 1}", "falls")
     remedies: tuple[Remedy, ...] = ()
     if slices and stop_mm > 0:
-        edits = (Edit(("blank", "steps", cut.step, "pitch_mm"), stop_mm),)
+        edits = (Edit((*path_to(JOB.blank.steps[cut.step]), "pitch_mm"), stop_mm),)
         remedies = (Remedy(f"Slices of {plan.mm(stop_mm, 2)}", edits),)
     yield Finding(
         Severity.NOTE, Station.GLUE_UP, f"{what} {verb} between two marks of the stop.", because, remedies,
@@ -211,7 +213,7 @@ def order_of_work(plan: Plan) -> Iterator[Finding]:
             f"Steps {one} and {other} cross, or other work lies between: the second is sawn through the glue of the "
             "first. The list is for cut, glue, cut."
         )
-    remedies = (Remedy("Cut, glue, cut", (Edit(("glue_up", "order"), "cut, glue, cut"),)),)
+    remedies = (Remedy("Cut, glue, cut", (Edit(path_to(JOB.glue_up.order), "cut, glue, cut"),)),)
     yield Finding(Severity.CAUTION, Station.GLUE_UP, "Not all can be sawn first.", because, remedies)
 
 
@@ -219,7 +221,7 @@ def _settable(plan: Plan, cut: SawCut) -> Iterator[Remedy]:
     angle = round(90 - cut.nearest_deg, 3)
     if 8 <= angle <= 90 and abs(angle - cut.angle_deg) > 1e-6:
         words = f"Cut at {write(angle, Dimension.ANGLE, plan.units)} to the axis"
-        yield Remedy(words, (Edit(("blank", "steps", cut.step, "angle_deg"), angle),))
+        yield Remedy(words, (Edit((*path_to(JOB.blank.steps[cut.step]), "angle_deg"), angle),))
 
 
 def joints(plan: Plan) -> Iterator[Finding]:
@@ -243,7 +245,7 @@ def joints(plan: Plan) -> Iterator[Finding]:
             if HASTE * g.open_min >= worst.needed_min and (g.for_metal or not worst.has_metal)
         ]
         late = worst.needed_min > worst.open_min
-        remedies = tuple(Remedy(f"Glue with {g.key}", (Edit(("glue_up", "glue"), g.key),)) for g in slower[:2])
+        remedies = tuple(Remedy(f"Glue with {g.key}", (Edit(path_to(JOB.glue_up.glue), g.key),)) for g in slower[:2])
         title = "The glue sets before the last joint closes." if late else "There is little time for the joints."
         # It can be glued a few at a time: nothing that stops the work.
         yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, remedies)
@@ -251,7 +253,7 @@ def joints(plan: Plan) -> Iterator[Finding]:
         because = (
             f"{cutting.glue.key.capitalize()} hardly holds brass, resin or composite; epoxy on scuffed faces does."
         )
-        remedy = Remedy("Glue with slow epoxy", (Edit(("glue_up", "glue"), "slow epoxy"),))
+        remedy = Remedy("Glue with slow epoxy", (Edit(path_to(JOB.glue_up.glue), "slow epoxy"),))
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "This glue does not hold metal.", because, (remedy,))
 
 
@@ -265,7 +267,7 @@ def _activated(cutting: CutPlan) -> Iterator[Finding]:
             f"{60 * worst.open_min:.0f} seconds after its faces meet. Close them one by one, each against a stop, or "
             "leave the activator out."
         )
-        without = Remedy("Glue without activator", (Edit(("glue_up", "activator"), False),))
+        without = Remedy("Glue without activator", (Edit(path_to(JOB.glue_up.activator), False),))
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "Activator sets each joint at once.", because, (without,))
 
 
@@ -304,7 +306,7 @@ def _thinner(step: ArcStep, index: int, thickest: Layer) -> Iterator[Remedy]:
         return
     thin = [thickest.with_(thickness_mm=each_mm)] * count
     sheet = tuple(part for layer in step.sheet for part in (thin if layer is thickest else [layer]))
-    yield Remedy(f"Use {count} sheets instead", (Edit(("blank", "steps", index, "sheet"), sheet),))
+    yield Remedy(f"Use {count} sheets instead", (Edit((*path_to(JOB.blank.steps[index]), "sheet"), sheet),))
 
 
 def rings(plan: Plan) -> Iterator[Finding]:
@@ -341,7 +343,7 @@ def boards(plan: Plan) -> Iterator[Finding]:
         )
         remedies: tuple[Remedy, ...] = ()
         if plan.job.glue_up.skim_mm > 0 and any(b.width_mm >= stock.width_mm - plan.job.glue_up.skim_mm for b in alike):
-            remedies = (Remedy("Leave nothing to skim off", (Edit(("glue_up", "skim_mm"), 0.0),)),)
+            remedies = (Remedy("Leave nothing to skim off", (Edit(path_to(JOB.glue_up.skim_mm), 0.0),)),)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "A board at hand is too small.", because, remedies)
         return
 
@@ -374,7 +376,7 @@ def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
         if isinstance(step, CutStep) and step.sheet:
             part = measured_mm / bare_sheet_mm(step)
             thin = [{"material": one.material, "thickness_mm": round(one.thickness_mm * part, 3)} for one in step.sheet]
-            edits.append(Edit(("blank", "steps", n, "sheet"), tuple(thin)))
+            edits.append(Edit((*path_to(JOB.blank.steps[n]), "sheet"), tuple(thin)))
     return (Remedy(f"Plan with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
 
 
@@ -385,7 +387,7 @@ def unknown_glue(plan: Plan) -> Iterator[Finding]:
         return
     because = f"The times of this glue are not known. The schedule uses those of {plan.glue_up.glue.key}."
     remedies = tuple(
-        Remedy(f"Glue with {one.key}", (Edit(("glue_up", "glue"), one.key),)) for one in plan.shop.all_glues[-2:]
+        Remedy(f"Glue with {one.key}", (Edit(path_to(JOB.glue_up.glue), one.key),)) for one in plan.shop.all_glues[-2:]
     )
     yield Finding(Severity.CAUTION, Station.GLUE_UP, f"“{key}” is no glue that Orvek knows.", because, remedies)
 

@@ -12,8 +12,7 @@ from itertools import pairwise
 from orvek.craft import boring
 from orvek.craft.moulding import bar_section
 from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
-from orvek.documents import Barrel
-from orvek.documents.deeds import Path
+from orvek.documents import JOB, Barrel, FieldPath, path_to, present
 from orvek.planning.bars import room_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -56,13 +55,13 @@ def bits(plan: Plan) -> Iterator[Finding]:
 def walls(plan: Plan) -> Iterator[Finding]:
     """Whether enough is left over the hole at the finished size."""
     for number, barrel in enumerate(plan.job.pen.barrels if plan.job.pen else ()):
-        own: Path = ("pen", "barrels", number)
-        places: list[tuple[str, float, Path]] = [
-            ("left end", barrel.finished_left_mm, (*own, "finished_left_mm")),
-            ("right end", barrel.finished_right_mm, (*own, "finished_right_mm")),
+        own = present(JOB.pen).barrels[number]
+        places: list[tuple[str, float, FieldPath]] = [
+            ("left end", barrel.finished_left_mm, path_to(own.finished_left_mm)),
+            ("right end", barrel.finished_right_mm, path_to(own.finished_right_mm)),
         ]
         places += [
-            (f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm, (*own, "outline", n, "diameter_mm"))
+            (f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm, path_to(own.outline[n].diameter_mm))
             for n, p in enumerate(barrel.outline)
         ]
         each = [(side, finished, barrel.bit_diameter_mm, path) for side, finished, path in places]
@@ -150,7 +149,7 @@ def beside(plan: Plan) -> Iterator[Finding]:
         return
     there, could = layout.blanks, 1 + layout.wanted_others // len(pen.barrels)
     because = f"Side by side the bar gives {could}; where the tubes lie now, what is left beside them is too short."
-    remedies = (Remedy("Lay the tubes side by side", (Edit(("blank", "tube_starts_mm"), ()),)),)
+    remedies = (Remedy("Lay the tubes side by side", (Edit(path_to(JOB.blank.tube_starts_mm), ()),)),)
     yield Finding(Severity.NOTE, Station.PEN, f"This bar then gives {counted(there, 'blank')}.", because, remedies)
 
 
@@ -163,7 +162,7 @@ def fragile(plan: Plan) -> Iterator[Finding]:
         trim = plan.mm(_FRAGILE_TRIM_MM)
         more = plan.mm(2 * _FRAGILE_TRIM_MM)
         because = f"The ends crumble at the bit and at the mill: makers saw it {more} longer than the tube."
-        edits = tuple(Edit(("pen", "barrels", n, "trim_mm"), _FRAGILE_TRIM_MM) for n in short)
+        edits = tuple(Edit(path_to(present(JOB.pen).barrels[n].trim_mm), _FRAGILE_TRIM_MM) for n in short)
         remedies = (Remedy(f"Leave {trim} at each end", edits),)
         yield Finding(Severity.NOTE, Station.PEN, "Leave fibre longer at its ends.", because, remedies)
 
@@ -190,7 +189,7 @@ def joint(plan: Plan) -> Iterator[Finding]:
             because = (
                 f"The saw cut is at {plan.mm(plan.job.blank.joint_mm)}; the bar is {plan.mm(layout.length_mm)} long."
             )
-            remedy = Remedy("Take it as a bar in one", (Edit(("blank", "joint_mm"), None),))
+            remedy = Remedy("Take it as a bar in one", (Edit(path_to(JOB.blank.joint_mm), None),))
             yield Finding(Severity.CAUTION, Station.PEN, "The joint lies beyond the bar.", because, (remedy,))
         return
     for place in layout.tubes:
@@ -202,8 +201,8 @@ def joint(plan: Plan) -> Iterator[Finding]:
             )
             title = f"{the_barrel(place.name)} lies over the joint."
             remedies = (
-                Remedy("Reset the tubes’ places", (Edit(("blank", "tube_starts_mm"), ()),)),
-                Remedy("Take it as a bar in one", (Edit(("blank", "joint_mm"), None),)),
+                Remedy("Reset the tubes’ places", (Edit(path_to(JOB.blank.tube_starts_mm), ()),)),
+                Remedy("Take it as a bar in one", (Edit(path_to(JOB.blank.joint_mm), None),)),
             )
             yield Finding(Severity.STOP, Station.PEN, title, because, remedies)
 
@@ -239,7 +238,7 @@ def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, tit
     better = boring.bit_for_tube(barrel.tube_diameter_mm)
     remedies: tuple[Remedy, ...] = ()
     if better:
-        edit = Edit(("pen", "barrels", index, "bit_diameter_mm"), round(better.diameter_mm, 4))
+        edit = Edit(path_to(present(JOB.pen).barrels[index].bit_diameter_mm), round(better.diameter_mm, 4))
         remedies = (Remedy(f"Drill the {barrel.name.lower()} with {better.name}", (edit,)),)
     because = (
         f"A {plan.bit(barrel.bit_diameter_mm)} bit against a {plan.mm(barrel.tube_diameter_mm, 2)} tube: "
@@ -249,7 +248,7 @@ def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, tit
     return Finding(severity, Station.PEN, title, because, remedies)
 
 
-def _wider(plan: Plan, places: list[tuple[str, float, float, Path]]) -> Iterator[Remedy]:
+def _wider(plan: Plan, places: list[tuple[str, float, float, FieldPath]]) -> Iterator[Remedy]:
     """Each place that is too slim finished so wide that enough is left over the hole."""
     slim = [(path, hole + 2 * WANTED_WALL_MM) for _, size, hole, path in places if size < hole + 2 * WANTED_WALL_MM]
     if all(path for path, _ in slim):
@@ -263,13 +262,13 @@ def _longer(plan: Plan, needed_mm: float) -> Iterator[Remedy]:
     fitting = [m for m in plan.shop.moulds if m != now and bar_section(m).length_mm >= needed_mm - 1e-6]
     if fitting:
         best = min(fitting, key=lambda mould: mould.length_mm)
-        edits = (Edit(("pour", "mould"), best), Edit(("blank", "tube_starts_mm"), ()))
+        edits = (Edit(path_to(JOB.pour.mould), best), Edit(path_to(JOB.blank.tube_starts_mm), ()))
         yield Remedy(f"Pour into {best.name}, {plan.mm(best.length_mm)}", edits)
     assert plan.bars.section is not None
     waste = plan.job.blank.end_waste_mm - (needed_mm - plan.bars.section.length_mm) / 2
     if waste >= 2:
         lower = int(waste * 10) / 10
-        yield Remedy(f"Lose only {plan.mm(lower)} at each end", (Edit(("blank", "end_waste_mm"), lower),))
+        yield Remedy(f"Lose only {plan.mm(lower)} at each end", (Edit(path_to(JOB.blank.end_waste_mm), lower),))
 
 
 def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]:
@@ -279,15 +278,15 @@ def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]
     trim = math.floor(least * 10 + 1e-6) / 10
     if trim >= _LEAST_TRIM_MM:
         short = [n for n, barrel in enumerate(barrels) if barrel.tube_length_mm + 2 * barrel.trim_mm > there_mm + 1e-6]
-        edits = tuple(Edit(("pen", "barrels", n, "trim_mm"), trim) for n in short)
+        edits = tuple(Edit(path_to(present(JOB.pen).barrels[n].trim_mm), trim) for n in short)
         yield Remedy(f"Trim only {plan.mm(trim)} at each end", edits)
     longest_piece = max(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in barrels)
     if there_mm < longest_piece <= longest_mm:
         bars = tuple(bar.with_(end_loss_mm=0.0) for bar in plan.job.blank.bars)
-        yield Remedy("Take the bars' ends as sound", (Edit(("blank", "bars"), bars),))
+        yield Remedy("Take the bars' ends as sound", (Edit(path_to(JOB.blank.bars), bars),))
     mould = plan.job.pour.mould
     if mould is not None and plan.job.blank.bars and bar_section(mould).length_mm >= longest_piece:
-        yield Remedy(f"Leave these bars; cast in {mould.name}", (Edit(("blank", "bars"), ()),))
+        yield Remedy(f"Leave these bars; cast in {mould.name}", (Edit(path_to(JOB.blank.bars), ()),))
 
 
 def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
@@ -300,7 +299,7 @@ def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
             continue
         trim = place.trim_mm
         target = min(max(place.tube.start_mm, low + trim), high - place.tube.length_mm - trim)
-        edits = (Edit(("blank", "tube_starts_mm"), _moved(layout.starts_mm, index, target)),)
+        edits = (Edit(path_to(JOB.blank.tube_starts_mm), _moved(layout.starts_mm, index, target)),)
         name = place.name.lower()
         because = (
             f"The piece runs from {plan.mm(place.trimmed.start_mm)} to {plan.mm(place.trimmed.end_mm)}; "
@@ -328,7 +327,7 @@ def _overlaps(plan: Plan) -> Iterator[Finding]:
             Station.PEN,
             f"{left.name} and {right.name.lower()} leave no room for the saw.",
             because,
-            (Remedy("Reset the tubes’ places", (Edit(("blank", "tube_starts_mm"), ()),)),),
+            (Remedy("Reset the tubes’ places", (Edit(path_to(JOB.blank.tube_starts_mm), ()),)),),
         )
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.pouring import ROOM_TO_STIR, STOCK_STRENGTHS_PCT, digits_of, fitting_vessel_ml
-from orvek.documents import Cup, Scale, catalogue
-from orvek.documents.deeds import Path, renormalise_shares, split_cup
+from orvek.documents import JOB, CastStep, Cup, PigmentDose, Scale, as_kind, catalogue, path_to
+from orvek.documents.deeds import renormalise_shares, split_cup
 from orvek.errors import OutOfBoundsError
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.pour.mixture import CupPlan, DosePlan
@@ -27,7 +27,7 @@ def shares(plan: Plan) -> Iterator[Finding]:
         return
     scaled = renormalise_shares(plan.job).cast.cups
     words = ", ".join(plan.pct(cup.share) for cup in scaled)
-    edits = tuple(Edit(_cup_path(plan, i, "share"), cup.share) for i, cup in enumerate(scaled))
+    edits = tuple(Edit(path_to(_cups_place(plan)[i].share), cup.share) for i, cup in enumerate(scaled))
     remedies = (*_the_rest(plan, total), Remedy(f"Write them as {words}", edits))
     because = f"The plan scales them so that they fill the mould: {words}."
     yield Finding(Severity.CAUTION, Station.POUR, f"The shares make {plan.pct(total)}.", because, remedies)
@@ -39,7 +39,7 @@ def _the_rest(plan: Plan, total: float) -> Iterator[Remedy]:
     for number in (len(cups) - 1, 0) if len(cups) == 2 else (len(cups) - 1,):
         rest = round(100 - (total - cups[number].share), 1)
         if len(cups) > 1 and rest >= _LEAST_SHARE_PCT:
-            edit = Edit(_cup_path(plan, number, "share"), rest)
+            edit = Edit(path_to(_cups_place(plan)[number].share), rest)
             yield Remedy(f"{cups[number].name}: the rest, {plan.pct(rest)}", (edit,))
 
 
@@ -66,7 +66,7 @@ def loads(plan: Plan) -> Iterator[Finding]:
             if dose.load_pct <= kind.most_pct:
                 usual = f"{plan.pct(kind.usual_low_pct)} to {plan.pct(kind.usual_high_pct)} is usual"
                 because = f"{plan.pct(dose.load_pct)}; {usual}. Above {plan.pct(kind.most_pct)} {kind.too_much}."
-                edit = Edit((*_dose_path(plan, cup_index, index), "load_pct"), kind.usual_high_pct)
+                edit = Edit(path_to(_dose_place(plan, cup_index, index).load_pct), kind.usual_high_pct)
                 remedy = Remedy(f"Lower it to {plan.pct(kind.usual_high_pct)}", (edit,))
                 title = f"More {dose.pigment.name.lower()} than usual in {cup.name}."
                 yield Finding(Severity.NOTE, Station.POUR, title, because, (remedy,))
@@ -74,7 +74,7 @@ def loads(plan: Plan) -> Iterator[Finding]:
             because = (
                 f"{plan.pct(dose.load_pct)} of {kind.name.lower()}; above {plan.pct(kind.most_pct)} {kind.too_much}."
             )
-            edit = Edit((*_dose_path(plan, cup_index, index), "load_pct"), kind.most_pct)
+            edit = Edit(path_to(_dose_place(plan, cup_index, index).load_pct), kind.most_pct)
             remedy = Remedy(f"Lower it to {plan.pct(kind.most_pct)}", (edit,))
             yield Finding(
                 Severity.CAUTION,
@@ -147,22 +147,18 @@ def _cups(plan: Plan) -> Iterator[tuple[Cup, CupPlan]]:
         yield from zip(plan.job.cast.cups, plan.mixture.cups, strict=bool(plan.mixture.cups))
 
 
-def _cups_path(plan: Plan) -> Path:
-    return ("blank", "steps", plan.job.cast_index or 0, "cups")
+def _cups_place(plan: Plan) -> tuple[Cup, ...]:
+    return as_kind(CastStep, JOB.blank.steps[plan.job.cast_index or 0]).cups
 
 
-def _cup_path(plan: Plan, index: int, field: str) -> Path:
-    return (*_cups_path(plan), index, field)
-
-
-def _dose_path(plan: Plan, cup: int, dose: int) -> Path:
-    return (*_cups_path(plan), cup, "pigments", dose)
+def _dose_place(plan: Plan, cup: int, dose: int) -> PigmentDose:
+    return _cups_place(plan)[cup].pigments[dose]
 
 
 def _larger_vessel(plan: Plan, index: int, planned: CupPlan) -> Iterator[Remedy]:
     larger = fitting_vessel_ml(planned.volume_ml.value, plan.shop.vessels_ml)
     if larger:
-        yield Remedy(f"Mix it in {plan.ml(larger)}", (Edit(_cup_path(plan, index, "vessel_ml"), larger),))
+        yield Remedy(f"Mix it in {plan.ml(larger)}", (Edit(path_to(_cups_place(plan)[index].vessel_ml), larger),))
     elif split := _split(plan, index):
         yield split
 
@@ -172,7 +168,7 @@ def _split(plan: Plan, index: int) -> Remedy | None:
         cups = split_cup(plan.job, index).cast.cups
     except OutOfBoundsError:
         return None
-    return Remedy("Mix it in two cups", (Edit(_cups_path(plan), cups),))
+    return Remedy("Mix it in two cups", (Edit(path_to(_cups_place(plan)), cups),))
 
 
 def _small_dose(plan: Plan, cup: Cup, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Finding:
@@ -199,7 +195,7 @@ def _as_stock(plan: Plan, planned: CupPlan, amount: DosePlan, place: tuple[int, 
     for strength in STOCK_STRENGTHS_PCT:
         stock_g = amount.pigment_g.value * 100 / strength
         if stock_g >= amount.least_g.value and stock_g < 0.8 * planned.mass_g.value / (1 + _ratio(plan)):
-            edit = Edit((*_dose_path(plan, *place), "stock_pct"), strength)
+            edit = Edit(path_to(_dose_place(plan, *place).stock_pct), strength)
             yield Remedy(f"Weigh {plan.g(stock_g, digits)} of a {plan.pct(strength)} stock", (edit,))
             return
 
@@ -211,7 +207,9 @@ def _ratio(plan: Plan) -> float:
 
 def _weak_stock(plan: Plan, index: int, cup: Cup, planned: CupPlan) -> Finding:
     edits = tuple(
-        Edit((*_dose_path(plan, index, n), "stock_pct"), None) for n, dose in enumerate(cup.pigments) if dose.stock_pct
+        Edit(path_to(_dose_place(plan, index, n).stock_pct), None)
+        for n, dose in enumerate(cup.pigments)
+        if dose.stock_pct
     )
     because = f"The stock brings more part A than {cup.name} needs: {plan.g(-planned.part_a_g.value)} too much."
     title = f"The stock is too weak for {cup.name}."
@@ -234,4 +232,4 @@ def _finer_scale(plan: Plan, amount: DosePlan | None = None) -> Iterator[Remedy]
 
 
 def _take_scale(scale: Scale) -> Remedy:
-    return Remedy(f"Use {scale.name}, {decimal(scale.resolution_g)} g", (Edit(("pour", "scale"), scale),))
+    return Remedy(f"Use {scale.name}, {decimal(scale.resolution_g)} g", (Edit(path_to(JOB.pour.scale), scale),))

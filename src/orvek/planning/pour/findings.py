@@ -9,7 +9,7 @@ from itertools import combinations
 from orvek.craft.moulding import bar_section, bars_in, shrunk_mm
 from orvek.craft.pouring import pot_life_min
 from orvek.craft.turning import clean_up_mm, cleans_up_to_mm
-from orvek.documents import InsertStep, Pour, Resin, declared
+from orvek.documents import JOB, InsertStep, Pour, Resin, as_kind, declared, path_to
 from orvek.planning.bar import bar_size
 from orvek.planning.drift import drift_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -23,7 +23,7 @@ _LABEL_WARMER_C = 3.0  # estimate: about a quarter off a label's pot life
 _COLD_SHOP_C = 16.0  # workshop practice
 _DENSITY_DISAGREES = 0.05  # natural spread of a wood's density, one sd: textbook
 _SHRINKS_MM = 0.3  # of a bar's width: less is lost among its other tolerances (a choice)
-_NO_INSERT = Edit(("pour", "insert"), None)
+_NO_INSERT = Edit(path_to(JOB.pour.insert), None)
 
 
 def what_is_missing(plan: Plan) -> Iterator[Finding]:
@@ -48,7 +48,7 @@ def bars_are_there(plan: Plan) -> Iterator[Finding]:
         return
     there = counted(sum(bar.count for bar in plan.bars.in_hand), "bar")
     because = f"The pens come from {there} in hand, as measured. This page would cast {_more(plan)} once more."
-    remedies = (Remedy("Use the mould's bars", (Edit(("blank", "bars"), ()),)),)
+    remedies = (Remedy("Use the mould's bars", (Edit(path_to(JOB.blank.bars), ()),)),)
     yield Finding(Severity.NOTE, Station.POUR, "Nothing need be poured.", because, remedies)
 
 
@@ -111,7 +111,7 @@ def castings(plan: Plan) -> Iterator[Finding]:
     if bars_in(mould) == 0:
         because = "It is smaller than one of the bars that are to be sawn from it."
         others = (one for one in plan.shop.moulds if bars_in(one))
-        remedies = tuple(Remedy(f"Pour into {one.name}", (Edit(("pour", "mould"), one),)) for one in others)[:2]
+        remedies = tuple(Remedy(f"Pour into {one.name}", (Edit(path_to(JOB.pour.mould), one),)) for one in others)[:2]
         yield Finding(Severity.STOP, Station.POUR, f"{mould.name} gives no bar.", because, remedies)
     elif bars.castings > 1:
         because = (
@@ -161,7 +161,7 @@ def family(plan: Plan) -> Iterator[Finding]:
     if known and not known.sets_when_mixed:
         because = "It stays liquid at shop temperature; it is made to be soaked into wood and set in an oven."
         setting = (one for one in plan.shop.resins if _sets(plan, one))
-        remedies = tuple(Remedy(f"Pour {one.name}", (Edit(("pour", "resin"), one),)) for one in setting)[:2]
+        remedies = tuple(Remedy(f"Pour {one.name}", (Edit(path_to(JOB.pour.resin), one),)) for one in setting)[:2]
         yield Finding(Severity.STOP, Station.POUR, f"{resin.name} does not set in a mould.", because, remedies)
     a, b, mix = resin.density_a.value, resin.density_b.value, resin.density_mix.value
     if not min(a, b) * (1 - _DENSITY_DISAGREES) <= mix <= max(a, b) * (1 + _DENSITY_DISAGREES):
@@ -263,7 +263,7 @@ def _redrawn(plan: Plan, missing_ml: float) -> Iterator[Remedy]:
     assert isinstance(step, InsertStep)
     moved = missing_ml * 1000 / (bar.depth_mm * bar.length_mm)
     way = "out" if moved > 0 else "in"
-    edit = Edit(("blank", "steps", place, "middle_mm"), round(step.middle_mm + moved, 2))
+    edit = Edit(path_to(as_kind(InsertStep, JOB.blank.steps[place]).middle_mm), round(step.middle_mm + moved, 2))
     yield Remedy(f"Draw the edge {plan.mm(abs(moved))} further {way}", (edit,))
 
 
@@ -276,7 +276,7 @@ def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
     ]
     if fitting:
         best = min(fitting, key=lambda mould: bar_section(mould).smallest_mm)
-        edits = (Edit(("pour", "mould"), best), Edit(("blank", "tube_starts_mm"), ()))
+        edits = (Edit(path_to(JOB.pour.mould), best), Edit(path_to(JOB.blank.tube_starts_mm), ()))
         yield Remedy(f"Pour into {best.name}, {plan.mm(bar_section(best).smallest_mm)}", edits)
 
 
@@ -287,7 +287,7 @@ def _slower(plan: Plan, life_min: float) -> Iterator[Remedy]:
     bars = int(left_min * 60 / pour.pour_s_per_bar)
     most = declared(Pour, "most_bars_at_once").high
     if 1 <= bars < plan.bars.bars_per_casting and bars <= most:
-        yield Remedy(f"Cast at most {bars} at a time", (Edit(("pour", "most_bars_at_once"), bars),))
+        yield Remedy(f"Cast at most {bars} at a time", (Edit(path_to(JOB.pour.most_bars_at_once), bars),))
     assert plan.pace is not None
     wanted = plan.pace.working_min.value / HASTE
     largest_g = max((cup.mass_g.value for cup in plan.mixture.wet), default=1.0) if plan.mixture else 1.0
@@ -303,4 +303,4 @@ def _slower(plan: Plan, life_min: float) -> Iterator[Remedy]:
     ]
     if slower:
         best = min(slower, key=lambda resin: resin.pot_life_min.value if resin.pot_life_min else 0)
-        yield Remedy(f"Use {best.name}", (Edit(("pour", "resin"), best),))
+        yield Remedy(f"Use {best.name}", (Edit(path_to(JOB.pour.resin), best),))

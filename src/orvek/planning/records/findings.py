@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.documents import LessonEntry
+from orvek.documents import JOB, LessonEntry, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.history import kind_of_work, plain, seen
 from orvek.planning.results import Plan
@@ -28,7 +28,7 @@ def own_rate(plan: Plan) -> Iterator[Finding]:
         f"Of your last {there.of} of {there.work}, {there.missed} gave no good pen: {100 * rate.low:.0f} to "
         f"{100 * rate.high:.0f} % by that, and {typed:g} % is typed."
     )
-    remedy = Remedy("Use the rate from your records", (Edit(("batch", "spoilage_pct"), None),))
+    remedy = Remedy("Use the rate from your records", (Edit(path_to(JOB.batch.spoilage_pct), None),))
     yield Finding(Severity.NOTE, Station.PEN, f"Your records say {more} will be scrapped.", because, (remedy,))
 
 

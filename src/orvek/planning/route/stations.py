@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from orvek.documents import DyeStep, WrapStep
-from orvek.documents.deeds.values import is_set
+from orvek.documents import JOB, DyeStep, WrapStep, path_to
+from orvek.documents.deeds import is_set
 from orvek.planning.findings import Severity, Station
 from orvek.planning.results import Plan
 
@@ -63,7 +63,7 @@ def rare_pages(plan: Plan) -> frozenset[str]:
         "boards": bool(plan.shop.boards),
         "dyes": any(isinstance(step, DyeStep) for step in job.blank.steps),
         "resin": plan.soak is not None and plan.soak.bath is not None,
-        "bubbles": is_set(job, ("pour", "bubbles")) or is_set(job, ("pour", "pot")),
+        "bubbles": is_set(job, path_to(JOB.pour.bubbles)) or is_set(job, path_to(JOB.pour.pot)),
     }
     found = {name for name, is_used in used.items() if not is_used and name not in spoken_of}
     return frozenset({*found, *_SELDOM})

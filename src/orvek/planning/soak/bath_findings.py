@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft import bubbles
 from orvek.craft.soaking import across_mm
+from orvek.documents import JOB, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.soak.results import DyePlan
@@ -21,7 +22,7 @@ _TIGHT_MM = 1.0  # nobody measures a chamber closer
 def chamber(plan: Plan) -> Iterator[Finding]:
     """A vessel that implodes, under whatever goes in: wood in resin, or a colour."""
     if plan.soak is not None and plan.soak.vacuum is not None:
-        yield from vessel(Station.SOAK, plan.job.soak.bath.chamber, ("soak", "bath", "chamber"))
+        yield from vessel(Station.SOAK, plan.job.soak.bath.chamber, path_to(JOB.soak.bath.chamber))
 
 
 def fits(plan: Plan) -> Iterator[Finding]:
@@ -34,14 +35,14 @@ def fits(plan: Plan) -> Iterator[Finding]:
         because = (
             f"{bath.stands.capitalize()} they take {plan.mm(across)} across; it is {plan.mm(bath.chamber_mm)} wide."
         )
-        upright = Remedy("Stand them upright", (Edit(("soak", "bath", "stands"), "upright"),))
+        upright = Remedy("Stand them upright", (Edit(path_to(JOB.soak.bath.stands), "upright"),))
         tall = plan.job.soak.wood.length_mm + bath.cover_mm
         fits_upright = tall <= bath.chamber_high_mm and _across_mm(plan, "upright") <= bath.chamber_mm + _TIGHT_MM
         remedies = (upright,) if bath.stands == "lying" and fits_upright else ()
         yield Finding(Severity.CAUTION, Station.SOAK, "They do not fit into the chamber.", because, remedies)
         return
     liquid = bath.chamber_high_mm - head.value
-    lying = Remedy("Lay them down", (Edit(("soak", "bath", "stands"), "lying"),))
+    lying = Remedy("Lay them down", (Edit(path_to(JOB.soak.bath.stands), "lying"),))
     if head.value < 0:
         because = f"Pieces and cover take {plan.mm(liquid)}; it is {plan.mm(bath.chamber_high_mm)} high."
         fits_lying = _across_mm(plan, "lying") <= bath.chamber_mm + _TIGHT_MM
@@ -94,7 +95,7 @@ def dial(plan: Plan) -> Iterator[Finding]:
     )
     if vapour is not None and has_resin:
         boils_at = bubbles.boils_below_kpa(vapour, warm)
-        yield from boiling(plan, Station.SOAK, left, boils_at, ("soak", "bath", "gauge_bar"))
+        yield from boiling(plan, Station.SOAK, left, boils_at, path_to(JOB.soak.bath.gauge_bar))
 
 
 def _dyes(plan: Plan) -> tuple[DyePlan, ...]:
@@ -107,13 +108,13 @@ def pressed(plan: Plan) -> Iterator[Finding]:
     if plan.soak is None or plan.soak.bath is None or bar is None:
         return
     pot = plan.job.pour.pot
-    none = Remedy("No pressure", (Edit(("soak", "bath", "pressed_bar"), None),))
+    none = Remedy("No pressure", (Edit(path_to(JOB.soak.bath.pressed_bar), None),))
     if pot is None:
         because = f"{plan.bar(bar)} in a vessel that nobody described. Only a pot that its plate rates for it."
         yield Finding(Severity.CAUTION, Station.SOAK, "Is the pot rated for this pressure?", because, (none,))
     elif bar > pot.rated_bar:
         because = f"The plate of {pot.name} says {plan.bar(pot.rated_bar)}."
-        edit = Edit(("soak", "bath", "pressed_bar"), round(0.8 * pot.rated_bar, 1))
+        edit = Edit(path_to(JOB.soak.bath.pressed_bar), round(0.8 * pot.rated_bar, 1))
         less = Remedy(f"Press with {plan.bar(0.8 * pot.rated_bar)}", (edit,))
         yield Finding(Severity.STOP, Station.SOAK, "The pot is not rated for this.", because, (less, none))
 
@@ -129,7 +130,7 @@ def soak_time(plan: Plan) -> Iterator[Finding]:
             "pressure drives the resin in once it is back, and that goes with the root of the time."
         )
         remedy = Remedy(
-            f"Leave them in {least.written(plan.units)}", (Edit(("soak", "bath", "soaked_min"), least.value),)
+            f"Leave them in {least.written(plan.units)}", (Edit(path_to(JOB.soak.bath.soaked_min), least.value),)
         )
         yield Finding(Severity.NOTE, Station.SOAK, "They come out of the resin too soon.", because, (remedy,))
 
@@ -167,7 +168,7 @@ def heat(plan: Plan) -> Iterator[Finding]:
     if not math.isfinite(plan.soak.heat.core_min.value):
         because = f"The oven is at {plan.degrees_c(how.oven_c)}, the core is to reach {plan.degrees_c(how.core_c)}."
         warmer = Remedy(
-            f"Oven at {plan.degrees_c(how.core_c + 5)}", (Edit(("soak", "heat", "oven_c"), how.core_c + 5),)
+            f"Oven at {plan.degrees_c(how.core_c + 5)}", (Edit(path_to(JOB.soak.heat.oven_c), how.core_c + 5),)
         )
         yield Finding(Severity.CAUTION, Station.SOAK, "The core never gets that warm.", because, (warmer,))
     if how.oven_c > _HOT_C:
@@ -177,7 +178,7 @@ def heat(plan: Plan) -> Iterator[Finding]:
         because = (
             "Touching pieces warm like one thick block: hours longer, and their middle may overheat while it sets."
         )
-        edits = (Edit(("soak", "heat", "wide"), 1), Edit(("soak", "heat", "high"), 1))
+        edits = (Edit(path_to(JOB.soak.heat.wide), 1), Edit(path_to(JOB.soak.heat.high), 1))
         yield Finding(
             Severity.NOTE, Station.SOAK, "Lay them apart in the oven.", because, (Remedy("Lay them apart", edits),)
         )
@@ -188,7 +189,7 @@ def soft(plan: Plan) -> Iterator[Finding]:
     soak = plan.job.soak
     if soak.route == "soft, not stabilised" and plan.bore is not None and plan.bore.stuff.key not in {"burl", "fibre"}:
         because = "It tears out, turns away fast and soaks up glue: bored like burl it gets a longer exit and a pilot."
-        remedy = Remedy("Bore it like burl", (Edit(("bore", "stuff"), "burl"),))
+        remedy = Remedy("Bore it like burl", (Edit(path_to(JOB.bore.stuff), "burl"),))
         yield Finding(Severity.NOTE, Station.SOAK, "Soft wood is bored gently.", because, (remedy,))
 
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from orvek.craft.dyeing import depth_mm, hours_needed
-from orvek.documents import DyeStep
+from orvek.documents import JOB, DyeStep, as_kind, path_to
 from orvek.planning.bar import USUAL_BAR_MM
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
@@ -71,9 +71,9 @@ def bleeds(plan: Plan) -> Iterator[Finding]:
             "It boils as soon as the pump runs, and its vapour goes through the pump: that is how fires begin, and the "
             "colour goes no deeper. Water or resin may stand under vacuum; alcohol is dipped."
         )
-        steps = [("blank", "steps", dye.step) for dye in boiling]
-        dipped = Remedy("Dip it instead", tuple(Edit((*path, "way"), "dipped") for path in steps))
-        water = Remedy("Dye in water", tuple(Edit((*path, "carrier"), "water") for path in steps))
+        steps = [as_kind(DyeStep, JOB.blank.steps[dye.step]) for dye in boiling]
+        dipped = Remedy("Dip it instead", tuple(Edit(path_to(step.way), "dipped") for step in steps))
+        water = Remedy("Dye in water", tuple(Edit(path_to(step.carrier), "water") for step in steps))
         yield Finding(Severity.STOP, Station.SOAK, "No alcohol under vacuum.", because, (dipped, water))
     if plan.soak is not None and any(dye.dye.carrier == "alcohol" for dye in plan.soak.dyes):
         because = "It runs when it is wiped with alcohol, and thin glue pulls it along: wipe with a dry brush instead."
@@ -102,15 +102,14 @@ def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:
     if abs(drawn - told) <= _SHOWN_PART * max(told, drawn):
         return
     depth, ends = round(min(60.0, max(0.1, dye.side.best)), 1), round(min(300.0, max(0.1, dye.end_mm.value)), 1)
-    path = ("blank", "steps", dye.step)
-    yield Remedy(
-        f"Draw it {plan.mm(depth)} deep", (Edit((*path, "depth_mm"), depth), Edit((*path, "end_depth_mm"), ends))
-    )
+    step = as_kind(DyeStep, JOB.blank.steps[dye.step])
+    deep = Edit(path_to(step.depth_mm), depth), Edit(path_to(step.end_depth_mm), ends)
+    yield Remedy(f"Draw it {plan.mm(depth)} deep", deep)
 
 
 def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterator[Remedy]:
     """Other carriers and ways, and as last the time, that would bring the colour deep enough."""
-    path = ("blank", "steps", number)
+    path = path_to(JOB.blank.steps[number])
     for changes, words in (
         ({"way": "dipped"}, "Dip it"),
         ({"carrier": "alcohol"}, "Dye in alcohol"),

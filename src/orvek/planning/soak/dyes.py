@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from orvek.craft import dyeing
 from orvek.craft.drying import Band
 from orvek.craft.dyeing import Dyeing
-from orvek.documents import DyeStep, Job, Shop, deeds
+from orvek.documents import JOB, DyeStep, Job, Shop, deeds, path_to
 from orvek.documents.shelf.soaked import DYE_END, DYE_SIDE
 from orvek.planning.bar import USUAL_BAR_MM, section_at
 from orvek.planning.drift import drift_mm
@@ -49,7 +49,7 @@ def with_colour(job: Job, shop: Shop) -> Job:
     assert isinstance(step, DyeStep)
     deep = (_told(added, shop, step, dyeing_of(added, step), at_end=at_end).best for at_end in (False, True))
     side, end = (round(min(most, one), 1) for most, one in zip((60.0, 300.0), deep, strict=True))
-    return deeds.set_value(added, ("blank", "steps", number), step.with_(depth_mm=side, end_depth_mm=end))
+    return deeds.set_value(added, path_to(JOB.blank.steps[number]), step.with_(depth_mm=side, end_depth_mm=end))
 
 
 def dyeing_of(job: Job, step: DyeStep) -> Dyeing:

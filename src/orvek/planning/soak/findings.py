@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.craft.moisture import MOST_HUMIDITY_PCT
+from orvek.documents import JOB, path_to, present
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.planning.soak.words import dry_line, odd_line
@@ -24,7 +25,7 @@ def log_odd(plan: Plan) -> Iterator[Finding]:
     for place, what in plan.soak.drying.odd:
         line = log[place]
         said = odd_line(what, plan.g(line.mass_g), write_moment(line.when))
-        edit = Edit(("soak", "drying", "log", place, "is_left_out"), True)
+        edit = Edit(path_to(JOB.soak.drying.log[place].is_left_out), True)
         because = "It stays in the log as it was typed; left out, the forecast goes by the others."
         remedy = Remedy(f"Leave {plan.g(line.mass_g)} out of the forecast", (edit,))
         yield Finding(Severity.CAUTION, Station.SOAK, said, because, (remedy,))
@@ -55,7 +56,7 @@ def oven(plan: Plan) -> Iterator[Finding]:
     soak = plan.job.soak
     if plan.soak is None or soak.route == "nothing" or soak.drying.way != "in an oven":
         return
-    path = ("soak", "drying", "oven_c")
+    path = path_to(JOB.soak.drying.oven_c)
     if soak.drying.oven_c > _SCORCH_C:
         because = f"Beyond {plan.degrees_c(_SCORCH_C)} wood and fibre brown and turn brittle; dyes go sooner."
         remedy = Remedy(f"Dry at {plan.degrees_c(103)}", (Edit(path, 103.0),))
@@ -105,7 +106,7 @@ def to_the_resin(plan: Plan) -> Iterator[Finding]:
     if abs(void - insert.void_fraction) > _WORTH_A_WORD:
         has = f"{100 * void:.0f} %{' left' if filled else ''}"
         because = f"Weighed and measured it has {has}; the pour goes by {100 * insert.void_fraction:.0f} %."
-        remedy = Remedy(f"Pour by {100 * void:.0f} %", (Edit(("pour", "insert", "void_fraction"), void),))
+        remedy = Remedy(f"Pour by {100 * void:.0f} %", (Edit(path_to(present(JOB.pour.insert).void_fraction), void),))
         yield Finding(
             Severity.NOTE, Station.SOAK, "The pour has another figure for the room in it.", because, (remedy,)
         )
@@ -114,7 +115,7 @@ def to_the_resin(plan: Plan) -> Iterator[Finding]:
         value = round(now.value, 1)
         because = f"The log of weights says {now.written(plan.units)}; the pour does not know yet."
         words = f"Pour with {write(value, Dimension.PERCENT, plan.units)} of moisture"
-        remedy = Remedy(words, (Edit(("pour", "insert", "moisture_pct"), value),))
+        remedy = Remedy(words, (Edit(path_to(present(JOB.pour.insert).moisture_pct), value),))
         yield Finding(Severity.NOTE, Station.SOAK, "Tell the pour how wet the wood is.", because, (remedy,))
 
 

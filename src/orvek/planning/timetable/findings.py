@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from datetime import date
 
+from orvek.documents import JOB, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
 from orvek.planning.results import Plan
 from orvek.planning.timetable.items import slack_steps
@@ -22,7 +23,7 @@ def promises(plan: Plan) -> Iterator[Finding]:
     promised = plan.job.work.promised
     if plan.route is not None and promised is not None and plan.route.open and promised < date.today():
         because = f"It was promised for {write_month_day(promised)}, and {len(plan.route.open)} tasks are open."
-        remedy = Remedy("Take the promise back", (Edit(("work", "promised"), None),))
+        remedy = Remedy("Take the promise back", (Edit(path_to(JOB.work.promised), None),))
         yield Finding(Severity.CAUTION, Station.BATCH, "The promised day is past.", because, (remedy,))
 
 
@@ -50,7 +51,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         sure = f"In {chance:.0f} of 100 tries it was ready in time. " if chance else ""
         because = f"It is ready {write_moment(ready)}. {sure}{why} {earlier}".strip()
         title = f"It will be {days} day{'s' if days > 1 else ''} late."
-        day = Remedy(f"Promise it for {write_month_day(ready)}", (Edit(("work", "promised"), ready.date()),))
+        day = Remedy(f"Promise it for {write_month_day(ready)}", (Edit(path_to(JOB.work.promised), ready.date()),))
         yield Finding(Severity.CAUTION, Station.BATCH, title, because, (day,))
         return
     chance = weeks.chance_pct(promised) if promised is not None else None
@@ -114,7 +115,9 @@ def _pour_moved(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
         f"{counted}"
     )
     moved = there.with_(poured_on=pour.begins.date(), poured_h=hour)
-    remedy = Remedy(f"Forecast it from {write_moment(pour.begins)}", changes(("pour", "conditions"), there, moved))
+    remedy = Remedy(
+        f"Forecast it from {write_moment(pour.begins)}", changes(path_to(JOB.pour.conditions), there, moved)
+    )
     yield Finding(Severity.NOTE, Station.BATCH, "The cure is forecast for another time.", because, (remedy,))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from functools import partial
 
-from orvek.documents import deeds
+from orvek.documents import JOB, deeds, path_to
 from orvek.errors import OrvekError
 from orvek.planning.route.bench import said_with
 from orvek.planning.route.results import Operation
@@ -36,7 +36,7 @@ def _weighed(session: Session, step: BenchStep, mass_g: float, when: datetime) -
         if step.into == "log":
             job = deeds.add_weighing(session.job, when, mass_g)
         else:
-            job = deeds.set_value(session.job, ("soak", "bath", "after_g"), mass_g)
+            job = deeds.set_value(session.job, path_to(JOB.soak.bath.after_g), mass_g)
     except OrvekError as error:
         session.said.emit(str(error))
         return False

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QWidget
 
-from orvek.documents import Job, PhotoStep, checked, deeds
+from orvek.documents import JOB, Job, PhotoStep, checked, deeds, path_to
 from orvek.documents.base import clamped
 from orvek.planning.bar import bar_size
 from orvek.window.photos.sheet import ask_photos
@@ -36,7 +36,7 @@ def photograph_bar(parent: QWidget | None, session: Session, paths: tuple[Path, 
 
 def _one_pen(job: Job) -> Job:
     """A bar that lies there makes one pen, however many were wanted of a casting."""
-    return deeds.set_value(job, ("batch", "pens_wanted"), 1)
+    return deeds.set_value(job, path_to(JOB.batch.pens_wanted), 1)
 
 
 def _as_it_lies(session: Session) -> PhotoStep:

@@ -6,7 +6,7 @@ from typing import TypeVar
 
 from PySide6.QtWidgets import QScrollArea, QWidget
 
-from orvek.documents.deeds import Path
+from orvek.documents import FieldPath
 
 W = TypeVar("W", bound=QWidget)
 _PROPERTY = "edits"
@@ -18,13 +18,13 @@ def edits(widget: W, *path: str | int) -> W:
     return widget
 
 
-def edited(widget: QWidget) -> Path:
+def edited(widget: QWidget) -> FieldPath:
     """Which part of a job a field edits; an empty path where nobody has said so."""
     kept = str(widget.property(_PROPERTY) or "")
     return tuple(int(piece) if piece.isdigit() else piece for piece in kept.split("/")) if kept else ()
 
 
-def field_at(root: QWidget, path: Path) -> QWidget | None:
+def field_at(root: QWidget, path: FieldPath) -> QWidget | None:
     """The field in sight under `root` that edits `path`, or the whole or a part of what lies there."""
     there = {edited(one): one for one in root.findChildren(QWidget) if one.property(_PROPERTY) and one.isVisible()}
     if path in there:
@@ -41,5 +41,5 @@ def bring_into_sight(field: QWidget) -> None:
         around = around.parentWidget()
 
 
-def _written(path: Path) -> str:
+def _written(path: FieldPath) -> str:
     return "/".join(map(str, path))

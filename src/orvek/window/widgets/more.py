@@ -7,8 +7,8 @@ from typing import NamedTuple
 
 from PySide6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
-from orvek.documents.deeds import Path
-from orvek.documents.deeds.values import is_set
+from orvek.documents import FieldPath
+from orvek.documents.deeds import is_set
 from orvek.planning import Plan
 from orvek.window import places
 from orvek.window.widgets.edited import edited
@@ -34,7 +34,7 @@ class More(QPushButton):
         super().__init__()
         self._page = page
         self._held: list[_Held] = []
-        self._revealed: set[Path] = set()
+        self._revealed: set[FieldPath] = set()
         self._plan: Plan | None = None
         self.setProperty("kind", "place")
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
@@ -69,13 +69,13 @@ class More(QPushButton):
         self.setVisible(behind > 0)
         self.setText("Less" if self.isChecked() else f"More ({behind})")
 
-    def reveal(self, path: Path) -> None:
+    def reveal(self, path: FieldPath) -> None:
         """Show the field that edits a place, from now on: a finding has led to it."""
         self._revealed.add(path)
         if self._plan is not None:
             self.show_plan(self._plan)
 
-    def _is_used(self, path: Path, plan: Plan) -> bool:
+    def _is_used(self, path: FieldPath, plan: Plan) -> bool:
         return bool(path) and (path in self._revealed or is_set(plan.job, path))
 
     def _toggle(self) -> None:

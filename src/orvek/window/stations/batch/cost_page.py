@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
-from orvek.documents import Selling
+from orvek.documents import JOB, Selling, path_to
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan
@@ -157,10 +157,10 @@ class CostPage(QWidget):
     def _ask_order(self) -> None:
         found = edit_document(self, "Order", self._session.job.order, self._session.shop)
         if found is not None:
-            self._session.edit(("order",), found, "Order")
+            self._session.edit(path_to(JOB.order), found, "Order")
 
     def _deliver(self) -> None:
-        self._session.edit(("order", "delivered_on"), date.today(), "Delivered")
+        self._session.edit(path_to(JOB.order.delivered_on), date.today(), "Delivered")
 
     def _ask_certificate(self) -> None:
         self._ask_file("Certificate and care card", "certificate", self.certificate)

@@ -12,7 +12,7 @@ from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QCheckBox, QMenu, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import Job, Measure, deeds
+from orvek.documents import JOB, Job, Measure, deeds, path_to
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.quantities import Dimension, Units, write
@@ -205,9 +205,9 @@ class StretchDialog(SearchDialog):
         starts = tuple(round(start, 2) for start in proposal.starts_mm)
 
         def laid(job: Job) -> Job:
-            job = deeds.set_value(job, ("blank", "tube_starts_mm"), starts)
+            job = deeds.set_value(job, path_to(JOB.blank.tube_starts_mm), starts)
             return (
-                deeds.set_value(job, ("blank", "tube_turns_deg"), proposal.turns_deg)
+                deeds.set_value(job, path_to(JOB.blank.tube_turns_deg), proposal.turns_deg)
                 if any(proposal.turns_deg)
                 else job
             )

@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.boring_plan import stuffs
-from orvek.documents import AS_THE_STEPS_SAY, Bore, Hole, Press, declared, deeds
+from orvek.documents import AS_THE_STEPS_SAY, JOB, Bore, Hole, Press, declared, deeds, path_to
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Plan
@@ -158,7 +158,7 @@ class HolePage(QWidget):
         field = QuantityField(measure, self._session.units, optional=optional)
         if document is Bore:
             edits(field, "bore", name)
-            field.entered.connect(lambda value: self._session.edit(("bore", name), value, measure.title))
+            field.entered.connect(lambda value: self._session.edit((*path_to(JOB.bore), name), value, measure.title))
         else:
             field.entered.connect(lambda value: self._see(name, value, measure.title))
         return field
@@ -204,13 +204,13 @@ class HolePage(QWidget):
     def _fill_choice(self, name: str, menu: QMenu) -> None:
         now = getattr(self._session.job.bore, name)
         for value in typing.get_args(Bore.model_fields[name].annotation):
-            deed = partial(self._session.edit, ("bore", name), value, f"{_CHOICES[name]} {value}")
+            deed = partial(self._session.edit, (*path_to(JOB.bore), name), value, f"{_CHOICES[name]} {value}")
             add_action(menu, value, deed, checked=value == now)
 
     def _fill_presses(self, menu: QMenu) -> None:
         session = self._session
         for press in session.shop.presses:
-            deed = partial(session.edit, ("bore", "press"), press, f"Bore with {press.name}")
+            deed = partial(session.edit, path_to(JOB.bore.press), press, f"Bore with {press.name}")
             add_action(menu, press.name, deed, checked=press == session.job.bore.press)
         add_action(menu, "Describe your drill press or lathe…", self._change_press)
 
@@ -219,12 +219,12 @@ class HolePage(QWidget):
         changed = edit_document(self, "What you bore with", begin, self._session.shop)
         if changed is not None:
             self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "presses", changed))
-            self._session.edit(("bore", "press"), changed, f"Bore with {changed.name}")
+            self._session.edit(path_to(JOB.bore.press), changed, f"Bore with {changed.name}")
 
     def _fill_stuffs(self, menu: QMenu) -> None:
         now = self._session.job.bore.stuff
         for key, words in ((AS_THE_STEPS_SAY, AS_THE_STEPS_SAY), *((one.key, one.name) for one in stuffs())):
-            deed = partial(self._session.edit, ("bore", "stuff"), key, f"Bored as {words}")
+            deed = partial(self._session.edit, path_to(JOB.bore.stuff), key, f"Bored as {words}")
             add_action(menu, words, deed, checked=key == now)
 
     def _fill_seen(self, name: str, title: str, menu: QMenu) -> None:

@@ -7,7 +7,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import Bore, declared
+from orvek.documents import JOB, Bore, declared, path_to
 from orvek.planning import Plan
 from orvek.planning.bore.words import glue_why, strength_line, tube_lines
 from orvek.quantities import Dimension, write
@@ -33,7 +33,7 @@ class TubesPage(QWidget):
         self.squared_when = ChoiceField("Squared", partial(self._fill_squared, "squared_when"))
         measure = declared(Bore, "paint_coats")
         self.coats = QuantityField(measure, session.units)
-        self.coats.entered.connect(lambda value: session.edit(("bore", "paint_coats"), value, measure.title))
+        self.coats.entered.connect(lambda value: session.edit(path_to(JOB.bore.paint_coats), value, measure.title))
         named = {"glue": self.glue, "is_plugged": self.plugged, "squared": self.squared, "paint_coats": self.coats}
         for name, field in {**named, "squared_when": self.squared_when}.items():
             edits(field, "bore", name)
@@ -84,15 +84,15 @@ class TubesPage(QWidget):
         session = self._session
         for one in session.shop.all_glues:
             words = f"{one.key}, open {write(one.open_min, Dimension.DURATION, session.units)}"
-            deed = partial(session.edit, ("bore", "glue"), one.key, f"Glue the tubes with {one.key}")
+            deed = partial(session.edit, path_to(JOB.bore.glue), one.key, f"Glue the tubes with {one.key}")
             add_action(menu, words, deed, checked=one.key == session.job.bore.glue)
 
     def _fill_plugged(self, menu: QMenu) -> None:
         for words, value in (("yes", True), ("no", False)):
-            deed = partial(self._session.edit, ("bore", "is_plugged"), value, "Tubes plugged")
+            deed = partial(self._session.edit, path_to(JOB.bore.is_plugged), value, "Tubes plugged")
             add_action(menu, words, deed, checked=self._session.job.bore.is_plugged == value)
 
     def _fill_squared(self, name: str, menu: QMenu) -> None:
         for value in typing.get_args(Bore.model_fields[name].annotation):
-            deed = partial(self._session.edit, ("bore", name), value, f"Ends squared {value}")
+            deed = partial(self._session.edit, (*path_to(JOB.bore), name), value, f"Ends squared {value}")
             add_action(menu, value, deed, checked=getattr(self._session.job.bore, name) == value)

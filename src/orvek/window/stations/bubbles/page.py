@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Bubbles, Pot, Preferences, declared
+from orvek.documents import JOB, Bubbles, Pot, Preferences, declared, path_to
 from orvek.documents.deeds import put_on_shelf, set_preference
 from orvek.planning import Figure, Plan
 from orvek.planning.bubbles.part import BubblesPlan
@@ -103,10 +103,10 @@ class BubblesPage(QWidget):
         for name in ("pressure_bar", "gauge_bar", "vessel_ml"):
             measure = declared(Bubbles, name)
             field = QuantityField(measure, session.units)
-            path = ("pour", "bubbles", name)
+            path = (*path_to(JOB.pour.bubbles), name)
             field.entered.connect(lambda v, p=path, t=measure.title: session.edit(p, v, t))
             self._fields[name] = field
-        self.vessel = DocumentFields(session, ("pour", "bubbles"), Bubbles, "vessel")
+        self.vessel = DocumentFields(session, path_to(JOB.pour.bubbles), Bubbles, "vessel")
         self.altitude = QuantityField(declared(Preferences, "altitude_m"), session.units)
         self.altitude.entered.connect(self._set_altitude)
         self._figures = [FigureLine("") for _ in range(5)]
@@ -171,7 +171,7 @@ class BubblesPage(QWidget):
     def _fill_ways(self, menu: QMenu) -> None:
         now = self._session.job.pour.bubbles.way
         for way in typing.get_args(Bubbles.model_fields["way"].annotation):
-            deed = lambda w=way: self._session.edit(("pour", "bubbles", "way"), w, "Against bubbles")  # noqa: E731
+            deed = lambda w=way: self._session.edit(path_to(JOB.pour.bubbles.way), w, "Against bubbles")  # noqa: E731
             add_action(menu, _WAYS[way], deed, checked=way == now)
 
     def _fill_pots(self, menu: QMenu) -> None:
@@ -179,7 +179,7 @@ class BubblesPage(QWidget):
         if session.shop.pots:
             add_heading(menu, "On your shelf")
         for pot in session.shop.pots:
-            deed = lambda p=pot: session.edit(("pour", "pot"), p, f"Use {p.name}")  # noqa: E731
+            deed = lambda p=pot: session.edit(path_to(JOB.pour.pot), p, f"Use {p.name}")  # noqa: E731
             add_action(
                 menu,
                 f"{pot.name}, {write(pot.diameter_mm, Dimension.LENGTH, session.units)}",
@@ -192,7 +192,7 @@ class BubblesPage(QWidget):
         changed = edit_document(self, "Pressure pot", self._session.job.pour.pot or Pot(), self._session.shop)
         if changed is not None:
             self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "pots", changed))
-            self._session.edit(("pour", "pot"), changed, f"Use {changed.name}")
+            self._session.edit(path_to(JOB.pour.pot), changed, f"Use {changed.name}")
 
 
 def _figures(plan: Plan) -> list[Figure]:

@@ -8,7 +8,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QIcon, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Chip, Cup, Job, Recipe, deeds
+from orvek.documents import JOB, Chip, Cup, Job, Recipe, deeds, path_to
 from orvek.documents.base import clamped
 from orvek.documents.deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
@@ -160,10 +160,12 @@ class ColourPage(QWidget):
             self._paints.append(choice)
 
     def _fill_paints(self, menu: QMenu, number: int) -> None:
-        session = self._session
+        now = self._session.job.blank.paint(number).where
         for where, words in _PAINTS.items():
-            deed = lambda w=where: session.edit(("blank", "paints"), session.job.painted([number], w), "Paint inside")  # noqa: E731
-            add_action(menu, words, deed, checked=session.job.blank.paint(number).where == where)
+            add_action(menu, words, partial(self._paint, number, where), checked=now == where)
+
+    def _paint(self, number: int, where: str) -> None:
+        self._session.edit(path_to(JOB.blank.paints), self._session.job.painted([number], where), "Paint inside")
 
     # -- recipes and chips ---------------------------------------------------------------------------------------
 

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Batch, Conditions, CureLog, Job, declared
+from orvek.documents import JOB, Batch, Conditions, CureLog, Job, declared, path_to
 from orvek.documents.base import clamped
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
@@ -184,7 +184,7 @@ class CurePage(QWidget):
         session = self._session
         measure = declared(Batch, "shop_temperature_c")
         self._shop = edits(QuantityField(measure, session.units), "batch", "shop_temperature_c")
-        self._shop.entered.connect(lambda v: session.edit(("batch", "shop_temperature_c"), v, measure.title))
+        self._shop.entered.connect(lambda v: session.edit(path_to(JOB.batch.shop_temperature_c), v, measure.title))
         for number, names in enumerate(_COLUMNS):
             grid.setColumnStretch(number, 1)
             if number == 2:
@@ -194,7 +194,7 @@ class CurePage(QWidget):
         return grid
 
     def _field(self, name: str) -> QWidget:
-        path, session = ("pour", "conditions", name), self._session
+        path, session = (*path_to(JOB.pour.conditions), name), self._session
         if name.endswith("_on"):
             title = Conditions.model_fields[name].title or name
             choice = ChoiceField(title, lambda menu: self._fill_days(menu, name, title))
@@ -211,7 +211,7 @@ class CurePage(QWidget):
     def _fill_days(self, menu: QMenu, name: str, title: str) -> None:
         """Two weeks from today on, or from the pour on."""
         there = self._session.job.pour.conditions
-        undecided = partial(self._session.edit, ("pour", "conditions", name), None, title)
+        undecided = partial(self._session.edit, (*path_to(JOB.pour.conditions), name), None, title)
         add_action(menu, _UNDECIDED[name], undecided, checked=getattr(there, name) is None)
         first = there.poured_on if name == "drill_on" and there.poured_on is not None else date.today()
         for day in (first + timedelta(days=number) for number in range(_DAYS_AHEAD)):

@@ -8,7 +8,7 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Finish, Pen, deeds
+from orvek.documents import JOB, Finish, Pen, deeds, path_to
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_span, depth_window, depth_words, press_steps, snapped_deg
@@ -47,8 +47,8 @@ class PressPage(QWidget):
         self.dial.turned.connect(self._turn)
         self.dial.dropped.connect(self._drop)
         names = ("clip_deg", "best_deg", "clip_mm", "clip_long_mm", "clip_off_mm")
-        self.clip = DocumentFields(session, ("finish",), Finish, *names)
-        self.deep = DocumentFields(session, ("finish",), Finish, "in_mm")
+        self.clip = DocumentFields(session, path_to(JOB.finish), Finish, *names)
+        self.deep = DocumentFields(session, path_to(JOB.finish), Finish, "in_mm")
         self.place = ChoiceField("Turn the clip", self._fill_places)
         self.place.set_text("choose")
         self._covers, self._up = FigureLine(""), FigureLine("")
@@ -110,7 +110,7 @@ class PressPage(QWidget):
     def _fill_places(self, menu: QMenu) -> None:
         for words in _PLACES:
             azimuth = snapped_deg(self._session.job, words)
-            put = partial(self._session.edit, ("finish", "clip_deg"), azimuth, f"Clip {words}")
+            put = partial(self._session.edit, path_to(JOB.finish.clip_deg), azimuth, f"Clip {words}")
             add_action(menu, words, put).setEnabled(azimuth is not None)
 
     def _carry_over(self) -> None:

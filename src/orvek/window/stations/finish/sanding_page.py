@@ -7,7 +7,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import BY_MATERIAL, Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds
+from orvek.documents import BY_MATERIAL, JOB, Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds, path_to
 from orvek.planning import Plan
 from orvek.planning.coating import every_school
 from orvek.planning.finish.part import drawer_of
@@ -43,7 +43,7 @@ class SandingPage(QWidget):
         self._note = quiet_label("")
         self._note.setWordWrap(True)
         names = ("thin", "thin_um", "thin_drops", "medium", "medium_um", "medium_drops", "order", "activator", "wet")
-        self.coats = DocumentFields(session, ("finish",), Finish, *names)
+        self.coats = DocumentFields(session, path_to(JOB.finish), Finish, *names)
         self.ladder, self.bottle = (
             ChoiceField("Ladder", self._fill_ladders),
             ChoiceField("Bottle, for drops", self._fill_bottles),
@@ -119,7 +119,7 @@ class SandingPage(QWidget):
     def _fill_bottles(self, menu: QMenu) -> None:
         now = self._session.job.finish.bottle
         for one in self._session.shop.bottles:
-            put = partial(self._session.edit, ("finish", "bottle"), one.name, f"Bottle: {one.name}")
+            put = partial(self._session.edit, path_to(JOB.finish.bottle), one.name, f"Bottle: {one.name}")
             add_action(menu, one.name, put, checked=one.name == now)
         add_action(menu, "Another bottle…", self._add_bottle)
 
@@ -140,7 +140,7 @@ class SandingPage(QWidget):
         made = edit_document(self, "A bottle", Bottle(), self._shop)
         if isinstance(made, Bottle):
             self._keep("bottles", made)
-            self._session.edit(("finish", "bottle"), made.name, f"Bottle: {made.name}")
+            self._session.edit(path_to(JOB.finish.bottle), made.name, f"Bottle: {made.name}")
 
     @property
     def _shop(self) -> Shop:
@@ -156,5 +156,5 @@ class SandingPage(QWidget):
         for one in drawer_of(self._session.plan):
             inner = kinds.get(one.kind) or menu.addMenu(one.kind.capitalize())
             kinds[one.kind] = inner
-            deed = partial(self._session.edit, ("finish", name), one.name, f"{_GRITS[name]} {one.name}")
+            deed = partial(self._session.edit, (*path_to(JOB.finish), name), one.name, f"{_GRITS[name]} {one.name}")
             add_action(inner, one.name, deed, checked=one.name == now)

@@ -8,7 +8,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import Finish, Shop, Sized, declared, deeds
+from orvek.documents import JOB, Finish, Shop, Sized, declared, deeds, path_to
 from orvek.planning import Plan
 from orvek.planning.finish.lathe import readings_now, wear_lines
 from orvek.planning.finish.results import FinishPlan
@@ -92,7 +92,7 @@ class SizePage(QWidget):
         super().__init__()
         self._session = session
         self.picture, self.table = SizePicture(surface), SizeTable(session)
-        self.how = DocumentFields(session, ("finish",), Finish, "tenths", "tool", "more_mm")
+        self.how = DocumentFields(session, path_to(JOB.finish), Finish, "tenths", "tool", "more_mm")
         self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))

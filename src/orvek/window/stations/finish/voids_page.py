@@ -7,7 +7,7 @@ from functools import partial
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from orvek.craft.filling import fills
-from orvek.documents import Void
+from orvek.documents import JOB, Void, path_to
 from orvek.planning import Plan
 from orvek.planning.finish.voids import pits
 from orvek.window.session import Session
@@ -27,7 +27,7 @@ class VoidsPage(QWidget):
         self._session = session
         self.picture = VoidPicture()
         names = ("count", "long_mm", "wide_mm", "deep_mm", "shape", "lies")
-        self.fields = DocumentFields(session, ("finish", "void"), Void, *names)
+        self.fields = DocumentFields(session, path_to(JOB.finish.void), Void, *names)
         self.fill = ChoiceField("Filled with", self._fill_fills)
         self._figures = [FigureLine("") for _ in range(4)]
         self._steps, self._caution, self._pits = Steps(6, at_top=True), caution_label(), quiet_label("")
@@ -62,5 +62,5 @@ class VoidsPage(QWidget):
     def _fill_fills(self, menu: QMenu) -> None:
         now = self._session.job.finish.void.fill
         for one in fills():
-            put = partial(self._session.edit, ("finish", "void", "fill"), one.key, f"Fill with {one.key}")
+            put = partial(self._session.edit, path_to(JOB.finish.void.fill), one.key, f"Fill with {one.key}")
             add_action(menu, one.key, put, checked=one.key == now)

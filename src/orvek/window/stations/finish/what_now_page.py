@@ -10,7 +10,7 @@ from PySide6.QtGui import QHideEvent, QImage
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.faults import fault_kinds
-from orvek.documents import Fault, deeds
+from orvek.documents import JOB, Fault, deeds, path_to
 from orvek.documents.job.faults import looks
 from orvek.errors import OrvekError
 from orvek.planning import Edit, Plan, Remedy, apply_remedy, plan
@@ -53,7 +53,7 @@ class WhatNowPage(QWidget):
         self.ways.opened.connect(self._open_way)
         self.which, self.kind = ChoiceField("Fault", self._fill_which), ChoiceField("What", self._fill_kinds)
         self.barrel = ChoiceField("Barrel", self._fill_barrels)
-        self.fields = DocumentFields(session, ("faults", "found", 0), Fault, *_FIELDS)
+        self.fields = DocumentFields(session, path_to(JOB.faults.found[0]), Fault, *_FIELDS)
         self.add, self.remove = QPushButton("Another fault"), QPushButton("Take it away")
         self.add.clicked.connect(self._add)
         self.remove.clicked.connect(self._remove)
@@ -114,7 +114,7 @@ class WhatNowPage(QWidget):
         self.kind.set_text(fault.kind)
         laid = plan.job.laid
         self.barrel.set_text(laid[fault.barrel].name if fault.barrel < len(laid) else "none of these")
-        self.fields.path = ("faults", "found", self._number)
+        self.fields.path = path_to(JOB.faults.found[self._number])
         self.fields.show_document(fault)
         for words, box in self.looks.items():
             box.setChecked(words in fault.looks)

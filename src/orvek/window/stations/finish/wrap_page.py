@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import WrapStep, deeds
+from orvek.documents import JOB, WrapStep, deeds, path_to
 from orvek.documents.job.printing import artwork_from
 from orvek.errors import OrvekError
 from orvek.files import safe_name
@@ -52,7 +52,7 @@ class WrapPage(QWidget):
         self.picture.dropped.connect(lambda: session.finish("Place the picture"))
         self.choose = ChoiceField("Picture", None)
         self.choose.button.clicked.connect(self._ask_picture)
-        self.fields = DocumentFields(session, ("blank", "steps", 0), WrapStep, *_FIELDS)
+        self.fields = DocumentFields(session, path_to(JOB.blank.steps[0]), WrapStep, *_FIELDS)
         self.shape, self.clip = QPushButton("Keep its shape"), QPushButton("Seam under the clip")
         self.shape.clicked.connect(self._keep_shape)
         self.clip.clicked.connect(self._seam_under_clip)
@@ -79,7 +79,7 @@ class WrapPage(QWidget):
         self._index, step = wrap.index, wrap.step
         self.picture.show_wrap(plan, wrap, is_moving=self._session.is_previewing)
         self.choose.set_text(step.artwork.name if step.artwork and step.pattern == "picture" else "choose")
-        self.fields.path = ("blank", "steps", wrap.index)
+        self.fields.path = path_to(JOB.blank.steps[wrap.index])
         self.fields.show_document(step)
         self.fields["core_mm"].setVisible(step.covered == "cast over")
         for button in (self.shape, self.save):

@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import GlueUp, declared
+from orvek.documents import JOB, GlueUp, declared, path_to
 from orvek.planning import Plan
 from orvek.planning.glue_up.order import SAW_ALL_FIRST
 from orvek.planning.glue_up.saw import CutPlan
@@ -91,10 +91,10 @@ class GluingPage(QWidget):
         for name in ("minutes_a_joint", "skim_mm"):
             measure = declared(GlueUp, name)
             field = QuantityField(measure, session.units)
-            field.entered.connect(lambda v, n=name, t=measure.title: session.edit(("glue_up", n), v, t))
+            field.entered.connect(lambda v, n=name, t=measure.title: session.edit((*path_to(JOB.glue_up), n), v, t))
             self._fields[name] = edits(field, "glue_up", name)
         self.sheets = ReadingsField("Sheets, by calipers")
-        self.sheets.entered.connect(lambda v: session.edit(("glue_up", "sheet_readings_mm"), v, "Sheet readings"))
+        self.sheets.entered.connect(lambda v: session.edit(path_to(JOB.glue_up.sheet_readings_mm), v, "Sheet readings"))
         self.more = More("gluing")
         edits(self.sheets, "glue_up", "sheet_readings_mm")
         self.more.hold(*self._fields.values(), self.sheets)
@@ -149,15 +149,15 @@ class GluingPage(QWidget):
                 f"{one.key}, open {write(one.open_min, Dimension.DURATION)}, holds after "
                 f"{write(one.handle_min, Dimension.DURATION)}"
             )
-            deed = lambda k=one.key: self._session.edit(("glue_up", "glue"), k, f"Glue with {k}")  # noqa: E731
+            deed = lambda k=one.key: self._session.edit(path_to(JOB.glue_up.glue), k, f"Glue with {k}")  # noqa: E731
             add_action(menu, words, deed, checked=one.key == now)
 
     def _fill_order(self, menu: QMenu) -> None:
         for value in ("cut, glue, cut", SAW_ALL_FIRST):
-            deed = lambda v=value: self._session.edit(("glue_up", "order"), v, f"Order: {v}")  # noqa: E731
+            deed = lambda v=value: self._session.edit(path_to(JOB.glue_up.order), v, f"Order: {v}")  # noqa: E731
             add_action(menu, value, deed, checked=self._session.job.glue_up.order == value)
 
     def _fill_activator(self, menu: QMenu) -> None:
         for words, value in (("none", False), ("on one face, glue on the other", True)):
-            deed = lambda v=value: self._session.edit(("glue_up", "activator"), v, "Activator")  # noqa: E731
+            deed = lambda v=value: self._session.edit(path_to(JOB.glue_up.activator), v, "Activator")  # noqa: E731
             add_action(menu, words, deed, checked=self._session.job.glue_up.activator == value)

@@ -16,10 +16,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds
-from orvek.documents.deeds import put_on_shelf
+from orvek.documents import JOB, MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds, path_to, present
+from orvek.documents.deeds import is_set, put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
-from orvek.documents.deeds.values import is_set
 from orvek.planning import Plan
 from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, left_mm, sawn_line
@@ -65,7 +64,11 @@ _FIGURES = {
 
 def _has_rare_holes(plan: Plan) -> bool:
     barrels = plan.job.pen.barrels if plan.job.pen else ()
-    return any(is_set(plan.job, ("pen", "barrels", index, name)) for index in range(len(barrels)) for name in _RARE)
+    return any(
+        is_set(plan.job, (*path_to(present(JOB.pen).barrels[index]), name))
+        for index in range(len(barrels))
+        for name in _RARE
+    )
 
 
 class BarrelTable(QWidget):
@@ -176,7 +179,7 @@ class BarrelTable(QWidget):
     def _rename(self, index: int) -> None:
         pen, name = self._session.job.pen, self._names[index].text().strip()
         if pen and index < len(pen.barrels) and name != pen.barrels[index].name:
-            self._session.edit(("pen", "barrels", index, "name"), name, "Rename a barrel")
+            self._session.edit(path_to(present(JOB.pen).barrels[index].name), name, "Rename a barrel")
 
     def _ask_hole(self, index: int) -> None:
         """Ask for what few pens need: no tube or a pin, a step, a hole that stops, bushings of their own."""
@@ -186,13 +189,13 @@ class BarrelTable(QWidget):
         title = f"{barrel.name}: hole and bushings"
         changed = edit_document(self, title, barrel, self._session.shop, only=_RARE)
         if changed is not None:
-            self._session.edit(("pen", "barrels", index), changed, f"Hole and bushings of {barrel.name}")
+            self._session.edit(path_to(present(JOB.pen).barrels[index]), changed, f"Hole and bushings of {barrel.name}")
 
     def _enter(self, index: int, field: str, value: float) -> None:
         pen = self._session.job.pen
         assert pen is not None
         deed = f"{declared(Barrel, field).title} of {pen.barrels[index].name}"
-        self._session.edit(("pen", "barrels", index, field), value, deed)
+        self._session.edit((*path_to(present(JOB.pen).barrels[index]), field), value, deed)
 
 
 class PenStation(StationWidget):
@@ -319,17 +322,19 @@ class PenStation(StationWidget):
         session = self._session
         for field, widget in self._fields.items():
             title = declared(Blank, field).title
-            widget.entered.connect(lambda v, f=field, t=title: session.edit(("blank", f), v, t))
+            widget.entered.connect(lambda v, f=field, t=title: session.edit((*path_to(JOB.blank), f), v, t))
         for field, widget in self._wanted.items():
             title = declared(Batch, field).title
-            widget.entered.connect(lambda v, f=field, t=title: session.edit(("batch", f), v, t))
+            widget.entered.connect(lambda v, f=field, t=title: session.edit((*path_to(JOB.batch), f), v, t))
         self.picture.moving.connect(self._drag)
         self.picture.moved.connect(session.finish)
 
     def _drag(self, index: int, field: str, value: float) -> None:
         bounds = declared(Barrel, field)
         kept = min(max(value, bounds.low), bounds.high)
-        self._session.preview(deeds.set_value(self._session.job, ("pen", "barrels", index, field), kept))
+        self._session.preview(
+            deeds.set_value(self._session.job, (*path_to(present(JOB.pen).barrels[index]), field), kept)
+        )
 
     def _suggestions(self) -> tuple[Suggestion, ...]:
         pens = {pen.name: pen for pen in (*catalogue().pens, *self._session.shop.pens)}
@@ -384,4 +389,4 @@ class PenStation(StationWidget):
         if pen and name:
             kept = pen.with_(name=name)
             self._session.change_shop(f"Save {name}", lambda shop: put_on_shelf(shop, "pens", kept))
-            self._session.edit(("pen", "name"), name, "Name the pen")
+            self._session.edit(path_to(present(JOB.pen).name), name, "Name the pen")

@@ -6,7 +6,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QMenu, QWidget
 
-from orvek.documents import Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds
+from orvek.documents import JOB, Insert, Job, Mould, Pigment, Resin, Scale, catalogue, deeds, path_to
 from orvek.documents.deeds import put_on_shelf
 from orvek.planning.words import mould_size
 from orvek.quantities import Dimension, decimal, write
@@ -70,7 +70,7 @@ class PourMenus:
         """Taring before each part, or the running sum."""
         now = self._session.job.pour.weighing
         for habit, words in (("tared", "tare before each part"), ("cumulative", "running sum in one cup, no tare")):
-            deed = lambda h=habit: self._session.edit(("pour", "weighing"), h, "Weighing habit")  # noqa: E731
+            deed = lambda h=habit: self._session.edit(path_to(JOB.pour.weighing), h, "Weighing habit")  # noqa: E731
             add_action(menu, words, deed, checked=habit == now)
 
     def fill_colours(self, menu: QMenu) -> None:
@@ -95,7 +95,7 @@ class PourMenus:
         self._session.attempt(f"Add {name}", lambda job: deeds.add_cup(job, pigment))
 
     def _take_scale(self, scale: Scale) -> None:
-        self._session.edit(("pour", "scale"), scale, f"Use {scale.name}")
+        self._session.edit(path_to(JOB.pour.scale), scale, f"Use {scale.name}")
 
     def _change_mould(self) -> None:
         now = self._session.job.pour.mould
@@ -126,7 +126,7 @@ class PourMenus:
 
     def _set_insert(self, insert: Insert | None) -> None:
         def change(job: Job) -> Job:
-            return deeds.set_value(job, ("pour", "insert"), insert)
+            return deeds.set_value(job, path_to(JOB.pour.insert), insert)
 
         self._session.attempt("Set the insert", change)
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from orvek.documents import Pour, deeds
+from orvek.documents import JOB, Pour, deeds, path_to
 from orvek.planning import PacePlan, Plan
 from orvek.planning.bubbles.part import climb
 from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
@@ -132,7 +132,7 @@ class WeighPage(QWidget):
 
     def _build_fields(self) -> None:
         names = ("overage_pct", *_RARE)
-        self._fields = DocumentFields(self._session, ("pour",), Pour, *names)
+        self._fields = DocumentFields(self._session, path_to(JOB.pour), Pour, *names)
         chosen = {"mould": self._mould_choice, "resin": self._resin_choice, "scale": self._scale_choice}
         for name, choice in {**chosen, "insert": self._insert_choice, "weighing": self._habit_choice}.items():
             edits(choice, "pour", name)

@@ -9,7 +9,7 @@ from functools import partial
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from orvek.cards.records_text import next_lines
-from orvek.documents import ChangeEntry, Shop, deeds
+from orvek.documents import JOB, ChangeEntry, Shop, deeds, path_to
 from orvek.planning import Plan
 from orvek.planning.history import kind_of_work
 from orvek.planning.records.changes import Proposal, tried
@@ -132,4 +132,4 @@ class NextPage(QWidget):
         self._session.write_down(partial(deeds.records.write_entry, entry=entry))
 
     def _plan_by_record(self) -> None:
-        self._session.edit(("batch", "spoilage_pct"), None, "Use the rate from your records")
+        self._session.edit(path_to(JOB.batch.spoilage_pct), None, "Use the rate from your records")

@@ -6,7 +6,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
-from orvek.documents import Drying, Soak, WoodInHand, deeds, material
+from orvek.documents import JOB, Drying, Soak, WoodInHand, deeds, material, path_to
 from orvek.planning import Plan
 from orvek.planning.soak.words import dry_line
 from orvek.window import theme
@@ -36,9 +36,9 @@ class DryingPage(QWidget):
         super().__init__()
         self._session = session
         self.picture, self.log = DryingPicture(), LogList(session)
-        self.route = DocumentFields(session, ("soak",), Soak, "route")
-        self.wood = DocumentFields(session, ("soak", "wood"), WoodInHand, "is_soft", *_SIZES)
-        self.drying = DocumentFields(session, ("soak", "drying"), Drying, "way", "oven_c", "humidity_pct")
+        self.route = DocumentFields(session, path_to(JOB.soak), Soak, "route")
+        self.wood = DocumentFields(session, path_to(JOB.soak.wood), WoodInHand, "is_soft", *_SIZES)
+        self.drying = DocumentFields(session, path_to(JOB.soak.drying), Drying, "way", "oven_c", "humidity_pct")
         self.species = ChoiceField("Wood", self._fill_species)
         self._told = Label()
         self._told.setWordWrap(True)

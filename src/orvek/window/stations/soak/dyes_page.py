@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import Bath, DyeStep
+from orvek.documents import JOB, Bath, DyeStep, as_kind, path_to
 from orvek.planning import Plan
 from orvek.planning.soak.dyes import with_colour
 from orvek.planning.soak.results import DyePlan
@@ -37,7 +37,7 @@ class DyeColumn(QWidget):
     def show_dye(self, dye: DyePlan) -> None:
         """Show a colour as it is planned."""
         self._step = dye.step
-        self.fields.path = ("blank", "steps", dye.step)
+        self.fields.path = path_to(JOB.blank.steps[dye.step])
         self.fields.show_document(dye.dye)
         self.colour.set_text(dye.dye.colour)
         self.colour.button.setStyleSheet(f"text-align: right; border-left: 28px solid {dye.dye.colour};")
@@ -48,7 +48,9 @@ class DyeColumn(QWidget):
         step = self._session.job.blank.steps[self._step]
         colour = QColorDialog.getColor(QColor(getattr(step, "colour", "#245b7a")), self, "Colour")
         if colour.isValid():
-            self._session.edit(("blank", "steps", self._step, "colour"), colour.name(), "Colour of the dye")
+            self._session.edit(
+                path_to(as_kind(DyeStep, JOB.blank.steps[self._step]).colour), colour.name(), "Colour of the dye"
+            )
 
 
 class DyesPage(QWidget):
@@ -67,7 +69,7 @@ class DyesPage(QWidget):
         self.add.setProperty("kind", "small")
         self.add.clicked.connect(lambda: session.attempt("Add a colour", lambda job: with_colour(job, session.shop)))
         self._caution = caution_label()
-        self.chamber = DocumentFields(session, ("soak", "bath"), Bath, *_CHAMBER)
+        self.chamber = DocumentFields(session, path_to(JOB.soak.bath), Bath, *_CHAMBER)
         self._chamber = QWidget()
         beside = QHBoxLayout(self._chamber)
         beside.setContentsMargins(0, 0, 0, 0)

@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from orvek.documents import MOST_WEIGHINGS, Weighing, deeds
+from orvek.documents import JOB, MOST_WEIGHINGS, Weighing, deeds, path_to
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Plan
@@ -23,7 +23,7 @@ from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.scale_dialog import ask_scale
 
 _WIDE_PX = 216  # room for a moment and its weight
-_PATH = ("soak", "drying", "log")
+_LOG = JOB.soak.drying.log
 _MOST_BYTES = 1_000_000
 
 
@@ -102,7 +102,7 @@ class LogList(QWidget):
             self._session.change_shop(
                 f"{scale.name} is at {kept.plugged_in_at}", lambda shop: put_on_shelf(shop, "scales", kept)
             )
-            self._session.edit(("pour", "scale"), kept, "Where the scale is plugged in")
+            self._session.edit(path_to(JOB.pour.scale), kept, "Where the scale is plugged in")
 
     def paste(self) -> None:
         """Ask for a table of times and weights."""
@@ -136,7 +136,7 @@ class LogList(QWidget):
         if at is not None:
             left_out = not self._log()[at].is_left_out
             words = "Leave a weight out" if left_out else "Use a weight again"
-            self._session.edit((*_PATH, at, "is_left_out"), left_out, words)
+            self._session.edit(path_to(_LOG[at].is_left_out), left_out, words)
 
     def remove(self) -> None:
         """Take the line in hand out of the log."""
@@ -164,7 +164,7 @@ class LogList(QWidget):
 
     def _set(self, log: tuple[Weighing, ...], words: str) -> None:
         try:
-            self._session.edit(_PATH, log, words)
+            self._session.edit(path_to(_LOG), log, words)
         except OrvekError as error:
             self._session.said.emit(str(error))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from orvek.documents import Bath, Heat
+from orvek.documents import JOB, Bath, Heat, path_to
 from orvek.planning import Plan
 from orvek.planning.soak.words import treatment_lines
 from orvek.window.pictures.treatment_picture import TreatmentPicture
@@ -53,8 +53,8 @@ class ResinPage(QWidget):
         super().__init__()
         self._session = session
         self.picture = TreatmentPicture()
-        self.bath = DocumentFields(session, ("soak", "bath"), Bath, *_BATH)
-        self.heat = DocumentFields(session, ("soak", "heat"), Heat, *_HEAT)
+        self.bath = DocumentFields(session, path_to(JOB.soak.bath), Bath, *_BATH)
+        self.heat = DocumentFields(session, path_to(JOB.soak.heat), Heat, *_HEAT)
         self._figures = {name: FigureLine(words) for name, words in (*_WOOD.items(), *_FIGURES.items())}
         self._core, self._clock = FigureLine("Until the core is there"), FigureLine("From closing the door")
         self._caution = caution_label()

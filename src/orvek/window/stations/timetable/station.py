@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import Work, deeds
+from orvek.documents import JOB, Work, deeds, path_to
 from orvek.files import safe_name
 from orvek.planning import Plan, Station
 from orvek.planning.timetable.reasons import chain
@@ -61,7 +61,7 @@ class TimetableStation(StationWidget):
         self.promised.setPlaceholderText("2026-12-18")
         self.promised.setAccessibleName("Promised for")
         self.promised.editingFinished.connect(self._promise)
-        self.planned = DocumentFields(session, ("work",), Work, "is_open")
+        self.planned = DocumentFields(session, path_to(JOB.work), Work, "is_open")
         self._refused = Label()
         self._refused.setStyleSheet(theme.words_css(theme.STOP))
         self._refused.setWordWrap(True)
