@@ -67,10 +67,10 @@ def carried(job: Job, shop: Shop, tmp_path: Path) -> Plan:
     workshop.close()
     units = shop.preferences.units
     assert job.batch.name in report_text(planned, units)
-    if planned.cutting is not None and planned.cutting.joints:
+    if planned.glue_up is not None and planned.glue_up.joints:
         assert cut_list_card(planned, shop, date(2026, 11, 23))[:4] == b"%PDF"
         assert glue_up_card(planned, shop, date(2026, 11, 23))[:4] == b"%PDF"
-        assert len(cut_list_csv(planned).splitlines()) > len(planned.cutting.cuts)
+        assert len(cut_list_csv(planned).splitlines()) > len(planned.glue_up.cuts)
     assert report_json(planned, units).startswith("{")
     for view in VIEWS:
         png = picture_png(planned, evaluate_reference, view, 160)
@@ -246,12 +246,12 @@ def test_a_used_board_with_holes_and_a_crack(tideline: Job, shop: Shop, tmp_path
     tideline = set_value(tideline, ("batch", "pens_wanted"), 1)
     strips = (Layer(material="beech", thickness_mm=4), Layer(material="veneer-black", thickness_mm=0.6))
     planned = carried(with_steps(tideline, LaminateStep(strips=strips, glue_mm=0.1)), shop, tmp_path)
-    assert planned.cutting is not None
-    beech = next(stock for stock in planned.cutting.stock if stock.material == "beech")
+    assert planned.glue_up is not None
+    beech = next(stock for stock in planned.glue_up.stock if stock.material == "beech")
     hole = BadSpot(x_mm=150, y_mm=0, length_mm=12, width_mm=12)
     crack = BadSpot(x_mm=300, y_mm=30, length_mm=90, width_mm=4)
     board = Board(material="beech", length_mm=640, width_mm=70, thickness_mm=21, bad=(hole, crack))
-    answer = nest(NestQuestion((beech,), (board,), planned.cutting.machine.kerf_mm))
+    answer = nest(NestQuestion((beech,), (board,), planned.glue_up.machine.kerf_mm))
     assert answer.missing == ()
     assert not any("too short to hold" in finding.title for finding in planned.findings)
     small = nest(NestQuestion((beech,), (board.with_(length_mm=170),), 2.0))

@@ -32,8 +32,8 @@ def ropewalk() -> Plan:
 
 
 def cutting(planned: Plan) -> CutPlan:
-    assert planned.cutting is not None
-    return planned.cutting
+    assert planned.glue_up is not None
+    return planned.glue_up
 
 
 def test_the_cards_have_the_numbers_of_the_screen(ropewalk: Plan) -> None:

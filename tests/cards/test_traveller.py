@@ -57,5 +57,5 @@ def test_the_traveller_says_how_many_coats_and_takes_only_what_is_used(shop: Sho
     coats = [step.key.partition(":")[2] for step in steps_of(planned, found["coat"])]
     assert coats == ["thin.1", "medium.1", "thin.2", "medium.2", "thin.3"]
     sheets = [piece.count for piece in taken(found["join.1"]) if piece.name.startswith("Inlay")]
-    assert sheets == [max(1, planned.cutting.bars)]  # type: ignore[union-attr]
+    assert sheets == [max(1, planned.glue_up.bars)]  # type: ignore[union-attr]
     assert sum(piece.count for piece in found["join.1"].takes if piece.name.startswith("Inlay")) > sheets[0]

@@ -30,7 +30,7 @@ def said(planned: Plan) -> Iterator[str]:
             terms = " ".join(f"{term.value:.6g}" for term in figure.terms)
             yield f"{heading}: {figure.value:.6g} ({terms}) {prose(figure.formula)}"
     yield from map(said_of, planned.findings)
-    if planned.cutting is not None and planned.cutting.cuts:
+    if planned.glue_up is not None and planned.glue_up.cuts:
         yield from sentences(cut_list_csv(planned).decode().splitlines())
     yield from laid_out(planned)
     yield from at_the_bench(planned)

@@ -126,7 +126,7 @@ def test_what_is_left_of_a_bar_is_told_once(tideline: Job, shop: Shop) -> None:
     assert len(left) == 2
     assert json.loads(report_json(made, made.units))["bars"][0]["left_mm"] == pytest.approx(left)
     for mm in left:
-        assert report_text(made, made.units).count(made.mm(mm)) == 2, "the bar's line, and what is sawn from it"
+        assert report_text(made, made.units).count(made.units.mm(mm)) == 2, "the bar's line, and what is sawn from it"
 
 
 def test_tubes_that_lie_in_the_way_make_it_more_bars(tideline: Job, shop: Shop) -> None:

@@ -118,8 +118,8 @@ def test_a_tab_is_left_on_the_far_side_of_an_oblong_bar() -> None:
 
 def test_a_rip_is_set_half_a_kerf_from_the_middle(tideline: Job, shop: Shop) -> None:
     made = plan(deeds.set_steps(tideline, (SolidStep(), RipStep(kerf_mm=3))), shop)
-    assert made.cutting is not None
-    rip = next(cut for cut in made.cutting.cuts if cut.title.startswith("Rip"))
+    assert made.glue_up is not None
+    rip = next(cut for cut in made.glue_up.cuts if cut.title.startswith("Rip"))
     assert made.layout is not None
     assert made.layout.raw is not None
     assert rip.fence_mm == pytest.approx(made.layout.raw[0] / 2 - 1.5)

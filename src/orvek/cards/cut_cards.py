@@ -149,9 +149,9 @@ def cut_list_csv(plan: Plan) -> bytes:
 
 
 def _cutting(plan: Plan) -> CutPlan:
-    if plan.cutting is None:
+    if plan.glue_up is None:
         raise NothingToDoError("A cut list", "a pen, and steps that are sawn or glued")
-    return plan.cutting
+    return plan.glue_up
 
 
 def _begin(plan: Plan, shop: Shop, today: date, title: str) -> tuple[Story, CutPlan, Units]:

@@ -80,10 +80,10 @@ def report_json(plan: Plan, units: Units) -> str:
             for s in showings(plan.job, plan.layout)
         ],
         "weighing": _weighing(plan, units),
-        "stock": [to_builtins(one) for one in (added_up(plan.cutting.stock) if plan.cutting else ())],
-        "cuts": [to_builtins(cut) for cut in (plan.cutting.cuts if plan.cutting else ())],
-        "joints": [to_builtins(joint) for joint in (plan.cutting.joints if plan.cutting else ())],
-        "tube_views": [to_builtins(view) for view in plan.tube_views],
+        "stock": [to_builtins(one) for one in (added_up(plan.glue_up.stock) if plan.glue_up else ())],
+        "cuts": [to_builtins(cut) for cut in (plan.glue_up.cuts if plan.glue_up else ())],
+        "joints": [to_builtins(joint) for joint in (plan.glue_up.joints if plan.glue_up else ())],
+        "tube_views": [to_builtins(view) for view in plan.colour],
         "bars": _bars(plan),
         "left_over_mm": [span.length_mm for span in (plan.layout.waste if plan.layout else ())],
         "cure": _cure(plan),
@@ -181,25 +181,25 @@ def _pour_lines(plan: Plan, units: Units) -> Iterator[str]:
 
 def _glue_up_lines(plan: Plan, units: Units) -> Iterator[str]:
     """Stock, cuts and joints, and whether the tubes will show."""
-    if plan.cutting:
+    if plan.glue_up:
         yield "To begin with"
         yield from (f"  {line}" for line in taken_lines(plan))
-        for one in added_up(plan.cutting.stock):
+        for one in added_up(plan.glue_up.stock):
             sizes = write_sizes((one.length_mm, one.width_mm, one.thickness_mm), units)
             yield f"  {one.count} × {plan.job.blank.material(one.material).name}, {one.name.lower()}: {sizes}"
         yield "Cuts, in this order"
-        for number, cut in enumerate(plan.cutting.cuts, 1):
+        for number, cut in enumerate(plan.glue_up.cuts, 1):
             times = f", {cut.count} times" if cut.count > 1 else ""
             yield f"  {number}  {cut.title}{times}: {row_words(cut, units)}"
-        if plan.cutting.joints:
+        if plan.glue_up.joints:
             yield "Glue, in this order"
-        for number, joint in enumerate(plan.cutting.joints, 1):
+        for number, joint in enumerate(plan.glue_up.joints, 1):
             rest = write(joint.rest_min, Dimension.DURATION, units)
             yield f"  {number}  {joint.what}; then wait {rest}"
         yield ""
-    if plan.tube_views:
+    if plan.colour:
         yield "Will the tube show"
-        for view in plan.tube_views:
+        for view in plan.colour:
             yield f"  {view.cup} at {view.barrel_name}, {view.side}: {view.verdict}"
         yield ""
 

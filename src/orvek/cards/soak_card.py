@@ -72,7 +72,7 @@ def _weights(wide_mm: float, plan: Plan) -> KeepTogether:
     """Empty rows for the next weights, after the last that are known."""
     assert plan.soak is not None
     log = plan.soak.drying.log
-    last = f"the last: {write_moment(log[-1].when)}, {plan.g(log[-1].mass_g)}" if log else ""
+    last = f"the last: {write_moment(log[-1].when)}, {plan.units.g(log[-1].mass_g)}" if log else ""
     day, gram = words("day, hour", 8, colour=QUIET), words("g", 8, colour=QUIET)
     half = [day, blank_line(30), gram, blank_line(30)]
     widths = (16, 34, 4, (wide_mm - 108) / 2)

@@ -62,10 +62,10 @@ def _sheet(sheet: Sheet, y: float, one: WrapSheet, step: WrapStep, plan: Plan) -
     is_turned = long > room
     across, down = (wide, long) if is_turned else (long, wide)
     if across > room or down > sheet.height_mm - 70:
-        size = f"{plan.mm(long)} × {plan.mm(wide)}"
+        size = f"{plan.units.mm(long)} × {plan.units.mm(wide)}"
         raise NothingToDoError(f"A printed sheet of {size}", "larger paper")
     y = sheet.room_for(y, down + 22)
-    sheet.text(MARGIN, y, f"{one.name}: {plan.mm(one.long_mm)} long, seam and ends as cut", 9, "medium")
+    sheet.text(MARGIN, y, f"{one.name}: {plan.units.mm(one.long_mm)} long, seam and ends as cut", 9, "medium")
     y += 8
     pixels = sheet_pixels(one, step)
     if is_turned:

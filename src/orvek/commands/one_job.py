@@ -73,7 +73,7 @@ def template(options: argparse.Namespace) -> int:
     from orvek.cards.template import template_dxf, template_pdf, template_svg
 
     found, shop = planned(options)
-    cuts = found.cutting.cuts if found.cutting else ()
+    cuts = found.glue_up.cuts if found.glue_up else ()
     if not 1 <= options.cut <= len(cuts):
         raise OutOfBoundsError("The cut", options.cut, f"from 1 to {len(cuts)}" if cuts else "one that the job has")
     drawing, target = drawing_of(cuts[options.cut - 1], shop.preferences.units), Path(options.output)

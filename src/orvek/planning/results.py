@@ -18,7 +18,7 @@ from orvek.documents import BarInHand, Finish, Job, Shop
 from orvek.planning.coating import finishing_of
 from orvek.planning.findings import Finding, Severity, Station, StationState
 from orvek.planning.working import Figure
-from orvek.quantities import Dimension, Units, write, write_bit
+from orvek.quantities import Units
 
 if TYPE_CHECKING:
     from orvek.planning.bore.part import BorePlan
@@ -203,16 +203,6 @@ class Plan(Struct, frozen=True):
         return self.pour.costs if self.pour else None
 
     @property
-    def cutting(self) -> CutPlan | None:
-        """The cut list."""
-        return self.glue_up
-
-    @property
-    def tube_views(self) -> tuple[TubeView, ...]:
-        """What is seen of the tubes through the colours."""
-        return self.colour
-
-    @property
     def finishing(self) -> Finish:
         """How the job is finished, with nothing left open."""
         return finishing_of(self.job, self.shop)
@@ -246,45 +236,7 @@ class Plan(Struct, frozen=True):
         found = (next((one.words for one in self.cautions if one.is_of(key)), "") for key in keys)
         return tuple(words for words in found if words)
 
-    # -- quantities in the maker's words --------------------------------------------------------------------------
-
     @property
     def units(self) -> Units:
         """How the maker reads quantities."""
         return self.shop.preferences.units
-
-    def mm(self, value: float, digits: int | None = None) -> str:
-        """A length in the maker's words."""
-        return write(value, Dimension.LENGTH, self.units, digits)
-
-    def g(self, value: float, digits: int | None = None) -> str:
-        """A mass in the maker's words."""
-        return write(value, Dimension.MASS, self.units, digits)
-
-    def ml(self, value: float) -> str:
-        """A volume in the maker's words, without decimals."""
-        return write(value, Dimension.VOLUME, self.units, 0)
-
-    def pct(self, value: float, digits: int = 1) -> str:
-        """A percentage in the maker's words."""
-        return write(value, Dimension.PERCENT, self.units, digits)
-
-    def minutes(self, value: float) -> str:
-        """A duration in the maker's words."""
-        return write(value, Dimension.DURATION, self.units)
-
-    def bar(self, value: float, digits: int | None = None) -> str:
-        """A pressure in the maker's words."""
-        return write(value, Dimension.PRESSURE, self.units, digits)
-
-    def kpa(self, value: float) -> str:
-        """A small absolute pressure, given in kPa, in the maker's words."""
-        return write(value / 100, Dimension.PRESSURE, self.units, 3)
-
-    def degrees_c(self, value: float) -> str:
-        """A temperature in the maker's words."""
-        return write(value, Dimension.TEMPERATURE, self.units)
-
-    def bit(self, diameter_mm: float) -> str:
-        """A drill bit in the maker's words."""
-        return write_bit(diameter_mm, self.units)

@@ -30,14 +30,15 @@ def vessel(station: Station, made_of: str, path: FieldPath) -> Iterator[Finding]
 
 def boiling(plan: Plan, station: Station, left_kpa: float, boils_kpa: float, gauge: FieldPath) -> Iterator[Finding]:
     """A resin that boils at this vacuum, or may, as far as a dial gauge can be trusted."""
+    units = plan.units
     if left_kpa >= boils_kpa + GAUGE_ERROR_KPA:
         return
     weaker = math.floor(air_kpa(plan.shop.preferences.altitude_m) - boils_kpa - GAUGE_ERROR_KPA) / 100
-    remedies = (Remedy(f"Pull only {plan.bar(weaker, 2)}", (Edit(gauge, weaker),)),) if weaker >= _LEAST_BAR else ()
+    remedies = (Remedy(f"Pull only {units.bar(weaker, 2)}", (Edit(gauge, weaker),)),) if weaker >= _LEAST_BAR else ()
     surely = left_kpa < boils_kpa
-    off = "" if surely else f" A dial gauge and the weather may be {plan.kpa(GAUGE_ERROR_KPA)} off."
+    off = "" if surely else f" A dial gauge and the weather may be {units.kpa(GAUGE_ERROR_KPA)} off."
     because = (
-        f"{plan.kpa(max(0.0, left_kpa))} are left, and by its vapour pressure it boils near {plan.kpa(boils_kpa)} in "
+        f"{units.kpa(max(0.0, left_kpa))} are left, and by its vapour pressure it boils near {units.kpa(boils_kpa)} in "
         f"this shop.{off} What boils is lost, and never stops bubbling."
     )
     title = "The resin itself boils." if surely else "The resin itself may boil."

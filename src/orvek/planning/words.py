@@ -79,8 +79,8 @@ def sawn_line(plan: Plan) -> str:
     for one in packing.sawn:
         pieces = ", ".join(f"{count} {b.name}" for count, b in zip(one.pieces, pen.barrels, strict=True) if count)
         tight = ", without what the bit wants where it comes out" if one.left_mm < _exits_mm(plan, one) else ""
-        left = " and ".join(plan.mm(mm) for mm in left_mm(plan, one)) or "nothing"
-        words = f"{plan.mm(each[one.bar].length_mm)}: {pieces}, left {left}{tight}"
+        left = " and ".join(plan.units.mm(mm) for mm in left_mm(plan, one)) or "nothing"
+        words = f"{plan.units.mm(each[one.bar].length_mm)}: {pieces}, left {left}{tight}"
         alike.setdefault((each[one.bar].name, words), []).append(one.bar + 1)
     return "; ".join(f"{name} {_numbers(bars)}, {words}" for (name, words), bars in alike.items())
 

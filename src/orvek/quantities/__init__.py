@@ -9,11 +9,10 @@ from orvek.quantities.units import (
     LengthUnit,
     PressureUnit,
     TemperatureUnit,
-    Units,
     decimal_mark,
     use_decimal_mark,
 )
-from orvek.quantities.writing import NO_VALUE, decimal, exact, write, write_bit, write_sizes
+from orvek.quantities.writing import NO_VALUE, Units, decimal, exact, write, write_bit, write_sizes
 
 __all__ = [
     "MM_PER_INCH",

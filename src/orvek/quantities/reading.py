@@ -13,7 +13,8 @@ from typing import TYPE_CHECKING
 
 from orvek.errors import NotUnderstoodError
 from orvek.quantities.bits import bit_named
-from orvek.quantities.units import Dimension, Units
+from orvek.quantities.units import Dimension
+from orvek.quantities.writing import Units
 
 if TYPE_CHECKING:
     import pint

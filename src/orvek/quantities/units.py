@@ -9,8 +9,6 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Literal
 
-from msgspec import Struct
-
 MM_PER_INCH = 25.4  # exact by definition, ISO 80000-3
 BAR_PER_PSI = 0.0689475729  # from the avoirdupois pound and standard gravity, NIST SP 811
 
@@ -62,17 +60,3 @@ class Dimension(StrEnum):
 LengthUnit = Literal["mm", "inch fraction", "inch decimal"]
 TemperatureUnit = Literal["°C", "°F"]
 PressureUnit = Literal["bar", "psi"]
-
-
-class Units(Struct, frozen=True):
-    """How the maker likes to read and type quantities.
-
-    A bare number typed into a length field is in the length unit chosen here; a unit typed after the
-    number always wins. `bit_names` writes a drill bit by its letter or number where it has one.
-    """
-
-    length: LengthUnit = "mm"
-    temperature: TemperatureUnit = "°C"
-    pressure: PressureUnit = "bar"
-    bit_names: bool = False
-    currency: str = "€"

@@ -8,11 +8,71 @@ from __future__ import annotations
 
 import math
 
+from msgspec import Struct
+
 from orvek.quantities.bits import SAME_BIT_MM, bit_of_size
-from orvek.quantities.units import BAR_PER_PSI, MM_PER_INCH, Dimension, Units, decimal_mark
+from orvek.quantities.units import (
+    BAR_PER_PSI,
+    MM_PER_INCH,
+    Dimension,
+    LengthUnit,
+    PressureUnit,
+    TemperatureUnit,
+    decimal_mark,
+)
 
 NO_VALUE = "–"
 _FRACTION_STEPS = 64
+
+
+class Units(Struct, frozen=True):
+    """How the maker likes to read and type quantities.
+
+    A bare number typed into a length field is in the length unit chosen here; a unit typed after the
+    number always wins. `bit_names` writes a drill bit by its letter or number where it has one.
+    """
+
+    length: LengthUnit = "mm"
+    temperature: TemperatureUnit = "°C"
+    pressure: PressureUnit = "bar"
+    bit_names: bool = False
+    currency: str = "€"
+
+    def mm(self, value: float, digits: int | None = None) -> str:
+        """A length in the maker's words."""
+        return write(value, Dimension.LENGTH, self, digits)
+
+    def g(self, value: float, digits: int | None = None) -> str:
+        """A mass in the maker's words."""
+        return write(value, Dimension.MASS, self, digits)
+
+    def ml(self, value: float) -> str:
+        """A volume in the maker's words, without decimals."""
+        return write(value, Dimension.VOLUME, self, 0)
+
+    def pct(self, value: float, digits: int = 1) -> str:
+        """A percentage in the maker's words."""
+        return write(value, Dimension.PERCENT, self, digits)
+
+    def minutes(self, value: float) -> str:
+        """A duration in the maker's words."""
+        return write(value, Dimension.DURATION, self)
+
+    def bar(self, value: float, digits: int | None = None) -> str:
+        """A pressure in the maker's words."""
+        return write(value, Dimension.PRESSURE, self, digits)
+
+    def kpa(self, value: float) -> str:
+        """A small absolute pressure, given in kPa, in the maker's words."""
+        return write(value / 100, Dimension.PRESSURE, self, 3)
+
+    def degrees_c(self, value: float) -> str:
+        """A temperature in the maker's words."""
+        return write(value, Dimension.TEMPERATURE, self)
+
+    def bit(self, diameter_mm: float) -> str:
+        """A drill bit in the maker's words."""
+        return write_bit(diameter_mm, self)
 
 
 def write(value: float | None, dimension: Dimension, units: Units | None = None, digits: int | None = None) -> str:

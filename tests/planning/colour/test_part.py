@@ -20,7 +20,7 @@ def test_paint_and_load_hide_the_tube(tideline: Job, shop: Shop) -> None:
     assert finding.title == "The tube may show at 4 of 4 ends."
     for remedy in finding.remedies:
         better = plan(apply_remedy(tideline, remedy), shop)
-        assert min(view.ratio for view in better.tube_views) > min(view.ratio for view in planned.tube_views)
+        assert min(view.ratio for view in better.tube_views) > min(view.ratio for view in planned.colour)
     assert [remedy.label for remedy in finding.remedies[:2]] == ["Paint the holes", "Paint the tubes"]
     painted = plan(apply_remedy(tideline, finding.remedies[0]), shop)
     assert not any(f.key == "colour.tube_shows" for f in painted.findings)

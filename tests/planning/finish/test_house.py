@@ -149,7 +149,7 @@ def test_fibre_is_held_together_before_its_first_blow_out(tideline: Job, shop: S
         mended = plan(apply_remedy(job, finding.remedies[0]), shop)
         assert finding.key not in {one.key for one in mended.findings}
     assert planned.finish is not None
-    assert planned.mm(support_mm(planned.layout.across_mm)) in planned.finish.lathe[0]  # type: ignore[union-attr]
+    assert planned.units.mm(support_mm(planned.layout.across_mm)) in planned.finish.lathe[0]  # type: ignore[union-attr]
     hard = job.with_(soak=job.soak.with_(route="stabilised"))
     assert not keys & {one.key for one in plan(hard, shop).findings}, "full of resin it is no fibre any more"
     named = plan(deeds.set_value(tideline, ("bore", "stuff"), "fibre"), shop)

@@ -260,13 +260,13 @@ def test_settings_are_the_stations_own_figures(shop: Shop) -> None:
     found: dict[str, Operation] = {one.key: one for one in route_of(planned).operations}
     assert planned.bore is not None
     assert planned.finish is not None
-    assert planned.cutting is not None
+    assert planned.glue_up is not None
     depths = [setting.figure for setting in found["bore"].settings]
     assert all(hole.depth_mm in depths and hole.turns_min in depths for hole in planned.bore.holes)
     sizes = [setting.figure for setting in found["turn"].settings]
     assert sizes == [figure for size in planned.finish.sizes for figure in size.tool_mm]
     stops = {setting.figure.value for one in found.values() for setting in one.settings}
-    assert {cut.stop_mm for cut in planned.cutting.cuts if cut.stop_mm is not None} <= stops
+    assert {cut.stop_mm for cut in planned.glue_up.cuts if cut.stop_mm is not None} <= stops
 
 
 def test_all_sawn_first_is_glued_after_the_last_cut(shop: Shop) -> None:
@@ -276,12 +276,12 @@ def test_all_sawn_first_is_glued_after_the_last_cut(shop: Shop) -> None:
     planned = plan(job, shop)
     order = [one for one in route_of(planned).operations if one.key.startswith(("cut", "join"))]
     assert [one.key for one in order] == ["cut.2", "cut.1", "join.1"], "from the right end, as the cut list has it"
-    assert planned.cutting is not None
-    sawn = [cut for cut in planned.cutting.cuts if not cut.is_to_length]
+    assert planned.glue_up is not None
+    sawn = [cut for cut in planned.glue_up.cuts if not cut.is_to_length]
     assert [cut.step for cut in sawn] == [2, 2, 1]
     assert sawn[0].is_squaring
     assert sawn[0].stop_mm == pytest.approx(sawn[2].length_mm), "no cut has been glued yet: the bar is as it began"
-    bars = planned.cutting.bars
+    bars = planned.glue_up.bars
     assert [one.gives[0].count // bars for one in order] == [2, 3, 1]
     assert sum(piece.count for piece in order[2].takes) == 3 * bars + 2 * bars, "three pieces and two sheets"
 

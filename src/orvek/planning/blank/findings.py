@@ -35,7 +35,7 @@ def sheets(plan: Plan) -> Iterator[Finding]:
         if abs(off) <= _FITS_MM:
             continue
         remedies, place = tuple(_skimmed(plan, index, step, thickness)), str(index + 1)
-        sheet, kerf = plan.mm(glued, 2), plan.mm(step.kerf_mm, 2)
+        sheet, kerf = plan.units.mm(glued, 2), plan.units.mm(step.kerf_mm, 2)
         if step.tab_mm > 0 and -_CLAMP_CLOSES_MM <= off < 0:
             because = f"{sheet} with its glue against a kerf of {kerf}: a clamp closes that much. Try it dry first."
             title = f"The sheet of step {index + 1} is a little thin for its kerf."
@@ -48,7 +48,7 @@ def sheets(plan: Plan) -> Iterator[Finding]:
             yield Finding(Severity.STOP, Station.BLANK, title, because, remedies, place=place, many=many)
         elif step.register_by == "coaxial":
             moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
-            title = f"Step {index + 1} moves what lies beyond it by {plan.mm(abs(moved), 2)}."
+            title = f"Step {index + 1} moves what lies beyond it by {plan.units.mm(abs(moved), 2)}."
             because = f"{sheet} with its glue in a kerf of {kerf}; lines of earlier cuts part there by as much."
             many = "Steps {} each move what lies beyond them."
             yield Finding(Severity.NOTE, Station.BLANK, title, because, remedies, place=place, many=many)
@@ -56,6 +56,7 @@ def sheets(plan: Plan) -> Iterator[Finding]:
 
 def lips(plan: Plan) -> Iterator[Finding]:
     """Lines that end on the lip of a barrel, where they would chip."""
+    units = plan.units
     layout, pen = plan.layout, plan.job.pen
     if layout is None or pen is None:
         return
@@ -64,7 +65,7 @@ def lips(plan: Plan) -> Iterator[Finding]:
             continue
         name = pen.barrels[line.barrel].name
         because = (
-            f"{line.material} meets the {line.side} end {plan.mm(line.inside_mm)} inside the barrel; a sliver that "
+            f"{line.material} meets the {line.side} end {units.mm(line.inside_mm)} inside the barrel; a sliver that "
             "thin chips when the end is squared."
         )
         title, remedies = f"A line ends on the lip of {name}.", tuple(_slid(plan, layout, line))
@@ -88,7 +89,7 @@ def _slid(plan: Plan, layout: Layout, line: EndLine) -> Iterator[Remedy]:
     if low <= start and end <= high and clear:
         starts = tuple(round(s + by if n == line.barrel else s, 2) for n, s in enumerate(layout.starts_mm))
         edit = Edit(path_to(JOB.blank.tube_starts_mm), starts)
-        yield Remedy(f"Slide {plan.job.pen.barrels[line.barrel].name} to {plan.mm(starts[line.barrel])}", (edit,))
+        yield Remedy(f"Slide {plan.job.pen.barrels[line.barrel].name} to {plan.units.mm(starts[line.barrel])}", (edit,))
 
 
 def _skimmed(plan: Plan, index: int, step: CutStep, thickness_mm: float) -> Iterator[Remedy]:
@@ -101,4 +102,4 @@ def _skimmed(plan: Plan, index: int, step: CutStep, thickness_mm: float) -> Iter
         for layer in step.sheet
     )
     edit = Edit((*path_to(JOB.blank.steps[index]), "sheet"), layers)
-    yield Remedy(f"Use a sheet of {plan.mm(room, 2)}", (edit,))
+    yield Remedy(f"Use a sheet of {plan.units.mm(room, 2)}", (edit,))

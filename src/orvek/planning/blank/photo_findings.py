@@ -36,10 +36,10 @@ def _on_barrels(plan: Plan, layout: Layout, step: PhotoStep, mark: Mark) -> Iter
         if low < place.tube.end_mm and high > place.tube.start_mm:
             below = max(0.0, (min(step.width_mm, step.depth_mm) - barrel.widest_mm) / 2)
             because = (
-                f"How deep it goes, the photo does not tell; the finished barrel lies {plan.mm(below)} below the "
+                f"How deep it goes, the photo does not tell; the finished barrel lies {plan.units.mm(below)} below the "
                 "face. Slide the tube, or let Look closer, Find the best stretch, keep it off."
             )
-            title = f"{what}, at {plan.mm(mark.z_mm)}, may come to lie on {barrel.name}."
+            title = f"{what}, at {plan.units.mm(mark.z_mm)}, may come to lie on {barrel.name}."
             yield Finding(Severity.CAUTION, Station.BLANK, title, because)
 
 

@@ -35,6 +35,7 @@ _ARC_DEEP_MM = 1.0  # an arc that goes so deep into the finished barrel is seen 
 
 def misses(plan: Plan) -> Iterator[Finding]:
     """Cuts and arcs that do not meet the bar at all."""
+    units = plan.units
     width, depth, length, _ = bar_size(plan.layout)
     long = starts_mm(plan.job.blank.steps, length)
     for index, step in enumerate(plan.job.blank.steps):
@@ -46,14 +47,16 @@ def misses(plan: Plan) -> Iterator[Finding]:
             continue
         edge_mm = math.hypot(width, depth) / 2
         if isinstance(step, ArcStep) and step.distance_mm - step.radius_mm > edge_mm:
-            nearest = plan.mm(step.distance_mm - step.radius_mm)
-            because = f"It comes to {nearest} from the axis, and the bar's edges lie {plan.mm(edge_mm)} from it."
+            nearest = units.mm(step.distance_mm - step.radius_mm)
+            because = f"It comes to {nearest} from the axis, and the bar's edges lie {units.mm(edge_mm)} from it."
             # its centre stays outside the bar
             nearer = round(max(edge_mm + 1, step.radius_mm + widest_radius_mm(plan.job) - _ARC_DEEP_MM), 1)
-            remedy = _set(index, "distance_mm", nearer, f"Move its centre in to {plan.mm(nearer)}")
+            remedy = _set(index, "distance_mm", nearer, f"Move its centre in to {units.mm(nearer)}")
         elif step.centre_mm + reach < 0 or step.centre_mm - reach > long[index]:
-            because = f"The arc's middle is at {plan.mm(step.centre_mm)}; the bar is {plan.mm(long[index])} long there."
-            remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {plan.mm(long[index] / 2)}")
+            because = (
+                f"The arc's middle is at {units.mm(step.centre_mm)}; the bar is {units.mm(long[index])} long there."
+            )
+            remedy = _set(index, "centre_mm", round(long[index] / 2, 1), f"Put it at {units.mm(long[index] / 2)}")
         else:
             continue
         found = _caution(f"Step {index + 1} does not meet the bar.", because, remedy)
@@ -62,6 +65,7 @@ def misses(plan: Plan) -> Iterator[Finding]:
 
 def deep_arcs(plan: Plan) -> Iterator[Finding]:
     """Arcs whose centre lies inside the bar, or that reach the hole on the finished barrel."""
+    units = plan.units
     holes = [barrel.bit_diameter_mm / 2 for barrel in plan.job.pen.barrels] if plan.job.pen else []
     width, depth, _, _ = bar_size(plan.layout)
     for index, step in enumerate(plan.job.blank.steps):
@@ -70,27 +74,28 @@ def deep_arcs(plan: Plan) -> Iterator[Finding]:
         radius, arc = widest_radius_mm(plan.job), ArcCut(step.radius_mm, step.distance_mm, sheet_mm(step))
         if step.distance_mm < math.hypot(width, depth) / 2:
             because = (
-                f"It lies {plan.mm(step.distance_mm)} from the axis, inside the bar: the saw cannot follow it, "
+                f"It lies {units.mm(step.distance_mm)} from the axis, inside the bar: the saw cannot follow it, "
                 "and the two sides of the cut are no longer two pieces."
             )
             out = math.ceil(math.hypot(width, depth) / 2 + 1)
-            remedy = _set(index, "distance_mm", float(out), f"Move its centre out to {plan.mm(out)}")
+            remedy = _set(index, "distance_mm", float(out), f"Move its centre out to {units.mm(out)}")
             found = _caution(f"The centre of the arc of step {index + 1} is inside the bar.", because, remedy)
             yield replace(found, place=str(index + 1), many="The centres of the arcs of steps {} are inside the bar.")
         elif holes and arc.depth_mm(radius) > radius - min(holes) + 1e-6:
             wall = radius - min(holes)
             further = math.ceil((step.distance_mm + arc.depth_mm(radius) - 0.8 * wall) * 10) / 10
             because = (
-                f"On the finished barrel it goes {plan.mm(arc.depth_mm(radius))} deep over a wall of "
-                f"{plan.mm(wall)}; what stays above it holds by the glue on the tube alone."
+                f"On the finished barrel it goes {units.mm(arc.depth_mm(radius))} deep over a wall of "
+                f"{units.mm(wall)}; what stays above it holds by the glue on the tube alone."
             )
-            remedy = _set(index, "distance_mm", further, f"Move its centre out to {plan.mm(further)}")
+            remedy = _set(index, "distance_mm", further, f"Move its centre out to {units.mm(further)}")
             title, many = f"The arc of step {index + 1} reaches the tube.", "The arcs of steps {} reach the tube."
             yield Finding(Severity.NOTE, Station.BLANK, title, because, remedy, place=str(index + 1), many=many)
 
 
 def hollow_staves(plan: Plan) -> Iterator[Finding]:
     """Staves too thin to meet, around nothing, with a hole wider than the bit takes away."""
+    units = plan.units
     width, _, length, _ = bar_size(plan.layout)
     bits = [barrel.bit_diameter_mm for barrel in plan.job.pen.barrels] if plan.job.pen else [0.0]
     for index, step in enumerate(plan.job.blank.steps):
@@ -103,10 +108,10 @@ def hollow_staves(plan: Plan) -> Iterator[Finding]:
             continue
         wanted = math.ceil((step.thickness_mm + (across - min(bits)) / 2 + 0.5) * 2) / 2
         because = (
-            f"{step.count} staves {plan.mm(step.thickness_mm)} thick leave {plan.mm(across)} open, and the bit takes "
-            f"only {plan.mm(min(bits))}: the tube would touch the staves nowhere."
+            f"{step.count} staves {units.mm(step.thickness_mm)} thick leave {units.mm(across)} open, and the bit takes "
+            f"only {units.mm(min(bits))}: the tube would touch the staves nowhere."
         )
-        remedy = _set(index, "thickness_mm", wanted, f"Use staves of {plan.mm(wanted)}")
+        remedy = _set(index, "thickness_mm", wanted, f"Use staves of {units.mm(wanted)}")
         title = f"The staves of step {index + 1} leave a hole wider than the bore."
         yield Finding(Severity.STOP, Station.BLANK, title, because, remedy)
 
@@ -121,14 +126,17 @@ def no_picture(plan: Plan) -> Iterator[Finding]:
 
 def eaten(plan: Plan) -> Iterator[Finding]:
     """What slicing takes from a cast bar."""
+    units = plan.units
     start = blank_mm(plan.bars, plan.job.blank.saw_kerf_mm)
     steps = plan.job.blank.steps
     if start is None or not any(isinstance(step, SliceStep) for step in steps):
         return
     end = lengths_mm(steps, start)[-1]
     if start - end > 1:
-        because = f"Every cut takes its kerf and gives back only its glue line: {plan.mm(start)} become {plan.mm(end)}."
-        yield Finding(Severity.NOTE, Station.BLANK, f"The saw shortens the bar by {plan.mm(start - end)}.", because)
+        because = (
+            f"Every cut takes its kerf and gives back only its glue line: {units.mm(start)} become {units.mm(end)}."
+        )
+        yield Finding(Severity.NOTE, Station.BLANK, f"The saw shortens the bar by {units.mm(start - end)}.", because)
 
 
 def crowded(plan: Plan) -> Iterator[Finding]:

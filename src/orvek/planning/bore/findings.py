@@ -26,6 +26,7 @@ _V_UNDER_MM = 0.5  # how much thinner a bar may come out of its mould than the o
 
 def holding(plan: Plan) -> Iterator[Finding]:
     """A round bar spins, in whatever is made for square ones."""
+    units = plan.units
     bore, layout = plan.job.bore, plan.layout
     if plan.bore is None or layout is None:
         return
@@ -41,13 +42,13 @@ def holding(plan: Plan) -> Iterator[Finding]:
         remedy = Remedy("Hold it square in a vice", (Edit(path_to(JOB.bore.holding), "square in a vice"),))
         across = int(layout.across_mm * 10 - 1) / 10
         steps = (*plan.job.blank.steps, RoundStep(diameter_mm=across))
-        rounded = Remedy(f"Round it down first, to {plan.mm(across)}", (Edit(path_to(JOB.blank.steps), steps),))
+        rounded = Remedy(f"Round it down first, to {units.mm(across)}", (Edit(path_to(JOB.blank.steps), steps),))
         because = "A round holding touches only the corners of a square bar."
         yield Finding(Severity.NOTE, Station.BORE, "The bar is still square.", because, (remedy, rounded))
     elif bore.holding == "square in a fixed V":
         off = v_jaw_shift_mm(_V_UNDER_MM)
         because = (
-            f"A bar {plan.mm(_V_UNDER_MM)} thinner than the one you centred on lies {plan.mm(off, 2)} off in a fixed "
+            f"A bar {units.mm(_V_UNDER_MM)} thinner than the one you centred on lies {units.mm(off, 2)} off in a fixed "
             "V of 90°. Jaws that close from both sides centre every bar."
         )
         remedy = Remedy("Hold it in closing jaws", (Edit(path_to(JOB.bore.holding), "square in jaws"),))
@@ -71,18 +72,19 @@ def which_way(plan: Plan) -> Iterator[Finding]:
 
 def side(plan: Plan) -> Iterator[Finding]:
     """Whether the bit may come out of the side."""
+    units = plan.units
     for hole in plan.bore.holes if plan.bore else ():
         room = (min(hole.section_mm[:2]) - hole.barrel.bit_diameter_mm) / 2
         if room <= 0:
             because = (
-                f"A hole of {plan.bit(hole.barrel.bit_diameter_mm)} in a bar of {plan.mm(min(hole.section_mm[:2]))}."
+                f"A hole of {units.bit(hole.barrel.bit_diameter_mm)} in a bar of {units.mm(min(hole.section_mm[:2]))}."
             )
             yield Finding(Severity.STOP, Station.BORE, f"{hole.name}: the bit is as wide as the bar.", because)
         elif hole.side_pct.value >= TELL_SIDE_PCT:
             because = (
-                f"{plan.mm(room, 2)} of wall at best, and at the exit the hole may lie "
-                f"{plan.mm(hole.scatter_mm.value, 2)} "
-                f"off: {hole.side_pct.written(plan.units)} of bars. Bore it in the lathe, from a pilot hole, or take a "
+                f"{units.mm(room, 2)} of wall at best, and at the exit the hole may lie "
+                f"{units.mm(hole.scatter_mm.value, 2)} "
+                f"off: {hole.side_pct.written(units)} of bars. Bore it in the lathe, from a pilot hole, or take a "
                 "thicker bar."
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the side may break out.", because)
@@ -108,7 +110,7 @@ def shift(plan: Plan) -> Iterator[Finding]:
     """Whether the pattern may lie further off than the maker accepts."""
     for hole in plan.bore.holes if plan.bore else ():
         if hole.hole.offsets_mm is None and hole.shift_pct.value >= TELL_SHIFT_PCT:
-            accepted = plan.mm(plan.job.bore.pattern_mm)
+            accepted = plan.units.mm(plan.job.bore.pattern_mm)
             because = (
                 f"{hole.shift_pct.written(plan.units)} of such holes lie more than {accepted} off at one end. Where "
                 "only a centred pattern will do, bore in the lathe and hold the piece by its centre line, not by its "
@@ -119,6 +121,7 @@ def shift(plan: Plan) -> Iterator[Finding]:
 
 def bits(plan: Plan) -> Iterator[Finding]:
     """Whether a bit of this size is in the rack, and long enough."""
+    units = plan.units
     if plan.bore is None or not plan.shop.rack:
         return
     for index, hole in enumerate(plan.bore.holes):
@@ -131,16 +134,16 @@ def bits(plan: Plan) -> Iterator[Finding]:
                 if boring.LEAST_CLEARANCE_MM <= bit.hole_mm - tube <= boring.MOST_CLEARANCE_MM
             ]
             remedies = tuple(
-                Remedy(f"Drill with {bit.name}, {plan.bit(bit.hole_mm)}", (_bit_edit(index, bit.hole_mm),))
+                Remedy(f"Drill with {bit.name}, {units.bit(bit.hole_mm)}", (_bit_edit(index, bit.hole_mm),))
                 for bit in sorted(fits, key=lambda bit: bit.hole_mm)[:2]
             )
-            because = f"The pen needs {plan.bit(size)}; no bit in your rack bores that."
+            because = f"The pen needs {units.bit(size)}; no bit in your rack bores that."
             title = f"{hole.name}: no such bit in your rack."
             yield Finding(Severity.NOTE, Station.BORE, title, because, remedies)
         elif hole.bit.flutes_mm < hole.depth_mm.value:
             because = (
-                f"The hole is {hole.depth_mm.written(plan.units)} deep, the flutes of {hole.bit.name} are "
-                f"{plan.mm(hole.bit.flutes_mm)}: beyond them chips pack, heat and grab. Lift right out after every "
+                f"The hole is {hole.depth_mm.written(units)} deep, the flutes of {hole.bit.name} are "
+                f"{units.mm(hole.bit.flutes_mm)}: beyond them chips pack, heat and grab. Lift right out after every "
                 "peck."
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the flutes are too short.", because)
@@ -163,15 +166,16 @@ def speed(plan: Plan) -> Iterator[Finding]:
 
 def travel(plan: Plan) -> Iterator[Finding]:
     """A press whose quill is shorter than the hole."""
+    units = plan.units
     if plan.bore is None or not plan.bore.is_own_press:
         return
     long = [hole for hole in plan.bore.holes if len(hole.stages_mm) > 1]
     if long and plan.bore.press.kind == "drill press":
         hole = max(long, key=lambda one: one.depth_mm.value)
-        first = plan.mm(hole.stages_mm[0])
+        first = units.mm(hole.stages_mm[0])
         because = (
-            f"{hole.name} is {hole.depth_mm.written(plan.units)} deep, the quill gives "
-            f"{plan.mm(plan.bore.press.travel_mm)}: {len(hole.stages_mm)} travels. At {first} stop the motor, raise "
+            f"{hole.name} is {hole.depth_mm.written(units)} deep, the quill gives "
+            f"{units.mm(plan.bore.press.travel_mm)}: {len(hole.stages_mm)} travels. At {first} stop the motor, raise "
             "the table without unclamping the bar, and put the bit into the hole before you switch on again."
         )
         yield Finding(Severity.NOTE, Station.BORE, "The quill is shorter than the hole.", because)
@@ -179,6 +183,7 @@ def travel(plan: Plan) -> Iterator[Finding]:
 
 def exit_room(plan: Plan) -> Iterator[Finding]:
     """Whether there is bar to lose where the bit comes out."""
+    units = plan.units
     layout = plan.layout
     if plan.bore is None or layout is None or plan.bars.packing is not None:
         return
@@ -186,8 +191,8 @@ def exit_room(plan: Plan) -> Iterator[Finding]:
         wanted, free = hole.exit_wanted_mm, layout.tubes[hole.number].exit_mm
         if hole.hole.offsets_mm is None and free < wanted - 0.05:
             because = (
-                f"{plan.mm(wanted)} more are usual there ({hole.exit_source}), and the bar has {plan.mm(free)}. Clamp "
-                "a sacrificial backer against it and slow down before the bit comes through."
+                f"{units.mm(wanted)} more are usual there ({hole.exit_source}), and the bar has {units.mm(free)}. "
+                "Clamp a sacrificial backer against it and slow down before the bit comes through."
             )
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: nothing to spare at the exit.", because)
 
@@ -212,7 +217,7 @@ def step(plan: Plan) -> Iterator[Finding]:
         if hole.wide is None or not plan.shop.rack:
             continue
         if not any(abs(bit.hole_mm - hole.wide.bit_mm) <= SAME_BIT_MM for bit in plan.shop.rack):
-            because = f"The pen needs a step of {plan.bit(hole.wide.bit_mm)}; no bit in your rack bores that."
+            because = f"The pen needs a step of {plan.units.bit(hole.wide.bit_mm)}; no bit in your rack bores that."
             yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: no bit for the step in your rack.", because)
 
 
@@ -232,6 +237,7 @@ def pattern(plan: Plan) -> Iterator[Finding]:
 
 def measured(plan: Plan) -> Iterator[Finding]:
     """What two measured ends of a hole mean: fine, or to which size it still cleans up."""
+    units = plan.units
     for hole in plan.bore.holes if plan.bore else ():
         cleans = hole.cleans_to_mm
         if cleans is None or hole.hole.offsets_mm is None:
@@ -248,7 +254,7 @@ def measured(plan: Plan) -> Iterator[Finding]:
         ]
         rest = f" It still makes a barrel of {', '.join(smaller[:3])}." if smaller else ""
         because = (
-            f"Turned on its tube it cleans up to {plan.mm(cleans)} only, and {plan.mm(wanted)} is wanted.{rest} Or "
+            f"Turned on its tube it cleans up to {units.mm(cleans)} only, and {units.mm(wanted)} is wanted.{rest} Or "
             "mount it on the hole and see whether a slimmer shape pleases; the finish over a flat never does."
         )
         yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a flat stays.", because)
@@ -256,16 +262,17 @@ def measured(plan: Plan) -> Iterator[Finding]:
 
 def _cleans_up(plan: Plan, hole: HolePlan, cleans_mm: float, off_mm: float) -> Finding:
     """A hole on which the barrel comes out round, with its pattern as far off as is accepted, or further."""
-    because = f"Turned on its tube it is round from {plan.mm(cleans_mm)}, and {plan.mm(hole.widest_mm)} is wanted."
+    units = plan.units
+    because = f"Turned on its tube it is round from {units.mm(cleans_mm)}, and {units.mm(hole.widest_mm)} is wanted."
     accepted = plan.job.bore.pattern_mm
     if off_mm <= accepted:
         title = f"{hole.name}: {'crooked but fine' if off_mm > _STRAIGHT_MM else 'straight'}."
         return Finding(Severity.NOTE, Station.BORE, title, because)
     because += (
-        f" The pattern lies {plan.mm(off_mm, 2)} off its middle; {plan.mm(accepted, 2)} is what you would not mind."
+        f" The pattern lies {units.mm(off_mm, 2)} off its middle; {units.mm(accepted, 2)} is what you would not mind."
     )
     size = math.ceil(10 * off_mm) / 10
-    remedy = Remedy(f"I do not mind {plan.mm(size)}", (Edit(path_to(JOB.bore.pattern_mm), size),))
+    remedy = Remedy(f"I do not mind {units.mm(size)}", (Edit(path_to(JOB.bore.pattern_mm), size),))
     title = f"{hole.name}: the pattern may be off centre."
     return Finding(Severity.CAUTION, Station.BORE, title, because, (remedy,))
 

@@ -20,6 +20,7 @@ _TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
 
 def tube(plan: Plan) -> Iterator[Finding]:
     """Whether the tube goes in and the glue fills the room round it."""
+    units = plan.units
     if plan.bore is None:
         return
     glue = plan.bore.glue
@@ -37,11 +38,11 @@ def tube(plan: Plan) -> Iterator[Finding]:
         room, is_measured = hole.tube.gap_mm.value, hole.hole.measured_mm is not None or hole.hole.tube_mm is not None
         if is_measured and room < -_TIGHT_MM:
             because = (
-                f"The hole measures {plan.mm(hole.bored_mm, 2)}, with paint {plan.mm(-room, 2)} too little. Ream it."
+                f"The hole measures {units.mm(hole.bored_mm, 2)}, with paint {units.mm(-room, 2)} too little. Ream it."
             )
             yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the tube will not go in.", because)
         elif is_measured and room > boring.LOOSE_CLEARANCE_MM:
-            because = f"{plan.mm(room, 2)} of room; {glue.key} fills {plan.mm(2 * glue.gap_mm, 2)}."
+            because = f"{units.mm(room, 2)} of room; {glue.key} fills {units.mm(2 * glue.gap_mm, 2)}."
             if glue.gap_mm >= room / 2:
                 title = f"{hole.name}: turn the tube until it is wet all round."
                 yield Finding(Severity.NOTE, Station.BORE, title, because)
@@ -51,7 +52,7 @@ def tube(plan: Plan) -> Iterator[Finding]:
         elif not is_measured and room < boring.LEAST_CLEARANCE_MM - 1e-9 and paint_mm(plan.job, hole.number):
             yield _painted(plan, hole, room)
         elif room / 2 > glue.gap_mm:
-            because = f"{plan.mm(room / 2, 2)} all round; {glue.key} fills {plan.mm(glue.gap_mm, 2)}."
+            because = f"{units.mm(room / 2, 2)} all round; {glue.key} fills {units.mm(glue.gap_mm, 2)}."
             title = f"{hole.name}: the glue may not fill the gap."
             yield Finding(Severity.CAUTION, Station.BORE, title, because, (slow,))
     if not glue.for_metal and glue.key != "polyurethane":
@@ -65,6 +66,7 @@ def tube(plan: Plan) -> Iterator[Finding]:
 
 def _painted(plan: Plan, hole: HolePlan, room_mm: float) -> Finding:
     """Paint that leaves the tube no room: fewer coats where that is enough, else a wider bit."""
+    units = plan.units
     paint, coats, bare = paint_mm(plan.job, hole.number), plan.job.bore.paint_coats, hole.barrel
     each = paint / coats
     fewer = max((n for n in range(1, coats) if room_mm + (coats - n) * each >= boring.LEAST_CLEARANCE_MM), default=0)
@@ -78,8 +80,8 @@ def _painted(plan: Plan, hole: HolePlan, room_mm: float) -> Finding:
         edit = Edit(path_to(present(JOB.pen).barrels[hole.number].bit_diameter_mm), round(wider.diameter_mm, 4))
         remedies.append(Remedy(f"Drill with {wider.name}", (edit,)))
     because = (
-        f"{counted(coats, 'coat')} of paint take about {plan.mm(paint, 2)} of the diameter and leave "
-        f"{plan.mm(max(0.0, room_mm), 2)}; glue wants {plan.mm(boring.LEAST_CLEARANCE_MM, 2)} and more. Try the tube "
+        f"{counted(coats, 'coat')} of paint take about {units.mm(paint, 2)} of the diameter and leave "
+        f"{units.mm(max(0.0, room_mm), 2)}; glue wants {units.mm(boring.LEAST_CLEARANCE_MM, 2)} and more. Try the tube "
         "dry before you glue it."
     )
     title = f"{hole.name}: with its paint the tube will hardly go in."
@@ -118,20 +120,21 @@ def light(plan: Plan) -> Iterator[Finding]:
 
 def chip(plan: Plan) -> Iterator[Finding]:
     """What a chip at an end costs."""
+    units = plan.units
     for hole in plan.bore.holes if plan.bore else ():
         if hole.hole.chip_mm > 0:
             off = shortened_mm(hole.hole.chip_mm)
             spare = hole.beyond_the_chip_mm
             if off <= spare:
                 because = (
-                    f"Squaring takes {plan.mm(spare)} at that end anyway: the chip of {plan.mm(hole.hole.chip_mm)} "
+                    f"Squaring takes {units.mm(spare)} at that end anyway: the chip of {units.mm(hole.hole.chip_mm)} "
                     "goes."
                 )
                 yield Finding(Severity.NOTE, Station.BORE, f"{hole.name}: the chip comes off in squaring.", because)
             else:
                 because = (
-                    f"It takes {plan.mm(off)} at that end, {plan.mm(off - spare)} into the tube; both ends alike keep "
-                    f"the pattern in the middle. {_shortening(plan, hole, off - spare)}"
+                    f"It takes {units.mm(off)} at that end, {units.mm(off - spare)} into the tube; both ends alike "
+                    f"keep the pattern in the middle. {_shortening(plan, hole, off - spare)}"
                 )
                 yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: a chip reaches past the trim.", because)
 
@@ -144,8 +147,10 @@ def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
     flaws = decided(plan.job, hole.number, 1)
     also = " with the flaws that are to be cut off already" if flaws else ""
     if may_shorten(max(cut_mm, *cuts_mm(flaws, hole.barrel)), play):
-        return f"This pen lets the barrel lose {plan.mm(play)}: shorten both ends by {plan.mm(cut_mm)}{also}."
-    return f"This pen lets the barrel lose only {plan.mm(play)}{also}: fill the chip, or begin again."
+        return (
+            f"This pen lets the barrel lose {plan.units.mm(play)}: shorten both ends by {plan.units.mm(cut_mm)}{also}."
+        )
+    return f"This pen lets the barrel lose only {plan.units.mm(play)}{also}: fill the chip, or begin again."
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip)

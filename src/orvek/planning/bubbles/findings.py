@@ -32,6 +32,7 @@ _SEALED_MOST, _BARE_LEAST = 0.05, 0.05  # of the room that fills (workshop pract
 
 def pressure(plan: Plan) -> Iterator[Finding]:
     """Pressure within the pot's rating, and a pot the mould goes into."""
+    units = plan.units
     pour, made = plan.job.pour, plan.bubbles
     if pour.bubbles.way != "pressure" or plan.job.cast_index is None:
         return
@@ -45,18 +46,18 @@ def pressure(plan: Plan) -> Iterator[Finding]:
     if pour.bubbles.pressure_bar > safe + 1e-9:
         over = pour.bubbles.pressure_bar > pour.pot.rated_bar
         because = (
-            f"{plan.bar(pour.bubbles.pressure_bar)} in a pot rated to {plan.bar(pour.pot.rated_bar)}: plan for at most "
-            f"80 % of the plate, {plan.bar(safe)}. {held}"
+            f"{units.bar(pour.bubbles.pressure_bar)} in a pot rated to {units.bar(pour.pot.rated_bar)}: plan for at "
+            f"most 80 % of the plate, {units.bar(safe)}. {held}"
         )
         remedy = Remedy(
-            f"Pump to {plan.bar(round(safe, 2))}", (Edit(path_to(JOB.pour.bubbles.pressure_bar), round(safe, 2)),)
+            f"Pump to {units.bar(round(safe, 2))}", (Edit(path_to(JOB.pour.bubbles.pressure_bar), round(safe, 2)),)
         )
         title = "The pressure is above what the pot is rated for." if over else "The pressure is too near the rating."
         yield Finding(Severity.STOP, Station.POUR, title, because, (remedy,))
     if made.fitting == 0:
         because = (
-            f"{plan.mm(made.mould_mm[0], 0)} × {plan.mm(made.mould_mm[1], 0)} × {plan.mm(made.mould_mm[2], 0)} does "
-            f"not go into {plan.mm(pour.pot.diameter_mm, 0)} across and {plan.mm(pour.pot.height_mm, 0)} high with "
+            f"{units.mm(made.mould_mm[0], 0)} × {units.mm(made.mould_mm[1], 0)} × {units.mm(made.mould_mm[2], 0)} does "
+            f"not go into {units.mm(pour.pot.diameter_mm, 0)} across and {units.mm(pour.pot.height_mm, 0)} high with "
             "room to lift it out."
         )
         bigger = [pot for pot in plan.shop.pots if pot.diameter_mm > pour.pot.diameter_mm]
@@ -66,6 +67,7 @@ def pressure(plan: Plan) -> Iterator[Finding]:
 
 def vacuum(plan: Plan) -> Iterator[Finding]:
     """Head room, boiling, and gauges that promise more than the air holds."""
+    units = plan.units
     pour, resin = plan.job.pour, plan.job.pour.resin
     if pour.bubbles.way != "vacuum" or plan.mixture is None:
         return
@@ -74,18 +76,18 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
     left, air = left_kpa(altitude, gauge), air_kpa(altitude)
     if left <= 0:
         because = (
-            f"The air itself has {plan.bar(air / 100, 2)} at {decimal(altitude)} m; no gauge can read more. "
+            f"The air itself has {units.bar(air / 100, 2)} at {decimal(altitude)} m; no gauge can read more. "
             "Check the gauge."
         )
         best = round((air - GAUGE_ERROR_KPA) / 100, 2)
-        remedy = Remedy(f"Plan with {plan.bar(best, 2)}", (Edit(path_to(JOB.pour.bubbles.gauge_bar), best),))
+        remedy = Remedy(f"Plan with {units.bar(best, 2)}", (Edit(path_to(JOB.pour.bubbles.gauge_bar), best),))
         yield Finding(Severity.STOP, Station.POUR, "There is not that much air to take away.", because, (remedy,))
         return
     largest = max((cup.volume_ml.value for cup in plan.mixture.wet), default=0.0)
     if largest * HEAD_ROOM > pour.bubbles.vessel_ml:
         because = (
-            f"{plan.ml(largest)} foam up to four times and more in a vessel of "
-            f"{plan.ml(pour.bubbles.vessel_ml)} before "
+            f"{units.ml(largest)} foam up to four times and more in a vessel of "
+            f"{units.ml(pour.bubbles.vessel_ml)} before "
             "they collapse."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "Foam may overflow the vacuum vessel.", because)
@@ -99,13 +101,13 @@ def vacuum(plan: Plan) -> Iterator[Finding]:
         yield from told
     if not told and left < water_vapour_kpa(warm):
         because = (
-            f"Only {plan.kpa(left)} are left, and water boils at {plan.kpa(water_vapour_kpa(warm))}: damp wood or "
+            f"Only {units.kpa(left)} are left, and water boils at {units.kpa(water_vapour_kpa(warm))}: damp wood or "
             "pigment goes on bubbling for hours. That is not air."
         )
         yield Finding(Severity.NOTE, Station.POUR, "Water boils at this vacuum.", because)
     if left < GAUGE_ERROR_KPA:
-        off = plan.kpa(GAUGE_ERROR_KPA)
-        because = f"{plan.kpa(left)} lies within what a dial gauge and the weather may be off, about {off}."
+        off = units.kpa(GAUGE_ERROR_KPA)
+        because = f"{units.kpa(left)} lies within what a dial gauge and the weather may be off, about {off}."
         yield Finding(Severity.NOTE, Station.POUR, "This is within the gauge's error of full vacuum.", because)
 
 
@@ -118,6 +120,7 @@ def chamber(plan: Plan) -> Iterator[Finding]:
 
 def untreated(plan: Plan) -> Iterator[Finding]:
     """A resin that sets before its bubbles can rise, with nothing done about them."""
+    units = plan.units
     pour, resin = plan.job.pour, plan.job.pour.resin
     if resin is None or plan.mixture is None or pour.bubbles.way != "none" or resin.pot_life_min is None:
         return
@@ -126,7 +129,7 @@ def untreated(plan: Plan) -> Iterator[Finding]:
         return
     foams = " Every trace of water makes more of them." if family is not None and family.foams_with_water else ""
     because = (
-        f"The pot life is {plan.minutes(life)}, too short for bubbles to rise.{foams} Pressure until it has gelled "
+        f"The pot life is {units.minutes(life)}, too short for bubbles to rise.{foams} Pressure until it has gelled "
         "makes them too small to see; or take a slow resin."
     )
     title = "Bubbles will stay in this casting."
@@ -145,7 +148,7 @@ def _under_pressure(plan: Plan) -> Iterator[Remedy]:
                 Edit(path_to(JOB.pour.pot), pot),
                 *changes(path_to(JOB.pour.bubbles), plan.job.pour.bubbles, bubbles),
             )
-            yield Remedy(f"{plan.bar(bar)} in {pot.name}", edits)
+            yield Remedy(f"{plan.units.bar(bar)} in {pot.name}", edits)
             return
 
 

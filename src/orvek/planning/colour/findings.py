@@ -15,13 +15,12 @@ _WORTH_A_WORD = 0.05  # of a colour's strength
 
 def tube_shows(plan: Plan) -> Iterator[Finding]:
     """Tubes that show through a colour: one finding for all of them, told by the end where it is worst."""
+    units = plan.units
     clear = {cup.name for cup in plan.job.cast.cups if not cup.pigments}
     # A light test in the bored blank says more than any calculation; the station Bore tells what it showed.
     tested = {n for n, hole in enumerate(plan.job.bore.holes) if hole.light in {"a little", "much"}}
     seen = [
-        view
-        for view in plan.tube_views
-        if view.verdict != "hidden" and view.cup not in clear and view.barrel not in tested
+        view for view in plan.colour if view.verdict != "hidden" and view.cup not in clear and view.barrel not in tested
     ]
     if not seen:
         return
@@ -31,8 +30,8 @@ def tube_shows(plan: Plan) -> Iterator[Finding]:
     if abs(worst.strength - 1) > _WORTH_A_WORD:
         basis = f"with {decimal(round(worst.strength, 1))} times the strength, by your light test"
     because = (
-        f"{worst.cup} at {worst.barrel_name}, {worst.side} end, {plan.mm(worst.wall_mm, 2)} thick: over brass and over "
-        f"black it differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Calculated {basis}."
+        f"{worst.cup} at {worst.barrel_name}, {worst.side} end, {units.mm(worst.wall_mm, 2)} thick: over brass and "
+        f"over black it differs by {100 * (1 - worst.ratio):.0f} %; up to 2 % the eye lets pass. Calculated {basis}."
     )
     certain = worst.measured and worst.verdict == "shows"
     every = 2 * len(plan.job.pen.barrels) if plan.job.pen else ends

@@ -120,8 +120,8 @@ def _lives(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
         late = age > life.best
         title = f"{cup.name} sets in its cup." if late else f"{cup.name} leaves little time."
         because = (
-            f"Its {cup.mass_g.written(plan.units)} stay liquid for {plan.minutes(life.low)} to "
-            f"{plan.minutes(life.high)} from its own hardener; it is poured out after {plan.minutes(age)}."
+            f"Its {cup.mass_g.written(plan.units)} stay liquid for {plan.units.minutes(life.low)} to "
+            f"{plan.units.minutes(life.high)} from its own hardener; it is poured out after {plan.units.minutes(age)}."
         )
         remedies = tuple(_fewer(plan, age, life, len(ages)))
         yield Finding(Severity.STOP if late else Severity.CAUTION, Station.POUR, title, because, remedies)
@@ -152,7 +152,7 @@ def _fewer(plan: Plan, age_min: float, life: Band, cups: int) -> Iterator[Remedy
     )
     if (pour.conditions.parts_c or plan.job.batch.shop_temperature_c) > cool + 2:
         edit = Edit(path_to(JOB.pour.conditions.parts_c), float(cool))
-        yield Remedy(f"Cool the parts to {plan.degrees_c(cool)}", (edit,))
+        yield Remedy(f"Cool the parts to {plan.units.degrees_c(cool)}", (edit,))
 
 
 def _stalls(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
@@ -169,30 +169,32 @@ def _stalls(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
 
 def _label(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
     """The label's own time in the mould against the pot life and the forecast."""
+    units = plan.units
     resin = plan.job.pour.resin
     if resin is None or resin.demould_min is None or resin.pot_life_min is None:
         return
     if resin.demould_min.value <= resin.pot_life_min.value:
         because = (
-            f"It gives {plan.minutes(resin.pot_life_min.value)} of pot life and "
-            f"{plan.minutes(resin.demould_min.value)} "
+            f"It gives {units.minutes(resin.pot_life_min.value)} of pot life and "
+            f"{units.minutes(resin.demould_min.value)} "
             "to the mould's opening: it cannot leave the mould before it gels. Read the label again."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The label contradicts itself.", because)
     elif forecast.demould_min and resin.demould_min.value < forecast.demould_min.low:
         because = (
-            f"It says {plan.minutes(resin.demould_min.value)}, the forecast "
-            f"{plan.minutes(forecast.demould_min.low)} at "
+            f"It says {units.minutes(resin.demould_min.value)}, the forecast "
+            f"{units.minutes(forecast.demould_min.low)} at "
             "the earliest. Thin castings of fast resins often set sooner than this calculation has it."
         )
         yield Finding(Severity.NOTE, Station.POUR, "The label opens the mould sooner.", because)
 
 
 def _far(plan: Plan, forecast: CureForecast) -> Iterator[Finding]:
+    units = plan.units
     for one in forecast.far[:1]:
         because = (
-            f"{plan.g(one.mass_g, 0)} at {write(one.temperature_c, Dimension.TEMPERATURE, plan.units)} gelled after "
-            f"{plan.minutes(one.gel_min)} lies more than three standard deviations from everything else. "
+            f"{units.g(one.mass_g, 0)} at {write(one.temperature_c, Dimension.TEMPERATURE, units)} gelled after "
+            f"{units.minutes(one.gel_min)} lies more than three standard deviations from everything else. "
             "Was it another unit, another ratio, another cup? The forecast leans on it all the same."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "One entry of the cure log lies far outside.", because)

@@ -22,15 +22,15 @@ _USUAL_G_ML = 1.1
 
 def another_pen(spot: Spot) -> Made:
     """A slimmer or shorter barrel out of what is left."""
-    plan = spot.plan
+    units = spot.plan.units
     fits = list(_fits(spot))[:_MOST_PENS]
     if not fits:
-        tube = f"a tube of {plan.mm(spot.barrel.tube_diameter_mm, 2)}"
-        sizes = f"no longer than {plan.mm(spot.barrel.tube_length_mm)} and {plan.mm(2 * spot.radius_now_mm, 2)} thick"
+        tube = f"a tube of {units.mm(spot.barrel.tube_diameter_mm, 2)}"
+        sizes = f"no longer than {units.mm(spot.barrel.tube_length_mm)} and {units.mm(2 * spot.radius_now_mm, 2)} thick"
         return cannot(f"No pen on your shelf has {tube}, {sizes}, that leaves the flaw out.")
     lines = [
-        f"{pen.name}, {other.name}: cut it to {plan.mm(other.tube_length_mm)}, from {plan.mm(start)} on; turn it to "
-        f"{plan.mm(other.finished_left_mm, 2)} and {plan.mm(other.finished_right_mm, 2)}."
+        f"{pen.name}, {other.name}: cut it to {units.mm(other.tube_length_mm)}, from {units.mm(start)} on; turn it to "
+        f"{units.mm(other.finished_left_mm, 2)} and {units.mm(other.finished_right_mm, 2)}."
         for pen, other, start in fits
     ]
     pen, other, start = fits[0]
@@ -93,6 +93,7 @@ def _clear(spot: Spot, other: Barrel, start_mm: float) -> bool:
 def recast(spot: Spot) -> Made:
     """The barrel stood in the mould again."""
     plan, layout = spot.plan, spot.plan.layout
+    units = plan.units
     if layout is None:
         return cannot("Without a bar there is nothing to cast it in.")
     if spot.left_mm < 0:
@@ -104,13 +105,13 @@ def recast(spot: Spot) -> Made:
     resin = plan.job.pour.resin
     lines = (
         "Scuff all of it dull: resin lets go of a polished face. Plug both ends of the tube.",
-        f"Cast round it again: {plan.ml(volume_ml)} of resin for a bar of {plan.mm(width)} × {plan.mm(depth)} × "
-        f"{plan.mm(length)}. The flaw fills with it; turn it to the same size.",
+        f"Cast round it again: {units.ml(volume_ml)} of resin for a bar of {units.mm(width)} × {units.mm(depth)} × "
+        f"{units.mm(length)}. The flaw fills with it; turn it to the same size.",
     )
     price = resin.price_per_kg.value if resin is not None and resin.price_per_kg else None
     density = resin.density_mix.value if resin is not None else _USUAL_G_ML
     cost = volume_ml * density / 1000 * price if price is not None else None
-    used = f"{plan.ml(volume_ml)} of resin"
+    used = f"{units.ml(volume_ml)} of resin"
     return Made(can=True, lines=lines, is_drawn=False, cost=cost, uses=used, wait_h=_cured_h(plan))
 
 
@@ -127,7 +128,7 @@ def reclaim(spot: Spot) -> Made:
     """The tube out of the lost blank."""
     if not spot.barrel.has_tube or spot.fault.moment in _BEFORE_TUBE:
         return cannot("There is no tube in it.")
-    mm = spot.plan.mm
+    mm = spot.plan.units.mm
     lines = (
         "Turn the blank off down to the glue, the last of it with coarse paper; the brass stays round on its mandrel.",
         f"Measure it: {mm(spot.barrel.tube_diameter_mm, 2)} outside, {mm(spot.barrel.tube_length_mm)} long; scrape "
@@ -139,7 +140,7 @@ def reclaim(spot: Spot) -> Made:
 def show(spot: Spot) -> Made:
     """Nothing done, and it is said to whoever gets the pen."""
     lines = (
-        f"It is {spot.plan.mm(spot.fault.deep_mm, 2)} deep. Feel with a nail: nothing may catch. Seal it so that "
+        f"It is {spot.plan.units.mm(spot.fault.deep_mm, 2)} deep. Feel with a nail: nothing may catch. Seal it so that "
         "nothing creeps in; write down who decided it.",
         "Wood with a flaw that is sound is still wood; a crack that can run is not to be left.",
     )

@@ -50,9 +50,11 @@ def outside(plan: Plan) -> Iterator[Finding]:
             )
         else:
             length = laid[fault.barrel].tube_length_mm
-            because = f"It lies {plan.mm(fault.at_mm)} from the left end; the barrel is {plan.mm(length)} long."
+            because = (
+                f"It lies {plan.units.mm(fault.at_mm)} from the left end; the barrel is {plan.units.mm(length)} long."
+            )
             edit = Edit(path_to(JOB.faults.found[number].at_mm), length)
-            remedies = (Remedy(f"Put it at {plan.mm(length)}", (edit,)),)
+            remedies = (Remedy(f"Put it at {plan.units.mm(length)}", (edit,)),)
         title = f"The {fault.kind} lies beside its barrel."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies)
 

@@ -24,7 +24,7 @@ _AT_LIP_PCT = 15.0  # a fill there fails more often (a guess)
 
 def turn_on(spot: Spot) -> Made:
     """It goes with what is still to come off."""
-    mm = spot.plan.mm
+    mm = spot.plan.units.mm
     still, deep = mm(spot.still_mm, 2), mm(spot.fault.deep_mm, 2)
     if spot.left_mm < 0:
         guess = "" if spot.is_measured else " Measure it there first: what it stands at now is taken from its moment."
@@ -37,6 +37,7 @@ def fill(spot: Spot) -> Made:
     if spot.left_mm <= 0:
         return cannot("Turning will remove the fault: nothing to fill.")
     plan, volume = spot.plan, spot.volume_mm3
+    units = plan.units
     dust, glue_mg = powder_g(volume, _DUST_G_ML), 1000 * glue_g(volume)
     lines = ["Pick it clean, wash it with alcohol, brush and blow it out, let it dry: dust left in it turns white."]
     if spot.under_mm < _BARE_MM:
@@ -44,7 +45,7 @@ def fill(spot: Spot) -> Made:
     if spot.fault.wide_mm <= _HAIRLINE_MM:
         lines.append("Thin glue draws into a hairline by itself: one drop at a time, wipe, until no more goes in.")
     else:
-        pinch = "a pinch" if dust < _PINCH_G else plan.g(dust, 2)
+        pinch = "a pinch" if dust < _PINCH_G else units.g(dust, 2)
         drops = max(1, round(glue_mg / _DROP_MG))
         lines.append(
             f"About {max(1.0, volume):.0f} mm³: {pinch} of dust of the same mix, "
@@ -92,6 +93,7 @@ def reglue(spot: Spot) -> Made:
 def hide(spot: Spot) -> Made:
     """The clip over it."""
     plan, finish = spot.plan, spot.plan.job.finish
+    units = plan.units
     pen = plan.job.pen
     if pen is None or spot.fault.barrel != len(pen.barrels) - 1:
         return cannot("The clip sits on the last barrel.")
@@ -103,7 +105,7 @@ def hide(spot: Spot) -> Made:
         return cannot(f"It is {wide:.0f}° wide, and the clip covers {clip:.0f}°.")
     if from_end > finish.clip_long_mm:
         return cannot(
-            f"It reaches {plan.mm(from_end)} from the clip's end; the clip is {plan.mm(finish.clip_long_mm)}."
+            f"It reaches {units.mm(from_end)} from the clip's end; the clip is {units.mm(finish.clip_long_mm)}."
         )
     spare = (clip - wide) / 2
     truth = f"{spare:.0f}° on either side" if spare >= _CLIP_SPARE_DEG else f"only {spare:.0f}° to spare: press it true"
@@ -118,41 +120,42 @@ def hide(spot: Spot) -> Made:
 def shorten(spot: Spot) -> Made:
     """Both ends cut off evenly, as far as the pen lets the barrel lose."""
     plan, barrel = spot.plan, spot.barrel
+    units = plan.units
     nearer = min(spot.beyond_mm)
     if nearer > _AT_END_MM:
-        return cannot(f"It begins {plan.mm(nearer)} from the end.")
+        return cannot(f"It begins {units.mm(nearer)} from the end.")
     own = spot.fault
     others = [fault for fault in decided(plan.job, own.barrel, own.blank_no) if fault is not own]
     left, right = cuts_mm((own, *others), barrel)
     cut = max(left, right)
     long = barrel.tube_length_mm
     if long - 2 * cut < _SHORTEST_MM:
-        return cannot(f"It would take {plan.mm(cut)} off both ends: nothing would be left.")
+        return cannot(f"It would take {units.mm(cut)} off both ends: nothing would be left.")
     if barrel.play_mm is None:
         return cannot(
-            f"It would take {plan.mm(cut)} off both ends. How much this pen lets the barrel lose is not known: try its "
-            "parts together, and type it at Pen, “May become shorter by”."
+            f"It would take {units.mm(cut)} off both ends. How much this pen lets the barrel lose is not known: try "
+            "its parts together, and type it at Pen, “May become shorter by”."
         )
     at_once = f" One cut at each end clears all {len(others) + 1} flaws." if others else ""
-    allowed = f"The pen lets it lose {plan.mm(barrel.play_mm)}, 0.5 mm of it is kept.{at_once}"
+    allowed = f"The pen lets it lose {units.mm(barrel.play_mm)}, 0.5 mm of it is kept.{at_once}"
     if may_shorten(cut, barrel.play_mm):
         words = (
-            f"Mill {plan.mm(cut)} off both ends, tube and all: {plan.mm(long - 2 * cut)} is left, and the pattern "
+            f"Mill {units.mm(cut)} off both ends, tube and all: {units.mm(long - 2 * cut)} is left, and the pattern "
             f"stays in the middle. {allowed}"
         )
-        return Made(can=True, lines=(words, _SQUARE), title=f"by {plan.mm(cut)} each", look=_shorter(spot, cut, cut))
+        return Made(can=True, lines=(words, _SQUARE), title=f"by {units.mm(cut)} each", look=_shorter(spot, cut, cut))
     if may_lose(left, right, barrel.play_mm):
         return _unevenly(spot, left, right, allowed)
     with_others = " with what was decided for it already" if others else ""
     return cannot(
-        f"It takes {plan.mm(left + right)} off its ends{with_others}; the pen lets the barrel lose "
-        f"{plan.mm(barrel.play_mm)}, and 0.5 mm of it is kept."
+        f"It takes {units.mm(left + right)} off its ends{with_others}; the pen lets the barrel lose "
+        f"{units.mm(barrel.play_mm)}, and 0.5 mm of it is kept."
     )
 
 
 def _unevenly(spot: Spot, left_mm: float, right_mm: float, allowed: str) -> Made:
     """Each end cut off as far as its own flaws reach."""
-    mm, look = spot.plan.mm, _shorter(spot, left_mm, right_mm)
+    mm, look = spot.plan.units.mm, _shorter(spot, left_mm, right_mm)
     moved = mm(abs(left_mm - right_mm) / 2)
     if left_mm and right_mm:
         words = f"Mill {mm(left_mm)} off the left end and {mm(right_mm)} off the right one, tube and all."
@@ -182,6 +185,7 @@ def _shorter(spot: Spot, left_mm: float, right_mm: float) -> tuple[Edit, ...]:
 def slimmer(spot: Spot) -> Made:
     """The barrel slimmer there, as far as its wall allows."""
     plan, barrel = spot.plan, spot.barrel
+    units = plan.units
     if spot.left_mm <= 0:
         return cannot("Turning will remove the fault.")
     radius = clear_radius_mm(spot.radius_now_mm, spot.fault.deep_mm)
@@ -189,17 +193,17 @@ def slimmer(spot: Spot) -> Made:
     if min(spot.beyond_mm) < _LIP_MM:
         return cannot("So near an end its part would stand proud of it.")
     if wall < THIN_WALL_MM:
-        return cannot(f"Only {plan.mm(max(0.0, wall), 2)} of wall would be left over the hole.")
+        return cannot(f"Only {units.mm(max(0.0, wall), 2)} of wall would be left over the hole.")
     lines = (
-        f"Turn a long, even waist to {plan.mm(2 * radius, 2)} at {plan.mm(spot.fault.at_mm)} from its left end: "
-        f"{plan.mm(wall, 2)} of wall is left. A waist looks meant when it runs over half the barrel, and when "
+        f"Turn a long, even waist to {units.mm(2 * radius, 2)} at {units.mm(spot.fault.at_mm)} from its left end: "
+        f"{units.mm(wall, 2)} of wall is left. A waist looks meant when it runs over half the barrel, and when "
         "the other barrel has one too.",
     )
     part = min(0.99, max(0.01, spot.fault.at_mm / barrel.tube_length_mm))
     return Made(
         can=True,
         lines=lines,
-        title=f"to {plan.mm(2 * radius, 2)}",
+        title=f"to {units.mm(2 * radius, 2)}",
         look=_waist(spot, part, 2 * radius),
         chance_pct=None if wall >= WANTED_WALL_MM else 60.0,
     )

@@ -15,13 +15,15 @@ _UM_MIN = 12.0  # the coarsest paper takes off the radius in a minute (a guess)
 def resand(spot: Spot) -> Made:
     """Back to a grit that takes the marks, and on."""
     plan, finish = spot.plan, spot.plan.finish
+    units = plan.units
     if finish is None or not finish.bare:
         return cannot("There is no ladder of grits to go back to.")
     deep_um = 1000 * spot.fault.deep_mm
     coarsest = finish.bare[0].abrasive
     lines = (
-        f"Marks {plan.mm(spot.fault.deep_mm, 2)} deep take {plan.mm(2 * spot.fault.deep_mm, 2)} off the diameter: from "
-        f"{coarsest.name}, or a light cut with a fresh edge first if {deep_um / _UM_MIN:.0f} min of sanding are many.",
+        f"Marks {units.mm(spot.fault.deep_mm, 2)} deep take {units.mm(2 * spot.fault.deep_mm, 2)} off the diameter: "
+        f"from {coarsest.name}, or a light cut with a fresh edge first if {deep_um / _UM_MIN:.0f} min of sanding are "
+        "many.",
         "Then through the whole ladder; at each stop the lathe and sand along the barrel.",
     )
     return Made(can=True, lines=lines, hands_min=5 + deep_um / _UM_MIN + finish.sanding_min.value)
@@ -29,7 +31,7 @@ def resand(spot: Spot) -> Made:
 
 def ring(spot: Spot) -> Made:
     """A recess over a broken lip, and a ring in it."""
-    plan = spot.plan
+    units = spot.plan.units
     if min(spot.beyond_mm) > _RING_FROM_END_MM:
         return cannot("It lies too far from the end for a ring.")
     wide = max(0.0, min(spot.beyond_mm)) + spot.fault.long_mm
@@ -39,41 +41,43 @@ def ring(spot: Spot) -> Made:
     if floor < spot.barrel.tube_diameter_mm / 2:
         return cannot("The recess would cut the tube.")
     lines = (
-        f"Turn a recess {plan.mm(wide + 0.5)} wide at that end down to {plan.mm(2 * floor, 2)}, its shoulder square.",
-        f"A ring bored to {plan.mm(2 * floor + 0.1, 2)}, slow epoxy, 12 h; turn it flush, square the end again.",
+        f"Turn a recess {units.mm(wide + 0.5)} wide at that end down to {units.mm(2 * floor, 2)}, its shoulder square.",
+        f"A ring bored to {units.mm(2 * floor + 0.1, 2)}, slow epoxy, 12 h; turn it flush, square the end again.",
         "Press with a pilot by hand, the lip backed by the ring now.",
     )
-    return Made(can=True, lines=lines, title=f"{plan.mm(wide + 0.5)} wide", is_drawn=False)
+    return Made(can=True, lines=lines, title=f"{units.mm(wide + 0.5)} wide", is_drawn=False)
 
 
 def remount(spot: Spot) -> Made:
     """Turned about the hole."""
     plan = spot.plan
+    units = plan.units
     holes = plan.bore.holes if plan.bore else ()
     hole = next((one for one in holes if one.number == spot.fault.barrel), None)
     if hole is None or hole.cleans_to_mm is None:
         return cannot("Measure where the hole lies at both ends, and type it at Bore, page Holes.")
     widest = spot.barrel.widest_mm
     if hole.cleans_to_mm < THIN_WALL_MM * 2 + 2 * spot.hole_mm:
-        return cannot(f"Turned on its hole the bar is round at {plan.mm(hole.cleans_to_mm)}: no wall is left.")
-    lines = [f"On a mandrel through the hole it comes round at {plan.mm(hole.cleans_to_mm)}."]
+        return cannot(f"Turned on its hole the bar is round at {units.mm(hole.cleans_to_mm)}: no wall is left.")
+    lines = [f"On a mandrel through the hole it comes round at {units.mm(hole.cleans_to_mm)}."]
     if hole.cleans_to_mm >= widest:
-        lines.append(f"{plan.mm(widest, 2)} is wanted: it cleans up. The pattern stays off by what the hole is off.")
+        lines.append(f"{units.mm(widest, 2)} is wanted: it cleans up. The pattern stays off by what the hole is off.")
         return Made(can=True, lines=tuple(lines))
-    lines.append(f"{plan.mm(widest, 2)} is wanted: a flat stays, or the barrel becomes slimmer than its parts.")
+    lines.append(f"{units.mm(widest, 2)} is wanted: a flat stays, or the barrel becomes slimmer than its parts.")
     return cannot(*lines)
 
 
 def pack(spot: Spot) -> Made:
     """A tube that is loose, packed round."""
     plan = spot.plan
+    units = plan.units
     holes = plan.bore.holes if plan.bore else ()
     hole = next((one for one in holes if one.number == spot.fault.barrel and one.tube is not None), None)
     if hole is None or hole.tube is None:
         return cannot("Nothing is glued into this barrel.")
     room = hole.tube.gap_mm.value
     lines = (
-        f"{plan.mm(room, 2)} of room round the tube. Roughen a burnished hole with coarse paper round a dowel.",
+        f"{units.mm(room, 2)} of room round the tube. Roughen a burnished hole with coarse paper round a dowel.",
         "Up to 0.4 mm: thick epoxy, the tube turned until it is wet all round, stood upright. More: a sleeve, or thin "
         "paper wound on with epoxy until it slides in snugly.",
     )
@@ -83,9 +87,10 @@ def pack(spot: Spot) -> Made:
 def warm(spot: Spot) -> Made:
     """Cured on in the warm."""
     plan = spot.plan
+    units = plan.units
     warm_c = plan.job.batch.shop_temperature_c + _WARMER_C
     lines = (
-        f"{plan.degrees_c(warm_c)} for half a day, no warmer than its mould and its label bear; vent, no food oven.",
+        f"{units.degrees_c(warm_c)} for half a day, no warmer than its mould and its label bear; vent, no food oven.",
         "Soft after that, it had too little hardener: no more hardener brings it back. Scrape it off and cast again.",
     )
     return Made(can=True, lines=lines, is_drawn=False)

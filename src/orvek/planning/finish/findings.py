@@ -64,7 +64,9 @@ def through(plan: Plan) -> Iterator[Finding]:
         remedies.append(Remedy(f"{now + more} {field} coats", (Edit((*path_to(JOB.finish), field), now + more),)))
     remedies += _finer(finish)
     if coats <= taken:
-        because = f"{plan.mm(coats, 3)} of coats, and levelling takes {plan.mm(taken, 3)}: nothing would be left."
+        because = (
+            f"{plan.units.mm(coats, 3)} of coats, and levelling takes {plan.units.mm(taken, 3)}: nothing would be left."
+        )
         title = "The coats are thinner than their scratches."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, tuple(remedies))
     elif finish.through_ends_pct.value > _THROUGH_PCT:
@@ -89,6 +91,7 @@ def _finer(finish: FinishPlan) -> Iterator[Remedy]:
 
 def parts(plan: Plan) -> Iterator[Finding]:
     """Parts that measure otherwise than the pen says, and barrels that become too thin by them."""
+    units = plan.units
     for size in plan.finish.sizes if plan.finish else ():
         barrel = size.barrel
         for place, part_mm, pen_mm in (
@@ -96,19 +99,20 @@ def parts(plan: Plan) -> Iterator[Finding]:
             ("right", size.sized.part_right_mm, barrel.finished_right_mm),
         ):
             if part_mm is not None and abs(part_mm - pen_mm) > _PART_MM:
-                because = f"The part measures {plan.mm(part_mm, 2)}, the pen says {plan.mm(pen_mm, 2)}."
+                because = f"The part measures {units.mm(part_mm, 2)}, the pen says {units.mm(pen_mm, 2)}."
                 edit = Edit((*path_to(present(JOB.pen).barrels[size.number]), f"finished_{place}_mm"), part_mm)
-                remedy = Remedy(f"Make {plan.mm(part_mm, 2)} the pen's", (edit,))
+                remedy = Remedy(f"Make {units.mm(part_mm, 2)} the pen's", (edit,))
                 title = f"{barrel.name}: the {place} part is another size."
                 yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
         thin = min((tool.value - barrel.bit_diameter_mm) / 2 for tool in size.tool_mm)
         if thin < LEAST_WALL_MM:
-            because = f"At its slimmest {plan.mm(max(0.0, thin), 2)} of wall would be left before sanding."
+            because = f"At its slimmest {units.mm(max(0.0, thin), 2)} of wall would be left before sanding."
             yield Finding(Severity.CAUTION, Station.FINISH, f"{barrel.name}: turned through to the hole.", because)
 
 
 def gone(plan: Plan) -> Iterator[Finding]:
     """A caliper reading below what the tool may leave."""
+    units = plan.units
     for size in plan.finish.sizes if plan.finish else ():
         low = [
             (place, -still)
@@ -121,8 +125,8 @@ def gone(plan: Plan) -> Iterator[Finding]:
             where = "in the middle" if place == "middle" else f"at the {place}"
             many = f"{coats} more medium coat{'s' if coats > 1 else ''}"
             because = (
-                f"It is {plan.mm(by, 2)} under its size {where}. About {many} bring it back; bare, it stands below its "
-                "part."
+                f"It is {units.mm(by, 2)} under its size {where}. About {many} bring it back; bare, it stands below "
+                "its part."
             )
             yield Finding(Severity.CAUTION, Station.FINISH, f"{size.barrel.name}: too much is gone.", because)
 

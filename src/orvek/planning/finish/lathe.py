@@ -44,7 +44,7 @@ def advised_more_mm(plan: Plan) -> tuple[float | None, str]:
     torn = [f.deep_mm for f in plan.job.faults.found if f.kind in _TORN and f.moment in {"turning", "sanding"}]
     if torn:
         many = "once" if len(torn) == 1 else f"{len(torn)} times"
-        deep, more = plan.mm(max(torn), 1), 2 * max(torn) + _MORE_MM
+        deep, more = plan.units.mm(max(torn), 1), 2 * max(torn) + _MORE_MM
         if more <= _MOST_MM:
             return more, f"It tore out {many}, up to {deep} deep: twice that on the diameter and a little more."
         return None, f"It tore out {many}, up to {deep} deep: no allowance covers that. Lighter cuts, wicked glue."
@@ -64,7 +64,7 @@ def tear_out(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.FINISH, "It tears out deeper than sanding reaches.", because)
     elif more > plan.job.finish.more_mm + 0.05:
         asked = min(5.0, round(more, 1))
-        remedy = Remedy(f"Leave {plan.mm(asked)} more", (Edit(path_to(JOB.finish.more_mm), asked),))
+        remedy = Remedy(f"Leave {plan.units.mm(asked)} more", (Edit(path_to(JOB.finish.more_mm), asked),))
         title = "Leave more for soft wood." if tears(plan.job) else "Leave more for tear-out."
         yield Finding(Severity.NOTE, Station.FINISH, title, because, (remedy,))
 
@@ -129,10 +129,11 @@ def _wants_support(plan: Plan) -> bool:
 
 
 def _support_line(plan: Plan) -> str:
+    units = plan.units
     assert plan.layout is not None
     thick = support_mm(plan.layout.across_mm)
     return (
-        f"Before it turns: strips at least {plan.mm(thick)} thick glued on its four flats, as long as it is, so that "
+        f"Before it turns: strips at least {units.mm(thick)} thick glued on its four flats, as long as it is, so that "
         "the tool meets no corner."
     )
 

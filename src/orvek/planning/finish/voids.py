@@ -110,7 +110,7 @@ def _lines(plan: Plan, void: Void, fill: Fill) -> Iterator[str]:
     if fill.key == "resin":
         yield "Pour it warm, thinly, in two goes; prick what rises; keep the pit on top while it sets."
     elif void.deep_mm > THICK_MM:
-        thick = f"{plan.mm(1)} to {plan.mm(2)}"
+        thick = f"{plan.units.mm(1)} to {plan.units.mm(2)}"
         yield f"Pack {fill.key} in layers of {thick}, a drop of thin glue on each; let each draw in."
     else:
         yield f"Pack {fill.key} in, press it down, then thin glue from one side until it draws through."
@@ -120,18 +120,19 @@ def _lines(plan: Plan, void: Void, fill: Fill) -> Iterator[str]:
         "proud, turned flush": "Leave it proud all round; activator on the outside only, or it foams and turns white.",
     }
     yield level[void.lies]
-    yield f"Wait {plan.minutes(fill_wait_min(void.deep_mm))}, then turn: {fill.tool}."
+    yield f"Wait {plan.units.minutes(fill_wait_min(void.deep_mm))}, then turn: {fill.tool}."
 
 
 def voids(plan: Plan) -> Iterator[Finding]:
     """Pits that go down to the brass, or are so shallow that the last cut takes the fill."""
+    units = plan.units
     finish = plan.finish
     if finish is None or finish.voids is None:
         return
     void, wall = finish.voids.void, finish.voids.wall_mm
     if void.deep_mm >= wall:
         because = (
-            f"They are {plan.mm(void.deep_mm)} deep and the thinnest wall {plan.mm(wall, 2)}: brass or the hole lies "
+            f"They are {units.mm(void.deep_mm)} deep and the thinnest wall {units.mm(wall, 2)}: brass or the hole lies "
             "at their bottom, and glue can run into the tube. Paint the tube, or fill with something that hides it."
         )
         remedies = (
@@ -143,6 +144,6 @@ def voids(plan: Plan) -> Iterator[Finding]:
         if any(plan.job.blank.paint(number).where == "none" for number in range(len(plan.job.laid))):
             yield Finding(Severity.NOTE, Station.FINISH, "The voids may reach the tube.", because, remedies)
     if void.lies == "sunk, for depth" and void.deep_mm * (1 - finish.voids.level) < _SEEN_MM:
-        because = f"The fill would lie {plan.mm(void.deep_mm * (1 - finish.voids.level), 2)} deep: nobody sees that."
+        because = f"The fill would lie {units.mm(void.deep_mm * (1 - finish.voids.level), 2)} deep: nobody sees that."
         remedy = Remedy("Fill them flush", (Edit(path_to(JOB.finish.void.lies), "flush"),))
         yield Finding(Severity.NOTE, Station.FINISH, "Too shallow for depth.", because, (remedy,))

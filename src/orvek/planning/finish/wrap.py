@@ -123,16 +123,17 @@ def _wander() -> Figure:
 
 
 def _lines(plan: Plan, step: WrapStep, sheets: tuple[WrapSheet, ...]) -> Iterator[str]:
+    units = plan.units
     for sheet in sheets:
         left, right = sheet.under_mm
-        sizes = plan.mm(left.value, 2)
+        sizes = units.mm(left.value, 2)
         if abs(left.value - right.value) > 0.005:
-            sizes += f" at the left and {plan.mm(right.value, 2)} at the right, straight between"
-        widths = " and ".join(dict.fromkeys(plan.mm(width) for width in sheet.flat.width_mm))
+            sizes += f" at the left and {units.mm(right.value, 2)} at the right, straight between"
+        widths = " and ".join(dict.fromkeys(units.mm(width) for width in sheet.flat.width_mm))
         cut = "Cut its sheet along the printed curve" if sheet.flat.is_taper else "Cut its sheet"
-        yield f"{sheet.name}: turn under to {sizes}. {cut}: {plan.mm(sheet.long_mm)} long, {widths} wide."
+        yield f"{sheet.name}: turn under to {sizes}. {cut}: {units.mm(sheet.long_mm)} long, {widths} wide."
     yield "Print at 100 %, measure both check lines; let the ink dry a day, and fix it with a thin spray."
-    yield f"Try it dry: the edges overlap by {plan.mm(step.overlap_mm)}, the seam where the clip will lie."
+    yield f"Try it dry: the edges overlap by {units.mm(step.overlap_mm)}, the seam where the clip will lie."
     yield "Spray glue or a thin even glue on the core, not on the print; lay the seam first, roll it on without air."
     yield "Seal both ends and the seam with thin glue by the drop, or the first wet coat creeps under the print."
     if step.covered == "coated":
@@ -144,6 +145,7 @@ def _lines(plan: Plan, step: WrapStep, sheets: tuple[WrapSheet, ...]) -> Iterato
 
 def prints(plan: Plan) -> Iterator[Finding]:
     """A picture printed too coarsely, one that is gone, and barrels on which no sheet lies flat."""
+    units = plan.units
     wrap = plan.finish.wrap if plan.finish else None
     if wrap is None:
         return
@@ -154,23 +156,23 @@ def prints(plan: Plan) -> Iterator[Finding]:
     elif wrap.dpi is not None and wrap.dpi.value < FINE_DPI:
         fits = math.floor(10 * step.pitch_mm * wrap.dpi.value / FINE_DPI) / 10
         because = (
-            f"It has {wrap.dpi.value:.0f} dots an inch at {plan.mm(step.pitch_mm)}; 300 look sharp at arm's length."
+            f"It has {wrap.dpi.value:.0f} dots an inch at {units.mm(step.pitch_mm)}; 300 look sharp at arm's length."
         )
         edit = Edit(path_to(as_kind(WrapStep, JOB.blank.steps[wrap.index]).pitch_mm), fits)
-        remedies = (Remedy(f"Make it {plan.mm(fits)} long", (edit,)),) if fits >= 1 else ()
+        remedies = (Remedy(f"Make it {units.mm(fits)} long", (edit,)),) if fits >= 1 else ()
         yield Finding(Severity.NOTE, Station.FINISH, "The picture is printed coarsely.", because, remedies)
     for sheet in wrap.sheets:
         if sheet.number is None:
             continue
         if sheet.bulge_mm > _BULGE_MM:
-            off = plan.mm(sheet.bulge_mm, 2)
+            off = units.mm(sheet.bulge_mm, 2)
             because = f"The outline leaves the straight line by {off}. A sheet lies flat only on a straight barrel."
             remedy = Remedy("Make it straight", (Edit(path_to(present(JOB.pen).barrels[sheet.number].outline), ()),))
             yield Finding(Severity.CAUTION, Station.FINISH, f"{sheet.name}: the sheet creases.", because, (remedy,))
         thin = min(figure.value for figure in sheet.under_mm)
         bit = plan.job.laid[sheet.number].bit_diameter_mm
         if thin < bit:
-            because = f"Under the sheet it would be {plan.mm(thin, 2)}, and the hole is {plan.mm(bit, 2)}."
+            because = f"Under the sheet it would be {units.mm(thin, 2)}, and the hole is {units.mm(bit, 2)}."
             yield Finding(Severity.STOP, Station.FINISH, f"{sheet.name}: nothing is left under the sheet.", because)
 
 

@@ -44,7 +44,8 @@ HAND_SAW = Machine(
 
 def short_pieces(plan: Plan) -> Iterator[Finding]:
     """Pieces that a machine cannot hold safely."""
-    cutting = plan.cutting
+    units = plan.units
+    cutting = plan.glue_up
     if cutting is None:
         return
     least = cutting.machine.least_piece_mm
@@ -53,9 +54,9 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
         return
     worst = min(short, key=lambda cut: cut.held_mm)
     because = (
-        f"Step {worst.step + 1} leaves {plan.mm(worst.held_mm)} to hold, and {cutting.machine.name} holds "
-        f"{plan.mm(least)} and more. A short piece tips, is caught and thrown. Take a sled with a clamp, or a saw that "
-        "is moved by hand."
+        f"Step {worst.step + 1} leaves {units.mm(worst.held_mm)} to hold, and {cutting.machine.name} holds "
+        f"{units.mm(least)} and more. A short piece tips, is caught and thrown. Take a sled with a clamp, or a saw "
+        "that is moved by hand."
     )
     hand = next((m for m in plan.shop.machines if m.least_piece_mm <= worst.held_mm), None)
     if hand is None and worst.held_mm >= HAND_SAW.least_piece_mm:
@@ -72,7 +73,7 @@ def short_pieces(plan: Plan) -> Iterator[Finding]:
         severity = Severity.CAUTION
         because += (
             " Or hold the bar itself, take the stop away before the cut so that the piece falls free, and begin with a "
-            f"bar {plan.mm(least, 0)} longer: its last end is never sawn."
+            f"bar {units.mm(least, 0)} longer: its last end is never sawn."
         )
     yield Finding(severity, Station.GLUE_UP, "A piece is too short to hold at the saw.", because, tuple(remedies))
 
@@ -85,7 +86,8 @@ def _saw(plan: Plan, machine: Machine) -> tuple[Edit, ...]:
 
 def kerfs(plan: Plan) -> Iterator[Finding]:
     """Kerfs that are not the machine's, or wider than what is sawn."""
-    cutting = plan.cutting
+    units = plan.units
+    cutting = plan.glue_up
     if cutting is None:
         return
     kerf = plan.job.glue_up.kerf_mm or cutting.machine.kerf_mm
@@ -97,11 +99,11 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
     ]
     if off:
         because = (
-            f"Step {off[0] + 1} assumes {plan.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
-            f"{cutting.machine.name} takes {plan.mm(kerf, 2)}. The lines will miss by the difference."
+            f"Step {off[0] + 1} assumes {units.mm(steps[off[0]].kerf_mm, 2)}; "  # type: ignore[union-attr]
+            f"{cutting.machine.name} takes {units.mm(kerf, 2)}. The lines will miss by the difference."
         )
         edits = tuple(Edit((*path_to(JOB.blank.steps[n]), "kerf_mm"), round(kerf, 3)) for n in off)
-        remedy = Remedy(f"Use {plan.mm(kerf, 2)} everywhere", edits)
+        remedy = Remedy(f"Use {units.mm(kerf, 2)} everywhere", edits)
         yield Finding(Severity.CAUTION, Station.GLUE_UP, "The kerf is not this saw's.", because, (remedy,))
     for index, step in enumerate(steps):
         if plan.job.blank.in_hand and step.kind in STOCK_KINDS:
@@ -111,7 +113,7 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
         thin = min((thick for thick in sawn if thick > _VENEER_MM), default=kerf)
         if thin < kerf:
             because = (
-                f"{plan.mm(thin)} thick, sawn with {plan.mm(kerf)}: more becomes dust than strip, and it shatters."
+                f"{units.mm(thin)} thick, sawn with {units.mm(kerf)}: more becomes dust than strip, and it shatters."
             )
             title = f"The kerf is wider than what step {index + 1} saws."
             fine = Remedy(f"Saw it with {HAND_SAW.name}", _saw(plan, HAND_SAW))
@@ -120,7 +122,8 @@ def kerfs(plan: Plan) -> Iterator[Finding]:
 
 def settings(plan: Plan) -> Iterator[Finding]:
     """Angles that the machine's scale cannot be set to, and slices that add up what its stop is off."""
-    cutting = plan.cutting
+    units = plan.units
+    cutting = plan.glue_up
     if cutting is None:
         return
     for cut in cutting.cuts:
@@ -131,10 +134,10 @@ def settings(plan: Plan) -> Iterator[Finding]:
             yield from _between_stops(plan, cut)
         if is_on_mark or cut.set_by != "mitre":
             continue
-        exact, nearest = (write(v, Dimension.ANGLE, plan.units) for v in (cut.set_deg, cut.nearest_deg))
+        exact, nearest = (write(v, Dimension.ANGLE, units) for v in (cut.set_deg, cut.nearest_deg))
         because = (
             f"{exact} from square is wanted and the scale goes to {nearest}; with the stop's steps the line on the "
-            f"barrel moves by {plan.mm(cut.cost_mm, 2)}. Set it by a stop or a wedge, or design it as the saw can be "
+            f"barrel moves by {units.mm(cut.cost_mm, 2)}. Set it by a stop or a wedge, or design it as the saw can be "
             "set."
         )
         yield Finding(
@@ -156,19 +159,20 @@ def _slices(plan: Plan, cut: SawCut) -> SliceStep | None:
 
 def _between_stops(plan: Plan, cut: SawCut) -> Iterator[Finding]:
     """A place that the stop cannot be set to; with slices, what each is off adds up along the bar."""
+    units = plan.units
     stop_mm, slices = cut.nearest_stop_mm, _slices(plan, cut)
     if cut.stop_mm is None or stop_mm is None:
         return
     over = f"over {cut.count} cuts the lines move" if slices else "the line on the barrel moves"
     because = (
-        f"{plan.mm(cut.stop_mm, 2)} is wanted and the stop goes to {plan.mm(stop_mm, 2)}: {over} by "
-        f"{plan.mm(cut.cost_mm, 2)}. Set the stop by calipers or a slip of paper."
+        f"{units.mm(cut.stop_mm, 2)} is wanted and the stop goes to {units.mm(stop_mm, 2)}: {over} by "
+        f"{units.mm(cut.cost_mm, 2)}. Set the stop by calipers or a slip of paper."
     )
     what, verb = (f"The slices of step {cut.step + 1}", "fall") if slices else (f"Step {cut.step + 1}", "falls")
     remedies: tuple[Remedy, ...] = ()
     if slices and stop_mm > 0:
         edits = (Edit((*path_to(JOB.blank.steps[cut.step]), "pitch_mm"), stop_mm),)
-        remedies = (Remedy(f"Slices of {plan.mm(stop_mm, 2)}", edits),)
+        remedies = (Remedy(f"Slices of {units.mm(stop_mm, 2)}", edits),)
     yield Finding(
         Severity.NOTE, Station.GLUE_UP, f"{what} {verb} between two marks of the stop.", because, remedies,
         place=str(cut.step + 1),
@@ -178,7 +182,7 @@ def _between_stops(plan: Plan, cut: SawCut) -> Iterator[Finding]:
 
 def beyond_the_saw(plan: Plan) -> Iterator[Finding]:
     """Cuts that lean further than the machine turns."""
-    cutting = plan.cutting
+    cutting = plan.glue_up
     if cutting is None:
         return
     beyond = [cut for cut in cutting.cuts if cut.set_by == "mitre" and cut.set_deg > cutting.machine.largest_deg + 1e-6]
@@ -201,7 +205,7 @@ def beyond_the_saw(plan: Plan) -> Iterator[Finding]:
 
 def order_of_work(plan: Plan) -> Iterator[Finding]:
     """Cuts that are to be sawn first, all of them, and cannot be."""
-    if plan.job.glue_up.order != SAW_ALL_FIRST or plan.layout is None or plan.cutting is None:
+    if plan.job.glue_up.order != SAW_ALL_FIRST or plan.layout is None or plan.glue_up is None:
         return
     pair = hindered(plan.job.blank.steps, plan.layout.raw)
     if pair is None:
@@ -226,7 +230,8 @@ def _settable(plan: Plan, cut: SawCut) -> Iterator[Remedy]:
 
 def joints(plan: Plan) -> Iterator[Finding]:
     """More joints than the glue's open time allows, and glues that do not hold what is joined."""
-    cutting = plan.cutting
+    units = plan.units
+    cutting = plan.glue_up
     if cutting is None:
         return
     hurried = [joint for joint in cutting.joints if joint.needed_min > HASTE * joint.open_min]
@@ -235,8 +240,8 @@ def joints(plan: Plan) -> Iterator[Finding]:
     elif hurried:
         worst = max(hurried, key=lambda joint: joint.needed_min)
         because = (
-            f"Step {worst.step + 1} closes {worst.joints} joints in {plan.minutes(worst.needed_min)}; "
-            f"{cutting.glue.key} stays open for {plan.minutes(worst.open_min)}. Glue a few at a time and join those, "
+            f"Step {worst.step + 1} closes {worst.joints} joints in {units.minutes(worst.needed_min)}; "
+            f"{cutting.glue.key} stays open for {units.minutes(worst.open_min)}. Glue a few at a time and join those, "
             "or take one that waits."
         )
         slower = [
@@ -287,7 +292,7 @@ def bends(plan: Plan) -> Iterator[Finding]:
         if strain <= _BENDS:
             continue
         because = (
-            f"{plan.mm(thick_mm)} bent to {plan.mm(step.radius_mm)} stretches by "
+            f"{plan.units.mm(thick_mm)} bent to {plan.units.mm(step.radius_mm)} stretches by "
             f"{decimal(100 * strain, 1)} %; dry wood breaks at about 1 to 1.5 %"
             f"{'' if looks[thickest.material] == 'wood' else ', composite may take more: try an offcut'}. "
             "Several thin ones bend."
@@ -311,16 +316,17 @@ def _thinner(step: ArcStep, index: int, thickest: Layer) -> Iterator[Remedy]:
 
 def rings(plan: Plan) -> Iterator[Finding]:
     """What the shop's angle error leaves open in a ring of staves."""
+    units = plan.units
     for index, step in enumerate(plan.job.blank.steps):
-        if not isinstance(step, StavesStep) or plan.cutting is None:
+        if not isinstance(step, StavesStep) or plan.glue_up is None:
             continue
         across = plan.layout.across_mm if plan.layout else 20.0
         gap = Ring(step.count).closing_gap_mm(plan.shop.accuracy.angle_deg, step.thickness_mm or across / 2)
         if gap <= _GAP_MM:
             continue
-        error = write(plan.shop.accuracy.angle_deg, Dimension.ANGLE, plan.units, 2)
+        error = write(plan.shop.accuracy.angle_deg, Dimension.ANGLE, units, 2)
         because = (
-            f"{2 * step.count} faces, each off by {error}, leave {plan.mm(gap, 2)} in the last joint. Glue two halves "
+            f"{2 * step.count} faces, each off by {error}, leave {units.mm(gap, 2)} in the last joint. Glue two halves "
             "and sand their faces flat on a disc before they are joined: that takes the error out."
         )
         title = f"The ring of step {index + 1} will not quite close."
@@ -329,7 +335,8 @@ def rings(plan: Plan) -> Iterator[Finding]:
 
 def boards(plan: Plan) -> Iterator[Finding]:
     """Pieces that are longer or wider than any board at hand."""
-    cutting = plan.cutting
+    units = plan.units
+    cutting = plan.glue_up
     if cutting is None or not plan.shop.boards:
         return
     for stock in cutting.stock:
@@ -338,8 +345,8 @@ def boards(plan: Plan) -> Iterator[Finding]:
             continue
         largest = max(alike, key=lambda board: board.length_mm * board.width_mm)
         because = (
-            f"{stock.name}: {plan.mm(stock.length_mm, 0)} × {plan.mm(stock.width_mm, 0)}; the largest such board at "
-            f"hand has {plan.mm(largest.length_mm, 0)} × {plan.mm(largest.width_mm, 0)}."
+            f"{stock.name}: {units.mm(stock.length_mm, 0)} × {units.mm(stock.width_mm, 0)}; the largest such board at "
+            f"hand has {units.mm(largest.length_mm, 0)} × {units.mm(largest.width_mm, 0)}."
         )
         remedies: tuple[Remedy, ...] = ()
         if plan.job.glue_up.skim_mm > 0 and any(b.width_mm >= stock.width_mm - plan.job.glue_up.skim_mm for b in alike):
@@ -350,6 +357,7 @@ def boards(plan: Plan) -> Iterator[Finding]:
 
 def sheet_readings(plan: Plan) -> Iterator[Finding]:
     """What calipers say of the sheets against what the steps reckon with."""
+    units = plan.units
     measured = mean_reading_mm(plan.job.glue_up.sheet_readings_mm)
     steps = plan.job.blank.steps
     cut = next((n for n, s in enumerate(steps) if isinstance(s, CutStep) and s.sheet), None)
@@ -362,8 +370,8 @@ def sheet_readings(plan: Plan) -> Iterator[Finding]:
         glued = measured + sheet_joints(step) * step.glue_mm
         moved = DiagonalCut(step.angle_deg, glued, step.kerf_mm).lengthening_mm
         because = (
-            f"{plan.mm(measured, 2)} measured, {plan.mm(planned, 2)} planned: what lies beyond each cut moves by "
-            f"{plan.mm(abs(moved), 2)}."
+            f"{units.mm(measured, 2)} measured, {units.mm(planned, 2)} planned: what lies beyond each cut moves by "
+            f"{units.mm(abs(moved), 2)}."
         )
         title = "The sheets are not as thick as planned."
         yield Finding(Severity.CAUTION, Station.GLUE_UP, title, because, _measured_sheets(plan, measured))
@@ -377,7 +385,7 @@ def _measured_sheets(plan: Plan, measured_mm: float) -> tuple[Remedy, ...]:
             part = measured_mm / bare_sheet_mm(step)
             thin = [{"material": one.material, "thickness_mm": round(one.thickness_mm * part, 3)} for one in step.sheet]
             edits.append(Edit((*path_to(JOB.blank.steps[n]), "sheet"), tuple(thin)))
-    return (Remedy(f"Plan with sheets of {plan.mm(measured_mm, 2)}", tuple(edits)),)
+    return (Remedy(f"Plan with sheets of {plan.units.mm(measured_mm, 2)}", tuple(edits)),)
 
 
 def unknown_glue(plan: Plan) -> Iterator[Finding]:

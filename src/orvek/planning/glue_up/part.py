@@ -118,10 +118,10 @@ def _squared_first(
 
 def cautions(plan: Plan) -> Iterator[Caution]:
     """What can hurt at a saw, where a pattern is sawn or a bar to the lengths that are bored; and by the glue."""
-    if plan.bore is not None or (plan.cutting is not None and plan.cutting.cuts):
+    if plan.bore is not None or (plan.glue_up is not None and plan.glue_up.cuts):
         yield Caution("glue_up.saw", AT_THE_SAW.full)
-    if plan.cutting is not None and plan.cutting.joints:
-        yield Caution("glue_up.glue", plan.cutting.glue.can_hurt)
+    if plan.glue_up is not None and plan.glue_up.joints:
+        yield Caution("glue_up.glue", plan.glue_up.glue.can_hurt)
         if oily_woods(plan.job):
             yield Caution("glue_up.solvent", SOLVENT)
 

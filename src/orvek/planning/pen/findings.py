@@ -54,6 +54,7 @@ def bits(plan: Plan) -> Iterator[Finding]:
 
 def walls(plan: Plan) -> Iterator[Finding]:
     """Whether enough is left over the hole at the finished size."""
+    units = plan.units
     for number, barrel in enumerate(plan.job.pen.barrels if plan.job.pen else ()):
         own = present(JOB.pen).barrels[number]
         places: list[tuple[str, float, FieldPath]] = [
@@ -61,7 +62,11 @@ def walls(plan: Plan) -> Iterator[Finding]:
             ("right end", barrel.finished_right_mm, path_to(own.finished_right_mm)),
         ]
         places += [
-            (f"place {plan.mm(p.at * barrel.tube_length_mm)} in", p.diameter_mm, path_to(own.outline[n].diameter_mm))
+            (
+                f"place {units.mm(p.at * barrel.tube_length_mm)} in",
+                p.diameter_mm,
+                path_to(own.outline[n].diameter_mm),
+            )
             for n, p in enumerate(barrel.outline)
         ]
         each = [(side, finished, barrel.bit_diameter_mm, path) for side, finished, path in places]
@@ -71,8 +76,8 @@ def walls(plan: Plan) -> Iterator[Finding]:
         side, finished, hole, _ = min(each, key=lambda place: place[1] - place[2])
         wall = (finished - hole) / 2
         because = (
-            f"At its {side} {plan.mm(finished)} finished over a {plan.bit(hole)} hole "
-            f"leaves {plan.mm(wall, 2)} all round."
+            f"At its {side} {units.mm(finished)} finished over a {units.bit(hole)} hole "
+            f"leaves {units.mm(wall, 2)} all round."
         )
         name = barrel.name.lower()
         if wall <= 0:
@@ -85,20 +90,21 @@ def walls(plan: Plan) -> Iterator[Finding]:
                 Severity.STOP,
                 Station.PEN,
                 title,
-                because + f" Little survives under {plan.mm(LEAST_WALL_MM)}.",
+                because + f" Little survives under {units.mm(LEAST_WALL_MM)}.",
                 tuple(_wider(plan, each)),
             )
         elif wall < WANTED_WALL_MM - 1e-9:
             severity = Severity.CAUTION if wall < THIN_WALL_MM else Severity.NOTE
             advice = (
-                f" Under {plan.mm(WANTED_WALL_MM)} paint the hole or the tube, cut lightly with a sharp tool, and sand "
-                "the last of it."
+                f" Under {units.mm(WANTED_WALL_MM)} paint the hole or the tube, cut lightly with a sharp tool, and "
+                "sand the last of it."
             )
             yield Finding(severity, Station.PEN, f"The {name} wall is thin.", because + advice)
 
 
 def length(plan: Plan) -> Iterator[Finding]:
     """Whether the bar is long enough for the pen."""
+    units = plan.units
     if plan.pen is None or plan.bars.section is None or plan.bars.in_hand:
         return
     needed, there = plan.pen.least_length_mm, plan.bars.section.length_mm
@@ -107,14 +113,15 @@ def length(plan: Plan) -> Iterator[Finding]:
     yield Finding(
         Severity.STOP,
         Station.PEN,
-        f"The bar is {plan.mm(needed - there)} too short.",
-        f"Tubes, trim, saw cuts and the lost ends take {plan.mm(needed)}; the mould gives {plan.mm(there)}.",
+        f"The bar is {units.mm(needed - there)} too short.",
+        f"Tubes, trim, saw cuts and the lost ends take {units.mm(needed)}; the mould gives {units.mm(there)}.",
         tuple(_longer(plan, needed)),
     )
 
 
 def in_hand(plan: Plan) -> Iterator[Finding]:
     """Whether the bars in hand give the pens that are wanted, and from which bars their barrels come."""
+    units = plan.units
     packing, pen = plan.bars.packing, plan.job.pen
     if packing is None or pen is None:
         return
@@ -123,8 +130,8 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
     for barrel in pen.barrels:
         piece = barrel.tube_length_mm + 2 * barrel.trim_mm
         if piece > room + 1e-6:
-            lost = "" if room == longest else f", of which {plan.mm(room)} are left when its lost ends are sawn off"
-            because = f"Tube and trim take {plan.mm(piece)}; the longest bar in hand has {plan.mm(longest)}{lost}."
+            lost = "" if room == longest else f", of which {units.mm(room)} are left when its lost ends are sawn off"
+            because = f"Tube and trim take {units.mm(piece)}; the longest bar in hand has {units.mm(longest)}{lost}."
             title = f"No bar is long enough for {barrel.name.lower()}."
             yield Finding(Severity.STOP, Station.PEN, title, because, tuple(_shorter(plan, room, longest)))
             return
@@ -159,8 +166,8 @@ def fragile(plan: Plan) -> Iterator[Finding]:
         return
     short = [n for n, barrel in enumerate(plan.job.pen.barrels) if barrel.trim_mm < _FRAGILE_TRIM_MM]
     if short:
-        trim = plan.mm(_FRAGILE_TRIM_MM)
-        more = plan.mm(2 * _FRAGILE_TRIM_MM)
+        trim = plan.units.mm(_FRAGILE_TRIM_MM)
+        more = plan.units.mm(2 * _FRAGILE_TRIM_MM)
         because = f"The ends crumble at the bit and at the mill: makers saw it {more} longer than the tube."
         edits = tuple(Edit(path_to(present(JOB.pen).barrels[n].trim_mm), _FRAGILE_TRIM_MM) for n in short)
         remedies = (Remedy(f"Leave {trim} at each end", edits),)
@@ -175,7 +182,9 @@ def bushings(plan: Plan) -> Iterator[Finding]:
         )
         off = [(side, bushing, size) for side, bushing, size in ends if abs(bushing - size) > _BUSHING_MM]
         if off:
-            told = "; ".join(f"{side} {plan.mm(bushing, 2)} for {plan.mm(size, 2)}" for side, bushing, size in off)
+            told = "; ".join(
+                f"{side} {plan.units.mm(bushing, 2)} for {plan.units.mm(size, 2)}" for side, bushing, size in off
+            )
             because = f"{told}. Turn that end by calipers, or type what the part measures as its finished size."
             title = f"{the_barrel(barrel.name)} is not turned down to its bushings."
             yield Finding(Severity.NOTE, Station.PEN, title, because)
@@ -183,11 +192,12 @@ def bushings(plan: Plan) -> Iterator[Finding]:
 
 def joint(plan: Plan) -> Iterator[Finding]:
     """Pieces that lie over the joint of a two-in-one bar, where it is sawn apart."""
+    units = plan.units
     layout = plan.layout
     if layout is None or layout.joint is None:
         if layout is not None and plan.job.blank.joint_mm is not None:
             because = (
-                f"The saw cut is at {plan.mm(plan.job.blank.joint_mm)}; the bar is {plan.mm(layout.length_mm)} long."
+                f"The saw cut is at {units.mm(plan.job.blank.joint_mm)}; the bar is {units.mm(layout.length_mm)} long."
             )
             remedy = Remedy("Take it as a bar in one", (Edit(path_to(JOB.blank.joint_mm), None),))
             yield Finding(Severity.CAUTION, Station.PEN, "The joint lies beyond the bar.", because, (remedy,))
@@ -196,8 +206,8 @@ def joint(plan: Plan) -> Iterator[Finding]:
         piece = place.trimmed
         if piece.start_mm < layout.joint.end_mm - _TOUCHING_MM and piece.end_mm > layout.joint.start_mm + _TOUCHING_MM:
             because = (
-                f"The bar is sawn at {plan.mm(plan.job.blank.joint_mm or 0)}; the piece runs from "
-                f"{plan.mm(piece.start_mm)} to {plan.mm(piece.end_mm)}."
+                f"The bar is sawn at {units.mm(plan.job.blank.joint_mm or 0)}; the piece runs from "
+                f"{units.mm(piece.start_mm)} to {units.mm(piece.end_mm)}."
             )
             title = f"{the_barrel(place.name)} lies over the joint."
             remedies = (
@@ -234,6 +244,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
 
 
 def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, title: str) -> Finding:
+    units = plan.units
     room = barrel.bit_diameter_mm - barrel.tube_diameter_mm
     better = boring.bit_for_tube(barrel.tube_diameter_mm)
     remedies: tuple[Remedy, ...] = ()
@@ -241,9 +252,9 @@ def _bit_finding(plan: Plan, index: int, barrel: Barrel, severity: Severity, tit
         edit = Edit(path_to(present(JOB.pen).barrels[index].bit_diameter_mm), round(better.diameter_mm, 4))
         remedies = (Remedy(f"Drill the {barrel.name.lower()} with {better.name}", (edit,)),)
     because = (
-        f"A {plan.bit(barrel.bit_diameter_mm)} bit against a {plan.mm(barrel.tube_diameter_mm, 2)} tube: "
-        f"{plan.mm(room, 2)} of room. {plan.mm(boring.LEAST_CLEARANCE_MM, 2)} to "
-        f"{plan.mm(boring.MOST_CLEARANCE_MM, 2)} is usual."
+        f"A {units.bit(barrel.bit_diameter_mm)} bit against a {units.mm(barrel.tube_diameter_mm, 2)} tube: "
+        f"{units.mm(room, 2)} of room. {units.mm(boring.LEAST_CLEARANCE_MM, 2)} to "
+        f"{units.mm(boring.MOST_CLEARANCE_MM, 2)} is usual."
     )
     return Finding(severity, Station.PEN, title, because, remedies)
 
@@ -253,7 +264,9 @@ def _wider(plan: Plan, places: list[tuple[str, float, float, FieldPath]]) -> Ite
     slim = [(path, hole + 2 * WANTED_WALL_MM) for _, size, hole, path in places if size < hole + 2 * WANTED_WALL_MM]
     if all(path for path, _ in slim):
         size = max(wanted for _, wanted in slim)
-        yield Remedy(f"Finish it at {plan.mm(size)}", tuple(Edit(path, round(wanted, 2)) for path, wanted in slim))
+        yield Remedy(
+            f"Finish it at {plan.units.mm(size)}", tuple(Edit(path, round(wanted, 2)) for path, wanted in slim)
+        )
 
 
 def _longer(plan: Plan, needed_mm: float) -> Iterator[Remedy]:
@@ -263,12 +276,12 @@ def _longer(plan: Plan, needed_mm: float) -> Iterator[Remedy]:
     if fitting:
         best = min(fitting, key=lambda mould: mould.length_mm)
         edits = (Edit(path_to(JOB.pour.mould), best), Edit(path_to(JOB.blank.tube_starts_mm), ()))
-        yield Remedy(f"Pour into {best.name}, {plan.mm(best.length_mm)}", edits)
+        yield Remedy(f"Pour into {best.name}, {plan.units.mm(best.length_mm)}", edits)
     assert plan.bars.section is not None
     waste = plan.job.blank.end_waste_mm - (needed_mm - plan.bars.section.length_mm) / 2
     if waste >= 2:
         lower = int(waste * 10) / 10
-        yield Remedy(f"Lose only {plan.mm(lower)} at each end", (Edit(path_to(JOB.blank.end_waste_mm), lower),))
+        yield Remedy(f"Lose only {plan.units.mm(lower)} at each end", (Edit(path_to(JOB.blank.end_waste_mm), lower),))
 
 
 def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]:
@@ -279,7 +292,7 @@ def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]
     if trim >= _LEAST_TRIM_MM:
         short = [n for n, barrel in enumerate(barrels) if barrel.tube_length_mm + 2 * barrel.trim_mm > there_mm + 1e-6]
         edits = tuple(Edit(path_to(present(JOB.pen).barrels[n].trim_mm), trim) for n in short)
-        yield Remedy(f"Trim only {plan.mm(trim)} at each end", edits)
+        yield Remedy(f"Trim only {plan.units.mm(trim)} at each end", edits)
     longest_piece = max(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in barrels)
     if there_mm < longest_piece <= longest_mm:
         bars = tuple(bar.with_(end_loss_mm=0.0) for bar in plan.job.blank.bars)
@@ -290,6 +303,7 @@ def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]
 
 
 def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
+    units = plan.units
     layout = plan.layout
     assert layout is not None
     low, high = layout.ends[0].end_mm, layout.ends[1].start_mm
@@ -302,12 +316,12 @@ def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
         edits = (Edit(path_to(JOB.blank.tube_starts_mm), _moved(layout.starts_mm, index, target)),)
         name = place.name.lower()
         because = (
-            f"The piece runs from {plan.mm(place.trimmed.start_mm)} to {plan.mm(place.trimmed.end_mm)}; "
-            f"the sound part of the bar from {plan.mm(low)} to {plan.mm(high)}."
+            f"The piece runs from {units.mm(place.trimmed.start_mm)} to {units.mm(place.trimmed.end_mm)}; "
+            f"the sound part of the bar from {units.mm(low)} to {units.mm(high)}."
         )
         title = f"The {name} tube lies off the bar." if off else f"{the_barrel(place.name)} reaches into a lost end."
         severity = Severity.STOP if off else Severity.CAUTION
-        yield Finding(severity, Station.PEN, title, because, (Remedy(f"Slide {name} to {plan.mm(target)}", edits),))
+        yield Finding(severity, Station.PEN, title, because, (Remedy(f"Slide {name} to {units.mm(target)}", edits),))
 
 
 def _overlaps(plan: Plan) -> Iterator[Finding]:
@@ -319,8 +333,8 @@ def _overlaps(plan: Plan) -> Iterator[Finding]:
         if room >= kerf - _TOUCHING_MM:
             continue
         because = (
-            f"{left.name} ends at {plan.mm(left.trimmed.end_mm)} with its trim, {right.name} begins at "
-            f"{plan.mm(right.trimmed.start_mm)}; the saw takes {plan.mm(kerf)}."
+            f"{left.name} ends at {plan.units.mm(left.trimmed.end_mm)} with its trim, {right.name} begins at "
+            f"{plan.units.mm(right.trimmed.start_mm)}; the saw takes {plan.units.mm(kerf)}."
         )
         yield Finding(
             Severity.STOP,

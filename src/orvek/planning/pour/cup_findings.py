@@ -26,11 +26,11 @@ def shares(plan: Plan) -> Iterator[Finding]:
     if not cups or abs(total - 100) <= _SHARES_WITHIN_PCT:
         return
     scaled = renormalise_shares(plan.job).cast.cups
-    words = ", ".join(plan.pct(cup.share) for cup in scaled)
+    words = ", ".join(plan.units.pct(cup.share) for cup in scaled)
     edits = tuple(Edit(path_to(_cups_place(plan)[i].share), cup.share) for i, cup in enumerate(scaled))
     remedies = (*_the_rest(plan, total), Remedy(f"Write them as {words}", edits))
     because = f"The plan scales them so that they fill the mould: {words}."
-    yield Finding(Severity.CAUTION, Station.POUR, f"The shares make {plan.pct(total)}.", because, remedies)
+    yield Finding(Severity.CAUTION, Station.POUR, f"The shares make {plan.units.pct(total)}.", because, remedies)
 
 
 def _the_rest(plan: Plan, total: float) -> Iterator[Remedy]:
@@ -40,7 +40,7 @@ def _the_rest(plan: Plan, total: float) -> Iterator[Remedy]:
         rest = round(100 - (total - cups[number].share), 1)
         if len(cups) > 1 and rest >= _LEAST_SHARE_PCT:
             edit = Edit(path_to(_cups_place(plan)[number].share), rest)
-            yield Remedy(f"{cups[number].name}: the rest, {plan.pct(rest)}", (edit,))
+            yield Remedy(f"{cups[number].name}: the rest, {plan.units.pct(rest)}", (edit,))
 
 
 def vessels(plan: Plan) -> Iterator[Finding]:
@@ -50,7 +50,7 @@ def vessels(plan: Plan) -> Iterator[Finding]:
             continue
         over = planned.filled > 1
         title = f"{cup.name} runs over its cup." if over else f"{cup.name} leaves little room to stir."
-        volume, vessel = plan.ml(planned.volume_ml.value), plan.ml(planned.vessel_ml)
+        volume, vessel = plan.units.ml(planned.volume_ml.value), plan.units.ml(planned.vessel_ml)
         because = f"{volume} in a cup of {vessel}; stirring wants a fifth of it free."
         severity = Severity.STOP if over else Severity.CAUTION
         yield Finding(severity, Station.POUR, title, because, tuple(_larger_vessel(plan, index, planned)))
@@ -58,24 +58,25 @@ def vessels(plan: Plan) -> Iterator[Finding]:
 
 def loads(plan: Plan) -> Iterator[Finding]:
     """Pigment loads above what is usual for their kind, or above what it bears."""
+    units = plan.units
     for cup_index, (cup, _) in enumerate(_cups(plan)):
         for index, dose in enumerate(cup.pigments):
             kind = catalogue().kind(dose.pigment.kind)
             if kind is None or dose.load_pct <= kind.usual_high_pct:
                 continue
             if dose.load_pct <= kind.most_pct:
-                usual = f"{plan.pct(kind.usual_low_pct)} to {plan.pct(kind.usual_high_pct)} is usual"
-                because = f"{plan.pct(dose.load_pct)}; {usual}. Above {plan.pct(kind.most_pct)} {kind.too_much}."
+                usual = f"{units.pct(kind.usual_low_pct)} to {units.pct(kind.usual_high_pct)} is usual"
+                because = f"{units.pct(dose.load_pct)}; {usual}. Above {units.pct(kind.most_pct)} {kind.too_much}."
                 edit = Edit(path_to(_dose_place(plan, cup_index, index).load_pct), kind.usual_high_pct)
-                remedy = Remedy(f"Lower it to {plan.pct(kind.usual_high_pct)}", (edit,))
+                remedy = Remedy(f"Lower it to {units.pct(kind.usual_high_pct)}", (edit,))
                 title = f"More {dose.pigment.name.lower()} than usual in {cup.name}."
                 yield Finding(Severity.NOTE, Station.POUR, title, because, (remedy,))
                 continue
             because = (
-                f"{plan.pct(dose.load_pct)} of {kind.name.lower()}; above {plan.pct(kind.most_pct)} {kind.too_much}."
+                f"{units.pct(dose.load_pct)} of {kind.name.lower()}; above {units.pct(kind.most_pct)} {kind.too_much}."
             )
             edit = Edit(path_to(_dose_place(plan, cup_index, index).load_pct), kind.most_pct)
-            remedy = Remedy(f"Lower it to {plan.pct(kind.most_pct)}", (edit,))
+            remedy = Remedy(f"Lower it to {units.pct(kind.most_pct)}", (edit,))
             yield Finding(
                 Severity.CAUTION,
                 Station.POUR,
@@ -97,6 +98,7 @@ def doses(plan: Plan) -> Iterator[Finding]:
 
 def ratio(plan: Plan) -> Iterator[Finding]:
     """Whether rounding and reading the scale keep the ratio within what the resin bears."""
+    units = plan.units
     resin = plan.job.pour.resin
     family = plan.shop.family(resin.family) if resin else None
     tolerance = family.ratio_tolerance_pct.value if family else 3.0
@@ -107,14 +109,14 @@ def ratio(plan: Plan) -> Iterator[Finding]:
         if planned.is_solid:
             continue
         if planned.weighed_b_g <= 0:
-            because = f"{plan.g(planned.part_b_g.value, 2)} of part B is less than half a step of {decimal(step)} g."
+            because = f"{units.g(planned.part_b_g.value, 2)} of part B is less than half a step of {decimal(step)} g."
             title = f"The scale cannot weigh the hardener for {cup.name}."
             yield Finding(Severity.STOP, Station.POUR, title, because, tuple(_finer_scale(plan)))
         elif total > tolerance and planned.part_a_g.value >= 0:
             severity = Severity.STOP if total > 3 * tolerance else Severity.CAUTION
             because = (
-                f"Rounding to {decimal(step)} g puts B to A {plan.pct(off)} off, reading the scale adds up to "
-                f"{plan.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {plan.pct(tolerance)}."
+                f"Rounding to {decimal(step)} g puts B to A {units.pct(off)} off, reading the scale adds up to "
+                f"{units.pct(planned.ratio_uncertainty_pct.value)}; this resin bears {units.pct(tolerance)}."
             )
             title = f"{cup.name} is a small cup for this scale."
             yield Finding(severity, Station.POUR, title, because, tuple(_finer_scale(plan)))
@@ -122,11 +124,14 @@ def ratio(plan: Plan) -> Iterator[Finding]:
 
 def capacity(plan: Plan) -> Iterator[Finding]:
     """Cups heavier than the scale carries."""
+    units = plan.units
     scale = plan.job.pour.scale
     for index, (cup, planned) in enumerate(_cups(plan)):
         if planned.mass_g.value <= scale.capacity_g:
             continue
-        because = f"{plan.g(planned.mass_g.value, 0)} and the cup itself, on a scale for {plan.g(scale.capacity_g, 0)}."
+        because = (
+            f"{units.g(planned.mass_g.value, 0)} and the cup itself, on a scale for {units.g(scale.capacity_g, 0)}."
+        )
         larger = [s for s in plan.shop.scales if s.capacity_g > planned.mass_g.value * 1.1]
         remedies = [_take_scale(larger[0])] if larger else [_split(plan, index)]
         yield Finding(
@@ -158,7 +163,7 @@ def _dose_place(plan: Plan, cup: int, dose: int) -> PigmentDose:
 def _larger_vessel(plan: Plan, index: int, planned: CupPlan) -> Iterator[Remedy]:
     larger = fitting_vessel_ml(planned.volume_ml.value, plan.shop.vessels_ml)
     if larger:
-        yield Remedy(f"Mix it in {plan.ml(larger)}", (Edit(path_to(_cups_place(plan)[index].vessel_ml), larger),))
+        yield Remedy(f"Mix it in {plan.units.ml(larger)}", (Edit(path_to(_cups_place(plan)[index].vessel_ml), larger),))
     elif split := _split(plan, index):
         yield split
 
@@ -174,8 +179,8 @@ def _split(plan: Plan, index: int) -> Remedy | None:
 def _small_dose(plan: Plan, cup: Cup, planned: CupPlan, amount: DosePlan, place: tuple[int, int]) -> Finding:
     step = plan.job.pour.scale.resolution_g
     because = (
-        f"{plan.g(amount.weighed_g, 2)} on a scale with steps of {decimal(step)} g; to be within "
-        f"{plan.pct(plan.job.pour.dose_tolerance_pct)} it takes {plan.g(amount.least_g.value, 2)}."
+        f"{plan.units.g(amount.weighed_g, 2)} on a scale with steps of {decimal(step)} g; to be within "
+        f"{plan.units.pct(plan.job.pour.dose_tolerance_pct)} it takes {plan.units.g(amount.least_g.value, 2)}."
     )
     remedies = [
         *_as_stock(plan, planned, amount, place),
@@ -196,7 +201,7 @@ def _as_stock(plan: Plan, planned: CupPlan, amount: DosePlan, place: tuple[int, 
         stock_g = amount.pigment_g.value * 100 / strength
         if stock_g >= amount.least_g.value and stock_g < 0.8 * planned.mass_g.value / (1 + _ratio(plan)):
             edit = Edit(path_to(_dose_place(plan, *place).stock_pct), strength)
-            yield Remedy(f"Weigh {plan.g(stock_g, digits)} of a {plan.pct(strength)} stock", (edit,))
+            yield Remedy(f"Weigh {plan.units.g(stock_g, digits)} of a {plan.units.pct(strength)} stock", (edit,))
             return
 
 
@@ -211,7 +216,7 @@ def _weak_stock(plan: Plan, index: int, cup: Cup, planned: CupPlan) -> Finding:
         for n, dose in enumerate(cup.pigments)
         if dose.stock_pct
     )
-    because = f"The stock brings more part A than {cup.name} needs: {plan.g(-planned.part_a_g.value)} too much."
+    because = f"The stock brings more part A than {cup.name} needs: {plan.units.g(-planned.part_a_g.value)} too much."
     title = f"The stock is too weak for {cup.name}."
     return Finding(Severity.STOP, Station.POUR, title, because, (Remedy("Weigh the pigment straight", edits),))
 

@@ -58,6 +58,7 @@ def _more(plan: Plan) -> str:
 
 def section(plan: Plan) -> Iterator[Finding]:
     """Whether the barrels can be turned from the bar."""
+    units = plan.units
     bar, pen = plan.bars.section, plan.job.pen
     if bar is None or pen is None:
         return
@@ -80,8 +81,8 @@ def section(plan: Plan) -> Iterator[Finding]:
     sawn = " after the saw" if bar.smallest_mm > across + 1e-6 else ""
     title = "The bar is thinner than the barrel." if allowed < 0 else "The bar may keep a flat."
     because = (
-        f"{plan.mm(widest)} finished at the {where}, from a bar of {plan.mm(across)}{sawn}: the hole may lie at most "
-        f"{plan.mm(max(allowed, 0), 2)} off centre there, and as you work it may lie {plan.mm(off, 2)} off."
+        f"{units.mm(widest)} finished at the {where}, from a bar of {units.mm(across)}{sawn}: the hole may lie at most "
+        f"{units.mm(max(allowed, 0), 2)} off centre there, and as you work it may lie {units.mm(off, 2)} off."
     )
     severity = Severity.STOP if allowed < 0 else Severity.CAUTION
     yield Finding(severity, Station.POUR, title, because, tuple(_thicker(plan, widest + 2 * off)))
@@ -89,6 +90,7 @@ def section(plan: Plan) -> Iterator[Finding]:
 
 def shrinks(plan: Plan) -> Iterator[Finding]:
     """A casting that may come out clearly smaller than its mould."""
+    units = plan.units
     bar, resin = plan.bars.section, plan.job.pour.resin
     known = plan.shop.family(resin.family) if resin is not None else None
     if known is None or known.shrinks_pct is None or bar is None or plan.bars.in_hand or plan.job.cast_index is None:
@@ -96,9 +98,9 @@ def shrinks(plan: Plan) -> Iterator[Finding]:
     by = shrunk_mm(bar.smallest_mm, known.shrinks_pct.value)
     if by >= _SHRINKS_MM:
         because = (
-            f"Typical of its family: about {plan.pct(known.shrinks_pct.value)} of its volume. A bar of "
-            f"{plan.mm(bar.smallest_mm)} may come out {plan.mm(bar.smallest_mm - by)}, and it lets go of smooth faces "
-            "that lie in it: scuff them."
+            f"Typical of its family: about {units.pct(known.shrinks_pct.value)} of its volume. A bar of "
+            f"{units.mm(bar.smallest_mm)} may come out {units.mm(bar.smallest_mm - by)}, and it lets go of smooth "
+            "faces that lie in it: scuff them."
         )
         yield Finding(Severity.NOTE, Station.POUR, "This resin shrinks as it cures.", because)
 
@@ -123,12 +125,13 @@ def castings(plan: Plan) -> Iterator[Finding]:
 
 def insert(plan: Plan) -> Iterator[Finding]:
     """An insert larger than its cavity, or whose volumes by different ways contradict each other."""
+    units = plan.units
     lying = plan.mixture.insert if plan.mixture else None
     if lying is None or plan.mixture is None:
         return
     volume, cavity = lying.volume_ml.value, plan.mixture.cavity_ml.value
     if volume >= cavity:
-        because = f"{plan.ml(volume)} in a cavity of {plan.ml(cavity)} leaves no room for resin."
+        because = f"{units.ml(volume)} in a cavity of {units.ml(cavity)} leaves no room for resin."
         remedies = () if lying.ways[0].is_drawn else (Remedy("Pour without the insert", (_NO_INSERT,)),)
         yield Finding(Severity.STOP, Station.POUR, "The insert fills the cavity.", because, remedies)
     for one, other in combinations(lying.ways, 2):
@@ -136,8 +139,8 @@ def insert(plan: Plan) -> Iterator[Finding]:
         bears = 2 * math.hypot(one.uncertainty * a, other.uncertainty * b)
         if abs(a - b) > bears:
             because = (
-                f"{plan.ml(a)} {one.name}, {plan.ml(b)} {other.name}; the two may differ by {plan.ml(bears)}. "
-                f"The plan pours for {plan.ml(volume)}, {lying.ways[0].name}. Measure again, or draw it as it is."
+                f"{units.ml(a)} {one.name}, {units.ml(b)} {other.name}; the two may differ by {units.ml(bears)}. "
+                f"The plan pours for {units.ml(volume)}, {lying.ways[0].name}. Measure again, or draw it as it is."
             )
             redrawn = tuple(_redrawn(plan, a - b)) if other.is_drawn and not one.is_drawn else ()
             yield Finding(Severity.CAUTION, Station.POUR, "The insert's volumes disagree.", because, redrawn)
@@ -184,7 +187,7 @@ def pace(plan: Plan) -> Iterator[Finding]:
     because = (
         f"Stirring {counted(len(plan.job.cast.wet), 'cup')} and pouring "
         f"{counted(plan.bars.bars_per_casting, 'bar')} takes "
-        f"{plan.minutes(working)}; {_given(plan, pot_life)}."
+        f"{plan.units.minutes(working)}; {_given(plan, pot_life)}."
     )
     severity = Severity.STOP if late else Severity.CAUTION
     yield Finding(severity, Station.POUR, title, because, tuple(_slower(plan, pot_life)))
@@ -192,16 +195,17 @@ def pace(plan: Plan) -> Iterator[Finding]:
 
 def _given(plan: Plan, life_min: float) -> str:
     """Where a pot life comes from: the label, or the label's for a cup of more than its mass."""
+    units = plan.units
     resin, mixture = plan.job.pour.resin, plan.mixture
     assert resin is not None
     assert resin.pot_life_min is not None
     label = resin.pot_life_min.value
-    if mixture is None or plan.minutes(life_min) == plan.minutes(label):
-        return f"the label gives {plan.minutes(label)}"
+    if mixture is None or units.minutes(life_min) == units.minutes(label):
+        return f"the label gives {units.minutes(label)}"
     largest = max(cup.mass_g.value for cup in mixture.wet)
     return (
-        f"the label gives {plan.minutes(label)} in a cup of {plan.g(resin.pot_life_mass_g, 0)}, "
-        f"which is about {plan.minutes(life_min)} in your largest of {plan.g(largest, 0)}"
+        f"the label gives {units.minutes(label)} in a cup of {units.g(resin.pot_life_mass_g, 0)}, "
+        f"which is about {units.minutes(life_min)} in your largest of {units.g(largest, 0)}"
     )
 
 
@@ -221,8 +225,8 @@ def label_conditions(plan: Plan) -> Iterator[Finding]:
     label_at = write(resin.pot_life_temperature_c, Dimension.TEMPERATURE, plan.units)
     if heavy or hot:
         because = (
-            f"It is for a cup of {plan.g(resin.pot_life_mass_g, 0)} at {label_at}; your largest cup holds "
-            f"{plan.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
+            f"It is for a cup of {plan.units.g(resin.pot_life_mass_g, 0)} at {label_at}; your largest cup holds "
+            f"{plan.units.g(largest, 0)} and the shop has {written}. Larger and warmer cups go off sooner."
         )
         yield Finding(Severity.CAUTION, Station.POUR, "The pot life will be shorter than the label says.", because)
     elif warm < _COLD_SHOP_C:
@@ -264,7 +268,7 @@ def _redrawn(plan: Plan, missing_ml: float) -> Iterator[Remedy]:
     moved = missing_ml * 1000 / (bar.depth_mm * bar.length_mm)
     way = "out" if moved > 0 else "in"
     edit = Edit(path_to(as_kind(InsertStep, JOB.blank.steps[place]).middle_mm), round(step.middle_mm + moved, 2))
-    yield Remedy(f"Draw the edge {plan.mm(abs(moved))} further {way}", (edit,))
+    yield Remedy(f"Draw the edge {plan.units.mm(abs(moved))} further {way}", (edit,))
 
 
 def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
@@ -277,7 +281,7 @@ def _thicker(plan: Plan, widest_mm: float) -> Iterator[Remedy]:
     if fitting:
         best = min(fitting, key=lambda mould: bar_section(mould).smallest_mm)
         edits = (Edit(path_to(JOB.pour.mould), best), Edit(path_to(JOB.blank.tube_starts_mm), ()))
-        yield Remedy(f"Pour into {best.name}, {plan.mm(bar_section(best).smallest_mm)}", edits)
+        yield Remedy(f"Pour into {best.name}, {plan.units.mm(bar_section(best).smallest_mm)}", edits)
 
 
 def _slower(plan: Plan, life_min: float) -> Iterator[Remedy]:

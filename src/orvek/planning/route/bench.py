@@ -88,7 +88,7 @@ def pigment_words(plan: Plan, step: BenchStep, mass_g: float) -> str:
     if cup.volume_ml.value * factor > cup.vessel_ml:
         return f"Too much by {100 * (factor - 1):.0f} %, and the cup is too small to make up for it. Weigh again."
     more_a, more_b = (mass * (factor - 1) for mass in (cup.weighed_a_g, cup.weighed_b_g))
-    more = f"{plan.g(more_a, 1)} more A and {plan.g(more_b, 1)} more B"
+    more = f"{plan.units.g(more_a, 1)} more A and {plan.units.g(more_b, 1)} more B"
     return f"Too much by {100 * (factor - 1):.0f} %: it is right with {more}."
 
 
@@ -98,9 +98,9 @@ def still_words(step: BenchStep, measured_mm: float, plan: Plan) -> str:
     if abs(off) < _CLOSE_MM:
         return "That is it."
     if step.key.endswith(".measured"):
-        return f"{plan.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
+        return f"{plan.units.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
     under = "small" if step.place is not None else "short"
-    return f"{plan.mm(off, 2)} still to come off." if off > 0 else f"{plan.mm(-off, 2)} too {under}."
+    return f"{plan.units.mm(off, 2)} still to come off." if off > 0 else f"{plan.units.mm(-off, 2)} too {under}."
 
 
 def in_the_cup(steps: Sequence[BenchStep], step: BenchStep, weighed: Mapping[str, float]) -> tuple[float, float]:

@@ -25,7 +25,7 @@ def boring(plan: Plan) -> Iterator[Operation]:
         return
     blanks, pen = blanks_of(plan), plan.job.pen
     holes = blanks * len(bore.holes)
-    to_length = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
+    to_length = [cut for cut in plan.glue_up.cuts if cut.is_to_length] if plan.glue_up else []
     yield operation(
         plan, "length", "length", Station.BORE, pieces=holes, lines=map(cut_line, to_length), cautions=(SAW,),
         settings=_lengths(plan), uses=piece_used(plan),
@@ -72,7 +72,7 @@ def _bit(hole: HolePlan) -> Figure:
 
 def _lengths(plan: Plan) -> Iterator[Setting]:
     """Stops of the cut list; without one, how long each barrel's piece is sawn."""
-    cuts = [cut for cut in plan.cutting.cuts if cut.is_to_length] if plan.cutting else []
+    cuts = [cut for cut in plan.glue_up.cuts if cut.is_to_length] if plan.glue_up else []
     yield from settings_of(cuts)
     for hole in plan.bore.holes if plan.bore and not cuts else ():
         yield from of(hole.name, hole.saw_mm)

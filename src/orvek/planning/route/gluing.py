@@ -19,7 +19,7 @@ from orvek.quantities import write_sizes
 
 def milling(plan: Plan) -> Iterator[Operation]:
     """The stock as the cut list begins with it."""
-    cutting = plan.cutting
+    cutting = plan.glue_up
     if cutting is None or not cutting.stock:
         return
     pieces = sum(piece.count for piece in cutting.stock)
@@ -31,7 +31,7 @@ def milling(plan: Plan) -> Iterator[Operation]:
 
 def gluing(plan: Plan, index: int) -> Iterator[Operation]:
     """What one step is sawn and glued by; cuts that are all sawn first come together, then their glue-up."""
-    step, cutting = plan.job.blank.steps[index], plan.cutting
+    step, cutting = plan.job.blank.steps[index], plan.glue_up
     if isinstance(step, PlugStep):
         yield _plugging(plan, index, step)
     if cutting is None or (isinstance(step, WrapStep) and step.covered == "coated"):
@@ -112,20 +112,20 @@ def _cast_over(plan: Plan, index: int, step: WrapStep) -> Operation:
 
 
 def _plugging(plan: Plan, index: int, step: PlugStep) -> Operation:
-    glue = plan.cutting.glue if plan.cutting is not None else plan.bore.glue if plan.bore is not None else None
+    glue = plan.glue_up.glue if plan.glue_up is not None else plan.bore.glue if plan.bore is not None else None
     rest = glue.handle_min if glue is not None else 0.0
     across = "across the bar" if step.way == "across" else "along the bar"
     return operation(
         plan, f"plug.{index}", "plug", Station.BLANK, pieces=blanks_of(plan), words=f"Bore and fill, step {index + 1}",
         wait=(rest, rest, 1.5 * rest), wait_words="the glue holds", wait_source="label" if rest else "",
-        lines=(f"Bore {plan.mm(step.diameter_mm)} {across}, clamped in a vice; glue the plug in, and flush it.",),
+        lines=(f"Bore {plan.units.mm(step.diameter_mm)} {across}, clamped in a vice; glue the plug in, and flush it.",),
         cautions=("bore.press", "glue_up.glue", "bore.glue"),
     )  # fmt: skip
 
 
 def _stock_lines(plan: Plan) -> Iterator[str]:
     """What is milled, alike pieces of several steps together, with their sizes."""
-    for piece in added_up(plan.cutting.stock if plan.cutting else ()):
+    for piece in added_up(plan.glue_up.stock if plan.glue_up else ()):
         sizes = write_sizes((piece.length_mm, piece.width_mm, piece.thickness_mm), plan.units)
         yield f"{piece.count} × {stock_name(plan, piece)}: {sizes}."
 

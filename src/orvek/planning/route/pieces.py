@@ -75,7 +75,7 @@ def _treated(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Fl
 
 def _milled(plan: Plan, _layout: Layout, _one: Operation, bench: Pieces) -> _Flowed:
     """Stock from the boards, as the cut list begins with it; wood that was treated becomes part of it."""
-    stock = tuple(_stock(plan, piece) for piece in added_up(plan.cutting.stock if plan.cutting else ()))
+    stock = tuple(_stock(plan, piece) for piece in added_up(plan.glue_up.stock if plan.glue_up else ()))
     wood = tuple(piece for piece in bench if piece.name == "Wood")
     return wood or stock, stock, ()
 
@@ -89,12 +89,12 @@ def _worked(plan: Plan, layout: Layout, one: Operation, bench: Pieces) -> _Flowe
     """A step of the saw or the clamps: from the bar before the step to the bar after it, or to its pieces."""
     index = int(one.key.rsplit(".", 1)[1])
     steps = plan.job.blank.steps
-    bars = max(1, round(plan.bars.bars.value) if plan.cutting is None else plan.cutting.bars)
+    bars = max(1, round(plan.bars.bars.value) if plan.glue_up is None else plan.glue_up.bars)
     sheets = tuple(piece for piece in bench if piece.name.startswith(_LET_IN))
     body = tuple(piece for piece in bench if piece not in sheets)
-    is_apart = any(joint.step == index for joint in (plan.cutting.joints if plan.cutting else ()))
+    is_apart = any(joint.step == index for joint in (plan.glue_up.joints if plan.glue_up else ()))
     if one.kind == "cut" and (is_apart or index in sawn_first(plan.job, layout.raw)):
-        cuts = plan.cutting.cuts if plan.cutting else ()
+        cuts = plan.glue_up.cuts if plan.glue_up else ()
         own = [cut for cut in cuts if cut.step == index and not (cut.is_to_length or cut.is_squaring)]
         through = sum(cut.count for cut in own if cut.depth_mm is None)  # a tab holds its piece together
         count = sum(piece.count for piece in body) + bars * through
@@ -115,7 +115,7 @@ def stock_name(plan: Plan, piece: Stock) -> str:
 
 def _let_in(plan: Plan, steps: Collection[int], sheets: Pieces) -> tuple[Pieces, Pieces]:
     """What some steps let in of the sheets on the bench, and what of them is left for later steps."""
-    stock = [_stock(plan, piece) for piece in (plan.cutting.stock if plan.cutting else ()) if piece.step in steps]
+    stock = [_stock(plan, piece) for piece in (plan.glue_up.stock if plan.glue_up else ()) if piece.step in steps]
     wanted = [sum(one.count for one in stock if replace(one, count=sheet.count) == sheet) for sheet in sheets]
     counted = list(zip(sheets, wanted, strict=True))
     used = tuple(sheet for sheet, count in counted if count)
@@ -285,14 +285,15 @@ def taken(one: Operation) -> Pieces:
 
 def lines_of(pieces: Pieces, plan: Plan) -> Iterator[str]:
     """Work pieces in words."""
+    units = plan.units
     for piece in pieces:
         if piece.length_mm <= 0:
             yield f"{piece.count} × {piece.name}"
             continue
         sizes = (piece.length_mm, piece.width_mm, piece.depth_mm)
-        across = f"{plan.mm(sizes[0])} long, {plan.mm(sizes[1])} × {plan.mm(sizes[2])}"
+        across = f"{units.mm(sizes[0])} long, {units.mm(sizes[1])} × {units.mm(sizes[2])}"
         if piece.diameter_mm is not None:
-            across = f"{plan.mm(sizes[0])} long, ⌀ {', '.join(plan.mm(one, 2) for one in piece.diameter_mm)}"
+            across = f"{units.mm(sizes[0])} long, ⌀ {', '.join(units.mm(one, 2) for one in piece.diameter_mm)}"
         yield f"{piece.count} × {piece.name}: {across}"
 
 

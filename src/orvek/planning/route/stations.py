@@ -53,7 +53,7 @@ def _decided(plan: Plan) -> Iterator[Station]:
 def rare_pages(plan: Plan) -> frozenset[str]:
     """The pages that a job has no use for: their thing is not there, and no finding speaks of it."""
     job, spoken_of = plan.job, {one.key.partition(".")[0] for one in plan.findings}
-    has_joints = plan.cutting is not None and bool(plan.cutting.joints)
+    has_joints = plan.glue_up is not None and bool(plan.glue_up.joints)
     used = {
         "wrap": plan.finish is not None and plan.finish.wrap is not None,
         "voids": plan.finish is not None and plan.finish.voids is not None,

@@ -90,7 +90,7 @@ def _mending(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 def _sawing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Cut by cut, with the stop and the angle; how often where several pieces are sawn alike."""
-    cuts, of_step = plan.cutting.cuts if plan.cutting is not None else (), task.key.partition(".")[2]
+    cuts, of_step = plan.glue_up.cuts if plan.glue_up is not None else (), task.key.partition(".")[2]
     own = [
         cut for cut in cuts if (f"{cut.step}" == of_step and not cut.is_to_length) or cut.is_to_length > bool(of_step)
     ]
@@ -114,10 +114,10 @@ def glue_of(plan: Plan, task: Operation) -> tuple[str, float] | None:
     if task.kind == "tube" and plan.bore is not None:
         return plan.bore.glue.key, plan.bore.glue.open_min
     own = task.key.partition(".")[2]
-    joints = [one for one in (plan.cutting.joints if plan.cutting is not None else ()) if f"{one.step}" == own]
-    if not joints or plan.cutting is None:
+    joints = [one for one in (plan.glue_up.joints if plan.glue_up is not None else ()) if f"{one.step}" == own]
+    if not joints or plan.glue_up is None:
         return None
-    return plan.cutting.glue.key, min(joint.open_min for joint in joints)
+    return plan.glue_up.glue.key, min(joint.open_min for joint in joints)
 
 
 def _made_ready(plan: Plan, task: Operation) -> Iterator[BenchStep]:
@@ -175,8 +175,8 @@ def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         yield BenchStep(f"{stem}.set", words, figure=f"bit {bit}", hole=number)
         pecks = len(hole.pecks_mm)
         for peck, deep in enumerate(hole.pecks_mm, 1):
-            words = f"{hole.name}: peck {peck} of {pecks}, to {plan.mm(deep)}. Withdraw, clear the flutes."
-            yield BenchStep(f"{stem}.{peck}", words, "count", figure=f"to {plan.mm(deep)}", hole=number)
+            words = f"{hole.name}: peck {peck} of {pecks}, to {plan.units.mm(deep)}. Withdraw, clear the flutes."
+            yield BenchStep(f"{stem}.{peck}", words, "count", figure=f"to {plan.units.mm(deep)}", hole=number)
         words = f"{hole.name}: how wide is the hole at its end?"
         yield BenchStep(f"{stem}.measured", words, "measure", target_mm=hole.bored_mm, hole=number)
 
@@ -221,7 +221,7 @@ def _tubing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         if hole.tube is None or bore is None:
             continue
         stem, back = f"{task.key}:{hole.number}", hole.barrel.set_back_mm
-        told = f"{plan.mm(back)} set back" if back else "flush"
+        told = f"{plan.units.mm(back)} set back" if back else "flush"
         words = f"{hole.name}: {bore.glue.key} all round, turn the tube in from one end to the other, {told}."
         yield BenchStep(f"{stem}.glue", words, figure=told, hole=hole.number)
 
@@ -304,11 +304,12 @@ def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Part by part with its depth."""
+    units = plan.units
     parts = plan.job.pen.parts if plan.job.pen is not None else ()
     for number, part in enumerate(parts, 1):
         low, high = part.depth_low_mm, part.depth_high_mm
-        told = f"{plan.mm(low)} to {plan.mm(high)}" if low is not None and high is not None else ""
-        told = told or (f"at least {plan.mm(low)}" if low is not None else f"at most {plan.mm(high)}" if high else "")
+        told = f"{units.mm(low)} to {units.mm(high)}" if low is not None and high is not None else ""
+        told = told or (f"at least {units.mm(low)}" if low is not None else f"at most {units.mm(high)}" if high else "")
         yield BenchStep(f"{task.key}:{number}", f"{part.line}.", figure=told, part=number - 1)
 
 

@@ -27,13 +27,14 @@ def chamber(plan: Plan) -> Iterator[Finding]:
 
 def fits(plan: Plan) -> Iterator[Finding]:
     """Whether pieces and foam find room in the chamber."""
+    units = plan.units
     if plan.soak is None or plan.soak.bath is None:
         return
     bath, head = plan.job.soak.bath, plan.soak.bath.head_mm
     across = _across_mm(plan, bath.stands)
     if across > bath.chamber_mm + _TIGHT_MM:
         because = (
-            f"{bath.stands.capitalize()} they take {plan.mm(across)} across; it is {plan.mm(bath.chamber_mm)} wide."
+            f"{bath.stands.capitalize()} they take {units.mm(across)} across; it is {units.mm(bath.chamber_mm)} wide."
         )
         upright = Remedy("Stand them upright", (Edit(path_to(JOB.soak.bath.stands), "upright"),))
         tall = plan.job.soak.wood.length_mm + bath.cover_mm
@@ -44,13 +45,13 @@ def fits(plan: Plan) -> Iterator[Finding]:
     liquid = bath.chamber_high_mm - head.value
     lying = Remedy("Lay them down", (Edit(path_to(JOB.soak.bath.stands), "lying"),))
     if head.value < 0:
-        because = f"Pieces and cover take {plan.mm(liquid)}; it is {plan.mm(bath.chamber_high_mm)} high."
+        because = f"Pieces and cover take {units.mm(liquid)}; it is {units.mm(bath.chamber_high_mm)} high."
         fits_lying = _across_mm(plan, "lying") <= bath.chamber_mm + _TIGHT_MM
         remedies = (lying,) if bath.stands == "upright" and fits_lying else ()
         yield Finding(Severity.CAUTION, Station.SOAK, "They do not fit into the chamber.", because, remedies)
     elif head.value < liquid:
         because = (
-            f"{plan.mm(head.value)} free above {plan.mm(liquid)} of resin: it foams to twice its height when the air "
+            f"{units.mm(head.value)} free above {units.mm(liquid)} of resin: it foams to twice its height when the air "
             "comes out. Fewer pieces, or begin with little vacuum."
         )
         yield Finding(Severity.NOTE, Station.SOAK, "The froth may reach the lid.", because)
@@ -67,13 +68,14 @@ def _across_mm(plan: Plan, stands: str) -> float:
 
 def dial(plan: Plan) -> Iterator[Finding]:
     """What the vacuum gauge can and cannot say."""
+    units = plan.units
     vacuum = plan.soak.vacuum if plan.soak else None
     if vacuum is None or vacuum.left_kpa is None:
         return
     left = vacuum.left_kpa
     if left < 0:
         because = (
-            f"At this height the air presses with {vacuum.dial_most.written(plan.units)}; more than that no pump takes "
+            f"At this height the air presses with {vacuum.dial_most.written(units)}; more than that no pump takes "
             "away. The dial, or the height in your preferences, is off."
         )
         yield Finding(Severity.NOTE, Station.SOAK, "The dial shows more than there is.", because)
@@ -83,8 +85,8 @@ def dial(plan: Plan) -> Iterator[Finding]:
     in_water = any(dye.dye.way == "under vacuum" and dye.dye.carrier == "water" for dye in _dyes(plan))
     if left < water + bubbles.GAUGE_ERROR_KPA:
         because = (
-            f"{plan.kpa(left)} are left, and the gauge may be {plan.kpa(bubbles.GAUGE_ERROR_KPA)} off; water boils at "
-            f"{plan.kpa(water)}. "
+            f"{units.kpa(left)} are left, and the gauge may be {units.kpa(bubbles.GAUGE_ERROR_KPA)} off; water boils "
+            f"at {units.kpa(water)}. "
         )
         because += "The dye's own water boils then. " if in_water else "Damp wood froths for hours. "
         because += "Crack the valve a little: if the froth stops at once, it was boiling."
@@ -110,27 +112,28 @@ def pressed(plan: Plan) -> Iterator[Finding]:
     pot = plan.job.pour.pot
     none = Remedy("No pressure", (Edit(path_to(JOB.soak.bath.pressed_bar), None),))
     if pot is None:
-        because = f"{plan.bar(bar)} in a vessel that nobody described. Only a pot that its plate rates for it."
+        because = f"{plan.units.bar(bar)} in a vessel that nobody described. Only a pot that its plate rates for it."
         yield Finding(Severity.CAUTION, Station.SOAK, "Is the pot rated for this pressure?", because, (none,))
     elif bar > pot.rated_bar:
-        because = f"The plate of {pot.name} says {plan.bar(pot.rated_bar)}."
+        because = f"The plate of {pot.name} says {plan.units.bar(pot.rated_bar)}."
         edit = Edit(path_to(JOB.soak.bath.pressed_bar), round(0.8 * pot.rated_bar, 1))
-        less = Remedy(f"Press with {plan.bar(0.8 * pot.rated_bar)}", (edit,))
+        less = Remedy(f"Press with {plan.units.bar(0.8 * pot.rated_bar)}", (edit,))
         yield Finding(Severity.STOP, Station.SOAK, "The pot is not rated for this.", because, (less, none))
 
 
 def soak_time(plan: Plan) -> Iterator[Finding]:
     """Pieces that are taken out too soon after the vacuum."""
+    units = plan.units
     if plan.soak is None or plan.soak.bath is None:
         return
     least, planned = plan.soak.bath.soak_least_min, plan.job.soak.bath.soaked_min
     if planned < least.value - 0.5:
         because = (
-            f"{plan.minutes(planned)} after {plan.minutes(plan.job.soak.bath.vacuum_min)} of vacuum. The air's "
+            f"{units.minutes(planned)} after {units.minutes(plan.job.soak.bath.vacuum_min)} of vacuum. The air's "
             "pressure drives the resin in once it is back, and that goes with the root of the time."
         )
         remedy = Remedy(
-            f"Leave them in {least.written(plan.units)}", (Edit(path_to(JOB.soak.bath.soaked_min), least.value),)
+            f"Leave them in {least.written(units)}", (Edit(path_to(JOB.soak.bath.soaked_min), least.value),)
         )
         yield Finding(Severity.NOTE, Station.SOAK, "They come out of the resin too soon.", because, (remedy,))
 
@@ -162,17 +165,18 @@ def uptake(plan: Plan) -> Iterator[Finding]:
 
 def heat(plan: Plan) -> Iterator[Finding]:
     """An oven in which the core never arrives, is too hot, or holds too thick a stack."""
+    units = plan.units
     if plan.soak is None or plan.soak.heat is None:
         return
     how = plan.job.soak.heat
     if not math.isfinite(plan.soak.heat.core_min.value):
-        because = f"The oven is at {plan.degrees_c(how.oven_c)}, the core is to reach {plan.degrees_c(how.core_c)}."
+        because = f"The oven is at {units.degrees_c(how.oven_c)}, the core is to reach {units.degrees_c(how.core_c)}."
         warmer = Remedy(
-            f"Oven at {plan.degrees_c(how.core_c + 5)}", (Edit(path_to(JOB.soak.heat.oven_c), how.core_c + 5),)
+            f"Oven at {units.degrees_c(how.core_c + 5)}", (Edit(path_to(JOB.soak.heat.oven_c), how.core_c + 5),)
         )
         yield Finding(Severity.CAUTION, Station.SOAK, "The core never gets that warm.", because, (warmer,))
     if how.oven_c > _HOT_C:
-        because = f"At {plan.degrees_c(how.oven_c)} resin gives off more heat than it loses and can crack the wood."
+        because = f"At {units.degrees_c(how.oven_c)} resin gives off more heat than it loses and can crack the wood."
         yield Finding(Severity.CAUTION, Station.SOAK, "The oven is hot for stabilising resin.", because)
     if max(how.wide, how.high) >= _STACKED:
         because = (

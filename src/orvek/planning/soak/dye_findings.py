@@ -29,7 +29,7 @@ def survives(plan: Plan) -> Iterator[Finding]:
         remedies = (*(() if dye.is_seen else _deeper(plan, dye.step, dye.dye, wanted)), *_drawn(plan, dye))
         if not dye.is_seen and dye.side.best >= dye.needed_mm.value:
             because = (
-                f"It may be {has} deep, a guess that may be {plan.mm(dye.side.low)} as well, and must be {need}. "
+                f"It may be {has} deep, a guess that may be {plan.units.mm(dye.side.low)} as well, and must be {need}. "
                 "Saw an end off and look."
             )
             title = f"Colour {number} may be removed in turning in places."
@@ -49,7 +49,7 @@ def _longer(plan: Plan, dye: DyePlan) -> str:
         # As much deeper as makes it sure: the button leaves it in for as long.
         hours = hours_needed(dyeing_of(plan.job, dye.dye), dye.side.best, dye.needed_mm.value * _CLEARLY)
         if hours < _DAYS_H:
-            return f"The same way, to be sure of it, would take {plan.minutes(60 * math.ceil(hours))}."
+            return f"The same way, to be sure of it, would take {plan.units.minutes(60 * math.ceil(hours))}."
     return "A slimmer bar, rounded down first, needs less."
 
 
@@ -59,7 +59,9 @@ def shown(plan: Plan) -> Iterator[Finding]:
         remedies = tuple(_drawn(plan, dye))
         if _is_clear(dye) and remedies and (dye.is_seen or _is_shown_turned_away(dye)):
             basis = "was seen" if dye.is_seen else "is guessed"
-            because = f"The pictures go by {plan.mm(dye.dye.depth_mm)}; {dye.side_mm.written(plan.units)} {basis}."
+            because = (
+                f"The pictures go by {plan.units.mm(dye.dye.depth_mm)}; {dye.side_mm.written(plan.units)} {basis}."
+            )
             yield Finding(Severity.NOTE, Station.SOAK, f"Colour {number} is drawn otherwise.", because, remedies)
 
 
@@ -104,7 +106,7 @@ def _drawn(plan: Plan, dye: DyePlan) -> Iterator[Remedy]:
     depth, ends = round(min(60.0, max(0.1, dye.side.best)), 1), round(min(300.0, max(0.1, dye.end_mm.value)), 1)
     step = as_kind(DyeStep, JOB.blank.steps[dye.step])
     deep = Edit(path_to(step.depth_mm), depth), Edit(path_to(step.end_depth_mm), ends)
-    yield Remedy(f"Draw it {plan.mm(depth)} deep", deep)
+    yield Remedy(f"Draw it {plan.units.mm(depth)} deep", deep)
 
 
 def _deeper(plan: Plan, number: int, step: DyeStep, wanted_mm: float) -> Iterator[Remedy]:

@@ -24,10 +24,10 @@ def log_odd(plan: Plan) -> Iterator[Finding]:
     log = plan.job.soak.drying.log
     for place, what in plan.soak.drying.odd:
         line = log[place]
-        said = odd_line(what, plan.g(line.mass_g), write_moment(line.when))
+        said = odd_line(what, plan.units.g(line.mass_g), write_moment(line.when))
         edit = Edit(path_to(JOB.soak.drying.log[place].is_left_out), True)
         because = "It stays in the log as it was typed; left out, the forecast goes by the others."
-        remedy = Remedy(f"Leave {plan.g(line.mass_g)} out of the forecast", (edit,))
+        remedy = Remedy(f"Leave {plan.units.g(line.mass_g)} out of the forecast", (edit,))
         yield Finding(Severity.CAUTION, Station.SOAK, said, because, (remedy,))
 
 
@@ -53,17 +53,18 @@ def humid(plan: Plan) -> Iterator[Finding]:
 
 def oven(plan: Plan) -> Iterator[Finding]:
     """An oven that browns the wood, or hardly dries it."""
+    units = plan.units
     soak = plan.job.soak
     if plan.soak is None or soak.route == "nothing" or soak.drying.way != "in an oven":
         return
     path = path_to(JOB.soak.drying.oven_c)
     if soak.drying.oven_c > _SCORCH_C:
-        because = f"Beyond {plan.degrees_c(_SCORCH_C)} wood and fibre brown and turn brittle; dyes go sooner."
-        remedy = Remedy(f"Dry at {plan.degrees_c(103)}", (Edit(path, 103.0),))
+        because = f"Beyond {units.degrees_c(_SCORCH_C)} wood and fibre brown and turn brittle; dyes go sooner."
+        remedy = Remedy(f"Dry at {units.degrees_c(103)}", (Edit(path, 103.0),))
         yield Finding(Severity.CAUTION, Station.SOAK, "The oven is too hot for wood.", because, (remedy,))
     elif soak.drying.oven_c < _SLOW_C:
-        because = f"Below {plan.degrees_c(_SLOW_C)} it dries, but not to the end; 100 to 105 °C is oven-dry."
-        remedy = Remedy(f"Dry at {plan.degrees_c(103)}", (Edit(path, 103.0),))
+        because = f"Below {units.degrees_c(_SLOW_C)} it dries, but not to the end; 100 to 105 °C is oven-dry."
+        remedy = Remedy(f"Dry at {units.degrees_c(103)}", (Edit(path, 103.0),))
         yield Finding(Severity.NOTE, Station.SOAK, "It will not become oven-dry.", because, (remedy,))
 
 

@@ -69,7 +69,7 @@ def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
             wait_min = minutes_between(before.ready, slot.begins)
             if slack is None or wait_min <= slack * STEP_MIN:
                 continue
-            waited, most = plan.minutes(wait_min), plan.minutes(slack * STEP_MIN)
+            waited, most = plan.units.minutes(wait_min), plan.units.minutes(slack * STEP_MIN)
             because = (
                 f"It begins {write_moment(slot.begins)}, {waited} after “{before.task.words}” is over; it should "
                 f"within {most}. Give yourself a longer day, or free what is pinned."
@@ -80,13 +80,14 @@ def _too_late(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
 
 def _too_long(plan: Plan, weeks: Weeks) -> Iterator[Finding]:
     """What cannot be left half done, and is longer than any time at the bench."""
+    units = plan.units
     taken = {slot.task.key: slot.task.hands_min for slot in weeks.table.of(plan.job.batch.id)}
     for one in plan.route.open if plan.route is not None else ():
         there = taken.get(one.key)
         if there is not None and one.hands_min > there + STEP_MIN:
             because = (
-                f"It takes about {plan.minutes(one.hands_min)} and cannot be left half done; your longest time at the "
-                f"bench is {plan.minutes(there)}. Give yourself a longer day for it, and pin it there."
+                f"It takes about {units.minutes(one.hands_min)} and cannot be left half done; your longest time at the "
+                f"bench is {units.minutes(there)}. Give yourself a longer day for it, and pin it there."
             )
             title = f"“{one.words}” is longer than your time."
             yield Finding(Severity.CAUTION, Station.BATCH, title, because)

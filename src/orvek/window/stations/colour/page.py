@@ -41,7 +41,7 @@ class WallsPicture(QWidget):
         """Show a plan's walls."""
         self._plan, self._units = plan, units
         self.setMinimumHeight(_HEAD + _ROW * max(1, len(plan.job.cast.cups)))
-        said = [f"{v.cup} at {v.barrel_name} {v.side}: {v.verdict}" for v in plan.tube_views]
+        said = [f"{v.cup} at {v.barrel_name} {v.side}: {v.verdict}" for v in plan.colour]
         self.setAccessibleDescription("; ".join(said))
         self.update()
 
@@ -50,7 +50,7 @@ class WallsPicture(QWidget):
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         plan = self._plan
-        if plan is None or not plan.tube_views or plan.job.pen is None:
+        if plan is None or not plan.colour or plan.job.pen is None:
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -58,7 +58,7 @@ class WallsPicture(QWidget):
         ends = [(n, side) for n in range(len(plan.job.pen.barrels)) for side in ("left", "right")]
         wide = (self.width() - _NAME) / len(ends)
         for column, (number, side) in enumerate(ends):
-            view = next(v for v in plan.tube_views if (v.barrel, v.side) == (number, side))
+            view = next(v for v in plan.colour if (v.barrel, v.side) == (number, side))
             left = _NAME + column * wide
             painter.setPen(theme.INK)
             painter.drawText(QRectF(left, 0, wide - 8, 18), Qt.AlignmentFlag.AlignLeft, f"{view.barrel_name}, {side}")
@@ -139,8 +139,8 @@ class ColourPage(QWidget):
             self._build_paints(names)
         for number, choice in enumerate(self._paints):
             choice.set_text(_PAINTS[plan.job.blank.paint(number).where])
-        guessed = any(not view.measured for view in plan.tube_views)
-        if not plan.tube_views:
+        guessed = any(not view.measured for view in plan.colour)
+        if not plan.colour:
             self._basis.setText("Choose a pen first: its walls are looked through.")
         else:
             basis = (
@@ -221,4 +221,4 @@ class ColourPage(QWidget):
 
 
 def _view(plan: Plan, barrel: int, side: str, cup: Cup) -> TubeView | None:
-    return next((v for v in plan.tube_views if (v.barrel, v.side, v.cup) == (barrel, side, cup.name)), None)
+    return next((v for v in plan.colour if (v.barrel, v.side, v.cup) == (barrel, side, cup.name)), None)

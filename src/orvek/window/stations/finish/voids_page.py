@@ -44,18 +44,19 @@ class VoidsPage(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for the voids."""
+        units = plan.units
         voids = plan.finish.voids if plan.finish else None
-        self.picture.show_voids(voids, plan.units)
+        self.picture.show_voids(voids, units)
         self.fields.show_document(plan.job.finish.void)
         self.fill.set_text(plan.job.finish.void.fill)
         told = (voids.volume, voids.powder_g, voids.glue_g, voids.wait) if voids else (None,) * 4
         for line, figure in zip(self._figures, told, strict=True):
-            line.tell(figure, plan.units)
+            line.tell(figure, units)
         self._steps.show_lines(voids.lines if voids else ())
         self._caution.setText(plan.caution("finish.fill"))
         count, deepest = pits(plan.job)
         words = (
-            f"The blank has {count} pit{'s' if count > 1 else ''} of its own, bored {plan.mm(deepest)} deep at most."
+            f"The blank has {count} pit{'s' if count > 1 else ''} of its own, bored {units.mm(deepest)} deep at most."
         )
         self._pits.setText(words if count else "")
 

@@ -175,7 +175,7 @@ class BoardsPage(QWidget):
             bar = Label(words)
             bar.setStyleSheet(theme.words_css(theme.INK, theme.SMALL))
             self._stock.addWidget(bar)
-        for stock in added_up(plan.cutting.stock if plan.cutting else ()):
+        for stock in added_up(plan.glue_up.stock if plan.glue_up else ()):
             sizes = write_sizes((stock.length_mm, stock.width_mm, stock.thickness_mm), units)
             name = escape(plan.job.blank.material(stock.material).name)  # the maker's own may be called anything
             line = Label(f"<b>{stock.count} ×</b> {name}<br>{stock.name.lower()}, {sizes}")
@@ -184,13 +184,13 @@ class BoardsPage(QWidget):
             self._stock.addWidget(line)
         for shown, figure in zip(self._panel, [*_panel(plan), *[None] * len(self._panel)], strict=False):
             shown.tell(figure, units)
-        if plan.cutting:
-            many = plan.cutting.bars > 1
-            self._begin.setText(f"To begin with, for {plan.cutting.bars} bars" if many else "To begin with")
+        if plan.glue_up:
+            many = plan.glue_up.bars > 1
+            self._begin.setText(f"To begin with, for {plan.glue_up.bars} bars" if many else "To begin with")
             sawn = (
                 ""
                 if plan.bars.in_hand
-                else f"{plan.cutting.yield_pct:.0f} % of it ends in the bar, kerf and skim counted"
+                else f"{plan.glue_up.yield_pct:.0f} % of it ends in the bar, kerf and skim counted"
             )
             self._yield.setText(sawn)
         self.show_answer(plan.boards)
@@ -216,7 +216,7 @@ class BoardsPage(QWidget):
         self._offer_to_look_on(self._answer)
 
     def _fill_add(self, menu: QMenu) -> None:
-        plan = self._session.plan.cutting
+        plan = self._session.plan.glue_up
         wanted = list(dict.fromkeys(stock.material for stock in plan.stock)) if plan else []
         own = [there.key for there in self._session.shop.materials]
         for key in dict.fromkeys([*wanted, *own, "hard-maple"]):

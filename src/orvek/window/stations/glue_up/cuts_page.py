@@ -57,7 +57,7 @@ class CutsPage(QWidget):
 
     def show_plan(self, plan: Plan) -> None:
         """Show a plan's cuts."""
-        cutting = plan.cutting
+        cutting = plan.glue_up
         self._cuts = cutting.cuts if cutting else ()
         row = max(0, self.list.currentRow())
         self.list.blockSignals(True)
@@ -135,13 +135,13 @@ class CutsPage(QWidget):
 
     def _fill_machines(self, menu: QMenu) -> None:
         session = self._session
-        now = session.plan.cutting.machine if session.plan.cutting else None
+        now = session.plan.glue_up.machine if session.plan.glue_up else None
         for machine in session.shop.machines:
             add_action(menu, machine.name, partial(self._choose, machine), checked=machine == now)
         add_action(menu, "Describe your saw…", self._change_machine)
 
     def _change_machine(self) -> None:
-        plan = self._session.plan.cutting
+        plan = self._session.plan.glue_up
         changed = edit_document(self, "This saw", plan.machine, self._session.shop) if plan else None
         if changed is not None:
             self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "machines", changed))

@@ -131,7 +131,7 @@ class GluingPage(QWidget):
         """Show a plan's glue-ups."""
         how, units = plan.job.glue_up, self._session.units
         hand = plan.glue_up.glue if plan.glue_up else plan.shop.all_glues[0]
-        self.picture.show_cutting(plan.cutting, units)
+        self.picture.show_cutting(plan.glue_up, units)
         self.glue.set_text(hand.key)
         self.order.set_text(how.order)
         self.activator.setVisible(hand.activator)

@@ -36,8 +36,8 @@ class GlueUpStation(Paged):
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for sawing and gluing."""
-        self.show_open(plan, self._nothing if plan.cutting is None else None)
-        if plan.cutting is None or self.page() != "cuts":
+        self.show_open(plan, self._nothing if plan.glue_up is None else None)
+        if plan.glue_up is None or self.page() != "cuts":
             self.cuts.show_plan(plan)  # the strip marks the cut in hand, whichever page is open
 
     def leave(self) -> None:
