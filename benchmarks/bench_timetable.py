@@ -11,15 +11,12 @@ from pytestqt.qtbot import QtBot
 from benchmarks.bench_plan import yardstick
 from benchmarks.timing import best_of
 from orvek.documents import Hours, Shop
-from orvek.planning import plan
 from orvek.planning.findings import Station
 from orvek.planning.route.results import Operation
 from orvek.planning.timetable.items import items_of
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion
-from orvek.planning.timetable.results import Timetable
+from orvek.planning.timetable.results import JobTasks, Timetable, TimetableQuestion, Weeks, WeeksQuestion
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.stepwise import in_order
-from orvek.planning.timetable.weeks import Weeks, WeeksQuestion
 from orvek.window.stations.timetable.weeks_picture import WeeksPicture
 
 _PLACES = ("", "", "pressure pot", "lathe", "clamps")
@@ -69,7 +66,7 @@ def test_a_drag_over_forty_jobs(benchmark: BenchmarkFixture, qtbot: QtBot) -> No
     question = forty_jobs(0.1)
     names = tuple((job.job, job.name) for job in question.jobs)
     shop = Shop().with_(hours=question.hours)
-    weeks = Weeks(WeeksQuestion((), shop, question.begin, plan), solved(question), names)
+    weeks = Weeks(WeeksQuestion((), shop, question.begin), solved(question), names)
     picture = WeeksPicture()
     qtbot.addWidget(picture)
     picture.resize(800, 660)

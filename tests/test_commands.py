@@ -22,7 +22,7 @@ from orvek.commands import found, main, one_job
 from orvek.documents import Job, deeds, designs, to_text
 from orvek.documents.deeds import set_value
 from orvek.planning import Slow
-from orvek.planning.cure.question import CureQuestion
+from orvek.planning.cure.results import CureQuestion
 from orvek.store import demo_job, fill_with_demo, open_workshop
 from orvek.store.demo_records import demo_ledger
 from tests.effort import SKETCH

@@ -49,7 +49,8 @@ from orvek.planning.blank.lines import showings
 from orvek.planning.colour.part import behind_colour
 from orvek.planning.cure.forecast import cure_forecast
 from orvek.planning.cure.question import cure_question
-from orvek.planning.glue_up.nesting import NestQuestion, nest
+from orvek.planning.glue_up.nesting import nest
+from orvek.planning.glue_up.results import NestQuestion
 from orvek.store import open_workshop
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.measures import amounts

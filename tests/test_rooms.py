@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import ast
+import graphlib
 import subprocess
 import sys
 from pathlib import Path
@@ -48,3 +50,16 @@ def test_no_file_grows_past_500_lines() -> None:
     root = Path(orvek.__file__).parent
     long = {path.name: len(path.read_text().splitlines()) for path in root.rglob("*.py")}
     assert {name: lines for name, lines in long.items() if lines > 500} == {}
+
+
+def test_no_files_import_each_other_in_a_circle() -> None:
+    """Nor for types alone (`TYPE_CHECKING`), nor late, inside a function: each file can be read after what it names."""
+    root = Path(orvek.__file__).parent
+    files = {".".join(("orvek", *path.relative_to(root).with_suffix("").parts)): path for path in root.rglob("*.py")}
+    imported: dict[str, set[str]] = {}
+    for name, path in files.items():
+        found = [node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ImportFrom)]
+        said = {(node.module or "", alias.name) for node in found for alias in node.names}
+        named = {f"{module}.{what}" if f"{module}.{what}" in files else module for module, what in said}
+        imported[name] = named & files.keys()
+    graphlib.TopologicalSorter(imported).prepare()  # raises, and names them

@@ -53,7 +53,7 @@ def test_the_ledger_as_table_and_as_lines(shop: Shop) -> None:
 
 def test_the_records_in_words(tideline: Job, shop: Shop) -> None:
     there = with_demo_records(shop)
-    told = records_text(next_batches(plan(tideline, there), (), TODAY), Units())
+    told = records_text(next_batches(plan(tideline, there), plan, (), TODAY), Units())
     assert "Change: resin off the wood, 2 of 12" in told
     assert "Scrap rate: 10 %, 9 in 10 from 2 to 21 % (yours, 2 of 20)" in told
     assert "Start 6 for 5 good: enough 78 times in 100" in told

@@ -47,7 +47,7 @@ from orvek.craft import (
 )
 from orvek.craft.drying_fit import fitted_drying
 from orvek.craft.heating import crossing, summit
-from orvek.craft.off_axis import Limit
+from orvek.craft.off_axis_limits import Limit
 from tests.craft.test_curing import COATING, POLYESTER
 from tests.jobs.recorded_text import hold
 

@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orvek.craft.off_axis import Limit, beyond_chance, spoilt_chance
+from orvek.craft.off_axis import beyond_chance, spoilt_chance
+from orvek.craft.off_axis_limits import Limit
 from orvek.craft.wander import P95_RADIAL, Wander, covariance_mm2, fitted, learned, scatter_mm
 
 _DRAWS = 400_000

@@ -207,7 +207,7 @@ def records(shop: Shop) -> Iterator[str]:
         yield from told(compared(planned))
         yield from told(beside(planned, TODAY))
         yield from sentences(what_differs(planned))
-        yield from sentences(records_text(next_batches(planned, others, TODAY), planned.units).splitlines())
+        yield from sentences(records_text(next_batches(planned, plan, others, TODAY), planned.units).splitlines())
     yield from told(learned(shop, jobs))
     yield from told(proposals(shop.ledger))
     yield from told(tried(shop.ledger))
@@ -281,7 +281,7 @@ def weeks(shop: Shop) -> Iterator[str]:
         for of, hours in ((jobs, shop), (promised, few)):
             question = weeks_question(plan(of[0], hours, of[1:]))
             assert question is not None
-            found = worked_out(replace(question, begin=evening))
+            found = worked_out(replace(question, begin=evening), plan)
             for job in of:
                 yield from sentences(timetable_text(found, job.batch.id).splitlines())
             for at in (evening, evening + timedelta(days=2, hours=1), evening + timedelta(days=9)):

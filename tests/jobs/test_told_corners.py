@@ -25,9 +25,11 @@ from orvek.planning import Plan, plan, with_answer
 from orvek.planning.bore import words
 from orvek.planning.cure import remedies
 from orvek.planning.cure.findings import answer
-from orvek.planning.cure.question import Band, CureForecast, CureQuestion, cure_question
+from orvek.planning.cure.question import cure_question
+from orvek.planning.cure.results import Band, CureForecast, CureQuestion
 from orvek.planning.finish.press import depth_window, press_lines
-from orvek.planning.glue_up.nesting import NestAnswer, NestQuestion, Placed, nest_question, offcuts
+from orvek.planning.glue_up.nesting import Placed, nest_question, offcuts
+from orvek.planning.glue_up.results import NestAnswer, NestQuestion
 from orvek.planning.glue_up.saw import Stock, face_of
 from orvek.store import demo_job
 from orvek.store.demo import second_demo_job, third_demo_job

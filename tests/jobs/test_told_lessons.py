@@ -36,7 +36,8 @@ from orvek.planning.bar import narrowed
 from orvek.planning.compared import compared
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.moved import moved
-from orvek.planning.cure.question import Band, CureForecast, cure_question
+from orvek.planning.cure.question import cure_question
+from orvek.planning.cure.results import Band, CureForecast
 from orvek.planning.cure.thermometer import thermometer_log
 from orvek.planning.finish.lathe import lathe_lines, readings_now, wear_lines
 from orvek.planning.glue_up.meeting import measured_accuracy

@@ -31,11 +31,12 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Finding, Severity, apply_remedy, plan
+from orvek.planning.answered import with_answer
 from orvek.planning.cure.findings import cup_ages
-from orvek.planning.cure.question import Band, CureForecast, cure_question
+from orvek.planning.cure.question import cure_question
+from orvek.planning.cure.results import Band, CureForecast
 from orvek.planning.findings import NO_BUTTON
 from orvek.planning.haste import HASTE
-from orvek.planning.plan import with_answer
 from orvek.store import demo_job
 from tests.strategies import jobs
 

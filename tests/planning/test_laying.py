@@ -12,7 +12,7 @@ from orvek.documents import BarInHand, Barrel, Hole, Job, Pen, Shop, catalogue, 
 from orvek.documents.deeds import set_bars, set_value
 from orvek.planning import Severity, apply_remedy, plan
 from orvek.planning.laying import window_mm
-from orvek.planning.results import Layout
+from orvek.planning.layout import Layout
 from orvek.store import demo_job
 
 SQUARED_OFF_MM = 4.0  # less beside a piece is not sawn off: it would fly

@@ -10,8 +10,7 @@ from msgspec import Struct
 from orvek.documents import Job, Shop, deeds
 from orvek.planning import Figure, Plan, plan, report_sections
 from orvek.planning import plan as plan_of
-from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
-from orvek.planning.results import Caution
+from orvek.planning.findings import Caution, Edit, Finding, Remedy, Severity, Station
 from orvek.planning.topics import TOPICS, Topic
 from orvek.planning.working import Term
 from orvek.quantities import Dimension

@@ -208,7 +208,7 @@ def test_what_is_expected_to_spoil_is_one_number_for_blanks_costs_and_the_next_b
     assert cost is not None
     through = math.prod(stage.passes for stage in cost.stages)
     assert through == pytest.approx(1 - expected_pct(job, ledger) / 100)
-    (row,) = next_batches(planned, (), date(2026, 6, 1))
+    (row,) = next_batches(planned, plan, (), date(2026, 6, 1))
     assert (row.start, row.cost) == (planned.bars.blanks.value, cost)
 
 
@@ -312,7 +312,7 @@ def test_ten_batches_with_failures_say_what_the_next_costs_how_many_to_start_and
 ) -> None:
     there = with_demo_records(shop)
     assert len({one.job_id for one in there.ledger if isinstance(one, ClosedEntry)}) == 10
-    rows = {row.seen.work: row for row in next_batches(plan(tideline, there), (), date(2026, 11, 26))}
+    rows = {row.seen.work: row for row in next_batches(plan(tideline, there), plan, (), date(2026, 11, 26))}
     assert set(rows) == {"cast resin", "hybrid", "segmented", "fibre and punky wood", "stabilised"}
     for row in rows.values():
         assert row.start > row.pens
@@ -485,7 +485,7 @@ def test_the_next_batch_is_that_of_the_newest_job_of_its_kind(tideline: Job, sho
     old, new = (reef.with_(batch=batch) for batch in named)
     old = deeds.write_actual(old, Actual(task="weigh.1", what="began", when=DAY))
     new = deeds.write_actual(new, Actual(task="weigh.1", what="began", when=DAY + timedelta(days=9)))
-    rows = next_batches(plan(tideline, priced(shop)), (new, old), date(2026, 11, 26))
+    rows = next_batches(plan(tideline, priced(shop)), plan, (new, old), date(2026, 11, 26))
     assert [(row.seen.work, row.pens) for row in rows] == [("cast resin", 5), ("hybrid", 7)]
     assert rows[1].cost is not None
     assert rows[1].cost.told.value != rows[0].cost.told.value  # type: ignore[union-attr]
@@ -494,10 +494,10 @@ def test_the_next_batch_is_that_of_the_newest_job_of_its_kind(tideline: Job, sho
 def test_an_edit_of_the_job_in_hand_makes_its_own_row_anew(tideline: Job, shop: Shop) -> None:
     reef = deeds.set_steps(tideline, (InsertStep(), *tideline.blank.steps))
     there, today = priced(shop), date(2026, 11, 26)
-    before = next_batches(plan(tideline, there), (reef,), today)
+    before = next_batches(plan(tideline, there), plan, (reef,), today)
     more = plan(tideline.with_(batch=tideline.batch.with_(pens_wanted=31)), there)
     after = with_job_in_hand(before, more, today)
-    assert after == next_batches(more, (reef,), today)
+    assert after == next_batches(more, plan, (reef,), today)
     assert after != before
 
 

@@ -7,9 +7,9 @@ from typing import Any
 from msgspec.structs import replace
 
 from orvek.planning import Slow
-from orvek.planning.cure.question import CureQuestion
-from orvek.planning.glue_up.nesting import NestQuestion
-from orvek.planning.timetable.weeks import WeeksQuestion
+from orvek.planning.cure.results import CureQuestion
+from orvek.planning.glue_up.results import NestQuestion
+from orvek.planning.timetable.results import WeeksQuestion
 from orvek.window.answers import Answers
 from tests.effort import SKETCH
 

@@ -12,7 +12,8 @@ from msgspec.structs import replace
 
 from orvek.documents import Job, Shop
 from orvek.planning import plan
-from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, weeks, weeks_question
+from orvek.planning.timetable.results import Weeks, WeeksQuestion
+from orvek.planning.timetable.weeks import weeks, weeks_question
 from orvek.window.helper import Helper, NotAnsweredError
 
 
@@ -42,7 +43,7 @@ def test_it_answers_what_the_window_would_have(helper: Helper, question: WeeksQu
     parts: list[float] = []
     found = helper.answer(question, parts.append, no_matter)
     assert isinstance(found, Weeks)
-    assert found == weeks(question)
+    assert found == weeks(question, plan)
     assert max(parts) > 0.5
     assert helper.answer(question, no_matter, no_matter) == found
 

@@ -11,7 +11,7 @@ from orvek.cards.sheet import MARGIN, QUIET, STOP, Ink, job_line, page_size
 from orvek.cards.story import Story, gap, heading, table, together, words
 from orvek.documents import Shop
 from orvek.planning import Plan, Severity, Station
-from orvek.planning.results import Caution
+from orvek.planning.findings import Caution
 
 _QR = 24.0
 _MOST_STOPS = 3

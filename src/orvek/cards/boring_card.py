@@ -27,7 +27,7 @@ from orvek.planning.bore.words import (
     travels_line,
     tube_lines,
 )
-from orvek.planning.results import Layout
+from orvek.planning.layout import Layout
 from orvek.quantities import Dimension, Units, write, write_bit
 
 _SKETCH_MM, _MOST_PECKS = 84.0, 14

@@ -17,7 +17,7 @@ from orvek.documents import Busy
 from orvek.documents.base import one_line
 from orvek.documents.shelf.hours import MOST_BUSY
 from orvek.errors import CannotReadError
-from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.results import Weeks
 from orvek.planning.timetable.words import wait_line
 
 _AHEAD = timedelta(days=180)

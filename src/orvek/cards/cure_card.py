@@ -21,7 +21,8 @@ from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
-from orvek.planning.cure.question import Band, CureForecast, clock
+from orvek.planning.cure.question import clock
+from orvek.planning.cure.results import Band, CureForecast
 from orvek.quantities import Dimension, Units, write
 
 _CHART_MM = 62.0

@@ -23,8 +23,8 @@ from orvek.cards.story import Cell, Drawing, blank_line, gap, heading, line_mm, 
 from orvek.documents import BarMould, InsertStep, LoafMould, Mould, Resin, Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import CupPlan, MixturePlan, Plan
+from orvek.planning.findings import Caution
 from orvek.planning.history import expected_pct
-from orvek.planning.results import Caution
 from orvek.planning.words import bars_line, dose_name, mould_size, pot_life_line, ratio_line, weighed
 from orvek.quantities import Dimension, Units, decimal, write
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from orvek.planning.timetable.reasons import chain
-from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.results import Weeks
 from orvek.planning.timetable.words import Closing, duty_line, now_of, slot_line, waiting_line, week_lines
 from orvek.quantities import write_moment
 

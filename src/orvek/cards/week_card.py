@@ -12,7 +12,7 @@ from orvek.cards.story import Cell, Story, table, tick_box, words
 from orvek.documents import Shop
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
-from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.results import Weeks
 from orvek.planning.timetable.words import wait_line
 from orvek.quantities import write_day
 

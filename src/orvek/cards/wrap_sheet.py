@@ -14,7 +14,7 @@ from orvek.craft.rolling_out import flat, on_barrel, outline
 from orvek.documents import Shop, WrapStep
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
-from orvek.planning.finish.wrap import WrapSheet
+from orvek.planning.finish.results import WrapSheet
 from orvek.workpiece.artwork import printed
 
 DPI = 360

@@ -71,7 +71,7 @@ def records(options: argparse.Namespace) -> int:
             write_atomically(Path(target), content())
             print(f"Wrote {target}", file=sys.stderr)
     first = plan(jobs[0] if jobs else Job(), shop)
-    print(records_text(next_batches(first, jobs[1:], today), shop.preferences.units))
+    print(records_text(next_batches(first, plan, jobs[1:], today), shop.preferences.units))
     return 0
 
 

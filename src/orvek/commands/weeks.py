@@ -16,7 +16,7 @@ from orvek.files import write_atomically
 from orvek.planning import plan
 
 if TYPE_CHECKING:
-    from orvek.planning.timetable.weeks import Weeks
+    from orvek.planning.timetable.results import Weeks
 
 
 def today(options: argparse.Namespace) -> int:
@@ -59,4 +59,4 @@ def _weeks(options: argparse.Namespace, wanted: str | None) -> Weeks:
     question = weeks_question(with_answers(whole, ("cure",)))
     if question is None:
         raise NothingToDoError("A timetable", "a job with a pen")
-    return weeks(replace(question, effort=max(0.1, min(60.0, options.effort))), moved=moved, cured=cured)
+    return weeks(replace(question, effort=max(0.1, min(60.0, options.effort))), plan, moved=moved, cured=cured)

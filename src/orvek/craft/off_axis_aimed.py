@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from orvek.craft.off_axis import FAR, Limit, Pair, legendre
+from orvek.craft.off_axis_limits import FAR, Limit, Pair, legendre
 
 Floats = NDArray[np.float64]
 

@@ -6,7 +6,8 @@ import math
 from collections.abc import Sequence
 
 from orvek.documents import CutStep, Job, RipStep, RoundStep, SquareStep, Step
-from orvek.planning.results import Layout, Plan
+from orvek.planning.layout import Layout
+from orvek.planning.results import Plan
 from orvek.workpiece.lengths import sheet_mm
 from orvek.workpiece.outline import TurnedBarrel, barrel_at
 

@@ -25,7 +25,7 @@ from orvek.documents import (
     SliceStep,
 )
 from orvek.planning.history import Seen, kind_of_work, seen
-from orvek.planning.results import BarsPlan
+from orvek.planning.layout import BarsPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 

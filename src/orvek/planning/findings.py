@@ -92,3 +92,14 @@ def with_a_way_out(finding: Finding) -> Finding:
     if finding.severity is not Severity.STOP or finding.remedies or finding.because.endswith(NO_BUTTON):
         return finding
     return replace(finding, because=f"{finding.because} {NO_BUTTON}")
+
+
+class Caution(Struct, frozen=True):
+    """What can hurt at a step of the work, told wherever that step is; the key says which it is."""
+
+    key: str
+    words: str
+
+    def is_of(self, key: str) -> bool:
+        """Whether it is called so, or is of that kind where the key ends with a dot."""
+        return self.key == key or (key.endswith(".") and self.key.startswith(key))

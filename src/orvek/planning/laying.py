@@ -16,7 +16,7 @@ from orvek.documents import Barrel, Blank, Job, Shop
 from orvek.planning.bar import narrowed
 from orvek.planning.bars import blank_mm, end_loss_mm, is_sawn_first, room_mm
 from orvek.planning.exits import enters_left, exit_of
-from orvek.planning.results import BarsPlan, Layout, TubePlace
+from orvek.planning.layout import BarsPlan, Layout, TubePlace
 from orvek.workpiece.lengths import lengths_mm
 
 _SLIVER_MM = 4.0  # less, and the kerf is squared off with the trim, never sawn: it would fly (workshop practice)

@@ -15,27 +15,22 @@ from orvek.documents import Job, Shop
 from orvek.documents.deeds import set_value
 from orvek.errors import OrvekError
 from orvek.planning.bars import bars_plan
-from orvek.planning.faults import part as faults
-from orvek.planning.findings import Finding, Remedy, Severity, Station, with_a_way_out
+from orvek.planning.findings import Caution, Finding, Remedy, Severity, Station, with_a_way_out
 from orvek.planning.folding import folded
 from orvek.planning.guard import Attempts
 from orvek.planning.laying import laid_out
-from orvek.planning.questions import QUESTIONS, Slow
-from orvek.planning.results import BarsPlan, Caution, Plan
-from orvek.planning.route import part as route
+from orvek.planning.layout import BarsPlan
+from orvek.planning.results import Plan
 from orvek.planning.sentences import shortened
 from orvek.planning.topics import TOPICS, Check, Topic
 from orvek.planning.working import Figure
 
 if TYPE_CHECKING:
-    from orvek.planning.cure.question import CureForecast
+    from orvek.planning.cure.results import CureForecast
 
-# One subject, one finding: what a forecast knows better takes the place of what a label alone could say.
-_OVERRULED = {"cure.lives": ("pour.pace",)}
 # Of bars that lie on the bench only this is still to be said about their casting.
 _CASTING = ("pour.", "bubbles.", "cure.")
 _SAID_OF_CAST = {"pour.bars_are_there", "pour.section", "pour.what_is_missing"}
-_CHANGES_THE_ROUTE = {"cure"}  # answers that the route's waits rest on
 ORDER = {Severity.STOP: 0, Severity.CAUTION: 1, Severity.NOTE: 2}
 
 
@@ -50,7 +45,7 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = (), cure: CureForecast 
     tried = Attempts()
     counted = tried.part("the bars", Station.POUR, partial(bars_plan, job, shop.ledger), None)
     bars = counted or bars_plan(Job(batch=job.batch))
-    made = Plan(job, shop, bars, others=others, planner=plan, cure=cure)
+    made = Plan(job, shop, bars, others=others, cure=cure)
     made = replace(
         made, layout=tried.part("where the tubes lie", Station.PEN, partial(laid_out, job, shop, bars), None)
     )
@@ -64,28 +59,6 @@ def plan(job: Job, shop: Shop, others: tuple[Job, ...] = (), cure: CureForecast 
     begun = tried.part("the stations' marks", Station.PEN, lambda: tuple(_progress(made)), ())
     made = replace(made, cautions=cautions, progress=begun)
     return replace(made, findings=_findings(made, tried), failed=tried.failed)
-
-
-def answered(made: Plan, slow: Slow, answer: object) -> Plan:
-    """A plan with the answer to one of its slow questions, and what that adds to its findings."""
-    whole, tried = made.with_part(slow.key, answer), Attempts()
-    if slow.key in _CHANGES_THE_ROUTE:
-        if made.faults is not None and made.faults.found:
-            again = partial(faults.part, whole)
-            whole = whole.with_part("faults", tried.part("what went wrong", Station.FINISH, again, made.faults))
-        part = partial(route.part, whole)
-        whole = whole.with_part("route", tried.part("the route", Station.BATCH, part, made.route))
-    added = list(tried.findings(slow.words, slow.station, partial(slow.findings, whole))) if slow.findings else []
-    added = _still_to_be_said(made, added)
-    told = (*map(with_a_way_out, shortened(added, made.job, made.shop)), *tried.as_findings())
-    overruled = {key for finding in told for key in _OVERRULED.get(finding.key, ())}
-    kept = tuple(finding for finding in whole.findings if finding.key not in overruled)
-    return replace(whole, findings=in_order((*kept, *told)))
-
-
-def with_answer(made: Plan, key: str, answer: object) -> Plan:
-    """A plan with the answer to the question of that key, e.g. "cure"."""
-    return answered(made, next(slow for slow in QUESTIONS if slow.key == key), answer)
 
 
 def report_sections(made: Plan) -> Iterator[tuple[str, list[Figure]]]:
@@ -123,11 +96,11 @@ def _findings(made: Plan, tried: Attempts) -> tuple[Finding, ...]:
         for check in topic.checks
         for finding in _keyed(topic, check, made, tried)
     ]
-    told = shortened(folded(_still_to_be_said(made, found)), made.job, made.shop)
+    told = shortened(folded(still_to_be_said(made, found)), made.job, made.shop)
     return in_order((*map(with_a_way_out, told), *tried.as_findings()))
 
 
-def _still_to_be_said(made: Plan, findings: list[Finding]) -> list[Finding]:
+def still_to_be_said(made: Plan, findings: list[Finding]) -> list[Finding]:
     """Findings without those about weighing, pouring and curing of bars that are cast already."""
     if not made.bars.in_hand or made.job.cast_index is None:
         return findings

@@ -14,10 +14,12 @@ from orvek.planning.cure.findings import forecast_findings
 from orvek.planning.cure.question import cure_question
 from orvek.planning.findings import Finding, Station
 from orvek.planning.glue_up.meeting import meet_question
-from orvek.planning.glue_up.nesting import NestQuestion, nest_question
+from orvek.planning.glue_up.nesting import nest_question
+from orvek.planning.glue_up.results import NestQuestion
 from orvek.planning.results import Plan
 from orvek.planning.timetable.findings import weeks_findings
-from orvek.planning.timetable.weeks import WeeksQuestion, weeks_question
+from orvek.planning.timetable.results import WeeksQuestion
+from orvek.planning.timetable.weeks import weeks_question
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
@@ -77,9 +79,10 @@ def _meet(question: Any, evaluate: Evaluator, tell: Tell, _early: Early) -> Any:
 def _weeks(question: Any, _evaluate: Evaluator, tell: Tell, early: Early) -> Any:
     from orvek.planning.cure.forecast import cured
     from orvek.planning.cure.moved import moved
+    from orvek.planning.plan import plan
     from orvek.planning.timetable.weeks import weeks
 
-    return weeks(question, tell, moved, cured, early)
+    return weeks(question, plan, tell, moved, cured, early)
 
 
 QUESTIONS = (

@@ -9,6 +9,7 @@ from orvek.planning import Plan
 from orvek.planning.bar import SAWN
 from orvek.planning.becoming import fit_of
 from orvek.planning.folding import listed
+from orvek.planning.plan import plan as plan_of
 from orvek.planning.stock import Held, born, held
 from orvek.quantities import Dimension, Units, write, write_day, write_sizes
 
@@ -58,11 +59,11 @@ class ShelfStock:
         """The plans of all other jobs of which something is done."""
         found = []
         for job in others:
-            if not job.work.done() or plan.planner is None:
+            if not job.work.done():
                 continue
             kept = self._plans.get(job.batch.id)
             if kept is None or kept[0] is not job:
-                kept = self._plans[job.batch.id] = (job, plan.planner(job, plan.shop))
+                kept = self._plans[job.batch.id] = (job, plan_of(job, plan.shop))
             found.append(kept[1])
         return found
 

@@ -14,7 +14,8 @@ from msgspec import Struct
 from orvek.documents import Job, MadeLook, PhotoStep, Piece, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
-from orvek.planning.results import Layout, Plan
+from orvek.planning.layout import Layout
+from orvek.planning.results import Plan
 from orvek.planning.route.pieces import LEAST_LEFT_MM
 
 _LONG_AGO = datetime.min  # when what nobody has counted since it was written down was counted

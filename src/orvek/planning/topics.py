@@ -24,7 +24,7 @@ from orvek.planning.colour import part as colour
 from orvek.planning.cure import part as cure
 from orvek.planning.faults import findings as fault_findings
 from orvek.planning.faults import part as faults
-from orvek.planning.findings import Finding, Station
+from orvek.planning.findings import Caution, Finding, Station
 from orvek.planning.finish import findings as finish_findings
 from orvek.planning.finish import part as finish
 from orvek.planning.glue_up import findings as glue_findings
@@ -35,7 +35,7 @@ from orvek.planning.pour import cup_findings
 from orvek.planning.pour import findings as pour_findings
 from orvek.planning.pour import part as pour
 from orvek.planning.records import findings as record_findings
-from orvek.planning.results import Caution, Plan
+from orvek.planning.results import Plan
 from orvek.planning.route import part as route
 from orvek.planning.soak import bath_findings, dye_findings
 from orvek.planning.soak import findings as soak_findings

@@ -9,12 +9,13 @@ from orvek.craft.packing import Sawn
 from orvek.craft.pouring import digits_of
 from orvek.documents import BarInHand, Job, LoafMould, Mould, Resin, RoundMould
 from orvek.planning.exits import exit_of
-from orvek.planning.results import BarsPlan, Plan
+from orvek.planning.layout import BarsPlan
+from orvek.planning.results import Plan
 from orvek.quantities import Dimension, Units, decimal, write, write_sizes
 
 if TYPE_CHECKING:
     from orvek.planning.blank.lines import Showing
-    from orvek.planning.pour.mixture import DosePlan
+    from orvek.planning.pour.results import DosePlan
 
 LEAST_TOLD_MM = 1.0  # of a bar that is left over: less is dust
 

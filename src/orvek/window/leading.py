@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
@@ -11,18 +10,16 @@ from PySide6.QtWidgets import QWidget
 from orvek.documents import FieldPath
 from orvek.planning import Finding, Remedy
 from orvek.window.findings_panel import place_of
+from orvek.window.host import Host
 from orvek.window.widgets.edited import bring_into_sight, field_at
 from orvek.window.widgets.more import More
 from orvek.window.widgets.outlines import Ring
-
-if TYPE_CHECKING:
-    from orvek.window.main_window import MainWindow
 
 
 class Leading:
     """What a click on a finding, or on one of its buttons, does in the window."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Host) -> None:
         self._window = window
         self.ring = Ring(window)
 

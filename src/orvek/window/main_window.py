@@ -46,6 +46,7 @@ from orvek.window import places, roles
 from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import RAIL_WIDTH, Frame
+from orvek.window.host import Host
 from orvek.window.job_looks import JobLooks
 from orvek.window.leading import Leading
 from orvek.window.menus import Menus
@@ -74,7 +75,7 @@ _LEAST_FOR_STRIP = 480  # a window so low has no room for it beside a page
 _LOOK_AGAIN_MS = 2000
 
 
-class MainWindow(QWidget):
+class MainWindow(Host):
     """Everything in Orvek's one window, showing one session."""
 
     def __init__(self, session: Session, frame: Frame | None = None, *, begin: str = "") -> None:
@@ -121,7 +122,6 @@ class MainWindow(QWidget):
             self.say(" ".join(session.notes[:3]), stays=True)
 
     def open_station(self, station: Station) -> None:
-        """Go to a station; it is built when it is opened for the first time."""
         if station is not self.station and self.station in self._built:
             self._built[self.station].leave()
         self.station = station
@@ -174,12 +174,10 @@ class MainWindow(QWidget):
         return self._built[station]
 
     def new_job(self) -> None:
-        """Begin a job; it begins with its pen."""
         self.session.new_job()
         self.open_station(Station.PEN)
 
     def open_named(self, name: str) -> None:
-        """Go to a station, or one of its pages, by its name as it is typed in a command."""
         for row in STATIONS:
             if row.is_named(name):
                 self.open_station(row.station)
@@ -187,7 +185,6 @@ class MainWindow(QWidget):
                     self.at(row.station).open_page(name)
 
     def area(self) -> QWidget:
-        """What the open station lies in."""
         return self._areas[self.station]
 
     def begin_at(self, name: str) -> bool:
@@ -200,12 +197,10 @@ class MainWindow(QWidget):
         return bool(self._shown(f"the place {name}", open_it))
 
     def place(self) -> str:
-        """Where the maker is, by the name of a page or a station as it is typed in a command."""
         page = self._built[self.station].page() if self.station in self._built else ""
         return page or row_of(self.station).name
 
     def show_plan(self, plan: Plan) -> None:
-        """Hand a plan to everything that shows one."""
         shown = (self.session.workshop.path, plan.job.batch.id)
         if shown != self._shown_job:
             self._shown_job = shown
@@ -247,7 +242,6 @@ class MainWindow(QWidget):
         self.session.others.warm()
 
     def say(self, words: str, *, stays: bool = False, button: str = "", deed: Callable[[], None] | None = None) -> None:
-        """Say a sentence for a while, or until the next one; its button, if it has one, does `deed`."""
         self._said_deed = deed
         self.notice.say(words, button or ("Hide" if stays else ""))
         if stays:
@@ -322,7 +316,6 @@ class MainWindow(QWidget):
         at_the_bench(self, self.session, operation, self.surface)
 
     def fold_strip(self) -> None:
-        """Fold the bar to a line at this station, or open it."""
         if row_of(self.station).is_of_job:
             self._strip_open[self.station] = not self.strip.is_open
             self._show_level()

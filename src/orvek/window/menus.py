@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QUrl
 from PySide6.QtGui import QAction, QDesktopServices, QGuiApplication, QKeySequence
@@ -21,14 +20,12 @@ from orvek.store import back_up
 from orvek.window import places, theme
 from orvek.window.card_writer import CARDS, Card, cards_of
 from orvek.window.command_palette import Command, CommandPalette
+from orvek.window.host import Host
 from orvek.window.job_files import take_in
 from orvek.window.places import GROUNDS, TEXT_SIZES
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.label import without_shortcut
 from orvek.window.widgets.naming import ask_name
-
-if TYPE_CHECKING:
-    from orvek.window.main_window import MainWindow
 
 _DIGITS = 10  # stations that a digit opens
 Key = QKeySequence | QKeySequence.StandardKey | None
@@ -42,7 +39,7 @@ _UNITS: tuple[tuple[str, LengthUnit], ...] = (
 class Menus(QObject):
     """Builds the menu bar of a window and does what its lines say."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Host) -> None:
         super().__init__(window)  # signals that come after the window has gone find nobody
         self._window, self._session = window, window.session
         self._also: dict[QAction, str] = {}

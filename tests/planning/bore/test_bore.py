@@ -340,7 +340,7 @@ def test_a_barrel_without_a_tube_has_no_glue_and_nothing_shows_through(tideline:
     found = plan(bare, shop)
     assert hole(bare, shop).tube is None
     assert hole(bare, shop).square_to_mm.label == "Square it to"
-    assert {view.barrel for view in found.tube_views} == {1}
+    assert {view.barrel for view in found.colour} == {1}
     assert not any("Nib" in one.title and ("tube" in one.title or "glue" in one.title) for one in found.findings)
     both_bare = set_value(bare, ("pen", "barrels", 1, "inside"), "no tube")
     lines = tube_lines(bored(both_bare, shop), Bore(), Units())
@@ -418,7 +418,7 @@ def test_a_hole_aimed_at_the_pattern_leaves_it_centred_and_has_less_room(tidelin
 
 def test_the_light_test_says_how_strong_the_colour_is_at_every_barrel(tideline: Job, shop: Shop) -> None:
     def ratio(job: Job) -> float:
-        views = [view for view in plan(job, shop).tube_views if (view.barrel, view.cup) == (1, "Foam")]
+        views = [view for view in plan(job, shop).colour if (view.barrel, view.cup) == (1, "Foam")]
         return min(view.ratio for view in views)
 
     dark = with_hole(light="none", light_colour="Foam")(tideline)

@@ -20,14 +20,14 @@ def test_paint_and_load_hide_the_tube(tideline: Job, shop: Shop) -> None:
     assert finding.title == "The tube may show at 4 of 4 ends."
     for remedy in finding.remedies:
         better = plan(apply_remedy(tideline, remedy), shop)
-        assert min(view.ratio for view in better.tube_views) > min(view.ratio for view in planned.colour)
+        assert min(view.ratio for view in better.colour) > min(view.ratio for view in planned.colour)
     assert [remedy.label for remedy in finding.remedies[:2]] == ["Paint the holes", "Paint the tubes"]
     painted = plan(apply_remedy(tideline, finding.remedies[0]), shop)
     assert not any(f.key == "colour.tube_shows" for f in painted.findings)
 
 
 def test_thicker_walls_hide_more(tideline: Job, shop: Shop) -> None:
-    views = [view for view in plan(tideline, shop).tube_views if view.cup == "Foam"]
+    views = [view for view in plan(tideline, shop).colour if view.cup == "Foam"]
     by_wall = sorted(views, key=lambda view: view.wall_mm)
     assert [v.ratio for v in by_wall] == sorted(v.ratio for v in views)
 
@@ -49,7 +49,7 @@ def test_a_chip_is_reckoned_with_wherever_the_pigment_is(tideline: Job, shop: Sh
     dense = Chip(thickness_mm=1, load_pct=2, over_black=0.79, over_white=0.8)
     name = tideline.cast.cups[1].pigments[0].pigment.name
     job = deeds.set_chip(tideline, name, dense)
-    views = [view for view in plan(job, shop).tube_views if view.cup == "Foam"]
+    views = [view for view in plan(job, shop).colour if view.cup == "Foam"]
     assert all(view.verdict == "hidden" and view.measured for view in views)
 
 

@@ -18,7 +18,8 @@ from orvek.documents.deeds import set_value
 from orvek.planning import Severity, apply_remedy, plan, with_answer
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.forecast import calibrated, cure_forecast
-from orvek.planning.cure.question import FULL, Band, CureForecast, CureQuestion, clock, cure_question
+from orvek.planning.cure.question import clock, cure_question
+from orvek.planning.cure.results import FULL, Band, CureForecast, CureQuestion
 from orvek.planning.cure.running import air_over_time, cast
 from tests.effort import SKETCH
 

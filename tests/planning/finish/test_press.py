@@ -14,7 +14,6 @@ from orvek.errors import BadFieldError
 from orvek.planning import apply_remedy, plan
 from orvek.planning.finish.press import (
     FIRST_PART,
-    ClipPlan,
     clip_plan,
     depth_window,
     depth_words,
@@ -22,6 +21,7 @@ from orvek.planning.finish.press import (
     press_lines,
     snapped_deg,
 )
+from orvek.planning.finish.results import ClipPlan
 from orvek.quantities import Units
 from orvek.workpiece.joint import carried_over
 

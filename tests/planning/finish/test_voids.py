@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from orvek.craft.filling import fill_masses_g, fill_of, fills
 from orvek.documents import Job, Shop, Void
 from orvek.planning import apply_remedy, plan
-from orvek.planning.finish.voids import VoidsPlan, voids_plan
+from orvek.planning.finish.results import VoidsPlan
+from orvek.planning.finish.voids import voids_plan
 
 
 def filled(job: Job, **values: object) -> Job:

@@ -18,7 +18,8 @@ from orvek.documents import Artwork, Job, OutlinePoint, Shop, WrapStep
 from orvek.documents.deeds import set_value
 from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, apply_remedy, plan
-from orvek.planning.finish.wrap import WrapPlan, kept_shape_mm
+from orvek.planning.finish.results import WrapPlan
+from orvek.planning.finish.wrap import kept_shape_mm
 
 TODAY = date(2026, 11, 26)
 

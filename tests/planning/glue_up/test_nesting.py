@@ -9,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from orvek.documents import BadSpot, Board
-from orvek.planning.glue_up.nesting import MOST_PIECES, NestAnswer, NestQuestion, nest, offcuts
+from orvek.planning.glue_up.nesting import MOST_PIECES, nest, offcuts
+from orvek.planning.glue_up.results import NestAnswer, NestQuestion
 from orvek.planning.glue_up.rows import by_rows, fits
 from orvek.planning.glue_up.saw import Stock
 

@@ -48,7 +48,7 @@ from orvek.planning.glue_up.saw import (
     stop_for,
     tab_words,
 )
-from orvek.planning.results import Layout
+from orvek.planning.layout import Layout
 from orvek.store import demo_job
 from orvek.workpiece.compiling import compiled
 from orvek.workpiece.lengths import lengths_mm, sheet_mm, starts_mm
@@ -63,7 +63,7 @@ def glued(*steps: Step, **how: object) -> Job:
 
 
 def cutting_of(job: Job, shop: Shop | None = None) -> CutPlan:
-    found = plan(job, shop or first_shop()).cutting
+    found = plan(job, shop or first_shop()).glue_up
     assert found is not None
     return found
 
@@ -410,8 +410,8 @@ def test_soft_metal_bends_and_what_lies_beside_it_may_not() -> None:
 
 
 def test_nothing_sawn_has_no_cut_list(tideline: Job, shop: Shop) -> None:
-    assert plan(tideline, shop).cutting is None
-    assert plan(Job(), shop).cutting is None
+    assert plan(tideline, shop).glue_up is None
+    assert plan(Job(), shop).glue_up is None
 
 
 def test_a_squared_bar_is_sawn_narrower_afterwards() -> None:
@@ -488,11 +488,11 @@ def test_a_tab_is_sawn_from_mark_to_mark() -> None:
 def test_the_list_is_for_all_bars_and_ends_with_the_pieces() -> None:
     one = on_bar((LaminateStep(),), 130)
     found = plan(glued(LaminateStep(), glue="slow epoxy"), first_shop())
-    assert found.cutting is not None
-    assert found.cutting.bars == round(found.bars.bars.value) == 6
-    assert found.cutting.stock[0].count == 6 * one.stock[0].count
+    assert found.glue_up is not None
+    assert found.glue_up.bars == round(found.bars.bars.value) == 6
+    assert found.glue_up.stock[0].count == 6 * one.stock[0].count
     assert found.layout is not None
-    trim, *ends = [cut for cut in found.cutting.cuts if cut.title.startswith(("Trim the left", "Crosscut a barrel"))]
+    trim, *ends = [cut for cut in found.glue_up.cuts if cut.title.startswith(("Trim the left", "Crosscut a barrel"))]
     kerfs = sorted(found.layout.kerfs, key=lambda span: span.start_mm)
     # Held by its length, turned round: what stays of the bar lies between the stop and the blade.
     assert trim.stop_mm == pytest.approx(found.layout.length_mm - kerfs[0].end_mm)
@@ -554,13 +554,13 @@ def test_veneers_are_bought_and_calipers_read_sheets_without_glue() -> None:
 def test_a_long_bar_is_sawn_into_blanks_before_they_are_worked() -> None:
     job = deeds.set_bars(glued(SolidStep(), CutStep(centre_mm=60)), (BarInHand(length_mm=400, count=2),))
     found = plan(job, first_shop())
-    assert found.cutting is not None
+    assert found.glue_up is not None
     each = found.bars.blanks_per_bar
-    first = found.cutting.cuts[0]
+    first = found.glue_up.cuts[0]
     assert (first.title, first.count) == ("Saw the bar into blanks", each - 1)
     assert first.stop_mm == pytest.approx((400 - (each - 1) * 1.6) / each)
-    assert found.cutting.bars == each * round(found.bars.bars.value), "sheets for every blank"
-    assert not found.cutting.stock or found.cutting.stock[0].name == "Inlay", "the bar is there already"
+    assert found.glue_up.bars == each * round(found.bars.bars.value), "sheets for every blank"
+    assert not found.glue_up.stock or found.glue_up.stock[0].name == "Inlay", "the bar is there already"
 
 
 def test_angled_slices_leave_the_bar_straight() -> None:
@@ -584,8 +584,8 @@ def test_activator_leaves_no_time_for_several_joints(shop: Shop) -> None:
     strips = tuple(Layer(material=key, thickness_mm=4) for key in ("holly", "hard-maple"))
     job = glued(LaminateStep(strips=strips), glue="thick cyanoacrylate", activator=True)
     found = plan(job, shop)
-    assert found.cutting is not None
-    joint = found.cutting.joints[0]
+    assert found.glue_up is not None
+    joint = found.glue_up.joints[0]
     assert joint.joints > 1
     assert joint.open_min < 0.2, "some seconds, not the minute of the bottle"
     assert joint.rest_min <= 0.5
@@ -594,7 +594,7 @@ def test_activator_leaves_no_time_for_several_joints(shop: Shop) -> None:
     assert not mended.glue_up.activator
     assert "Activator" not in " ".join(one.title for one in plan(mended, shop).findings)
     slow = glued(LaminateStep(strips=strips), glue="slow epoxy", activator=True)
-    assert plan(slow, shop).cutting.joints[0].open_min == 25, "it takes none"  # type: ignore[union-attr]
+    assert plan(slow, shop).glue_up.joints[0].open_min == 25, "it takes none"  # type: ignore[union-attr]
 
 
 def test_a_saw_that_a_remedy_brings_crosscuts_with_its_own_kerf(shop: Shop) -> None:

@@ -30,8 +30,9 @@ from orvek.documents import (
 )
 from orvek.documents.deeds import set_value
 from orvek.planning import Plan, plan
-from orvek.planning.cure.question import Band, CureForecast, cure_question
-from orvek.planning.plan import with_answer
+from orvek.planning.answered import with_answer
+from orvek.planning.cure.question import cure_question
+from orvek.planning.cure.results import Band, CureForecast
 from orvek.planning.route.results import Operation, Route, WorkPiece
 from orvek.planning.stock import to_buy, uses
 from orvek.planning.timetable.question import job_tasks
@@ -298,7 +299,7 @@ def test_a_slow_cure_moves_the_schedule(tideline: Job, shop: Shop) -> None:
         plan(tideline, shop, (), forecast(planned, Band(60, 81, 120), Band(low, low + 80, low + 160)))
         for low in (400.0, 9000.0)
     )
-    from orvek.planning.timetable.question import TimetableQuestion
+    from orvek.planning.timetable.results import TimetableQuestion
 
     def bored(made: Plan) -> datetime:
         asked = job_tasks(made.job, route_of(made), shop.hours, begun.begin)

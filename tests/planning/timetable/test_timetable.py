@@ -23,7 +23,8 @@ from orvek.documents import Actual, BarInHand, Busy, DayHours, DurationSeen, Hou
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
-from orvek.planning.cure.question import Band, CureForecast, cure_question
+from orvek.planning.cure.question import cure_question
+from orvek.planning.cure.results import Band, CureForecast
 from orvek.planning.findings import Station
 from orvek.planning.route.bench import cup_life_min
 from orvek.planning.route.building import operations_of
@@ -34,13 +35,13 @@ from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.findings import weeks_findings
 from orvek.planning.timetable.items import DAY, is_soon_enough, items_of, open_for, slack_steps, steps_into_day
 from orvek.planning.timetable.last_known import from_bytes, to_bytes
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion, job_tasks
+from orvek.planning.timetable.question import job_tasks
 from orvek.planning.timetable.reasons import chain, reasons
-from orvek.planning.timetable.results import Slot, Timetable, Wait
+from orvek.planning.timetable.results import JobTasks, Slot, Timetable, TimetableQuestion, Wait, Weeks, WeeksQuestion
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
-from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step, weeks, weeks_question
+from orvek.planning.timetable.weeks import next_step, weeks, weeks_question
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.timetable.words import closing, duties, duty_line, not_yet, now_of
 from orvek.store import demo_job, demo_shop
@@ -109,7 +110,7 @@ def week() -> Weeks:
     )
     question = weeks_question(plan(jobs[0], demo_shop(), jobs[1:]))
     assert question is not None
-    return weeks(replace(question, begin=THURSDAY, effort=1.0))
+    return weeks(replace(question, begin=THURSDAY, effort=1.0), plan)
 
 
 def test_a_schedule_that_was_kept_stands_there_from_now_on(week: Weeks) -> None:
@@ -224,9 +225,7 @@ def test_resin_is_mixed_only_when_it_can_be_poured_at_once() -> None:
     weigh, pour = solved(short).slots
     assert pour.begins - weigh.ready > timedelta(hours=20), "half an hour a day: it is planned all the same"
     job = demo_job()
-    told = Weeks(
-        WeeksQuestion((), Shop(), THURSDAY, plan), replace(solved(short), question=short), ((job.batch.id, ""),)
-    )
+    told = Weeks(WeeksQuestion((), Shop(), THURSDAY), replace(solved(short), question=short), ((job.batch.id, ""),))
     renamed = replace(told.table, slots=tuple(replace(slot, job=job.batch.id) for slot in told.table.slots))
     findings = with_answer(plan(job, demo_shop()), "weeks", replace(told, table=renamed)).findings
     assert any(one.title == "“pour” cannot wait so long." for one in findings)
@@ -243,7 +242,7 @@ def test_what_must_be_done_in_one_is_never_cut_and_said_where_it_is_too_long() -
     assert {"turn/1", "turn/2"} <= set(keys), "barrels are turned one after another"
     found = solved(asked(left, hours=hours))
     assert not found.problem
-    told = Weeks(WeeksQuestion((), shop, THURSDAY, plan), found, ((job.batch.id, ""),))
+    told = Weeks(WeeksQuestion((), shop, THURSDAY), found, ((job.batch.id, ""),))
     findings = with_answer(planned, "weeks", told).findings
     assert {"tube/1", "tube/2"} <= set(keys), "and tubes glued"
     assert "“Pour” is longer than your time." in [one.title for one in findings]
@@ -264,8 +263,8 @@ def test_a_larger_cup_lasts_less() -> None:
 def test_of_many_jobs_a_first_plan_is_there_before_the_better_one() -> None:
     job, told = demo_job(), []
     jobs = tuple(job.with_(batch=job.batch.with_(id=f"{n:012x}")) for n in range(14))
-    question = WeeksQuestion(jobs, demo_shop(), THURSDAY, plan, in_hand=jobs[0].batch.id, effort=0.05)
-    whole = weeks(question, early=told.append)
+    question = WeeksQuestion(jobs, demo_shop(), THURSDAY, in_hand=jobs[0].batch.id, effort=0.05)
+    whole = weeks(question, plan, early=told.append)
     assert len(told) == 1
     first = told[0].table
     holds(first, first.question)
@@ -299,8 +298,8 @@ def test_what_still_hardens_and_what_is_pinned_count_in_the_chance() -> None:
     poured = replace(question, jobs=(job,))
     far = begin + timedelta(days=30)
     pinned = replace(question, jobs=(deeds.pin_task(job, "length", far),))
-    assert min(weeks(pinned).ready_days) > far.date()
-    assert min(weeks(poured).ready_days) > begin.date()
+    assert min(weeks(pinned, plan).ready_days) > far.date()
+    assert min(weeks(poured, plan).ready_days) > begin.date()
 
 
 def test_a_job_that_is_not_planned_is_told_nothing_of_another() -> None:
@@ -309,7 +308,7 @@ def test_a_job_that_is_not_planned_is_told_nothing_of_another() -> None:
     question = weeks_question(plan(closed, demo_shop(), (second_demo_job(),)))
     assert question is not None
     assert (question.in_hand, question.cure) == ("", None)
-    found = weeks(replace(question, begin=THURSDAY, effort=0.1))
+    found = weeks(replace(question, begin=THURSDAY, effort=0.1), plan)
     assert (found.ready_days, found.ways) == ((), ())
     assert found.table.slots
 
@@ -337,7 +336,7 @@ def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_i
     question = weeks_question(planned.with_part("cure", cure))
     assert question is not None
     question = replace(question, begin=THURSDAY, effort=0.3)
-    found = weeks(question, moved=moved)
+    found = weeks(question, plan, moved=moved)
     pour = next(slot for slot in found.table.slots if slot.task.key == "pour.1")
     assert found.is_settled
     assert found.cure_h is not None
@@ -346,7 +345,7 @@ def test_a_cure_in_a_cold_night_is_forecast_for_when_the_timetable_pours_until_i
     told = [one for one in with_answer(planned, "weeks", found).findings if "another time" in one.title]
     assert "counts with the other time already" in told[0].because
     monkeypatch.setattr("orvek.planning.timetable.weeks.NEAR_H", -1.0)
-    never = weeks(question, moved=moved)
+    never = weeks(question, plan, moved=moved)
     assert not never.is_settled
     told = [one for one in with_answer(planned, "weeks", never).findings if "another time" in one.title]
     assert "did not settle" in told[0].because
@@ -654,7 +653,7 @@ def test_other_jobs_wait_as_their_cures_are_forecast_and_nobody_waits_for_all_of
         return CureForecast(asked, demould_min=Band(900, 1000, 1100), ready_min=Band(5000, 6000, 7000))
 
     early: list[Weeks] = []
-    found = weeks(question, cured=cured, early=early.append)
+    found = weeks(question, plan, cured=cured, early=early.append)
     assert cast == ["Other 1", "Other 2", "Other 3"]
     assert [(one.is_first_look, one.question) for one in early] == [(True, question), (False, question)]
     assert not list(weeks_findings(replace(plan(second_demo_job(), shop, others), weeks=early[0])))
@@ -667,5 +666,5 @@ def test_other_jobs_wait_as_their_cures_are_forecast_and_nobody_waits_for_all_of
 
     cast.clear()
     with pytest.raises(InterruptedError):
-        weeks(question, leave, cured=cured)
+        weeks(question, plan, leave, cured=cured)
     assert cast == ["Other 1"]

@@ -16,9 +16,8 @@ from orvek.planning.route.results import Operation
 from orvek.planning.timetable.costing import cost
 from orvek.planning.timetable.earlier import earlier
 from orvek.planning.timetable.items import Item, is_soon_enough, items_of, open_for, taken_places
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion
 from orvek.planning.timetable.reasons import chain, reasons
-from orvek.planning.timetable.results import Wait
+from orvek.planning.timetable.results import JobTasks, TimetableQuestion, Wait
 from orvek.planning.timetable.solving import quickly, solved, told
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import longest, usual, windows

@@ -15,7 +15,7 @@ from orvek.cards.every import cure_card, cure_rows
 from orvek.cards.pour_card import cautions_of
 from orvek.documents import Chip, CureLog, Pot
 from orvek.planning import Station
-from orvek.planning.cure.question import CureForecast
+from orvek.planning.cure.results import CureForecast
 from orvek.quantities import write_day
 from orvek.window.main_window import MainWindow
 from tests.cards.test_pour_card import words_of

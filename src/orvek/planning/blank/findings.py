@@ -8,7 +8,8 @@ from orvek.craft.segmenting import DiagonalCut
 from orvek.documents import JOB, CutStep, Layer, missing_stock, path_to
 from orvek.planning.blank.lines import EndLine, end_lines
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
-from orvek.planning.results import Layout, Plan
+from orvek.planning.layout import Layout
+from orvek.planning.results import Plan
 from orvek.workpiece.lengths import bare_sheet_mm, sheet_joints, sheet_mm
 
 _LIP_MM, _CLEAR_MM = 1.0, 2.0  # estimates: how near an end a line chips, and how far inside it is safe

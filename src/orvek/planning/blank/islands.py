@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from orvek.documents import Job, Material, Step, missing_stock
 from orvek.planning.bar import bar_size, laid_barrels
-from orvek.planning.results import Layout
+from orvek.planning.layout import Layout
 from orvek.workpiece.outline import TurnedBarrel
 
 _DEEP, _ROUND, _STEP_MM = 3, 36, 1.0  # points through the wall, round it, and along it

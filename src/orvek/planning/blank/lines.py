@@ -10,7 +10,7 @@ from msgspec import Struct
 from orvek.documents import Job, Material, Step, missing_stock
 from orvek.documents.photo import is_photo
 from orvek.planning.bar import bar_size, laid_barrels
-from orvek.planning.results import Layout
+from orvek.planning.layout import Layout
 from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:

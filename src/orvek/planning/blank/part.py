@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from orvek.planning.results import Caution, Plan
+from orvek.planning.findings import Caution
+from orvek.planning.results import Plan
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:

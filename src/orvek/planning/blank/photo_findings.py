@@ -7,8 +7,9 @@ from collections.abc import Callable, Iterator
 from orvek.documents import Mark, PhotoStep
 from orvek.planning.bar import SAWN
 from orvek.planning.findings import Finding, Severity, Station
+from orvek.planning.layout import Layout
 from orvek.planning.photos import doubts
-from orvek.planning.results import Layout, Plan
+from orvek.planning.results import Plan
 
 
 def photos(plan: Plan) -> Iterator[Finding]:

@@ -6,14 +6,14 @@ from msgspec import Struct
 
 from orvek.craft import boring_plan, off_axis, wander
 from orvek.craft.boring_plan import Stuff
-from orvek.craft.off_axis import Limit
+from orvek.craft.off_axis_limits import Limit
 from orvek.craft.turning import LEAST_WALL_MM
 from orvek.craft.wander import Wander
 from orvek.documents import Barrel, Hole, Job, Press, RackBit, Shop
 from orvek.planning.bore import tubing
 from orvek.planning.bore.results import HolePlan, WideHole
 from orvek.planning.exits import Exit
-from orvek.planning.results import Layout, TubePlace
+from orvek.planning.layout import Layout, TubePlace
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 

@@ -12,7 +12,8 @@ from orvek.planning.bore.results import BorePlan, HolePlan, TubePlan, WideHole
 from orvek.planning.bore.tubing import PAINT_MM
 from orvek.planning.drift import shop_wander
 from orvek.planning.exits import exit_of
-from orvek.planning.results import Caution, Plan
+from orvek.planning.findings import Caution
+from orvek.planning.results import Plan
 from orvek.planning.stuff import SOLVENT, stuff_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension

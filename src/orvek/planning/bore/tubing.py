@@ -6,7 +6,7 @@ from orvek.craft import boring_plan
 from orvek.craft.boring_plan import Stuff
 from orvek.documents import Barrel, Job
 from orvek.planning.bore.results import TubePlan
-from orvek.planning.results import TubePlace
+from orvek.planning.layout import TubePlace
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from orvek.craft.bubbles import (
     SAFE_PART,
     air_kpa,
@@ -19,24 +17,11 @@ from orvek.craft.bubbles import (
     vacuum_growth,
 )
 from orvek.documents import Job, LoafMould, Mould, Resin, RoundMould, Shop
-from orvek.planning.results import Caution, Plan
+from orvek.planning.bubbles.results import BubblesPlan
+from orvek.planning.findings import Caution
+from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
-
-
-class BubblesPlan(Struct, frozen=True):
-    """What pressure or vacuum does here. What only a pot has is None under vacuum."""
-
-    bubble_pct: Figure
-    volume_pct: Figure
-    safe_bar: Figure | None
-    lid_kn: Figure | None
-    stored_kj: Figure | None
-    fitting: int
-    side_by_side: int
-    mould_mm: tuple[float, float, float]
-    left_kpa: float | None
-
 
 _TENSION_N_M, _WETS_DEG = 0.035, 20.0  # typical of mixed resins on a mould: guesses
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.documents import JOB, CastStep, Cup, as_kind, catalogue, path_to
-from orvek.planning.colour.part import TubeView, needed_load
+from orvek.planning.colour.part import needed_load
+from orvek.planning.colour.results import TubeView
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 from orvek.quantities import decimal

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from orvek.documents import Barrel, Cup, Job
+from orvek.planning.colour.results import TubeView
 from orvek.planning.results import Plan
 from orvek.workpiece.light_test import LightTest, strength
 from orvek.workpiece.optics import (
@@ -21,20 +20,6 @@ from orvek.workpiece.optics import (
     passes,
     wall_of,
 )
-
-
-class TubeView(Struct, frozen=True):
-    """What is seen of a tube through one colour at one end: contrast ratio and verdict (hidden, borderline, shows)."""
-
-    barrel: int
-    barrel_name: str
-    cup: str
-    side: str
-    wall_mm: float
-    ratio: float
-    verdict: str
-    measured: bool
-    strength: float = 1.0  # how many times as strong as calculated the light tests say the colour is
 
 
 def part(plan: Plan) -> tuple[TubeView, ...]:

@@ -10,7 +10,8 @@ from msgspec.structs import replace
 from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.pouring import cup_ages_min
 from orvek.documents import JOB, Pour, declared, path_to
-from orvek.planning.cure.question import READY_CURE, Band, CureForecast, clock
+from orvek.planning.cure.question import READY_CURE, clock
+from orvek.planning.cure.results import Band, CureForecast
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
 from orvek.planning.results import Plan

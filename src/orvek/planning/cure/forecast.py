@@ -21,18 +21,9 @@ from orvek.craft.heating import HDPE, Run, bar_mesh, cure
 from orvek.documents import Cure
 from orvek.errors import OrvekError
 from orvek.planning.cure.casting import TACK_ENDS, Casting, minutes
-from orvek.planning.cure.question import (
-    ROUGH,
-    Band,
-    CureForecast,
-    CureQuestion,
-    Curve,
-    Effort,
-    Frames,
-    Progress,
-    cure_question,
-)
+from orvek.planning.cure.question import ROUGH, Progress, cure_question
 from orvek.planning.cure.remedies import cooler, sooner
+from orvek.planning.cure.results import Band, CureForecast, CureQuestion, Curve, Effort, Frames
 from orvek.planning.cure.running import CLOSELY, ROUGHLY, air_over_time, cast
 from orvek.planning.results import Plan
 

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from msgspec.structs import replace
 
-from orvek.planning.cure.question import Band, CureForecast, CureQuestion
+from orvek.planning.cure.results import Band, CureForecast, CureQuestion
 
 _MOST = 3.0  # a factor beyond that is no longer the same cure
 

@@ -13,7 +13,8 @@ from orvek.craft.air import USUAL_HUMIDITY_PCT, dew_point_c
 from orvek.craft.calibrating import Fit
 from orvek.documents import JOB, path_to
 from orvek.planning.cure.casting import Casting
-from orvek.planning.cure.question import HORIZON_H, READY_CURE, CureForecast, CureQuestion, Progress, clock
+from orvek.planning.cure.question import HORIZON_H, READY_CURE, Progress, clock
+from orvek.planning.cure.results import CureForecast, CureQuestion
 from orvek.planning.cure.running import cast
 from orvek.planning.findings import Edit, Remedy, changes
 from orvek.quantities import Dimension, write, write_day

@@ -10,7 +10,8 @@ from orvek.craft.calibrating import Fit
 from orvek.craft.heating import BRASS_CORE, HDPE, PP, SILICONE, WOOD_CORE, bar_mesh, cure
 from orvek.documents import Conditions
 from orvek.planning.cure.casting import TACK_ENDS, Casting, minutes
-from orvek.planning.cure.question import HORIZON_H, CureQuestion, Progress
+from orvek.planning.cure.question import HORIZON_H, Progress
+from orvek.planning.cure.results import CureQuestion
 
 Floats = NDArray[np.float64]
 _WALLS = {"silicone": SILICONE, "HDPE": HDPE, "polypropylene": PP}

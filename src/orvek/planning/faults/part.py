@@ -9,7 +9,8 @@ from orvek.documents import Barrel, Fault
 from orvek.planning.faults.results import FaultPlan, FaultsPlan
 from orvek.planning.faults.spot import Spot, flaw
 from orvek.planning.faults.ways import ways_out
-from orvek.planning.results import Caution, Plan
+from orvek.planning.findings import Caution
+from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 

@@ -9,6 +9,7 @@ from orvek.craft import coating
 from orvek.craft.abrasives import Abrasive, Rung, abrasives, ladder, removed_um
 from orvek.documents import CoatSchool, Step, WrapStep
 from orvek.planning.coating import school_of
+from orvek.planning.findings import Caution
 from orvek.planning.finish.coats import Taken, coat_sizes, coats_figure, coats_wanted, through_figure
 from orvek.planning.finish.lathe import lathe_lines
 from orvek.planning.finish.press import clip_plan
@@ -16,7 +17,7 @@ from orvek.planning.finish.results import FinishPlan
 from orvek.planning.finish.sizes import size_plan
 from orvek.planning.finish.voids import voids_plan
 from orvek.planning.finish.wrap import wrap_plan
-from orvek.planning.results import Caution, Plan
+from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 

@@ -11,6 +11,7 @@ from orvek.craft.faults import covered_deg
 from orvek.craft.pressing import apart_deg, up_from_clip_deg
 from orvek.documents import Barrel, Job, Pen, PenPart
 from orvek.planning.bar import clip_from_to_mm
+from orvek.planning.finish.results import ClipFlaw, ClipPlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, Units, write
 
@@ -36,29 +37,6 @@ class DepthWindow(Struct, frozen=True):
     def span(self, units: Units) -> str:
         """The limits in words: "22.0 mm to 23.5 mm", "at least 30.0 mm", "at most 30.0 mm"."""
         return _span(self.part, units)
-
-
-class ClipFlaw(Struct, frozen=True):
-    """A flaw on the clip's barrel: its azimuth, how wide it is, and how far along the barrel it lies off the clip."""
-
-    azimuth_deg: float
-    wide_deg: float
-    off_mm: float  # from the clip to the flaw's near edge along the barrel; 0 or less where the clip reaches it
-    beyond_mm: float  # how much of its length looks out beyond the clip
-
-    @property
-    def is_in_reach(self) -> bool:
-        """Whether the clip lies over it, all along, once it is turned there."""
-        return self.beyond_mm <= 0
-
-
-class ClipPlan(Struct, frozen=True):
-    """Where the clip lies on the last barrel, what it covers, what lies up on a desk."""
-
-    covers_deg: Figure
-    up_deg: Figure  # from the clip to the side that lies up, to either hand
-    lines: tuple[str, ...]
-    flaws: tuple[ClipFlaw, ...]
 
 
 def depth_window(job: Job) -> DepthWindow | None:

@@ -5,10 +5,9 @@ from __future__ import annotations
 from msgspec import Struct
 
 from orvek.craft.abrasives import Rung
-from orvek.documents import Barrel, CoatSchool, Sized
-from orvek.planning.finish.press import ClipPlan
-from orvek.planning.finish.voids import VoidsPlan
-from orvek.planning.finish.wrap import WrapPlan
+from orvek.craft.filling import LEVELS, Fill
+from orvek.craft.wrapping import Development
+from orvek.documents import Barrel, CoatSchool, Sized, Void, WrapStep
 from orvek.planning.working import Figure
 
 PLACES = ("left", "middle", "right")
@@ -66,3 +65,77 @@ class FinishPlan(Struct, frozen=True):
     def polishing(self) -> tuple[Rung, ...]:
         """What brings the shine, after that."""
         return self.level[len(self.levelling) :]
+
+
+class ClipFlaw(Struct, frozen=True):
+    """A flaw on the clip's barrel: its azimuth, how wide it is, and how far along the barrel it lies off the clip."""
+
+    azimuth_deg: float
+    wide_deg: float
+    off_mm: float  # from the clip to the flaw's near edge along the barrel; 0 or less where the clip reaches it
+    beyond_mm: float  # how much of its length looks out beyond the clip
+
+    @property
+    def is_in_reach(self) -> bool:
+        """Whether the clip lies over it, all along, once it is turned there."""
+        return self.beyond_mm <= 0
+
+
+class ClipPlan(Struct, frozen=True):
+    """Where the clip lies on the last barrel, what it covers, what lies up on a desk."""
+
+    covers_deg: Figure
+    up_deg: Figure  # from the clip to the side that lies up, to either hand
+    lines: tuple[str, ...]
+    flaws: tuple[ClipFlaw, ...]
+
+
+class VoidsPlan(Struct, frozen=True):
+    """What the voids of one pen take."""
+
+    void: Void
+    fill: Fill
+    volume: Figure  # of all of one pen, in ml
+    powder_g: Figure
+    glue_g: Figure | None  # None where resin is poured
+    wait: Figure
+    wall_mm: float  # the thinnest wall of the pen's barrels, over the hole
+    lines: tuple[str, ...]
+
+    @property
+    def level(self) -> float:
+        """How far a pit is filled, as a part of its depth."""
+        return LEVELS[self.void.lies]
+
+
+class WrapSheet(Struct, frozen=True):
+    """The sheet of one barrel, or of the whole bar where it is cast over."""
+
+    number: int | None  # of its barrel; None for the whole bar
+    name: str
+    begins_mm: float  # where its left end lies on the bar
+    length_mm: float
+    under_mm: tuple[Figure, Figure]  # the core is turned to this at the left and at the right
+    flat: Development
+    bulge_mm: float  # how far the barrel's outline leaves the straight line from end to end
+
+    @property
+    def long_mm(self) -> float:
+        """The sheet along the barrel, with what is sanded off at both ends."""
+        return self.flat.slant_mm + 2 * self.flat.bleed_mm
+
+
+class WrapPlan(Struct, frozen=True):
+    """What follows for the printed sheet."""
+
+    index: int  # of its step
+    step: WrapStep
+    sheets: tuple[WrapSheet, ...]
+    dpi: Figure | None  # None without a picture
+    wander: Figure
+    lines: tuple[str, ...]
+
+    @property
+    def is_coated(self) -> bool:
+        """Whether it goes on when the barrel is turned, under clear coats; else it is cast over before that."""
+        return self.step.covered == "coated"

@@ -4,37 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from orvek.craft.coating import GLUE_G_ML
 from orvek.craft.faults import NATURAL, PACKED, STRAIGHT, pit_mm3
 from orvek.craft.filling import LEVELS, THICK_MM, Fill, fill_masses_g, fill_of, fill_wait_min
 from orvek.documents import JOB, Job, PlugStep, Void, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.finish.results import VoidsPlan
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
 _MM, _MASS, _COUNT = Dimension.LENGTH, Dimension.MASS, Dimension.COUNT
 _SEEN_MM = 0.3  # a fill that lies deeper is seen to be sunk (a choice)
-
-
-class VoidsPlan(Struct, frozen=True):
-    """What the voids of one pen take."""
-
-    void: Void
-    fill: Fill
-    volume: Figure  # of all of one pen, in ml
-    powder_g: Figure
-    glue_g: Figure | None  # None where resin is poured
-    wait: Figure
-    wall_mm: float  # the thinnest wall of the pen's barrels, over the hole
-    lines: tuple[str, ...]
-
-    @property
-    def level(self) -> float:
-        """How far a pit is filled, as a part of its depth."""
-        return LEVELS[self.void.lies]
 
 
 def voids_plan(plan: Plan) -> VoidsPlan | None:

@@ -5,13 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from orvek.craft.wrapping import FINE_DPI, Development, development, dots_per_inch, seam_wander_mm, under_mm
 from orvek.documents import JOB, Barrel, WrapStep, as_kind, path_to, present
 from orvek.documents.job.printing import size_px
 from orvek.planning.bar import bar_size
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.finish.results import WrapPlan, WrapSheet
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -19,39 +18,6 @@ from orvek.quantities import Dimension
 _MM, _GRAIN = Dimension.LENGTH, Dimension.GRAIN
 _OUT_MM = 0.1  # out of straight or round, as a good core is turned (workshop practice)
 _BULGE_MM = 0.15  # a sheet creases on more of a curve than that (workshop practice)
-
-
-class WrapSheet(Struct, frozen=True):
-    """The sheet of one barrel, or of the whole bar where it is cast over."""
-
-    number: int | None  # of its barrel; None for the whole bar
-    name: str
-    begins_mm: float  # where its left end lies on the bar
-    length_mm: float
-    under_mm: tuple[Figure, Figure]  # the core is turned to this at the left and at the right
-    flat: Development
-    bulge_mm: float  # how far the barrel's outline leaves the straight line from end to end
-
-    @property
-    def long_mm(self) -> float:
-        """The sheet along the barrel, with what is sanded off at both ends."""
-        return self.flat.slant_mm + 2 * self.flat.bleed_mm
-
-
-class WrapPlan(Struct, frozen=True):
-    """What follows for the printed sheet."""
-
-    index: int  # of its step
-    step: WrapStep
-    sheets: tuple[WrapSheet, ...]
-    dpi: Figure | None  # None without a picture
-    wander: Figure
-    lines: tuple[str, ...]
-
-    @property
-    def is_coated(self) -> bool:
-        """Whether it goes on when the barrel is turned, under clear coats; else it is cast over before that."""
-        return self.step.covered == "coated"
 
 
 def wrap_plan(plan: Plan, coats_um: float, levelled_um: float) -> WrapPlan | None:

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from orvek.craft.laying_out import Span
 from orvek.documents import Machine
 from orvek.planning.glue_up.saw import SawCut, to_mark
-from orvek.planning.results import Layout
+from orvek.planning.layout import Layout
 
 
 def into_blanks(bar_mm: float, blanks: int, kerf_mm: float, machine: Machine, step: int, across_mm: float) -> SawCut:

@@ -6,67 +6,16 @@ from collections.abc import Callable
 from statistics import stdev
 from typing import TYPE_CHECKING
 
-from msgspec import Struct, field
-
-from orvek.documents import Accuracy, GlueUp, Material, Step, declared, missing_stock
+from orvek.documents import Accuracy, GlueUp, declared, missing_stock
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.part import SAWN
+from orvek.planning.glue_up.results import MeetAnswer, MeetQuestion
 from orvek.planning.results import Plan
-from orvek.quantities import Dimension, Units, decimal, write
-from orvek.workpiece.outline import TurnedBarrel
 
 if TYPE_CHECKING:
     from orvek.workpiece.field import Evaluator
-    from orvek.workpiece.tolerance import ToleranceRun
 
 DRAWS = 1000  # 5 and 95 % then stand to about 1 %
-WORDS = {
-    "angle": "the angle",
-    "stop": "the stop",
-    "kerf": "the kerf",
-    "sheet": "the sheets' thickness",
-    "slip": "joints that slip",
-    "index": "the turning of the faces",
-    "centring": "the centring of the hole",
-    "boring": "the bit's wander",
-}
-
-
-class MeetQuestion(Struct, frozen=True):
-    """All that a tolerance run depends on."""
-
-    steps: tuple[Step, ...]
-    size: tuple[float, float, float, bool]
-    barrels: tuple[TurnedBarrel, ...]
-    accuracy: Accuracy
-    own: tuple[Material, ...] = ()
-    units: Units = field(default_factory=Units)  # for the words of the answer
-
-
-class MeetAnswer(Struct, frozen=True):
-    """What came of it."""
-
-    question: MeetQuestion
-    run: ToleranceRun
-
-    @property
-    def words(self) -> str:
-        """The answer in two sentences."""
-        run = self.run
-        if run.boundary_mm <= 0 or run.median_mm <= 0:
-            return "There are no lines on the barrels that could miss one another."
-        text = (
-            f"Lines miss their place by {self._mm(run.median_mm)} on a typical barrel, by {self._mm(run.high_mm)} "
-            f"on one in twenty, worst at {self._mm(run.worst[0], 0)}, {run.worst[1]:.0f}° round."
-        )
-        if run.better is None:
-            return text
-        group, error, after = run.better
-        better = f"{decimal(error)}°" if group in {"angle", "index"} else self._mm(error)
-        return f"{text} First improve {WORDS[group]}: to {better}, and the typical miss falls to {self._mm(after)}."
-
-    def _mm(self, value: float, digits: int = 2) -> str:
-        return write(value, Dimension.LENGTH, self.question.units, digits)
 
 
 def meet_question(plan: Plan) -> MeetQuestion | None:

@@ -12,39 +12,24 @@ from collections.abc import Callable
 from itertools import accumulate
 from typing import Any
 
-from msgspec import Struct, field
 from msgspec.structs import replace
 
 from orvek.craft.laying_out import pieces
 from orvek.documents import Board
 from orvek.planning.folding import listed
+from orvek.planning.glue_up.results import NestAnswer, NestQuestion
 from orvek.planning.glue_up.rows import Placed, area_cm2, by_rows, down, fits, to_mm, touched_cm2, up
 from orvek.planning.glue_up.saw import Stock
 from orvek.planning.results import Plan
 from orvek.planning.watching import watched
 from orvek.planning.words import counted
-from orvek.quantities import Dimension, Units, write
+from orvek.quantities import Dimension, write
 
 _SECONDS = 6.0  # about how long an ordinary machine takes for an effort of 1
 MOST_PIECES = 80  # beyond it nothing better than rows is found while somebody looks
-_FURTHER = 8.0  # times as much work where the maker says to look on
 _OFFCUT_MM = 12.0  # narrower leftovers are not worth a word
 # A piece outweighs all boards, a square centimetre of board outweighs where the pieces lie on it.
 _PIECE_WORTH, _BOARD_WORTH = 10**14, 10**7
-
-
-class NestQuestion(Struct, frozen=True):
-    """What is laid out: pieces, boards and the saw's kerf."""
-
-    stock: tuple[Stock, ...]
-    boards: tuple[Board, ...]
-    kerf_mm: float
-    units: Units = field(default_factory=Units)  # for the words of the answer
-    effort: float = 0.5  # of looking for a better layout, in the solver's own count of work
-
-    def further(self) -> NestQuestion:
-        """The same, looked at for longer."""
-        return replace(self, effort=_FURTHER * self.effort)
 
 
 def nest_question(plan: Plan) -> NestQuestion | None:
@@ -53,25 +38,6 @@ def nest_question(plan: Plan) -> NestQuestion | None:
         return None
     stock = tuple(replace(one, step=0) for one in plan.glue_up.stock)  # which step takes it matters to no board
     return NestQuestion(stock, plan.shop.all_boards, plan.glue_up.machine.kerf_mm, plan.units)
-
-
-class NestAnswer(Struct, frozen=True):
-    """The layout: what is placed, what is not, and in words why."""
-
-    question: NestQuestion
-    placed: tuple[Placed, ...]
-    missing: tuple[int, ...]
-    words: str
-    is_best: bool
-
-    @property
-    def used_pct(self) -> float:
-        """Share of the boards that are touched which ends in pieces."""
-        stock, boards = self.question.stock, self.question.boards
-        area = sum(stock[p.stock].length_mm * stock[p.stock].width_mm for p in self.placed)
-        touched = {p.board for p in self.placed}
-        whole = sum(boards[n].length_mm * boards[n].width_mm for n in touched)
-        return 100 * area / whole if whole else 0.0
 
 
 def offcuts(answer: NestAnswer) -> tuple[str, ...]:

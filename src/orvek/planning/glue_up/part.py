@@ -32,11 +32,13 @@ from orvek.documents import (
 from orvek.documents.steps.parts import AT_THE_SAW
 from orvek.planning.bar import narrowed, narrowed_by
 from orvek.planning.bars import is_sawn_first
+from orvek.planning.findings import Caution
 from orvek.planning.glue_up.crosscuts import into_blanks, into_pieces, to_its_length
 from orvek.planning.glue_up.order import sawn_first, uncut
 from orvek.planning.glue_up.saw import CutPlan, GlueJoint, SawCut, Stock, cut_figures
 from orvek.planning.glue_up.step_share import StepShare
-from orvek.planning.results import Caution, Layout, Plan
+from orvek.planning.layout import Layout
+from orvek.planning.results import Plan
 from orvek.planning.stuff import SOLVENT, oily_woods
 from orvek.planning.working import Figure
 from orvek.quantities import Units

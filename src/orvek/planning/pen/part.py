@@ -4,35 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from orvek.craft.laying_out import blank_length_mm, saw_cuts
 from orvek.craft.turning import finished_wall_mm
 from orvek.documents import Barrel, Pen
 from orvek.planning.bars import end_loss_mm
 from orvek.planning.exits import exit_of
-from orvek.planning.results import Plan, TubePlace
+from orvek.planning.layout import TubePlace
+from orvek.planning.pen.results import BarrelFigures, PenPlan
+from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
-
-
-class BarrelFigures(Struct, frozen=True):
-    """What follows for one barrel."""
-
-    name: str
-    piece_mm: Figure
-    clearance_mm: Figure
-    wall_left_mm: Figure
-    wall_right_mm: Figure
-
-
-class PenPlan(Struct, frozen=True):
-    """What follows from the pen alone."""
-
-    barrels: tuple[BarrelFigures, ...]
-    length_needed_mm: Figure
-    least_length_mm: float  # without anything to spare where the bit comes out
-
 
 _MM = Dimension.LENGTH
 

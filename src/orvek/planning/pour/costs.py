@@ -2,30 +2,11 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
-
 from orvek.documents import Job, Known
-from orvek.planning.pour.mixture import MixturePlan
-from orvek.planning.results import BarsPlan
+from orvek.planning.layout import BarsPlan
+from orvek.planning.pour.results import CostLine, CostPlan, MixturePlan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
-
-
-class CostLine(Struct, frozen=True):
-    """One material of one casting."""
-
-    name: str
-    mass_g: float
-    price_per_kg: float | None
-    cost: float | None
-
-
-class CostPlan(Struct, frozen=True):
-    """What the materials of the whole job cost; lines are for one casting."""
-
-    lines: tuple[CostLine, ...]
-    total: Figure
-    without_price: tuple[str, ...]
 
 
 def cost_plan(job: Job, bars: BarsPlan, mixture: MixturePlan | None) -> CostPlan | None:

@@ -9,7 +9,7 @@ from orvek.documents import JOB, CastStep, Cup, PigmentDose, Scale, as_kind, cat
 from orvek.documents.deeds import renormalise_shares, split_cup
 from orvek.errors import OutOfBoundsError
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
-from orvek.planning.pour.mixture import CupPlan, DosePlan
+from orvek.planning.pour.results import CupPlan, DosePlan
 from orvek.planning.results import Plan
 from orvek.quantities import decimal
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.craft.moulding import AnyMould, cavity_ml
@@ -21,65 +20,11 @@ from orvek.craft.pouring import (
     stock_dose,
 )
 from orvek.documents import BarMould, Cup, Insert, Job, Known, LoafMould, PigmentDose, Pour, Resin, catalogue
+from orvek.planning.layout import BarsPlan
 from orvek.planning.pour.inserts import InsertPlan, insert_plan
-from orvek.planning.results import BarsPlan
+from orvek.planning.pour.results import CupPlan, DosePlan, MixturePlan
 from orvek.planning.working import Figure, Term, known_term
 from orvek.quantities import Dimension, decimal
-
-
-class DosePlan(Struct, frozen=True):
-    """One pigment in one cup: what the maker weighs, straight or from a stock."""
-
-    name: str
-    colour: str
-    pigment_g: Figure
-    weighed_g: float
-    stock_pct: float | None
-    least_g: Figure
-    is_weighable: bool
-    drops: int | None = None
-
-
-class CupPlan(Struct, frozen=True):
-    """One cup in the order of weighing. The `weighed` masses are what the scale shall show."""
-
-    name: str
-    colour: str
-    share_pct: Figure
-    volume_ml: Figure
-    mass_g: Figure
-    part_a_g: Figure
-    part_b_g: Figure
-    weighed_a_g: float
-    weighed_b_g: float
-    doses: tuple[DosePlan, ...]
-    ratio_error_pct: Figure
-    ratio_uncertainty_pct: Figure
-    vessel_ml: float
-    is_solid: bool = False  # chips that are laid in: weighed, never mixed
-
-    @property
-    def filled(self) -> float:
-        """How full the vessel is, as a fraction."""
-        return self.volume_ml.value / self.vessel_ml if self.vessel_ml else math.inf
-
-
-class MixturePlan(Struct, frozen=True):
-    """One casting's resin. Absent parts mean that the job has no resin or no cups yet."""
-
-    cavity_ml: Figure
-    mould_ml: Figure
-    insert: InsertPlan | None
-    volume_ml: Figure
-    mass_g: Figure | None
-    ratio: Figure | None
-    cups: tuple[CupPlan, ...]
-
-    @property
-    def wet(self) -> tuple[CupPlan, ...]:
-        """The cups that are mixed."""
-        return tuple(cup for cup in self.cups if not cup.is_solid)
-
 
 _ML, _G, _PCT, _MM = Dimension.VOLUME, Dimension.MASS, Dimension.PERCENT, Dimension.LENGTH
 _UNKNOWN_PIGMENT_DENSITY = Known(value=1.5, standing="guess", source="kind of pigment not known")

@@ -2,21 +2,12 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
-
 from orvek.craft.pouring import pot_life_min, working_time_min
 from orvek.documents import Job, Resin
-from orvek.planning.pour.mixture import MixturePlan
-from orvek.planning.results import BarsPlan
+from orvek.planning.layout import BarsPlan
+from orvek.planning.pour.results import MixturePlan, PacePlan
 from orvek.planning.working import Figure, Term, known_term
 from orvek.quantities import Dimension
-
-
-class PacePlan(Struct, frozen=True):
-    """Time on the clock that starts with the first drop of hardener, and how long the largest cup stays liquid."""
-
-    working_min: Figure
-    pot_life: Figure | None
 
 
 def pace_plan(job: Job, bars: BarsPlan, mixture: MixturePlan | None) -> PacePlan | None:

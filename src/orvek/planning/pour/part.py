@@ -4,28 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from msgspec import Struct
-
 from orvek.craft.moulding import bars_in
 from orvek.documents import WrapStep
-from orvek.planning.pour.costs import CostPlan, cost_plan
-from orvek.planning.pour.mixture import MixturePlan, mixture_plan
-from orvek.planning.pour.pace import PacePlan, pace_plan
-from orvek.planning.results import Caution, Plan
+from orvek.planning.findings import Caution
+from orvek.planning.pour.costs import cost_plan
+from orvek.planning.pour.mixture import mixture_plan
+from orvek.planning.pour.pace import pace_plan
+from orvek.planning.pour.results import PourPlan
+from orvek.planning.results import Plan
 from orvek.planning.working import Figure
 
 _ANY_RESIN = (
     "Resin and hardener can sensitise the skin, some give off fumes: nitrile gloves, moving air, stop at the first "
     "rash. The product's safety sheet decides."
 )
-
-
-class PourPlan(Struct, frozen=True):
-    """What is mixed and poured. A part is None while the job lacks what it needs."""
-
-    mixture: MixturePlan | None
-    pace: PacePlan | None
-    costs: CostPlan | None
 
 
 def part(plan: Plan) -> PourPlan:

@@ -53,15 +53,18 @@ class NextBatch(Struct, frozen=True):
         return "Nothing: none was scrapped." if self.seen.of else "No outcomes yet: enter one for each blank."
 
 
-def next_batches(plan: Plan, others: Sequence[Job], today: date) -> tuple[NextBatch, ...]:
-    """Every kind of work that a fate was written of, or that a job is, the one with most blanks first."""
+def next_batches(plan: Plan, planner: Planner, others: Sequence[Job], today: date) -> tuple[NextBatch, ...]:
+    """Every kind of work that a fate was written of, or that a job is, the one with most blanks first.
+
+    `planner` plans the newest job of each kind.
+    """
     jobs = (plan.job, *others)
     own: dict[str, list[Job]] = {work: [] for work in works_seen(plan.shop.ledger)}
     for job in jobs:
         if job.pen is not None:
             own.setdefault(kind_of_work(job), []).append(job)
     known = (tried(plan.shop.ledger), proposals(plan.shop.ledger), closed_batches(plan.shop.ledger))
-    return tuple(_next(work, plan, there, known, today) for work, there in own.items())
+    return tuple(_next(work, plan, planner, there, known, today) for work, there in own.items())
 
 
 def with_job_in_hand(rows: Sequence[NextBatch], plan: Plan, today: date) -> tuple[NextBatch, ...]:
@@ -78,9 +81,10 @@ def _of_job_in_hand(row: NextBatch, plan: Plan, today: date) -> NextBatch:
 _Known = tuple[tuple[Tried, ...], tuple[Proposal, ...], Sequence[ClosedEntry]]
 
 
-def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date) -> NextBatch:
+def _next(work: str, plan: Plan, planner: Planner, own: Sequence[Job], known: _Known, today: date) -> NextBatch:
     there = seen(plan.shop.ledger, work)
     newest = _newest(own, plan.job)
+    whole = None if newest is None else plan if newest is plan.job else planner(newest, plan.shop)
     batch = newest.batch if newest is not None else Batch(pens_wanted=_USUAL_PENS, spoilage_pct=None)
     start, chance = to_start(batch, there)
     made, proposed, every_closed = known
@@ -90,7 +94,7 @@ def _next(work: str, plan: Plan, own: Sequence[Job], known: _Known, today: date)
         pens=batch.pens_wanted,
         start=start,
         chance=chance,
-        cost=pen_cost(_planned(newest, plan), today) if newest is not None else None,
+        cost=pen_cost(whole, today) if whole is not None else None,
         closed=closed[-1] if closed else None,
         change=next((one for one in proposed if one.work == work), None),
         trying=next((one for one in made if one.change.work == work), None),
@@ -106,10 +110,3 @@ def _newest(jobs: Sequence[Job], in_hand: Job) -> Job | None:
 
 def _last_deed(job: Job) -> datetime:
     return max((plain(one.when) for one in job.work.actuals), default=datetime.min)
-
-
-def _planned(job: Job, plan: Plan) -> Plan:
-    planner: Planner | None = plan.planner
-    if job is plan.job or planner is None:
-        return plan
-    return planner(job, plan.shop)

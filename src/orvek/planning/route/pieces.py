@@ -14,7 +14,8 @@ from orvek.planning.bar import narrowed
 from orvek.planning.finish.results import FinishPlan, SizePlan
 from orvek.planning.glue_up.order import sawn_first
 from orvek.planning.glue_up.saw import Stock, added_up
-from orvek.planning.results import Layout, Plan
+from orvek.planning.layout import Layout
+from orvek.planning.results import Plan
 from orvek.planning.route.making import blanks_of
 from orvek.planning.route.mending import stem_of
 from orvek.planning.route.results import Operation, WorkPiece

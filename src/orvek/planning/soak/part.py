@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from msgspec.structs import replace
 
 from orvek.documents import DyeStep
-from orvek.planning.results import Caution, Plan
+from orvek.planning.findings import Caution
+from orvek.planning.results import Plan
 from orvek.planning.soak.bath import bath_plan, vacuum_plan
 from orvek.planning.soak.drying import dry_plan
 from orvek.planning.soak.dyes import dye_plans

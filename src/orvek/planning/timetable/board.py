@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from msgspec import Struct, field
 
 from orvek.planning.timetable.items import Item, open_steps, slack_steps, taken_places
-from orvek.planning.timetable.question import TimetableQuestion
+from orvek.planning.timetable.results import TimetableQuestion
 
 _FAR = 10**9
 

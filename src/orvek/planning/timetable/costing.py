@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from orvek.planning.timetable.items import DAY, Item, due_step, steps_into_day
-from orvek.planning.timetable.question import TimetableQuestion
+from orvek.planning.timetable.results import TimetableQuestion
 
 # What they cost beside one another (a choice): an evening saved is worth two days of one job's being ready earlier.
 LATE_A_DAY, SESSION, EARLY_A_DAY = 1000, 20, 10

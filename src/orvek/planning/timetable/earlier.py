@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 
 from orvek.planning.timetable.board import Board
 from orvek.planning.timetable.items import DAY, Item, steps_into_day
-from orvek.planning.timetable.question import TimetableQuestion
+from orvek.planning.timetable.results import TimetableQuestion
 
 
 def earlier(question: TimetableQuestion, items: Sequence[Item], starts: Sequence[int]) -> list[int]:

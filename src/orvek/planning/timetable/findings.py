@@ -10,8 +10,8 @@ from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, ch
 from orvek.planning.results import Plan
 from orvek.planning.timetable.items import slack_steps
 from orvek.planning.timetable.reasons import chain
+from orvek.planning.timetable.results import Weeks
 from orvek.planning.timetable.settling import NEAR_H, apart_h, depends_on_hour
-from orvek.planning.timetable.weeks import Weeks
 from orvek.planning.timetable.windows import STEP_MIN
 from orvek.quantities import minutes_between, write_day, write_moment, write_month_day
 

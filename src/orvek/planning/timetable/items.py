@@ -10,7 +10,7 @@ from datetime import datetime, time
 from msgspec import Struct
 
 from orvek.planning.route.results import Operation
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion
+from orvek.planning.timetable.results import JobTasks, TimetableQuestion
 from orvek.planning.timetable.windows import STEP_MIN, Window, windows
 from orvek.quantities import minutes_between
 

@@ -13,9 +13,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.planning.results import Plan
-from orvek.planning.timetable.question import JobTasks, TimetableQuestion
-from orvek.planning.timetable.results import Slot, Timetable, Wait
-from orvek.planning.timetable.weeks import Weeks, WeeksQuestion, next_step
+from orvek.planning.timetable.results import JobTasks, Slot, Timetable, TimetableQuestion, Wait, Weeks, WeeksQuestion
+from orvek.planning.timetable.weeks import next_step
 
 
 class _Job(Struct, frozen=True):
@@ -56,8 +55,8 @@ def from_bytes(content: bytes, plan: Plan, now: datetime) -> Weeks | None:
     begin, hours = next_step(now), plan.shop.hours
     slots = tuple(slot for slot in kept.slots if slot.ends > now)
     jobs = tuple(JobTasks(one.job, one.name, (), one.promised, (), one.waiting) for one in kept.jobs)
-    if not slots or plan.planner is None:
+    if not slots:
         return None
-    asked = WeeksQuestion((), plan.shop, begin, plan.planner, in_hand=plan.job.batch.id)
+    asked = WeeksQuestion((), plan.shop, begin, in_hand=plan.job.batch.id)
     table = Timetable(TimetableQuestion(jobs, hours, begin), slots)
     return Weeks(asked, table, tuple((one.job, one.name) for one in kept.jobs), kept.more, is_first_look=True)

@@ -3,56 +3,17 @@
 from __future__ import annotations
 
 import math
-from datetime import date, datetime
+from datetime import datetime
 from functools import partial
 
-from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.documents import Hours, Job
 from orvek.planning.route.results import Operation, Route
-from orvek.planning.timetable.results import Wait
-from orvek.planning.timetable.windows import STEP_MIN, longest, usual, windows
+from orvek.planning.timetable.results import JobTasks, Wait, wait_min_of
+from orvek.planning.timetable.windows import longest, usual, windows
 
-MOST_DAYS = 400  # more than a year: whoever plans further ahead guesses
-_LEAST_DAYS = 21
 _IN_ONE = frozenset({"weigh", "pour", "join", "tube", "wrap"})  # resin, glue and paste wait for nobody
-
-
-class JobTasks(Struct, frozen=True):
-    """One job's open tasks in their order."""
-
-    job: str
-    name: str
-    tasks: tuple[Operation, ...]
-    promised: date | None
-    pins: tuple[tuple[str, datetime], ...] = ()
-    waiting: tuple[Wait, ...] = ()  # after tasks that are done
-
-
-class TimetableQuestion(Struct, frozen=True):
-    """All that a timetable depends on."""
-
-    jobs: tuple[JobTasks, ...]
-    hours: Hours
-    begin: datetime
-    effort: float = 8.0  # of looking for a better one: about so many seconds, counted in work and not by a clock
-
-    @property
-    def days(self) -> int:
-        """How far ahead is planned: what is fixed, twice the hands' work in the usual week, the waits, some more."""
-        week = sum(day.to_h - day.from_h for day in self.hours.days if day.is_open) * 60 or 60.0
-        hands = sum(task.hands_min for job in self.jobs for task in job.tasks)
-        waits = max((sum(task.wait_min[2] for task in job.tasks) for job in self.jobs), default=0.0)
-        fixed = [when for job in self.jobs for _, when in job.pins] + [
-            one.ends for job in self.jobs for one in job.waiting
-        ]
-        later = max(((when - self.begin).days + 1 for when in fixed), default=0)
-        return min(MOST_DAYS, _LEAST_DAYS + max(0, later) + math.ceil(14 * hands / week + 2 * waits / 1440))
-
-    def wait_of(self, task: Operation) -> int:
-        """What is waited after a task, in whole steps, as carefully as the maker wants it."""
-        return math.ceil(min(_wait_min(self.hours, task), 60 * 1440.0) / STEP_MIN) * STEP_MIN
 
 
 def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
@@ -71,16 +32,12 @@ def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
     def done_at(key: str) -> datetime | None:
         return job.work.when(key, "done") or seen.get(key)
 
-    over = [(task, made.over(task, done_at, partial(_wait_min, hours))) for task in every if task.wait_min[2]]
+    over = [(task, made.over(task, done_at, partial(wait_min_of, hours))) for task in every if task.wait_min[2]]
     waiting = tuple(
         Wait(job.batch.id, task.wait_words or task.words, ends, _held(task)) for task, ends in over if ends is not None
     )
     pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
     return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
-
-
-def _wait_min(hours: Hours, task: Operation) -> float:
-    return task.wait_min[2] if hours.waits == "as long as they may take" else task.wait_min[1]
 
 
 def _held(task: Operation) -> str:

@@ -6,8 +6,7 @@ from collections.abc import Sequence
 
 from orvek.planning.timetable.board import Board
 from orvek.planning.timetable.items import Item
-from orvek.planning.timetable.question import TimetableQuestion
-from orvek.planning.timetable.results import Slot, Timetable
+from orvek.planning.timetable.results import Slot, Timetable, TimetableQuestion
 from orvek.quantities import minutes_between, write_moment
 
 

@@ -23,9 +23,8 @@ from orvek.planning.timetable.items import (
     steps_into_day,
     taken_places,
 )
-from orvek.planning.timetable.question import TimetableQuestion
 from orvek.planning.timetable.reasons import reasons
-from orvek.planning.timetable.results import Slot, Timetable
+from orvek.planning.timetable.results import Slot, Timetable, TimetableQuestion
 from orvek.planning.timetable.stepwise import stepwise
 from orvek.planning.timetable.windows import STEP_MIN, windows
 from orvek.planning.watching import watched

@@ -14,7 +14,7 @@ from functools import partial
 from orvek.planning.timetable.board import Board
 from orvek.planning.timetable.costing import cost
 from orvek.planning.timetable.items import Item, open_steps
-from orvek.planning.timetable.question import TimetableQuestion
+from orvek.planning.timetable.results import TimetableQuestion
 from orvek.planning.timetable.windows import Window
 
 _SEED = 3

@@ -8,107 +8,37 @@ from datetime import date, datetime, timedelta
 from itertools import accumulate
 from typing import TYPE_CHECKING
 
-from msgspec import Struct
 from msgspec.structs import replace
 
-from orvek.documents import DayHours, Hours, Job, Shop
+from orvek.documents import DayHours, Hours
 from orvek.planning.results import Plan, Planner
 from orvek.planning.route.results import Route
-from orvek.planning.timetable.question import MOST_DAYS, JobTasks, TimetableQuestion, job_tasks
-from orvek.planning.timetable.results import Slot, Timetable, Wait
+from orvek.planning.timetable.question import job_tasks
+from orvek.planning.timetable.results import (
+    MOST_DAYS,
+    JobTasks,
+    Slot,
+    Timetable,
+    TimetableQuestion,
+    Way,
+    Weeks,
+    WeeksQuestion,
+)
 from orvek.planning.timetable.settling import NEAR_H, ROUNDS, apart_h, depends_on_hour
 from orvek.planning.timetable.solving import quickly, solved
 from orvek.planning.timetable.windows import windows, without
 from orvek.quantities import later, minutes_between
 
 if TYPE_CHECKING:
-    from orvek.planning.cure.question import CureForecast
+    from orvek.planning.cure.results import CureForecast
 
 Tell = Callable[[float], None]
 Moved = Callable[["CureForecast", float], "CureForecast"]
 Cured = Callable[[Plan], "CureForecast | None"]
 _TRIES, _SEED, _NEXT_MIN = 200, 11, 15
-_MORE_H, _SKETCH = 1.0, 0.3
+_MORE_H = 1.0
 MOST_JOBS = 60  # planned at once: about a year of evenings
 _FILLED = 0.7  # so much of the hours is filled without gaps by waits (a choice)
-
-
-class WeeksQuestion(Struct, frozen=True):
-    """The jobs to be planned, in which shop, from when on, and how much is thought about it.
-
-    `in_hand` is the job that more is asked of: the chance of a day, ways to make it earlier; the first of them, or
-    none where it is not to be planned. `cure` is its forecast, where it is known; `more` jobs are open beside these.
-    """
-
-    jobs: tuple[Job, ...]
-    shop: Shop
-    begin: datetime
-    planner: Planner
-    effort: float = 6.0
-    cure: CureForecast | None = None
-    in_hand: str = ""
-    more: int = 0
-
-    def sketched(self) -> WeeksQuestion:
-        """The same with little thought, for as long as the cure is not known."""
-        return replace(self, effort=min(self.effort, _SKETCH))
-
-
-class Way(Struct, frozen=True):
-    """What would make the job in hand ready earlier, and when then."""
-
-    words: str
-    ready: datetime
-
-
-class Weeks(Struct, frozen=True):
-    """The answer: the timetable, names of the jobs, and what is known of the one in hand.
-
-    `more` jobs are open and not planned. `ready_days` are the days on which it was ready in so many tries, sorted:
-    times and waits come out as they may.
-    """
-
-    question: WeeksQuestion
-    table: Timetable
-    names: tuple[tuple[str, str], ...]
-    more: int = 0
-    ready_days: tuple[date, ...] = ()
-    ways: tuple[Way, ...] = ()
-    cure_h: float | None = None  # the cure was forecast anew as if poured at that time of day
-    is_settled: bool = True  # whether the pour came out at the time that its cure was forecast for
-    is_first_look: bool = False  # a better one is being made: nothing is judged by this one
-
-    @property
-    def more_words(self) -> str:
-        """What is said of open jobs that are not planned."""
-        if not self.more:
-            return ""
-        jobs = "open job is" if self.more == 1 else "open jobs are"
-        return f"{self.more} more {jobs} not planned yet. What is given up or done can be taken out of the plan."
-
-    @property
-    def waiting(self) -> tuple[Wait, ...]:
-        """What is still waited for after tasks that are done, by when it is over."""
-        waits = (wait for job in self.table.question.jobs for wait in job.waiting)
-        return tuple(sorted(waits, key=lambda wait: wait.ends))
-
-    def name(self, job: str) -> str:
-        """What a job is called."""
-        return dict(self.names).get(job, "")
-
-    def is_more_of(self, slot: Slot) -> bool:
-        """Whether a later part of the same task follows."""
-        return any(one.begins > slot.begins for one in self.table.of(slot.job) if one.whole == slot.whole)
-
-    def key_when_done(self, slot: Slot) -> str:
-        """What is written down as done with a slot: its part; with the last part the whole task."""
-        return slot.task.key if self.is_more_of(slot) else slot.whole
-
-    def chance_pct(self, day: date) -> float | None:
-        """How often the job in hand is ready by a day; None where nothing of it is left to do."""
-        if not self.ready_days:
-            return None
-        return 100 * sum(ready <= day for ready in self.ready_days) / len(self.ready_days)
 
 
 def next_step(now: datetime) -> datetime:
@@ -130,20 +60,20 @@ def weeks_question(plan: Plan) -> WeeksQuestion | None:
     own = (plan.job,) if plan.job.work.is_open else ()
     if not plan_has_tasks(plan) and not others:
         return None
-    assert plan.planner is not None
     more = len(open_ones) - len(others)
-    question = WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), plan.planner, more=more)
+    question = WeeksQuestion((*own, *others), plan.shop, next_step(datetime.now()), more=more)
     return replace(question, cure=plan.cure and plan.cure.times, in_hand=plan.job.batch.id) if own else question
 
 
 def weeks(
     question: WeeksQuestion,
+    planner: Planner,
     tell: Tell = lambda _: None,
     moved: Moved | None = None,
     cured: Cured | None = None,
     early: Callable[[Weeks], None] = lambda _: None,
 ) -> Weeks:
-    """Plan the jobs one by one, then all of them into the maker's hours.
+    """Plan the jobs one by one with `planner`, then all of them into the maker's hours.
 
     With `moved`, which gives a cure as if poured at another time of day, the cure is as the pour then is, in turns.
     With `cured`, which forecasts one, the other jobs wait as theirs say, too; `early` is told the plan without that,
@@ -151,15 +81,15 @@ def weeks(
     """
     planned = []
     for number, job in enumerate(question.jobs):
-        planned.append(question.planner(job, question.shop))
+        planned.append(planner(job, question.shop, (), question.cure if job.batch.id == question.in_hand else None))
         tell(0.3 * (number + 1) / len(question.jobs))
     early(_at_once(question, planned))
     if cured is not None and any(_is_poured_later(one, question) for one in planned):
-        early(_laid_out(question, planned, lambda _: tell(0.3), None, question.sketched().effort))
+        early(_laid_out(question, planner, planned, lambda _: tell(0.3), None, question.sketched().effort))
         for number, one in enumerate(planned):
-            planned[number] = _with_cure(one, question, cured)
+            planned[number] = _with_cure(one, question, planner, cured)
             tell(0.3)  # whoever does not wait any more ends it here
-    return _laid_out(question, planned, tell, moved, question.effort)
+    return _laid_out(question, planner, planned, tell, moved, question.effort)
 
 
 def _is_poured_later(planned: Plan, question: WeeksQuestion) -> bool:
@@ -168,10 +98,10 @@ def _is_poured_later(planned: Plan, question: WeeksQuestion) -> bool:
     return planned.job.batch.id != question.in_hand and any(one.key.startswith("pour.") for one in open_ones)
 
 
-def _with_cure(planned: Plan, question: WeeksQuestion, cured: Cured) -> Plan:
+def _with_cure(planned: Plan, question: WeeksQuestion, planner: Planner, cured: Cured) -> Plan:
     """A job that has still to be poured waits as its cure is forecast."""
     cure = cured(planned) if _is_poured_later(planned, question) else None
-    return planned if cure is None else question.planner(planned.job, question.shop, (), cure)
+    return planned if cure is None else planner(planned.job, question.shop, (), cure)
 
 
 def _at_once(question: WeeksQuestion, planned: list[Plan]) -> Weeks:
@@ -183,7 +113,9 @@ def _at_once(question: WeeksQuestion, planned: list[Plan]) -> Weeks:
     return Weeks(question, table, names, question.more + len(asked) - len(there), is_first_look=True)
 
 
-def _laid_out(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: Moved | None, effort: float) -> Weeks:
+def _laid_out(
+    question: WeeksQuestion, planner: Planner, planned: list[Plan], tell: Tell, moved: Moved | None, effort: float
+) -> Weeks:
     """Planned jobs laid into the maker's hours, and what is told of the one in hand."""
     names = [(job.batch.id, job.batch.name) for job in question.jobs]
     asked = [_asked(question, one) for one in planned]
@@ -193,7 +125,7 @@ def _laid_out(question: WeeksQuestion, planned: list[Plan], tell: Tell, moved: M
     table = solved(whole, lambda part: tell(0.3 + 0.5 * part))
     if table.problem or not asked or not question.in_hand:
         return Weeks(question, table, tuple(names), more)
-    whole, table, cure_h, is_settled = _settled(question, planned[0], whole, table, moved)
+    whole, table, cure_h, is_settled = _settled(question, planner, planned[0], whole, table, moved)
     tell(0.85)
     own = whole.jobs[0]
     tries = tuple(sorted(_tries(own, question, table.slots)))
@@ -210,16 +142,19 @@ def _that_fit(question: WeeksQuestion, asked: list[JobTasks]) -> list[JobTasks]:
     return asked[: max(1, sum(so_far <= room for so_far in hands))]
 
 
-def _asked(question: WeeksQuestion, planned: Plan, cure: CureForecast | None = None) -> JobTasks:
-    """A planned job's tasks; the cure of the one in hand is known, or is told."""
-    known = cure or (question.cure if planned.job.batch.id == question.in_hand else None)
-    whole = question.planner(planned.job, question.shop, (), known) if known is not None else planned
-    route = whole.route or Route((), frozenset())  # nothing of it is decided yet
+def _asked(question: WeeksQuestion, planned: Plan) -> JobTasks:
+    """A planned job's tasks."""
+    route = planned.route or Route((), frozenset())  # nothing of it is decided yet
     return job_tasks(planned.job, route, question.shop.hours, question.begin)
 
 
 def _settled(
-    question: WeeksQuestion, planned: Plan, whole: TimetableQuestion, table: Timetable, moved: Moved | None
+    question: WeeksQuestion,
+    planner: Planner,
+    planned: Plan,
+    whole: TimetableQuestion,
+    table: Timetable,
+    moved: Moved | None,
 ) -> tuple[TimetableQuestion, Timetable, float | None, bool]:
     """Forecast the cure as poured when the timetable pours, plan again, until it is the same or is given up."""
     cure, conditions = question.cure, planned.job.pour.conditions
@@ -232,7 +167,7 @@ def _settled(
         if apart_h(hour, assumed_h) <= NEAR_H:
             return whole, table, cure_h, True
         assumed_h = cure_h = hour
-        own = _asked(question, planned, moved(cure, hour))
+        own = _asked(question, planner(planned.job, question.shop, (), moved(cure, hour)))
         again = replace(whole, jobs=(own, *whole.jobs[1:]))
         found = solved(again)
         if found.problem:

@@ -10,8 +10,7 @@ from msgspec import Struct
 
 from orvek.documents import Job
 from orvek.planning.route.results import Operation, Route
-from orvek.planning.timetable.results import Slot, Wait
-from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.results import Slot, Wait, Weeks
 from orvek.quantities import later, write_moment
 
 _TOLD_MIN, _LATE_MIN, _SHORT_MIN = 30.0, 60.0, 60.0

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWid
 from orvek.documents import JOB, Bubbles, Pot, Preferences, declared, path_to
 from orvek.documents.deeds import put_on_shelf, set_preference
 from orvek.planning import Figure, Plan
-from orvek.planning.bubbles.part import BubblesPlan
+from orvek.planning.bubbles.results import BubblesPlan
 from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session

@@ -12,7 +12,7 @@ from orvek.documents import JOB, Chip, Cup, Job, Recipe, deeds, path_to
 from orvek.documents.base import clamped
 from orvek.documents.deeds import put_on_shelf, set_shelf_chip
 from orvek.planning import Plan
-from orvek.planning.colour.part import TubeView
+from orvek.planning.colour.results import TubeView
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session

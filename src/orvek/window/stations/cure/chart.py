@@ -11,7 +11,8 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from orvek.planning.cure.question import READY_CURE, CureForecast
+from orvek.planning.cure.question import READY_CURE
+from orvek.planning.cure.results import CureForecast
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 

@@ -22,7 +22,8 @@ from orvek.documents.base import clamped
 from orvek.planning import Plan
 from orvek.planning.cure.findings import answer
 from orvek.planning.cure.part import WARMING
-from orvek.planning.cure.question import CureForecast, clock
+from orvek.planning.cure.question import clock
+from orvek.planning.cure.results import CureForecast
 from orvek.quantities import write_day
 from orvek.window import theme
 from orvek.window.session import Session

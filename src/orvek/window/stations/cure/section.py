@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.cure.question import CureForecast
+from orvek.planning.cure.results import CureForecast
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.craft.pressing import apart_deg
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of, clip_mm
-from orvek.planning.finish.press import ClipPlan
+from orvek.planning.finish.results import ClipPlan
 from orvek.window import theme
 from orvek.window.surface import Surface
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.finish.voids import VoidsPlan
+from orvek.planning.finish.results import VoidsPlan
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from orvek.craft.faults import covered_deg
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of, clip_mm
-from orvek.planning.finish.wrap import WrapPlan
+from orvek.planning.finish.results import WrapPlan
 from orvek.window import theme
 from orvek.window.surface import Surface, image_of
 from orvek.window.widgets.nudging import nudge_of

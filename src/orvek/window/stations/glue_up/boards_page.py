@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBo
 
 from orvek.documents import BadSpot, Board, LaminateStep, Material, RipStep, material
 from orvek.planning import Figure, Plan
-from orvek.planning.glue_up.nesting import NestAnswer, offcuts
+from orvek.planning.glue_up.nesting import offcuts
+from orvek.planning.glue_up.results import NestAnswer
 from orvek.planning.glue_up.rows import Placed
 from orvek.planning.glue_up.saw import Stock, added_up, chevron_figures, panel_figures
 from orvek.planning.words import taken_lines

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QSlider, QVBoxLayout, QW
 from orvek.documents import Accuracy, declared
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
-from orvek.planning.glue_up.meeting import WORDS, MeetAnswer
+from orvek.planning.glue_up.results import WORDS, MeetAnswer
 from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from orvek.cards.records_text import next_lines
 from orvek.documents import JOB, ChangeEntry, Shop, deeds, path_to
 from orvek.planning import Plan
+from orvek.planning import plan as plan_of
 from orvek.planning.history import kind_of_work
 from orvek.planning.records.changes import Proposal, tried
 from orvek.planning.records.overview import NextBatch, next_batches, with_job_in_hand
@@ -92,7 +93,7 @@ class NextPage(QWidget):
             f"{one.change.work}, {one.change.cause}: {one.change.words.rstrip('.')}: {one.verdict}." for one in made
         ]
         self._tried.show_lines(told or ["Nothing yet."])
-        return next_batches(plan, others, today)
+        return next_batches(plan, plan_of, others, today)
 
     def _choose(self, index: int) -> None:
         self.picture.show_rows(self._rows, self._session.units, index)

@@ -20,8 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.timetable.results import Slot
-from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.results import Slot, Weeks
 from orvek.planning.timetable.windows import windows
 from orvek.quantities import later, write_day
 from orvek.window import theme

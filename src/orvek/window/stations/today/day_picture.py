@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from orvek.planning.timetable.weeks import Weeks
+from orvek.planning.timetable.results import Weeks
 from orvek.planning.timetable.windows import windows
 from orvek.planning.timetable.words import wait_of
 from orvek.quantities import later, write_day

@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QToolButton, QVBoxLayout
 from orvek.documents import deeds
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.route.results import Operation
-from orvek.planning.timetable.results import Slot
-from orvek.planning.timetable.weeks import Weeks, plan_has_tasks
+from orvek.planning.timetable.results import Slot, Weeks
+from orvek.planning.timetable.weeks import plan_has_tasks
 from orvek.planning.timetable.words import (
     Closing,
     closing,
