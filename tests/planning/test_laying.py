@@ -76,7 +76,7 @@ def test_a_two_in_one_bar_is_parted_at_its_joint(tideline: Job, shop: Shop) -> N
     assert nib.piece.end_mm <= found.joint.start_mm
     assert cap.piece.start_mm >= found.joint.end_mm
     room = window_mm(found, 0, 1.6)
-    assert room.end_mm + nib.tube.length_mm + nib.trim_mm == pytest.approx(found.joint.start_mm)
+    assert room.end_mm + nib.tube.length_mm + nib.barrel.trim_mm == pytest.approx(found.joint.start_mm)
     over = set_value(job, ("blank", "tube_starts_mm"), (40.0, 95.0))
     finding = next(one for one in plan(over, shop).findings if one.title == "The nib barrel lies over the joint.")
     assert finding.severity is Severity.STOP

@@ -181,7 +181,7 @@ def _strip_row(sheet: Sheet, y: float, layout: Layout, bore: BorePlan, part: tup
         tube = place.tube
         if tube.end_mm <= begin or tube.start_mm >= end:
             continue
-        half = place.tube_diameter_mm / 2
+        half = place.barrel.tube_diameter_mm / 2
         if place.glued is not None:
             long = at(place.glued.end_mm) - at(place.glued.start_mm)
             sheet.box(at(place.glued.start_mm), y + tall / 2 - half, long, 2 * half, None, BRASS)

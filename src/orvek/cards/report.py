@@ -71,7 +71,7 @@ def report_json(plan: Plan, units: Units) -> str:
             for figure in figures
         ],
         "tubes": [
-            {"name": t.name, "start_mm": t.tube.start_mm, "end_mm": t.tube.end_mm}
+            {"name": t.barrel.name, "start_mm": t.tube.start_mm, "end_mm": t.tube.end_mm}
             for t in (plan.layout.tubes if plan.layout else ())
         ],
         "steps": [step.model_dump(mode="json") for step in plan.job.blank.steps],

@@ -42,11 +42,9 @@ def barrels_of(plan: Plan) -> tuple[TurnedBarrel, ...]:
 
 def laid_barrels(job: Job, layout: Layout) -> tuple[TurnedBarrel, ...]:
     """The barrels of a job as a layout has them; none without a pen."""
-    barrels = job.laid
-    turns = (*job.blank.tube_turns_deg, *([0.0] * len(barrels)))[: len(barrels)]
+    turns = (*job.blank.tube_turns_deg, *([0.0] * len(layout.tubes)))
     return tuple(
-        barrel_at(barrel, place.tube.start_mm, turn)
-        for place, barrel, turn in zip(layout.tubes, barrels, turns, strict=True)
+        barrel_at(place.barrel, place.tube.start_mm, turn) for place, turn in zip(layout.tubes, turns, strict=False)
     )
 
 

@@ -104,7 +104,7 @@ def _packing(job: Job, blanks: int, most_in_bar: int | None) -> Packing | None:
     if not job.blank.in_hand or job.pen is None:
         return None
     lengths = tuple((bar.length_mm, bar.end_loss_mm) for bar in job.blank.in_hand for _ in range(bar.count))
-    pieces = tuple(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in job.pen.barrels)
+    pieces = tuple(barrel.piece_mm for barrel in job.pen.barrels)
     return packed(lengths, pieces, job.blank.saw_kerf_mm, blanks, most_in_bar)
 
 

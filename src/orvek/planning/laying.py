@@ -38,7 +38,7 @@ def laid_out(job: Job, shop: Shop, bars: BarsPlan) -> Layout | None:
     exit_mm = exit_of(job, shop).length_mm
     blanks = 1 if alone else bars.blanks_per_bar
     room = max((room_mm(bar, job.blank.saw_kerf_mm) for bar in bars.in_hand), default=0.0)
-    apart = all(barrel.tube_length_mm + 2 * barrel.trim_mm <= room + _TOUCH_MM for barrel in job.laid)
+    apart = all(barrel.piece_mm <= room + _TOUCH_MM for barrel in job.laid)
     layout = _laid(job.laid, job.blank, bars.section, finished, blanks, exit_mm, apart=apart)
     layout = _with_exits(_with_room(layout, job, exit_mm), job, exit_mm)
     return _as_sawn(layout) if job.blank.saw_kerf_mm > 0 else layout
@@ -61,7 +61,9 @@ def window_mm(layout: Layout, index: int, kerf_mm: float) -> Span:
         elif layout.joint.start_mm >= own.end_mm - _TOUCH_MM:
             high = min(high, layout.joint.start_mm)
     tube = place.tube
-    return Span(min(low + place.trim_mm, tube.start_mm), max(high - place.trim_mm - tube.length_mm, tube.start_mm))
+    return Span(
+        min(low + place.barrel.trim_mm, tube.start_mm), max(high - place.barrel.trim_mm - tube.length_mm, tube.start_mm)
+    )
 
 
 def _laid(
@@ -167,14 +169,9 @@ def _place(barrel: Barrel, start_mm: float) -> TubePlace:
     end_mm = start_mm + barrel.tube_length_mm
     glued = barrel.glued_from_to_mm
     return TubePlace(
-        name=barrel.name,
+        barrel=barrel,
         tube=Span(start_mm, end_mm),
         piece=Span(start_mm - barrel.trim_mm, end_mm + barrel.trim_mm),
-        tube_diameter_mm=barrel.tube_diameter_mm,
-        finished_left_mm=barrel.finished_left_mm,
-        finished_right_mm=barrel.finished_right_mm,
-        profile=barrel.profile,
-        trim_mm=barrel.trim_mm,
         glued=Span(start_mm + glued[0], start_mm + glued[1]) if glued else None,
     )
 

@@ -7,7 +7,7 @@ from msgspec import Struct
 from orvek.craft.laying_out import Span
 from orvek.craft.moulding import BarSection
 from orvek.craft.packing import Packing
-from orvek.documents import BarInHand
+from orvek.documents import BarInHand, Barrel
 from orvek.planning.working import Figure
 
 
@@ -18,14 +18,9 @@ class TubePlace(Struct, frozen=True):
     bar has it to spare; and what is too little to be sawn off. `from_left`: which end the bit enters, `because` why.
     """
 
-    name: str
+    barrel: Barrel  # as it lies, some end for end
     tube: Span
     piece: Span
-    tube_diameter_mm: float
-    finished_left_mm: float
-    finished_right_mm: float
-    profile: tuple[tuple[float, float], ...] = ()  # parts of the tube's length with their diameters, end to end
-    trim_mm: float = 0.0
     glued: Span | None = None  # where brass lies, a tube or a pin; None without either
     from_left: bool = True
     because: str = ""
@@ -33,7 +28,7 @@ class TubePlace(Struct, frozen=True):
     @property
     def trimmed(self) -> Span:
         """The tube and its trim, without what may tear out."""
-        return Span(self.tube.start_mm - self.trim_mm, self.tube.end_mm + self.trim_mm)
+        return Span(self.tube.start_mm - self.barrel.trim_mm, self.tube.end_mm + self.barrel.trim_mm)
 
     @property
     def exit_mm(self) -> float:

@@ -77,7 +77,7 @@ class Strip(QWidget):
         layout = plan.layout
         if layout:
             self._chosen = min(self._chosen, len(layout.tubes) - 1)
-            places = ", ".join(f"{t.name} from {self._mm(t.tube.start_mm)}" for t in layout.tubes)
+            places = ", ".join(f"{t.barrel.name} from {self._mm(t.tube.start_mm)}" for t in layout.tubes)
             self.setAccessibleDescription(f"Blank of {self._mm(layout.length_mm)}. Tubes: {places}")
         shown = (self._surface.seen(plan), layout, plan.bars, units, plan.job.blank)
         if shown != self._shown:
@@ -110,7 +110,7 @@ class Strip(QWidget):
         layout = self._layout()
         place = layout.tubes[index]
         bar = self.bar_rect()
-        tall = place.tube_diameter_mm * self._scale_across(layout)
+        tall = place.barrel.tube_diameter_mm * self._scale_across(layout)
         x0, x1 = self._x(place.tube.start_mm), self._x(place.tube.end_mm)
         return QRectF(x0, bar.center().y() - tall / 2, x1 - x0, tall)
 
@@ -182,7 +182,7 @@ class Strip(QWidget):
 
     def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
         if self._grip is not None:
-            name = self._layout().tubes[self._grip[0]].name
+            name = self._layout().tubes[self._grip[0]].barrel.name
             self._grip = None
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             self.moved.emit(f"Slide {name}")
@@ -255,7 +255,7 @@ class Strip(QWidget):
         step = (_NUDGE_INCH * (4 if big else 1)) if inch else (_BIG_NUDGE_MM if big else _NUDGE_MM)
         place = self._layout().tubes[self._chosen]
         self.moving.emit(self._chosen, self._kept_on_bar(self._chosen, place.tube.start_mm + way * step))
-        self.moved.emit(f"Nudge {place.name}")
+        self.moved.emit(f"Nudge {place.barrel.name}")
 
     def _kept_on_bar(self, index: int, start_mm: float) -> float:
         layout = self._layout()
@@ -453,7 +453,7 @@ class Strip(QWidget):
         self._paint_finished(painter, place)
         painter.setFont(theme.bold(theme.SMALL))
         painter.setPen(theme.INK)
-        words = f"{place.name}  {self._mm(place.tube.length_mm)}"
+        words = f"{place.barrel.name}  {self._mm(place.tube.length_mm)}"
         if self._plan is not None and self._plan.job.blank.is_flipped(index):
             words += ", end for end"
         text = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, int(area.width()) - 18)
@@ -468,7 +468,10 @@ class Strip(QWidget):
         painter.setPen(theme.pen(theme.PANEL, 1.6))
         for side in (-1, 1):
             painter.drawPolyline(
-                [QPointF(x0 + part * (x1 - x0), middle + side * size / 2 * scale) for part, size in place.profile]
+                [
+                    QPointF(x0 + part * (x1 - x0), middle + side * size / 2 * scale)
+                    for part, size in place.barrel.profile
+                ]
             )
 
     def _paint_ruler(self, painter: QPainter, layout: Layout) -> None:

@@ -264,7 +264,9 @@ def test_a_barrel_is_laid_end_for_end_and_a_chip_shows_what_shortening_leaves(
     turned = window.session.plan.layout
     assert laid is not None
     assert turned is not None
-    assert turned.tubes[0].profile == tuple((1 - at, size) for at, size in reversed(laid.tubes[0].profile))
+    assert turned.tubes[0].barrel.profile == tuple(
+        (1 - at, size) for at, size in reversed(laid.tubes[0].barrel.profile)
+    )
     assert window.session.job.pen.barrels[0].finished_left_mm == 11.4, "the pen stays as it is"  # type: ignore[union-attr]
     choose(bore.holes._fill_lies, "to the left")
     assert window.session.plan.layout == laid

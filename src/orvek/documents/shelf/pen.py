@@ -93,6 +93,11 @@ class Barrel(Document):
         return self.inside == "a brass tube"
 
     @property
+    def piece_mm(self) -> float:
+        """What is sawn for it: the tube, and what is left proud at both ends."""
+        return self.tube_length_mm + 2 * self.trim_mm
+
+    @property
     def is_through(self) -> bool:
         """Whether the hole goes right through."""
         return self.hole_depth_mm is None

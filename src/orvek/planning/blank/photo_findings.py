@@ -33,14 +33,14 @@ def marks(plan: Plan) -> Iterator[Finding]:
 def _on_barrels(plan: Plan, layout: Layout, step: PhotoStep, mark: Mark) -> Iterator[Finding]:
     low, high = mark.z_mm - mark.size_mm / 2, mark.z_mm + mark.size_mm / 2
     what = "What must not show" if mark.kind == "must not show" else "Where light comes through"
-    for barrel, place in zip(plan.job.laid, layout.tubes, strict=True):
+    for place in layout.tubes:
         if low < place.tube.end_mm and high > place.tube.start_mm:
-            below = max(0.0, (min(step.width_mm, step.depth_mm) - barrel.widest_mm) / 2)
+            below = max(0.0, (min(step.width_mm, step.depth_mm) - place.barrel.widest_mm) / 2)
             because = (
                 f"How deep it goes, the photo does not tell; the finished barrel lies {plan.units.mm(below)} below the "
                 "face. Slide the tube, or let Look closer, Find the best stretch, keep it off."
             )
-            title = f"{what}, at {plan.units.mm(mark.z_mm)}, may come to lie on {barrel.name}."
+            title = f"{what}, at {plan.units.mm(mark.z_mm)}, may come to lie on {place.barrel.name}."
             yield Finding(Severity.CAUTION, Station.BLANK, title, because)
 
 

@@ -100,7 +100,7 @@ def recast(spot: Spot) -> Made:
         return cannot("Turning will remove the fault.")
     width, depth, is_round = layout.raw
     section = math.pi / 4 * width * depth if is_round else width * depth
-    length = spot.barrel.tube_length_mm + 2 * spot.barrel.trim_mm
+    length = spot.barrel.piece_mm
     volume_ml = max(0.0, (section - math.pi * spot.radius_now_mm**2) * length / 1000)
     resin = plan.job.pour.resin
     lines = (

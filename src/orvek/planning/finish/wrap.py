@@ -32,7 +32,8 @@ def wrap_plan(plan: Plan, coats_um: float, levelled_um: float) -> WrapPlan | Non
 
 def _coated(plan: Plan, step: WrapStep, coats_um: float, levelled_um: float) -> Iterator[WrapSheet]:
     assert plan.layout is not None
-    for number, (barrel, place) in enumerate(zip(plan.job.laid, plan.layout.tubes, strict=True)):
+    for number, place in enumerate(plan.layout.tubes):
+        barrel = place.barrel
         ends = (("left", barrel.finished_left_mm), ("right", barrel.finished_right_mm))
         left, right = (_under(step, name, size, coats_um, levelled_um) for name, size in ends)
         flat = _flat(left.value, right.value, barrel.tube_length_mm, step)

@@ -128,7 +128,7 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
     kerf = plan.job.blank.saw_kerf_mm
     room, longest = max((room_mm(bar, kerf), bar.length_mm) for bar in plan.bars.in_hand)
     for barrel in pen.barrels:
-        piece = barrel.tube_length_mm + 2 * barrel.trim_mm
+        piece = barrel.piece_mm
         if piece > room + 1e-6:
             lost = "" if room == longest else f", of which {units.mm(room)} are left when its lost ends are sawn off"
             because = f"Tube and trim take {units.mm(piece)}; the longest bar in hand has {units.mm(longest)}{lost}."
@@ -209,7 +209,7 @@ def joint(plan: Plan) -> Iterator[Finding]:
                 f"The bar is sawn at {units.mm(plan.job.blank.joint_mm or 0)}; the piece runs from "
                 f"{units.mm(piece.start_mm)} to {units.mm(piece.end_mm)}."
             )
-            title = f"{the_barrel(place.name)} lies over the joint."
+            title = f"{the_barrel(place.barrel.name)} lies over the joint."
             remedies = (
                 Remedy("Reset the tubes’ places", (Edit(path_to(JOB.blank.tube_starts_mm), ()),)),
                 Remedy("Take it as a bar in one", (Edit(path_to(JOB.blank.joint_mm), None),)),
@@ -290,10 +290,10 @@ def _shorter(plan: Plan, there_mm: float, longest_mm: float) -> Iterator[Remedy]
     least = min((there_mm - barrel.tube_length_mm) / 2 for barrel in barrels)
     trim = math.floor(least * 10 + 1e-6) / 10
     if trim >= _LEAST_TRIM_MM:
-        short = [n for n, barrel in enumerate(barrels) if barrel.tube_length_mm + 2 * barrel.trim_mm > there_mm + 1e-6]
+        short = [n for n, barrel in enumerate(barrels) if barrel.piece_mm > there_mm + 1e-6]
         edits = tuple(Edit(path_to(present(JOB.pen).barrels[n].trim_mm), trim) for n in short)
         yield Remedy(f"Trim only {plan.units.mm(trim)} at each end", edits)
-    longest_piece = max(barrel.tube_length_mm + 2 * barrel.trim_mm for barrel in barrels)
+    longest_piece = max(barrel.piece_mm for barrel in barrels)
     if there_mm < longest_piece <= longest_mm:
         bars = tuple(bar.with_(end_loss_mm=0.0) for bar in plan.job.blank.bars)
         yield Remedy("Take the bars' ends as sound", (Edit(path_to(JOB.blank.bars), bars),))
@@ -311,15 +311,17 @@ def _beyond_the_bar(plan: Plan) -> Iterator[Finding]:
         off = place.tube.start_mm < -1e-6 or place.tube.end_mm > layout.length_mm + 1e-6
         if not off and place.trimmed.start_mm >= low - 1e-3 and place.trimmed.end_mm <= high + 1e-3:
             continue
-        trim = place.trim_mm
+        trim = place.barrel.trim_mm
         target = min(max(place.tube.start_mm, low + trim), high - place.tube.length_mm - trim)
         edits = (Edit(path_to(JOB.blank.tube_starts_mm), _moved(layout.starts_mm, index, target)),)
-        name = place.name.lower()
+        name = place.barrel.name.lower()
         because = (
             f"The piece runs from {units.mm(place.trimmed.start_mm)} to {units.mm(place.trimmed.end_mm)}; "
             f"the sound part of the bar from {units.mm(low)} to {units.mm(high)}."
         )
-        title = f"The {name} tube lies off the bar." if off else f"{the_barrel(place.name)} reaches into a lost end."
+        title = (
+            f"The {name} tube lies off the bar." if off else f"{the_barrel(place.barrel.name)} reaches into a lost end."
+        )
         severity = Severity.STOP if off else Severity.CAUTION
         yield Finding(severity, Station.PEN, title, because, (Remedy(f"Slide {name} to {units.mm(target)}", edits),))
 
@@ -333,13 +335,13 @@ def _overlaps(plan: Plan) -> Iterator[Finding]:
         if room >= kerf - _TOUCHING_MM:
             continue
         because = (
-            f"{left.name} ends at {plan.units.mm(left.trimmed.end_mm)} with its trim, {right.name} begins at "
-            f"{plan.units.mm(right.trimmed.start_mm)}; the saw takes {plan.units.mm(kerf)}."
+            f"{left.barrel.name} ends at {plan.units.mm(left.trimmed.end_mm)} with its trim, {right.barrel.name} begins "
+            f"at {plan.units.mm(right.trimmed.start_mm)}; the saw takes {plan.units.mm(kerf)}."
         )
         yield Finding(
             Severity.STOP,
             Station.PEN,
-            f"{left.name} and {right.name.lower()} leave no room for the saw.",
+            f"{left.barrel.name} and {right.barrel.name.lower()} leave no room for the saw.",
             because,
             (Remedy("Reset the tubes’ places", (Edit(path_to(JOB.blank.tube_starts_mm), ()),)),),
         )

@@ -42,8 +42,8 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     """The figures of a report, by their headings."""
     if plan.pen:
         figures = []
-        for barrel, told in zip(plan.job.pen.barrels if plan.job.pen else (), plan.pen.barrels, strict=True):
-            room = () if barrel.inside == "no tube" else (told.clearance_mm,)
+        for told in plan.pen.barrels:
+            room = () if told.barrel.inside == "no tube" else (told.clearance_mm,)
             figures += [told.piece_mm, *room, told.wall_left_mm, told.wall_right_mm]
         yield "Pen", [*figures, plan.pen.length_needed_mm]
 
@@ -53,7 +53,7 @@ def _barrel_figures(barrel: Barrel, place: TubePlace | None, source: str) -> Bar
     tube, trim = barrel.tube_length_mm, barrel.trim_mm
     bit, outside = barrel.bit_diameter_mm, barrel.tube_diameter_mm
     return BarrelFigures(
-        name=barrel.name,
+        barrel=barrel,
         piece_mm=Figure(
             f"{barrel.name}: piece to saw",
             tube + 2 * trim + exit_mm + enter_mm,
@@ -101,9 +101,7 @@ def _wall(label: str, finished_mm: float, bit_mm: float) -> Figure:
 
 def _length_needed(pen: Pen, kerf: float, waste: float, exits_mm: float, source: str) -> Figure:
     tubes = tuple((barrel.tube_length_mm, barrel.trim_mm) for barrel in pen.barrels)
-    terms = tuple(
-        Term(f"piece {n}", b.name, b.tube_length_mm + 2 * b.trim_mm, _MM) for n, b in enumerate(pen.barrels, 1)
-    )
+    terms = tuple(Term(f"piece {n}", b.name, b.piece_mm, _MM) for n, b in enumerate(pen.barrels, 1))
     return Figure(
         "Length of bar a pen needs",
         blank_length_mm(tubes, kerf, waste) + exits_mm,

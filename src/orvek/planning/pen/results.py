@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from orvek.documents import Barrel
 from orvek.planning.working import Figure
 
 
 class BarrelFigures(Struct, frozen=True):
     """What follows for one barrel."""
 
-    name: str
+    barrel: Barrel
     piece_mm: Figure
     clearance_mm: Figure
     wall_left_mm: Figure

@@ -171,7 +171,8 @@ def _sawn(plan: Plan, layout: Layout, _one: Operation, bench: Pieces) -> _Flowed
     bars, blanks = max(1, round(plan.bars.bars.value)), blanks_of(plan)
     whole = bench or (_bar(layout, plan.job.blank.steps, len(plan.job.blank.steps), bars),)
     pieces = tuple(
-        WorkPiece(place.name, blanks, place.piece.length_mm, layout.width_mm, layout.depth_mm) for place in layout.tubes
+        WorkPiece(place.barrel.name, blanks, place.piece.length_mm, layout.width_mm, layout.depth_mm)
+        for place in layout.tubes
     )
     left = (span.end_mm - span.start_mm for span in layout.waste)
     ends = (

@@ -83,7 +83,7 @@ class PenPicture(QWidget):
             return self._held_scale
         pen = self._pen()
         assert pen is not None
-        along = sum(b.tube_length_mm + 2 * b.trim_mm for b in pen.barrels) + _GAP_MM * (len(pen.barrels) - 1)
+        along = sum(b.piece_mm for b in pen.barrels) + _GAP_MM * (len(pen.barrels) - 1)
         across = max(max(b.widest_mm, b.bit_diameter_mm) for b in pen.barrels)
         return max(0.5, min((self.width() - 2 * _SIDE) / along, (self.height() - 120) / across))
 
@@ -91,9 +91,9 @@ class PenPicture(QWidget):
         """Pixel of a place on a barrel, counted from its tube's left end."""
         pen = self._pen()
         assert pen is not None
-        along = sum(b.tube_length_mm + 2 * b.trim_mm for b in pen.barrels) + _GAP_MM * (len(pen.barrels) - 1)
+        along = sum(b.piece_mm for b in pen.barrels) + _GAP_MM * (len(pen.barrels) - 1)
         start = (self.width() - along * self._scale()) / 2
-        before = sum(b.tube_length_mm + 2 * b.trim_mm + _GAP_MM for b in pen.barrels[:index])
+        before = sum(b.piece_mm + _GAP_MM for b in pen.barrels[:index])
         return start + (before + pen.barrels[index].trim_mm + z_mm) * self._scale()
 
     def _y(self, up_mm: float) -> float:

@@ -100,7 +100,8 @@ class BarrelTable(QWidget):
         if self._columns != len(pen.barrels):
             self._build(len(pen.barrels))
         units = self._session.units
-        for index, (barrel, figures) in enumerate(zip(pen.barrels, plan.pen.barrels, strict=True)):
+        for index, figures in enumerate(plan.pen.barrels):
+            barrel = figures.barrel
             if not self._names[index].hasFocus():
                 self._names[index].setText(barrel.name)
             for field in _FIELDS:
