@@ -335,8 +335,8 @@ def _overlaps(plan: Plan) -> Iterator[Finding]:
         if room >= kerf - _TOUCHING_MM:
             continue
         because = (
-            f"{left.barrel.name} ends at {plan.units.mm(left.trimmed.end_mm)} with its trim, {right.barrel.name} begins "
-            f"at {plan.units.mm(right.trimmed.start_mm)}; the saw takes {plan.units.mm(kerf)}."
+            f"{left.barrel.name} ends at {plan.units.mm(left.trimmed.end_mm)} with its trim, {right.barrel.name} "
+            f"begins at {plan.units.mm(right.trimmed.start_mm)}; the saw takes {plan.units.mm(kerf)}."
         )
         yield Finding(
             Severity.STOP,
