@@ -28,7 +28,8 @@ from orvek.workpiece.reference import evaluate_reference
 _COMPILE = """import pathlib, sys
 from orvek.workpiece.field import compile_kernel
 compile_kernel(pathlib.Path(sys.argv[1]))"""
-_SOURCES = ("kernel.py", "program.py", "columns.py", "waves.py")  # whose numbers become machine code
+_SOURCES = ("kernel.py", "program.py", "columns.py", "waves.py", "grain.py")  # whose numbers become machine code
+_FAMILIES = "kinds", "kinds/machine"  # and the folders of which all do
 _READY = "ready"
 _LOG = logging.getLogger(__name__)
 Evaluator = Callable[[Program, NDArray[np.float32]], Sample]
@@ -114,7 +115,10 @@ def _folder(cache: Path) -> Path:
     The place of the sources is one such thing: numba looks for code by their path.
     """
     here = resources.files("orvek.workpiece")
-    source = b"".join(here.joinpath(name).read_bytes() for name in _SOURCES)
+    files = [here.joinpath(name) for name in _SOURCES]
+    for folder in _FAMILIES:
+        files += sorted((one for one in here.joinpath(folder).iterdir() if one.name.endswith(".py")), key=str)
+    source = b"".join(one.read_bytes() for one in files)
     made_by = f"{version('numba')} {version('numpy')} {sys.version_info[:2]} {platform.machine()} {_processor()} {here}"
     return cache / hashlib.sha256(source + made_by.encode()).hexdigest()[:16]
 

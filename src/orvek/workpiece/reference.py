@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orvek.workpiece import columns as col
+from orvek.workpiece import grain
 from orvek.workpiece.kinds.table import CASES
 from orvek.workpiece.program import UNDECIDED, Kind, Program, Sample
 from orvek.workpiece.state import State
@@ -48,8 +49,11 @@ def _apply_dyes(state: State, program: Program) -> None:
 
 def _tone(state: State, program: Program) -> NDArray[np.float32]:
     """Light and dark along the grain: rings about a pith that lies well outside the bar, a little wavy."""
-    lean = wave(state.z * 0.0137 + state.phase)
-    ring = np.sqrt((state.x + 31.0 + 2.5 * lean) ** 2 + (state.y + 12.0 + state.phase * 7.0) ** 2)
+    lean = wave(state.z * grain.LEAN_PER_MM + state.phase)
+    across = state.x + grain.PITH_X_MM + grain.LEAN_MM * lean
+    ring = np.hypot(across, state.y + grain.PITH_Y_MM + state.phase * grain.PITH_TURN_MM)
     ring = ring * program.grain[state.material]
-    fine = wave(ring * 0.93 + 0.21 * wave(state.z * 0.041 + state.y * 0.09))
-    return (0.62 * wave(ring * 0.29 + state.phase) + 0.38 * fine).astype(np.float32)
+    wavy = wave(state.z * grain.WAVY_ALONG_PER_MM + state.y * grain.WAVY_UP_PER_MM)
+    fine = wave(ring * grain.FINE_PER_MM + grain.WAVY * wavy)
+    coarse = wave(ring * grain.RINGS_PER_MM + state.phase)
+    return (grain.RING_SHARE * coarse + grain.FINE_SHARE * fine).astype(np.float32)

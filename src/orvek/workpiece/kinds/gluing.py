@@ -8,6 +8,7 @@ import numpy as np
 
 from orvek.documents import LaminateStep, SolidStep, StackStep, StavesStep
 from orvek.workpiece import columns as col
+from orvek.workpiece.grain import LAYER_PHASE, STACK_PHASE
 from orvek.workpiece.kinds.parts import Case, StepKind
 from orvek.workpiece.lengths import staves_hole_mm
 from orvek.workpiece.program import Kind
@@ -60,7 +61,7 @@ def _layered_case(s: State, r: Floats, aux: Floats, _i: int) -> None:
     sheet = np.floor(t / total) if r[col.LAYERED_PERIODIC] else np.zeros_like(t)
     t = t - sheet * total
     layer = np.minimum(np.searchsorted(aux[start : start + count], t, side="right"), count - 1)
-    s.decide(s.open, aux[start + count + layer], 0.37 * layer + 0.61 * sheet)
+    s.decide(s.open, aux[start + count + layer], LAYER_PHASE * layer + STACK_PHASE * sheet)
 
 
 def _staves_case(s: State, r: Floats, aux: Floats, _i: int) -> None:
@@ -76,7 +77,9 @@ def _staves_case(s: State, r: Floats, aux: Floats, _i: int) -> None:
         (r[col.STAVES_HOLE] > 0) & (radius * np.cos((angle - stave - 0.5) * width) < apothem), r[col.STAVES_INSIDE], 0.0
     )
     s.decide(edge < r[col.STAVES_HALF_GLUE], r[col.STAVES_GLUE], 0.0)
-    s.decide(s.open, aux[int(r[col.STAVES_START]) + np.mod(number, r[col.STAVES_KEYS]).astype(int)], 0.37 * number)
+    s.decide(
+        s.open, aux[int(r[col.STAVES_START]) + np.mod(number, r[col.STAVES_KEYS]).astype(int)], LAYER_PHASE * number
+    )
 
 
 KINDS: dict[type, StepKind] = {

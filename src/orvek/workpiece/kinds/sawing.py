@@ -8,6 +8,7 @@ import numpy as np
 
 from orvek.documents import ArcStep, CutStep, RipStep, SliceStep
 from orvek.workpiece import columns as col
+from orvek.workpiece.grain import LAYER_PHASE
 from orvek.workpiece.kinds.parts import Case, StepKind
 from orvek.workpiece.program import Kind
 from orvek.workpiece.rows import Compiler
@@ -95,7 +96,7 @@ def _cut_case(s: State, r: Floats, aux: Floats, _i: int) -> None:
     if count:
         layer = np.minimum(np.searchsorted(aux[start : start + count], depth, side="right"), count - 1)
         inside = (depth >= 0) & (depth < r[col.CUT_SHEET]) & reached
-        s.decide(inside, aux[start + count + layer], 0.37 * layer)
+        s.decide(inside, aux[start + count + layer], LAYER_PHASE * layer)
     high = s.open & (depth >= r[col.CUT_SHEET])
     s.x, s.y, s.z = (
         v - np.where(high, m, 0.0) for v, m in zip((s.x, s.y, s.z), r[col.CUT_MX : col.CUT_MZ + 1], strict=True)
@@ -108,7 +109,7 @@ def _arc_case(s: State, r: Floats, aux: Floats, _i: int) -> None:
     start, count = int(r[col.ARC_START]), int(r[col.ARC_COUNT])
     if count:
         layer = np.minimum(np.searchsorted(aux[start : start + count], depth, side="right"), count - 1)
-        s.decide((depth >= 0) & (depth < r[col.ARC_SHEET]), aux[start + count + layer], 0.37 * layer)
+        s.decide((depth >= 0) & (depth < r[col.ARC_SHEET]), aux[start + count + layer], LAYER_PHASE * layer)
     high = s.open & (depth >= r[col.ARC_SHEET])
     s.z = s.z - np.where(high, np.where(s.z >= r[col.ARC_Z0], r[col.ARC_MOVE], -r[col.ARC_MOVE]), 0.0)
 
