@@ -5,6 +5,7 @@ from __future__ import annotations
 import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PySide6.QtCore import QEvent, QSettings
@@ -22,6 +23,22 @@ from orvek.window.stations.paged import Paged
 from tests.window.rough import rough_answer
 
 Opener = Callable[..., MainWindow]
+_MS = 300_000
+
+
+class Patient(QtBot):
+    """Waits for events as long as a busy machine may take for them; a test that fails fails late, and only then."""
+
+    def waitUntil(self, callback: Callable[[], bool | None], *, timeout: int = _MS) -> None:  # noqa: N802 - its name in pytest-qt
+        super().waitUntil(callback, timeout=timeout)
+
+    def waitSignal(self, signal: Any, *, timeout: int = _MS, **more: Any) -> Any:  # noqa: N802 - the same
+        return super().waitSignal(signal, timeout=timeout, **more)
+
+
+@pytest.fixture
+def qtbot(qapp: QApplication, request: pytest.FixtureRequest) -> QtBot:  # noqa: ARG001 - there must be one
+    return Patient(request)
 
 
 @pytest.fixture(scope="session")

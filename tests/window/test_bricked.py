@@ -145,7 +145,7 @@ def test_a_fault_in_the_background_is_a_sentence_and_progress_ends(qtbot: QtBot)
     forecaster = Forecaster(broken)
     shown: list[float] = []
     forecaster.progressed.connect(shown.append)
-    with qtbot.waitSignal(forecaster.failed, timeout=20_000) as failed:
+    with qtbot.waitSignal(forecaster.failed) as failed:
         forecaster.ask("a question")
     assert "the solver lost its way" in failed.args[0]
     assert shown[-1] == 1.0
@@ -164,7 +164,7 @@ def test_closing_does_not_wait_for_what_cannot_be_stopped(qtbot: QtBot) -> None:
 
     forecaster = Forecaster(stubborn)
     forecaster.ask("a question")
-    qtbot.waitUntil(started.is_set, timeout=20_000)
+    qtbot.waitUntil(started.is_set)
     assert not forecaster.close(within_ms=50)
     go.set()
     assert forecaster.close(within_ms=20_000)

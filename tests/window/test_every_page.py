@@ -165,7 +165,7 @@ def show_the_cure(window: MainWindow, qtbot: QtBot) -> None:
     window.session.open_job(demo_job().batch.id)
     window.open_named("cure")
     page = window.at("Pour").cure
-    qtbot.waitUntil(lambda: page.chart is not None, timeout=120_000)
+    qtbot.waitUntil(lambda: page.chart is not None)
 
 
 def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: QtBot) -> None:

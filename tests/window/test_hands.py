@@ -302,4 +302,4 @@ def test_a_second_window_looks_and_follows(open_window: Opener, qtbot: QtBot) ->
     second.session.edit(("batch", "pens_wanted"), 40, "No")
     assert second.session.job == job
     first.session.edit(("batch", "pens_wanted"), 8, "Good pens wanted")
-    qtbot.waitUntil(lambda: second.session.job.batch.pens_wanted == 8, timeout=6000)
+    qtbot.waitUntil(lambda: second.session.job.batch.pens_wanted == 8)

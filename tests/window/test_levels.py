@@ -58,7 +58,7 @@ def test_today_says_which_jobs_need_a_look(window: MainWindow, qtbot: QtBot) -> 
     window.open_station(Station.TODAY)
     window.looks.want(window.session.jobs())
     settle(window, qtbot)
-    qtbot.waitUntil(lambda: not window.looks.is_busy(), timeout=120_000)
+    qtbot.waitUntil(lambda: not window.looks.is_busy())
     told = {one.entry.name: one.worst for one in window.looks.needing()}
     assert told["Tideline"] is Severity.CAUTION
     today = window.at(Station.TODAY)
@@ -100,7 +100,7 @@ def test_a_job_is_chosen_by_keys(window: MainWindow, qtbot: QtBot) -> None:
 def settle(window: MainWindow, qtbot: QtBot) -> None:
     """Until nothing is worked out any more, and everything lies where it belongs."""
     window.surface.wait()
-    qtbot.waitUntil(lambda: not window.session.answers.is_busy(), timeout=120_000)
+    qtbot.waitUntil(lambda: not window.session.answers.is_busy())
     for _ in range(3):
         QApplication.processEvents()
 

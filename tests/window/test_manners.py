@@ -179,7 +179,7 @@ def test_a_second_start_brings_the_window_forward_with_its_file(
     answers: list[bool] = []
     asking = threading.Thread(target=lambda: answers.append(handed_over(workshop, {"file": "a.orvek.json"})))
     asking.start()
-    qtbot.waitUntil(lambda: bool(got), timeout=120_000)
+    qtbot.waitUntil(lambda: bool(got))
     asking.join()
     assert (got, answers) == ([{"file": "a.orvek.json"}], [True])
     assert socket_path(workshop) == socket_path(tmp_path / "." / "w.sqlite") != socket_path(tmp_path / "v.sqlite")
@@ -366,7 +366,7 @@ def test_a_job_is_found_in_a_long_list_and_seen_in_it(window: MainWindow, qtbot:
     qtbot.keyClicks(jobs.search, "tide")
     assert [jobs.list.item(row).text() for row in range(jobs.list.count())] == ["Tideline"]
     window.surface.wait()
-    qtbot.waitUntil(lambda: isinstance(jobs.list.item(0).data(_PICTURE), QImage), timeout=60_000)
+    qtbot.waitUntil(lambda: isinstance(jobs.list.item(0).data(_PICTURE), QImage))
     assert "caution" in jobs.list.item(0).toolTip()
     jobs.list.itemActivated.emit(jobs.list.item(0))
     assert window.session.job.batch.name == "Tideline"

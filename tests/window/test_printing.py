@@ -69,7 +69,7 @@ def test_the_preview_shows_the_pages_as_finely_as_a_screen(
     gc.collect()
     qtbot.addWidget(dialog)
     dialog.show()
-    qtbot.waitUntil(lambda: dialog.page_count() == 1, timeout=30_000)
+    qtbot.waitUntil(lambda: dialog.page_count() == 1)
     assert dialog.windowTitle() == "Print: pour card"
     assert set(made) == {200}
 

@@ -216,12 +216,12 @@ def test_the_best_stretch_is_proposed_as_pictures_and_taken(blank: MainWindow, q
     dialog = StretchDialog(blank, blank.session, blank.surface)
     qtbot.addWidget(dialog)
     dialog.show()
-    qtbot.waitUntil(lambda: len(dialog.buttons()) > 2, timeout=8000)
+    qtbot.waitUntil(lambda: len(dialog.buttons()) > 2)
     first: list[Any] = [button.subject for button in dialog.buttons()]
     assert [p.score for p in first] == sorted(p.score for p in first)
     dialog.joint.setChecked(True)
     dialog.centred.setChecked(False)
-    qtbot.waitUntil(lambda: bool(dialog.buttons()) and dialog.buttons()[0].subject not in first, timeout=8000)
+    qtbot.waitUntil(lambda: bool(dialog.buttons()) and dialog.buttons()[0].subject not in first)
     best: Any = dialog.buttons()[0].subject
     assert not dialog.grab().isNull()
     dialog.buttons()[0].click()
@@ -268,7 +268,7 @@ def test_the_way_out_of_a_casting_is_chosen_by_its_look_and_yield(blank: MainWin
     dialog.fields["wide"].entered.emit(150.0)
     dialog.lay_at(0.0)
     assert dialog._line.text().startswith("21 bars, ")  # 3 along 400 mm, 7 across 150 mm
-    qtbot.waitUntil(lambda: len(dialog.buttons()) == 21, timeout=60_000)
+    qtbot.waitUntil(lambda: len(dialog.buttons()) == 21)
     assert len({bytes(button._picture.constBits()) for button in dialog.buttons()}) == 21  # each another bar
     dialog.lay_at(90.0)
     dialog._choose(2)

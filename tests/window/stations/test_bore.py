@@ -122,7 +122,7 @@ def test_the_pattern_is_shown_as_a_crooked_hole_makes_it(bore: Any, window: Main
         return [image for _, image in bore.pattern.rows() if image is not None]
 
     bore.open_page("pattern")
-    qtbot.waitUntil(lambda: len(pictures()) == 3, timeout=60_000)
+    qtbot.waitUntil(lambda: len(pictures()) == 3)
     designed, typical, unlucky = pictures()
     assert designed != typical != unlucky
     words = [words for words, _ in bore.pattern.rows()]
@@ -130,7 +130,7 @@ def test_the_pattern_is_shown_as_a_crooked_hole_makes_it(bore: Any, window: Main
     assert "0.41 mm off" in words[2]
     crooked = Hole(left_x_mm=2.0, right_x_mm=0.0)
     window.session.edit(("bore", "holes"), (crooked,), "Off centre")
-    qtbot.waitUntil(lambda: len(pictures()) == 4, timeout=60_000)
+    qtbot.waitUntil(lambda: len(pictures()) == 4)
     assert bore.pattern.rows()[3][0] == "as you measured it"
     assert pictures()[3] != designed
 
@@ -273,6 +273,6 @@ def test_a_barrel_is_laid_end_for_end_and_a_chip_shows_what_shortening_leaves(
     type_into(bore.holes._seen["chip_mm"], "4", qtbot)
     assert "Nib: a chip reaches past the trim." in titles(window)
     bore.open_page("pattern")
-    qtbot.waitUntil(lambda: all(image is not None for _, image in bore.pattern.rows()), timeout=60_000)
+    qtbot.waitUntil(lambda: all(image is not None for _, image in bore.pattern.rows()))
     assert bore.pattern.rows()[-1][0].startswith("shortened at both ends")
     assert bore.pattern.rows()[-1][1] != bore.pattern.rows()[0][1]

@@ -17,7 +17,6 @@ from orvek.store import open_workshop
 from orvek.store.demo import second_demo_job
 from orvek.window.main_window import MainWindow
 
-_LONG_MS = 60_000
 CUTS, BOARDS, GLUING, MEET = range(4)
 
 
@@ -32,7 +31,7 @@ def bench(window: MainWindow) -> MainWindow:
 
 
 def settled(window: MainWindow, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: not window.session.answers.is_busy(), timeout=_LONG_MS)
+    qtbot.waitUntil(lambda: not window.session.answers.is_busy())
     QApplication.processEvents()
 
 

@@ -22,7 +22,6 @@ from tests.cards.test_pour_card import words_of
 from tests.window.hands import drag
 
 CURE, BUBBLES, COLOUR = 1, 2, 3
-_LONG_MS = 60_000
 
 
 @pytest.fixture
@@ -39,7 +38,6 @@ def answered(window: MainWindow, qtbot: QtBot) -> CureForecast:
             not window.session.answers.forecasters["cure"].is_busy()
             and window.session.answers.forecasters["cure"].answer() is not None
         ),
-        timeout=_LONG_MS,
     )
     QApplication.processEvents()
     forecast = window.session.answers.forecasters["cure"].answer()
@@ -69,7 +67,6 @@ def test_a_boundary_is_dragged_while_a_forecast_runs(pour: MainWindow, qtbot: Qt
             pour.session.answers.forecasters["cure"]._work is not None
             and pour.session.answers.forecasters["cure"]._work.isRunning()
         ),
-        timeout=_LONG_MS,
     )
     begun = pour.session.answers.forecasters["cure"]._work
     pour.at("Pour").tabs.choose(0)
@@ -124,7 +121,7 @@ def test_remedies_of_the_forecast_stand_among_the_findings(pour: MainWindow, qtb
 
 @pytest.mark.fresh_answers
 def test_nobody_has_to_wait(pour: MainWindow, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: pour.session.answers.forecasters["cure"].is_busy(), timeout=_LONG_MS)
+    qtbot.waitUntil(lambda: pour.session.answers.forecasters["cure"].is_busy())
     pour.at("Pour").cure.waiting.stop.click()
     assert not pour.session.answers.forecasters["cure"].is_busy()
     assert "No forecast yet" in pour.at("Pour").cure.answer.text()

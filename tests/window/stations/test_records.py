@@ -206,7 +206,7 @@ def test_jobs_are_found_compared_and_made_again(
 ) -> None:
     records.open_page("jobs")
     page = records.jobs
-    qtbot.waitUntil(lambda: not page.is_busy(), timeout=60_000)
+    qtbot.waitUntil(lambda: not page.is_busy())
     assert page.list.count() == 3
     page.search.setText("cherry")
     assert [job.batch.name for job in page.chosen()] == ["Ropewalk"]
@@ -216,7 +216,7 @@ def test_jobs_are_found_compared_and_made_again(
     assert heads[0] == ""
     assert len(set(heads[1:])) == 2
     page.write_gallery(tmp_path)
-    qtbot.waitUntil(lambda: not page.is_busy(), timeout=60_000)
+    qtbot.waitUntil(lambda: not page.is_busy())
     assert (tmp_path / "index.html").read_text(encoding="utf-8").count("<figure>") == 3
     said: list[str] = []
     window.session.said.connect(said.append)

@@ -66,7 +66,7 @@ def shelf(window: MainWindow, qtbot: QtBot) -> ShelfStation:
 
 def settle(station: ShelfStation, qtbot: QtBot) -> None:
     QApplication.processEvents()
-    qtbot.waitUntil(lambda: not station.is_busy(), timeout=30_000)
+    qtbot.waitUntil(lambda: not station.is_busy())
     QApplication.processEvents()
 
 

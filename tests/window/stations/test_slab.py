@@ -72,7 +72,7 @@ def dialog(window: MainWindow, qtbot: QtBot) -> SlabDialog:
 def test_bars_are_laid_out_dragged_and_turned(dialog: SlabDialog, qtbot: QtBot) -> None:
     assert len(dialog.bars) >= 8
     assert dialog._save.isEnabled()
-    qtbot.waitUntil(lambda: len(dialog.buttons()) == len(dialog.bars), timeout=30_000)
+    qtbot.waitUntil(lambda: len(dialog.buttons()) == len(dialog.bars))
     if "ORVEK_LOOK" in os.environ:
         dialog.grab().save(os.environ["ORVEK_LOOK"])
     first = dialog.bars[0]
@@ -107,7 +107,7 @@ def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(window: MainWi
     window.open_station(Station.SHELF)
     station = window.at(Station.SHELF)
     assert isinstance(station, ShelfStation)
-    qtbot.waitUntil(lambda: not station.is_busy(), timeout=30_000)
+    qtbot.waitUntil(lambda: not station.is_busy())
     source = PhotoSlab(board.name, slab(), session.job.pen, 1.6)
     made = SlabDialog(None, source, session.units, window.surface)
     qtbot.addWidget(made)

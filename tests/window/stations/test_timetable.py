@@ -40,7 +40,7 @@ def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
     window.surface.wait()
     QApplication.processEvents()
     window.open_station(station)
-    qtbot.waitUntil(lambda: _is_planned(window.session), timeout=120_000)
+    qtbot.waitUntil(lambda: _is_planned(window.session))
     return window.at(station)
 
 
@@ -69,7 +69,7 @@ def test_the_timetable_waits_as_the_cure_page_says(window: MainWindow, qtbot: Qt
         )
         return is_whole and cure is not None and weeks is not None and weeks.question.cure == cure.times
 
-    qtbot.waitUntil(is_told, timeout=120_000)
+    qtbot.waitUntil(is_told)
     plan = session.plan
     assert plan.cure is not None
     assert plan.cure.demould_min is not None
@@ -83,7 +83,7 @@ def test_a_cure_that_nobody_waits_for_leaves_the_timetable_whole(window: MainWin
     session = window.session
     open_at(window, Station.TIMETABLE, qtbot)
     session.answers.forecasters["cure"].stop()
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and session.plan.weeks.question.effort > 1, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and session.plan.weeks.question.effort > 1)
     assert not session.answers.forecasters["cure"].is_awaited()
 
 
@@ -128,7 +128,7 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     station.promised.setText(day.isoformat())
     station.promised.editingFinished.emit()
     assert session.job.work.promised == day
-    qtbot.waitUntil(lambda: "of 100 tries" in station.answer.text(), timeout=120_000)
+    qtbot.waitUntil(lambda: "of 100 tries" in station.answer.text())
     slot = station.picture._weeks.table.of(session.job.batch.id)[0]
     grip = station.picture.slot_rect(slot).center().toPoint()
     qtbot.mousePress(station.picture, Qt.MouseButton.LeftButton, pos=grip)
@@ -136,11 +136,11 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     qtbot.mouseRelease(station.picture, Qt.MouseButton.LeftButton, pos=grip + QPoint(80, 0))
     assert session.job.work.pins[0].task == slot.task.key
     station.picture._zoom(0.5, 300)
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.tasks.count() > 0, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.tasks.count() > 0)
     station.tasks.setCurrentRow(0)
     station.free.click()
     assert session.job.work.pins == ()
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.tasks.count() > 0, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and station.tasks.count() > 0)
     station.tasks.setCurrentRow(0)
     station.done.click()
     assert session.plan.route.done == {"weigh.1"}  # type: ignore[union-attr]
@@ -148,7 +148,7 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     assert station.tasks.key() == "pour.1", "what was in hand is done: the next one is, in its place"
     session.undo()
     assert session.plan.route.done == frozenset()  # type: ignore[union-attr]
-    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None)
     part = next(row for row, knot in enumerate(station.tasks._knots) if "part 1" in knot.words)
     station.tasks.setCurrentRow(part)
     station.done.click()
@@ -156,11 +156,11 @@ def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp
     session.undo()
     later = datetime.combine(date.today() + timedelta(days=50), datetime.min.time()).replace(hour=19)
     station.picture.pinned.emit("turn/1", later)
-    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None)
     turned = next(s for s in session.plan.weeks.table.of(session.job.batch.id) if s.task.key == "turn/1")
     assert (turned.begins, turned.is_pinned) == (later, True)
     session.undo()
-    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None)
     station.write_calendar(tmp_path / "week.ics")
     assert b"BEGIN:VEVENT" in (tmp_path / "week.ics").read_bytes()
 
@@ -177,11 +177,11 @@ def test_hours_are_typed_and_calendars_taken(window: MainWindow, tmp_path: Path,
     assert session.shop.hours.off == (date(2026, 12, 24), date(2026, 12, 25))
     (tmp_path / "broken.ics").write_text("BEGIN:VCALENDAR")
     dialog.take_calendar(tmp_path / "broken.ics")
-    qtbot.waitUntil(lambda: "no calendar" in dialog._sentence.text(), timeout=60_000)
+    qtbot.waitUntil(lambda: "no calendar" in dialog._sentence.text())
     often = "UID:1\nDTSTART:20261203T190000\nRRULE:FREQ=SECONDLY"
     (tmp_path / "odd.ics").write_text(calendar_of(often, f"UID:2\nDTSTART:{date.today():%Y%m%d}T235000"))
     dialog.take_calendar(tmp_path / "odd.ics")
-    qtbot.waitUntil(lambda: "too often" in dialog._sentence.text(), timeout=60_000)
+    qtbot.waitUntil(lambda: "too often" in dialog._sentence.text())
     assert len(session.shop.hours.busy) == 1
     session.undo_shop()
     session.undo_shop()
@@ -349,7 +349,7 @@ def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_
     session.new_job()
     assert session.plan.route is None
     station = open_at(window, Station.TODAY, qtbot)
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and bool(session.plan.weeks.waiting), timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and bool(session.plan.weeks.waiting))
     assert station._slot is not None
     told = [label.text() for label in station.findChildren(QLabel)]
     assert any("Tideline: the casting hardens until" in words for words in told)
@@ -688,7 +688,7 @@ def test_the_cure_is_forecast_from_when_the_timetable_pours(window: MainWindow, 
     session.remedy(finding.remedies[0])
     assert session.job.pour.conditions.poured_on == pour.begins.date()
     assert station.tasks.count() > 0, "the old one stays in sight"
-    qtbot.waitUntil(lambda: session.plan.weeks is not None, timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None)
 
 
 def test_what_cannot_wait_is_told_before_its_time_is_over(
@@ -700,7 +700,7 @@ def test_what_cannot_wait_is_told_before_its_time_is_over(
     # Mixed seven minutes ago: a cup is to be poured within ten.
     mixed = datetime.now().replace(second=0, microsecond=0) - timedelta(minutes=7)
     session.attempt("Done", partial(deeds.finish_task, task="weigh.1", when=mixed))
-    qtbot.waitUntil(lambda: session.plan.weeks is not None and "weigh.1" in session.job.work.done(), timeout=120_000)
+    qtbot.waitUntil(lambda: session.plan.weeks is not None and "weigh.1" in session.job.work.done())
     station._look_again()
     station._look_again()
     assert [title.startswith("Tideline: Pour") for title, _ in told] == [True]  # once, however often it is looked at
