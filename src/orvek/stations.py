@@ -84,17 +84,19 @@ STATIONS = (
         Station.SHELF,
         "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have buy",
         "Shelf: what is there, and what can it still become?",
+        (
+            Page("pieces", "Pieces", "bars leftovers offcuts boards tubes jars label photo"),
+            Page("shelves", "Shelves", "own tools moulds resins pigments saws presses bits prices scale materials"),
+        ),
         is_of_job=False,
     ),
     StationRow(
         Station.RECORDS,
-        "what happened cost price spoilt fate learned order customer history gallery certificate chart",
+        "what happened cost price spoilt fate learned history year report",
         "Records and Batch: what happened, what it cost, what to change",
         (
-            Page("next", "Next batch", "how many start spoilage change"),
+            Page("next", "Next batch", "how many start spoilage change causes year report export csv chart"),
             Page("learned", "Learned", "defaults mine generic set back"),
-            Page("jobs", "All jobs", "find search compare again gallery"),
-            Page("charts", "Charts", "plot causes time year report csv"),
         ),
         is_of_job=False,
     ),
@@ -162,7 +164,7 @@ STATIONS = (
         (
             Page("route", "Route", "operations steps order traveller list", "traveller"),
             Page("blanks", "Blanks", "fate good spoilt blank planned actual lesson close outcome photo"),
-            Page("cost", "Cost and order", "price money margin order customer certificate label invoice"),
+            Page("cost", "Cost and order", "price money margin order customer certificate label invoice chart time"),
         ),
     ),
 )

@@ -14,7 +14,6 @@ from orvek.store.demo import second_demo_job, third_demo_job
 from orvek.window import job_files
 from orvek.window.command_palette import CommandPalette
 from orvek.window.main_window import MainWindow
-from orvek.window.shelves import ShelvesDialog
 from orvek.window.widgets.document_sheet import DocumentSheet
 from orvek.window.widgets.fields import FigureValue, QuantityEdit
 from orvek.window.widgets.working_popup import WorkingPopup
@@ -226,9 +225,10 @@ def test_a_sheet_is_made_from_the_document_and_refuses_nonsense(qtbot: QtBot, wi
     assert sheet.result_document.ratio_b == resin.ratio_b  # type: ignore[attr-defined]
 
 
-def test_shelves_list_what_the_maker_owns(qtbot: QtBot, window: MainWindow) -> None:
-    shelves = ShelvesDialog(window, window.session, "pigments")
-    qtbot.addWidget(shelves)
+def test_shelves_list_what_the_maker_owns(window: MainWindow) -> None:
+    window.session.shelf_wanted.emit("pigments")
+    shelves = window.at("Shelf").shelves
+    assert shelves.isVisible()
     count = shelves._items.count()
     assert count == len(window.session.shop.pigments)
     shelves._items.setCurrentRow(0)

@@ -26,7 +26,6 @@ from orvek.window.job_list import _PICTURE
 from orvek.window.log_dialog import LogDialog
 from orvek.window.main_window import MainWindow
 from orvek.window.one_window import handed_over, listen, socket_path
-from orvek.window.shelves import ShelvesDialog
 from orvek.window.slab.dialog import SlabDialog
 from orvek.window.slab.source import CastingSlab
 from orvek.window.stations.blank.designs_dialog import DesignsDialog
@@ -399,7 +398,6 @@ def _dialogs(window: MainWindow) -> list[QDialog]:
         HelpWindow(window),
         LogDialog(window),
         SectionDialog(window, session, window.surface),
-        ShelvesDialog(window, session),
         SharingDialog(window, session),
         SlabDialog(window, CastingSlab(session.plan), session.units, window.surface),
         StretchDialog(window, session, window.surface),

@@ -11,11 +11,10 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QMenu
 
 from orvek.documents import Insert, Pigment
 from orvek.planning import Station
-from orvek.window.csv_preview import CsvPreview
 from orvek.window.main_window import MainWindow
-from orvek.window.shelves import ShelvesDialog
 from orvek.window.stations.pen import station as pen_station
 from orvek.window.stations.pour import menus as pour_menus
+from orvek.window.stations.shelf.csv_preview import CsvPreview
 from orvek.window.widgets import naming
 
 
@@ -166,7 +165,8 @@ def test_a_table_is_shown_row_by_row_and_put_on_the_shelf(
 ) -> None:
     file = tmp_path / "scales.csv"
     file.write_text("name,resolution_g,capacity_g\nPocket scale,0.005,100\nNew one,0.2,2000\nBad,none,1\n")
-    dialog = ShelvesDialog(window, window.session, "scales")
+    window.session.shelf_wanted.emit("scales")
+    dialog = window.at("Shelf").shelves
     shown: list[list[str]] = []
 
     def look(preview: CsvPreview) -> int:
@@ -191,6 +191,6 @@ def test_a_table_is_shown_row_by_row_and_put_on_the_shelf(
     dialog.import_table(tmp_path / "empty.csv")
     assert "The table" in dialog._sentence.text()
     for shelf in ("boards", "machines", "pots"):
-        other = ShelvesDialog(window, window.session, shelf)
-        assert other._items.count() == len(getattr(window.session.shop, shelf)) > 0
-        assert other._add.isEnabled()
+        window.session.shelf_wanted.emit(shelf)
+        assert dialog._items.count() == len(getattr(window.session.shop, shelf)) > 0
+        assert dialog._add.isEnabled()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from PySide6.QtCore import QDateTime, QLocale, QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QContextMenuEvent, QImage, QMouseEvent, QPainter
 from PySide6.QtWidgets import (
     QLineEdit,
     QListWidget,
@@ -25,9 +25,14 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import plain_tip
 
 ROW = 50  # pixels a job
-_DAY_WIDE = 76
+_DAY_WIDE, _MORE_WIDE = 76, 48
 _WITHOUT_SEARCH = 6  # so many jobs are found by looking
 _ID, _DAY, _PICTURE, _WORST, _NEXT = (Qt.ItemDataRole.UserRole + n for n in range(5))
+
+
+def _more_of(row: QRectF) -> QRectF:
+    """Where a row has the words for what else can be done with its job."""
+    return QRectF(row.right() - _MORE_WIDE - 8, row.top() + 27, _MORE_WIDE, 18)
 
 
 class _Row(QStyledItemDelegate):
@@ -62,11 +67,12 @@ class _Row(QStyledItemDelegate):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
         painter.drawText(day, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, index.data(_DAY))
-        beside = line.adjusted(WIDE + 8, 3, 0, 3)
+        beside = line.adjusted(WIDE + 8, 3, -_MORE_WIDE - 4, 3)
         then = painter.fontMetrics().elidedText(
             index.data(_NEXT) or "", Qt.TextElideMode.ElideRight, int(beside.width())
         )
         painter.drawText(beside, Qt.AlignmentFlag.AlignVCenter, then)
+        painter.drawText(_more_of(QRectF(there)), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, "More ›")
         if worst:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.translate(area.right() - 12, area.top() + 4)
@@ -74,10 +80,31 @@ class _Row(QStyledItemDelegate):
         painter.restore()
 
 
+class _List(QListWidget):
+    """Says where the further deeds of a row are asked for: at its words for them, by a right click, by the Menu key."""
+
+    more_wanted = Signal(object, object)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        item = self.itemAt(event.position().toPoint())
+        if item is not None and _more_of(QRectF(self.visualItemRect(item))).contains(event.position()):
+            self.more_wanted.emit(item, event.globalPosition().toPoint())
+        else:
+            super().mousePressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        by_key = event.reason() is QContextMenuEvent.Reason.Keyboard
+        item = self.currentItem() if by_key else self.itemAt(event.pos())
+        if item is not None:
+            there = self.visualItemRect(item).bottomLeft() if by_key else event.pos()
+            self.more_wanted.emit(item, self.viewport().mapToGlobal(there))
+
+
 class JobList(QWidget):
-    """The list, and a line to find a job by a few letters where there are many."""
+    """The list, and a line to find a job by any word of it where there are many."""
 
     chosen = Signal(str)
+    more_wanted = Signal(str, object)  # what else can be done with a job, at a place of the screen
 
     def __init__(self, looks: JobLooks) -> None:
         super().__init__()
@@ -85,11 +112,12 @@ class JobList(QWidget):
         self._entries: tuple[JobEntry, ...] = ()
         self._current = ""
         self.search = QLineEdit()
-        self.search.setPlaceholderText("Find a job")
+        self.search.setPlaceholderText("Word, colour, wood, pen, customer, cause, month")
         self.search.setAccessibleName("Find a job")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(lambda _: self.fill())
-        self.list = QListWidget()
+        self.list = _List()
+        self.list.more_wanted.connect(lambda item, place: self.more_wanted.emit(item.data(_ID), place))
         self.list.setItemDelegate(_Row(self.list))
         self.list.setAccessibleName("Jobs in this workshop")
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -104,6 +132,10 @@ class JobList(QWidget):
         column.addWidget(self.search)
         column.addWidget(self.list, 1)
         looks.made.connect(self._show_look)
+
+    def listed(self) -> tuple[str, ...]:
+        """The jobs that are listed, by their ids."""
+        return tuple(self.list.item(row).data(_ID) for row in range(self.list.count()))
 
     def take_focus(self) -> None:
         """The keyboard goes to the line where a name is typed, or to the list where there are few."""
@@ -120,11 +152,12 @@ class JobList(QWidget):
 
     def fill(self) -> None:
         """List them as they stand now."""
-        wanted = self.search.text().casefold().split()
+        words = self.search.text().strip()
+        matching = self._looks.matching(words) if words else None
         self.list.clear()
         self.list.model().setProperty("current", self._current)
         for entry in self._entries:
-            if not all(piece in entry.name.casefold() for piece in wanted):
+            if matching is not None and entry.id not in matching and words.casefold() not in entry.name.casefold():
                 continue
             item = QListWidgetItem(entry.name)
             item.setData(_ID, entry.id)

@@ -15,6 +15,7 @@ from PySide6.QtGui import QImage
 
 from orvek.errors import OrvekError
 from orvek.planning import Severity, plan
+from orvek.planning.records.search import found
 from orvek.planning.route.next import Next, next_of
 from orvek.store import JobEntry
 from orvek.window.last_time import keep, kept
@@ -105,6 +106,12 @@ class JobLooks(QObject):
         looks = ((entry, self.look(entry)) for entry in self._entries)
         known = (Need(entry, look.worst, look.picture) for entry, look in looks if look is not None and look.worst)
         return sorted((one for one in known if one.worst in _TO_LOOK_AT), key=lambda one: _TO_LOOK_AT.index(one.worst))
+
+    def matching(self, words: str) -> set[str]:
+        """The jobs in which all these words are found: of their name, pen, woods, colours, customer, causes, months."""
+        session = self._session
+        jobs = (session.job, *session.others.of(session.job.batch.id))
+        return {job.batch.id for job in found(jobs, session.shop.ledger, words)}
 
     def stop(self) -> None:
         """Make no more of them, until they are wanted again."""

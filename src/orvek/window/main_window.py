@@ -47,6 +47,7 @@ from orvek.window.card_writer import CardWriter
 from orvek.window.findings_panel import FindingsPanel
 from orvek.window.frame import RAIL_WIDTH, Frame
 from orvek.window.host import Host
+from orvek.window.job_deeds import JobDeeds
 from orvek.window.job_looks import JobLooks
 from orvek.window.leading import Leading
 from orvek.window.menus import Menus
@@ -110,7 +111,7 @@ class MainWindow(Host):
         self._quiet.timeout.connect(lambda: self.notice.say(""))
         self._lay_out()
         self.menus = Menus(self)
-        self.picture_menu = PictureMenu(self, session)
+        self.picture_menu, self.job_deeds = PictureMenu(self, session), JobDeeds(self)
         self._connect()
         self.frame.setCentralWidget(self)
         self.frame.may_close = self._may_close
@@ -186,6 +187,10 @@ class MainWindow(Host):
 
     def area(self) -> QWidget:
         return self._areas[self.station]
+
+    def _open_shelf(self, shelf: str) -> None:
+        self.open_named("shelves")
+        self.at(Station.SHELF).shelves.choose(shelf)
 
     def begin_at(self, name: str) -> bool:
         """As `open_named`; where that place cannot be built the window is there all the same, and False is told."""
@@ -378,6 +383,7 @@ class MainWindow(Host):
         session.said.connect(self.say)
         session.written.connect(self._say_written)
         session.station_wanted.connect(self.open_station)
+        session.shelf_wanted.connect(self._open_shelf)
         self.notice.second.clicked.connect(self._show_written_folder)
         session.history_changed.connect(self.menus.show_history)
         session.jobs_changed.connect(lambda: self.rail.show_jobs(session.jobs(), session.job.batch.id))
@@ -465,6 +471,7 @@ class MainWindow(Host):
             return False
         if self.remembers:
             places.remember(self.frame, self.place(), self.findings.full_width())
+        self.job_deeds.end()
         self.surface.close()
         self.session.keep_last()
         self.has_ended = self.session.answers.close()

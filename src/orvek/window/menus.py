@@ -319,9 +319,7 @@ class Menus(QObject):
         self._window.say("A picture of the window is on the clipboard.")
 
     def _shelves(self) -> None:
-        from orvek.window.shelves import ShelvesDialog
-
-        ShelvesDialog(self._window, self._session).exec()
+        self._window.open_named("shelves")
 
     def preferences(self) -> None:
         """Ask for the shop's preferences."""

@@ -46,6 +46,7 @@ class Session(Keeping):
     jobs_changed = Signal()
     units_changed = Signal()
     station_wanted = Signal(object)  # a button that leads to another station
+    shelf_wanted = Signal(str)  # a button that leads to one of the shelves
     shop_changed = Signal()
     log_wanted = Signal()
     cut_chosen = Signal(object)

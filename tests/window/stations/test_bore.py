@@ -13,13 +13,12 @@ from pytestqt.qtbot import QtBot
 from orvek.documents import Hole, PenPart, Press
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
-from orvek.window.shelf_rows import SHELVES
-from orvek.window.shelves import ShelvesDialog
 from orvek.window.stations.bore import hole_page
 from orvek.window.stations.pen import parts_dialog
 from orvek.window.stations.pen import station as pen_station
 from orvek.window.stations.pen.parts_dialog import PartsDialog
 from orvek.window.stations.pen.shape_menu import ShapeMenu
+from orvek.window.stations.shelf.shelf_rows import SHELVES
 from tests.window.conftest import Opener
 
 
@@ -163,10 +162,10 @@ def test_without_a_pen_the_way_leads_to_the_pen(open_window: Opener) -> None:
     assert station._stack.currentWidget() is station._nothing
 
 
-def test_bits_and_holes_stand_on_the_shelves(window: MainWindow, qtbot: QtBot) -> None:
+def test_bits_and_holes_stand_on_the_shelves(window: MainWindow) -> None:
     for shelf in ("presses", "rack", "bored", "recipes", "pens"):
-        dialog = ShelvesDialog(window, window.session, shelf)
-        qtbot.addWidget(dialog)
+        window.session.shelf_wanted.emit(shelf)
+        assert window.at("Shelf").shelves._shelf() == shelf
         made = [words for words, _ in SHELVES[shelf].beginnings()]
         assert bool(made) == (shelf != "recipes"), shelf
 

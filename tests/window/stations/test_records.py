@@ -1,4 +1,4 @@
-"""Records, driven: fates by a click, corrected and never lost; costs, what is learned, jobs found again, charts."""
+"""Records, driven: fates by a click, corrected and never lost; costs, what is learned, jobs found again."""
 
 from __future__ import annotations
 
@@ -7,9 +7,9 @@ from datetime import date
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog, QLineEdit
+from PySide6.QtWidgets import QDialog, QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from orvek.documents import BoredHole, FateEntry, Order, Selling, deeds
@@ -18,6 +18,7 @@ from orvek.planning.history import fates_of
 from orvek.store import open_workshop
 from orvek.store.demo_records import demo_ledger
 from orvek.window.bench.bench_window import BenchWindow
+from orvek.window.compare_sheet import CompareSheet
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.batch.station import BatchStation
 from orvek.window.stations.records.station import RecordsStation
@@ -202,49 +203,55 @@ def test_a_default_is_set_back_and_taken_up_again(window: MainWindow, records: R
 
 
 def test_jobs_are_found_compared_and_made_again(
-    window: MainWindow, records: RecordsStation, qtbot: QtBot, tmp_path: Path
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    records.open_page("jobs")
-    page = records.jobs
-    qtbot.waitUntil(lambda: not page.is_busy())
-    assert page.list.count() == 3
-    page.search.setText("cherry")
-    assert [job.batch.name for job in page.chosen()] == ["Ropewalk"]
-    page.search.clear()
-    page.choose(*page._jobs)
-    heads = [page.table.horizontalHeaderItem(n).text() for n in range(3)]
-    assert heads[0] == ""
-    assert len(set(heads[1:])) == 2
-    page.write_gallery(tmp_path)
-    qtbot.waitUntil(lambda: not page.is_busy())
+    session, deeds_of = window.session, window.job_deeds
+    chooser = window.rail.chooser
+    window.rail.choose_job()
+    chooser.jobs.search.setText("cherry")
+    (ropewalk,) = chooser.jobs.listed()
+    assert session.workshop.job(ropewalk).batch.name == "Ropewalk"
+    compare, again = deeds_of.menu(ropewalk).actions()
+    assert compare.text() == "Compare with Tideline…"
+    assert len(deeds_of.menu(session.job.batch.id).actions()) == 1, "a job is not compared with itself"
+    shown: list[CompareSheet] = []
+    monkeypatch.setattr(CompareSheet, "exec", lambda sheet: shown.append(sheet))
+    compare.trigger()
+    heads = [shown[0].table.horizontalHeaderItem(n).text() for n in range(3)]
+    assert heads == ["", "Tideline", "Ropewalk"]
+    chooser.jobs.search.clear()
+    assert len(chooser.jobs.listed()) == 3
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path))
+    qtbot.mouseClick(chooser.gallery, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: not deeds_of.is_busy())
     assert (tmp_path / "index.html").read_text(encoding="utf-8").count("<figure>") == 3
-    said: list[str] = []
-    window.session.said.connect(said.append)
-    (tmp_path / "left").mkdir()
-    page.write_gallery(tmp_path / "left")
-    records.open_page("next")
-    assert not page.is_busy()
-    assert any("not finished" in words for words in said) or (tmp_path / "left" / "index.html").exists()
-    records.open_page("jobs")
-    page.choose(window.session.job.batch.id)
-    page.one_more()
-    assert window.session.job.batch.name == "Tideline, again"
-    assert not window.session.job.order.customer
+    again.trigger()
+    assert session.job.batch.name == "Ropewalk, again"
 
 
-def test_charts_are_drawn_copied_and_saved(records: RecordsStation, tmp_path: Path) -> None:
-    records.open_page("charts")
-    page = records.charts.page
-    assert page is not None
-    assert "hole off centre 3" in page.charts["causes"].accessibleDescription()
-    assert not page.charts["cost"].is_empty
-    assert page.charts["pairs"].is_empty
-    page.copy("causes")
-    assert not QApplication.clipboard().image().isNull()
-    page.save("cost", tmp_path / "cost.png")
-    assert (tmp_path / "cost.png").read_bytes().startswith(b"\x89PNG")
+def test_a_row_of_the_chooser_tells_what_else_can_be_done(window: MainWindow, qtbot: QtBot) -> None:
+    window.rail.choose_job()
+    jobs, asked = window.rail.jobs, list[str]()
+    jobs.more_wanted.disconnect()
+    jobs.more_wanted.connect(lambda job, _place: asked.append(job))
+    row = jobs.list.visualItemRect(jobs.list.item(1))
+    qtbot.mouseClick(jobs.list.viewport(), Qt.MouseButton.LeftButton, pos=row.bottomRight() - QPoint(20, 14))
+    assert asked == [jobs.listed()[1]]
+    assert window.rail.chooser.isVisible(), "nothing was opened by it"
+    window.rail.chooser.reject()
+
+
+def test_what_was_written_down_is_given_out(records: RecordsStation, tmp_path: Path) -> None:
+    page = records.next
     for kind in ("csv", "jsonl", "pdf"):
         page.export(kind, tmp_path / f"all.{kind}", demo_ledger(date.today())[-1].when.year)
         assert (tmp_path / f"all.{kind}").stat().st_size > 1000
     page.export("pdf", tmp_path / "none.pdf", 1990)
     assert not (tmp_path / "none.pdf").exists()
+
+
+def test_the_cost_of_a_good_pen_is_seen_batch_by_batch(window: MainWindow) -> None:
+    window.open_named("cost")
+    told = window.at("Batch").cost.batches.accessibleDescription()
+    assert "Lugger, again €" in told
+    assert told.count(";") == 7, "the newest eight"

@@ -19,10 +19,10 @@ from orvek.documents import MadeLook, Mark, PhotoStep, PhotoView, Piece, deeds
 from orvek.planning import Station
 from orvek.planning.shelf_list import counted_line
 from orvek.window.main_window import MainWindow
-from orvek.window.shelf_rows import GROUPS, SHELVES
 from orvek.window.stations.shelf import details
+from orvek.window.stations.shelf.pieces_page import PiecesPage
 from orvek.window.stations.shelf.searching import Look, Match
-from orvek.window.stations.shelf.station import ShelfStation
+from orvek.window.stations.shelf.shelf_rows import GROUPS, SHELVES
 from orvek.window.widgets.document_sheet import DocumentSheet
 from tests.photos import ASKEW, artwork_of, photographed
 
@@ -38,7 +38,7 @@ def two_woods(px_per_mm: int = 5, long_mm: int = 132) -> PhotoStep:
 
 
 @pytest.fixture
-def shelf(window: MainWindow, qtbot: QtBot) -> ShelfStation:
+def shelf(window: MainWindow, qtbot: QtBot) -> PiecesPage:
     """The station with a photographed bar, two leftovers of Tideline, an orphan barrel, tubes and a jar."""
     window.surface.wait()
     session = window.session
@@ -58,24 +58,24 @@ def shelf(window: MainWindow, qtbot: QtBot) -> ShelfStation:
     for thing in things:
         session.change_shop("Put", partial(lambda shop, piece: deeds.pieces.put_piece(shop, piece), piece=thing))
     window.open_station(Station.SHELF)
-    station = window.at(Station.SHELF)
-    assert isinstance(station, ShelfStation)
+    station = window.at(Station.SHELF).pieces
+    assert isinstance(station, PiecesPage)
     settle(station, qtbot)
     return station
 
 
-def settle(station: ShelfStation, qtbot: QtBot) -> None:
+def settle(station: PiecesPage, qtbot: QtBot) -> None:
     QApplication.processEvents()
     qtbot.waitUntil(lambda: not station.is_busy())
     QApplication.processEvents()
 
 
-def choose(station: ShelfStation, code: str, qtbot: QtBot) -> None:
+def choose(station: PiecesPage, code: str, qtbot: QtBot) -> None:
     assert station.list.choose(code)
     settle(station, qtbot)
 
 
-def test_a_piece_is_shown_with_the_pens_it_can_become(shelf: ShelfStation, qtbot: QtBot) -> None:
+def test_a_piece_is_shown_with_the_pens_it_can_become(shelf: PiecesPage, qtbot: QtBot) -> None:
     choose(shelf, "FND234", qtbot)
     looks = [button.subject for button in shelf.becoming.buttons()]
     assert looks
@@ -91,7 +91,7 @@ def test_a_piece_is_shown_with_the_pens_it_can_become(shelf: ShelfStation, qtbot
     qtbot.waitUntil(lambda: all(shelf.looks.look(entry) is not None for entry in solids))
 
 
-def test_one_click_begins_a_job_with_the_piece(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+def test_one_click_begins_a_job_with_the_piece(shelf: PiecesPage, window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     for code in ("FND234", "LNG234"):
         window.open_station(Station.SHELF)
@@ -122,7 +122,7 @@ def test_one_click_begins_a_job_with_the_piece(shelf: ShelfStation, window: Main
 
 
 def test_tubes_are_used_as_the_work_goes_on_and_undo_gives_them_back(
-    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+    shelf: PiecesPage, window: MainWindow, qtbot: QtBot
 ) -> None:
     session = window.session
     tube = next(task for task in session.plan.route.operations if task.kind == "tube")  # type: ignore[union-attr]
@@ -154,7 +154,7 @@ def test_tubes_are_used_as_the_work_goes_on_and_undo_gives_them_back(
     assert "10 × tube" in shelf._buy.text() + shelf._buy.toolTip() or "20 × tube" in shelf._buy.toolTip()
 
 
-def test_found_by_words_by_what_fits_and_by_its_label(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+def test_found_by_words_by_what_fits_and_by_its_label(shelf: PiecesPage, window: MainWindow, qtbot: QtBot) -> None:
     def names() -> list[str]:
         return [entry.piece.name for entry in shelf.list._model().entries]
 
@@ -178,9 +178,7 @@ def test_found_by_words_by_what_fits_and_by_its_label(shelf: ShelfStation, windo
     assert entry.piece.name == "Found bar"
 
 
-def test_sawn_in_two_each_part_keeps_its_part_of_the_photo(
-    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
-) -> None:
+def test_sawn_in_two_each_part_keeps_its_part_of_the_photo(shelf: PiecesPage, window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     choose(shelf, "FND234", qtbot)
     shelf.details.cut_at(66.0)
@@ -211,7 +209,7 @@ def test_sawn_in_two_each_part_keeps_its_part_of_the_photo(
 
 
 def test_an_orphan_barrel_is_shown_beside_what_looks_like_it(
-    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+    shelf: PiecesPage, window: MainWindow, qtbot: QtBot
 ) -> None:
     orphan = next(piece for piece in window.session.shop.pieces if piece.name == "Orphan")
     choose(shelf, orphan.code, qtbot)
@@ -223,7 +221,7 @@ def test_an_orphan_barrel_is_shown_beside_what_looks_like_it(
 
 
 def test_labels_and_photos_and_what_the_work_has_made(
-    shelf: ShelfStation, window: MainWindow, qtbot: QtBot, tmp_path: Path
+    shelf: PiecesPage, window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     session = window.session
     choose(shelf, "TUBE22", qtbot)
@@ -255,7 +253,7 @@ def test_photos_are_kept_when_jobs_are_deleted_and_the_shelf_reads_again(window:
     assert session.workshop.shop().pieces == session.shop.pieces
 
 
-def test_a_piece_photographed_on_the_shelf(shelf: ShelfStation, window: MainWindow, tmp_path: Path) -> None:
+def test_a_piece_photographed_on_the_shelf(shelf: PiecesPage, window: MainWindow, tmp_path: Path) -> None:
     Image.fromarray(np.zeros((4, 4, 3), np.uint8)).save(tmp_path / "x.png")
     shelf.put_photographed(two_woods(), Piece(name="Bar"))
     found = next(piece for piece in window.session.shop.pieces if piece.name == "Bar")
@@ -263,7 +261,7 @@ def test_a_piece_photographed_on_the_shelf(shelf: ShelfStation, window: MainWind
     assert window.session.workshop.album(found.album) == two_woods()
 
 
-def test_pour_says_how_much_of_a_resin_is_left(shelf: ShelfStation, window: MainWindow) -> None:
+def test_pour_says_how_much_of_a_resin_is_left(shelf: PiecesPage, window: MainWindow) -> None:
     session = window.session
     resin = session.job.pour.resin
     assert resin is not None
@@ -275,7 +273,7 @@ def test_pour_says_how_much_of_a_resin_is_left(shelf: ShelfStation, window: Main
     assert told == [f"{resin.name}   900.0 g there"]
 
 
-def test_undo_at_the_shelf_is_of_the_shelf(shelf: ShelfStation, window: MainWindow, qtbot: QtBot) -> None:
+def test_undo_at_the_shelf_is_of_the_shelf(shelf: PiecesPage, window: MainWindow, qtbot: QtBot) -> None:
     session, job = window.session, window.session.job
     session.edit(("batch", "name"), "Ebb tide", "Name")
     choose(shelf, "FND234", qtbot)
@@ -291,7 +289,7 @@ def test_undo_at_the_shelf_is_of_the_shelf(shelf: ShelfStation, window: MainWind
     assert session.job == job
 
 
-def test_what_is_put_on_the_shelf_today_was_not_used_yesterday(shelf: ShelfStation, window: MainWindow) -> None:
+def test_what_is_put_on_the_shelf_today_was_not_used_yesterday(shelf: PiecesPage, window: MainWindow) -> None:
     session = window.session
     session.attempt("Done", partial(deeds.finish_task, task="press", when=datetime(2026, 11, 20, 10, 0)))
     pen = session.shop.pens[0].name
@@ -307,7 +305,7 @@ def test_what_is_put_on_the_shelf_today_was_not_used_yesterday(shelf: ShelfStati
 
 
 def test_the_rest_of_a_photographed_bar_has_its_photos_whichever_job_is_in_hand(
-    shelf: ShelfStation, window: MainWindow, qtbot: QtBot
+    shelf: PiecesPage, window: MainWindow, qtbot: QtBot
 ) -> None:
     session = window.session
     choose(shelf, "FND234", qtbot)

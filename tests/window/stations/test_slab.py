@@ -15,7 +15,7 @@ from orvek.planning import Station
 from orvek.window.main_window import MainWindow
 from orvek.window.slab.dialog import SlabDialog
 from orvek.window.slab.source import PhotoSlab
-from orvek.window.stations.shelf.station import ShelfStation
+from orvek.window.stations.shelf.pieces_page import PiecesPage
 from orvek.workpiece.photo import face_of
 from orvek.workpiece.slab_bars import bar_album, slab_of
 from tests.photos import artwork_of, photographed
@@ -105,8 +105,8 @@ def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(window: MainWi
     board = board.with_(album=session.workshop.keep_album(slab()))
     session.change_shop("Put", lambda shop: deeds.pieces.put_piece(shop.with_(pieces=()), board))
     window.open_station(Station.SHELF)
-    station = window.at(Station.SHELF)
-    assert isinstance(station, ShelfStation)
+    station = window.at(Station.SHELF).pieces
+    assert isinstance(station, PiecesPage)
     qtbot.waitUntil(lambda: not station.is_busy())
     source = PhotoSlab(board.name, slab(), session.job.pen, 1.6)
     made = SlabDialog(None, source, session.units, window.surface)

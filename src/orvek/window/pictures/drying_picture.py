@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from datetime import datetime, timedelta
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -13,16 +12,10 @@ from orvek.planning.soak.results import DryPlan
 from orvek.planning.soak.words import dry_line
 from orvek.quantities import Dimension, Units, write, write_day
 from orvek.window import theme
+from orvek.window.widgets.axes import round_steps
 
 _LEFT, _RIGHT, _TOP, _FOOT = 78, 28, 22, 40
 _STEPS_H = (1, 2, 4, 6, 12, 24, 48, 96, 168, 336, 720, 1440, 4380)
-
-
-def _round_steps(low: float, high: float) -> list[float]:
-    """Two to five round values between two values."""
-    step = 10.0 ** math.floor(math.log10(max(high - low, 1e-9)))
-    step = next(one for one in (step / 5, step / 2, step, 2 * step) if (high - low) / one < 5)
-    return [number * step for number in range(math.ceil(low / step), math.floor(high / step) + 1)]
 
 
 class DryingPicture(QWidget):
@@ -87,7 +80,7 @@ class DryingPicture(QWidget):
     def _paint_axes(self, painter: QPainter, drying: DryPlan, area: QRectF) -> None:
         painter.setPen(theme.pen(theme.HAIRLINE, 1))
         painter.drawLine(area.bottomLeft(), area.bottomRight())
-        for mass in _round_steps(self._low, self._high):
+        for mass in round_steps(self._low, self._high):
             y = self._at(0, mass).y()
             painter.setPen(theme.pen(theme.HAIRLINE, 1))
             painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))

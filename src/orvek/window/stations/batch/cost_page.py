@@ -12,10 +12,12 @@ from orvek.documents import JOB, Selling, path_to
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan
+from orvek.planning.history import closed_batches
 from orvek.planning.records.costs import PenCost, pen_cost
 from orvek.quantities import Dimension, write, write_day
 from orvek.window import theme
 from orvek.window.session import Session
+from orvek.window.stations.batch.batches_picture import BatchesPicture
 from orvek.window.stations.batch.stages_picture import StagesPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.buttons import Deeds, buttons_for
@@ -61,12 +63,20 @@ class CostPage(QWidget):
         right.addLayout(self._row("order", "delivered"))
         for key in ("certificate", "label"):
             right.addLayout(self._row(key))
-        under_picture(self, self.picture, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4))
+        self.batches = BatchesPicture()
+        pictures = QWidget()
+        side = QHBoxLayout(pictures)
+        side.setContentsMargins(0, 0, 24, 0)
+        side.setSpacing(24)
+        side.addWidget(self.picture, 3)
+        side.addWidget(self.batches, 2)
+        under_picture(self, pictures, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4))
 
     def show_plan(self, plan: Plan) -> None:
         """Show what a good pen of the job in hand costs."""
         self._cost = cost = pen_cost(plan, date.today())
         self.picture.show_cost(cost, plan.units)
+        self.batches.show_batches(closed_batches(plan.shop.ledger), plan.units)
         for line, figure in (
             (self._told, cost.told if cost else None),
             (self._spoilt, cost.with_spoilt if cost else None),
@@ -140,10 +150,7 @@ class CostPage(QWidget):
         return row
 
     def _ask_prices(self) -> None:
-        from orvek.window.shelves import ShelvesDialog
-
-        ShelvesDialog(self, self._session, "prices").exec()
-        self.show_plan(self._session.plan)
+        self._session.shelf_wanted.emit("prices")
 
     def _ask_selling(self) -> None:
         found = edit_document(self, "Margin and fees", self._session.shop.selling, self._session.shop)

@@ -58,7 +58,7 @@ class SharingDialog(Sheet):
         self._fill(shares, heads)
         most = max(shares, key=lambda share: len(share.pens))
         told = f"{write_bit(most.size_mm, units)} serves {len(most.pens)} of {len(self._pens)} pens."
-        self._words.setText(f"{told} * not in your rack (Shop, Shelves, Bits)." if missing else told)
+        self._words.setText(f"{told} * not in your rack (Shelf, Shelves, Bits)." if missing else told)
 
     def show_tubes(self) -> None:
         """A column for each diameter of tube."""

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date, datetime
 from functools import partial
+from pathlib import Path
 
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.cards.records_text import next_lines
+from orvek.cards.records_text import next_lines, records_csv, records_jsonl
+from orvek.cards.year_report import year_report, years
 from orvek.documents import JOB, ChangeEntry, Shop, deeds, path_to
+from orvek.errors import OrvekError
 from orvek.planning import Plan
 from orvek.planning import plan as plan_of
 from orvek.planning.history import kind_of_work
@@ -18,6 +21,7 @@ from orvek.planning.records.overview import NextBatch, next_batches, with_job_in
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.records.rates_picture import RatesPicture
+from orvek.window.widgets.choice import add_action, refill
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import filled, in_columns, under_picture
@@ -53,6 +57,14 @@ class NextPage(QWidget):
         left.addLayout(self._told)
         aside = QHBoxLayout()
         aside.addWidget(self.by_record)
+        self.export_menu = QMenu(self)
+        refill(self.export_menu, self._fill_export)
+        export = QPushButton("Export")
+        export.setMenu(self.export_menu)
+        export.setMinimumWidth(72)
+        export.setStyleSheet("text-align: center;")
+        aside.setSpacing(8)
+        aside.addWidget(export)
         aside.addStretch(1)
         left.addLayout(aside)
         right.addWidget(heading("The one thing to change"))
@@ -131,6 +143,31 @@ class NextPage(QWidget):
         about = deeds.records.about(self._session.job, proposal.work, datetime.now().replace(microsecond=0))
         entry = ChangeEntry(cause=proposal.cause, words=proposal.words, **about)
         self._session.write_down(partial(deeds.records.write_entry, entry=entry))
+
+    def export(self, kind: str, path: Path, year: int = 0) -> None:
+        """Write all there is as a table, as lines, or as the report of a year."""
+        shop = self._session.shop
+        try:
+            made = {
+                "csv": lambda: records_csv(shop.ledger),
+                "jsonl": lambda: records_jsonl(shop.ledger),
+                "pdf": lambda: year_report(shop, year, date.today()),
+            }[kind]()
+        except OrvekError as error:
+            self._session.said.emit(str(error))
+            return
+        self._session.write_file(path, made)
+
+    def _fill_export(self, menu: QMenu) -> None:
+        add_action(menu, "Outcome of each blank, CSV…", partial(self._ask_export, "csv", "fates.csv"))
+        add_action(menu, "Every entry, JSON Lines…", partial(self._ask_export, "jsonl", "records.jsonl"))
+        for year in years(self._session.shop.ledger):
+            add_action(menu, f"The year {year}, PDF…", partial(self._ask_export, "pdf", f"year {year}.pdf", year))
+
+    def _ask_export(self, kind: str, suggested: str, year: int = 0) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, "Export", suggested, f"{kind.upper()} (*.{kind})")
+        if path:
+            self.export(kind, Path(path), year)
 
     def _plan_by_record(self) -> None:
         self._session.edit(path_to(JOB.batch.spoilage_pct), None, "Use the rate from your records")

@@ -1,4 +1,4 @@
-"""The shelves: what the maker owns, listed by kind, to be added to, changed and removed."""
+"""Shelves: what the maker owns and has learned, listed by kind, to be added to, changed and removed."""
 
 from __future__ import annotations
 
@@ -32,29 +32,29 @@ from orvek.documents import (
 from orvek.documents.deeds import put_on_shelf, take_off_shelf
 from orvek.errors import OrvekError
 from orvek.files import read_text
+from orvek.planning import Plan
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, read, write
 from orvek.window import theme
 from orvek.window.session import Session
-from orvek.window.shelf_rows import GROUPS, SHELVES
+from orvek.window.stations.shelf.shelf_rows import GROUPS, SHELVES
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
-from orvek.window.widgets.sheets import Sheet
 
 
-class ShelvesDialog(Sheet):
+class ShelvesPage(QWidget):
     """All shelves; every change is kept at once."""
 
-    def __init__(self, parent: QWidget | None, session: Session, shelf: str = "moulds") -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Shelves")
-        self.resize(860, 620)
+    def __init__(self, session: Session) -> None:
+        super().__init__()
         self._session = session
+        self._shown: Shop | None = None  # of which the items are
         self._kinds = QListWidget()
         self._kinds.setFixedWidth(184)
         self._kinds.setAccessibleName("Shelf")
+        self._kinds.setStyleSheet("QListWidget::item { padding: 2px 8px; }")
         for group, keys in GROUPS.items():
             head = QListWidgetItem(group)
             head.setFlags(Qt.ItemFlag.NoItemFlags)
@@ -86,13 +86,19 @@ class ShelvesDialog(Sheet):
         self._sentence.setStyleSheet(theme.words_css(theme.STOP))
         self._lay_out()
         self._kinds.currentRowChanged.connect(lambda _: self._show())
+        self.choose("moulds")
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show what is on the shelf that is open, as the shop has it now."""
+        if plan.shop is not self._shown:
+            self._show()
+
+    def choose(self, shelf: str) -> None:
+        """Open a shelf by its name in the shop."""
         rows = [self._kinds.item(row).data(Qt.ItemDataRole.UserRole) for row in range(self._kinds.count())]
         self._kinds.setCurrentRow(rows.index(shelf))
-        self._show()
 
     def _lay_out(self) -> None:
-        heading = Label("Shelves")
-        heading.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         buttons = QHBoxLayout()
         for button in (self._add, self._edit, self._remove):
             buttons.addWidget(button)
@@ -102,19 +108,16 @@ class ShelvesDialog(Sheet):
         right = QVBoxLayout()
         right.addWidget(self._items, 1)
         right.addLayout(buttons)
-        middle = QHBoxLayout()
-        middle.addWidget(self._kinds)
-        middle.addLayout(right, 1)
         cups = QHBoxLayout()
         cups.addWidget(quiet_label("Mixing cups hold"))
         cups.addWidget(self._vessels, 1)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(24, 20, 24, 16)
-        column.setSpacing(12)
-        column.addWidget(heading)
-        column.addLayout(middle, 1)
-        column.addLayout(cups)
-        column.addWidget(self._sentence)
+        right.addLayout(cups)
+        right.addWidget(self._sentence)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(24, 8, 24, 8)
+        row.setSpacing(24)
+        row.addWidget(self._kinds)
+        row.addLayout(right, 1)
 
     def _shelf(self) -> str:
         return str(self._kinds.currentItem().data(Qt.ItemDataRole.UserRole))
@@ -124,6 +127,7 @@ class ShelvesDialog(Sheet):
 
     def _show(self) -> None:
         units, shelf = self._session.units, SHELVES[self._shelf()]
+        self._shown, chosen = self._session.shop, self._items.currentRow()
         self._items.clear()
         for owned in self._owned():
             item = QListWidgetItem(f"{owned.name}    {shelf.line(owned, units)}")
@@ -132,6 +136,7 @@ class ShelvesDialog(Sheet):
                 swatch.fill(QColor(owned.colour))
                 item.setIcon(QIcon(swatch))
             self._items.addItem(item)
+        self._items.setCurrentRow(min(chosen, self._items.count() - 1))
         self._vessels.setText(", ".join(write(v, Dimension.VOLUME, units, 0) for v in self._session.shop.vessels_ml))
         self._menu.clear()
         beginnings = list(shelf.beginnings())
@@ -193,7 +198,7 @@ class ShelvesDialog(Sheet):
 
     def import_table(self, path: Path) -> None:
         """Show what a table holds, row by row, and put what the maker takes on this shelf."""
-        from orvek.window.csv_preview import CsvPreview
+        from orvek.window.stations.shelf.csv_preview import CsvPreview
 
         shelf = self._shelf()
         try:
