@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QPoint, QThread, Signal
 from PySide6.QtWidgets import QFileDialog, QMenu
@@ -16,7 +17,9 @@ from orvek.window.host import Host
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action
 from orvek.window.widgets.searches import Searches
-from orvek.workpiece.field import Evaluator
+
+if TYPE_CHECKING:
+    from orvek.workpiece.field import Evaluator
 
 
 class _LeftError(Exception):

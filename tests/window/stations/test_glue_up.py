@@ -145,7 +145,7 @@ def test_will_it_meet_and_what_to_improve(bench: MainWindow, qtbot: QtBot) -> No
     bench.at("Glue-up").tabs.choose(MEET)
     settled(bench, qtbot)
     assert "Lines miss their place by" in page.answer.text()
-    assert "First improve the centring of the hole" in page.answer.text()
+    assert "First improve the centring of the hole" in page._advice.text()
     designed = page.picture.grab().toImage()
     page.slider.setValue(2)
     assert page.picture.grab().toImage() != designed

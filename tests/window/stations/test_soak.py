@@ -85,8 +85,8 @@ def test_a_notebook_is_pasted_and_something_true_is_told(
     page = soak.drying
     page.log.seldom["paste"].trigger()
     assert page.log.list.count() == 8
-    assert page._told.text().startswith("Dry at about 18")
-    assert "Wednesday night, 25 November" in page._told.text()
+    assert page.answer.text().startswith("Dry at about 18")
+    assert "Wednesday night, 25 November" in page.answer.text()
     before = page.picture.grab().toImage()
     page.log.seldom["paste"].trigger()
     assert page.log.list.count() == 8, "the same weights again are not added twice"

@@ -6,7 +6,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import SIGNAL, QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
     QHBoxLayout,
@@ -315,6 +315,39 @@ class FigureValue(QAbstractButton):
             show_working(self, self._figure, self._units)
 
 
+class Answer(FigureValue):
+    """What a page answers, said once, in the largest letters that have room; a click opens its figure's working."""
+
+    def __init__(self) -> None:
+        super().__init__(theme.TITLE, Qt.AlignmentFlag.AlignLeft)
+        self.setFixedHeight(_ANSWER_PX)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def say(self, words: str, units: Units, figure: Figure | None = None) -> None:
+        """Say it; `figure` is what it rests on."""
+        self.set_figure(figure, units, words)
+        self.setAccessibleName(words)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if figure else Qt.FocusPolicy.NoFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor if figure else Qt.CursorShape.ArrowCursor)
+        self._fit()
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(0, _ANSWER_PX)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """Take the largest size in which it stands on the line; the least is cut short, and told whole by its tip."""
+        sizes = (theme.TITLE, theme.LARGE, theme.BODY)
+        self._size = next((one for one in sizes if _metrics(one).horizontalAdvance(self._text) < self.width() - 8), 0)
+        if not self._size:
+            self._size = theme.SMALL
+            self.setToolTip(plain_tip(self._text))
+        self.update()
+
+
 class FigureLine(QWidget):
     """A quiet label and a computed value on one line."""
 
@@ -338,6 +371,9 @@ class FigureLine(QWidget):
         if figure is not None:
             self.label.setText(figure.label)
             self.set_figure(figure, units)
+
+
+_ANSWER_PX = 36
 
 
 def _metrics(size: int) -> QFontMetrics:

@@ -47,9 +47,21 @@ def scrolled(inside: QWidget, parent: QWidget | None = None, *, is_lower: bool =
     return area
 
 
-def under_picture(page: QWidget, picture: QWidget, inside: QWidget) -> None:
-    """Lay a page out: its picture above, and what stands under it, which is scrolled where there is little room."""
-    filled(page, (picture, PICTURE_SHARE), (scrolled(inside, page, is_lower=True), LOWER_SHARE))
+def under_picture(page: QWidget, picture: QWidget, inside: QWidget, answer: QWidget | None = None) -> None:
+    """Lay a page out: its picture, its answer, and what stands under them, scrolled where there is little room."""
+    rows = [(picture, PICTURE_SHARE), (scrolled(inside, page, is_lower=True), LOWER_SHARE)]
+    if answer is not None:
+        rows.insert(1, (beside_margin(answer), 0))
+    filled(page, *rows)
+
+
+def beside_margin(widget: QWidget) -> QWidget:
+    """A widget that begins where a page's columns do."""
+    holder = QWidget()
+    row = QHBoxLayout(holder)
+    row.setContentsMargins(22, 0, 24, 0)
+    row.addWidget(widget)
+    return holder
 
 
 def filled(page: QWidget, *rows: tuple[QWidget, int]) -> QWidget:

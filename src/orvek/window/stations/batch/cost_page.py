@@ -15,14 +15,13 @@ from orvek.planning import Plan
 from orvek.planning.history import closed_batches
 from orvek.planning.records.costs import PenCost, pen_cost
 from orvek.quantities import Dimension, write, write_day
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.batch.batches_picture import BatchesPicture
 from orvek.window.stations.batch.stages_picture import StagesPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.steps import Steps
 
@@ -37,7 +36,8 @@ class CostPage(QWidget):
         self._session, self._surface = session, surface
         self._cost: PenCost | None = None
         self.picture = StagesPicture()
-        self._told, self._spoilt, self._price = (FigureLine("", theme.LARGE) for _ in range(3))
+        self.answer = Answer()
+        self._told, self._price = FigureLine(""), FigureLine("")
         self._left_out, self._order, self._owing = quiet_label(""), quiet_label(""), quiet_label("")
         self._warning = caution_label()
         for label in (self._left_out, self._order, self._owing):
@@ -53,7 +53,7 @@ class CostPage(QWidget):
         }
         self.buttons = buttons_for(deeds)
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
-        for widget in (heading("A good pen"), self._told, self._spoilt, self._price, self._warning, self._left_out):
+        for widget in (heading("A good pen"), self._told, self._price, self._warning, self._left_out):
             left.addWidget(widget)
         left.addLayout(self._row("prices", "selling"))
         middle.addWidget(heading("What would earn most, a pen"))
@@ -70,7 +70,9 @@ class CostPage(QWidget):
         side.setSpacing(24)
         side.addWidget(self.picture, 3)
         side.addWidget(self.batches, 2)
-        under_picture(self, pictures, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4))
+        under_picture(
+            self, pictures, in_columns((left, 5), (middle, 5), (right, 5), apart_px=24, line_px=4), self.answer
+        )
 
     def show_plan(self, plan: Plan) -> None:
         """Show what a good pen of the job in hand costs."""
@@ -79,10 +81,14 @@ class CostPage(QWidget):
         self.batches.show_batches(closed_batches(plan.shop.ledger), plan.units)
         for line, figure in (
             (self._told, cost.told if cost else None),
-            (self._spoilt, cost.with_spoilt if cost else None),
             (self._price, cost.price if cost else None),
         ):
             line.tell(figure, plan.units)
+        good = cost.with_spoilt if cost else None
+        words = (
+            f"A good pen costs {good.written(plan.units)}, scrap included" if good else "A job with a pen has a cost"
+        )
+        self.answer.say(words, plan.units, good)
         self._left_out.setText(" ".join(_what_has_no_price(cost)) if cost else "")
         self._warning.setText(" ".join(cost.warnings) if cost else "A job with a pen has a cost.")
         gains = [

@@ -16,25 +16,31 @@ from orvek.planning import Plan
 from orvek.planning.bore.hole_log import log_entry
 from orvek.planning.bore.part import BorePlan, HolePlan
 from orvek.planning.bore.words import centre_line, chances_line, from_line, pecks_line, step_line, travels_line
-from orvek.quantities import write_bit
+from orvek.quantities import Units, write_bit
 from orvek.window.pictures.hole_picture import HolePicture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, QuantityField, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.more import More
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
 _CHOICES = {"holding": "Held", "centred": "Centred", "turned": "Turned", "v_opens": "V's open"}
-_FIGURES = 11  # a step and the meeting of two holes among them, where there are any
+_FIGURES = 9  # a step and the meeting of two holes among them, where there are any
 
 
 def _has_colours(plan: Plan) -> bool:
     return plan.job.cast_index is not None and len(plan.job.cast.cups) > 1
+
+
+def _answer(hole: HolePlan, units: Units) -> str:
+    """What is set at the press: bit, stop, speed."""
+    bit = write_bit(hole.barrel.bit_diameter_mm, units)
+    return f"{bit} bit, stop at {hole.depth_mm.written(units)}, {hole.turns_min.written(units)}"
 
 
 class HolePage(QWidget):
@@ -45,7 +51,7 @@ class HolePage(QWidget):
         self._session = session
         self._plan: BorePlan | None = None
         self._number = 0
-        self.more = More("holes")
+        self.more, self.answer = More("holes"), Answer()
         self.picture = HolePicture(surface)
         self.barrel = ChoiceField("Barrel", self._fill_barrels)
         self._bit = quiet_label("")
@@ -75,8 +81,8 @@ class HolePage(QWidget):
         self.picture.show_hole(plan, hole, units)
         self.barrel.setVisible(len(bore.holes) > 1)
         self.barrel.set_text(hole.name)
-        rack = f"{hole.bit.name}, " if hole.bit else ""
-        self._bit.setText(f"With {rack or 'the '}{write_bit(hole.barrel.bit_diameter_mm, units)} bit.")
+        self._bit.setText(f"With {hole.bit.name}." if hole.bit else "")
+        self._bit.setVisible(hole.bit is not None)
         for name, choice in self._choices.items():
             choice.set_text(getattr(job, name))
         self._press.set_text(bore.press.name if bore.is_own_press else "not described")
@@ -96,7 +102,8 @@ class HolePage(QWidget):
         self._centre.setText(centre_line(hole, job, units))
         wide = (hole.wide.depth_mm, hole.wide.wall_mm) if hole.wide else (None, None)
         bored = (hole.turns_min, hole.minutes, hole.scatter_mm, hole.meets_mm)
-        told = (hole.saw_mm, hole.depth_mm, *wide, *bored, *(*hole.chances, None, None)[:3])
+        self.answer.say(_answer(hole, units), units, hole.depth_mm)
+        told = (hole.saw_mm, *wide, *bored[1:], *(*hole.chances, None, None)[:3])
         for line, figure in zip(self._figures, told, strict=True):
             line.tell(figure, units)
         if len(hole.chances) == 1:
@@ -174,8 +181,8 @@ class HolePage(QWidget):
             self._choices["centred"], *self._pattern.values(), self._centre, self._choices["turned"],
             self._fields["exit_mm"], self._fields["pattern_mm"],
         )  # fmt: skip
-        at_the_press = (*self._figures, self._basis, self._pecks, self._travels, self._caution)
-        after = (*self._seen.values(), self._chip, self._light, self._colour, self._log)
+        at_the_press = (*self._figures, self._basis, self._pecks, self._travels)
+        after = (*self._seen.values(), self._chip, self._light, self._colour, self._log, self._caution)
         self._hold()
         columns = []
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):
@@ -185,7 +192,7 @@ class HolePage(QWidget):
                 column.addWidget(widget)
             columns.append((column, 1))
         inside = in_columns(*columns, line_px=4, foot=self.more)
-        under_picture(self, self.picture, inside)
+        under_picture(self, self.picture, inside, self.answer)
 
     def _hold(self) -> None:
         """What few holes need, or what the sheet of the log asks as well."""

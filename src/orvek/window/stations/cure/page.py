@@ -25,15 +25,13 @@ from orvek.planning.cure.part import WARMING
 from orvek.planning.cure.question import clock
 from orvek.planning.cure.results import CureForecast
 from orvek.quantities import write_day
-from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.cure.section import CureSection
 from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import QuantityField, caution_label, quiet_label
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.fields import Answer, QuantityField, caution_label, quiet_label
 from orvek.window.widgets.layouts import Shrinking, filled, scrolled
 from orvek.window.widgets.more import More
 from orvek.window.widgets.waiting import Waiting
@@ -66,15 +64,14 @@ class CurePage(QWidget):
         super().__init__()
         self._session = session
         self._forecast: CureForecast | None = None
-        self.answer = Label()
-        self.answer.setWordWrap(True)
-        self.answer.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
-        self.answer.setMinimumHeight(58)  # three lines: kept while it is worked out
+        self.answer, self._course = Answer(), quiet_label("")
+        self._course.setWordWrap(True)
+        self._course.setMinimumHeight(20)  # kept while it is worked out
         self._trust = quiet_label("")
         self._trust.setWordWrap(True)
         self._caution = caution_label()
         self._caution.hide()
-        self.answer.setText(_WAITING)
+        self._say(_WAITING)
         self._forecaster = session.answers.forecasters["cure"]
         self.waiting = Waiting(self._forecaster, "the forecast")
         self.section = CureSection()
@@ -109,13 +106,13 @@ class CurePage(QWidget):
     def show_forecast(self, forecast: CureForecast | None) -> None:
         """Show an answer; None while there is none yet, and where nobody waited for it."""
         if forecast is None:
-            self.answer.setText(_WAITING if self._forecaster.is_awaited() else _NO_FORECAST)
+            self._say(_WAITING if self._forecaster.is_awaited() else _NO_FORECAST)
         if forecast is self._forecast:
             return
         self._forecast = forecast
         if forecast is None:
             return
-        self.answer.setText(answer(forecast) or forecast.problem)
+        self._say(answer(forecast) or forecast.problem)
         before, after = forecast.rate_sd
         logged = len(forecast.question.log)
         cups = f"{logged} of your own cup{'' if logged == 1 else 's'}"
@@ -139,6 +136,12 @@ class CurePage(QWidget):
         at_peak = int(abs(forecast.frames.time_min - forecast.peak_min).argmin())
         self.slider.setValue(at_peak)
         self._show_moment()
+
+    def _say(self, words: str) -> None:
+        """Its first sentence large, what follows under it."""
+        first, stop, rest = words.partition(". ")
+        self.answer.say(first + stop.strip(), self._session.units)
+        self._course.setText(rest)
 
     def _show_moment(self) -> None:
         forecast = self._forecast
@@ -169,6 +172,7 @@ class CurePage(QWidget):
         right.addWidget(self.slider)
         right.addWidget(self._moment, 0, Qt.AlignmentFlag.AlignHCenter)
         top.addWidget(self.answer)
+        top.addWidget(self._course)
         top.addWidget(self.waiting)
         top.addLayout(pictures, 1)
         foot.addLayout(self._conditions())

@@ -12,6 +12,7 @@ from orvek.documents import JOB, Finish, Pen, deeds, path_to
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_span, depth_window, depth_words, press_steps, snapped_deg
+from orvek.planning.words import counted
 from orvek.quantities import Units
 from orvek.window.photos.work_photos import WorkPhotos
 from orvek.window.pictures.press_picture import PressPicture
@@ -20,7 +21,7 @@ from orvek.window.stations.finish.clip_dial import ClipDial
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.more import More
@@ -62,7 +63,7 @@ class PressPage(QWidget):
         self.to_pen.setProperty("kind", "small")
         self.to_pen.clicked.connect(partial(session.station_wanted.emit, Station.PEN))
         self.photos = WorkPhotos(session, "press")
-        self.more = More("press")
+        self.more, self.answer = More("press"), Answer()
         self.more.hold(*self.clip.some("best_deg", "clip_mm", "clip_long_mm", "clip_off_mm"))
         self._caution = caution_label()
         self._lay_out()
@@ -79,8 +80,11 @@ class PressPage(QWidget):
         self._covers.tell(finish.clip.covers_deg, units)
         self._up.tell(finish.clip.up_deg, units)
         self._lines.setText(" ".join(finish.clip.lines))
+        self._lines.setVisible(bool(finish.clip.lines))
         window = depth_window(plan.job)
-        self._depth_words.setText(depth_words(window, units) if window else "")
+        order = f"{counted(len(press_steps(pen, units)), 'step')} in this order"
+        self.answer.say(depth_words(window, units).partition(". ")[0] if window else order, units)
+        self._depth_words.setText(depth_words(window, units).partition(". ")[2] if window else "")
         for widget in (*self.deep.widgets.values(), self._depth_words):
             widget.setVisible(window is not None)
         self.carry.setVisible(len(pen.barrels) > 1)
@@ -153,8 +157,8 @@ class PressPage(QWidget):
         title.addWidget(heading("In this order"), 1)
         title.addWidget(self.to_pen)
         left.addLayout(title)
-        left.addWidget(self.steps, 1)
         left.addWidget(self._caution)
+        left.addWidget(self.steps, 1)
         widgets = (
             *self.deep.widgets.values(),
             self._depth_words,
@@ -174,7 +178,9 @@ class PressPage(QWidget):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
-        under_picture(self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4, foot=self.more))
+        under_picture(
+            self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4, foot=self.more), self.answer
+        )
 
 
 def _knots(pen: Pen, units: Units) -> Iterator[Knot]:

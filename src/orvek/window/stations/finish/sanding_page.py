@@ -18,7 +18,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.more import More
 from orvek.window.widgets.steps import Steps
@@ -52,7 +52,7 @@ class SandingPage(QWidget):
         self.grits = {name: ChoiceField(words, partial(self._fill_grits, name)) for name, words in _GRITS.items()}
         for name, choice in {**self.grits, "school": self.school, "bottle": self.bottle}.items():
             edits(choice, "finish", name)
-        self.more = More("sanding")
+        self.more, self.answer = More("sanding"), Answer()
         rare = ("thin_um", "thin_drops", "medium_um", "medium_drops", "order", "activator", "wet")
         self.more.hold(self.ladder, self.grits["level_from"], *self.coats.some(*rare), self.bottle)
         self._figures = {name: FigureLine("") for name in _FIGURES}
@@ -70,7 +70,9 @@ class SandingPage(QWidget):
                 column.addWidget(widget)
         steps.addWidget(heading("In this order"))
         steps.addLayout(self._steps)
-        under_picture(self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3, foot=self.more))
+        under_picture(
+            self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3, foot=self.more), self.answer
+        )
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for grits and coats."""
@@ -95,6 +97,14 @@ class SandingPage(QWidget):
         told = (plan.caution("finish.glue"), plan.caution("finish.lathe"))
         self._caution.setText(" ".join(one for one in told if one))
         self._steps.show_lines(finish_lines(finish, how, units))
+        last = finish.level[-1] if finish.level else finish.bare[-1] if finish.bare else None
+        ladder = (
+            f"{finish.bare[0].abrasive.name} to {last.abrasive.name}"
+            if finish.bare and last is not None
+            else "No sanding"
+        )
+        minutes = finish.sanding_min
+        self.answer.say(f"{ladder}: about {minutes.written(units)} for a barrel", units, minutes)
         self.more.show_plan(plan)
 
     def _fill_schools(self, menu: QMenu) -> None:

@@ -13,13 +13,20 @@ from orvek.planning import Plan
 from orvek.planning.finish.lathe import readings_now, wear_lines
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.finish.words import along_lines, still_lines
-from orvek.window import theme
 from orvek.window.pictures.size_picture import SizePicture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import (
+    Answer,
+    FigureLine,
+    FigureValue,
+    QuantityEdit,
+    caution_label,
+    heading,
+    quiet_label,
+)
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, column_grid, in_columns, under_picture
 from orvek.window.widgets.more import More
@@ -93,9 +100,7 @@ class SizePage(QWidget):
         self._session = session
         self.picture, self.table = SizePicture(surface), SizeTable(session)
         self.how = DocumentFields(session, path_to(JOB.finish), Finish, "tenths", "tool", "more_mm")
-        self.answer = Label()
-        self.answer.setWordWrap(True)
-        self.answer.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
+        self.answer = Answer()
         self._sums = {name: FigureLine("") for name in ("sanded_mm", "coats_mm", "levelled_mm")}
         self.table.more.hold(*self.how.some("tool", "more_mm"))
         self._why, self._caution, self._wear = quiet_label(""), caution_label(), quiet_label("")
@@ -112,17 +117,19 @@ class SizePage(QWidget):
         left.addWidget(heading("Each barrel"))
         left.addWidget(self.table)
         left.addWidget(self._along)
-        left.addWidget(heading("At the lathe"))
-        left.addLayout(self._lathe)
         left.addWidget(self._caution)
         left.addStretch(1)
-        told = (self.answer, heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
+        told = (heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
         for widget in (*told, self._why, self._dummy, self._wear, self.write_down):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
             right.addWidget(widget)
+        right.addSpacing(6)
+        right.addWidget(heading("At the lathe"))
+        right.addLayout(self._lathe)
         right.addStretch(1)
-        under_picture(self, self.picture, in_columns((left, 1), (right, 1), apart_px=40, foot=self.table.more))
+        inside = in_columns((left, 1), (right, 1), apart_px=32, foot=self.table.more)
+        under_picture(self, self.picture, inside, self.answer)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what follows for turning to size."""
@@ -133,7 +140,7 @@ class SizePage(QWidget):
         self.table.show_finish(finish)
         self.how.show_document(plan.job.finish)
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
-        self.answer.setText(" ".join(lines) or "Type a caliper reading to see what is left to remove.")
+        self.answer.say(" ".join(lines) or "Type a caliper reading to see what is left to remove.", units)
         for name, line in self._sums.items():
             figure = getattr(finish, name)
             line.tell(figure if figure.value else None, units)

@@ -21,7 +21,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import clear, scrolled
 from orvek.window.widgets.waiting import Waiting
@@ -115,9 +115,7 @@ class BoardsPage(QWidget):
         self._stock = QVBoxLayout()
         self._stock.setSpacing(2)
         self.picture = BoardsPicture()
-        self.words = Label()
-        self.words.setWordWrap(True)
-        self.words.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
+        self.words = Answer()
         self._forecaster = session.answers.forecasters["boards"]
         self.waiting = Waiting(self._forecaster, "the layout")
         self._forecaster.progressed.connect(self._follow)
@@ -158,12 +156,14 @@ class BoardsPage(QWidget):
         buttons.addStretch(1)
         area = scrolled(self.picture)
         right = QVBoxLayout()
-        right.addWidget(self.words)
         right.addWidget(self.waiting)
         right.addWidget(area, 1)
         right.addLayout(buttons)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 12, 24, 12)
+        whole, row = QVBoxLayout(self), QHBoxLayout()
+        whole.setContentsMargins(24, 8, 24, 12)
+        whole.setSpacing(4)
+        whole.addWidget(self.words)
+        whole.addLayout(row, 1)
         row.setSpacing(24)
         row.addLayout(left, 2)
         row.addLayout(right, 3)
@@ -201,9 +201,8 @@ class BoardsPage(QWidget):
         self._answer = answer
         awaited = self._forecaster.is_awaited()
         none = "Laying the pieces out …" if awaited else "The pieces were not laid out."
-        self.words.setText(answer.words if answer else none)
-        if answer is not None and not answer.missing and not answer.is_best:
-            self.words.setText(f"{answer.words} There may be a way with less board.")
+        may = " There may be a way with less board." if answer and not answer.missing and not answer.is_best else ""
+        self.words.say(f"{answer.words}{may}" if answer else none, self._session.units)
         self._offer_to_look_on(answer)
         self._left_over.setText("\n".join(offcuts(answer)) if answer else "")
         self.picture.show_answer(answer, self._session.units, self._session.shop.materials)

@@ -17,8 +17,7 @@ from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.surface import Surface, image_of
-from orvek.window.widgets.fields import QuantityField, heading, quiet_label
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.fields import Answer, QuantityField, heading, quiet_label
 from orvek.window.widgets.more import More
 from orvek.window.widgets.waiting import Waiting
 from orvek.workpiece.outline import outline_mm
@@ -175,10 +174,9 @@ class MeetPage(QWidget):
         super().__init__()
         self._session = session
         self._answer: MeetAnswer | None = None
-        self.answer = Label()
-        self.answer.setWordWrap(True)
-        self.answer.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 500))
-        self.answer.setMinimumHeight(58)
+        self.answer, self._advice = Answer(), quiet_label("")
+        self._advice.setWordWrap(True)
+        self._advice.setMinimumHeight(20)
         self.picture = MeetPicture(surface)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, 2)
@@ -212,12 +210,15 @@ class MeetPage(QWidget):
         which.addWidget(self.slider, 1)
         which.addWidget(quiet_label("unlucky, slipped"))
         left = QVBoxLayout()
-        left.addWidget(self.answer)
         left.addWidget(self.waiting)
         left.addWidget(self.picture, 1)
         left.addLayout(which)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 12, 24, 12)
+        whole, row = QVBoxLayout(self), QHBoxLayout()
+        whole.setContentsMargins(24, 8, 24, 12)
+        whole.setSpacing(4)
+        whole.addWidget(self.answer)
+        whole.addWidget(self._advice)
+        whole.addLayout(row, 1)
         row.setSpacing(24)
         row.addLayout(left, 5)
         row.addLayout(right, 2)
@@ -235,7 +236,9 @@ class MeetPage(QWidget):
         self.slider.setRange(0, _SLIPPED - 1 + (len(answer.run.slipped) if answer else 0))
         awaited = self._forecaster.is_awaited()
         none = "Working through a thousand bars …" if awaited else "Whether the lines meet was not worked out."
-        self.answer.setText(answer.words if answer else none)
+        first, _, rest = (answer.words if answer else none).partition(", worst ")
+        self.answer.say(first, self._session.units)
+        self._advice.setText(f"Worst {rest}" if rest else "")
         shares = answer.run.shares if answer else ()
         for n, label in enumerate(self._shares):
             label.setText(f"{100 * shares[n][1]:.0f} %  {WORDS[shares[n][0]]}" if n < len(shares) else "")

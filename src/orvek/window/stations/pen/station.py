@@ -33,9 +33,17 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceButton, ChoiceField, add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, FigureValue, QuantityEdit, QuantityField, heading, quiet_label
+from orvek.window.widgets.fields import (
+    Answer,
+    FigureLine,
+    FigureValue,
+    QuantityEdit,
+    QuantityField,
+    heading,
+    quiet_label,
+)
 from orvek.window.widgets.label import Label, plain_tip
-from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, clear, scrolled
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, beside_margin, clear, scrolled
 from orvek.window.widgets.more import More
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
@@ -223,7 +231,7 @@ class PenStation(StationWidget):
         }
         self._menu = BarsMenu(self, session)
         self.bars = ChoiceField("Bars", self._menu.fill)
-        self._needed = FigureLine("A pen needs")
+        self.answer = Answer()
         self._blanks = FigureLine("Blanks to start with")
         self._offered = quiet_label("")
         self._offered.setWordWrap(True)
@@ -256,7 +264,8 @@ class PenStation(StationWidget):
             widget.set_value(getattr(job.blank, field), units)
         for field, widget in self._wanted.items():
             widget.set_value(getattr(job.batch, field), units)
-        self._needed.set_figure(plan.pen.length_needed_mm, units)
+        needed = plan.pen.length_needed_mm
+        self.answer.say(f"{needed.written(units)} of bar for a pen", units, needed)
         self._blanks.set_figure(plan.bars.blanks, units)
         self._offered.setText(self._offer(plan))
         self.bars.set_text(bars_text(plan, units))
@@ -292,13 +301,14 @@ class PenStation(StationWidget):
         column.setSpacing(0)
         column.addLayout(head)
         column.addWidget(self.picture, PICTURE_SHARE)
+        column.addWidget(beside_margin(self.answer))
         column.addWidget(self._lower(), LOWER_SHARE)
         return bench
 
     def _lower(self) -> QWidget:
         inside = QWidget()
         row = QHBoxLayout(inside)
-        row.setContentsMargins(24, 12, 24, 8)
+        row.setContentsMargins(24, 4, 24, 8)
         row.setSpacing(40)
         row.addWidget(self.table, 3)
         side = QVBoxLayout()
@@ -312,7 +322,6 @@ class PenStation(StationWidget):
         side.addWidget(self.bars)
         for widget in self._fields.values():
             side.addWidget(widget)
-        side.addWidget(self._needed)
         side.addWidget(self._offered)
         side.addStretch(1)
         side.addWidget(self.table.more, 0, Qt.AlignmentFlag.AlignRight)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBo
 from orvek.documents import JOB, Pour, deeds, path_to
 from orvek.planning import PacePlan, Plan
 from orvek.planning.bubbles.part import climb
-from orvek.planning.words import bars_line, mould_size, pot_life_line, ratio_line
+from orvek.planning.words import bars_line, counted, mould_size, pot_life_line, ratio_line
 from orvek.quantities import Units, decimal
 from orvek.window import theme
 from orvek.window.session import Session
@@ -22,8 +22,8 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, refill
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, heading, quiet_label
-from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, fill_column, scrolled
+from orvek.window.widgets.fields import Answer, FigureLine, heading, quiet_label
+from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, beside_margin, fill_column, scrolled
 from orvek.window.widgets.more import More
 
 _RARE = ("most_bars_at_once", "cup_residue_g", "dose_tolerance_pct", "mix_min_per_cup", "pour_s_per_bar")
@@ -69,7 +69,7 @@ class WeighPage(QWidget):
         self.mould = MouldPicture(look, surface)
         self.cups = CupsPicture()
         self.table = WeighingTable(session)
-        self.more = More("weigh")
+        self.more, self.answer = More("weigh"), Answer()
         self._build_choices()
         self._build_fields()
         self._lay_out()
@@ -103,7 +103,11 @@ class WeighPage(QWidget):
         self._bars.label.setText(plan.bars.bars.label)
         self._bars.set_figure(plan.bars.bars, units)
         self._volume.set_figure(mixture.volume_ml if mixture else None, units)
-        self._mass.set_figure(mixture.mass_g if mixture else None, units)
+        mass, cups = (mixture.mass_g, len(mixture.cups)) if mixture else (None, 0)
+        words = (
+            f"{mass.written(units)} to mix, in {counted(cups, 'cup')}" if mass else "Add a colour: then it is weighed"
+        )
+        self.answer.say(words, units, mass)
         self._ratio.set_figure(mixture.ratio if mixture else None, units)
         self._working.set_figure(plan.pace.working_min if plan.pace else None, units)
         self._gauge.show_pace(plan.pace, units)
@@ -126,7 +130,7 @@ class WeighPage(QWidget):
             line.setWordWrap(True)
         self._climb = FigureLine("Creep up the walls")
         self._bars, self._volume = FigureLine("Bars to cast"), FigureLine("Resin to pour")
-        self._mass, self._ratio = FigureLine("To mix"), FigureLine("B to A by mass")
+        self._ratio = FigureLine("B to A by mass")
         self._working, self._gauge = FigureLine("Stir and pour"), PaceGauge()
         self._total = FigureLine("Resin and colours")
 
@@ -147,8 +151,9 @@ class WeighPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(pictures, PICTURE_SHARE)
-        column.addWidget(self._lower(), LOWER_SHARE)
+        column.addLayout(pictures, PICTURE_SHARE - 8)
+        column.addWidget(beside_margin(self.answer))
+        column.addWidget(self._lower(), LOWER_SHARE + 8)
 
     def _lower(self) -> QScrollArea:
         inside = QWidget()
@@ -196,7 +201,6 @@ class WeighPage(QWidget):
                 field["overage_pct"],
                 self._scale_choice,
                 self._volume,
-                self._mass,
                 self._ratio,
                 field["cup_residue_g"],
                 self._habit_choice,

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 from orvek.documents import JOB, Drying, Soak, WoodInHand, deeds, material, path_to
 from orvek.planning import Plan
 from orvek.planning.soak.words import dry_line
-from orvek.window import theme
 from orvek.window.pictures.drying_picture import DryingPicture
 from orvek.window.session import Session
 from orvek.window.stations.soak.log_list import LogList
@@ -18,8 +17,7 @@ from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import FigureLine, caution_label, heading
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.materials_menu import fill_woods
 from orvek.window.widgets.more import More
@@ -40,9 +38,7 @@ class DryingPage(QWidget):
         self.wood = DocumentFields(session, path_to(JOB.soak.wood), WoodInHand, "is_soft", *_SIZES)
         self.drying = DocumentFields(session, path_to(JOB.soak.drying), Drying, "way", "oven_c", "humidity_pct")
         self.species = ChoiceField("Wood", self._fill_species)
-        self._told = Label()
-        self._told.setWordWrap(True)
-        self._told.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
+        self.answer = Answer()
         self._figures = [FigureLine("") for _ in range(7)]
         self._caution = caution_label()
         self.records = RecordsButton(session)
@@ -66,7 +62,7 @@ class DryingPage(QWidget):
         self.wood["depth_mm"].setVisible(form in {"rectangular", "irregular"})
         self.wood["bore_mm"].setVisible(form == "hollow round")
         self.drying["oven_c"].setVisible(job.soak.drying.way == "in an oven")
-        self._told.setText(dry_line(drying, units))
+        self.answer.say(dry_line(drying, units).partition(" It comes to")[0], units, drying.end_g)
         log = (drying.end_g, drying.moisture_pct, drying.equilibrium_pct, drying.dry_rate_pct, drying.weigh_apart)
         for line, figure in zip(self._figures, (*log, soak.wood.density_g_ml, soak.wood.shrinks_mm), strict=True):
             line.tell(figure, units)
@@ -83,7 +79,7 @@ class DryingPage(QWidget):
     def _lay_out(self) -> None:
         columns = []
         wood = (self.route["route"], self.species, *self.wood.widgets.values(), *self.drying.widgets.values())
-        told = (self._told, *self._figures, self._caution, self.records)
+        told = (*self._figures, self._caution, self.records)
         for title, widgets in (("The wood", wood), (_WEIGHTS, (self.log,)), ("Result", told)):
             column = QVBoxLayout()
             column.setSpacing(3)
@@ -93,7 +89,7 @@ class DryingPage(QWidget):
             if widgets[0] is not self.log:
                 column.addStretch(1)
             columns.append((column, 4 if title != _WEIGHTS else 3))
-        under_picture(self, self.picture, in_columns(*columns, foot=self.more))
+        under_picture(self, self.picture, in_columns(*columns, foot=self.more), self.answer)
 
     def _fill_species(self, menu: QMenu) -> None:
         session = self._session

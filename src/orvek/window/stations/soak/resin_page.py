@@ -7,15 +7,15 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from orvek.documents import JOB, Bath, Heat, path_to
 from orvek.planning import Plan
-from orvek.planning.soak.words import treatment_lines
+from orvek.planning.soak.results import SoakPlan
+from orvek.quantities import Units
 from orvek.window.pictures.treatment_picture import TreatmentPicture
 from orvek.window.session import Session
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, caution_label, heading
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading
 from orvek.window.widgets.layouts import fill_column, under_picture
 from orvek.window.widgets.more import More
-from orvek.window.widgets.steps import Steps
 
 _BATH = (
     "chamber", "chamber_mm", "chamber_high_mm", "stands", "cover_mm", "resin_g_ml", "reserve_pct", "baths",
@@ -31,15 +31,21 @@ _WOOD = {
     "most_uptake_pct": "Takes up at most",
 }
 _FIGURES = {
-    "takes_ml": "Goes into the wood",
-    "bath_ml": "In the chamber, over and round them",
-    "buy_ml": "Resin to have at hand",
     "buy_g": "Resin at hand, by weight",
     "head_mm": "Free above the resin",
     "dial_most": "The dial can say at most",
     "soak_least_min": "Leave it in the resin at least",
     "taken_pct": "Taken up, of the possible",
 }
+
+
+def _answer(soak: SoakPlan, units: Units) -> str:
+    """How much resin stands round the wood, stays in it, and is to be at hand."""
+    if soak.bath is None:
+        return "This wood is dried and dyed only: no resin goes into it"
+    bath = soak.bath
+    there, stays, wanted = (one.written(units) for one in (bath.bath_ml, bath.takes_ml, bath.buy_ml))
+    return f"{there} of resin in the chamber, {stays} stays in the wood; have {wanted}"
 
 
 def _has_bath(plan: Plan) -> bool:
@@ -58,7 +64,7 @@ class ResinPage(QWidget):
         self._figures = {name: FigureLine(words) for name, words in (*_WOOD.items(), *_FIGURES.items())}
         self._core, self._clock = FigureLine("Until the core is there"), FigureLine("From closing the door")
         self._caution = caution_label()
-        self._steps = Steps(5)
+        self.answer = Answer()
         self._parts: list[QWidget] = []
         self.more = More("resin")
         self.more.hold(*self.bath.some(*_RARE_OF_BATH), *self.heat.some(*_RARE_OF_HEAT), when=_has_bath)
@@ -85,7 +91,7 @@ class ResinPage(QWidget):
         self._clock.set_figure(soak.heat.clock_min if soak.heat else None, units)
         told = [plan.caution(key) for key in ("soak.vacuum", "soak.resin", "soak.oven", "soak.wicking")]
         self._caution.setText(" ".join(words for words in told if words))
-        self._steps.show_lines(treatment_lines(soak, job, units))
+        self.answer.say(_answer(soak, units), units, soak.bath.bath_ml if soak.bath else None)
         self.records.show_plan(plan)
         self.more.show_plan(plan)
 
@@ -96,19 +102,18 @@ class ResinPage(QWidget):
         chamber = fill_column(QWidget(), "The chamber", *self.bath.widgets.values())
         title = heading("The oven")
         oven = (title, *self.heat.widgets.values(), self._core, self._clock)
-        room = fill_column(QWidget(), "How much, how long", *self._figures.values(), *oven, self.records)
+        room = fill_column(QWidget(), "How much, how long", *self._figures.values())
         always = [one for name, one in self.heat.widgets.items() if name not in _RARE_OF_HEAT]
         self._parts = [chamber, *(self._figures[name] for name in _FIGURES), title, *always, self._core, self._clock]
         steps = QWidget()
         column = QVBoxLayout(steps)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(heading("In this order"))
-        column.addLayout(self._steps)
-        column.addWidget(self._caution)
+        for widget in (*oven, self.records, self._caution):
+            column.addWidget(widget)
         column.addStretch(1)
         column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignRight)
         for widget, stretch in ((chamber, 4), (room, 4), (steps, 5)):
             columns.addWidget(widget, stretch)
         inside = QWidget()
         inside.setLayout(columns)
-        under_picture(self, self.picture, inside)
+        under_picture(self, self.picture, inside, self.answer)
