@@ -183,6 +183,23 @@ def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: Qt
     assert max(over.values()) <= 0, over
 
 
+def test_a_low_window_has_one_scroll_bar_and_never_two(walked: MainWindow, qtbot: QtBot) -> None:
+    """A small screen with large text: the page is scrolled, and nothing within it."""
+    window, least = walked, walked.frame.minimumSize()
+    window.frame.setMinimumSize(0, 0)
+    window.frame.resize(908, 480)
+
+    def bars() -> int:
+        area = window._areas[window.station]
+        areas = (area, *area.findChildren(QScrollArea))
+        return sum(one.verticalScrollBar().isVisible() for one in areas)
+
+    for page in PAGES:
+        window.open_named(page)
+        qtbot.waitUntil(lambda: bars() <= 1)
+    window.frame.setMinimumSize(least)
+
+
 def test_commands_go_to_pages_and_jobs(walked: MainWindow) -> None:
     pages = [page.name for row in STATIONS for page in row.pages]
     told = {one.words: one for one in walked.menus.commands()}

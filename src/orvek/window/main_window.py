@@ -288,7 +288,7 @@ class MainWindow(Host):
             layout.setContentsMargins(0, 0, 0, 0)
             layout.setSpacing(0)
         whole.addLayout(bench, 1)
-        rail = scrolled(self.rail, is_lower=True)
+        rail = scrolled(self.rail)
         rail.setFixedWidth(RAIL_WIDTH)
         bench.addWidget(rail)
         bench.addWidget(self.splitter, 1)

@@ -16,6 +16,7 @@ from orvek.window.surface import Surface
 
 _SIDE, _ABOVE, _BELOW, _STEPS = 34, 44, 40, 24
 _ROOMY = 370  # pixels: two lines of words find room beside each other
+_LEAST_APART = 32  # pixels from peck to peck for a word at each of them, in two rows
 
 
 class HolePicture(QWidget):
@@ -178,8 +179,12 @@ class HolePicture(QWidget):
         painter.drawLine(QPointF(entry - 26 * way, self._y(0)), tip)
         painter.drawPolygon(QPolygonF([tip, tip + QPointF(-8 * way, -5), tip + QPointF(-8 * way, 5)]))
         painter.setPen(theme.QUIET)
+        apart = abs(self._x(hole, hole.pecks_mm[1]) - self._x(hole, hole.pecks_mm[0])) if len(hole.pecks_mm) > 1 else 99
         for number, peck in enumerate(hole.pecks_mm):
             x = self._x(hole, peck)
+            if apart < _LEAST_APART and 0 < number < len(hole.pecks_mm) - 1:
+                painter.drawLine(QPointF(x, bar.top() - 8), QPointF(x, bar.top()))
+                continue  # their words would lie over one another: the first and the last are told
             painter.drawLine(QPointF(x, bar.top() - 8), QPointF(x, bar.top()))
             word = write(peck, Dimension.LENGTH, units)
             is_crowded = number and abs(x - self._x(hole, hole.pecks_mm[number - 1])) < 62

@@ -17,6 +17,7 @@ from orvek.window.surface import Surface, image_of
 
 _SIDE, _ABOVE, _BELOW, _GAP_MM = 40, 52, 30, 10.0
 _COLUMNS, _ROWS = 900, 200
+_ROOMY = 190  # pixels for three sizes side by side
 
 
 class SizePicture(QWidget):
@@ -117,5 +118,7 @@ class SizePicture(QWidget):
         painter.drawText(QRectF(x, top - 44, wide, 16), Qt.AlignmentFlag.AlignCenter, size.barrel.name)
         sides = (Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignHCenter, Qt.AlignmentFlag.AlignRight)
         for px, figure, side_flag in zip((x, x + wide / 2 - 45, x + wide - 90), size.tool_mm, sides, strict=True):
+            if wide < _ROOMY and side_flag is Qt.AlignmentFlag.AlignHCenter:
+                continue  # it would lie over both others, and it stands in the table
             words = write(figure.value, Dimension.LENGTH, self._units, 2)
             painter.drawText(QRectF(px, top - 24, 90, 16), side_flag, words)

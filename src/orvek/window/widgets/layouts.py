@@ -5,14 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TypeVar
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QObject, QSize, Qt
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.window.widgets.fields import heading
 
 W = TypeVar("W", bound=QWidget)
 PICTURE_SHARE, LOWER_SHARE = 45, 55  # of a page's height, where there is room for both
-_LOWER_PX = 200  # at least; in a low window it scrolls, and the page round it does not
+_LOWER_PX = 200  # at least: it scrolls, and the page round it does not
+_LOW_WINDOW_PX = 640  # in a lower window it is the page that scrolls
 
 
 class Shrinking(QVBoxLayout):
@@ -37,14 +39,46 @@ def scrolled(inside: QWidget, parent: QWidget | None = None, *, is_lower: bool =
 
     The keyboard stops at what lies in it, not at the area.
     """
-    area = QScrollArea(parent)
+    area = _Lower(parent) if is_lower else QScrollArea(parent)
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidgetResizable(True)
     area.setWidget(inside)
-    if is_lower:
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setMinimumHeight(_LOWER_PX)
     return area
+
+
+class _Lower(QScrollArea):
+    """What stands under a picture. In a low window it has all its height, and the page round it is scrolled: one scroll
+    bar, never two."""
+
+    def __init__(self, parent: QWidget | None) -> None:
+        super().__init__(parent)
+        self._is_low = False
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def minimumSizeHint(self) -> QSize:
+        inside = self.widget()
+        if not self._is_low or inside is None:
+            return QSize(0, _LOWER_PX)
+        return QSize(0, max(inside.sizeHint().height(), inside.heightForWidth(self.viewport().width())))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if self._is_low and event.type() is QEvent.Type.LayoutRequest:
+            self.updateGeometry()  # more or less stands in it now
+        return super().eventFilter(watched, event)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._look_at_window()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._look_at_window()
+
+    def _look_at_window(self) -> None:
+        is_low = self.window().height() < _LOW_WINDOW_PX
+        if is_low or self._is_low:
+            self._is_low = is_low
+            self.updateGeometry()
 
 
 def under_picture(page: QWidget, picture: QWidget, inside: QWidget, answer: QWidget | None = None) -> None:
