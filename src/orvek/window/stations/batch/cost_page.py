@@ -14,7 +14,7 @@ from orvek.files import safe_name
 from orvek.planning import Plan
 from orvek.planning.history import closed_batches
 from orvek.planning.records.costs import PenCost, pen_cost
-from orvek.quantities import Dimension, write, write_day
+from orvek.quantities import Dimension, Units, write, write_day
 from orvek.window.session import Session
 from orvek.window.stations.batch.batches_picture import BatchesPicture
 from orvek.window.stations.batch.stages_picture import StagesPicture
@@ -84,11 +84,8 @@ class CostPage(QWidget):
             (self._price, cost.price if cost else None),
         ):
             line.tell(figure, plan.units)
-        good = cost.with_spoilt if cost else None
-        words = (
-            f"A good pen costs {good.written(plan.units)}, scrap included" if good else "A job with a pen has a cost"
-        )
-        self.answer.say(words, plan.units, good)
+        good = cost.with_spoilt if cost and cost.with_spoilt.value > 0 else None
+        self.answer.say(_answer(cost, plan.units), plan.units, good)
         self._left_out.setText(" ".join(_what_has_no_price(cost)) if cost else "")
         self._warning.setText(" ".join(cost.warnings) if cost else "A job with a pen has a cost.")
         gains = [
@@ -189,6 +186,16 @@ class CostPage(QWidget):
                 self._session.write_file(Path(path), made())
             except OrvekError as error:
                 self._session.said.emit(str(error))
+
+
+def _answer(cost: PenCost | None, units: Units) -> str:
+    """What a good pen costs, as far as that is known."""
+    if cost is None:
+        return "A job with a pen has a cost"
+    if cost.with_spoilt.value <= 0:
+        return "Type prices first: then a good pen has its cost"
+    worth = cost.with_spoilt.written(units)
+    return f"A good pen costs {worth}, scrap included" if not cost.awaited else f"A good pen costs {worth} and more"
 
 
 def _what_has_no_price(cost: PenCost) -> Iterator[str]:
