@@ -173,14 +173,14 @@ def test_pictures_shrink_before_a_page_is_scrolled(walked: MainWindow, qtbot: Qt
     window = walked
     window.frame.resize(1280, 730)
     show_the_cure(window, qtbot)
-    over: dict[str, int] = {}
+
+    def over() -> int:
+        area = window._areas[window.station]
+        return area.widget().height() - area.viewport().height()
+
     for page in PAGES:
         window.open_named(page)
-        for _ in range(3):
-            QApplication.processEvents()
-        area = window._areas[window.station]
-        over[page] = area.widget().height() - area.viewport().height()
-    assert max(over.values()) <= 0, over
+        qtbot.waitUntil(lambda: over() <= 0)
 
 
 def test_a_low_window_has_one_scroll_bar_and_never_two(walked: MainWindow, qtbot: QtBot) -> None:

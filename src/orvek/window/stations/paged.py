@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Protocol, runtime_checkable
 
-from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from orvek.planning import Plan
 from orvek.planning.route.stations import rare_pages
@@ -34,7 +34,7 @@ class Paged(StationWidget):
         self._session = session
         self._names = tuple(page.name for page in row.pages)
         self.tabs = Tabs(tuple(page.words for page in row.pages))
-        self._stack, self._whole, self._pages = QStackedWidget(), QWidget(), Pages()
+        self._stack, self._whole, self._pages = Pages(), QWidget(), Pages()
         column, outer = QVBoxLayout(self._whole), QVBoxLayout(self)
         for layout in (column, outer):
             layout.setContentsMargins(0, 0, 0, 0)

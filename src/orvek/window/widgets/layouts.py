@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TypeVar
 
 from PySide6.QtCore import QEvent, QObject, QSize, Qt
-from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.window.widgets.fields import heading
@@ -62,16 +62,17 @@ class _Lower(QScrollArea):
         return QSize(0, max(inside.sizeHint().height(), inside.heightForWidth(self.viewport().width())))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if watched is self.window():
+            if event.type() is QEvent.Type.Resize:
+                self._look_at_window()  # also where another page is in front of this one
+            return False
         if self._is_low and event.type() is QEvent.Type.LayoutRequest:
             self.updateGeometry()  # more or less stands in it now
         return super().eventFilter(watched, event)
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self._look_at_window()
-
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
+        self.window().installEventFilter(self)
         self._look_at_window()
 
     def _look_at_window(self) -> None:

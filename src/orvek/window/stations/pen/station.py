@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -47,6 +46,7 @@ from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, beside_marg
 from orvek.window.widgets.more import More
 from orvek.window.widgets.naming import ask_name
 from orvek.window.widgets.opening import Opening, Suggestion, pen_drawing
+from orvek.window.widgets.pages import Pages
 
 _FIELDS = (
     "tube_length_mm",
@@ -242,7 +242,7 @@ class PenStation(StationWidget):
         more.hold(self._fields["saw_kerf_mm"], self._fields["joint_mm"])
         more.hold(self._fields["end_waste_mm"], when=lambda plan: not plan.bars.in_hand)  # such bars say it themselves
         more.hold(self._wanted["spoilage_pct"], self._wanted["chance_pct"])
-        self._stack = QStackedWidget()
+        self._stack = Pages()
         self._stack.addWidget(self._opening)
         self._stack.addWidget(self._bench())
         column = QVBoxLayout(self)
