@@ -13,6 +13,7 @@ from orvek.planning import Plan
 from orvek.planning.finish.lathe import readings_now, wear_lines
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.finish.words import along_lines, still_lines
+from orvek.window import theme
 from orvek.window.pictures.size_picture import SizePicture
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -100,7 +101,9 @@ class SizePage(QWidget):
         self._session = session
         self.picture, self.table = SizePicture(surface), SizeTable(session)
         self.how = DocumentFields(session, path_to(JOB.finish), Finish, "tenths", "tool", "more_mm")
-        self.answer = Answer()
+        self.answer, self.others = Answer(), Label()  # of the first reading; of the others
+        self.others.setWordWrap(True)
+        self.others.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         self._sums = {name: FigureLine("") for name in ("sanded_mm", "coats_mm", "levelled_mm")}
         self.table.more.hold(*self.how.some("tool", "more_mm"))
         self._why, self._caution, self._wear = quiet_label(""), caution_label(), quiet_label("")
@@ -119,7 +122,7 @@ class SizePage(QWidget):
         left.addWidget(self._along)
         left.addWidget(self._caution)
         left.addStretch(1)
-        told = (heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
+        told = (self.others, heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
         for widget in (*told, self._why, self._dummy, self._wear, self.write_down):
             if not isinstance(widget, Label):
                 widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Maximum)
@@ -140,7 +143,9 @@ class SizePage(QWidget):
         self.table.show_finish(finish)
         self.how.show_document(plan.job.finish)
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
-        self.answer.say(" ".join(lines) or "Type a caliper reading to see what is left to remove.", units)
+        self.answer.say(lines[0] if lines else "Type a caliper reading to see what is left to remove.", units)
+        self.others.setText(" ".join(lines[1:]))
+        self.others.setVisible(len(lines) > 1)
         for name, line in self._sums.items():
             figure = getattr(finish, name)
             line.tell(figure if figure.value else None, units)
