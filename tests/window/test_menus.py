@@ -190,6 +190,10 @@ def test_a_table_is_shown_row_by_row_and_put_on_the_shelf(
     (tmp_path / "empty.csv").write_text("")
     dialog.import_table(tmp_path / "empty.csv")
     assert "The table" in dialog._sentence.text()
+    window.session.change_shop("Empty", lambda shop: shop.with_(pots=()))
+    window.session.shelf_wanted.emit("pots")
+    assert not dialog._edit.isEnabled(), "there is nothing to change"
+    window.session.undo_shop()
     for shelf in ("boards", "machines", "pots"):
         window.session.shelf_wanted.emit(shelf)
         assert dialog._items.count() == len(getattr(window.session.shop, shelf)) > 0

@@ -26,6 +26,7 @@ from orvek.window.widgets.label import plain_tip
 
 ROW = 50  # pixels a job
 _DAY_WIDE, _MORE_WIDE = 76, 48
+_HEAD = "Jobs in this workshop"
 _WITHOUT_SEARCH = 6  # so many jobs are found by looking
 _ID, _DAY, _PICTURE, _WORST, _NEXT = (Qt.ItemDataRole.UserRole + n for n in range(5))
 
@@ -123,12 +124,12 @@ class JobList(QWidget):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.itemActivated.connect(self._choose)
         self.list.itemClicked.connect(self._choose)
-        label = quiet_label("Jobs in this workshop")
-        label.setWordWrap(True)
+        self._head = quiet_label(_HEAD)
+        self._head.setWordWrap(True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
-        column.addWidget(label)
+        column.addWidget(self._head)
         column.addWidget(self.search)
         column.addWidget(self.list, 1)
         looks.made.connect(self._show_look)
@@ -166,6 +167,8 @@ class JobList(QWidget):
             self.list.addItem(item)
             if entry.id == self._current:
                 self.list.setCurrentItem(item)
+        found_none = matching is not None and not self.list.count()
+        self._head.setText("No job has all these words." if found_none else _HEAD)
 
     def _dress(self, item: QListWidgetItem, entry: JobEntry) -> None:
         """Put the picture and the mark on a row, once they are known."""

@@ -219,6 +219,9 @@ def test_jobs_are_found_compared_and_made_again(
     compare.trigger()
     heads = [shown[0].table.horizontalHeaderItem(n).text() for n in range(3)]
     assert heads == ["", "Tideline", "Ropewalk"]
+    chooser.jobs.search.setText("cherry, and no such word")
+    assert chooser.jobs.listed() == ()
+    assert "No job" in chooser.jobs._head.text()
     chooser.jobs.search.clear()
     assert len(chooser.jobs.listed()) == 3
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path))

@@ -143,7 +143,8 @@ class ShelvesPage(QWidget):
         for words, begin in beginnings:
             self._menu.addAction(without_shortcut(words)).triggered.connect(lambda _=False, b=begin: self._put(b, None))
         self._add.setEnabled(self._session.workshop.is_writable and bool(beginnings))
-        self._edit.setEnabled(self._session.workshop.is_writable)
+        for button in (self._edit, self._remove):
+            button.setEnabled(self._session.workshop.is_writable and bool(self._owned()))
         self._import.setEnabled(self._session.workshop.is_writable)
         self._export.setEnabled(bool(self._owned()))
         made = "Recipes are saved at the station Pour, page Colour" if self._shelf() == "recipes" else ""
