@@ -19,7 +19,7 @@ from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action, add_heading
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import FigureLine, QuantityField, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, QuantityField, caution_label, heading, quiet_label
 
 _WAYS = {"none": "nothing, a slow resin", "pressure": "pressure until it has gelled", "vacuum": "vacuum before pouring"}
 
@@ -96,7 +96,7 @@ class BubblesPage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self.picture = PotPicture()
+        self.picture, self.answer = PotPicture(), Answer()
         self.way = ChoiceField("Against bubbles", self._fill_ways)
         self.pot = ChoiceField("Pot", self._fill_pots)
         self._fields: dict[str, QuantityField] = {}
@@ -138,6 +138,9 @@ class BubblesPage(QWidget):
             line.tell(figure, units)
         self._words.setText(_advice(plan))
         self._caution.setText(plan.caution(f"bubbles.{way}"))
+        part = plan.bubbles.bubble_pct if plan.bubbles is not None and way != "none" else None
+        words = f"A bubble becomes {part.written(units)} as wide" if part else "Nothing is done against bubbles"
+        self.answer.say(words, units, part)
 
     def _set_altitude(self, value: float) -> None:
         self._session.change_shop("Altitude", lambda shop: set_preference(shop, "altitude_m", value))
@@ -159,8 +162,10 @@ class BubblesPage(QWidget):
         left.addWidget(self._words)
         left.addWidget(self._caution)
         left.addStretch(1)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 16, 24, 12)
+        whole, row = QVBoxLayout(self), QHBoxLayout()
+        whole.setContentsMargins(24, 8, 24, 12)
+        whole.addWidget(self.answer)
+        whole.addLayout(row, 1)
         row.setSpacing(32)
         row.addLayout(left, 4)
         right = QVBoxLayout()

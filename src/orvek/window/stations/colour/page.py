@@ -18,7 +18,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action, add_heading
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import heading, quiet_label
+from orvek.window.widgets.fields import Answer, heading, quiet_label
 from orvek.window.widgets.label import without_shortcut
 from orvek.window.widgets.layouts import clear
 
@@ -87,6 +87,15 @@ class WallsPicture(QWidget):
         painter.drawText(QRectF(area.left(), area.bottom(), area.width(), 18), Qt.AlignmentFlag.AlignLeft, mark)
 
 
+def _answer(plan: Plan) -> str:
+    """At how many ends the tube may be seen."""
+    ends = {(view.barrel, view.side) for view in plan.colour}
+    if not ends:
+        return "Will the tube show?"
+    shows = {(view.barrel, view.side) for view in plan.colour if view.verdict != "hidden"}
+    return f"The tube may show at {len(shows)} of {len(ends)} ends" if shows else "The tube is hidden at every end"
+
+
 class ColourPage(QWidget):
     """The page Colour of the station Pour."""
 
@@ -102,7 +111,8 @@ class ColourPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 16, 24, 12)
         column.setSpacing(10)
-        column.addWidget(heading("Will the tube show?"))
+        self.answer = Answer()
+        column.addWidget(self.answer)
         column.addWidget(
             quiet_label("Each colour through the finished wall: left over what lies behind it, right over black.")
         )
@@ -139,6 +149,7 @@ class ColourPage(QWidget):
             self._build_paints(names)
         for number, choice in enumerate(self._paints):
             choice.set_text(_PAINTS[plan.job.blank.paint(number).where])
+        self.answer.say(_answer(plan), self._session.units)
         guessed = any(not view.measured for view in plan.colour)
         if not plan.colour:
             self._basis.setText("Choose a pen first: its walls are looked through.")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from functools import partial
 from typing import Any
@@ -11,8 +12,9 @@ from PySide6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 from orvek.documents import JOB, Finish, Shop, Sized, declared, deeds, path_to
 from orvek.planning import Plan
 from orvek.planning.finish.lathe import readings_now, wear_lines
-from orvek.planning.finish.results import FinishPlan
+from orvek.planning.finish.results import FinishPlan, SizePlan
 from orvek.planning.finish.words import along_lines, still_lines
+from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.pictures.size_picture import SizePicture
 from orvek.window.session import Session
@@ -93,6 +95,14 @@ class SizeTable(QWidget):
         self._session.attempt(declared(Sized, field).title, deed)
 
 
+def _to_turn(sizes: Sequence[SizePlan], units: Units) -> str:
+    """What the tool stops at, barrel by barrel, from left to right."""
+    written = [[write(one.value, Dimension.LENGTH, units, 2) for one in size.tool_mm] for size in sizes]
+    unit = written[0][0].rsplit(" ", 1)[-1]
+    rows = (" · ".join(words.removesuffix(f" {unit}") for words in row) for row in written)
+    return f"Turn to {', then '.join(rows)} {unit}"
+
+
 class SizePage(QWidget):
     """The page Size of the station Finish."""
 
@@ -143,7 +153,7 @@ class SizePage(QWidget):
         self.table.show_finish(finish)
         self.how.show_document(plan.job.finish)
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
-        self.answer.say(lines[0] if lines else "Type a caliper reading to see what is left to remove.", units)
+        self.answer.say(lines[0] if lines else _to_turn(finish.sizes, units), units)
         self.others.setText(" ".join(lines[1:]))
         self.others.setVisible(len(lines) > 1)
         for name, line in self._sums.items():

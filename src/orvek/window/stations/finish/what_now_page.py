@@ -23,7 +23,7 @@ from orvek.window.stations.finish.way_list import WayList
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, caution_label, heading, quiet_label
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
@@ -62,7 +62,8 @@ class WhatNowPage(QWidget):
             box.clicked.connect(partial(self._look, words))
         self._causes, self._prevention = Label(), quiet_label("")
         self._figures = (FigureLine(""), FigureLine(""))
-        self._title, self._short, self._steps = Label(), quiet_label(""), Steps(5, at_top=True)
+        self.answer = Answer()
+        self._title, self._steps = Label(), Steps(5, at_top=True)
         self.who, self.decide = QLineEdit(), QPushButton("Decide for this")
         self.who.setAccessibleName("Decided by")
         self.who.setPlaceholderText("who decides")
@@ -70,7 +71,7 @@ class WhatNowPage(QWidget):
         self.who.editingFinished.connect(self._enter_who)
         self.decide.clicked.connect(self._decide)
         self._caution = caution_label()
-        for label in (self._causes, self._prevention, self._title, self._short):
+        for label in (self._causes, self._prevention, self._title):
             label.setWordWrap(True)
         self._title.setStyleSheet("font-weight: 600;")
         self._nothing = Opening(
@@ -136,7 +137,9 @@ class WhatNowPage(QWidget):
             line.tell(figure, units)
         self.ways.show_ways(one.ways, way.key, one.fault.way, units)
         self._title.setText(way.title)
-        self._short.setText(in_short(way, units).capitalize() + "." if way.can else "It cannot work here.")
+        self.answer.say(
+            f"{way.title}: {in_short(way, units)}" if way.can else f"{way.title}: it cannot work here", units
+        )
         self._steps.show_lines(way.lines)
         is_decided = one.fault.way == way.key
         self.decide.setText("Decided; take it back" if is_decided else "Decide for this")
@@ -261,8 +264,7 @@ class WhatNowPage(QWidget):
             left.addWidget(box)
         middle.addWidget(heading("Repair options"))
         middle.addWidget(self.ways)
-        for widget in (self._title, self._short):
-            right.addWidget(widget)
+        right.addWidget(self._title)
         right.addLayout(self._steps)
         row = QHBoxLayout()
         row.addWidget(self.who, 1)
@@ -271,5 +273,5 @@ class WhatNowPage(QWidget):
         for widget in (self._caution, heading("May have caused it"), self._causes, self._prevention, *self._figures):
             right.addWidget(widget)
         inside = in_columns((left, 4), (middle, 5), (right, 5), line_px=3)
-        under_picture(self._whole, self.picture, inside)
+        under_picture(self._whole, self.picture, inside, self.answer)
         filled(self, (self._empty, 0), (self._whole, 0))

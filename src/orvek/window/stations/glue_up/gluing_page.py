@@ -10,12 +10,13 @@ from orvek.documents import JOB, GlueUp, declared, path_to
 from orvek.planning import Plan
 from orvek.planning.glue_up.order import SAW_ALL_FIRST
 from orvek.planning.glue_up.saw import CutPlan
+from orvek.planning.words import counted
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.edited import edits
-from orvek.window.widgets.fields import QuantityField, heading, quiet_label
+from orvek.window.widgets.fields import Answer, QuantityField, heading, quiet_label
 from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.more import More
 from orvek.window.widgets.readings import ReadingsField
@@ -82,6 +83,7 @@ class GluingPage(QWidget):
         super().__init__()
         self._session = session
         self.picture = JointsPicture()
+        self.answer = Answer()
         self.glue = ChoiceField("Glue", self._fill_glues)
         self.activator = ChoiceField("Activator", self._fill_activator)
         self.order = ChoiceField("Order of work", self._fill_order)
@@ -121,8 +123,10 @@ class GluingPage(QWidget):
         first.setWordWrap(True)
         left.addWidget(first)
         left.addWidget(area, 1)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 12, 24, 12)
+        whole, row = QVBoxLayout(self), QHBoxLayout()
+        whole.setContentsMargins(24, 8, 24, 12)
+        whole.addWidget(self.answer)
+        whole.addLayout(row, 1)
         row.setSpacing(28)
         row.addLayout(left, 5)
         row.addLayout(right, 3)
@@ -133,6 +137,10 @@ class GluingPage(QWidget):
         hand = plan.glue_up.glue if plan.glue_up else plan.shop.all_glues[0]
         self.picture.show_cutting(plan.glue_up, units)
         self.glue.set_text(hand.key)
+        joints = plan.glue_up.joints if plan.glue_up else ()
+        shortest = min((joint.open_min for joint in joints), default=0.0)
+        words = f"{counted(len(joints), 'glue-up')}, each within {write(shortest, Dimension.DURATION)}"
+        self.answer.say(words if joints else "Nothing is glued up", units)
         self.order.set_text(how.order)
         self.activator.setVisible(hand.activator)
         self.activator.set_text("on one face" if how.activator else "none")

@@ -14,8 +14,8 @@ from orvek.window.stations.soak.dye_picture import DyePicture
 from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
-from orvek.window.widgets.fields import FigureLine, caution_label, quiet_label
-from orvek.window.widgets.layouts import clear, fill_column, scrolled
+from orvek.window.widgets.fields import Answer, FigureLine, caution_label, quiet_label
+from orvek.window.widgets.layouts import beside_margin, clear, fill_column, scrolled
 
 _FIELDS = ("carrier", "way", "soaked_min", "seen_mm", "seen_end_mm", "depth_mm", "end_depth_mm")
 _CHAMBER = ("chamber", "gauge_bar", "boils_kpa")
@@ -59,7 +59,7 @@ class DyesPage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self.picture = DyePicture()
+        self.picture, self.answer = DyePicture(), Answer()
         self.columns: list[DyeColumn] = []
         self._row = QHBoxLayout()
         self._row.setSpacing(28)
@@ -95,6 +95,7 @@ class DyesPage(QWidget):
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addWidget(self.picture, 1)
+        whole.addWidget(beside_margin(self.answer))
         whole.addWidget(scrolled(inside, is_lower=True))
         whole.addWidget(below)
 
@@ -103,6 +104,10 @@ class DyesPage(QWidget):
         dyes = plan.soak.dyes[:_MOST] if plan.soak else ()
         self.picture.show_plan(plan, self._session.units)
         self._nothing.setVisible(not dyes)
+        units = self._session.units
+        reach = [f"{number} about {dye.side_mm.written(units)}" for number, dye in enumerate(dyes, 1)]
+        words = f"Colour {', '.join(reach)} deep from the faces" if dyes else "No colour yet"
+        self.answer.say(words, units, dyes[0].side_mm if dyes else None)
         if len(self.columns) != len(dyes):
             clear(self._row)
             self.columns = [DyeColumn(self._session, number) for number in range(1, len(dyes) + 1)]
