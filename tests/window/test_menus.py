@@ -194,6 +194,12 @@ def test_a_table_is_shown_row_by_row_and_put_on_the_shelf(
     window.session.shelf_wanted.emit("pots")
     assert not dialog._edit.isEnabled(), "there is nothing to change"
     window.session.undo_shop()
+    window.session.shelf_wanted.emit("scales")
+    dialog._items.setCurrentRow(0)
+    window.session.shelf_wanted.emit("boards")
+    before = window.session.shop.boards
+    dialog._remove.click()
+    assert window.session.shop.boards == before, "what was chosen on another shelf chooses nothing here"
     for shelf in ("boards", "machines", "pots"):
         window.session.shelf_wanted.emit(shelf)
         assert dialog._items.count() == len(getattr(window.session.shop, shelf)) > 0

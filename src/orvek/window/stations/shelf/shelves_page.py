@@ -127,7 +127,7 @@ class ShelvesPage(QWidget):
 
     def _show(self) -> None:
         units, shelf = self._session.units, SHELVES[self._shelf()]
-        self._shown, chosen = self._session.shop, self._items.currentRow()
+        self._shown = self._session.shop
         self._items.clear()
         for owned in self._owned():
             item = QListWidgetItem(f"{owned.name}    {shelf.line(owned, units)}")
@@ -136,7 +136,6 @@ class ShelvesPage(QWidget):
                 swatch.fill(QColor(owned.colour))
                 item.setIcon(QIcon(swatch))
             self._items.addItem(item)
-        self._items.setCurrentRow(min(chosen, self._items.count() - 1))
         self._vessels.setText(", ".join(write(v, Dimension.VOLUME, units, 0) for v in self._session.shop.vessels_ml))
         self._menu.clear()
         beginnings = list(shelf.beginnings())
