@@ -14,7 +14,6 @@ from orvek.errors import OrvekError
 from orvek.planning import Plan, plan
 from orvek.planning.records.again import as_done, what_differs
 from orvek.window.host import Host
-from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action
 from orvek.window.widgets.searches import Searches
 
@@ -123,7 +122,7 @@ class JobDeeds(QObject):
         self._writing.end()
 
     def _planned(self, job_id: str) -> Plan | None:
-        session: Session = self._session
+        session = self._session
         if job_id == session.job.batch.id:
             return session.plan
         job = session.job_of(job_id)

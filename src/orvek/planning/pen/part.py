@@ -56,7 +56,7 @@ def _barrel_figures(barrel: Barrel, place: TubePlace | None, source: str) -> Bar
         barrel=barrel,
         piece_mm=Figure(
             f"{barrel.name}: piece to saw",
-            tube + 2 * trim + exit_mm + enter_mm,
+            barrel.piece_mm + exit_mm + enter_mm,
             _MM,
             "piece = tube + 2 · trim + exit + unsawn",
             (

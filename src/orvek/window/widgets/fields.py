@@ -325,6 +325,8 @@ class Answer(FigureValue):
 
     def say(self, words: str, units: Units, figure: Figure | None = None) -> None:
         """Say it; `figure` is what it rests on."""
+        if (words, units, figure) == (self._text, self._units, self._figure):
+            return  # a drag asks sixty times a second
         self.set_figure(figure, units, words)
         self.setAccessibleName(words)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if figure else Qt.FocusPolicy.NoFocus)
