@@ -28,14 +28,16 @@ Act = Callable[[], object]
 FEW, MANY = 6, 170
 
 
-def killed_after(seconds: float, act: Act) -> bool:
-    """Do something in a process that is killed meanwhile; whether it was killed before it was done."""
+def killed_after(seconds: float, act: Act, has_begun: Callable[[], object] = lambda: True) -> bool:
+    """Do something in a process that is killed so long after it began; whether it was killed before it was done."""
     child = os.fork()
     if child == 0:
         try:
             act()
         finally:
             os._exit(0)
+    while not has_begun():
+        time.sleep(0.002)
     time.sleep(seconds)
     os.kill(child, signal.SIGKILL)
     return os.waitpid(child, 0)[1] == signal.SIGKILL
@@ -219,9 +221,11 @@ def test_told_deeds_are_there(workshop: Workshop, tideline: Job, tmp_path: Path,
                 writing.record(deeds.set_value(tideline, ("batch", "spoilage_pct"), number / 1000), "Deed")
                 print(number, file=done, flush=True)
 
+    told.touch()
     last = 0
     for part in moments:
-        killed_after(0.02 + 0.1 * part, lambda: record(last + 1))  # noqa: B023
+        before = told.stat().st_size
+        killed_after(0.1 * part, lambda: record(last + 1), lambda: told.stat().st_size > before)  # noqa: B023
         said = max([last, *(int(line) for line in told.read_text().split("\n")[:-1])])
         opened = open_workshop(workshop.path)
         assert opened.notices == ()

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TypeVar
 
-from PySide6.QtCore import QEvent, QObject, QSize, Qt
-from PySide6.QtGui import QShowEvent
+from PySide6.QtCore import QEvent, QObject, QSize, Qt, QTimer
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.window.widgets.fields import heading
@@ -14,6 +14,7 @@ from orvek.window.widgets.fields import heading
 W = TypeVar("W", bound=QWidget)
 PICTURE_SHARE, LOWER_SHARE = 45, 55  # of a page's height, where there is room for both
 _LOWER_PX = 200  # at least: it scrolls, and the page round it does not
+_PICTURE_PX = 200  # with its answer; what stands below has the room it needs, but not this
 _LOW_WINDOW_PX = 640  # in a lower window it is the page that scrolls
 
 
@@ -47,19 +48,27 @@ def scrolled(inside: QWidget, parent: QWidget | None = None, *, is_lower: bool =
 
 
 class _Lower(QScrollArea):
-    """What stands under a picture. In a low window it has all its height, and the page round it is scrolled: one scroll
-    bar, never two."""
+    """What stands under a picture. It takes the height it needed when it was shown, as far as the picture can give it;
+    what opens later is scrolled, so that nothing above it moves. In a low window it has all its height, and the page
+    round it is scrolled: one scroll bar, never two."""
 
     def __init__(self, parent: QWidget | None) -> None:
         super().__init__(parent)
         self._is_low = False
+        self._needed_px = _LOWER_PX
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def minimumSizeHint(self) -> QSize:
+        if self._is_low:
+            return QSize(0, self._whole_px())
+        page = self.parentWidget()
+        return QSize(0, max(_LOWER_PX, min(self._needed_px, page.height() - _PICTURE_PX if page else 0)))
+
+    def _whole_px(self) -> int:
         inside = self.widget()
-        if not self._is_low or inside is None:
-            return QSize(0, _LOWER_PX)
-        return QSize(0, max(inside.sizeHint().height(), inside.heightForWidth(self.viewport().width())))
+        if inside is None:
+            return 0
+        return max(inside.sizeHint().height(), inside.heightForWidth(self.viewport().width()))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is self.window():
@@ -74,12 +83,17 @@ class _Lower(QScrollArea):
         super().showEvent(event)
         self.window().installEventFilter(self)
         self._look_at_window()
+        QTimer.singleShot(0, self, self._look_at_window)  # what is told as it is shown stands in it then
 
     def _look_at_window(self) -> None:
-        is_low = self.window().height() < _LOW_WINDOW_PX
-        if is_low or self._is_low:
-            self._is_low = is_low
-            self.updateGeometry()
+        self._is_low = self.window().height() < _LOW_WINDOW_PX
+        self._needed_px = self._whole_px()
+        self.updateGeometry()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self._look_at_window()  # its lines break elsewhere
 
 
 def under_picture(page: QWidget, picture: QWidget, inside: QWidget, answer: QWidget | None = None) -> None:

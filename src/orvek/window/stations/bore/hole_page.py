@@ -181,8 +181,17 @@ class HolePage(QWidget):
             self._choices["centred"], *self._pattern.values(), self._centre, self._choices["turned"],
             self._fields["exit_mm"], self._fields["pattern_mm"],
         )  # fmt: skip
-        at_the_press = (*self._figures, self._basis, self._pecks, self._travels)
-        after = (*self._seen.values(), self._chip, self._light, self._colour, self._log, self._caution)
+        at_the_press = (*self._figures, self._pecks)
+        after = (
+            *self._seen.values(),
+            self._chip,
+            self._light,
+            self._colour,
+            self._log,
+            self._caution,
+            self._basis,
+            self._travels,
+        )
         self._hold()
         columns = []
         for title, widgets in (("Before", before), ("At the press", at_the_press), ("Afterwards", after)):

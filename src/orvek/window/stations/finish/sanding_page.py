@@ -11,7 +11,6 @@ from orvek.documents import BY_MATERIAL, JOB, Bottle, CoatSchool, Finish, HouseL
 from orvek.planning import Plan
 from orvek.planning.coating import every_school
 from orvek.planning.finish.part import drawer_of
-from orvek.planning.finish.words import finish_lines
 from orvek.window.pictures.ladder_picture import LadderPicture
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
@@ -21,7 +20,6 @@ from orvek.window.widgets.edited import edits
 from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading, quiet_label
 from orvek.window.widgets.layouts import in_columns, under_picture
 from orvek.window.widgets.more import More
-from orvek.window.widgets.steps import Steps
 
 _GRITS = {
     "bare_from": "Bare, from",
@@ -58,20 +56,19 @@ class SandingPage(QWidget):
         self._figures = {name: FigureLine("") for name in _FIGURES}
         self._wanted, self._caution = quiet_label(""), caution_label()
         self._wanted.setWordWrap(True)
-        self._steps = Steps(5, at_top=True)
         chosen = (
             self.school, self._note, *self.grits.values(), *self.coats.widgets.values(), self.bottle, self.ladder
         )  # fmt: skip
-        told = (*self._figures.values(), self._wanted, self._caution)
-        how, what, steps = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
-        for column, title, widgets in ((how, "How", chosen), (what, "What follows", told)):
+        told = (*self._figures.values(), self._wanted)
+        how, what, care = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
+        for column, title, widgets in (
+            (how, "How", chosen), (what, "What follows", told), (care, "Take care", (self._caution,))
+        ):  # fmt: skip
             column.addWidget(heading(title))
             for widget in widgets:
                 column.addWidget(widget)
-        steps.addWidget(heading("In this order"))
-        steps.addLayout(self._steps)
         under_picture(
-            self, self.picture, in_columns((how, 4), (what, 4), (steps, 5), line_px=3, foot=self.more), self.answer
+            self, self.picture, in_columns((how, 4), (what, 4), (care, 3), line_px=3, foot=self.more), self.answer
         )
 
     def show_plan(self, plan: Plan) -> None:
@@ -96,7 +93,6 @@ class SandingPage(QWidget):
         self._wanted.setText(words)
         told = (plan.caution("finish.glue"), plan.caution("finish.lathe"))
         self._caution.setText(" ".join(one for one in told if one))
-        self._steps.show_lines(finish_lines(finish, how, units))
         last = finish.level[-1] if finish.level else finish.bare[-1] if finish.bare else None
         ladder = (
             f"{finish.bare[0].abrasive.name} to {last.abrasive.name}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
@@ -9,7 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWid
 from orvek.documents import JOB, GlueUp, declared, path_to
 from orvek.planning import Plan
 from orvek.planning.glue_up.order import SAW_ALL_FIRST
-from orvek.planning.glue_up.saw import CutPlan
+from orvek.planning.glue_up.saw import CutPlan, GlueJoint
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
@@ -21,7 +22,7 @@ from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.more import More
 from orvek.window.widgets.readings import ReadingsField
 
-_ROW = 94
+_ROW = 112
 
 
 class JointsPicture(QWidget):
@@ -29,16 +30,16 @@ class JointsPicture(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._plan: CutPlan | None = None
+        self._rows: tuple[tuple[int, GlueJoint], ...] = ()  # how many alike follow one another, and the first of them
         self._units = Units()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Glue-ups in their order")
 
     def show_cutting(self, plan: CutPlan | None, units: Units) -> None:
         """Show a cut plan's glue-ups."""
-        self._plan, self._units = plan, units
         joints = plan.joints if plan else ()
-        self.setMinimumHeight(_ROW * max(1, len(joints)))
+        self._units, self._rows = units, _alike(joints)
+        self.setMinimumHeight(_ROW * max(1, len(self._rows)))
         self.setAccessibleDescription("; ".join(f"{joint.what}, {joint.joints} joints" for joint in joints))
         self.update()
 
@@ -48,21 +49,21 @@ class JointsPicture(QWidget):
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for number, joint in enumerate(self._plan.joints if self._plan else ()):
-            top = number * _ROW
+        first = 1
+        for row, (count, joint) in enumerate(self._rows):
+            top, last = row * _ROW, first + count - 1
+            title = f"{first}  {joint.what}" if count == 1 else f"{first} to {last}  {joint.what}, one after another"
+            first = last + 1
             painter.setFont(theme.bold())
             painter.setPen(theme.INK)
-            painter.drawText(
-                QRectF(0, top, self.width(), 20), Qt.AlignmentFlag.AlignLeft, f"{number + 1}  {joint.what}"
-            )
+            painter.drawText(QRectF(0, top, self.width(), 20), Qt.AlignmentFlag.AlignLeft, title)
             painter.setFont(theme.font(theme.SMALL))
             painter.setPen(theme.QUIET)
             needed, left = (write(v, Dimension.DURATION, self._units) for v in (joint.needed_min, joint.open_min))
             rest = write(joint.rest_min, Dimension.DURATION, self._units)
-            line = (
-                f"step {joint.step + 1} · {joint.joints} joint{'' if joint.joints == 1 else 's'} in {needed}, "
-                f"open for {left} · {joint.face_down} on the table"
-            )
+            step = f"step {joint.step + 1}" if count == 1 else f"steps {joint.step + 1} to {joint.step + count}, each"
+            work = f"{counted(joint.joints, 'joint')} in {needed}, open for {left}"
+            line = f"{step} · {work}"
             painter.drawText(QRectF(22, top + 20, self.width() - 22, 18), Qt.AlignmentFlag.AlignLeft, line)
             bar = QRectF(22, top + 41, 180, 6)
             after = f"then wait {rest}: {joint.then[:1].lower()}{joint.then[1:]}"
@@ -71,9 +72,22 @@ class JointsPicture(QWidget):
             painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * min(1.0, part), 6), colour)
             painter.setPen(theme.pen(theme.QUIET, 1))
             painter.drawRect(bar)
-            painter.drawText(QRectF(22, top + 52, self.width() - 22, 18), Qt.AlignmentFlag.AlignLeft, after)
+            for place, words in ((52, f"{joint.face_down} on the table"), (70, after)):
+                painter.drawText(QRectF(22, top + place, self.width() - 22, 18), Qt.AlignmentFlag.AlignLeft, words)
             painter.setPen(theme.HAIRLINE)
             painter.drawLine(0, top + _ROW - 12, self.width(), top + _ROW - 12)
+
+
+def _alike(joints: tuple[GlueJoint, ...]) -> tuple[tuple[int, GlueJoint], ...]:
+    """Glue-ups that follow one another and differ in nothing but their step stand on one row: how many, the first."""
+    rows: list[tuple[int, GlueJoint]] = []
+    for joint in joints:
+        count, first = rows[-1] if rows else (0, joint)
+        if count and replace(joint, step=first.step) == first and joint.step == first.step + count:
+            rows[-1] = (count + 1, first)
+        else:
+            rows.append((1, joint))
+    return tuple(rows)
 
 
 class GluingPage(QWidget):

@@ -30,7 +30,7 @@ class CupsPicture(QWidget):
         self._units = Units()
         self._held: int | None = None
         self._chosen = 0
-        self.setMinimumSize(300, 190)
+        self.setMinimumSize(300, 150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -26,7 +26,7 @@ class MouldPicture(QWidget):
         self._look, self._surface = look, surface
         self._plan: Plan | None = None
         self._units = Units()
-        self.setMinimumSize(300, 190)
+        self.setMinimumSize(300, 150)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The mould from above")
 

@@ -158,7 +158,7 @@ class WeighPage(QWidget):
     def _lower(self) -> QScrollArea:
         inside = QWidget()
         column = QVBoxLayout(inside)
-        column.setContentsMargins(24, 8, 24, 12)
+        column.setContentsMargins(24, 4, 24, 8)
         column.setSpacing(6)
         add = QPushButton("Add a colour")
         add.setProperty("kind", "small")
@@ -170,7 +170,6 @@ class WeighPage(QWidget):
         head.addWidget(add)
         column.addLayout(head)
         column.addWidget(self.table)
-        column.addSpacing(10)
         columns = QHBoxLayout()
         columns.setSpacing(28)
         for group in self._groups():

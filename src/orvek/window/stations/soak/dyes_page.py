@@ -15,7 +15,7 @@ from orvek.window.stations.soak.records_button import RecordsButton
 from orvek.window.widgets.choice import ChoiceField
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import Answer, FigureLine, caution_label, quiet_label
-from orvek.window.widgets.layouts import beside_margin, clear, fill_column, scrolled
+from orvek.window.widgets.layouts import clear, fill_column, under_picture
 
 _FIELDS = ("carrier", "way", "soaked_min", "seen_mm", "seen_end_mm", "depth_mm", "end_depth_mm")
 _CHAMBER = ("chamber", "gauge_bar", "boils_kpa")
@@ -77,27 +77,20 @@ class DyesPage(QWidget):
         for field, part in zip(self.chamber.widgets.values(), (3, 2, 2), strict=True):
             beside.addWidget(field, part)
         self.records = RecordsButton(session)
-        inside, below = QWidget(), QWidget()
-        columns = QHBoxLayout(inside)
-        columns.setContentsMargins(24, 4, 24, 8)
-        columns.addLayout(self._row)
-        foot = QVBoxLayout(below)
-        foot.setContentsMargins(24, 2, 24, 8)
-        foot.setSpacing(4)
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(24, 4, 24, 8)
+        column.setSpacing(4)
+        column.addLayout(self._row)
         buttons = QHBoxLayout()
         buttons.addWidget(self.add)
         buttons.addWidget(self.records)
         buttons.addStretch(1)
         for line in (self._chamber, self._nothing, self._caution):
-            foot.addWidget(line)
-        foot.addLayout(buttons)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.picture, 1)
-        whole.addWidget(beside_margin(self.answer))
-        whole.addWidget(scrolled(inside, is_lower=True))
-        whole.addWidget(below)
+            column.addWidget(line)
+        column.addLayout(buttons)
+        column.addStretch(1)
+        under_picture(self, self.picture, inside, self.answer)
 
     def show_plan(self, plan: Plan) -> None:
         """Show a plan's colours."""
