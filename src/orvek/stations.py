@@ -82,7 +82,7 @@ STATIONS = (
     StationRow(Station.TIMETABLE, "when ready promise date calendar hours week plan schedule", _WHEN, is_of_job=False),
     StationRow(
         Station.SHELF,
-        "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have buy",
+        "stock pieces leftovers offcuts bars bin label photo tubes jar inventory have",
         "Shelf: what is there, and what can it still become?",
         (
             Page("pieces", "Pieces", "bars leftovers offcuts boards tubes jars label photo"),
@@ -164,7 +164,11 @@ STATIONS = (
         (
             Page("route", "Route", "operations steps order traveller list", "traveller"),
             Page("blanks", "Blanks", "fate good spoilt blank planned actual lesson close outcome photo"),
-            Page("cost", "Cost and order", "price money margin order customer certificate label invoice chart time"),
+            Page(
+                "cost",
+                "Cost and order",
+                "price money margin order customer certificate label invoice chart time buy shopping",
+            ),
         ),
     ),
 )

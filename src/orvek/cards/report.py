@@ -88,7 +88,7 @@ def report_json(plan: Plan, units: Units) -> str:
         "left_over_mm": [span.length_mm for span in (plan.layout.waste if plan.layout else ())],
         "cure": _cure(plan),
         "boards": {"words": plan.boards.words, "left": list(offcuts(plan.boards))} if plan.boards else None,
-        "meet": {"words": plan.meet.words, "typical_mm": plan.meet.run.median_mm} if plan.meet else None,
+        "meet": {"words": str(plan.meet.words), "typical_mm": plan.meet.run.median_mm} if plan.meet else None,
         "cautions": [to_builtins(caution) for caution in plan.cautions],
         "findings": [
             {
@@ -147,7 +147,11 @@ def _cure(plan: Plan) -> dict[str, Any] | None:
         name: [band.low / 60, band.best / 60, band.high / 60] if band else None for name, band in times.items()
     }
     peak = plan.cure.peak_c
-    return {**found, "peak_c": [peak.low, peak.best, peak.high] if peak else None, "words": answer(plan.cure)}
+    return {
+        **found,
+        "peak_c": [peak.low, peak.best, peak.high] if peak else None,
+        "words": str(answer(plan.cure) or plan.cure.problem),
+    }
 
 
 def _answer_lines(plan: Plan, units: Units) -> Iterator[str]:

@@ -59,7 +59,7 @@ def test_every_figure_is_a_range(told: dict[str, CureForecast], tideline: Job, s
     assert len(forecast.cup_lives_min) == 2
     heavy, light = forecast.cup_lives_min
     assert heavy.best < light.best, "the larger cup sets first"
-    assert "you want to drill" not in answer(forecast)
+    assert "you want to drill" not in str(answer(forecast))
     assert forecast.curve is not None
     assert (forecast.curve.hottest_low_c <= forecast.curve.hottest_c + 1e-9).all()
     assert (forecast.curve.mean <= forecast.curve.mean_high + 1e-9).all()
@@ -74,7 +74,7 @@ def test_a_block_tonight_in_the_cold_and_drilled_on_sunday(
     job = set_value(job, ("batch", "shop_temperature_c"), 16.0)
     job = deeds.choose_mould(job, BarMould(name="Block", cavities=1, length_mm=132, width_mm=60, depth_mm=30))
     forecast = forecast_of(told, "block", asked(job, shop))
-    assert answer(forecast).startswith("No: you want to drill on Sun 29 Nov 10:00")
+    assert str(answer(forecast)).startswith("No: you want to drill on Sun 29 Nov 10:00")
     late = next(f for f in with_answer(plan(job, shop), "cure", forecast).findings if "not ready to drill" in f.title)
     assert late.severity is Severity.STOP
     assert late.remedies
@@ -82,7 +82,7 @@ def test_a_block_tonight_in_the_cold_and_drilled_on_sunday(
     after = forecast_of(told, "block, warmed", asked(better, shop))
     assert after.ready_min is not None
     assert after.ready_min.best <= after.question.conditions.drill_after_h * 60  # type: ignore[operator]
-    assert not answer(after).startswith("No")
+    assert not str(answer(after)).startswith("No")
 
 
 def test_a_label_that_no_rate_meets_is_a_finding(tideline: Job, shop: Shop) -> None:
@@ -93,7 +93,7 @@ def test_a_label_that_no_rate_meets_is_a_finding(tideline: Job, shop: Shop) -> N
     assert "gels sooner" in forecast.problem
     found = with_answer(plan(job, shop), "cure", forecast).findings
     assert any(f.title == "The cure cannot be forecast." and "watched" not in f.title for f in found)
-    assert answer(forecast) == forecast.problem
+    assert answer(forecast) is None
 
 
 def test_a_label_that_opens_the_mould_before_it_gels_is_said(

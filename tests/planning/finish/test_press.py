@@ -44,7 +44,7 @@ def test_how_far_a_mechanism_is_in(tideline: Job, shop: Shop, in_mm: float | Non
     job = finished(tideline, in_mm=in_mm)
     window = depth_window(job)
     assert window is not None
-    assert words in depth_words(window, Units())
+    assert words in str(depth_words(window, Units()))
     told = {finding.key for finding in plan(job, shop).findings}
     assert ("finish.mechanism" in told) == (words == "too deep")
 
@@ -111,7 +111,7 @@ def test_inside_its_limits_a_mechanism_is_left(
     job = finished(tideline.with_(pen=tideline.pen.with_(parts=(PenPart(name="Nib"), part))), in_mm=in_mm)
     window = depth_window(job)
     assert window is not None
-    assert words in depth_words(window, Units())
+    assert words in str(depth_words(window, Units()))
     assert ("finish.mechanism" in {one.key for one in plan(job, shop).findings}) == ("too deep" in words)
     line = next(one for one in press_lines(job.pen, Units()) if one.startswith("Mechanism"))  # type: ignore[arg-type]
     assert window.span(Units()) in line.lower()

@@ -158,7 +158,7 @@ def test_a_resin_may_boil_as_far_as_the_gauge_is_off(tideline: Job, shop: Shop) 
 
 def test_the_log_says_when_it_is_dry_and_at_what_weight(tideline: Job, shop: Shop) -> None:
     soak = found(soaked(tideline), shop)
-    line = dry_line(soak.drying, Units())
+    line = str(dry_line(soak.drying, Units()))
     assert line.startswith("Dry at about 181.9 g, around Wednesday night, 25 November. It comes to 180.8 g to ")
     assert soak.drying.end_g is not None
     assert soak.drying.end_g.value == pytest.approx(181, abs=0.3)
@@ -166,10 +166,12 @@ def test_the_log_says_when_it_is_dry_and_at_what_weight(tideline: Job, shop: Sho
     assert 0.4 < soak.drying.moisture_pct.value < 1.2
     assert soak.drying.dry_rate_pct.value == pytest.approx(0.5 / (1.005 * 9), rel=0.15)
     longer = log(hours=(*HOURS, 40, 60))
-    assert dry_line(found(soaked(tideline, STABILISED.with_(drying=longer)), shop).drying, Units()).startswith("Dry: ")
+    assert dry_line(found(soaked(tideline, STABILISED.with_(drying=longer)), shop).drying, Units()).words.startswith(
+        "Dry: "
+    )
     early = plan(soaked(tideline, STABILISED.with_(drying=log(hours=(0, 1, 2)))), shop)
     assert early.soak is not None
-    assert dry_line(early.soak.drying, Units()).startswith("Too early: 3 of the 4 weights")
+    assert dry_line(early.soak.drying, Units()).words.startswith("Too early: 3 of the 4 weights")
     assert "It is too early to say when it is dry." in [one.title for one in early.findings]
 
 
@@ -447,7 +449,7 @@ def test_any_log_gives_a_plan_and_a_sentence(
     assert planned.failed == ()
     assert planned.soak is not None
     fit = planned.soak.drying.fit
-    assert dry_line(planned.soak.drying, Units()).endswith(".")
+    assert str(dry_line(planned.soak.drying, Units())).endswith(".")
     if fit is not None and not fit.why_not:
         assert 0 < fit.end_g.low <= fit.end_g.best <= fit.end_g.high
         assert fit.dry_h.low <= fit.dry_h.best <= fit.dry_h.high

@@ -151,7 +151,10 @@ def test_tubes_are_used_as_the_work_goes_on_and_undo_gives_them_back(
     # Without tubes there is something to buy, in whole lots.
     session.undo()
     shelf.details.count(1)
-    assert "10 × tube" in shelf._buy.text() + shelf._buy.toolTip() or "20 × tube" in shelf._buy.toolTip()
+    window.open_named("cost")
+    to_buy = window.at(Station.BATCH).cost.to_buy  # type: ignore[attr-defined]
+    assert to_buy.isVisible()
+    assert "10 × tube" in to_buy.lines.toolTip() or "20 × tube" in to_buy.lines.toolTip()
 
 
 def test_found_by_words_by_what_fits_and_by_its_label(shelf: PiecesPage, window: MainWindow, qtbot: QtBot) -> None:

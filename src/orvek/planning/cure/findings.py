@@ -14,6 +14,7 @@ from orvek.planning.cure.question import READY_CURE, clock
 from orvek.planning.cure.results import Band, CureForecast
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.haste import HASTE
+from orvek.planning.headline import Headline
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, decimal, write
 
@@ -38,19 +39,19 @@ def forecast_findings(plan: Plan) -> Iterator[Finding]:
             yield replace(finding, key=f"cure.{check.__name__.strip('_')}")
 
 
-def answer(forecast: CureForecast) -> str:
-    """The forecast in a few sentences: gel, mould, drill, each with its range."""
+def answer(forecast: CureForecast) -> Headline | None:
+    """When it may be drilled, then when it gels and leaves the mould, with ranges; None where that is not known."""
     there = forecast.question.conditions
     gel, demould, ready = forecast.gel_min, forecast.demould_min, forecast.ready_min
     if gel is None or demould is None or ready is None:
-        return forecast.problem
+        return None
     course = f"It gels {_when(forecast, gel)} and can leave the mould {_when(forecast, demould)}."
     if there.drill_after_h is None:
-        return f"It is {_ready(forecast, ready, ' to drill')}. {course}"
+        return Headline(f"It is {_ready(forecast, ready, ' to drill')}", course)
     wanted = there.drill_after_h * 60
     verdict = "Yes" if ready.high <= wanted else "Perhaps" if ready.best <= wanted else "No"
     want = f"you want to drill on {clock(there, wanted)}"
-    return f"{verdict}: {want}, and it is {_ready(forecast, ready)}. {course}"
+    return Headline(f"{verdict}: {want}, and it is {_ready(forecast, ready)}", course)
 
 
 def _ready(forecast: CureForecast, band: Band, to: str = "") -> str:

@@ -144,7 +144,7 @@ def mechanism(plan: Plan) -> Iterator[Finding]:
     """A mechanism that was pressed too deep."""
     window = depth_window(plan.job)
     if plan.finish is not None and window is not None and window.is_too_deep:
-        because = depth_words(window, plan.units)
+        because = str(depth_words(window, plan.units))
         title = f"{window.part.name}: pressed too deep."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because)
 

@@ -12,6 +12,7 @@ from orvek.craft.pressing import apart_deg, up_from_clip_deg
 from orvek.documents import Barrel, Job, Pen, PenPart
 from orvek.planning.bar import clip_from_to_mm
 from orvek.planning.finish.results import ClipFlaw, ClipPlan
+from orvek.planning.headline import Headline
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, Units, write
 
@@ -48,20 +49,22 @@ def depth_window(job: Job) -> DepthWindow | None:
     return DepthWindow(part, part.depth_low_mm, part.depth_high_mm, job.finish.in_mm)
 
 
-def depth_words(window: DepthWindow, units: Units) -> str:
+def depth_words(window: DepthWindow, units: Units) -> Headline:
     """What is said of how far a mechanism is in: within its limits it is left, for it cannot be drawn out again."""
     name, span, now = window.part.name, window.span(units), window.now_mm
     if now is None:
-        return f"{name}: {span} deep. Measure how far it is in, and type it."
+        return Headline(f"{name}: {span} deep", "Measure how far it is in, and type it.")
     if window.high_mm is not None and now > window.high_mm:
         over = write(now - window.high_mm, _MM, units)
-        return f"{name}: {over} too deep. Try it; a washer in the barrel, or the tube cut back, may save it."
+        return Headline(
+            f"{name}: {over} too deep", "Try it; a washer in the barrel, or the tube cut back, may save it."
+        )
     if window.low_mm is None or now >= window.low_mm:
-        return f"{name}: leave it. {write(now, _MM, units)} is within its limits ({span}). Write with it."
+        return Headline(f"{name}: leave it", f"{write(now, _MM, units)} is within its limits ({span}). Write with it.")
     left = write(window.low_mm - now, _MM, units)
     if window.low_mm - now <= _STOP_BEFORE_MM:
-        return f"{name}: {left} to go. A quarter turn of the press at a time, write in between."
-    return f"{name}: {left} to go until it is {write(window.low_mm, _MM, units)} deep."
+        return Headline(f"{name}: {left} to go", "A quarter turn of the press at a time, write in between.")
+    return Headline(f"{name}: {left} to go until it is {write(window.low_mm, _MM, units)} deep")
 
 
 def out_of_order(pen: Pen) -> tuple[PenPart, PenPart] | None:

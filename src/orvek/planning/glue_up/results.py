@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from orvek.documents import Accuracy, Board, Material, Step
 from orvek.planning.glue_up.rows import Placed
 from orvek.planning.glue_up.saw import Stock
+from orvek.planning.headline import Headline
 from orvek.quantities import Dimension, Units, decimal, write
 from orvek.workpiece.outline import TurnedBarrel
 
@@ -35,20 +36,22 @@ class MeetAnswer(Struct, frozen=True):
     run: ToleranceRun
 
     @property
-    def words(self) -> str:
-        """The answer in two sentences."""
+    def words(self) -> Headline:
+        """How far lines miss, then where, and what would help most."""
         run = self.run
         if run.boundary_mm <= 0 or run.median_mm <= 0:
-            return "There are no lines on the barrels that could miss one another."
-        text = (
+            return Headline("There are no lines on the barrels that could miss one another")
+        miss = (
             f"Lines miss their place by {self._mm(run.median_mm)} on a typical barrel, by {self._mm(run.high_mm)} "
-            f"on one in twenty, worst at {self._mm(run.worst[0], 0)}, {run.worst[1]:.0f}° round."
+            "on one in twenty"
         )
+        worst = f"Worst at {self._mm(run.worst[0], 0)}, {run.worst[1]:.0f}° round."
         if run.better is None:
-            return text
+            return Headline(miss, worst)
         group, error, after = run.better
         better = f"{decimal(error)}°" if group in {"angle", "index"} else self._mm(error)
-        return f"{text} First improve {WORDS[group]}: to {better}, and the typical miss falls to {self._mm(after)}."
+        first = f"First improve {WORDS[group]}: to {better}, and the typical miss falls to {self._mm(after)}."
+        return Headline(miss, f"{worst} {first}")
 
     def _mm(self, value: float, digits: int = 2) -> str:
         return write(value, Dimension.LENGTH, self.question.units, digits)

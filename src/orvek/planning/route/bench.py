@@ -131,7 +131,7 @@ def said_with(plan: Plan, mass_g: float, when: datetime) -> str:
         job = deeds.add_weighing(plan.job, when, mass_g)
     except OrvekError as error:
         return str(error)
-    return dry_line(dry_plan(job, plan.shop), plan.units)
+    return str(dry_line(dry_plan(job, plan.shop), plan.units))
 
 
 def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:

@@ -6,27 +6,28 @@ import math
 from datetime import datetime
 
 from orvek.documents import WEEKDAYS, Job
+from orvek.planning.headline import Headline
 from orvek.planning.soak.results import DryPlan, SoakPlan
 from orvek.quantities import Dimension, Units, decimal, write, write_month_day
 
 _PARTS = ((5, "in the night"), (11, "morning"), (14, "noon"), (18, "afternoon"), (22, "evening"), (24, "night"))
 
 
-def dry_line(drying: DryPlan, units: Units) -> str:
+def dry_line(drying: DryPlan, units: Units) -> Headline:
     """When it will be dry, at what weight; or why that cannot be said yet."""
     fit = drying.fit
     if fit is None:
-        return "Weigh it now, and again: four weights, ever further apart, say when it will be dry."
+        return Headline("Weigh it now, and again: four weights, ever further apart, say when it will be dry")
     if fit.why_not:
-        return f"Too early: {fit.why_not}."
+        return Headline(f"Too early: {fit.why_not}")
     grams = write(fit.end_g.best * 1.005, Dimension.MASS, units)
-    now = drying.hours
+    now, comes_to = drying.hours, f"It comes to {_range(drying, units)}."
     if fit.dry_h.high <= now:
-        return f"Dry: it weighs what it will weigh, within half a percent. It comes to {_range(drying, units)}."
+        return Headline("Dry: it weighs what it will weigh, within half a percent", comes_to)
     early, late = drying.at(max(now, fit.dry_h.low)), drying.at(fit.dry_h.high)
     when = day_words(drying.at(max(now, fit.dry_h.best)))
     span = "" if early.date() == late.date() else f" (9 in 10: {_span(early, late)})"
-    return f"Dry at about {grams}, around {when}{span}. It comes to {_range(drying, units)}."
+    return Headline(f"Dry at about {grams}, around {when}{span}", comes_to)
 
 
 def day_words(when: datetime) -> str:
@@ -61,10 +62,13 @@ def _dry_lines(soak: SoakPlan, job: Job, units: Units) -> list[str]:
         return []
     if job.soak.drying.way == "in an oven":
         oven = write(job.soak.drying.oven_c, Dimension.TEMPERATURE, units)
-        lines = [f"Dry them at {oven}, apart from each other, and weigh them together.", dry_line(soak.drying, units)]
+        lines = [
+            f"Dry them at {oven}, apart from each other, and weigh them together.",
+            str(dry_line(soak.drying, units)),
+        ]
         lines.append("Let them cool sealed in a bag: dry wood takes water from the air, warm wood sets resin off.")
     else:
-        lines = ["Stack them with air between, ends sealed, out of the sun.", dry_line(soak.drying, units)]
+        lines = ["Stack them with air between, ends sealed, out of the sun.", str(dry_line(soak.drying, units))]
     return lines
 
 

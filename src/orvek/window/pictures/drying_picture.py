@@ -33,7 +33,7 @@ class DryingPicture(QWidget):
     def show_drying(self, drying: DryPlan, left_out: tuple[tuple[datetime, float], ...], units: Units) -> None:
         """Show a log and what follows from it."""
         self._drying, self._left_out, self._units = drying, left_out, units
-        self.setAccessibleDescription(dry_line(drying, units))
+        self.setAccessibleDescription(str(dry_line(drying, units)))
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:

@@ -18,6 +18,7 @@ from orvek.quantities import Dimension, Units, write, write_day
 from orvek.window.session import Session
 from orvek.window.stations.batch.batches_picture import BatchesPicture
 from orvek.window.stations.batch.stages_picture import StagesPicture
+from orvek.window.stations.batch.to_buy import ToBuyList
 from orvek.window.surface import Surface
 from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.document_sheet import edit_document
@@ -42,7 +43,7 @@ class CostPage(QWidget):
         self._warning = caution_label()
         for label in (self._left_out, self._order, self._owing):
             label.setWordWrap(True)
-        self._gains = Steps(3)
+        self._gains, self.to_buy = Steps(3), ToBuyList(session)
         deeds: Deeds = {
             "prices": ("Prices…", self._ask_prices),
             "selling": ("Margin and fees…", self._ask_selling),
@@ -58,6 +59,7 @@ class CostPage(QWidget):
         left.addLayout(self._row("prices", "selling"))
         middle.addWidget(heading("What would earn most, a pen"))
         middle.addLayout(self._gains)
+        middle.addWidget(self.to_buy)
         for widget in (heading("The order"), self._order, self._owing):
             right.addWidget(widget)
         right.addLayout(self._row("order", "delivered"))
@@ -93,6 +95,7 @@ class CostPage(QWidget):
             for gain in (cost.gains if cost else ())
         ]
         self._gains.show_lines(gains or ["Type prices first: what an hour of work costs, a part set, a tube."])
+        self.to_buy.show_plan(plan)
         self._show_order(plan)
         writable = self._session.workshop.is_writable
         for key in ("selling", "order", "delivered"):

@@ -24,6 +24,7 @@ from orvek.planning.cure.findings import answer
 from orvek.planning.cure.part import WARMING
 from orvek.planning.cure.question import clock
 from orvek.planning.cure.results import CureForecast
+from orvek.planning.headline import Headline
 from orvek.quantities import write_day
 from orvek.window.session import Session
 from orvek.window.stations.cure.section import CureSection
@@ -50,10 +51,12 @@ _COLUMNS = (
 )
 _RARE = frozenset({name for names in _COLUMNS for name in names}) - {"poured_on", "poured_h", "drill_on", "drill_h"}
 
-_WAITING = "Working out how it cures …"
-_NO_FORECAST = (
-    "No forecast yet. It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
-    "times and it is worked out again."
+_WAITING = Headline("Working out how it cures …")
+_PROBLEM = "The cure cannot be forecast"
+_NO_FORECAST = Headline(
+    "No forecast yet",
+    "It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
+    "times and it is worked out again.",
 )
 
 
@@ -112,7 +115,7 @@ class CurePage(QWidget):
         self._forecast = forecast
         if forecast is None:
             return
-        self._say(answer(forecast) or forecast.problem)
+        self._say(answer(forecast) or Headline(_PROBLEM, forecast.problem))
         before, after = forecast.rate_sd
         logged = len(forecast.question.log)
         cups = f"{logged} of your own cup{'' if logged == 1 else 's'}"
@@ -137,11 +140,9 @@ class CurePage(QWidget):
         self.slider.setValue(at_peak)
         self._show_moment()
 
-    def _say(self, words: str) -> None:
-        """Its first sentence large, what follows under it."""
-        first, stop, rest = words.partition(". ")
-        self.answer.say(first + stop.strip(), self._session.units)
-        self._course.setText(rest)
+    def _say(self, said: Headline) -> None:
+        self.answer.say(said.words, self._session.units)
+        self._course.setText(said.rest)
 
     def _show_moment(self) -> None:
         forecast = self._forecast

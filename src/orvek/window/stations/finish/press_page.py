@@ -12,6 +12,7 @@ from orvek.documents import JOB, Finish, Pen, deeds, path_to
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_span, depth_window, depth_words, press_steps, snapped_deg
+from orvek.planning.headline import Headline
 from orvek.planning.words import counted
 from orvek.quantities import Units
 from orvek.window.photos.work_photos import WorkPhotos
@@ -82,9 +83,10 @@ class PressPage(QWidget):
         self._lines.setText(" ".join(finish.clip.lines))
         self._lines.setVisible(bool(finish.clip.lines))
         window = depth_window(plan.job)
-        order = f"{counted(len(press_steps(pen, units)), 'step')} in this order"
-        self.answer.say(depth_words(window, units).partition(". ")[0] if window else order, units)
-        self._depth_words.setText(depth_words(window, units).partition(". ")[2] if window else "")
+        order = Headline(f"{counted(len(press_steps(pen, units)), 'step')} in this order")
+        said = depth_words(window, units) if window else order
+        self.answer.say(said.words, units)
+        self._depth_words.setText(said.rest)
         for widget in (*self.deep.widgets.values(), self._depth_words):
             widget.setVisible(window is not None)
         self.carry.setVisible(len(pen.barrels) > 1)

@@ -13,6 +13,7 @@ from orvek.documents import Accuracy, declared
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.glue_up.results import WORDS, MeetAnswer
+from orvek.planning.headline import Headline
 from orvek.quantities import Dimension, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -235,10 +236,10 @@ class MeetPage(QWidget):
         self._answer = answer
         self.slider.setRange(0, _SLIPPED - 1 + (len(answer.run.slipped) if answer else 0))
         awaited = self._forecaster.is_awaited()
-        none = "Working through a thousand bars …" if awaited else "Whether the lines meet was not worked out."
-        first, _, rest = (answer.words if answer else none).partition(", worst ")
-        self.answer.say(first, self._session.units)
-        self._advice.setText(f"Worst {rest}" if rest else "")
+        none = "Working through a thousand bars …" if awaited else "Whether the lines meet was not worked out"
+        said = answer.words if answer else Headline(none)
+        self.answer.say(said.words, self._session.units)
+        self._advice.setText(said.rest)
         shares = answer.run.shares if answer else ()
         for n, label in enumerate(self._shares):
             label.setText(f"{100 * shares[n][1]:.0f} %  {WORDS[shares[n][0]]}" if n < len(shares) else "")

@@ -9,17 +9,14 @@ from functools import partial
 from pathlib import Path
 from typing import get_args
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QTimer
 from PySide6.QtGui import QHideEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.cards.shopping import shopping_csv, shopping_lines
 from orvek.documents import Job, Pen, PhotoStep, Piece, PieceKind, deeds
-from orvek.files import safe_name
 from orvek.planning import Plan, Station
 from orvek.planning.folding import listed
 from orvek.planning.shelf_list import Entry, fitting, matching
-from orvek.planning.stock import Held, to_buy
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.stations.shelf.becoming_panel import BecomingPanel
@@ -30,13 +27,12 @@ from orvek.window.stations.shelf.searching import Look, Ranking
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action, refill
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.searches import Searches
 
 _ALL = "everything"
-_SETTLE_MS, _BUY_LINES, _MOST_RANKED = 120, 4, 80
+_SETTLE_MS, _MOST_RANKED = 120, 80
 _ORDERS = _LEAST_WASTE, _BY_LOOK = "least waste", "best look"
 
 
@@ -46,7 +42,6 @@ class PiecesPage(QWidget):
     def __init__(self, session: Session, surface: Surface) -> None:
         super().__init__()
         self._session, self._surface = session, surface
-        self._held: tuple[Held, ...] = ()
         self._entries: tuple[Entry, ...] = ()
         self._kind, self._pen, self._order = "", "", _ORDERS[0]
         self._scores: dict[str, float] = {}
@@ -72,27 +67,17 @@ class PiecesPage(QWidget):
         self._settle.setInterval(_SETTLE_MS)
         self._settle.timeout.connect(self._show_piece)
         self.list.chosen.connect(lambda _: self._settle.start())
-        self._buy = quiet_label("")
-        self._buy.setWordWrap(True)
-        self.buy_csv = QPushButton("Save the shopping list…")
         self._lay_out()
 
     def show_plan(self, plan: Plan) -> None:
         """Show what is on the shelf now, with what the work on all jobs has used and made."""
-        self._entries, self._held = self._session.others.shelf(plan)
+        self._entries, _ = self._session.others.shelf(plan)
         has_any = bool(self._entries)
         self._nothing.setVisible(not has_any)
         self._whole.setVisible(has_any)
         if not self.isVisible() and not has_any:
             return
         self._show_list()
-        wanted = to_buy(plan, self._held) if self._held else ()
-        lines = list(shopping_lines(wanted))
-        more = [f"and {len(lines) - _BUY_LINES} more"] if len(lines) > _BUY_LINES else []
-        head = f"To buy for {plan.job.batch.name}. The shelf has:"
-        self._buy.setText("\n".join([head, *lines[:_BUY_LINES], *more]) if lines else "")
-        self._buy.setToolTip("\n".join(lines))
-        self.buy_csv.setVisible(bool(lines))
 
     def leave(self) -> None:
         """Nobody looks any more: what is still being looked for ends."""
@@ -253,21 +238,12 @@ class PiecesPage(QWidget):
         session.add_job(job.with_(pen=look.fit.pen, blank=blank), f"Begin with {piece.name}")
         session.station_wanted.emit(Station.BLANK)
 
-    def _save_list(self) -> None:
-        plan = self._session.plan
-        suggested = f"{safe_name(plan.job.batch.name)} to buy.csv"
-        path, _ = QFileDialog.getSaveFileName(self, "Save the shopping list", suggested, "CSV (*.csv)")
-        if path:
-            self._session.write_file(Path(path), shopping_csv(to_buy(plan, self._held)))
-
     def _lay_out(self) -> None:
         new = QPushButton("Put on the shelf")
         new.setProperty("kind", "small")
         menu = QMenu(new)
         refill(menu, self._fill_new)
         new.setMenu(menu)
-        self.buy_csv.setProperty("kind", "small")
-        self.buy_csv.clicked.connect(self._save_list)
         head = QHBoxLayout()
         head.setSpacing(16)
         head.addWidget(self.search, 3)
@@ -275,10 +251,6 @@ class PiecesPage(QWidget):
         head.addWidget(self.pen, 3)
         head.addWidget(self.order, 2)
         head.addWidget(new)
-        left = QVBoxLayout()
-        left.addWidget(self.list, 1)
-        left.addWidget(self._buy)
-        left.addWidget(self.buy_csv, 0, Qt.AlignmentFlag.AlignLeft)
         inside = QWidget()
         right = QVBoxLayout(inside)
         right.setContentsMargins(0, 0, 8, 0)
@@ -288,7 +260,7 @@ class PiecesPage(QWidget):
         right.addStretch(1)
         row = QHBoxLayout()
         row.setSpacing(20)
-        row.addLayout(left, 9)
+        row.addWidget(self.list, 9)
         row.addWidget(scrolled(inside), 10)
         self._whole = QWidget()
         column = QVBoxLayout(self._whole)

@@ -62,7 +62,7 @@ class DryingPage(QWidget):
         self.wood["depth_mm"].setVisible(form in {"rectangular", "irregular"})
         self.wood["bore_mm"].setVisible(form == "hollow round")
         self.drying["oven_c"].setVisible(job.soak.drying.way == "in an oven")
-        self.answer.say(dry_line(drying, units).partition(" It comes to")[0], units, drying.end_g)
+        self.answer.say(dry_line(drying, units).words, units, drying.end_g)
         log = (drying.end_g, drying.moisture_pct, drying.equilibrium_pct, drying.dry_rate_pct, drying.weigh_apart)
         for line, figure in zip(self._figures, (*log, soak.wood.density_g_ml, soak.wood.shrinks_mm), strict=True):
             line.tell(figure, units)
