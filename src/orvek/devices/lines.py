@@ -10,6 +10,7 @@ from functools import lru_cache
 
 from orvek.errors import NotPluggedInError
 
+SIMULATED = "simulated"  # the place of the devices that ship, for trying things out
 _MOST_WAITING, _LONGEST = 4096, 200
 
 

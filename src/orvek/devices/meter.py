@@ -8,12 +8,13 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Literal, Protocol
 
-from orvek.devices.lines import SerialLines, line_like
+from orvek.devices.lines import SIMULATED, SerialLines, line_like
 from orvek.errors import NotPluggedInError
 
 MeterKind = Literal["caliper", "thermometer"]
 _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z°\"]*)", re.IGNORECASE)
 _MOST_DIGITS = 12  # of a number that some device measured
+_SIMULATED_AT: dict[MeterKind, float] = {"caliper": 12.3, "thermometer": 21.5}
 _OLD_S = 900.0  # a logger writes more often than that (a choice)
 _MOST_OF_LOG = 8192  # of a log that grows, its end is read
 
@@ -133,6 +134,25 @@ class LogMeter:
             raise NotPluggedInError(str(self._path), self._kind) from error
 
 
+class SimulatedMeter:
+    """Calipers that close on a size, or a probe that becomes as warm as what it is in."""
+
+    def __init__(self, kind: MeterKind) -> None:
+        from orvek.devices.simulated import caliper_line, closing, probe_line
+
+        self._kind, self.heard = kind, ""
+        self._values = closing(_SIMULATED_AT[kind])
+        self._line = caliper_line if kind == "caliper" else probe_line
+
+    def read(self) -> float | None:
+        """The next of its lines."""
+        self.heard = self._line(next(self._values)).decode().strip()
+        return value_of(self.heard, self._kind)
+
+    def close(self) -> None:
+        """Nothing is held."""
+
+
 def _cells(row: str) -> list[str]:
     """The columns of a row, whether they are parted by semicolons, tabs or commas; a decimal comma parts none.
 
@@ -147,11 +167,13 @@ def _cells(row: str) -> list[str]:
 
 
 def open_meter(kind: MeterKind, place: str, baud: int, like: str = "") -> Meter:
-    """Calipers or a thermometer at a port such as /dev/ttyUSB0, or in a log such as /home/me/log.csv.
+    """Calipers or a thermometer at a port such as /dev/ttyUSB0, in a log such as /home/me/log.csv, or simulated.
 
     Raises:
         NotPluggedInError: nothing that can be read is there.
     """
+    if place == SIMULATED:
+        return SimulatedMeter(kind)
     path = Path(place)
     if place and path.is_file():
         return LogMeter(kind, path, like)

@@ -7,14 +7,12 @@ a number, a unit. Nothing is ever sent to the scale.
 from __future__ import annotations
 
 import re
-from pathlib import Path
 from typing import Protocol
 
 from msgspec import Struct
 
-from orvek.devices.lines import SerialLines, line_like
+from orvek.devices.lines import SIMULATED, SerialLines, line_like
 
-SIMULATED = "simulated"  # the place of the scale that ships: it weighs what it is told, for trying things out
 _G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "ct": 0.2, "oz": 28.349523125, "lb": 453.59237}
 _LINE = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)\s*([a-z]*)", re.IGNORECASE)
 _UNSTEADY = re.compile(r"\b(US|SD|D|\?)\b|\?", re.IGNORECASE)
@@ -104,7 +102,9 @@ class SimulatedScale:
         """A weight that comes nearer to what lies on it."""
         self._asked += 1
         off = max(0, 4 - self._asked) * 0.7
-        return Reading(round(self._mass_g - off, 1), off == 0)
+        reading = Reading(round(self._mass_g - off, 1), off == 0)
+        self.heard = f"{'ST' if reading.is_steady else 'US'},NT,+ {reading.mass_g:8.2f} g"
+        return reading
 
     def close(self) -> None:
         """Nothing is held."""
@@ -117,11 +117,3 @@ def open_scale(place: str, baud: int, like: str = "") -> ScalePort:
         NotPluggedInError: nothing that can be read is there.
     """
     return SimulatedScale() if place == SIMULATED else SerialScale(place, baud, like)
-
-
-def ports() -> tuple[str, ...]:
-    """Where something is plugged in that may be a scale."""
-    from serial.tools.list_ports import comports
-
-    steady = sorted(str(path) for path in Path("/dev/serial/by-id").glob("*"))
-    return (*steady, *(port.device for port in comports()))

@@ -121,6 +121,12 @@ class Menus(QObject):
             shop, "S&helves…", self._shelves, also="pens moulds molds resins pigments boards saws glues materials pots"
         )
         self._shop_undo = self._action(shop, "&Undo on the shelves", self._session.undo_shop)
+        self._action(
+            shop,
+            "&What is plugged in…",
+            self.show_devices,
+            also="scale calipers thermometer probe device port usb serial weigh set up",
+        )
         self._action(shop, "&Preferences…", self.preferences, also="settings options paper currency temperature")
         shop.addSeparator()
         self._action(shop, "&Back up now", self._back_up, also="save safe copy")
@@ -320,6 +326,12 @@ class Menus(QObject):
 
     def _shelves(self) -> None:
         self._window.open_named("shelves")
+
+    def show_devices(self) -> None:
+        """Scale, calipers and thermometer: where they are, and what they say."""
+        from orvek.window.devices_sheet import ask_devices
+
+        ask_devices(self._window, self._session)
 
     def preferences(self) -> None:
         """Ask for the shop's preferences."""

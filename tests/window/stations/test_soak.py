@@ -235,19 +235,20 @@ def test_a_weight_comes_from_the_scale(soak: Any, window: MainWindow, monkeypatc
     begin(soak, "Dry it")
 
     def agree(dialog: ScaleDialog) -> int:
-        dialog.line.setText("no number")
-        dialog.line.editingFinished.emit()
-        assert "{weight}" in dialog._told.text()
-        dialog.line.setText("")
-        dialog.speed.setCurrentText("4800")
-        dialog.place.setEditText("/dev/no-such-scale")
-        assert dialog._told.text().startswith("No scale answers")
+        panel = dialog.panel
+        panel.line.setText("no number")
+        panel.line.editingFinished.emit()
+        assert "{weight}" in panel.sentence
+        panel.line.setText("")
+        panel.speed.setCurrentText("4800")
+        panel.put_at("/dev/no-such-scale")
+        assert panel.sentence.startswith("No scale answers")
         assert not dialog.take.isEnabled()
-        dialog.place.setEditText("simulated")
-        dialog.ask()
+        panel.put_at("simulated")
+        panel.ask()
         assert not dialog.take.isEnabled(), "it still moves"
         for _ in range(5):
-            dialog.ask()
+            panel.ask()
         assert dialog.take.isEnabled()
         return int(dialog.DialogCode.Accepted)
 

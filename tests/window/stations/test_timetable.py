@@ -28,7 +28,7 @@ from orvek.planning.route.steps import GLUE_READY, BenchStep, steps_of
 from orvek.planning.soak.words import dry_line
 from orvek.window.bench import bench_window
 from orvek.window.bench.bench_window import BenchWindow
-from orvek.window.bench.opening import plugged_in
+from orvek.window.devices_sheet import plugged_in
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
 from orvek.window.stations.timetable.hours_dialog import HoursDialog

@@ -31,8 +31,9 @@ from orvek.window.bench.cues import Cues, KeptAwake, LifeLabel
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
 from orvek.window.bench.noting import LogAnswer, note
-from orvek.window.bench.parts import TargetBar, bench_key, keep_photo
+from orvek.window.bench.parts import BenchKeys, TargetBar, keep_photo
 from orvek.window.bench.step_picture import StepPicture
+from orvek.window.devices_sheet import ask_devices, plugged_in
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 from orvek.window.widgets.asking import ask
@@ -134,10 +135,12 @@ class BenchWindow(Sheet):
                 self.ask_fate()
             case Qt.Key.Key_T:
                 self.tare()
+            case Qt.Key.Key_D:
+                self.set_up()
             case Qt.Key.Key_Delete:
                 self._clear()
             case Qt.Key.Key_Question:
-                self._more.setVisible(not self._more.isVisible())
+                self._keys.show_more()
             case _ if self.step.kind == "fate" and event.text() in _OUTCOMES and event.text():
                 self._note_fate(int(event.text()) - 1)
             case _ if event.text() in _TYPED and event.text() and self.step.kind in _DEVICE_OF:
@@ -263,6 +266,16 @@ class BenchWindow(Sheet):
         """Weigh with this from now on."""
         self.devices.use(scale)
         self._asking.start()
+
+    def set_up(self) -> None:
+        """See what is plugged in, put it right, and go on with it."""
+        self._asking.stop()
+        self.devices.close()  # while the sheet reads them, nobody else does
+        ask_devices(self, self._session)
+        self._scale = plugged_in(self._session) or self._scale
+        self.devices.plug_in(self._scale, self._session.shop.meters)
+        if self.devices.is_any:
+            self._asking.start()
 
     def tare(self) -> None:
         """What lies on the scale counts as nothing from now on."""
@@ -461,20 +474,14 @@ class BenchWindow(Sheet):
             label.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))
         self._caution.setWordWrap(True)
         self._caution.setStyleSheet(theme.words_css(theme.CAUTION, theme.TITLE, 500))
-        keys, more = QHBoxLayout(), QHBoxLayout()
-        self._more = QWidget()
-        self._more.setLayout(more)
-        more.setContentsMargins(0, 0, 0, 0)
-        for words, deed in (("Space: go on", self.go_on), ("Backspace: back", self.go_back)):
-            keys.addWidget(bench_key(words, deed))
-        for words, deed in (
-            ("Delete: forget what was typed", self._clear), ("T: tare", self.tare), ("P: photo", self._ask_photo),
-            ("F: a blank failed", self.ask_fate), ("It is done…", self.end_early), ("Escape: leave", self.reject),
-        ):  # fmt: skip
-            more.addWidget(bench_key(words, deed))
-        keys.addWidget(bench_key("?  more", lambda: self._more.setVisible(not self._more.isVisible())))
-        keys.addStretch(1)
-        more.addStretch(1)
+        self._keys = BenchKeys(
+            (("Space: go on", self.go_on), ("Backspace: back", self.go_back)),
+            (
+                ("Delete: forget what was typed", self._clear), ("T: tare", self.tare),
+                ("D: what is plugged in", self.set_up), ("P: photo", self._ask_photo),
+                ("F: a blank failed", self.ask_fate), ("It is done…", self.end_early), ("Escape: leave", self.reject),
+            ),
+        )  # fmt: skip
         head, times = QHBoxLayout(), QHBoxLayout()
         head.addWidget(self._job_words, 1)
         head.addWidget(self._many)
@@ -490,6 +497,4 @@ class BenchWindow(Sheet):
             column.addWidget(widget)
         column.addLayout(times)
         column.addWidget(self._caution)
-        column.addLayout(keys)
-        column.addWidget(self._more)
-        self._more.hide()
+        column.addWidget(self._keys)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from orvek.documents.job.pour import Scale
 from orvek.planning.route.results import Operation
 from orvek.window.bench.bench_window import BenchWindow
+from orvek.window.devices_sheet import plugged_in
 from orvek.window.session import Session
 from orvek.window.surface import Surface
 
@@ -18,11 +18,3 @@ def at_the_bench(parent: QWidget, session: Session, task: Operation, surface: Su
     window.setWindowState(Qt.WindowState.WindowMaximized)  # and not shown before it is modal
     window.exec()
     window.deleteLater()  # its parent would keep it, and it would go on hearing what is said
-
-
-def plugged_in(session: Session) -> Scale | None:
-    """The job's scale where that is plugged in, else one of the shop's: a scale is set up once for all."""
-    own = session.job.pour.scale
-    known = (*((own,) if own is not None else ()), *session.shop.scales)
-    same = [one for one in session.shop.scales if own is not None and one.name == own.name]
-    return next((one for one in (*same, *known) if one.plugged_in_at), own)

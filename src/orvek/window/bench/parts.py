@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QPushButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
 from orvek.documents.job.printing import artwork_from
@@ -18,6 +18,7 @@ from orvek.planning.route.results import Operation
 from orvek.window import theme
 from orvek.window.session import Session
 
+Deeds = Sequence[tuple[str, Callable[[], object]]]
 _MINUTES_TO = 150.0  # more than that is told in hours
 _NEAR = 0.02  # of the target: nearer than that the bar is full
 
@@ -49,6 +50,31 @@ class TargetBar(QWidget):
             painter.fillRect(QRectF(wide, 0, wide * over, self.height()), theme.STOP)
         painter.setPen(theme.pen(theme.INK, 3))
         painter.drawLine(int(wide), 0, int(wide), self.height())
+
+
+class BenchKeys(QWidget):
+    """Those that every step needs, and behind the question mark the others."""
+
+    def __init__(self, always: Deeds, seldom: Deeds) -> None:
+        super().__init__()
+        self._more = QWidget()
+        first, more = QHBoxLayout(), QHBoxLayout(self._more)
+        for row, deeds_of_row in ((first, always), (more, seldom)):
+            for words, deed in deeds_of_row:
+                row.addWidget(bench_key(words, deed))
+        first.addWidget(bench_key("?  more", self.show_more))
+        column = QVBoxLayout(self)
+        for row in (first, more):
+            row.setContentsMargins(0, 0, 0, 0)
+            row.addStretch(1)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(first)
+        column.addWidget(self._more)
+        self._more.hide()
+
+    def show_more(self) -> None:
+        """Show the others, or no longer."""
+        self._more.setVisible(not self._more.isVisible())
 
 
 def bench_key(words: str, deed: Callable[[], object]) -> QPushButton:

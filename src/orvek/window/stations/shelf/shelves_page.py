@@ -36,12 +36,15 @@ from orvek.planning import Plan
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, read, write
 from orvek.window import theme
+from orvek.window.devices_sheet import ask_devices
 from orvek.window.session import Session
 from orvek.window.stations.shelf.shelf_rows import GROUPS, SHELVES
 from orvek.window.widgets.asking import ask
 from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
+
+_PLUGGED_IN = frozenset({"scales", "meters"})
 
 
 class ShelvesPage(QWidget):
@@ -75,6 +78,8 @@ class ShelvesPage(QWidget):
         self._add.setStyleSheet("text-align: center;")
         self._edit, self._remove = QPushButton("Change…"), QPushButton("Delete from the shelf")
         self._import, self._export = QPushButton("Import CSV…"), QPushButton("Export CSV…")
+        self.devices = QPushButton("What is plugged in…")
+        self.devices.clicked.connect(lambda: ask_devices(self, self._session))
         self._import.clicked.connect(self._ask_for_table)
         self._export.clicked.connect(self._write_table)
         self._edit.clicked.connect(self._change)
@@ -103,7 +108,7 @@ class ShelvesPage(QWidget):
         for button in (self._add, self._edit, self._remove):
             buttons.addWidget(button)
         buttons.addStretch(1)
-        for button in (self._import, self._export):
+        for button in (self.devices, self._import, self._export):
             buttons.addWidget(button)
         right = QVBoxLayout()
         right.addWidget(self._items, 1)
@@ -144,6 +149,7 @@ class ShelvesPage(QWidget):
         self._add.setEnabled(self._session.workshop.is_writable and bool(beginnings))
         for button in (self._edit, self._remove):
             button.setEnabled(self._session.workshop.is_writable and bool(self._owned()))
+        self.devices.setVisible(self._shelf() in _PLUGGED_IN)
         self._import.setEnabled(self._session.workshop.is_writable)
         self._export.setEnabled(bool(self._owned()))
         made = "Recipes are saved at the station Pour, page Colour" if self._shelf() == "recipes" else ""
