@@ -155,5 +155,5 @@ class NotPluggedInError(OrvekError):
     def __init__(self, place: str, what: str = "scale") -> None:
         self.place = place
         super().__init__(
-            f"No {what} answers at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
+            f"No {'calipers answer' if what == 'caliper' else f'{what} answers'} at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
         )

@@ -30,7 +30,7 @@ def test_each_kind_is_set_up_and_heard_there(sheet: DevicesSheet, window: MainWi
     os.write(here, caliper_line(12.34))
     qtbot.waitUntil(lambda: calipers.figure.text() == "12.34 mm")
     sheet.panels["scale"].put_at("simulated")
-    qtbot.waitUntil(lambda: sheet.panels["scale"].figure.text() == "42.50 g")
+    qtbot.waitUntil(lambda: sheet.panels["scale"].figure.text() == "42.5 g")
     os.close(here)
     qtbot.waitUntil(lambda: "caliper" in calipers.sentence and calipers.figure.text() == "–")
     shop = window.session.shop

@@ -6,10 +6,11 @@ from collections import deque
 from pathlib import Path
 from typing import get_args
 
-from PySide6.QtCore import QPointF, QTimer, Signal
+from PySide6.QtCore import QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QComboBox, QFileDialog, QFormLayout, QInputDialog, QLineEdit, QVBoxLayout, QWidget
 
+from orvek.craft.pouring import digits_of
 from orvek.devices import SIMULATED, Meter, ScalePort, open_meter, open_scale, ports
 from orvek.documents import MeterPlace
 from orvek.documents.job.pour import Scale
@@ -22,14 +23,14 @@ from orvek.window.widgets.label import Label
 
 _ASK_MS = 120
 _KEPT = 80  # values of the course
-_COURSE_PX, _FIGURE_PX = 48, 40
+_COURSE_PX, _FIGURE_PX, _LINES_PX = 48, 40, 54
 _NONE, _OTHER, _LOG = "not plugged in", "another port…", "a log file that grows…"
 _DIMENSION = {"scale": Dimension.MASS, "caliper": Dimension.LENGTH, "thermometer": Dimension.TEMPERATURE}
 _TITLE = {"scale": "Scale", "caliper": "Calipers", "thermometer": "Thermometer"}
 _USUAL = {
-    "scale": "the usual ones; else e.g. N {weight} B",
-    "caliper": "the usual ones; else e.g. L {value} mm",
-    "thermometer": "the usual ones; else e.g. T1 {value} C",
+    "scale": "as in N {weight} B",
+    "caliper": "as in L {value} mm",
+    "thermometer": "as in T1 {value} C",
 }
 
 
@@ -92,12 +93,16 @@ class DevicePanel(QWidget):
         self.speed.setCurrentText(device.baud)
         self.line.setAccessibleName("Sample line")
         self.line.setPlaceholderText(_USUAL[self.kind])
+        self.line.setToolTip(
+            "Empty: the usual ones are read. Else one of its lines, with the number's place in braces."
+        )
         self.figure, self._state, self._heard = Label("–"), quiet_label(""), quiet_label("")
         self.figure.setStyleSheet(theme.words_css(theme.INK, _FIGURE_PX, 600))
         self.figure.setAccessibleName("What it says")
         for label in (self._state, self._heard):
             label.setWordWrap(True)
-            label.setMinimumHeight(36)
+            label.setMinimumHeight(_LINES_PX)
+            label.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.course = Course()
         self._fill(device.plugged_in_at)
         self.place.activated.connect(self._choose)
@@ -172,10 +177,16 @@ class DevicePanel(QWidget):
         if found is None:
             return
         value, is_steady = (found, True) if isinstance(found, float) else (found.mass_g, found.is_steady)
-        self.figure.setText(write(value, _DIMENSION[self.kind], self._units, 2))
+        self.figure.setText(write(value, _DIMENSION[self.kind], self._units, self._digits()))
         self._state.setText("Steady." if is_steady else "It still moves.")
         self.course.add(value)
         self.said.emit(value, is_steady)
+
+    def _digits(self) -> int:
+        """As many as the device itself shows."""
+        if isinstance(self._device, Scale):
+            return digits_of(self._device.resolution_g)
+        return 1 if self.kind == "thermometer" else 2
 
     def let_go(self) -> None:
         """Close it: nobody else could read it while it is open here."""
@@ -204,7 +215,7 @@ class DevicePanel(QWidget):
             known[now] = Path(now).name
         for place, name in known.items():
             self.place.addItem(name, place)
-        self.place.addItem("simulated, for trying things out", SIMULATED)
+        self.place.addItem("simulated", SIMULATED)
         self.place.addItem(_OTHER, _OTHER)
         if self.kind != "scale":
             self.place.addItem(_LOG, _LOG)
@@ -228,7 +239,7 @@ class DevicePanel(QWidget):
         column.setSpacing(6)
         column.addWidget(heading(_TITLE[self.kind]))
         form = QFormLayout()
-        for words, field in (("Plugged in at", self.place), ("Speed", self.speed), ("Sample line", self.line)):
+        for words, field in (("Port", self.place), ("Speed", self.speed), ("Sample line", self.line)):
             form.addRow(quiet_label(words), field)
         column.addLayout(form)
         for widget in (self.figure, self.course, self._state, self._heard):
