@@ -154,6 +154,7 @@ class NotPluggedInError(OrvekError):
 
     def __init__(self, place: str, what: str = "scale") -> None:
         self.place = place
+        answers = "calipers answer" if what == "caliper" else f"{what} answers"
         super().__init__(
-            f"No {'calipers answer' if what == 'caliper' else f'{what} answers'} at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
+            f"No {answers} at {place}. Is it plugged in and switched on, and may you read it (the group dialout)?"
         )

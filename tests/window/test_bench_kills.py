@@ -28,7 +28,7 @@ session = Session(open_workshop(Path(sys.argv[1])))
 session.open_job(demo_job().batch.id)
 for task in session.plan.route.open:
     bench = BenchWindow(None, session, task)
-    for number in range(bench._place, len(bench._steps)):
+    for number in range(bench.walk.place, len(bench.walk.steps)):
         bench._typed = "12.5"
         bench._enter() if bench.step.kind in ("weigh", "measure") else None
         key = bench.step.key

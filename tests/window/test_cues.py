@@ -43,7 +43,7 @@ def test_a_weight_that_is_reached_and_a_wait_that_is_over_are_heard(window: Main
         bench._mass_g = mass * bench.step.target_g
         bench._show_figure()
     assert heard == [bench.step.key]
-    waiting = next(step for step in bench._steps if step.wait_s > 0)
+    waiting = next(step for step in bench.walk.steps if step.wait_s > 0)
     while bench.step is not waiting:
         bench.go_on()
     bench.go_on()

@@ -111,12 +111,13 @@ def _sawn(plan: Plan) -> Iterator[Compared]:
 def _task(plan: Plan, task: Operation) -> Iterator[Compared]:
     yield from _hands(plan, task)
     words = {step.key: step.words for step in steps_of(plan, task)}
-    own = [actual for actual in plan.job.work.actuals if actual.task in words]
+    own = [actual for actual in plan.job.work.actuals if actual.step in words]
     for actual in own:
-        row = _reading(actual, words[actual.task])
+        blank = actual.task.partition("#")[2]
+        row = _reading(actual, f"Blank {blank}, {words[actual.step]}" if blank else words[actual.step])
         if row is not None:
             yield row
-    counted = {actual.task for actual in own if actual.what == "counted"}
+    counted = {actual.step for actual in own if actual.what == "counted"}
     to_count = [step for step in steps_of(plan, task) if step.kind == "count"]
     if counted:
         planned = float(len(to_count))

@@ -77,6 +77,19 @@ def put_back(frame: Frame) -> str:
     return str(kept.value("place", ""))
 
 
+def one_by_one(kind: str) -> bool | None:
+    """Whether an operation of this kind is gone through blank by blank at the bench; None where nobody has chosen."""
+    kept = str(settings().value(f"blank by blank/{kind}", ""))
+    return {"yes": True, "no": False}.get(kept)
+
+
+def set_one_by_one(kind: str, wanted: bool) -> None:
+    """Write down how it is gone through."""
+    kept = settings()
+    kept.setValue(f"blank by blank/{kind}", "yes" if wanted else "no")
+    kept.sync()
+
+
 def is_more_open(page: str) -> bool:
     """Whether a page's rarer fields are in sight."""
     return page in _opened()

@@ -50,7 +50,7 @@ def _is_planned(session: Session) -> bool:
 
 def up_to(bench: BenchWindow, there: Callable[[BenchStep], bool]) -> None:
     """Press Space until a step is there, and no further than there are steps."""
-    for _ in bench._steps:
+    for _ in bench.walk.steps:
         if there(bench.step):
             return
         QTest.keyClick(bench, Qt.Key.Key_Space)
@@ -262,7 +262,7 @@ def test_the_open_time_of_a_glue_counts_down_from_when_it_is_ready(window: MainW
     assert "skins over" in bench._life.text()
     bench.go_back()
     assert bench._life.isHidden(), "taken back: it is not ready"
-    for _ in bench._steps:
+    for _ in bench.walk.steps:
         bench.go_on()
     assert mixed(session.plan, tube) == ()
     quick = deeds.set_value(session.job, ("bore", "glue"), "thin cyanoacrylate")
@@ -286,7 +286,7 @@ def test_after_the_last_task_every_blank_is_asked_for(window: MainWindow, qtbot:
     assert bench.result() == BenchWindow.DialogCode.Accepted
     assert last.key in session.job.work.done()
     again = BenchWindow(window, session, last, now=datetime.now)
-    assert [one.blank_no for one in again._steps if one.kind == "fate"] == [begun], "only who has no word yet"
+    assert [one.blank_no for one in again.walk.steps if one.kind == "fate"] == [begun], "only who has no word yet"
     again.reject()
 
 
@@ -306,7 +306,7 @@ def test_pot_life_counts_down_from_the_first_drop_of_hardener(window: MainWindow
     weigh, pour = session.plan.route.operations[:2]
     bench = BenchWindow(window, session, weigh, now=clock)
     bench.use(scale)
-    for _ in bench._steps[: next(n for n, one in enumerate(bench._steps) if one.hardens is not None)]:
+    for _ in bench.walk.steps[: next(n for n, one in enumerate(bench.walk.steps) if one.hardens is not None)]:
         scale.mass_g = bench.step.target_g or 0.0
         bench.ask_devices()
         bench.go_on()
@@ -334,7 +334,7 @@ def test_pot_life_counts_down_from_the_first_drop_of_hardener(window: MainWindow
     clock.at -= timedelta(days=400)
     later._tick()
     assert f"{cup.life_min:.0f} min left" in later._life.text(), "a clock that was set back gives no more than all"
-    for _ in later._steps:
+    for _ in later.walk.steps:
         later.go_on()
     session.attempt("Done", partial(deeds.finish_task, task=pour.key, when=clock.at))
     assert mixed(session.plan, pour) == ()
@@ -374,12 +374,12 @@ def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> 
             session.undo()
             bench = BenchWindow(window, session, task, now=clock)
             bench.use(scale)
-        for _ in range(len(bench._steps)):
+        for _ in range(len(bench.walk.steps)):
             if bench.step.kind == "weigh":
-                scale.mass_g = round((wanted_g(bench.step, bench._weighed()) or 0) * 1.01, 2)
+                scale.mass_g = round((wanted_g(bench.step, bench.walk.weighed()) or 0) * 1.01, 2)
                 bench.ask_devices()
                 assert "too much" in bench._under.text()
-            clock.at += timedelta(minutes=task.hands_min / len(bench._steps))
+            clock.at += timedelta(minutes=task.hands_min / len(bench.walk.steps))
             qtbot.keyClick(bench, Qt.Key.Key_Space)
         assert bench.result() == BenchWindow.DialogCode.Accepted
         bench.close()
@@ -433,18 +433,18 @@ def test_bench_mode_goes_on_where_it_was_left(
     bench.ask_devices()
     qtbot.keyClick(bench, Qt.Key.Key_Space)
     up_to(bench, lambda step: step.of is not None)
-    wanted = wanted_g(bench.step, bench._weighed())
+    wanted = wanted_g(bench.step, bench.walk.weighed())
     assert wanted == pytest.approx(1.1 * bench.step.target_g, rel=1e-3), "more of A asks for more of B"  # type: ignore[operator]
-    place, words = bench._place, bench.words()
+    place, words = bench.walk.place, bench.words()
     bench.close()
     again = BenchWindow(window, session, task, now=clock)
-    assert (again._place, again.words()) == (place, words)
+    assert (again.walk.place, again.words()) == (place, words)
     again.use(scale)
     scale.mass_g = None
     again.ask_devices()
     assert "/dev/ttyUSB0" in again._caution.text()
     qtbot.keyClick(again, Qt.Key.Key_Backspace)
-    assert again._place == place - 1
+    assert again.walk.place == place - 1
     session.undo()
     qtbot.keyClick(again, Qt.Key.Key_Return)
     assert task.key not in session.job.work.done(), "Enter takes what was typed, and nothing else"
@@ -633,7 +633,7 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     assert tasks is not None
     pour = BenchWindow(window, session, next(one for one in tasks.operations if one.key == "pour.1"), now=Clock())
     qtbot.addWidget(pour)
-    assert "No caliper answers at /dev/none" in pour._caution.text()
+    assert "No calipers answer at /dev/none" in pour._caution.text()
     assert pour.step.kind == "temperature"
     pour.ask_devices()
     assert (pour._figure.text(), pour._under.text()) == ("24.5 °C", "planned 21.0 °C")
@@ -654,13 +654,15 @@ def test_calipers_and_a_thermometer_write_down_what_they_say_and_the_scale_is_ta
     assert "0.20 mm still to come off" in turn._under.text()
     calipers.value = -1
     turn.ask_devices()
-    assert "No caliper answers" in turn._caution.text()
+    assert "No calipers answer" in turn._caution.text()
     assert "type what the calipers say" in turn._under.text(), "what lost calipers said last is forgotten"
     qtbot.keyClicks(turn, f"{turn.step.target_mm + 0.1:.2f}")
     qtbot.keyClick(turn, Qt.Key.Key_Return)
     turn.ask_devices()
     qtbot.keyClick(turn, Qt.Key.Key_Space)
-    assert session.job.finish.of(0).now_left_mm == pytest.approx(turn._steps[turn._place - 1].target_mm + 0.1, abs=0.01)
+    assert session.job.finish.of(0).now_left_mm == pytest.approx(
+        turn.walk.steps[turn.walk.place - 1].target_mm + 0.1, abs=0.01
+    )
     weigh = BenchWindow(window, session, tasks.operations[0], now=Clock())
     qtbot.addWidget(weigh)
     qtbot.keyClick(weigh, Qt.Key.Key_T)
@@ -713,3 +715,42 @@ def test_what_cannot_wait_is_told_before_its_time_is_over(
     other = next(entry.id for entry in session.jobs() if entry.name == "Ropewalk")
     session.open_job(other)
     assert [(one.job, one.task.key) for one in station._closing()] == [("Tideline", "pour.1")]
+
+
+def test_five_blanks_at_the_bench_one_by_one_or_together_and_one_falls_out(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session = window.session
+    square = next(one for one in session.plan.route.operations if one.kind == "square")  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, square, now=Clock())
+    qtbot.addWidget(bench)
+    blanks = round(session.plan.bars.blanks.value)
+    assert [step.blank for step in bench.walk.steps[:blanks]] == list(range(1, blanks + 1))
+    qtbot.keyClicks(bench, "47.6")
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    assert bench.step.blank == 2
+    assert bench.words().startswith("Blank 2")
+
+    def fall(_parent: object, there: Session, number: int, fate: str) -> bool:
+        assert (number, fate) == (2, "spoilt")
+        return bench_window.write_fate(there, bench_window.new_fate(there, number, "spoilt"))
+
+    monkeypatch.setattr(bench_window, "ask_fate", fall)
+    qtbot.keyClick(bench, Qt.Key.Key_F)
+    assert bench.step.blank == 3, "the next one that is left"
+    assert 2 not in {step.blank for step in bench.walk.steps}
+    bench.reject()
+    again = BenchWindow(window, session, square, now=Clock())
+    qtbot.addWidget(again)
+    assert again.step.blank == 3, "the place is kept"
+    assert any(row.words.startswith("Blank 1, Nib: square") for row in compared(session.plan))
+    sand = next(one for one in session.plan.route.operations if one.kind == "sand")  # type: ignore[union-attr]
+    grits = BenchWindow(window, session, sand, now=Clock())
+    qtbot.addWidget(grits)
+    assert grits.step.blank == 0
+    assert "for all" in grits._many.text()
+    steps = len(grits.walk.steps)
+    qtbot.keyClick(grits, Qt.Key.Key_Space)
+    qtbot.keyClick(grits, Qt.Key.Key_B)
+    assert len(grits.walk.steps) == steps * (blanks - 1)
+    assert grits.step.key.endswith(":2#1"), "the first grit was done to all of them"

@@ -28,6 +28,11 @@ class Actual(Document):
     unit: Words = ""
     when: datetime
 
+    @property
+    def step(self) -> str:
+        """The step of its task, whichever blank it was done to."""
+        return self.task.partition("#")[0]
+
 
 class WorkPhoto(Document):
     """A photo of the work or of the finished pen; of which task, where it is of one."""

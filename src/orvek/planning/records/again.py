@@ -58,6 +58,6 @@ def _cup(cup: Cup, weighed: dict[str, float], stem: str) -> Cup:
 
 def _as_coated(job: Job) -> Finish:
     """Coats as many as were counted; as planned where none was."""
-    counted = [a.task.partition(":")[2] for a in job.work.actuals if a.what == "counted"]
+    counted = [a.step.partition(":")[2] for a in job.work.actuals if a.what == "counted"]
     thin, medium = (len({one for one in counted if one.startswith(f"{kind}.")}) for kind in ("thin", "medium"))
     return job.finish.with_(thin=thin, medium=medium) if thin or medium else job.finish

@@ -167,7 +167,7 @@ def _coats(jobs: Sequence[Job], shop: Shop) -> Iterator[Learned]:
     """How many coats were put on, of those that were planned, where they were counted."""
     shares = []
     for job in jobs:
-        counted = {one.task.partition(":")[2] for one in job.work.actuals if one.what == "counted"}
+        counted = {one.step.partition(":")[2] for one in job.work.actuals if one.what == "counted"}
         put_on = sum(one.startswith(("thin.", "medium.")) for one in counted)
         how = finishing_of(job, shop) if put_on else None
         if how is not None and (planned := how.thin_coats + how.medium_coats):

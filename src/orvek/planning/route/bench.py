@@ -97,7 +97,7 @@ def still_words(step: BenchStep, measured_mm: float, plan: Plan) -> str:
     off = measured_mm - (step.target_mm or 0.0)
     if abs(off) < _CLOSE_MM:
         return "That is it."
-    if step.key.endswith(".measured"):
+    if step.key.partition("#")[0].endswith(".measured"):
         return f"{plan.units.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
     under = "small" if step.place is not None else "short"
     return f"{plan.units.mm(off, 2)} still to come off." if off > 0 else f"{plan.units.mm(-off, 2)} too {under}."

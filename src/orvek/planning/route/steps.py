@@ -46,6 +46,7 @@ class BenchStep(Struct, frozen=True):
         hole: which hole it is about.
         part: which part of the pen it presses.
         blank_no: of which blank it asks what became.
+        blank: which of several blanks it is done to; 0 for all of them together.
         into: where a weight is kept that has no target: the log of the drying wood, or what it weighs after the bath.
         shows: the picture of the whole that it is a part of, where it has none of its own.
         stage: of a treatment: its words there.
@@ -67,6 +68,7 @@ class BenchStep(Struct, frozen=True):
     hole: int | None = None
     part: int | None = None
     blank_no: int | None = None
+    blank: int = 0
     into: Literal["", "log", "after"] = ""
     shows: Literal["", "grits", "barrels", "treatment", "weights"] = ""
     stage: str = ""

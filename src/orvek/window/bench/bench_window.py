@@ -23,7 +23,7 @@ from orvek.documents.job.pour import Scale
 from orvek.errors import OrvekError
 from orvek.planning.route.bench import actual_of, in_the_cup, mixed, pigment_words, still_words, wanted_g
 from orvek.planning.route.results import Operation
-from orvek.planning.route.steps import BenchStep, steps_of
+from orvek.planning.route.steps import BenchStep
 from orvek.planning.timetable.words import not_yet
 from orvek.quantities import Dimension, minutes_between, read, write
 from orvek.window import theme
@@ -33,6 +33,7 @@ from orvek.window.bench.fitted import Fitted
 from orvek.window.bench.noting import LogAnswer, note
 from orvek.window.bench.parts import BenchKeys, TargetBar, keep_photo
 from orvek.window.bench.step_picture import StepPicture
+from orvek.window.bench.walk import Walk
 from orvek.window.devices_sheet import ask_devices, plugged_in
 from orvek.window.session import Session
 from orvek.window.surface import Surface
@@ -77,8 +78,7 @@ class BenchWindow(Sheet):
         self.setWindowTitle("At the bench")
         self._session, self._task, self._now, self._passed_s = session, task, now, passed_s
         self._scale, self._log = scale or session.job.pour.scale, LogAnswer(session)
-        self._steps = steps_of(session.plan, task)
-        self._place = 0
+        self.walk = Walk(session, task)
         self.devices = BenchDevices(self._lost, self._is_back)
         self._mass_g: float | None = None
         self._measured: float | None = None  # a size in mm or a temperature in °C
@@ -113,7 +113,7 @@ class BenchWindow(Sheet):
     @property
     def step(self) -> BenchStep:
         """The step in hand."""
-        return self._steps[self._place]
+        return self.walk.step
 
     def words(self) -> str:
         """What stands there in large letters."""
@@ -133,6 +133,8 @@ class BenchWindow(Sheet):
                 self._ask_photo()
             case Qt.Key.Key_F:
                 self.ask_fate()
+            case Qt.Key.Key_B:
+                self.take_turns()
             case Qt.Key.Key_T:
                 self.tare()
             case Qt.Key.Key_D:
@@ -193,12 +195,11 @@ class BenchWindow(Sheet):
         if not note(self._session, self._task, step, value if step.kind in _DEVICE_OF else None, now):
             return
         self._note_first_drop(self._since or now)
-        actual = actual_of(step, value, self._weighed(), now)
+        actual = actual_of(step, value, self.walk.weighed(), now)
         if actual is not None:
             self._write(actual, step.words[:60])
         self._waits_until_s = self._passed_s() + step.wait_s
-        if self._place + 1 < len(self._steps):
-            self._place += 1
+        if self.walk.go_on():
             self._show()
         else:
             self.end_task()
@@ -211,7 +212,15 @@ class BenchWindow(Sheet):
 
     def ask_fate(self) -> None:
         """A blank failed: which, and why."""
-        ask_fate(self, self._session, next_blank(self._session), "spoilt")
+        blank = self.step.blank or next_blank(self._session)
+        if ask_fate(self, self._session, blank, "spoilt"):
+            self.walk.look_again()
+            self._show()
+
+    def take_turns(self) -> None:
+        """Blank by blank, or each step for all of them, as the hands do it."""
+        self.walk.take_turns()
+        self._show()
 
     def _note_first_drop(self, when: datetime) -> None:
         """From the first drop of hardener on a cup's time runs: by the scale, else from when it was asked for."""
@@ -220,13 +229,9 @@ class BenchWindow(Sheet):
 
     def go_back(self) -> None:
         """The step before it again; what was written of it is taken back."""
-        if self._place == 0:
+        if self.walk.before is None:
             return
-        self._place -= 1
-        key = self.step.key
-        work = self._session.job.work
-        kept = tuple(one for one in work.actuals if one.task != key)
-        self._session.attempt("Back at the bench", lambda job: job.with_(work=job.work.with_(actuals=kept)))
+        self.walk.go_back()
         self._waits_until_s = 0.0
         self._show()
 
@@ -244,7 +249,7 @@ class BenchWindow(Sheet):
 
     def end_early(self) -> None:
         """The task is done though steps are left: that is asked."""
-        left = len(self._steps) - self._place
+        left = self.walk.left
         words = f"{left} step{'' if left == 1 else 's'} of this task {'is' if left == 1 else 'are'} not written down."
         if left < 2 or ask(self, "End it here?", words, ("It is done", "Go on with it"), 1) == 0:
             self.end_task()
@@ -324,20 +329,14 @@ class BenchWindow(Sheet):
     def _resume(self) -> None:
         """Go on where it was left: steps that are written down are not asked for again."""
         job = self._session.job
-        written = {actual.task for actual in job.work.actuals if actual.what != "began"}
-        while self._place + 1 < len(self._steps) and self._steps[self._place].key in written:
-            self._place += 1
-        if self._place:
-            before = self._steps[self._place - 1]
+        before = self.walk.before
+        if before is not None:
             when = next((a.when for a in reversed(job.work.actuals) if a.task == before.key), None)
             if when is not None and before.wait_s:
                 left_s = before.wait_s - 60 * minutes_between(when, self._now())
                 self._waits_until_s = self._passed_s() + min(before.wait_s, left_s)
         if job.work.when(self._task.key, "began") is None:
             self._write(Actual(task=self._task.key, what="began", when=self._moment()), f"Begin: {self._task.words}")
-
-    def _weighed(self) -> dict[str, float]:
-        return {a.task: a.value for a in self._session.job.work.actuals if a.what == "weighed" and a.value is not None}
 
     def _write(self, actual: Actual, words: str) -> None:
         self._session.attempt(words, partial(deeds.write_actual, actual=actual))
@@ -369,7 +368,7 @@ class BenchWindow(Sheet):
         self._tick()
 
     def _show_figure(self) -> None:
-        target = wanted_g(self.step, self._weighed())
+        target = wanted_g(self.step, self.walk.weighed())
         self._figure.setText(self.step.figure)
         if self.step.target_mm is not None:
             self._show_size(self.step.target_mm)
@@ -383,7 +382,7 @@ class BenchWindow(Sheet):
     def _show_mass(self, target: float) -> None:
         wanted, now = self._grams(target), self._mass_g
         self._figure.setText(wanted if now is None else self._grams(now))
-        before, whole = in_the_cup(self._steps, self.step, self._weighed())
+        before, whole = in_the_cup(self.walk.steps, self.step, self.walk.weighed())
         self.picture.show_cup(before, max(0.0, now or 0.0), target, whole)
         self.bar.show_mass(now or 0.0, target)
         if now is None:
@@ -444,8 +443,7 @@ class BenchWindow(Sheet):
         began = self._session.job.work.when(self._task.key, "began")
         spent_min = minutes_between(began, self._now()) if began is not None else 0.0
         told = f"{spent_min:.0f} min" if 0 <= spent_min < _MOST_SPENT_MIN else "begun"
-        of = f"step {self._place + 1} of {len(self._steps)}"
-        self._many.setText(f"{told}, of about {self._task.hands_min:.0f} min · {of}")
+        self._many.setText(f"{told}, of about {self._task.hands_min:.0f} min · {self.walk.words()}")
 
     def done(self, result: int) -> None:
         """However it is left: what is plugged in is let go, or the next one who reads it gets every other line."""
@@ -479,7 +477,8 @@ class BenchWindow(Sheet):
             (
                 ("Delete: forget what was typed", self._clear), ("T: tare", self.tare),
                 ("D: what is plugged in", self.set_up), ("P: photo", self._ask_photo),
-                ("F: a blank failed", self.ask_fate), ("It is done…", self.end_early), ("Escape: leave", self.reject),
+                ("F: a blank failed", self.ask_fate), ("B: blank by blank, or together", self.take_turns),
+                 ("It is done…", self.end_early), ("Escape: leave", self.reject),
             ),
         )  # fmt: skip
         head, times = QHBoxLayout(), QHBoxLayout()

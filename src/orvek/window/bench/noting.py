@@ -24,7 +24,12 @@ def note(session: Session, task: Operation, step: BenchStep, value: float | None
         barrel, place = step.place
         session.attempt("It measures now", partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=value))
     elif step.hole is not None and step.kind == "measure" and task.kind == "bore" and value:
-        session.attempt("The hole measures", partial(deeds.set_hole, barrel=step.hole, name="measured_mm", value=value))
+        stem = step.key.partition("#")[0]
+        seen = [one.value for one in session.job.work.actuals if one.step == stem and one.value is not None]
+        widest = max(value, *seen) if step.blank and seen else value  # of all blanks: the tube's gap goes by it
+        session.attempt(
+            "The hole measures", partial(deeds.set_hole, barrel=step.hole, name="measured_mm", value=widest)
+        )
     elif step.into:
         return _weighed(session, step, value, when)
     return True
