@@ -26,14 +26,19 @@ from orvek.window.session import Session
 from orvek.window.bench.bench_window import BenchWindow
 session = Session(open_workshop(Path(sys.argv[1])))
 session.open_job(demo_job().batch.id)
+if not session.plan.route.open:
+    session.attempt("Begin anew", lambda job: job.with_(work=job.work.with_(actuals=())))
 for task in session.plan.route.open:
     bench = BenchWindow(None, session, task)
     for number in range(bench.walk.place, len(bench.walk.steps)):
         bench._typed = "12.5"
         bench._enter() if bench.step.kind in ("weigh", "measure") else None
-        key = bench.step.key
+        key, place = bench.step.key, bench.walk.place
         bench.go_on()
-        print(key, flush=True)
+        if bench.walk.place == place and not bench.result():
+            bench.go_on()  # it is too soon: the second press goes on all the same
+        if bench.walk.place != place or bench.result():
+            print(key, flush=True)
 """
 
 
@@ -57,7 +62,7 @@ def test_what_was_entered_is_there(tmp_path: Path, kills: int) -> None:
         job = workshop.job(first.batch.id)
         assert workshop.notices == ()
         written = {one.task for one in job.work.actuals}
-        assert {key for key in told if key} <= written
+        assert {key for key in told if key and ":fate." not in key} <= written  # no word was said of a blank
         if len(told) < 12 and "" in told:  # all is done: begin again
             workshop.record(first, "Begin again")
         workshop.close()

@@ -273,6 +273,10 @@ def _soaking(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     weigh = BenchStep(f"{task.key}:mass", f"Weigh {pieces} together, cool and wiped.", "weigh", into=weighs)
     if weighs == "log":
         yield replace(weigh, shows="weights")
+    if task.key == "soak.clean" and any(meter.kind == "thermometer" for meter in plan.shop.meters):
+        words = "Before the oven was switched off: how warm was the core of the thickest piece?"
+        core = BenchStep(f"{task.key}:core", words, "temperature", target_c=plan.job.soak.heat.core_c)
+        yield replace(core, shows="treatment", stage=task.words)
     for step in _lines(plan, task):
         yield replace(step, figure=_treated_at(plan, task), shows="treatment", stage=task.words)
     if weighs == "after":
