@@ -1,4 +1,4 @@
-"""Whole jobs by the bench alone, with simulated devices: each operation step by step, planned beside actual after it."""
+"""Whole jobs by the bench alone, with simulated devices: step by step, then planned beside actual."""
 
 from __future__ import annotations
 
