@@ -12,7 +12,7 @@ class Order(Document):
     """An order; the day it is promised for stands with the work."""
 
     customer: Words = Field(default="", title="For whom")
-    wishes: Words = Field(default="", title="Wishes", description="The blue to the right of the clip")
+    wishes: Words = Field(default="", title="Wishes", description="Black trim, and light enough for small hands")
     price: float | None = measure("Price agreed, a pen", Dimension.MONEY, low=0, high=100000, default=None)
     paid: float = measure("Paid, all together", Dimension.MONEY, low=0, high=100000, default=0)
     delivered_on: date | None = Field(default=None, title="Delivered on", json_schema_extra={"editor": "none"})
