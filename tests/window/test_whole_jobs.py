@@ -97,3 +97,29 @@ def test_a_job_is_carried_by_the_bench_alone(window: MainWindow, name: str) -> N
     begun = round(session.plan.bars.blanks.value)
     assert [one.fate for one in fates_of(session.shop.ledger, session.job.batch.id).values()] == ["good"] * begun
     assert session.workshop.job(session.job.batch.id) == session.job
+
+
+def test_calipers_that_lie_idle_measure_nothing_unasked(window: MainWindow) -> None:
+    session, calipers = window.session, Meter()
+    square = next(one for one in session.plan.route.operations if one.kind == "square")  # type: ignore[union-attr]
+    bench = BenchWindow(window, session, square, now=Clock())
+    bench.devices.use_meter("caliper", calipers)
+    calipers.value = 12.3
+    bench.ask_devices()
+    first = bench.step
+    QTest.keyClick(bench, Qt.Key.Key_Space)
+    if "Not yet: " in bench._caution.text():
+        QTest.keyClick(bench, Qt.Key.Key_Space)
+    assert bench.step is first
+    assert "far from" in bench._caution.text()
+    QTest.keyClick(bench, Qt.Key.Key_Delete)
+    calipers.value = 47.52
+    bench.ask_devices()
+    QTest.keyClick(bench, Qt.Key.Key_Space)
+    assert bench.step is not first
+    assert [one.value for one in session.job.work.actuals if one.what == "measured"] == [47.52]
+    calipers.value = 12.3
+    bench.ask_devices()
+    QTest.keyClick(bench, Qt.Key.Key_Space)
+    QTest.keyClick(bench, Qt.Key.Key_Space)
+    assert [one.value for one in session.job.work.actuals if one.what == "measured"] == [47.52, 12.3], "overruled"

@@ -101,5 +101,7 @@ def with_demo_records(shop: Shop, today: date = TOLD_ON) -> Shop:
 
 def with_demo_order(job: Job) -> Job:
     """Tideline, ordered by the harbour office, in part paid."""
-    order = Order(customer="Harbour office", wishes="Black trim, and light enough for small hands", price=140.0, paid=300.0)
+    order = Order(
+        customer="Harbour office", wishes="Black trim, and light enough for small hands", price=140.0, paid=300.0
+    )
     return job.with_(order=order)

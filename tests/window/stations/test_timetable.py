@@ -207,16 +207,16 @@ def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow
     bench = BenchWindow(window, session, session.plan.route.operations[0], now=Clock())
     bench.use(scale)
     up_to(bench, lambda step: step.kind == "weigh")
-    first, scale.mass_g, scale.is_steady = bench.step, 20.0, False
+    first, scale.mass_g, scale.is_steady = bench.step, 160.0, False
     bench.ask_devices()
     bench.go_on()
     assert bench.step is first
     assert "still moves" in bench._caution.text()
-    scale.mass_g, scale.is_steady = 21.5, True
+    scale.mass_g, scale.is_steady = 161.5, True
     bench.ask_devices()
     assert bench.step is not first, "steady: it is taken by itself"
     written = [one for one in session.job.work.actuals if one.what == "weighed"]
-    assert [(one.task, one.value) for one in written] == [(first.key, 21.5)]
+    assert [(one.task, one.value) for one in written] == [(first.key, 161.5)]
     scale.is_steady = False
     bench.ask_devices()
     second = bench.step

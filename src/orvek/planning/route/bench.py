@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Literal
@@ -16,13 +17,16 @@ from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import GLUE_READY, BenchStep, glue_of
 from orvek.planning.soak.drying import dry_plan
 from orvek.planning.soak.words import dry_line
-from orvek.quantities import later, minutes_between
+from orvek.quantities import Dimension, Units, later, minutes_between, write
 
 _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
     "weigh": "weighed", "measure": "measured", "temperature": "measured", "count": "counted", "do": "waited",
 }  # fmt: skip
 _TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
 _FAR_TOO_MUCH = 2.0  # nobody makes a cup twice as large to save a pigment
+_FAR_MM, _FAR_K = 2.0, 15.0  # off the plan: more than that is another thing that was measured (a choice)
+_LEAST_WEIGHED = 0.5  # of what was to be weighed (a choice)
+_READ_AS = {"weigh": Dimension.MASS, "measure": Dimension.LENGTH, "temperature": Dimension.TEMPERATURE}
 _CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
 
 
@@ -101,6 +105,29 @@ def still_words(step: BenchStep, measured_mm: float, plan: Plan) -> str:
         return f"{plan.units.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
     under = "small" if step.place is not None else "short"
     return f"{plan.units.mm(off, 2)} still to come off." if off > 0 else f"{plan.units.mm(-off, 2)} too {under}."
+
+
+def odd_words(step: BenchStep, value: float | None, wanted: float | None, units: Units) -> str:
+    """What is asked of a reading that can hardly be of this step; nothing where it can.
+
+    Calipers that are plugged in say something all the time, of whatever lies between their jaws.
+
+    Args:
+        step: the one in hand.
+        value: what was read, in the step's own unit.
+        wanted: of a weighing, what the scale was to show, in g.
+        units: as the maker reads them.
+    """
+    far = {"measure": _FAR_MM, "temperature": _FAR_K}.get(step.kind)
+    target = wanted if step.kind == "weigh" else step.target_mm if step.kind == "measure" else step.target_c
+    if value is None or not target:
+        return ""
+    off = target * _LEAST_WEIGHED - value if step.kind == "weigh" else abs(value - target) - (far or math.inf)
+    if off <= 0:
+        return ""
+    dimension = _READ_AS[step.kind]
+    seen, planned = write(value, dimension, units, 2), write(target, dimension, units, 2)
+    return f"{seen} is far from {planned}. Space takes it all the same; Delete forgets it, then measure again."
 
 
 def in_the_cup(steps: Sequence[BenchStep], step: BenchStep, weighed: Mapping[str, float]) -> tuple[float, float]:

@@ -14,14 +14,14 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from orvek.craft.pouring import digits_of
 from orvek.devices import MeterKind, ScalePort
 from orvek.documents import Actual, deeds, fates
 from orvek.documents.job.pour import Scale
 from orvek.errors import OrvekError
-from orvek.planning.route.bench import actual_of, in_the_cup, mixed, pigment_words, still_words, wanted_g
+from orvek.planning.route.bench import actual_of, in_the_cup, mixed, odd_words, pigment_words, still_words, wanted_g
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep
 from orvek.planning.timetable.words import not_yet
@@ -31,7 +31,7 @@ from orvek.window.bench.cues import Cues, KeptAwake, LifeLabel
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
 from orvek.window.bench.noting import LogAnswer, note
-from orvek.window.bench.parts import BenchKeys, TargetBar, keep_photo
+from orvek.window.bench.parts import BenchKeys, TargetBar, ask_for_photo, keep_photo
 from orvek.window.bench.step_picture import StepPicture
 from orvek.window.bench.walk import Walk
 from orvek.window.devices_sheet import ask_devices, plugged_in
@@ -49,7 +49,6 @@ _ASK_MS, _SECOND_MS = 60, 250
 _METER_OF: dict[str, MeterKind] = {"measure": "caliper", "temperature": "thermometer"}
 _DEVICE_OF: dict[str, DeviceKind] = {"weigh": "scale", **_METER_OF}
 _DIMENSION = {"weigh": Dimension.MASS, "temperature": Dimension.TEMPERATURE}
-_PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _OUTCOMES = "1234"
 _TYPED = "0123456789.,"  # what calipers and scales that type send, beside Enter
 _REACHED = 0.01  # of what is weighed: so near it is heard
@@ -84,7 +83,7 @@ class BenchWindow(Sheet):
         self._measured: float | None = None  # a size in mm or a temperature in °C
         self._typed, self._is_typed = "", False
         self._is_moving = self._is_settling = False  # what the scale shows; Space was pressed while it moved
-        self._is_overruled = False  # that it is too soon was said, and it goes on all the same
+        self._is_odd_said = self._is_overruled = False  # a reading that can hardly be; that it is too soon
         self._waits_until_s = 0.0  # as `passed_s` counts
         self._job_words, self._many = quiet_label("", theme.TITLE), quiet_label("", theme.TITLE)
         self._step, self._figure, self._under = Fitted(WORDS_PX, wraps=True), Fitted(FIGURE_PX, wraps=False), Label()
@@ -119,8 +118,6 @@ class BenchWindow(Sheet):
         """What stands there in large letters."""
         return self._step.text()
 
-    # -- keys --------------------------------------------------------------------------------------------------
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
         match event.key():
             case Qt.Key.Key_Space:
@@ -130,7 +127,7 @@ class BenchWindow(Sheet):
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 self._enter()
             case Qt.Key.Key_P:
-                self._ask_photo()
+                self.take_photo()
             case Qt.Key.Key_F:
                 self.ask_fate()
             case Qt.Key.Key_B:
@@ -192,6 +189,11 @@ class BenchWindow(Sheet):
         value = self._measured if step.kind in _METER_OF else values.get(step.kind)
         if step.into and not self._is_typed and (value or 0.0) <= 0:
             value = None  # nothing lies on the scale: nothing was weighed
+        odd = odd_words(step, value, wanted_g(step, self.walk.weighed()), self._session.units)
+        if odd and not self._is_odd_said:
+            self._is_odd_said = True
+            self._caution.setText(odd)
+            return
         if not note(self._session, self._task, step, value if step.kind in _DEVICE_OF else None, now):
             return
         self._note_first_drop(self._since or now)
@@ -354,7 +356,7 @@ class BenchWindow(Sheet):
 
     def _show(self) -> None:
         self._mass_g, self._measured, self._typed, self._is_typed = None, None, "", False
-        self._is_moving = self._is_settling = False
+        self._is_moving = self._is_settling = self._is_odd_said = False
         self._since = self._moment()
         self._job_words.setText(f"{self._session.job.batch.name} · {self._task.words}")
         self._step.setText(self.step.words)
@@ -457,16 +459,14 @@ class BenchWindow(Sheet):
         self.devices.close()
         super().closeEvent(event)
 
-    def _ask_photo(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "Photo of this task", "", _PHOTOS)
-        if path:
-            self.take_photo(Path(path))
-
-    def take_photo(self, path: Path) -> None:
-        """Keep a photo with the job, as one of this task; a file that is none is said."""
-        self._caution.setText(keep_photo(self._session, self._task, path, self._moment()))
+    def take_photo(self, path: Path | None = None) -> None:
+        """Keep a photo with the job, as one of this task; None asks which. A file that is none is said."""
+        path = path or ask_for_photo(self)
+        if path is not None:
+            self._caution.setText(keep_photo(self._session, self._task, path, self._moment()))
 
     def _lay_out(self) -> None:
+        self._many.setWordWrap(True)
         for label, colour in ((self._under, theme.INK), (self._clock, theme.CAUTION), (self._life, theme.CAUTION)):
             label.setWordWrap(True)
             label.setStyleSheet(theme.words_css(colour, theme.BENCH, 600))
@@ -476,7 +476,7 @@ class BenchWindow(Sheet):
             (("Space: go on", self.go_on), ("Backspace: back", self.go_back)),
             (
                 ("Delete: forget what was typed", self._clear), ("T: tare", self.tare),
-                ("D: what is plugged in", self.set_up), ("P: photo", self._ask_photo),
+                ("D: what is plugged in", self.set_up), ("P: photo", self.take_photo),
                 ("F: a blank failed", self.ask_fate), ("B: blank by blank, or together", self.take_turns),
                  ("It is done…", self.end_early), ("Escape: leave", self.reject),
             ),

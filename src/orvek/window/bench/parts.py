@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from orvek.documents import deeds
 from orvek.documents.job.printing import artwork_from
@@ -19,6 +19,7 @@ from orvek.window import theme
 from orvek.window.session import Session
 
 Deeds = Sequence[tuple[str, Callable[[], object]]]
+_PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 _MINUTES_TO = 150.0  # more than that is told in hours
 _NEAR = 0.02  # of the target: nearer than that the bar is full
 
@@ -83,6 +84,12 @@ def bench_key(words: str, deed: Callable[[], object]) -> QPushButton:
     button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     button.clicked.connect(lambda _checked=False: deed())
     return button
+
+
+def ask_for_photo(parent: QWidget) -> Path | None:
+    """Which photo is of this task; None when the maker thinks better of it."""
+    path, _ = QFileDialog.getOpenFileName(parent, "Photo of this task", "", _PHOTOS)
+    return Path(path) if path else None
 
 
 def keep_photo(session: Session, task: Operation, path: Path, when: datetime) -> str:
