@@ -77,7 +77,7 @@ def test_one_that_is_pulled_out_or_not_there_is_named() -> None:
     here, place = open_terminal()
     meter = open_meter("caliper", place, 9600)
     os.close(here)
-    with pytest.raises(NotPluggedInError, match="No caliper answers"):
+    with pytest.raises(NotPluggedInError, match="No calipers answer"):
         until_read(meter)
     meter.close()
     with pytest.raises(NotPluggedInError, match="No thermometer answers at /dev/none"):

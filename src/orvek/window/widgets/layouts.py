@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TypeVar
 
-from PySide6.QtCore import QEvent, QObject, QSize, Qt, QTimer
-from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtCore import QEvent, QObject, QSize, Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 from orvek.window.widgets.fields import heading
 
 W = TypeVar("W", bound=QWidget)
-PICTURE_SHARE, LOWER_SHARE = 45, 55  # of a page's height, where there is room for both
+PICTURE_SHARE, LOWER_SHARE = 34, 66  # of a page's height: what stands below is not to be scrolled
+_ROOMY_SHARES = 45, 55  # in a high window
+_HIGH_WINDOW_PX = 860
 _LOWER_PX = 200  # at least: it scrolls, and the page round it does not
-_PICTURE_PX = 200  # with its answer; what stands below has the room it needs, but not this
 _LOW_WINDOW_PX = 640  # in a lower window it is the page that scrolls
 
 
@@ -48,27 +49,20 @@ def scrolled(inside: QWidget, parent: QWidget | None = None, *, is_lower: bool =
 
 
 class _Lower(QScrollArea):
-    """What stands under a picture. It takes the height it needed when it was shown, as far as the picture can give it;
-    what opens later is scrolled, so that nothing above it moves. In a low window it has all its height, and the page
-    round it is scrolled: one scroll bar, never two."""
+    """What stands under a picture. In a low window it has all its height, and the page round it is scrolled: one scroll
+    bar, never two. In a high one the picture has more of the room. It goes by the window alone: what is told later
+    moves nothing."""
 
     def __init__(self, parent: QWidget | None) -> None:
         super().__init__(parent)
         self._is_low = False
-        self._needed_px = _LOWER_PX
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def minimumSizeHint(self) -> QSize:
-        if self._is_low:
-            return QSize(0, self._whole_px())
-        page = self.parentWidget()
-        return QSize(0, max(_LOWER_PX, min(self._needed_px, page.height() - _PICTURE_PX if page else 0)))
-
-    def _whole_px(self) -> int:
         inside = self.widget()
-        if inside is None:
-            return 0
-        return max(inside.sizeHint().height(), inside.heightForWidth(self.viewport().width()))
+        if not self._is_low or inside is None:
+            return QSize(0, _LOWER_PX)
+        return QSize(0, max(inside.sizeHint().height(), inside.heightForWidth(self.viewport().width())))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is self.window():
@@ -83,17 +77,18 @@ class _Lower(QScrollArea):
         super().showEvent(event)
         self.window().installEventFilter(self)
         self._look_at_window()
-        QTimer.singleShot(0, self, self._look_at_window)  # what is told as it is shown stands in it then
 
     def _look_at_window(self) -> None:
-        self._is_low = self.window().height() < _LOW_WINDOW_PX
-        self._needed_px = self._whole_px()
-        self.updateGeometry()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        if event.size().width() != event.oldSize().width():
-            self._look_at_window()  # its lines break elsewhere
+        is_low = self.window().height() < _LOW_WINDOW_PX
+        if is_low or self._is_low:
+            self._is_low = is_low
+            self.updateGeometry()
+        rows = page.layout() if (page := self.parentWidget()) is not None else None
+        if isinstance(rows, QVBoxLayout) and rows.indexOf(self) > 0:
+            is_high = self.window().height() >= _HIGH_WINDOW_PX
+            picture, lower = _ROOMY_SHARES if is_high else (PICTURE_SHARE, LOWER_SHARE)
+            rows.setStretch(0, picture)
+            rows.setStretch(rows.indexOf(self), lower)
 
 
 def under_picture(page: QWidget, picture: QWidget, inside: QWidget, answer: QWidget | None = None) -> None:

@@ -151,9 +151,9 @@ class WeighPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(pictures, PICTURE_SHARE - 8)
+        column.addLayout(pictures, PICTURE_SHARE)
         column.addWidget(beside_margin(self.answer))
-        column.addWidget(self._lower(), LOWER_SHARE + 8)
+        column.addWidget(self._lower(), LOWER_SHARE)
 
     def _lower(self) -> QScrollArea:
         inside = QWidget()
