@@ -142,14 +142,15 @@ def photos(_shop: Shop) -> Iterator[str]:
     assert found is not None
     yield f"{sorted(set(found.colours))} {sorted(set(found.names))} {[face.shape for face in found.dots]}"
     for view in album.views:
-        yield f"{proportion(view):.4f}"
+        span = proportion(view)
+        yield f"{span and [round(value, 3) for value in span]}"
         for ends in (((0.1, 0.7), (0.9, 0.72)), ((0.2, 0.2), (0.2, 0.21)), ((0.5, 0.5), (0.5, 0.5))):
             yield f"  {sized_by_ruler(view, ends, 100.0, 7.0)}"
     texture = np.kron(np.random.default_rng(5).integers(60, 200, (4, 30, 3)), np.ones((12, 12, 1))).astype(np.uint8)
     level: Corners = ((0.2, 0.3), (0.8, 0.32), (0.79, 0.44), (0.21, 0.43))
     for corners, bench, falloff in ((ASKEW, (176, 168, 156), 0.3), (level, (30, 30, 34), 0.0)):
         found = proposed_corners(photographed(texture, corners, bench=bench, falloff=falloff))
-        yield f"proposed {found and [(round(x, 3), round(y, 3)) for x, y in found]}"
+        yield f"proposed {found and [(round(x, 3), round(y, 3)) for x, y in found.corners]}"
     inks = np.array([(250, 250, 240), (240, 245, 238), (20, 30, 200), (30, 30, 190), (200, 20, 20), (90, 90, 90.0)])
     yield f"{named_groups(inks, np.array([50, 3, 20, 4, 9, 1]))} {named_groups(inks[:1], np.array([3]))}"
     marks = (*album.marks, Mark(name="Eye", kind="centre this", z_mm=70, across_mm=-3, size_mm=4, azimuth_deg=90))

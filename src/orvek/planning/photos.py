@@ -10,7 +10,7 @@ from orvek.documents import FACES, PhotoStep, PhotoView
 from orvek.documents.job.printing import size_px
 from orvek.quantities import Dimension, Units, write
 
-_OFF = 0.08  # of length over width: what rounded corners and a hand's care do to it (seen on photos that were made)
+_OFF = 0.04  # of length over width: what rounded corners do to it (a choice)
 _OUTSIDE = 0.01
 
 
@@ -55,10 +55,11 @@ def _of_view(step: PhotoStep, view: PhotoView, units: Units) -> Iterator[Doubt]:
     if shown is None or step.form == "round":
         return
     told = step.length_mm / wide
-    if abs(shown / told - 1) > _OFF:
+    low, high = shown[0] * (1 - _OFF), shown[1] * (1 + _OFF)
+    if not low <= told <= high:
         size = f"{write(step.length_mm, Dimension.LENGTH, units)} × {write(wide, Dimension.LENGTH, units)}"
         because = (
-            f"On the photo it is {shown:.1f} times as long as wide, by its sizes ({size}) {told:.1f} times. "
+            f"On the photo it is {low:.1f} to {high:.1f} times as long as wide, by its sizes ({size}) {told:.1f}. "
             "A corner lies wrong, or a size; the lens may bend it too, if the bar lies near the picture's edge."
         )
-        yield Doubt(f"Face {view.face} looks {'longer' if shown > told else 'shorter'} than its sizes say.", because)
+        yield Doubt(f"Face {view.face} looks {'longer' if low > told else 'shorter'} than its sizes say.", because)

@@ -17,11 +17,13 @@ from orvek.documents import Artwork, PhotoStep, PhotoView
 from orvek.documents.job.printing import picture_of, size_px
 from orvek.errors import CannotReadError
 from orvek.workpiece.eye import colour_name, lab
-from orvek.workpiece.rectifying import carried, flattening, seen_proportion
+from orvek.workpiece.photo_light import gains, levelled
+from orvek.workpiece.rectifying import carried, flattening, proportion_span, seen_proportion
 
 Pixels = NDArray[np.uint8]
 MOST_ALONG_PX = 1024  # of a face in the field; more than a screen shows of a bar
 SHADES = 4
+_LIGHT_PX_PER_MM = 2.0  # as finely as light is compared
 _COLOURS, _GROUPS = 56, 6  # colours times shades leave the field room for what is inlaid
 _FADES_TO = np.array([237.0, 234.0, 227.0])  # paper
 _FADE = 0.36  # how much of the paper is in what lies deepest
@@ -94,6 +96,13 @@ def flat_picture(
     return np.asarray(made, dtype=np.uint8)
 
 
+@lru_cache(maxsize=16)
+def light_gains(step: PhotoStep) -> tuple[float, ...]:
+    """For each photo of a bar, times as much light as it has, so that all are in one light."""
+    faces = [face_of(v, step.length_mm, step.across_mm(v.azimuth_deg), _LIGHT_PX_PER_MM) for v in step.views]
+    return gains(step, faces)
+
+
 def white_balanced(picture: Pixels, white: str | None) -> Pixels:
     """The picture with what was grey or white on it made so: each channel scaled, the patch as bright as it was."""
     if white is None:
@@ -106,14 +115,14 @@ def white_balanced(picture: Pixels, white: str | None) -> Pixels:
 
 @lru_cache(maxsize=8)
 def seen(step: PhotoStep) -> Seen | None:
-    """The photos of a bar in few colours; None without a photo that can be read."""
+    """The photos of a bar in few colours, brought to one light; None without a photo that can be read."""
     from PIL import Image
 
     per_mm = min(8.0, MOST_ALONG_PX / step.length_mm)
     faces = []
-    for view in step.views:
+    for view, gain in zip(step.views, light_gains(step), strict=True):
         face = face_of(view, step.length_mm, step.across_mm(view.azimuth_deg), per_mm)
-        faces.append(face if face is not None else np.zeros((1, 1, 3), np.uint8))
+        faces.append(levelled(face, gain) if face is not None else np.zeros((1, 1, 3), np.uint8))
     if not faces or all(face.shape == (1, 1, 3) for face in faces):
         return None
     dots = np.concatenate([face.reshape(-1, 3) for face in faces])
@@ -177,10 +186,11 @@ def corners_px(view: PhotoView) -> tuple[NDArray[np.float64], tuple[int, int]]:
     return np.array(view.corners, dtype=float) * size, size
 
 
-def proportion(view: PhotoView) -> float | None:
-    """Length over width as the photo has it; None where it does not tell."""
+@lru_cache(maxsize=64)
+def proportion(view: PhotoView) -> tuple[float, float] | None:
+    """Between what the face's length over its width lies by the photo; None for a photo that cannot be read."""
     corners, size = corners_px(view)
-    return seen_proportion(corners, size) if size != (0, 0) else None
+    return proportion_span(corners, size) if size != (0, 0) else None
 
 
 def sized_by_ruler(

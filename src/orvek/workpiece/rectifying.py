@@ -76,6 +76,32 @@ def seen_proportion(corners: Floats, size_px: tuple[float, float]) -> float | No
     return float(math.sqrt((n2 * n2 * shrink).sum() / (n3 * n3 * shrink).sum()))
 
 
+def proportion_span(corners: Floats, size_px: tuple[float, float]) -> tuple[float, float]:
+    """From where to where length over width may lie, corners being placed to within `SHAKEN_PX`.
+
+    Where perspective says nothing for some of the places that the corners may have, the lines from the middle of one
+    side to that of the other do, to within `_MIDLINES`: they are shortened by any tilt.
+
+    Args:
+        corners: as for `seen_proportion`.
+        size_px: as for `seen_proportion`.
+    """
+    c = np.asarray(corners, dtype=float)
+    shakes = np.random.default_rng(1).uniform(-SHAKEN_PX, SHAKEN_PX, (_SHAKES, 4, 2))
+    found = [seen_proportion(c + shake, size_px) for shake in shakes]
+    sure = [value for value in found if value is not None]
+    if len(sure) < len(found):
+        a, b, d, e = c
+        along = math.hypot(*((b + d) / 2 - (a + e) / 2))
+        across = math.hypot(*((e + d) / 2 - (a + b) / 2))
+        ratio = along / max(across, 1e-9)
+        return ratio * (1 - _MIDLINES), ratio * (1 + _MIDLINES)
+    return min(sure), max(sure)
+
+
+SHAKEN_PX = 2.0  # how well a hand or a search places a corner
+_SHAKES = 80
+_MIDLINES = 0.15  # a face that is tilted by 30 degrees looks shorter by so much
 _FLAT = 0.004  # how far from parallel the sides may be and still say nothing of the tilt
 
 

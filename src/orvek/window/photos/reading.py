@@ -17,11 +17,12 @@ PHOTOS = "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff *.bmp)"
 
 
 class Taken(Struct, frozen=True, eq=False):
-    """A photo that was read: the file, its dots upright, and where the bar's corners seem to be."""
+    """A photo that was read: the file, its dots upright, where the bar's corners seem to be, and how sure that is."""
 
     artwork: Artwork
     dots: NDArray[np.uint8]
     corners: Corners | None
+    is_unsure: bool = False
 
 
 class Reading(QThread):
@@ -50,7 +51,10 @@ def taken(path: Path) -> Taken | str:
     except OrvekError as error:
         return str(error)
     dots = upright(artwork)
-    return f"{path.name} cannot be read." if dots is None else Taken(artwork, dots, proposed_corners(dots))
+    if dots is None:
+        return f"{path.name} cannot be read."
+    found = proposed_corners(dots)
+    return Taken(artwork, dots, found.corners, found.is_unsure) if found is not None else Taken(artwork, dots, None)
 
 
 class Straightening(QThread):

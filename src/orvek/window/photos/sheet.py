@@ -48,6 +48,9 @@ def ask_photos(parent: QWidget | None, step: PhotoStep, units: Units, paths: tup
     return sheet.step if sheet.exec() == QDialog.DialogCode.Accepted else None
 
 
+_LOOK = "The bar's edges are not clear on this photo. Look at the four corners, and drag them where they are off."
+
+
 class PhotoSheet(SearchDialog):
     """One bar and its photos. `step` is what stands on the sheet."""
 
@@ -135,6 +138,8 @@ class PhotoSheet(SearchDialog):
         self._put(step)
         if found.corners is None:
             self._say("No bar stands out on this photo: drag the four corners to it.", is_wrong=True)
+        elif found.is_unsure:
+            self._say(_LOOK)
 
     def _deeds(self) -> Deeds:
         return {
@@ -202,7 +207,9 @@ class PhotoSheet(SearchDialog):
         if found is None:
             self._say("No bar stands out on this photo: drag the four corners to it.", is_wrong=True)
             return
-        self._put(photos.change_view(self.step, self._index, corners=found))
+        self._put(photos.change_view(self.step, self._index, corners=found.corners))
+        if found.is_unsure:
+            self._say(_LOOK)
 
     def _ask_white(self) -> None:
         view = self._view()
@@ -300,7 +307,22 @@ class PhotoSheet(SearchDialog):
         self._show_faces()
         self._show_flat()
         told = next(iter(doubts(self.step, self._units)), None)
-        self._say(f"{told.title} {told.because}" if told else "", is_wrong=told is not None and told.gravely)
+        said = f"{told.title} {told.because}" if told else self._light_words()
+        self._say(said, is_wrong=told is not None and told.gravely)
+
+    def _light_words(self) -> str:
+        """That the faces were photographed in different light."""
+        from orvek.workpiece.photo import light_gains
+        from orvek.workpiece.photo_light import TOLD_FROM
+
+        found = light_gains(self.step) or (1.0,)
+        times = max(found) / min(found)
+        if times < TOLD_FROM:
+            return ""
+        return (
+            f"One face has {times:.1f} times the light of another; they are brought to one level. White paper beside "
+            "the bar on each photo, clicked as what is white, makes that sure."
+        )
 
     def _show_flat(self) -> None:
         from orvek.workpiece.photo import flat_picture, upright, white_balanced
