@@ -13,7 +13,7 @@ from orvek.window.widgets.fields import heading
 
 W = TypeVar("W", bound=QWidget)
 PICTURE_SHARE, LOWER_SHARE = 34, 66  # of a page's height: what stands below is not to be scrolled
-_ROOMY_SHARES = 45, 55  # in a high window
+ROOMY_SHARE = 45  # of the picture in a high window, and where little stands below
 _HIGH_WINDOW_PX = 860
 _LOWER_PX = 200  # at least: it scrolls, and the page round it does not
 _LOW_WINDOW_PX = 640  # in a lower window it is the page that scrolls
@@ -36,12 +36,14 @@ def clear(layout: QLayout, keep: QWidget | None = None) -> None:
             widget.deleteLater()
 
 
-def scrolled(inside: QWidget, parent: QWidget | None = None, *, is_lower: bool = False) -> QScrollArea:
+def scrolled(
+    inside: QWidget, parent: QWidget | None = None, *, is_lower: bool = False, picture_share: int = PICTURE_SHARE
+) -> QScrollArea:
     """A widget that is scrolled to where there is no room for it; under a picture only up and down.
 
     The keyboard stops at what lies in it, not at the area.
     """
-    area = _Lower(parent) if is_lower else QScrollArea(parent)
+    area = _Lower(parent, picture_share) if is_lower else QScrollArea(parent)
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidgetResizable(True)
     area.setWidget(inside)
@@ -53,8 +55,9 @@ class _Lower(QScrollArea):
     bar, never two. In a high one the picture has more of the room. It goes by the window alone: what is told later
     moves nothing."""
 
-    def __init__(self, parent: QWidget | None) -> None:
+    def __init__(self, parent: QWidget | None, picture_share: int) -> None:
         super().__init__(parent)
+        self._picture_share = picture_share
         self._is_low = False
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
@@ -85,15 +88,22 @@ class _Lower(QScrollArea):
             self.updateGeometry()
         rows = page.layout() if (page := self.parentWidget()) is not None else None
         if isinstance(rows, QVBoxLayout) and rows.indexOf(self) > 0:
-            is_high = self.window().height() >= _HIGH_WINDOW_PX
-            picture, lower = _ROOMY_SHARES if is_high else (PICTURE_SHARE, LOWER_SHARE)
-            rows.setStretch(0, picture)
-            rows.setStretch(rows.indexOf(self), lower)
+            share = ROOMY_SHARE if self.window().height() >= _HIGH_WINDOW_PX else self._picture_share
+            rows.setStretch(0, share)
+            rows.setStretch(rows.indexOf(self), 100 - share)
 
 
-def under_picture(page: QWidget, picture: QWidget, inside: QWidget, answer: QWidget | None = None) -> None:
+def under_picture(
+    page: QWidget,
+    picture: QWidget,
+    inside: QWidget,
+    answer: QWidget | None = None,
+    *,
+    picture_share: int = PICTURE_SHARE,
+) -> None:
     """Lay a page out: its picture, its answer, and what stands under them, scrolled where there is little room."""
-    rows = [(picture, PICTURE_SHARE), (scrolled(inside, page, is_lower=True), LOWER_SHARE)]
+    lower = scrolled(inside, page, is_lower=True, picture_share=picture_share)
+    rows = [(picture, picture_share), (lower, 100 - picture_share)]
     if answer is not None:
         rows.insert(1, (beside_margin(answer), 0))
     filled(page, *rows)

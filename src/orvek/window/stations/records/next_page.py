@@ -24,7 +24,7 @@ from orvek.window.stations.records.rates_picture import RatesPicture
 from orvek.window.widgets.choice import add_action, refill
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import filled, in_columns, under_picture
+from orvek.window.widgets.layouts import ROOMY_SHARE, filled, in_columns, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 
@@ -79,7 +79,8 @@ class NextPage(QWidget):
         right.addWidget(heading("Changed before"))
         right.addLayout(self._tried)
         self._whole = QWidget()
-        under_picture(self._whole, self.picture, in_columns((left, 4), (right, 5), apart_px=32, line_px=4))
+        below = in_columns((left, 4), (right, 5), apart_px=32, line_px=4)
+        under_picture(self._whole, self.picture, below, picture_share=ROOMY_SHARE)
         self._nothing = Opening("Nothing is written down yet.", _NOTHING)
         self._nothing.show_suggestions((Suggestion("This batch", "say what became of a blank", begin),))
         filled(self, (self._whole, 1), (self._nothing, 1))

@@ -33,7 +33,7 @@ from orvek.window.surface import Surface
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label
-from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
+from orvek.window.widgets.layouts import ROOMY_SHARE, filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.thread import Knot, Thread
 from orvek.window.widgets.waiting import Waiting
@@ -205,7 +205,7 @@ class TimetableStation(StationWidget):
         reasons.addStretch(1)
         right.addWidget(scrolled(told), 1)  # it comes late and may be long: it moves nothing above it
         above = filled(QWidget(), (self.picture, 1), (self.waiting, 0))
-        under_picture(self._whole, above, in_columns((left, 7), (right, 4)))
+        under_picture(self._whole, above, in_columns((left, 7), (right, 4)), picture_share=ROOMY_SHARE)
         filled(self, (self._nothing, 0), (self._whole, 0))
 
 

@@ -35,7 +35,7 @@ from orvek.window.stations.today.day_picture import DayPicture
 from orvek.window.surface import Surface
 from orvek.window.widgets.fields import heading, quiet_label
 from orvek.window.widgets.label import Label, without_shortcut
-from orvek.window.widgets.layouts import LOWER_SHARE, PICTURE_SHARE, clear, filled, in_columns, scrolled
+from orvek.window.widgets.layouts import ROOMY_SHARE, clear, filled, in_columns, scrolled
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.steps import Steps
 from orvek.window.widgets.waiting import Waiting
@@ -215,7 +215,8 @@ class TodayStation(StationWidget):
         column.addWidget(heading("Jobs that need a look"))
         column.addLayout(self._needs)
         jobs.setFixedHeight(_NEEDS_TALL)  # whatever there is: nothing above it moves
-        filled(self._whole, (above, PICTURE_SHARE), (scrolled(inside, is_lower=True), LOWER_SHARE), (jobs, 0))
+        lower = scrolled(inside, is_lower=True, picture_share=ROOMY_SHARE)
+        filled(self._whole, (above, ROOMY_SHARE), (lower, 100 - ROOMY_SHARE), (jobs, 0))
         filled(self, (self._nothing, 0), (self._whole, 0))
 
 
