@@ -48,6 +48,15 @@ def test_each_kind_is_set_up_and_heard_there(sheet: DevicesSheet, window: MainWi
     assert plugged_in(window.session) != found
 
 
+def test_looking_changes_nothing(sheet: DevicesSheet, window: MainWindow) -> None:
+    before = window.session.shop
+    for panel in sheet.panels.values():
+        panel.line.editingFinished.emit()  # as the keyboard goes through
+        panel.try_out()
+    assert window.session.shop == before
+    assert window.session.shop_undo is None
+
+
 def test_a_log_that_grows_is_a_thermometer(sheet: DevicesSheet, tmp_path: Path, qtbot: QtBot) -> None:
     log = tmp_path / "probe.csv"
     log.write_text("18:00;21,5\n")

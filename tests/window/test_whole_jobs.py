@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import timedelta
 
 import pytest
 from PySide6.QtCore import Qt
@@ -15,16 +15,7 @@ from orvek.planning.route.bench import wanted_g
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
 from tests.jobs.the_sixteen import SIXTEEN
-
-
-class Clock:
-    """Time that goes on when it is told to."""
-
-    def __init__(self) -> None:
-        self.at = datetime(2026, 11, 26, 8, 0)
-
-    def __call__(self) -> datetime:
-        return self.at
+from tests.window.hands import Clock
 
 
 class Scale:

@@ -85,7 +85,7 @@ def cure_card(plan: Plan, forecast: CureForecast, shop: Shop, today: date) -> by
         raise NothingToDoError("A cure card", "a forecast: a mould, a resin with its pot life, and colours")
     units = shop.preferences.units
     story = bench_card(plan, shop, "Cure card", forecast.question.resin, today)
-    story.add(words(str(answer(forecast) or forecast.problem), 10.5, "medium", after_mm=3))
+    story.add(words(str(answer(forecast)), 10.5, "medium", after_mm=3))
     story.add(_times(story.wide_mm, cure_rows(plan, forecast, units)), gap(4))
     chart = Drawing(story.wide_mm, _CHART_MM + 10, partial(_chart, forecast, units, story.wide_mm))
     story.add(chart, words(_NEVER_COMPARED, 8.5, colour=QUIET, after_mm=2))

@@ -150,7 +150,7 @@ def _cure(plan: Plan) -> dict[str, Any] | None:
     return {
         **found,
         "peak_c": [peak.low, peak.best, peak.high] if peak else None,
-        "words": str(answer(plan.cure) or plan.cure.problem),
+        "words": str(answer(plan.cure)),
     }
 
 
@@ -162,7 +162,7 @@ def _answer_lines(plan: Plan, units: Units) -> Iterator[str]:
     if plan.bars.packing is not None:
         yield f"Sawn from the bars in hand: {sawn_line(plan) or 'nothing'}"
     if plan.cure is not None:
-        yield f"Cure: {answer(plan.cure) or plan.cure.problem}"
+        yield f"Cure: {answer(plan.cure)}"
     if plan.boards is not None:
         yield f"Boards: {plan.boards.words} {'; '.join(offcuts(plan.boards))}".rstrip()
     if plan.meet is not None:

@@ -100,10 +100,12 @@ class SimulatedScale:
 
     def read(self) -> Reading:
         """A weight that comes nearer to what lies on it."""
+        from orvek.devices.simulated import line_of
+
         self._asked += 1
         off = max(0, 4 - self._asked) * 0.7
         reading = Reading(round(self._mass_g - off, 1), off == 0)
-        self.heard = f"{'ST' if reading.is_steady else 'US'},NT,+ {reading.mass_g:8.2f} g"
+        self.heard = line_of(reading.mass_g, is_steady=reading.is_steady).decode().strip()
         return reading
 
     def close(self) -> None:

@@ -10,6 +10,7 @@ from orvek.documents import Actual
 from orvek.errors import NothingToDoError
 from orvek.planning.history import fates_of, is_missed, plain, took_min
 from orvek.planning.results import Plan
+from orvek.planning.route.blanks import of_blank
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import steps_of
 from orvek.planning.soak.records import observations
@@ -113,8 +114,8 @@ def _task(plan: Plan, task: Operation) -> Iterator[Compared]:
     words = {step.key: step.words for step in steps_of(plan, task)}
     own = [actual for actual in plan.job.work.actuals if actual.step in words]
     for actual in own:
-        blank = actual.task.partition("#")[2]
-        row = _reading(actual, f"Blank {blank}, {words[actual.step]}" if blank else words[actual.step])
+        told = words[actual.step]
+        row = _reading(actual, of_blank(actual.blank, told) if actual.blank else told)
         if row is not None:
             yield row
     counted = {actual.step for actual in own if actual.what == "counted"}

@@ -12,6 +12,7 @@ from orvek.quantities import Dimension, Units, write
 
 _OFF = 0.04  # of length over width: what rounded corners do to it (a choice)
 _OUTSIDE = 0.01
+_OTHER_LIGHT = 1.25  # times as much light on one face as on another: then it is said
 
 
 class Doubt(Struct, frozen=True):
@@ -39,6 +40,22 @@ def doubts(step: PhotoStep, units: Units) -> Iterator[Doubt]:
     if step.form == "round" and len(step.views) < 3:
         because = "A round bar is seen all round in three to six photos, rolled by the same turn each time."
         yield Doubt(f"A round bar has {len(step.views)} of 3 photos.", because, gravely=False)
+
+
+def light_doubt(step: PhotoStep) -> Doubt | None:
+    """That the faces were photographed in different light. It reads the photos: no plan asks for it."""
+    from orvek.workpiece.photo import light_gains
+
+    found = light_gains(step)
+    times = max(found, default=1.0) / min(found, default=1.0)
+    if times < _OTHER_LIGHT:
+        return None
+    return Doubt(
+        f"One face has {times:.1f} times the light of another.",
+        "They are brought to one level. White paper beside the bar on each photo, clicked as what is white, makes that "
+        "sure.",
+        gravely=False,
+    )
 
 
 def _of_view(step: PhotoStep, view: PhotoView, units: Units) -> Iterator[Doubt]:

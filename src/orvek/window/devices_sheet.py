@@ -62,11 +62,11 @@ class DevicesSheet(Sheet):
         column.addWidget(buttons)
         self.setMinimumWidth(900)
         for panel in self.panels.values():
-            panel.try_out(is_changed=False)
+            panel.try_out()
 
     def _keep(self, panel: DevicePanel) -> None:
         """The shop has it like this from now on."""
-        device = panel.device()
+        device = panel.device
         shelf = "scales" if isinstance(device, Scale) else "meters"
         where = f"is at {device.plugged_in_at}" if device.plugged_in_at else "is read by eye"
         self._session.change_shop(

@@ -16,7 +16,6 @@ from orvek.documents import PhotoStep
 
 Pixels = NDArray[np.uint8]
 Floats = NDArray[np.float64]
-TOLD_FROM = 1.25  # times as much light on one face as on another: then it is said
 _ALIKE = 0.06  # of the logarithm: so near they are left as they are
 _BINS = 48
 _EDGE = 0.06  # of a face's rows: what lies so near to an edge is the edge

@@ -77,7 +77,7 @@ def seen_proportion(corners: Floats, size_px: tuple[float, float]) -> float | No
 
 
 def proportion_span(corners: Floats, size_px: tuple[float, float]) -> tuple[float, float]:
-    """From where to where length over width may lie, corners being placed to within `SHAKEN_PX`.
+    """From where to where length over width may lie, corners being placed to within `_SHAKEN_PX`.
 
     Where perspective says nothing for some of the places that the corners may have, the lines from the middle of one
     side to that of the other do, to within `_MIDLINES`: they are shortened by any tilt.
@@ -87,7 +87,7 @@ def proportion_span(corners: Floats, size_px: tuple[float, float]) -> tuple[floa
         size_px: as for `seen_proportion`.
     """
     c = np.asarray(corners, dtype=float)
-    shakes = np.random.default_rng(1).uniform(-SHAKEN_PX, SHAKEN_PX, (_SHAKES, 4, 2))
+    shakes = np.random.default_rng(1).uniform(-_SHAKEN_PX, _SHAKEN_PX, (_SHAKES, 4, 2))
     found = [seen_proportion(c + shake, size_px) for shake in shakes]
     sure = [value for value in found if value is not None]
     if len(sure) < len(found):
@@ -99,7 +99,7 @@ def proportion_span(corners: Floats, size_px: tuple[float, float]) -> tuple[floa
     return min(sure), max(sure)
 
 
-SHAKEN_PX = 2.0  # how well a hand or a search places a corner
+_SHAKEN_PX = 2.0  # how well a hand or a search places a corner
 _SHAKES = 80
 _MIDLINES = 0.15  # a face that is tilted by 30 degrees looks shorter by so much
 _FLAT = 0.004  # how far from parallel the sides may be and still say nothing of the tilt

@@ -34,6 +34,7 @@ from orvek.window.session import Session
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
 from orvek.window.stations.today import station as today_station
 from tests.cards.test_calendar import calendar_of
+from tests.window.hands import Clock
 
 
 def open_at(window: MainWindow, station: Station, qtbot: QtBot) -> Any:
@@ -85,16 +86,6 @@ def test_a_cure_that_nobody_waits_for_leaves_the_timetable_whole(window: MainWin
     session.answers.forecasters["cure"].stop()
     qtbot.waitUntil(lambda: session.plan.weeks is not None and session.plan.weeks.question.effort > 1)
     assert not session.answers.forecasters["cure"].is_awaited()
-
-
-class Clock:
-    """Time that goes on when it is told to."""
-
-    def __init__(self) -> None:
-        self.at = datetime(2026, 11, 26, 18, 0)
-
-    def __call__(self) -> datetime:
-        return self.at
 
 
 class Scale:

@@ -33,6 +33,11 @@ class Actual(Document):
         """The step of its task, whichever blank it was done to."""
         return self.task.partition("#")[0]
 
+    @property
+    def blank(self) -> int:
+        """Which of several blanks it was done to; 0 for all of them together."""
+        return int(self.task.partition("#")[2] or 0)
+
 
 class WorkPhoto(Document):
     """A photo of the work or of the finished pen; of which task, where it is of one."""

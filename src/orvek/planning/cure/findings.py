@@ -23,6 +23,7 @@ _IN_MINUTES = 120.0  # times of fast resins are told in minutes, by a bench time
 _SAME_MIN = 0.05  # of stirring: less is the same
 _EDGE_K = 25.0  # estimate: a band of peaks this wide straddles a run-away
 _ABOVE_DEW_K = 2.0  # thermometers and hygrometers of a shop are no better
+_NO_FORECAST = "The cure cannot be forecast"
 
 
 def forecast_findings(plan: Plan) -> Iterator[Finding]:
@@ -32,19 +33,19 @@ def forecast_findings(plan: Plan) -> Iterator[Finding]:
         return
     if forecast.problem:
         because = f"{forecast.problem} Put in what your label says, or what you have seen yourself."
-        yield Finding(Severity.CAUTION, Station.POUR, "The cure cannot be forecast.", because, key="cure.problem")
+        yield Finding(Severity.CAUTION, Station.POUR, f"{_NO_FORECAST}.", because, key="cure.problem")
         return
     for check in _CHECKS:
         for finding in check(plan, forecast):
             yield replace(finding, key=f"cure.{check.__name__.strip('_')}")
 
 
-def answer(forecast: CureForecast) -> Headline | None:
-    """When it may be drilled, then when it gels and leaves the mould, with ranges; None where that is not known."""
+def answer(forecast: CureForecast) -> Headline:
+    """When it may be drilled, then when it gels and leaves the mould, with ranges; or why that is not known."""
     there = forecast.question.conditions
     gel, demould, ready = forecast.gel_min, forecast.demould_min, forecast.ready_min
     if gel is None or demould is None or ready is None:
-        return None
+        return Headline(_NO_FORECAST, forecast.problem)
     course = f"It gels {_when(forecast, gel)} and can leave the mould {_when(forecast, demould)}."
     if there.drill_after_h is None:
         return Headline(f"It is {_ready(forecast, ready, ' to drill')}", course)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Literal
@@ -14,7 +13,7 @@ from orvek.documents import Actual, deeds
 from orvek.errors import OrvekError
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
-from orvek.planning.route.steps import GLUE_READY, BenchStep, glue_of
+from orvek.planning.route.steps import GLUE_READY, BenchStep, base_of, glue_of
 from orvek.planning.soak.drying import dry_plan
 from orvek.planning.soak.words import dry_line
 from orvek.quantities import Dimension, Units, later, minutes_between, write
@@ -24,7 +23,7 @@ _WRITTEN: dict[str, Literal["weighed", "measured", "counted", "waited"]] = {
 }  # fmt: skip
 _TOO_MUCH = 1.05  # more of a pigment than that is seen (a choice)
 _FAR_TOO_MUCH = 2.0  # nobody makes a cup twice as large to save a pigment
-_FAR_MM, _FAR_K = 2.0, 15.0  # off the plan: more than that is another thing that was measured (a choice)
+_FAR = {"measure": 2.0, "temperature": 15.0}  # mm, K off the plan: then another thing was measured (a choice)
 _LEAST_WEIGHED = 0.5  # of what was to be weighed (a choice)
 _READ_AS = {"weigh": Dimension.MASS, "measure": Dimension.LENGTH, "temperature": Dimension.TEMPERATURE}
 _CLOSE_MM = 0.03  # nearer than that nobody measures on a lathe
@@ -101,33 +100,32 @@ def still_words(step: BenchStep, measured_mm: float, plan: Plan) -> str:
     off = measured_mm - (step.target_mm or 0.0)
     if abs(off) < _CLOSE_MM:
         return "That is it."
-    if step.key.partition("#")[0].endswith(".measured"):
+    if base_of(step).endswith(".measured"):
         return f"{plan.units.mm(abs(off), 2)} {'wider' if off > 0 else 'narrower'} than its bit."
     under = "small" if step.place is not None else "short"
     return f"{plan.units.mm(off, 2)} still to come off." if off > 0 else f"{plan.units.mm(-off, 2)} too {under}."
 
 
-def odd_words(step: BenchStep, value: float | None, wanted: float | None, units: Units) -> str:
+def odd_words(step: BenchStep, value: float | None, weighed: Mapping[str, float], units: Units) -> str:
     """What is asked of a reading that can hardly be of this step; nothing where it can.
 
-    Calipers that are plugged in say something all the time, of whatever lies between their jaws.
-
-    Args:
-        step: the one in hand.
-        value: what was read, in the step's own unit.
-        wanted: of a weighing, what the scale was to show, in g.
-        units: as the maker reads them.
+    Calipers that are plugged in say something all the time, of whatever lies between their jaws. `value` is in the
+    step's own unit.
     """
-    far = {"measure": _FAR_MM, "temperature": _FAR_K}.get(step.kind)
-    target = wanted if step.kind == "weigh" else step.target_mm if step.kind == "measure" else step.target_c
-    if value is None or not target:
+    target = _target(step, weighed)
+    if value is None or not target or step.kind not in _READ_AS:
         return ""
-    off = target * _LEAST_WEIGHED - value if step.kind == "weigh" else abs(value - target) - (far or math.inf)
-    if off <= 0:
+    is_odd = value < _LEAST_WEIGHED * target if step.kind == "weigh" else abs(value - target) > _FAR[step.kind]
+    if not is_odd:
         return ""
-    dimension = _READ_AS[step.kind]
-    seen, planned = write(value, dimension, units, 2), write(target, dimension, units, 2)
+    seen, planned = (write(one, _READ_AS[step.kind], units, 2) for one in (value, target))
     return f"{seen} is far from {planned}. Space takes it all the same; Delete forgets it, then measure again."
+
+
+def _target(step: BenchStep, weighed: Mapping[str, float]) -> float | None:
+    """What was planned of a step, in its own unit."""
+    targets = {"measure": step.target_mm, "temperature": step.target_c}
+    return targets[step.kind] if step.kind in targets else wanted_g(step, weighed)
 
 
 def in_the_cup(steps: Sequence[BenchStep], step: BenchStep, weighed: Mapping[str, float]) -> tuple[float, float]:
@@ -138,7 +136,7 @@ def in_the_cup(steps: Sequence[BenchStep], step: BenchStep, weighed: Mapping[str
     return before, sum(one.target_g or 0.0 for one in own)
 
 
-def actual_of(step: BenchStep, value: float | None, weighed: dict[str, float], when: datetime) -> Actual | None:
+def actual_of(step: BenchStep, value: float | None, weighed: Mapping[str, float], when: datetime) -> Actual | None:
     """What is written down of a step that is over, beside what was planned; None of a blank's fate, which is no task's.
 
     `value` is in the step's own unit: g, mm or °C; None where nothing was read.
@@ -146,8 +144,7 @@ def actual_of(step: BenchStep, value: float | None, weighed: dict[str, float], w
     what = _WRITTEN.get(step.kind)
     if what is None:
         return None
-    targets = {"measure": step.target_mm, "temperature": step.target_c}
-    target = targets[step.kind] if step.kind in targets else wanted_g(step, weighed)
+    target = _target(step, weighed)
     unit = {"weigh": "g", "measure": "mm", "temperature": "°C"}.get(step.kind, "")
     return Actual(task=step.key, what=what, value=value, planned=target, unit=unit, when=when)
 
@@ -161,7 +158,7 @@ def said_with(plan: Plan, mass_g: float, when: datetime) -> str:
     return str(dry_line(dry_plan(job, plan.shop), plan.units))
 
 
-def wanted_g(step: BenchStep, weighed: dict[str, float]) -> float | None:
+def wanted_g(step: BenchStep, weighed: Mapping[str, float]) -> float | None:
     """What the scale shall show at a step now that others have come out as they did.
 
     >>> wanted_g(BenchStep("1.B", "B", "weigh", 10.0, ("1.A", 0.5)), {"1.A": 22.0})

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from orvek.planning.history import fates_of
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
-from orvek.planning.route.steps import BenchStep, steps_of
+from orvek.planning.route.steps import BenchStep, base_of, steps_of
 
 ONE_BY_ONE = frozenset({"turn", "press"})  # as most hands do it
 _OF_BLANKS = ONE_BY_ONE | {"length", "bore", "paint", "scuff", "tube", "square", "sand", "coat", "level", "polish"}
@@ -32,18 +32,17 @@ def blanks_in_hand(plan: Plan, task: Operation) -> tuple[int, ...]:
     return tuple(number for number in range(1, begun + 1) if number not in known) if begun > 1 else ()
 
 
-def bench_steps(plan: Plan, task: Operation, *, one_by_one: bool | None = None) -> tuple[BenchStep, ...]:
-    """All steps of an operation as the hands do them; `one_by_one` is None where nobody has chosen."""
+def bench_steps(plan: Plan, task: Operation, *, one_by_one: bool) -> tuple[BenchStep, ...]:
+    """All steps of an operation as the hands do them."""
     steps, blanks = steps_of(plan, task), blanks_in_hand(plan, task)
     if not blanks:
         return steps
-    each = task.kind in ONE_BY_ONE if one_by_one is None else one_by_one
-    return tuple(_one_by_one(task, steps, blanks) if each else _together(steps, blanks))
+    return tuple(_one_by_one(task, steps, blanks) if one_by_one else _together(steps, blanks))
 
 
 def is_written(step: BenchStep, written: Collection[str], blanks: tuple[int, ...]) -> bool:
     """Whether a step is done by what is written down: for itself, for all blanks at once, or for each of them."""
-    if step.key in written or step.key.partition("#")[0] in written:
+    if step.key in written or base_of(step) in written:
         return True
     return not step.blank and bool(blanks) and all(f"{step.key}#{number}" in written for number in blanks)
 
@@ -70,5 +69,10 @@ def _barrel(step: BenchStep) -> int | None:
     return step.place[0] if step.place is not None else step.hole
 
 
+def of_blank(number: int, words: str) -> str:
+    """What is done to one of several blanks."""
+    return f"Blank {number}, {words}"
+
+
 def _for(step: BenchStep, number: int) -> BenchStep:
-    return replace(step, key=f"{step.key}#{number}", words=f"Blank {number}, {step.words}", blank=number)
+    return replace(step, key=f"{step.key}#{number}", words=of_blank(number, step.words), blank=number)

@@ -74,6 +74,11 @@ class BenchStep(Struct, frozen=True):
     stage: str = ""
 
 
+def base_of(step: BenchStep) -> str:
+    """A step's key, whichever blank it is done to."""
+    return step.key.partition("#")[0]
+
+
 def steps_of(plan: Plan, task: Operation) -> tuple[BenchStep, ...]:
     """All steps of an operation; one that has no lines is one step."""
     found = _STEPS_OF.get(task.kind, _lines)(plan, task)

@@ -189,7 +189,7 @@ class BenchWindow(Sheet):
         value = self._measured if step.kind in _METER_OF else values.get(step.kind)
         if step.into and not self._is_typed and (value or 0.0) <= 0:
             value = None  # nothing lies on the scale: nothing was weighed
-        odd = odd_words(step, value, wanted_g(step, self.walk.weighed()), self._session.units)
+        odd = odd_words(step, value, self.walk.weighed(), self._session.units)
         if odd and not self._is_odd_said:
             self._is_odd_said = True
             self._caution.setText(odd)

@@ -9,7 +9,7 @@ from orvek.documents import JOB, deeds, path_to
 from orvek.errors import OrvekError
 from orvek.planning.route.bench import said_with
 from orvek.planning.route.results import Operation
-from orvek.planning.route.steps import BenchStep
+from orvek.planning.route.steps import BenchStep, base_of
 from orvek.window.session import Session
 
 
@@ -24,8 +24,7 @@ def note(session: Session, task: Operation, step: BenchStep, value: float | None
         barrel, place = step.place
         session.attempt("It measures now", partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=value))
     elif step.hole is not None and step.kind == "measure" and task.kind == "bore" and value:
-        stem = step.key.partition("#")[0]
-        seen = [one.value for one in session.job.work.actuals if one.step == stem and one.value is not None]
+        seen = [one.value for one in session.job.work.actuals if one.step == base_of(step) and one.value is not None]
         widest = max(value, *seen) if step.blank and seen else value  # of all blanks: the tube's gap goes by it
         session.attempt(
             "The hole measures", partial(deeds.set_hole, barrel=step.hole, name="measured_mm", value=widest)

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from orvek.documents import FACES, Mark, Measure, PhotoStep, PhotoView, checked, declared
 from orvek.documents.deeds import photos
 from orvek.errors import OrvekError
-from orvek.planning.photos import doubts
+from orvek.planning.photos import doubts, light_doubt
 from orvek.quantities import Dimension, Units
 from orvek.window import theme
 from orvek.window.photos.corner_picture import CornerPicture, Points
@@ -37,6 +37,8 @@ from orvek.window.widgets.searches import SearchDialog
 
 _PX_PER_MM = 6.0
 _RULER = Measure("The ruler's ends are apart by", Dimension.LENGTH, 1, 3000, "Two marks of a ruler beside the bar")
+_NO_BAR = "No bar stands out on this photo: drag the four corners to it."
+_LOOK = "The bar's edges are not clear on this photo. Look at the four corners, and drag them where they are off."
 _KINDS = ("centre this", "must not show", "light comes through")
 
 
@@ -46,9 +48,6 @@ def ask_photos(parent: QWidget | None, step: PhotoStep, units: Units, paths: tup
     if paths:
         sheet.take(list(paths))
     return sheet.step if sheet.exec() == QDialog.DialogCode.Accepted else None
-
-
-_LOOK = "The bar's edges are not clear on this photo. Look at the four corners, and drag them where they are off."
 
 
 class PhotoSheet(SearchDialog):
@@ -137,7 +136,7 @@ class PhotoSheet(SearchDialog):
             self._index = len(step.views) - 1
         self._put(step)
         if found.corners is None:
-            self._say("No bar stands out on this photo: drag the four corners to it.", is_wrong=True)
+            self._say(_NO_BAR, is_wrong=True)
         elif found.is_unsure:
             self._say(_LOOK)
 
@@ -205,7 +204,7 @@ class PhotoSheet(SearchDialog):
         dots = upright(view.artwork) if view is not None else None
         found = proposed_corners(dots) if dots is not None else None
         if found is None:
-            self._say("No bar stands out on this photo: drag the four corners to it.", is_wrong=True)
+            self._say(_NO_BAR, is_wrong=True)
             return
         self._put(photos.change_view(self.step, self._index, corners=found.corners))
         if found.is_unsure:
@@ -306,23 +305,8 @@ class PhotoSheet(SearchDialog):
         self.buttons["ruler"].setText("Take the ruler away" if self._ruler else "Size by a ruler")
         self._show_faces()
         self._show_flat()
-        told = next(iter(doubts(self.step, self._units)), None)
-        said = f"{told.title} {told.because}" if told else self._light_words()
-        self._say(said, is_wrong=told is not None and told.gravely)
-
-    def _light_words(self) -> str:
-        """That the faces were photographed in different light."""
-        from orvek.workpiece.photo import light_gains
-        from orvek.workpiece.photo_light import TOLD_FROM
-
-        found = light_gains(self.step) or (1.0,)
-        times = max(found) / min(found)
-        if times < TOLD_FROM:
-            return ""
-        return (
-            f"One face has {times:.1f} times the light of another; they are brought to one level. White paper beside "
-            "the bar on each photo, clicked as what is white, makes that sure."
-        )
+        told = next(doubts(self.step, self._units), None) or light_doubt(self.step)
+        self._say(f"{told.title} {told.because}" if told else "", is_wrong=told is not None and told.gravely)
 
     def _show_flat(self) -> None:
         from orvek.workpiece.photo import flat_picture, upright, white_balanced

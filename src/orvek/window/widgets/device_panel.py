@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QFormLayout, QInputDialog,
 
 from orvek.craft.pouring import digits_of
 from orvek.devices import SIMULATED, Meter, ScalePort, open_meter, open_scale, ports
-from orvek.documents import MeterPlace
+from orvek.documents import MeterPlace, checked
 from orvek.documents.job.pour import Scale
 from orvek.documents.shelf.plugged_in import Baud
 from orvek.errors import OrvekError
@@ -72,11 +72,15 @@ class Course(QWidget):
 
 
 class DevicePanel(QWidget):
-    """A scale, calipers or a thermometer. `changed` once the maker has said where it is or how its lines look;
-    `said` with each value, and whether it may be taken."""
+    """A scale, calipers or a thermometer.
+
+    `changed` once the maker has described it otherwise, `said` with each value and whether it may be taken,
+    `fell_silent` when what was said last is no reading any more.
+    """
 
     changed = Signal()
     said = Signal(float, bool)
+    fell_silent = Signal()
 
     def __init__(self, device: Scale | MeterPlace, units: Units) -> None:
         super().__init__()
@@ -107,7 +111,7 @@ class DevicePanel(QWidget):
         self._fill(device.plugged_in_at)
         self.place.activated.connect(self._choose)
         self.speed.textActivated.connect(lambda _: self.try_out())
-        self.line.editingFinished.connect(self._line_typed)
+        self.line.editingFinished.connect(self.try_out)
         self._timer = QTimer(self)
         self._timer.setInterval(_ASK_MS)
         self._timer.timeout.connect(self.ask)
@@ -118,40 +122,36 @@ class DevicePanel(QWidget):
         """What is said of it: that it is steady, or why nothing comes."""
         return self._state.text()
 
+    @property
     def device(self) -> Scale | MeterPlace:
-        """The device as it is described here.
+        """The device as it was last described without a fault."""
+        return self._device
 
-        Raises:
-            ValueError: the sample line does not say where its number stands.
-        """
+    def _described(self) -> Scale | MeterPlace:
         described = {
             "plugged_in_at": str(self.place.currentData() or ""),
             "baud": self.speed.currentText(),
             "line": self.line.text().strip(),
         }
-        return type(self._device).model_validate(self._device.model_dump() | described)
+        return checked(type(self._device), self._device.model_dump() | described)
 
     def put_at(self, place: str) -> None:
         """Look for it at this port, or in this log."""
         self._fill(place)
         self.try_out()
 
-    def try_out(self, *, is_changed: bool = True) -> None:
+    def try_out(self) -> None:
         """Open it as it is described, and show what it sends."""
         self.let_go()
         try:
-            device = self.device()
-        except ValueError:  # pydantic's own
-            number = "weight" if self.kind == "scale" else "value"
-            self._state.setText(f"A sample line says once where its {{{number}}} stands. This one does not.")
-            return
-        if is_changed:
-            self.changed.emit()
-        place = device.plugged_in_at
-        if not place:
-            self._state.setText("Read by eye: what it says is typed.")
-            return
-        try:
+            device = self._described()
+            place = device.plugged_in_at
+            if device != self._device:
+                self._device = device
+                self.changed.emit()
+            if not place:
+                self._state.setText("Read by eye: what it says is typed.")
+                return
             if isinstance(device, MeterPlace):
                 self._port = open_meter(device.kind, place, int(device.baud), device.line)
             else:
@@ -159,7 +159,9 @@ class DevicePanel(QWidget):
         except OrvekError as error:
             self._state.setText(str(error))
             return
-        self._state.setText("Simulated, for trying things out." if place == SIMULATED else "Waiting for its first line")
+        self._state.setText(
+            "Simulated, for trying things out." if place == SIMULATED else "Waiting for its first line."
+        )
         self._timer.start()
 
     def ask(self) -> None:
@@ -197,14 +199,11 @@ class DevicePanel(QWidget):
         self.figure.setText("–")
         self._heard.setText("")
         self.course.clear()
+        self.fell_silent.emit()
 
     def hideEvent(self, event: QHideEvent) -> None:
         super().hideEvent(event)
         self.let_go()
-
-    def _line_typed(self) -> None:
-        if self.line.text().strip() != self._device.line or not self._timer.isActive():
-            self.try_out()
 
     def _fill(self, now: str) -> None:
         """The ports that there are, by their names, and what else can be chosen."""

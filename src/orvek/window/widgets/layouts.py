@@ -87,10 +87,13 @@ class _Lower(QScrollArea):
             self._is_low = is_low
             self.updateGeometry()
         rows = page.layout() if (page := self.parentWidget()) is not None else None
-        if isinstance(rows, QVBoxLayout) and rows.indexOf(self) > 0:
-            share = ROOMY_SHARE if self.window().height() >= _HIGH_WINDOW_PX else self._picture_share
-            rows.setStretch(0, share)
-            rows.setStretch(rows.indexOf(self), 100 - share)
+        if not isinstance(rows, QVBoxLayout):
+            return
+        above = [row for row in range(rows.indexOf(self)) if rows.stretch(row)]  # the picture: nothing else above grows
+        share = ROOMY_SHARE if self.window().height() >= _HIGH_WINDOW_PX else self._picture_share
+        for row in above[:1]:
+            rows.setStretch(row, share)
+            rows.setStretchFactor(self, 100 - share)
 
 
 def under_picture(

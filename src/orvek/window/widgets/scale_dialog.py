@@ -32,10 +32,10 @@ class ScaleDialog(Sheet):
         column.setSpacing(10)
         column.addWidget(self.panel)
         column.addWidget(buttons)
-        self.panel.changed.connect(lambda: self.take.setEnabled(False))
+        self.panel.fell_silent.connect(lambda: self.take.setEnabled(False))
         self.panel.said.connect(self._hear)
         self.take.setEnabled(False)
-        self.panel.try_out(is_changed=False)
+        self.panel.try_out()
 
     def _hear(self, mass_g: float, is_steady: bool) -> None:
         """Only a weight that is steady can be taken."""
@@ -49,4 +49,4 @@ def ask_scale(parent: QWidget, units: Units, scale: Scale) -> tuple[float, Scale
     agreed = dialog.exec() == QDialog.DialogCode.Accepted
     if not agreed or dialog.mass_g <= 0:
         return None
-    return dialog.mass_g, cast(Scale, dialog.panel.device())
+    return dialog.mass_g, cast(Scale, dialog.panel.device)

@@ -52,7 +52,6 @@ _COLUMNS = (
 _RARE = frozenset({name for names in _COLUMNS for name in names}) - {"poured_on", "poured_h", "drill_on", "drill_h"}
 
 _WAITING = Headline("Working out how it cures …")
-_PROBLEM = "The cure cannot be forecast"
 _NO_FORECAST = Headline(
     "No forecast yet",
     "It needs a mould, a resin with a pot life on its label, and colours; change any of them or the "
@@ -115,7 +114,7 @@ class CurePage(QWidget):
         self._forecast = forecast
         if forecast is None:
             return
-        self._say(answer(forecast) or Headline(_PROBLEM, forecast.problem))
+        self._say(answer(forecast))
         before, after = forecast.rate_sd
         logged = len(forecast.question.log)
         cups = f"{logged} of your own cup{'' if logged == 1 else 's'}"
