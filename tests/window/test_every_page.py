@@ -109,13 +109,14 @@ def test_no_words_overlap_or_are_cut_off(walked: MainWindow, size: tuple[int, in
 
 
 @pytest.mark.parametrize("size", SIZES)
-def test_the_window_fits_any_screen(walked: MainWindow, size: tuple[int, int]) -> None:
+def test_the_window_fits_any_screen(walked: MainWindow, size: tuple[int, int], qtbot: QtBot) -> None:
     """Rail, station, findings and strip lie beside each other, and all of the strip's ruler is in sight."""
     walked.frame.resize(*size)
     for station in Station:
         walked.open_station(station)
-        for _ in range(3):  # a late answer asks for its room while the page is laid out
-            QApplication.processEvents()
+        QApplication.processEvents()
+        there = walked.at(station)  # a late answer may ask for its room while the page is laid out
+        qtbot.waitUntil(lambda one=there: one.height() >= one.minimumSizeHint().height())  # type: ignore[misc]
         is_of_job = row_of(station).is_of_job
         assert (walked.findings.isVisible(), walked.strip.isVisible()) == (is_of_job, is_of_job)
         parts = (walked.rail, walked._areas[station], walked.findings, walked.strip)
