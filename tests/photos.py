@@ -46,11 +46,12 @@ def photographed(
     thrown: tuple[float, float] = (6.0, 18.0),
     blur_px: float = 0.0,
     seed: int = 1,
+    whole: Pixels | None = None,
 ) -> Pixels:
     """A photo of a face with this texture lying on a bench, with the light falling off to one side.
 
     `shadow` is how much darker the bench is where the bar takes its light, `thrown` how many pixels the soft shadow
-    lies off to the right and below.
+    lies off to the right and below. `whole` is 255 where the texture is there at all.
     """
     wide, tall = SIZE
     rows, columns, _ = texture.shape
@@ -58,7 +59,8 @@ def photographed(
     face = np.array([(-0.5, -0.5), (columns - 0.5, -0.5), (columns - 0.5, rows - 0.5), (-0.5, rows - 0.5)], np.float32)
     matrix = cv2.getPerspectiveTransform(face, at)
     bar = cv2.warpPerspective(texture, matrix, SIZE, flags=cv2.INTER_AREA)
-    there = cv2.warpPerspective(np.full((rows, columns), 255, np.uint8), matrix, SIZE, flags=cv2.INTER_LINEAR)
+    full = np.full((rows, columns), 255, np.uint8) if whole is None else whole
+    there = cv2.warpPerspective(full, matrix, SIZE, flags=cv2.INTER_LINEAR)
     part = there[..., None] / 255.0
     moved = cv2.warpAffine(there, np.float32([[1, 0, thrown[0]], [0, 1, thrown[1]]]), SIZE)  # type: ignore[arg-type]
     soft = cv2.GaussianBlur(np.maximum(moved, there), (0, 0), 9.0)[..., None] / 255.0
@@ -119,3 +121,40 @@ def on_a_bench(name: str, seed: int, checked: Pixels) -> tuple[Corners, Pixels]:
         seed=seed,
     )
     return (a, b, c, d), picture
+
+
+SLAB_MM, SLAB_CORNERS = (320.0, 160.0), ((0.12, 0.16), (0.87, 0.13), (0.9, 0.84), (0.1, 0.87))
+
+
+def slab_with_bark(seed: int) -> tuple[tuple[tuple[float, float], ...], Pixels]:
+    """A slab of 320 by 160 mm with two natural edges and bark, and where its edge lies in mm; on one of the benches."""
+    rng = np.random.default_rng([7, seed])
+    bench = BENCHES[("shadow", "blur", "side")[seed % 3]]
+    x = np.linspace(0, SLAB_MM[0], 65)
+    waves = [
+        rng.uniform(2, 5, 3) @ np.sin(np.outer(1 / rng.uniform(12, 60, 3), x) + rng.uniform(0, 6, (3, 1)))
+        for _ in range(2)
+    ]
+    top, bottom = (wave - wave.min() + 1 for wave in waves)
+    ends = np.concatenate([np.stack([x, top], 1), np.stack([x, SLAB_MM[1] - bottom], 1)[::-1]])
+    whole = np.zeros((int(SLAB_MM[1] * 5), int(SLAB_MM[0] * 5)), np.uint8)
+    cv2.fillPoly(whole, [np.round(ends * 5).astype(np.int32)], 255)
+    deep = cv2.distanceTransform(whole, cv2.DIST_L2, 5)[..., None] / 5
+    y, long = np.mgrid[0 : whole.shape[0], 0 : whole.shape[1]] / 5
+    wave = np.sin(y * rng.uniform(0.4, 0.9) + 4 * np.sin(long / rng.uniform(30, 60)))[..., None]
+    wood = rng.choice(np.array(_WOODS), axis=0) * (1 + 0.12 * wave)
+    side = np.minimum(y - np.interp(long, x, top), np.interp(long, x, SLAB_MM[1] - bottom) - y)[..., None]
+    texture = np.where((side < 4) & (deep < 6), np.array((70, 54, 44)), wood)
+    picture = photographed(
+        np.clip(texture, 0, 255).astype(np.uint8),
+        SLAB_CORNERS,
+        noise=float(rng.uniform(2, 6)),
+        falloff=float(rng.uniform(*bench.falloff)),
+        bench=bench.colours[seed % 3],
+        shadow=float(rng.uniform(*bench.shadow)),
+        thrown=(float(rng.uniform(-14, 14)), float(rng.uniform(6, 18))),
+        blur_px=float(rng.uniform(*bench.blur_px)),
+        seed=seed,
+        whole=whole,
+    )
+    return tuple((float(a), float(b)) for a, b in ends), picture

@@ -25,7 +25,7 @@ from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.paths import JOB, FieldPath, as_kind, path_to, present
-from orvek.documents.photo import FACES, MOST_VIEWS, Corners, Mark, PhotoView
+from orvek.documents.photo import FACES, MOST_VIEWS, Corners, Crack, Mark, PhotoView
 from orvek.documents.shelf.bench import Accuracy, BadSpot, Board, Machine
 from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
@@ -130,6 +130,7 @@ __all__ = [
     "Conditions",
     "Contents",
     "Corners",
+    "Crack",
     "Cup",
     "Cure",
     "CureLog",

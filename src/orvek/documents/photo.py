@@ -20,6 +20,11 @@ SEEN, UNSEEN = "seen ", "not photographed"  # what the keys of a photo's colours
 MOST_VIEWS = 6
 _LEAST_SHARE = 0.0004  # of the picture: a bar smaller than this is a speck
 
+MOST_CORNERS = 300
+_LEAST_MM2 = 100.0  # a slab smaller than this gives no bar
+_Along = Annotated[float, Field(ge=-500, le=3500)]
+Place = tuple[_Along, _Along]
+
 Part = Annotated[float, Field(ge=-1, le=2)]
 Corners = tuple[tuple[Part, Part], tuple[Part, Part], tuple[Part, Part], tuple[Part, Part]]
 WHOLE: Corners = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
@@ -78,6 +83,33 @@ class Mark(Document):
     z_mm: float = measure("From the left end", Dimension.LENGTH, low=0, high=3000, default=0)
     across_mm: float = measure("Below the middle", Dimension.LENGTH, low=-150, high=150, default=0)
     size_mm: float = measure("Size", Dimension.LENGTH, low=0.2, high=300, default=3)
+
+
+class Crack(Document):
+    """A straight stretch of a slab's upper face that no bar may lie on; places are from its upper left corner."""
+
+    begin_mm: Place = Field(title="Begins")
+    end_mm: Place = Field(title="Ends")
+    width_mm: float = measure("Width", Dimension.LENGTH, low=0.2, high=100, default=3)
+
+
+def _ring(outline: tuple[Place, ...]) -> tuple[Place, ...]:
+    """An outline that a slab can have: it holds an area, and it does not cross itself."""
+    if not outline:
+        return outline
+    if len(outline) < 3:
+        raise PydanticCustomError("orvek", "needs three corners at least")
+    sides = tuple(pairwise((*outline, outline[0])))
+    for n, (a, b) in enumerate(sides):
+        for c, d in sides[n + 2 : len(sides) - (n == 0)]:
+            if _turn(a, b, c) * _turn(a, b, d) < 0 and _turn(c, d, a) * _turn(c, d, b) < 0:
+                raise PydanticCustomError("orvek", "crosses itself")
+    if abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in sides)) / 2 < _LEAST_MM2:
+        raise PydanticCustomError("orvek", "holds nothing between its corners")
+    return outline
+
+
+Outline = Annotated[tuple[Place, ...], Field(max_length=MOST_CORNERS), AfterValidator(_ring)]
 
 
 def _turn(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> float:

@@ -1,32 +1,49 @@
-"""Bars laid over a slab, at any place and angle: whether they lie on it and apart, where the saw goes, what they are.
+"""Bars laid over a slab, at any place and angle: whether they lie on what is sound of it, and apart.
 
 The slab lies with its length along x and its width along y, from its upper left corner; mm. A bar's angle is
-clockwise as it is seen from above.
+clockwise as it is seen from above. An outline follows a natural edge; bad places are round, cracks straight stretches.
 """
 
 from __future__ import annotations
 
 import math
+from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
-Ends = tuple[tuple[float, float], tuple[float, float]]
 ANGLES_DEG = (0.0, 90.0, 15.0, -15.0, 30.0, -30.0, 45.0, -45.0, 60.0, -60.0, 75.0, -75.0)
 _TOUCH_MM = 1e-6
-_SAME_LINE_MM = 0.05  # what a fence is set to; lines further apart are two cuts
-_HAIR_MM = 0.1  # what a bar may lose to a line that it shares with another within a fence's truth
 _SHIFTS = 10  # how many ways a row of strips is moved across
+_ROUND = 24  # sides of the ring that a round place is taken for; the ring lies around it
 
 
 class Slab(Struct, frozen=True):
-    """A slab from above, with places that no bar may lie on: x, y and size in mm."""
+    """A slab from above.
+
+    Attributes:
+        length_mm, width_mm: what its outline lies in.
+        bad: round places that no bar may lie on: x, y and size.
+        cracks: straight stretches that no bar may lie on: from x, y to x, y, and how wide.
+        outline: the corners of its edge, in order; none of a slab with four straight sides.
+        margin_mm: how far bars stay off its edge, for bark and sapwood.
+    """
 
     length_mm: float
     width_mm: float
     bad: tuple[tuple[float, float, float], ...] = ()
+    cracks: tuple[tuple[float, float, float, float, float], ...] = ()
+    outline: tuple[tuple[float, float], ...] = ()
+    margin_mm: float = 0.0
+
+    @property
+    def edge(self) -> tuple[tuple[float, float], ...]:
+        """The corners of its edge, in order."""
+        long, wide = self.length_mm, self.width_mm
+        return self.outline or ((0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide))
 
 
 class SlabBar(Struct, frozen=True):
@@ -59,11 +76,16 @@ class SlabBar(Struct, frozen=True):
 
 
 def lies_on(slab: Slab, bar: SlabBar) -> bool:
-    """Whether a bar lies wholly on the slab, and on no bad place."""
-    x, y = bar.corners().T
-    inside = x.min() >= -_TOUCH_MM and x.max() <= slab.length_mm + _TOUCH_MM
-    inside = inside and y.min() >= -_TOUCH_MM and y.max() <= slab.width_mm + _TOUCH_MM
-    return bool(inside) and not any(_covers(bar, spot) for spot in slab.bad)
+    """Whether a bar lies wholly on the slab, and on no bad place: no edge runs through it, and its middle is sound."""
+    low, high = _reach(slab, bar.angle_deg, (bar.x_mm, bar.y_mm), bar.width_mm / 2)
+    half = bar.length_mm / 2 - _TOUCH_MM
+    return not bool(((low < half) & (high > -half)).any()) and is_sound(slab, bar.x_mm, bar.y_mm)
+
+
+def is_sound(slab: Slab, x_mm: float, y_mm: float) -> bool:
+    """Whether a place lies on the slab, and within no bad place."""
+    edge, *bad = _rings(slab)
+    return _is_within(edge, x_mm, y_mm) and not any(_is_within(ring, x_mm, y_mm) for ring in bad)
 
 
 def apart(one: SlabBar, other: SlabBar, kerf_mm: float) -> bool:
@@ -105,193 +127,97 @@ def laid_out(
 
 def share_used(slab: Slab, bars: tuple[SlabBar, ...]) -> float:
     """How much of the slab's area becomes bars."""
-    return sum(bar.length_mm * bar.width_mm for bar in bars) / (slab.length_mm * slab.width_mm)
-
-
-class SlabCut(Struct, frozen=True):
-    """One straight cut: from where to where, from the slab's upper left corner; what it frees.
-
-    `is_short`: it ends before the slab does, because another bar lies beyond.
-    """
-
-    ends: Ends
-    frees: str
-    is_across: bool
-    is_short: bool = False
-
-
-def cuts(slab: Slab, bars: tuple[SlabBar, ...], kerf_mm: float) -> tuple[SlabCut, ...]:
-    """The saw cuts in their order: for each angle along the bars' sides first, then across their ends.
-
-    A line that two strips share is one cut; one that lies along the slab's own edge is none. A line that would run
-    through another bar is as long as what it frees. `ends` are the line's middle; the blade takes half the kerf on
-    either side.
-    """
-    made: list[SlabCut] = []
-    for angle in dict.fromkeys(round(bar.angle_deg % 180, 3) for bar in bars):
-        group = [(n + 1, bar) for n, bar in enumerate(bars) if round(bar.angle_deg % 180, 3) == angle]
-        for is_across in (False, True):
-            turn = angle + (90 if is_across else 0)
-            lines: dict[float, dict[int, SlabBar]] = {}
-            for number, bar in group:
-                for offset in _offsets(bar, turn, kerf_mm, is_across):
-                    near = next((known for known in lines if abs(known - offset) <= _SAME_LINE_MM), offset)
-                    lines.setdefault(near, {})[number] = bar
-            for offset in sorted(lines):
-                made += _sawn(slab, bars, lines[offset], (turn, offset, kerf_mm), is_across)
-    return tuple(made)
-
-
-def _sawn(
-    slab: Slab,
-    bars: tuple[SlabBar, ...],
-    freed: dict[int, SlabBar],
-    line: tuple[float, float, float],
-    is_across: bool,
-) -> list[SlabCut]:
-    """The cuts along one line: one from edge to edge, else one along all that it frees, else one for each of them.
-
-    The whole blade stays off every bar. A cut that frees one bar alone goes a little beyond its ends where it may.
-    """
-    turn, offset, kerf_mm = line
-    whole = -math.inf, math.inf
-
-    def along(span: tuple[float, float]) -> Ends | None:
-        """The line over a span, where it meets the slab and no bar."""
-        ends = _ends(slab, turn, offset, span)
-        return None if ends is None or any(_bites(bar, ends, kerf_mm) for bar in bars) else ends
-
-    reach = {number: _reach(bar.corners(kerf_mm / 2), turn) for number, bar in freed.items()}
-    together = min(low for low, _ in reach.values()), max(high for _, high in reach.values())
-    for span in (whole, together):
-        ends = along(span)
-        if ends is not None:
-            words = ", ".join(str(number) for number in sorted(freed))
-            told = f"bar{'s' if len(freed) > 1 else ''} {words}"
-            return [SlabCut(ends, told, is_across, span is not whole)]
-    found = []
-    for number in sorted(freed):
-        ends = along(reach[number]) or _ends(slab, turn, offset, _reach(freed[number].corners(), turn))
-        if ends is not None:
-            found.append(SlabCut(ends, f"bar {number}", is_across, True))
-    return found
-
-
-def _reach(points: Floats, turn_deg: float) -> tuple[float, float]:
-    """From where to where points lie along a direction."""
-    turn = math.radians(turn_deg)
-    along = points @ (math.cos(turn), math.sin(turn))
-    return float(along.min()), float(along.max())
-
-
-def _bites(bar: SlabBar, ends: Ends, kerf_mm: float) -> bool:
-    """Whether a blade along a line takes more than a hair from a bar: the line clipped by the bar and half a kerf."""
-    (u0, v0), (u1, v1) = (bar.own(*end) for end in ends)
-    more = kerf_mm / 2 - _HAIR_MM
-    first, last = 0.0, 1.0
-    for begin, end, half in ((u0, u1, bar.length_mm / 2 + more), (v0, v1, bar.width_mm / 2 + more)):
-        run = end - begin
-        if abs(run) < 1e-12:
-            if abs(begin) >= half:
-                return False
-            continue
-        low, high = sorted(((-half - begin) / run, (half - begin) / run))
-        first, last = max(first, low), min(last, high)
-    return last - first > 1e-9
-
-
-def _offsets(bar: SlabBar, turn_deg: float, kerf_mm: float, is_across: bool) -> tuple[float, float]:
-    """How far the middle of a saw line on either side of a bar lies from the origin, along the line's normal."""
-    turn = math.radians(turn_deg)
-    middle = -math.sin(turn) * bar.x_mm + math.cos(turn) * bar.y_mm
-    half = (bar.length_mm if is_across else bar.width_mm) / 2 + kerf_mm / 2
-    return middle - half, middle + half
-
-
-def _ends(slab: Slab, angle: float, offset: float, span: tuple[float, float]) -> Ends | None:
-    """Where a stretch of a line meets the slab's edges; None where it runs beside it or along an edge."""
-    turn = math.radians(angle)
-    along, normal = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
-    low, high = span
-    start = normal * offset
-    for axis, most in ((0, slab.length_mm), (1, slab.width_mm)):
-        if abs(along[axis]) < 1e-9:
-            if not 0.1 < start[axis] < most - 0.1:
-                return None
-            continue
-        first, last = sorted(((0 - start[axis]) / along[axis], (most - start[axis]) / along[axis]))
-        low, high = max(low, first), min(high, last)
-    if high - low < 1.0:
-        return None
-    a, b = start + along * low, start + along * high
-    return (round(float(a[0]), 1), round(float(a[1]), 1)), (round(float(b[0]), 1), round(float(b[1]), 1))
+    x, y = np.array(slab.edge).T
+    area = abs(float(x @ np.roll(y, -1) - y @ np.roll(x, -1))) / 2
+    return sum(bar.length_mm * bar.width_mm for bar in bars) / area
 
 
 def _strips(slab: Slab, length_mm: float, width_mm: float, kerf_mm: float, angle: float) -> tuple[SlabBar, ...]:
     """The most bars in strips at one angle."""
     turn = math.radians(angle)
-    c, s = math.cos(turn), math.sin(turn)
-    edge = np.array([(0, 0), (slab.length_mm, 0), (slab.length_mm, slab.width_mm), (0, slab.width_mm)])
-    across = edge @ (-s, c)
+    across = np.array(slab.edge) @ (-math.sin(turn), math.cos(turn))
     pitch = width_mm + kerf_mm
     best: tuple[SlabBar, ...] = ()
     for shift in np.linspace(0.0, pitch, _SHIFTS, endpoint=False):
         found: list[SlabBar] = []
         for v in np.arange(across.min() + shift + width_mm / 2, across.max() - width_mm / 2 + _TOUCH_MM, pitch):
-            found += _along(slab, (c, s), float(v), (length_mm, width_mm, kerf_mm, angle))
+            found += _along(slab, float(v), (length_mm, width_mm, kerf_mm, angle))
         if len(found) > len(best):
             best = tuple(found)
-        if angle % 90 == 0 and not slab.bad:
+        if angle % 90 == 0 and slab == Slab(slab.length_mm, slab.width_mm):
             break  # nothing is gained by moving straight strips on a whole slab
     return best
 
 
-def _along(slab: Slab, way: tuple[float, float], v: float, size: tuple[float, float, float, float]) -> list[SlabBar]:
-    """Bars along one strip: as many as go into each stretch of it that lies on the slab and clear of bad places."""
+def _along(slab: Slab, v: float, size: tuple[float, float, float, float]) -> list[SlabBar]:
+    """Bars along one strip: as many as go into each stretch of it that no edge runs through."""
     length_mm, width_mm, kerf_mm, angle = size
-    (c, s), half = way, (length_mm / 2, width_mm / 2)
-    low, high = -math.inf, math.inf
-    for du in (-half[0], half[0]):
-        for dv in (-half[1], half[1]):
-            for factor, rest, most in (
-                (c, -s * (v + dv) + c * du, slab.length_mm),
-                (s, c * (v + dv) + s * du, slab.width_mm),
-            ):
-                if abs(factor) < 1e-12:
-                    if not -_TOUCH_MM <= rest <= most + _TOUCH_MM:
-                        return []
-                    continue
-                first, last = sorted((-rest / factor, (most - rest) / factor))
-                low, high = max(low, first), min(high, last)
-    free, u = [], low
-    for begins, ends in sorted(_barred(slab, way, v, half)):
-        free.append((u, min(high, begins)))
-        u = max(u, ends)
-    free.append((u, high))
+    c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    low, high = _reach(slab, angle, (-s * v, c * v), width_mm / 2)
+    order = np.argsort(low)
     found: list[SlabBar] = []
-    after = -math.inf
-    for begins, ends in free:
-        u = max(begins, after)
-        while u <= ends + _TOUCH_MM:
-            found.append(SlabBar(c * u - s * v, s * u + c * v, angle, length_mm, width_mm))
-            u += length_mm + kerf_mm
-            after = u
+    end = after = -math.inf
+    for begins, ends in zip(low[order].tolist(), high[order].tolist(), strict=True):
+        u = max(end + length_mm / 2, after)
+        while u + length_mm / 2 <= begins + _TOUCH_MM and math.isfinite(u):
+            x, y = c * u - s * v, s * u + c * v
+            if not is_sound(slab, x, y):
+                break
+            found.append(SlabBar(x, y, angle, length_mm, width_mm))
+            u = after = u + length_mm + kerf_mm
+        end = max(end, ends)
     return found
 
 
-def _barred(slab: Slab, way: tuple[float, float], v: float, half: tuple[float, float]) -> list[tuple[float, float]]:
-    """Where along a strip no bar's middle may lie for the bad places, a little too much at their corners."""
-    c, s = way
-    found = []
-    for x, y, size in slab.bad:
-        u, off = c * x + s * y, -s * x + c * y - v
-        if abs(off) < half[1] + size / 2:
-            found.append((u - half[0] - size / 2, u + half[0] + size / 2))
+def _reach(slab: Slab, angle_deg: float, middle: tuple[float, float], half_mm: float) -> tuple[Floats, Floats]:
+    """From where to where each edge, of the slab and of bad places, reaches along a strip; only those that reach in.
+
+    `middle` is a place on the strip's middle line, from where it is measured; `half_mm` is half its width.
+    """
+    turn = math.radians(angle_deg)
+    c, s = math.cos(turn), math.sin(turn)
+    points = (_edges(slab) - middle) @ np.array([(c, -s), (s, c)])
+    u0, v0, u1, v1 = points[:, 0, 0], points[:, 0, 1], points[:, 1, 0], points[:, 1, 1]
+    half, rise = half_mm - _TOUCH_MM, v1 - v0
+    level = np.abs(rise) < 1e-12
+    slope = np.where(level, 1.0, rise)
+    first, last = (-half - v0) / slope, (half - v0) / slope
+    begin = np.where(level, 0.0, np.clip(np.minimum(first, last), 0, 1))
+    end = np.where(level, 1.0, np.clip(np.maximum(first, last), 0, 1))
+    into = np.where(level, np.abs(v0) < half, end > begin)
+    a, b = (u0 + part * (u1 - u0) for part in (begin, end))
+    return np.minimum(a, b)[into], np.maximum(a, b)[into]
+
+
+@lru_cache(maxsize=4)
+def _rings(slab: Slab) -> tuple[Floats, ...]:
+    """The corners of its edge, and of a ring around each bad place, each crack and each side to keep off."""
+    bad = ((x, y, x, y, size) for x, y, size in slab.bad)
+    sides = pairwise((*slab.edge, slab.edge[0])) if slab.margin_mm > 0 else ()
+    kept_off = ((*begin, *end, 2 * slab.margin_mm) for begin, end in sides)
+    return (np.array(slab.edge), *(_ring(*stretch) for stretch in (*bad, *slab.cracks, *kept_off)))
+
+
+@lru_cache(maxsize=4)
+def _edges(slab: Slab) -> Floats:
+    """Every edge of those rings, (n, 2, 2)."""
+    return np.concatenate([np.stack([ring, np.roll(ring, -1, axis=0)], axis=1) for ring in _rings(slab)])
+
+
+def _ring(x0: float, y0: float, x1: float, y1: float, size: float) -> Floats:
+    """A ring around all that lies within half a size of a stretch."""
+    turn = math.atan2(y1 - y0, x1 - x0) - math.pi / 2
+    angles = turn + (np.arange(_ROUND) + 0.5) * 2 * math.pi / _ROUND
+    radius = size / 2 / math.cos(math.pi / _ROUND)
+    own = radius * np.stack([np.cos(angles), np.sin(angles)], axis=1)
+    half = _ROUND // 2
+    found: Floats = np.concatenate([own[:half] + np.array((x1, y1)), own[half:] + np.array((x0, y0))])
     return found
 
 
-def _covers(bar: SlabBar, spot: tuple[float, float, float]) -> bool:
-    """Whether a round bad place reaches under a bar."""
-    along, across = bar.own(spot[0], spot[1])
-    out = math.hypot(max(0.0, abs(along) - bar.length_mm / 2), max(0.0, abs(across) - bar.width_mm / 2))
-    return out < spot[2] / 2 - _TOUCH_MM
+def _is_within(ring: Floats, x: float, y: float) -> bool:
+    """Whether a place lies within a ring: a line to its right crosses it an odd number of times."""
+    (x0, y0), (x1, y1) = ring.T, np.roll(ring, -1, axis=0).T
+    over = (y0 > y) != (y1 > y)
+    at = x0[over] + (y - y0[over]) / (y1[over] - y0[over]) * (x1[over] - x0[over])
+    return bool(np.count_nonzero(at > x) % 2)

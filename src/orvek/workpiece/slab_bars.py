@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from orvek.documents import FACES, Corners, PhotoStep, PhotoView, ReorientStep
-from orvek.documents.deeds.photos import square_onto
+from orvek.documents import FACES, Corners, Crack, PhotoStep, PhotoView, ReorientStep
+from orvek.documents.deeds.photos import add_spot, square_onto
 from orvek.documents.photo import Mark
 from orvek.workpiece.slab import Slab, SlabBar
 
@@ -13,12 +13,26 @@ _BAD = ("must not show", "light comes through")
 def slab_of(album: PhotoStep) -> Slab:
     """A slab from above, face A up, with what is marked on that face as bad places."""
     across = album.across_mm(FACES["A"])
-    bad = tuple(
-        (mark.z_mm, mark.across_mm + across / 2, mark.size_mm)
-        for mark in album.marks
-        if mark.kind in _BAD and mark.azimuth_deg == FACES["A"]
-    )
-    return Slab(album.length_mm, across, bad)
+    bad = tuple(_spot(mark, across) for mark in album.marks if _is_bad(mark))
+    cracks = tuple((*crack.begin_mm, *crack.end_mm, crack.width_mm) for crack in album.cracks)
+    return Slab(album.length_mm, across, bad, cracks, album.outline)
+
+
+def marked(album: PhotoStep, slab: Slab) -> PhotoStep:
+    """An album with the edge, the bad places and the cracks of its slab; a mark that was there stays as it was.
+
+    Raises:
+        BadFieldError: the outline crosses itself, or there are too many of them.
+    """
+    across = album.across_mm(FACES["A"])
+    marks = tuple(mark for mark in album.marks if not _is_bad(mark) or _spot(mark, across) in slab.bad)
+    known = {_spot(mark, across) for mark in marks}
+    cracks = tuple(Crack(begin_mm=(x0, y0), end_mm=(x1, y1), width_mm=width) for x0, y0, x1, y1, width in slab.cracks)
+    after = album.with_(outline=slab.outline, cracks=cracks, marks=marks)
+    for spot in slab.bad:
+        if spot not in known:
+            after = add_spot(after, *spot)
+    return after
 
 
 def bar_album(album: PhotoStep, bar: SlabBar) -> PhotoStep:
@@ -56,6 +70,14 @@ def way_out(casting: Slab, bar: SlabBar) -> ReorientStep:
         shift_mm=round(bar.x_mm - casting.length_mm / 2, 2),
         across_mm=round(casting.width_mm / 2 - bar.y_mm, 2),
     )
+
+
+def _is_bad(mark: Mark) -> bool:
+    return mark.kind in _BAD and mark.azimuth_deg == FACES["A"]
+
+
+def _spot(mark: Mark, across_mm: float) -> tuple[float, float, float]:
+    return round(mark.z_mm, 2), round(mark.across_mm + across_mm / 2, 2), mark.size_mm
 
 
 def _part(view: PhotoView, places: list[tuple[float, float]]) -> PhotoView:

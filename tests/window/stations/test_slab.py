@@ -5,11 +5,14 @@ from __future__ import annotations
 import os
 
 import numpy as np
+import pypdfium2
 import pytest
-from PySide6.QtCore import QPointF, Qt
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from orvek.cards.slab_sheet import slab_sheet
 from orvek.documents import Mark, PhotoStep, PhotoView, Piece, deeds
 from orvek.planning import Station
 from orvek.window.main_window import MainWindow
@@ -18,7 +21,7 @@ from orvek.window.slab.source import PhotoSlab
 from orvek.window.stations.shelf.pieces_page import PiecesPage
 from orvek.workpiece.photo import face_of
 from orvek.workpiece.slab_bars import bar_album, slab_of
-from tests.photos import artwork_of, photographed
+from tests.photos import SLAB_CORNERS, SLAB_MM, artwork_of, photographed, slab_with_bark
 from tests.window.hands import drag
 
 CORNERS = ((0.08, 0.12), (0.92, 0.08), (0.96, 0.93), (0.05, 0.9))
@@ -131,3 +134,96 @@ def test_another_size_is_of_all_bars_where_they_lie(dialog: SlabDialog) -> None:
     assert not dialog._save.isEnabled()
     dialog.lay_out_bars()
     assert dialog._save.isEnabled()
+
+
+def test_edge_knots_and_cracks_are_marked_by_hand_and_undone(dialog: SlabDialog, qtbot: QtBot) -> None:
+    count, picture = len(dialog.bars), dialog.picture
+    dialog.set_mode("Mark its edge")
+    drag(picture, picture.at(140, 0), picture.at(140, 30))
+    assert dialog.source.slab.outline[1] == pytest.approx((140, 30), abs=1.5)
+    fewer = len(dialog.bars)
+    assert fewer < count
+    dialog.set_mode("Mark knots and holes")
+    drag(picture, picture.at(60, 70), picture.at(66, 70))
+    assert dialog.source.slab.bad[0][2] == pytest.approx(12, abs=1.5)
+    dialog.set_mode("Mark cracks")
+    drag(picture, picture.at(2, 60), picture.at(40, 62))
+    assert dialog.source.slab.cracks[0][2:4] == pytest.approx((40, 62), abs=1.5)
+    assert not any(bar.holds(60, 70) or bar.holds(20, 61) for bar in dialog.bars)
+    assert dialog._save.isEnabled() == bool(dialog.bars)
+    # By the keyboard: wider, moved, taken away.
+    picture.setFocus()
+    qtbot.keyClicks(picture, "+")
+    qtbot.keyClick(picture, Qt.Key.Key_Right)
+    assert dialog.source.slab.cracks[0][4] == 2.5
+    qtbot.keyClick(picture, Qt.Key.Key_Delete)
+    assert not dialog.source.slab.cracks
+    for _ in range(9):
+        dialog.undo_mark()
+    assert dialog.source.slab.outline == ()
+    assert len(dialog.bars) == count
+    # An edge that would cross itself is said, and not taken.
+    dialog.set_mode("Mark its edge")
+    drag(picture, picture.at(0, 0), picture.at(279, 89))
+    assert "itself" in dialog._line.text() or dialog.source.slab.outline
+
+
+def test_a_natural_edge_is_found_and_kept_with_the_slab_that_is_not_sawn(window: MainWindow, qtbot: QtBot) -> None:
+    window.surface.wait()
+    session = window.session
+    _, picture = slab_with_bark(4)
+    view = PhotoView(artwork=artwork_of(picture), corners=SLAB_CORNERS)
+    album = PhotoStep(length_mm=SLAB_MM[0], width_mm=SLAB_MM[1], depth_mm=20, views=(view,))
+    source = PhotoSlab("Saltmarsh slab", album, session.job.pen, 1.6)
+    printed: list[SlabDialog] = []
+    made = SlabDialog(None, source, session.units, window.surface, printed.append)
+    qtbot.addWidget(made)
+    made.show()
+    before = len(made.bars)
+    made.find_edge()
+    qtbot.waitUntil(lambda: bool(source.album.outline), timeout=60_000)
+    assert 0 < len(made.bars) < before
+    assert source.values["margin"] == 2.0
+    made.tabs.choose(1)
+    assert made.cuts.count() > 3
+    made.cuts.setCurrentRow(2)
+    made.print_button.click()
+    assert printed == [made]
+    sheet = slab_sheet(source.name, source.album, source.slab, made.bars, 1.6, session.shop.preferences)
+    text = pypdfium2.PdfDocument(sheet)
+    words = text[0].get_textpage().get_text_range()
+    assert "frees bar" in words
+    assert len(text) == 3  # the list, and 320 mm at 1:1 on two pages
+    huge = replace(source.slab, length_mm=3000.0, width_mm=900.0, outline=())
+    sheet = slab_sheet("Huge", source.album, huge, made.bars[:1], 1.6, session.shop.preferences)
+    assert len(pypdfium2.PdfDocument(sheet)) == 1
+    made.lay_at(90.0)
+    assert "across the slab's length" in made._line.text()
+
+
+def test_marks_on_a_slab_stay_with_it_when_the_sheet_is_closed(window: MainWindow, qtbot: QtBot) -> None:
+    window.surface.wait()
+    session = window.session
+    board = Piece(name="Driftboard", kind="board", length_mm=280, width_mm=90, code="BRD222")
+    board = board.with_(album=session.workshop.keep_album(slab()))
+    session.change_shop("Put", lambda shop: deeds.pieces.put_piece(shop.with_(pieces=()), board))
+    window.open_station(Station.SHELF)
+    page = window.at(Station.SHELF).pieces
+    assert isinstance(page, PiecesPage)
+    qtbot.waitUntil(lambda: not page.is_busy())
+
+    def mark_and_close() -> None:
+        sheet = QApplication.activeModalWidget()
+        assert isinstance(sheet, SlabDialog)
+        sheet.set_mode("Mark knots and holes")
+        drag(sheet.picture, sheet.picture.at(60, 40), sheet.picture.at(64, 40))
+        sheet.reject()
+
+    QTimer.singleShot(0, mark_and_close)
+    page.details.more_deeds["bars"].trigger()
+    (piece,) = session.shop.pieces
+    kept = session.workshop.album(piece.album)
+    assert kept is not None
+    assert slab_of(kept).bad[0][:2] == pytest.approx((60, 40), abs=1.5)
+    session.undo_shop()
+    assert session.shop.pieces[0].album == board.album

@@ -1,8 +1,10 @@
 """What a maker does with the photos of a bar: each takes a `PhotoStep` and gives the one that follows."""
 
 from collections.abc import Callable
+from itertools import pairwise
 
 from orvek.documents.artwork import Artwork
+from orvek.documents.base import checked
 from orvek.documents.deeds.tuples import replaced, without
 from orvek.documents.photo import FACES, MOST_VIEWS, WHOLE, Corners, Mark, PhotoView
 from orvek.documents.steps import PhotoStep
@@ -92,14 +94,26 @@ def remove_mark(step: PhotoStep, index: int) -> PhotoStep:
 
 
 def stretch_of(step: PhotoStep, low_mm: float, high_mm: float) -> PhotoStep:
-    """A part of a bar between two places of its length, with its part of every photo and mark."""
+    """A part of a bar between two places of its length, with its part of every photo, mark, edge and crack."""
     low, high = low_mm / step.length_mm, high_mm / step.length_mm
     cut = {
         name: tuple(view.with_(corners=stretched(view.corners, low, high)) for view in getattr(step, name))
         for name in ("views", "against_light")
     }
     marks = (mark.with_(z_mm=round(mark.z_mm - low_mm, 2)) for mark in step.marks if low_mm <= mark.z_mm <= high_mm)
-    return step.with_(length_mm=round(max(10.0, high_mm - low_mm), 2), marks=tuple(marks), **cut)
+    outline = _sawn(_sawn(step.outline, low_mm, 1), high_mm, -1)
+    cracks = (crack for crack in step.cracks if low_mm < max(crack.begin_mm[0], crack.end_mm[0]))
+    kept = (crack for crack in cracks if min(crack.begin_mm[0], crack.end_mm[0]) < high_mm)
+    return step.with_(
+        length_mm=round(max(10.0, high_mm - low_mm), 2),
+        marks=tuple(marks),
+        outline=tuple((round(z - low_mm, 2), down) for z, down in outline),
+        cracks=tuple(
+            crack.with_(begin_mm=_moved(crack.begin_mm, -low_mm), end_mm=_moved(crack.end_mm, -low_mm))
+            for crack in kept
+        ),
+        **cut,
+    )
 
 
 def stretched(corners: Corners, low: float, high: float) -> Corners:
@@ -122,6 +136,28 @@ def square_onto(corners: Corners) -> Callable[[float, float], tuple[float, float
         return (a * u + b * v + x0) / w, (d * u + e * v + y0) / w
 
     return at
+
+
+def add_spot(step: PhotoStep, z_mm: float, down_mm: float, size_mm: float) -> PhotoStep:
+    """A round place of a slab's upper face, such as a knot or a hole, that no bar may lie on."""
+    across_mm = down_mm - step.across_mm(FACES["A"]) / 2
+    place = {"z_mm": round(z_mm, 2), "across_mm": round(across_mm, 2), "size_mm": round(max(1.0, size_mm), 2)}
+    return add_mark(step, checked(Mark, {"name": "Spot", "kind": "must not show", "azimuth_deg": FACES["A"]} | place))
+
+
+def _moved(place: tuple[float, float], by_mm: float) -> tuple[float, float]:
+    return round(place[0] + by_mm, 2), place[1]
+
+
+def _sawn(outline: tuple[tuple[float, float], ...], at_mm: float, side: int) -> tuple[tuple[float, float], ...]:
+    """What of an outline lies right (1) or left (-1) of a cut across it."""
+    kept: list[tuple[float, float]] = []
+    for (z0, y0), (z1, y1) in pairwise((*outline, *outline[:1])):
+        if side * (z0 - at_mm) >= 0:
+            kept.append((z0, y0))
+        if (z0 - at_mm) * (z1 - at_mm) < 0:
+            kept.append((at_mm, round(y0 + (at_mm - z0) / (z1 - z0) * (y1 - y0), 2)))
+    return tuple(kept) if len(kept) > 2 else ()
 
 
 def _evenly(step: PhotoStep, views: tuple[PhotoView, ...]) -> PhotoStep:

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import AfterValidator, Field
 from pydantic_core import PydanticCustomError
 
-from orvek.documents.photo import MOST_VIEWS, Mark, PhotoView
+from orvek.documents.photo import MOST_VIEWS, Crack, Mark, Outline, PhotoView
 from orvek.documents.steps.parts import StepDocument, StepWords, length
 
 MOST_MARKS = 60
@@ -36,6 +36,8 @@ class PhotoStep(StepDocument):
     views: Views = Field(default=(), title="Photos")
     against_light: Views = Field(default=(), title="Photos against the light")
     marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = Field(default=(), title="Marks")
+    outline: Outline = Field(default=(), title="Outline")
+    cracks: Annotated[tuple[Crack, ...], Field(max_length=MOST_MARKS)] = Field(default=(), title="Cracks")
 
     def across_mm(self, azimuth_deg: float) -> float:
         """How wide the bar is, seen from a side."""

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from functools import cached_property
 from typing import ClassVar, Protocol
 
 from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtGui import QImage
 
-from orvek.documents import FACES, LoafMould, Material, Measure, Pen, PhotoStep, ReorientStep, Step, deeds
+from orvek.documents import FACES, LoafMould, Material, Measure, Pen, PhotoStep, PhotoView, ReorientStep, Step, deeds
 from orvek.planning import Plan
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.becoming import bar_for, laid_on_bar, needs_mm
@@ -16,7 +16,7 @@ from orvek.quantities import Dimension
 from orvek.window.surface import Surface, image_of
 from orvek.workpiece.outline import TurnedBarrel
 from orvek.workpiece.slab import Slab, SlabBar
-from orvek.workpiece.slab_bars import bar_album, slab_of, way_out
+from orvek.workpiece.slab_bars import bar_album, marked, slab_of, way_out
 
 _MM = Dimension.LENGTH
 _BAR_FIELDS = {
@@ -28,6 +28,7 @@ _CASTING_FIELDS = {
     "wide": Measure("… and wide", _MM, 10, 1000, "As the mould is"),
 }
 _KERF = Measure("Saw kerf", _MM, 0.1, 10, "What the blade takes")
+_MARGIN = Measure("Keep off its edge", _MM, 0, 100, "Bark and sapwood that no bar shall have")
 _PX_PER_MM, _MOST_PX = 4.0, 1200
 _TOUCH_MM = 1e-6
 _USUAL_BARS = (2.2, 1.2)  # how many bars long and wide a casting is taken to be until its size is typed; a choice
@@ -48,10 +49,14 @@ class SlabSource(Protocol):
     Attributes:
         name: what it is called.
         values: what was typed, and the rest: length, width and kerf of the bars, in mm.
+        angle_deg: how bars are laid at first; None: whichever way gives most.
+        is_marked: whether its edge, knots and cracks can be marked.
     """
 
     name: str
     values: dict[str, float]
+    angle_deg: float | None
+    is_marked: bool
 
     @property
     def fields(self) -> dict[str, Measure]:
@@ -65,6 +70,9 @@ class SlabSource(Protocol):
     def slab(self) -> Slab:
         """It, from above, as large as it is by its values now."""
 
+    def mark(self, slab: Slab) -> None:
+        """Its edge, knots and cracks as they are marked now."""
+
     def agreed(self, number: int) -> str:
         """What the button says that takes the bars, or the one of this number."""
 
@@ -76,30 +84,55 @@ class SlabSource(Protocol):
 
 
 class PhotoSlab:
-    """A piece on the shelf as it was photographed, for a pen."""
+    """A piece on the shelf as it was photographed, for a pen: bars along its length, as the grain of a board runs."""
 
-    fields: ClassVar = {**_BAR_FIELDS, "kerf": _KERF}
+    fields: ClassVar = {**_BAR_FIELDS, "kerf": _KERF, "margin": _MARGIN}
     first = None
+    angle_deg: float | None = 0.0
+    is_marked = True
 
     def __init__(self, name: str, album: PhotoStep, pen: Pen | None, kerf_mm: float) -> None:
         self.name, self.album, self._pen = name, album, pen
         length_mm, width_mm = bar_for(pen, kerf_mm)
-        self.values = {"length": length_mm, "width": width_mm, "kerf": kerf_mm}
+        self.values = {"length": length_mm, "width": width_mm, "kerf": kerf_mm, "margin": 0.0}
 
     def agreed(self, _number: int) -> str:
         """All of them are sawn."""
         return "Saw it into these bars"
 
-    @cached_property
+    @property
     def slab(self) -> Slab:
         """It, from above, with what is marked on it."""
-        return slab_of(self.album)
+        return replace(slab_of(self.album), margin_mm=self.values["margin"])
+
+    def mark(self, slab: Slab) -> None:
+        """Keep what is marked on it with its photos.
+
+        Raises:
+            BadFieldError: the outline crosses itself, or there are too many marks.
+        """
+        self.album = marked(self.album, slab)
+
+    def edge(self) -> tuple[tuple[float, float], ...] | None:
+        """Its edge as its photo shows it; empty where it fills its four corners, None where it cannot be told."""
+        from orvek.workpiece.photo import upright
+        from orvek.workpiece.slab_edge import edge_of
+
+        view = self._upper
+        dots = upright(view.artwork) if view is not None else None
+        if view is None or dots is None:
+            return None
+        return edge_of(dots, view.corners, (self.album.length_mm, self.album.across_mm(FACES["A"])))
+
+    @property
+    def _upper(self) -> PhotoView | None:
+        return next((view for view in self.album.views if view.azimuth_deg == FACES["A"]), None)
 
     def image(self, _surface: Surface) -> QImage | None:
         """Its upper face; None where that was not photographed."""
         from orvek.workpiece.photo import face_of
 
-        view = next((view for view in self.album.views if view.azimuth_deg == FACES["A"]), None)
+        view = self._upper
         per_mm = min(_PX_PER_MM, _MOST_PX / self.slab.length_mm)
         flat = face_of(view, self.slab.length_mm, self.slab.width_mm, per_mm) if view is not None else None
         return image_of(flat) if flat is not None else None
@@ -121,6 +154,8 @@ class CastingSlab:
 
     name = "the casting"
     fields: ClassVar = {**_CASTING_FIELDS, "kerf": _KERF}
+    angle_deg: float | None = None
+    is_marked = False
 
     def __init__(self, plan: Plan) -> None:
         self._plan, self._size = plan, bar_size(plan.layout)
@@ -136,6 +171,9 @@ class CastingSlab:
     def slab(self) -> Slab:
         """It, from above: the same figure around its middle, whatever its size."""
         return Slab(self.values["long"], self.values["wide"])
+
+    def mark(self, slab: Slab) -> None:
+        """Nothing is marked on a casting that is yet to be poured."""
 
     def agreed(self, number: int) -> str:
         """One of them becomes the job's bar."""

@@ -23,12 +23,12 @@ class Tabs(QWidget):
 
     chosen = Signal(int)
 
-    def __init__(self, words: tuple[str, ...]) -> None:
+    def __init__(self, words: tuple[str, ...], left_px: int = 24) -> None:
         super().__init__()
         self._group = QButtonGroup(self)
         self._shown = frozenset(range(len(words)))
         row = QHBoxLayout(self)
-        row.setContentsMargins(24, 8, 24, 0)
+        row.setContentsMargins(left_px, 8, left_px, 0)
         row.setSpacing(20)
         css = _CSS.format(quiet=theme.QUIET.name(), ink=theme.INK.name(), accent=theme.ACCENT.name())
         for number, word in enumerate(words):

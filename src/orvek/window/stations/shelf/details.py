@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import (
     QDialog,
@@ -34,6 +35,9 @@ from orvek.window.widgets.document_sheet import edit_document
 from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.image_label import ImageLabel
 from orvek.window.widgets.label import Label
+
+if TYPE_CHECKING:
+    from orvek.window.slab.dialog import SlabDialog
 
 _PICTURE_TALL, _LEAST_BUTTON = 54, 84
 
@@ -242,9 +246,24 @@ class PieceDetails(QWidget):
         pen = next((one for one in pens if one is not None), None)
         kerf = session.job.blank.saw_kerf_mm
         source = PhotoSlab(entry.piece.name, album, pen, kerf)
-        dialog = SlabDialog(self, source, session.units, self._surface)
+        dialog = SlabDialog(self, source, session.units, self._surface, self._print_saw_list)
         if dialog.exec() == QDialog.DialogCode.Accepted:
             self.saw_into(source.albums(dialog.bars))
+        elif source.album != album:
+            piece = self.photographed(entry.piece, source.album)
+            if piece is not None:
+                self._keep(f"Mark the edge of {piece.name}", piece)
+
+    def _print_saw_list(self, dialog: SlabDialog) -> None:
+        """Show the saw list as it comes out of the printer."""
+        from orvek.cards.slab_sheet import slab_sheet
+        from orvek.window.printing import CardPreview
+        from orvek.window.slab.source import PhotoSlab
+
+        source, preferences = dialog.source, self._session.shop.preferences
+        if isinstance(source, PhotoSlab):
+            sheet = slab_sheet(source.name, source.album, source.slab, dialog.bars, source.values["kerf"], preferences)
+            CardPreview(dialog, f"Saw list of {source.name}", sheet).exec()
 
     def saw_into(self, albums: tuple[PhotoStep, ...]) -> None:
         """Saw the piece in hand into bars: each stands on the shelf with its part of the photos."""
