@@ -83,8 +83,9 @@ def test_a_year_on_paper(shop: Shop) -> None:
 
 
 def test_a_certificate_names_what_it_is_made_of_and_for_whom_and_no_money(tideline: Job, shop: Shop) -> None:
-    job = tideline.with_(order=Order(customer="Gauge keeper", price=140, paid=10))
-    told = text_of(certificate(plan(job, shop), shop, png()))
+    job = tideline.with_(orders=(Order(customer="Gauge keeper", price=140, paid=10),))
+    assert "Gauge keeper" not in text_of(certificate(plan(job, shop), shop, png()))
+    told = text_of(certificate(plan(job, shop), shop, png(), "Gauge keeper"))
     assert "Gauge keeper" in told
     assert "cast resin: Slack water and Foam" in told
     assert "Care" in told
@@ -98,7 +99,7 @@ def test_a_certificate_names_what_it_is_made_of_and_for_whom_and_no_money(tideli
 
 def test_a_gallery_is_a_page_with_pictures_and_says_nothing_of_customers(tideline: Job, tmp_path: Path) -> None:
     named = tideline.with_(
-        batch=tideline.batch.with_(name="Tide <1>/2 & co"), order=Order(customer="Gauge keeper", price=140)
+        batch=tideline.batch.with_(name="Tide <1>/2 & co"), orders=(Order(customer="Gauge keeper", price=140),)
     )
     brown = artwork_of(np.full((32, 64, 3), 128, dtype=np.uint8))
     photo = WorkPhoto(artwork=brown, task="press", when=datetime(2026, 5, 1))

@@ -255,11 +255,11 @@ def test_a_price_that_cannot_be_and_one_below_cost_are_said(tideline: Job, shop:
     assert cost is not None
     assert cost.price is None
     assert "no price leaves that" in cost.warnings[0]
-    cheap = tideline.with_(order=Order(customer="Gauge keeper", price=3.0, paid=20.0))
+    cheap = tideline.with_(orders=(Order(customer="Gauge keeper", pens=5, price=3.0, paid=20.0),))
     below = pen_cost(plan(cheap, priced(shop)), date(2026, 6, 1))
     assert below is not None
     assert "below the cost of a good pen" in below.warnings[0]
-    assert cheap.order.owing(5) == -5.0
+    assert cheap.orders[0].to_come == -5.0
 
 
 def test_saved_tubes_come_back_and_a_blank_costs_up_to_where_it_was_lost(tideline: Job, shop: Shop) -> None:
@@ -502,14 +502,14 @@ def test_an_edit_of_the_job_in_hand_makes_its_own_row_anew(tideline: Job, shop: 
 
 
 def test_one_more_like_this_takes_what_was_really_done(tideline: Job, shop: Shop) -> None:
-    job = worked(tideline, shop).with_(order=Order(customer="Gauge keeper"))
+    job = worked(tideline, shop).with_(orders=(Order(customer="Gauge keeper"),))
     again = as_done(plan(job, shop))
     first, before = again.cast.cups[0], tideline.cast.cups[0]
     assert first.pigments[0].load_pct == pytest.approx(before.pigments[0].load_pct * 1.33, rel=0.01)
     assert again.cast.cups[1] == tideline.cast.cups[1].with_(share=again.cast.cups[1].share)
     assert again.batch.id != job.batch.id
     assert not again.work.actuals
-    assert not again.order.customer
+    assert not again.orders
     assert "as they were weighed" in what_differs(plan(job, shop))[0]
     assert not what_differs(plan(tideline, shop))
 
@@ -528,7 +528,7 @@ def test_one_more_like_this_takes_what_was_really_done(tideline: Job, shop: Shop
 )
 def test_a_job_is_found_by_colour_wood_customer_cause_and_month(tideline: Job, words: str, names: list[str]) -> None:
     reef = deeds.set_steps(tideline, (InsertStep(material="bigleaf-maple"),))
-    reef = reef.with_(batch=reef.batch.with_(name="Reef", id="cccccccccccc"), order=Order(customer="Gauge keeper"))
+    reef = reef.with_(batch=reef.batch.with_(name="Reef", id="cccccccccccc"), orders=(Order(customer="Gauge keeper"),))
     ledger = (fate(1, "spoilt", "blow-out", job_id="cccccccccccc"),)
     assert [job.batch.name for job in found((tideline, reef), ledger, words)] == names
 
@@ -543,7 +543,7 @@ def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
     for one, said in ((closed, "€99.50"), (closed.with_(job_id="e" * 12), told["Including scrap"])):
         column = beside(plan(tideline, priced(shop).with_(ledger=(one,))), date(2026, 11, 26))
         assert (dict(zip(COMPARED, column, strict=True))["Including scrap"] == "€99.50") == (said == "€99.50")
-    ordered = tideline.with_(order=Order(price=140), blank=tideline.blank.with_(steps=(SolidStep(),)))
+    ordered = tideline.with_(orders=(Order(price=140),), blank=tideline.blank.with_(steps=(SolidStep(),)))
     told = dict(zip(COMPARED, beside(plan(ordered, shop), date(2026, 11, 26)), strict=True))
     assert (told["Price agreed"], told["Resin"], told["Colours"]) == ("€140.00", "–", "–")
 

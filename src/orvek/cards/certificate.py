@@ -29,8 +29,8 @@ _RESIN_CARE = (
 )
 
 
-def certificate(plan: Plan, shop: Shop, picture: bytes | None) -> bytes:
-    """A certificate and a care card; `picture` is the turned pen as PNG.
+def certificate(plan: Plan, shop: Shop, picture: bytes | None, customer: str = "") -> bytes:
+    """A certificate and a care card; `picture` is the turned pen as PNG, `customer` for whom it is.
 
     Raises:
         NothingToDoError: there is no pen.
@@ -50,7 +50,7 @@ def certificate(plan: Plan, shop: Shop, picture: bytes | None) -> bytes:
             tall = wide * found.height / found.width
         sheet.picture(_MARGIN, y, wide, tall, io.BytesIO(picture))
         y += tall + 10
-    for words, told in _told(job):
+    for words, told in _told(job, customer):
         sheet.text(_MARGIN, y, words, 9, colour=QUIET)
         y = sheet.paragraph(_MARGIN + 34, y, told, wide - 34, 10.5, "medium") + 2
     y = sheet.room_for(y + 8, 60)
@@ -102,10 +102,10 @@ def _has_wood(job: Job) -> bool:
     return bool(job.blank.woods) or job.blank.photographed is not None
 
 
-def _told(job: Job) -> tuple[tuple[str, str], ...]:
+def _told(job: Job, customer: str) -> tuple[tuple[str, str], ...]:
     rows = [("Pen", job.pen.name if job.pen is not None else ""), ("Made of", made_of(job))]
-    if job.order.customer:
-        rows.insert(0, ("For", job.order.customer))
+    if customer:
+        rows.insert(0, ("For", customer))
     finished = finished_on(job)
     rows.append(("Finished", write_date(finished) if finished is not None else ""))
     return tuple((words, told) for words, told in rows if told)

@@ -56,7 +56,7 @@ def _line(plan: Plan) -> str:
     job = plan.job
     pens = f"{job.batch.pens_wanted} × {job.pen.name}" if job.pen is not None else "no pen yet"
     blanks = round(plan.bars.blanks.value)
-    promised = f", promised for {write_date(job.work.promised)}" if job.work.promised else ""
+    promised = f", promised for {write_date(job.promised)}" if job.promised else ""
     return f"{pens}, {counted(blanks, 'blank')} to start with{promised}"
 
 

@@ -20,7 +20,7 @@ from orvek.documents.job.finish import BY_MATERIAL, Finish, Sized, Void
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import from_text, job_schema, schema_text, to_text
-from orvek.documents.job.order import Order
+from orvek.documents.job.order import Delivery, Order
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
@@ -136,6 +136,7 @@ __all__ = [
     "CureLog",
     "CutStep",
     "DayHours",
+    "Delivery",
     "Design",
     "Document",
     "Drying",

@@ -100,8 +100,12 @@ def with_demo_records(shop: Shop, today: date = TOLD_ON) -> Shop:
 
 
 def with_demo_order(job: Job) -> Job:
-    """Tideline, ordered by the harbour office, in part paid."""
-    order = Order(
-        customer="Harbour office", wishes="Black trim, and light enough for small hands", price=140.0, paid=300.0
+    """Tideline: three pens for the harbour office, in part paid, one for the ferry; one is still free."""
+    office = Order(
+        customer="Harbour office",
+        pens=3,
+        wishes="Black trim, and light enough for small hands",
+        price=140.0,
+        paid=300.0,
     )
-    return job.with_(order=order)
+    return job.with_(orders=(office, Order(customer="Mate of the ferry", wishes="With a pouch", price=140.0)))

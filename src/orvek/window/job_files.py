@@ -15,7 +15,7 @@ from orvek.window.widgets.asking import ask
 
 _PARTS = {
     "batch": "name and numbers", "pen": "pen", "blank": "blank", "pour": "pour", "glue_up": "glue-up", "bore": "boring",
-    "soak": "treatment", "finish": "finish", "faults": "faults", "work": "work done", "order": "order",
+    "soak": "treatment", "finish": "finish", "faults": "faults", "work": "work done", "orders": "orders",
 }  # fmt: skip
 
 

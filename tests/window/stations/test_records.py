@@ -9,10 +9,10 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QFileDialog, QLineEdit
+from PySide6.QtWidgets import QDialog, QFileDialog, QInputDialog, QLineEdit, QMenu
 from pytestqt.qtbot import QtBot
 
-from orvek.documents import BoredHole, FateEntry, Order, Selling, deeds
+from orvek.documents import JOB, BoredHole, FateEntry, Selling, deeds, path_to
 from orvek.planning import Station
 from orvek.planning.history import fates_of
 from orvek.store import open_workshop
@@ -164,21 +164,44 @@ def test_what_came_twice_is_changed_from_now_on(window: MainWindow, records: Rec
         assert window.session.plan.bars.blanks.source.startswith(source)
 
 
-def test_cost_order_and_papers(window: MainWindow, batch: BatchStation) -> None:
+def test_cost_orders_and_papers(window: MainWindow, batch: BatchStation, monkeypatch: pytest.MonkeyPatch) -> None:
     batch.open_page("cost")
     page = batch.cost
     assert page.asked() == 140.0
     assert page.certificate().startswith(b"%PDF")
     assert page.label().startswith(b"%PDF")
-    page._deliver()
-    assert window.session.job.order.delivered_on is not None
+    assert page.certificate("Harbour office").startswith(b"%PDF")
+    orders = page.orders
+    # One at once, three are asked for; a delivery is taken back, what was paid is added.
+    orders._deliver(1)
+    assert window.session.job.orders[1].is_delivered
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_args, **_more: ("2", True))
+    orders._deliver(0)
+    orders._take_back(0)
+    assert [one.pens for one in window.session.job.orders[0].deliveries] == [2, -2]
+    orders._deliver(0)
+    orders._pay(0)
+    office = window.session.job.orders[0]
+    assert (office.delivered, office.paid, office.owing, office.to_come) == (2, 302.0, -22.0, 118.0)
+    orders._remove(0)  # its pens come back first
+    assert len(window.session.job.orders) == 2
+    for nonsense in ("7", "0", "1.5", "two"):
+        monkeypatch.setattr(QInputDialog, "getText", lambda *_args, words=nonsense, **_more: (words, True))
+        orders._take_back(0)
+    assert window.session.job.orders[0] == office
+    menu = QMenu()
+    orders.fill(0, menu)
+    assert [action.text() for action in menu.actions() if action.text()] == [
+        "Change…", "Delivered today", "Take a delivery back…", "Paid…", "Certificate and care card…", "Price label…",
+        "Remove",
+    ]  # fmt: skip
     page.sell_by(Selling(margin_pct=70, fee_pct=40))
     assert "no price leaves that" in page._warning.text()
-    window.session.edit(("order",), Order(), "Order")
+    window.session.edit(path_to(JOB.orders), (), "Orders")
     assert page.asked() == 0.0
     assert not page.buttons["label"].isEnabled()
     window.session.undo()
-    assert window.session.job.order.customer == "Harbour office"
+    assert window.session.job.orders[0].customer == "Harbour office"
 
 
 def test_a_default_is_set_back_and_taken_up_again(window: MainWindow, records: RecordsStation) -> None:

@@ -3,7 +3,7 @@
 A deed that does not apply raises an `OrvekError` with the sentence for the maker.
 """
 
-from orvek.documents.deeds import photos, pieces, records
+from orvek.documents.deeds import orders, photos, pieces, records
 from orvek.documents.deeds.bore import set_hole
 from orvek.documents.deeds.cups import (
     LEAST_SHARE_PCT,
@@ -108,6 +108,7 @@ __all__ = [
     "move_step",
     "move_tube",
     "open_task_again",
+    "orders",
     "photos",
     "pieces",
     "pin_task",

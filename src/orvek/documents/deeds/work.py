@@ -7,7 +7,6 @@ from orvek.documents.deeds.tuples import without
 from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Sized
 from orvek.documents.job.job import Job, new_id
-from orvek.documents.job.order import Order
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.shelf.hours import DurationSeen
 from orvek.quantities import minutes_between
@@ -28,7 +27,7 @@ def another_like(job: Job) -> Job:
         finish=job.finish.with_(sized=tuple(_not_turned(one) for one in job.finish.sized)),
         work=Work(),
         faults=Faults(),
-        order=Order(),
+        orders=(),
     )
 
 

@@ -1,6 +1,7 @@
 """The job: everything the maker has decided about one batch of blanks."""
 
 from collections.abc import Collection
+from datetime import date
 from typing import Annotated, Any, Self
 from uuid import uuid4
 
@@ -14,7 +15,7 @@ from orvek.documents.job.conditions import Paint
 from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
-from orvek.documents.job.order import Order
+from orvek.documents.job.order import Orders
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
 from orvek.documents.job.work import Work
@@ -81,7 +82,7 @@ class Job(Document):
     finish: Finish = Finish()
     faults: Faults = Faults()
     work: Work = Work()
-    order: Order = Order()
+    orders: Orders = ()
 
     @model_validator(mode="after")
     def _pictures_can_be_carried(self) -> Self:
@@ -95,6 +96,19 @@ class Job(Document):
             told = {"there": size >> 20, "most": MOST_PICTURES_BYTES >> 20}
             raise PydanticCustomError("orvek", "has photos of {there} MB together, and keeps {most}; remove some", told)
         return self
+
+    @property
+    def promised(self) -> date | None:
+        """The day by which something of it is promised: the whole job, or an order that is not delivered."""
+        days = [order.promised for order in self.orders if order.promised is not None and not order.is_delivered]
+        return min([*days, *([self.work.promised] if self.work.promised is not None else [])], default=None)
+
+    @property
+    def agreed_price(self) -> float | None:
+        """What a pen is sold for: as agreed, over all that are ordered at a price; None where none was agreed."""
+        priced = [(order.price, order.pens) for order in self.orders if order.price is not None]
+        pens = sum(count for _, count in priced)
+        return sum(price * count for price, count in priced) / pens if pens else None
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

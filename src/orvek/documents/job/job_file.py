@@ -18,7 +18,7 @@ from orvek.documents.job.faults import Faults
 from orvek.documents.job.finish import Finish
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job
-from orvek.documents.job.order import Order
+from orvek.documents.job.order import Orders
 from orvek.documents.job.pour import Pour
 from orvek.documents.job.soak import Soak
 from orvek.documents.job.work import MOST_ACTUALS, Work
@@ -46,7 +46,7 @@ class JobFile(Document):
     finish: Finish = Finish()
     faults: Faults = Faults()
     work: Work = Work()
-    order: Order = Order()
+    orders: Orders = ()
 
 
 _PARTS = tuple(name for name in Job.model_fields if name != "batch")  # all of a job, whatever comes to it later
@@ -99,6 +99,7 @@ def schema_text() -> str:
 
 def _of_today(content: dict[str, Any], version: int) -> dict[str, Any]:
     """The content of an earlier version as this one has it; what is no work at all is left to the check."""
+    content = _with_orders(content)
     work = content.get("work")
     if version > 1 or not isinstance(work, dict) or not isinstance(actuals := work.get("actuals"), list):
         return {**content, "version": VERSION}
@@ -111,6 +112,21 @@ def _of_today(content: dict[str, Any], version: int) -> dict[str, Any]:
     ]
     room = max(0, MOST_ACTUALS - len(actuals))
     return {**content, "version": VERSION, "work": {**work, "actuals": [*actuals, *more[:room]]}}
+
+
+def _with_orders(content: dict[str, Any]) -> dict[str, Any]:
+    """A job had one order for all its pens, and the day it was delivered: now each customer has his own."""
+    order, batch = content.get("order"), content.get("job")
+    if not isinstance(order, dict) or "orders" in content:
+        return content
+    rest = {key: value for key, value in content.items() if key != "order"}
+    kept = {key: value for key, value in order.items() if key != "delivered_on"}
+    pens = batch.get("pens_wanted", 1) if isinstance(batch, dict) else 1
+    day = order.get("delivered_on")
+    if day is None and not any(kept.get(key) for key in ("customer", "wishes", "price", "paid")):
+        return rest
+    deliveries = [{"on": day, "pens": pens}] if day is not None else []
+    return {**rest, "orders": [{**kept, "pens": pens, "deliveries": deliveries}]}
 
 
 def _with_its_own_wood(job: Job) -> Job:

@@ -331,7 +331,7 @@ def _warnings(job: Job, cost: float, asked: Figure | None) -> Sequence[str]:
     told = []
     if asked is None:
         told.append("Margin and fees together take the whole price: no price leaves that. Make one of them smaller.")
-    agreed = job.order.price
+    agreed = min((order.price for order in job.orders if order.price is not None), default=None)
     if agreed is not None and agreed < cost:
         told.append("The agreed price is below the cost of a good pen, scrap included.")
     return told

@@ -27,7 +27,9 @@ def found(jobs: Sequence[Job], ledger: tuple[LedgerEntry, ...], words: str) -> t
 
 
 def _words(job: Job, ledger: tuple[LedgerEntry, ...]) -> Iterator[str]:
-    yield from (job.batch.name, job.batch.id, job.batch.notes, kind_of_work(job), job.order.customer, job.order.wishes)
+    yield from (job.batch.name, job.batch.id, job.batch.notes, kind_of_work(job))
+    for order in job.orders:
+        yield from (order.customer, order.wishes)
     if job.pen is not None:
         yield job.pen.name
     if job.pour.resin is not None:

@@ -44,7 +44,7 @@ def beside(plan: Plan, today: date) -> tuple[str, ...]:
         write(minutes, Dimension.DURATION, units),
         write(cost.told.value, _MONEY, units, 2) if cost else _DASH,
         write(spoilt, _MONEY, units, 2) if spoilt is not None else _DASH,
-        write(job.order.price, _MONEY, units, 2) if job.order.price is not None else _DASH,
+        write(job.agreed_price, _MONEY, units, 2) if job.agreed_price is not None else _DASH,
         job.pour.resin.name if job.pour.resin and job.cast_index is not None else _DASH,
         ", ".join(cup.name for cup in job.cast.cups) or _DASH,
         f"{coats.thin_coats} thin, {coats.medium_coats} medium"

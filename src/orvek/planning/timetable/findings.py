@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from datetime import date
 
-from orvek.documents import JOB, path_to
+from orvek.documents import JOB, FieldPath, Job, Order, path_to
+from orvek.documents.deeds.orders import free_pens
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station, changes
 from orvek.planning.results import Plan
 from orvek.planning.timetable.items import slack_steps
@@ -20,14 +21,37 @@ _SURE_PCT = 90.0
 
 def promises(plan: Plan) -> Iterator[Finding]:
     """A promise in the past, with work still to be done."""
-    promised = plan.job.work.promised
+    promised = plan.job.promised
     if plan.route is not None and promised is not None and plan.route.open and promised < date.today():
-        because = f"It was promised for {write_month_day(promised)}, and {len(plan.route.open)} tasks are open."
-        remedy = Remedy("Take the promise back", (Edit(path_to(JOB.work.promised), None),))
+        to = f" to {order.customer}" if (order := _order_of(plan.job)) is not None and order.customer else ""
+        because = f"It was promised{to} for {write_month_day(promised)}, and {len(plan.route.open)} tasks are open."
+        remedy = Remedy("Take the promise back", (Edit(_promise_path(plan.job), None),))
         yield Finding(Severity.CAUTION, Station.BATCH, "The promised day is past.", because, (remedy,))
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (promises,)
+def orders(plan: Plan) -> Iterator[Finding]:
+    """More pens that are ordered than are made."""
+    short = -free_pens(plan.job)
+    if short > 0:
+        ordered = plan.job.batch.pens_wanted + short
+        because = f"{ordered} are ordered, and {plan.job.batch.pens_wanted} good ones are wanted of this batch."
+        remedy = Remedy(f"Make {ordered} pens", (Edit(path_to(JOB.batch.pens_wanted), ordered),))
+        yield Finding(Severity.CAUTION, Station.BATCH, "More pens are ordered than are made.", because, (remedy,))
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (promises, orders)
+
+
+def _order_of(job: Job) -> Order | None:
+    """The order whose promise comes first; None where that is the whole job's."""
+    own = [order for order in job.orders if order.promised == job.promised and not order.is_delivered]
+    return own[0] if own and job.work.promised != job.promised else None
+
+
+def _promise_path(job: Job) -> FieldPath:
+    """Where the promise stands that comes first."""
+    order = _order_of(job)
+    return path_to(JOB.work.promised if order is None else JOB.orders[job.orders.index(order)].promised)
 
 
 def weeks_findings(plan: Plan) -> Iterator[Finding]:
@@ -41,7 +65,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
     yield from _pour_moved(plan, weeks)
     yield from _too_late(plan, weeks)
     yield from _too_long(plan, weeks)
-    promised, ready = plan.job.work.promised, weeks.table.ready(plan.job.batch.id)
+    promised, ready = plan.job.promised, weeks.table.ready(plan.job.batch.id)
     for job, days in weeks.table.late:
         if job != plan.job.batch.id or ready is None:
             continue
@@ -51,7 +75,7 @@ def weeks_findings(plan: Plan) -> Iterator[Finding]:
         sure = f"In {chance:.0f} of 100 tries it was ready in time. " if chance else ""
         because = f"It is ready {write_moment(ready)}. {sure}{why} {earlier}".strip()
         title = f"It will be {days} day{'s' if days > 1 else ''} late."
-        day = Remedy(f"Promise it for {write_month_day(ready)}", (Edit(path_to(JOB.work.promised), ready.date()),))
+        day = Remedy(f"Promise it for {write_month_day(ready)}", (Edit(_promise_path(plan.job), ready.date()),))
         yield Finding(Severity.CAUTION, Station.BATCH, title, because, (day,))
         return
     chance = weeks.chance_pct(promised) if promised is not None else None

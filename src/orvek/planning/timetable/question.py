@@ -37,7 +37,7 @@ def job_tasks(job: Job, made: Route, hours: Hours, begin: datetime) -> JobTasks:
         Wait(job.batch.id, task.wait_words or task.words, ends, _held(task)) for task, ends in over if ends is not None
     )
     pins = tuple((pin.task, pin.begins) for pin in job.work.pins)
-    return JobTasks(job.batch.id, job.batch.name, chained, job.work.promised, pins, waiting)
+    return JobTasks(job.batch.id, job.batch.name, chained, job.promised, pins, waiting)
 
 
 def _held(task: Operation) -> str:

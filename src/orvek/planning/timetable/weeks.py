@@ -55,7 +55,7 @@ def plan_has_tasks(plan: Plan) -> bool:
 def weeks_question(plan: Plan) -> WeeksQuestion | None:
     """What is asked of a plan: its job and the other open ones of the workshop; None while no job is to be planned."""
     open_ones = [job for job in plan.others if job.work.is_open and job.batch.id != plan.job.batch.id]
-    open_ones.sort(key=lambda job: job.work.promised or date.max)  # and of those without a promise the newest first
+    open_ones.sort(key=lambda job: job.promised or date.max)  # and of those without a promise the newest first
     others = tuple(open_ones[: MOST_JOBS - 1])
     own = (plan.job,) if plan.job.work.is_open else ()
     if not plan_has_tasks(plan) and not others:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import typing
 from collections.abc import Callable
+from datetime import date
 from typing import Any, Literal, TypeVar
 
 from PySide6.QtCore import Qt
@@ -26,7 +27,7 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import STANDING_WORDS, Document, Known, Measure, Shop, catalogue, declared
 from orvek.documents.base import title_of
-from orvek.errors import OrvekError
+from orvek.errors import BadFieldError, OrvekError
 from orvek.quantities import Units
 from orvek.window import theme
 from orvek.window.widgets.fields import QuantityEdit, quiet_label
@@ -151,6 +152,8 @@ class DocumentSheet(Sheet):
             box.setChecked(value)
             self._values[field] = box.isChecked
             return box, None
+        if date in typing.get_args(annotation):
+            return self._day_editor(field, value), None
         if field in {"kind", "family"} or typing.get_origin(annotation) is Literal:
             return self._list_editor(field, value, annotation), None
         if field == "colour":
@@ -160,6 +163,20 @@ class DocumentSheet(Sheet):
         line.setMaxLength(_most_letters(type(self._document), field))
         self._values[field] = line.text
         return line, None
+
+    def _day_editor(self, field: str, value: date | None) -> QLineEdit:
+        line = QLineEdit(value.isoformat() if value is not None else "")
+        line.setPlaceholderText("2026-12-18")
+
+        def day() -> date | None:
+            words = line.text().strip()
+            try:
+                return date.fromisoformat(words) if words else None
+            except ValueError as error:
+                raise BadFieldError("A day", "is written as year, month, day: 2026-12-18") from error
+
+        self._values[field] = day
+        return line
 
     def _known_editor(self, field: str, value: Known | None) -> tuple[QWidget, QWidget]:
         measure = declared(type(self._document), field)

@@ -1,22 +1,24 @@
-"""Cost: what a good pen takes, its price, what would earn most; the order, and the papers that go with the pen."""
+"""Cost: what a good pen takes, its price, what would earn most; the orders, and the papers that go with the pen."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from datetime import date
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
-from orvek.documents import JOB, Selling, path_to
+from orvek.documents import Selling
 from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning import Plan
 from orvek.planning.history import closed_batches
 from orvek.planning.records.costs import PenCost, pen_cost
-from orvek.quantities import Dimension, Units, write, write_day
+from orvek.quantities import Dimension, Units, write
 from orvek.window.session import Session
 from orvek.window.stations.batch.batches_picture import BatchesPicture
+from orvek.window.stations.batch.orders import OrdersList
 from orvek.window.stations.batch.stages_picture import StagesPicture
 from orvek.window.stations.batch.to_buy import ToBuyList
 from orvek.window.surface import Surface
@@ -39,18 +41,17 @@ class CostPage(QWidget):
         self.picture = StagesPicture()
         self.answer = Answer()
         self._told, self._price = FigureLine(""), FigureLine("")
-        self._left_out, self._order, self._owing = quiet_label(""), quiet_label(""), quiet_label("")
+        self._left_out = quiet_label("")
+        self._left_out.setWordWrap(True)
         self._warning = caution_label()
-        for label in (self._left_out, self._order, self._owing):
-            label.setWordWrap(True)
+        self.orders = OrdersList(session)
+        self.orders.paper_wanted.connect(self._ask_paper)
         self._gains, self.to_buy = Steps(3), ToBuyList(session)
         deeds: Deeds = {
             "prices": ("Prices…", self._ask_prices),
             "selling": ("Margin and fees…", self._ask_selling),
-            "order": ("Order…", self._ask_order),
-            "delivered": ("Delivered today", self._deliver),
-            "certificate": ("Certificate and care card…", self._ask_certificate),
-            "label": ("Price label…", self._ask_label),
+            "certificate": ("Certificate and care card…", partial(self._ask_paper, "certificate", None)),
+            "label": ("Price label…", partial(self._ask_paper, "label", None)),
         }
         self.buttons = buttons_for(deeds)
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
@@ -60,9 +61,8 @@ class CostPage(QWidget):
         middle.addWidget(heading("What would earn most, a pen"))
         middle.addLayout(self._gains)
         middle.addWidget(self.to_buy)
-        for widget in (heading("The order"), self._order, self._owing):
-            right.addWidget(widget)
-        right.addLayout(self._row("order", "delivered"))
+        right.addWidget(heading("Orders"))
+        right.addWidget(self.orders)
         for key in ("certificate", "label"):
             right.addLayout(self._row(key))
         self.batches = BatchesPicture()
@@ -96,21 +96,23 @@ class CostPage(QWidget):
         ]
         self._gains.show_lines(gains or ["Type prices first: what an hour of work costs, a part set, a tube."])
         self.to_buy.show_plan(plan)
-        self._show_order(plan)
-        writable = self._session.workshop.is_writable
-        for key in ("selling", "order", "delivered"):
-            self.buttons[key].setEnabled(writable)
+        self.orders.show_plan(plan)
+        self.buttons["selling"].setEnabled(self._session.workshop.is_writable)
         self.buttons["certificate"].setEnabled(plan.job.pen is not None)
         self.buttons["label"].setEnabled(self.asked() > 0)
 
-    def asked(self) -> float:
-        """The price that stands on a label: as agreed, else what leaves the margin; 0 without either."""
-        agreed = self._session.job.order.price
+    def asked(self, index: int | None = None) -> float:
+        """The price that stands on a label: as agreed, else what leaves the margin; 0 without either.
+
+        `index` is whose order it is for; None: nobody's, what a pen comes to over all orders.
+        """
+        job = self._session.job
+        agreed = job.agreed_price if index is None else job.orders[index].price
         if agreed is not None:
             return agreed
         return self._cost.price.value if self._cost is not None and self._cost.price is not None else 0.0
 
-    def certificate(self) -> bytes:
+    def certificate(self, customer: str = "") -> bytes:
         """The certificate and care card of the job in hand, with its turned picture where one can be made.
 
         Raises:
@@ -119,9 +121,9 @@ class CostPage(QWidget):
         from orvek.cards.certificate import certificate
 
         plan = self._session.plan
-        return certificate(plan, self._session.shop, turned_png(plan, self._surface))
+        return certificate(plan, self._session.shop, turned_png(plan, self._surface), customer)
 
-    def label(self) -> bytes:
+    def label(self, index: int | None = None) -> bytes:
         """The price label of the job in hand.
 
         Raises:
@@ -129,24 +131,7 @@ class CostPage(QWidget):
         """
         from orvek.cards.certificate import price_label
 
-        return price_label(self._session.plan, self._session.shop, self.asked())
-
-    def _show_order(self, plan: Plan) -> None:
-        order, units = plan.job.order, plan.units
-        promised = plan.job.work.promised
-        parts = [f"For {order.customer}." if order.customer else "No order yet.", order.wishes]
-        if promised is not None:
-            parts.append(f"Promised for {write_day(promised)}.")
-        if order.delivered_on is not None:
-            parts.append(f"Delivered on {write_day(order.delivered_on)}.")
-        self._order.setText(" ".join(part for part in parts if part))
-        self._owing.setText("")
-        if order.price is not None:
-            agreed, paid = (write(value, Dimension.MONEY, units, 2) for value in (order.price, order.paid))
-            open_sum = order.owing(plan.job.batch.pens_wanted)
-            owing = f", {write(open_sum, Dimension.MONEY, units, 2)} still to come" if open_sum > 0 else ""
-            self._owing.setText(f"Agreed {agreed} a pen, paid {paid}{owing}.")
-        self.buttons["delivered"].setVisible(bool(order.customer) and order.delivered_on is None)
+        return price_label(self._session.plan, self._session.shop, self.asked(index))
 
     def _row(self, *keys: str) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -167,22 +152,16 @@ class CostPage(QWidget):
         """Sell with this margin and these fees."""
         self._session.change_shop("Margin and fees", lambda shop: shop.with_(selling=selling))
 
-    def _ask_order(self) -> None:
-        found = edit_document(self, "Order", self._session.job.order, self._session.shop)
-        if found is not None:
-            self._session.edit(path_to(JOB.order), found, "Order")
-
-    def _deliver(self) -> None:
-        self._session.edit(path_to(JOB.order.delivered_on), date.today(), "Delivered")
-
-    def _ask_certificate(self) -> None:
-        self._ask_file("Certificate and care card", "certificate", self.certificate)
-
-    def _ask_label(self) -> None:
-        self._ask_file("Price label", "price", self.label)
+    def _ask_paper(self, what: str, index: int | None) -> None:
+        """A certificate or a price label, for an order or for nobody."""
+        customer = "" if index is None else self._session.job.orders[index].customer
+        if what == "certificate":
+            self._ask_file("Certificate and care card", f"certificate {customer}", partial(self.certificate, customer))
+        else:
+            self._ask_file("Price label", f"price {customer}", partial(self.label, index))
 
     def _ask_file(self, title: str, what: str, made: Callable[[], bytes]) -> None:
-        suggested = f"{safe_name(self._session.job.batch.name)} {what}.pdf"
+        suggested = f"{safe_name(f'{self._session.job.batch.name} {what}'.strip())}.pdf"
         path, _ = QFileDialog.getSaveFileName(self, title, suggested, "PDF (*.pdf)")
         if path:
             try:

@@ -234,5 +234,5 @@ def _answer(plan: Plan) -> str:
     if ready is None:
         return "All of it is done." if plan.route and not plan.route.open else "It is not planned."
     words = f"Ready {write_moment(ready)}."
-    chance = weeks.chance_pct(job.work.promised) if job.work.promised else None
+    chance = weeks.chance_pct(job.promised) if job.promised else None
     return words if chance is None else f"{words} By the promised day in {chance:.0f} of 100 tries."
