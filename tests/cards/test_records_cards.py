@@ -93,6 +93,7 @@ def test_a_certificate_names_what_it_is_made_of_and_for_whom_and_no_money(tideli
     with pytest.raises(NothingToDoError):
         certificate(plan(tideline.with_(pen=None), shop), shop, None)
     assert "€140.00" in text_of(price_label(plan(job, shop), shop, 140.0))
+    assert "€1,450.00" in text_of(price_label(plan(job, shop), shop, 1450.0))
     with pytest.raises(NothingToDoError):
         price_label(plan(job, shop), shop, 0.0)
 

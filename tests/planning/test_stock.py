@@ -9,16 +9,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orvek.cards.certificate import certificate
 from orvek.craft.laying_out import blank_length_mm
 from orvek.documents import Job, Mark, PhotoStep, Piece, Shop, deeds
 from orvek.documents.deeds.photos import stretch_of, stretched
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
-from orvek.planning import Plan, plan
+from orvek.planning import Plan, apply_remedy, plan
 from orvek.planning.becoming import fit_of, fits
 from orvek.planning.route.casting import resin_used
 from orvek.planning.stock import born, held, to_buy
+from orvek.planning.words import left_words
 from orvek.quantities import Units
 from orvek.store import demo_shop
+from tests.cards.test_records_cards import text_of
 from tests.photos import ASKEW, view_of
 
 DAY = datetime(2026, 11, 20, 9, 0)
@@ -169,3 +172,48 @@ def test_a_board_on_the_shelf_is_a_board_to_glue_up_from(shop: Shop) -> None:
     assert more.all_boards[-1].thickness_mm == 22
     for other in ({"material": ""}, {"state": "reserved"}, {"kind": "bar"}):
         assert deeds.pieces.put_piece(shop, oak.with_(**other)).all_boards == shop.boards
+
+
+def test_a_sawn_bar_leaves_its_job_the_choice_of_its_parts(tideline: Job, shop: Shop) -> None:
+    """Reserved, then sawn: the job says so and goes on with a part, its photos and marks with it."""
+    step = PhotoStep(length_mm=200, made_of="wood", views=(view_of(90.0, 1),), marks=(Mark(z_mm=150),))
+    bar = Piece(name="Saltmarsh", code="SLT234", length_mm=200, width_mm=20, depth_mm=20)
+    own = deeds.pieces.put_piece(shop, bar)
+    job = deeds.pieces.begin_with(tideline, bar, step)
+    assert not any("not on the shelf" in one.title for one in plan(job, own).findings)
+    sawn = deeds.pieces.cut_off(own, bar.code, 70, 2)
+    finding = next(one for one in plan(job, sawn).findings if "not on the shelf" in one.title)
+    after = apply_remedy(job, finding.remedies[0])
+    right = next(piece for piece in sawn.pieces if piece.name == "Saltmarsh, right")
+    assert after.blank.piece == right.code
+    photo = after.blank.photographed
+    assert photo is not None
+    assert (photo.length_mm, [mark.z_mm for mark in photo.marks]) == (129, [79])
+    assert not any("not on the shelf" in one.title for one in plan(after, sawn).findings)
+
+
+@pytest.mark.parametrize(
+    ("made_of", "stuff", "is_wood"),
+    [("resin", "resin", False), ("compressed fibre", "fibre", True), ("wood", "wood", True)],
+)
+def test_what_a_photographed_bar_is_made_of_is_asked_once_and_goes_everywhere(
+    tideline: Job, shop: Shop, made_of: str, stuff: str, is_wood: bool
+) -> None:
+    step = PhotoStep(length_mm=200, views=(view_of(90.0, 1),))
+    job = tideline.with_(blank=tideline.blank.with_(steps=(step,)))
+    asked = next(one for one in plan(job, shop).findings if "made of" in one.title)
+    said = next(one for one in asked.remedies if one.edits[0].value == made_of)
+    after = plan(apply_remedy(job, said), shop)
+    assert after.bore is not None
+    assert after.bore.stuff.key == stuff
+    assert not any("made of" in one.title for one in after.findings)
+    words = text_of(certificate(after, shop, None))
+    assert made_of in words
+    assert ("Wood moves" in words) == is_wood
+
+
+def test_what_is_left_over_is_one_number() -> None:
+    units = Units()
+    assert left_words((13.8, 13.8, 0.4), units) == "left over 27.6 mm (13.8 mm + 13.8 mm)"
+    assert left_words((0.2,), units) == "nothing left over"
+    assert left_words((5, 6, 7, 8), units) == "left over 26.0 mm in 4 pieces, the longest 8.0 mm"

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import os
+import sqlite3
+from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
 
-from orvek.documents import Job
+from orvek.documents import Job, PhotoStep, Piece, Shop
 from orvek.errors import CannotWriteError, UnknownVersionError, WorkshopDamagedError
 from orvek.store import Workshop, back_up, backups_of, daily_backup, demo_shop, open_workshop, put_in_place
+from tests.photos import view_of
 from tests.store.test_laid_over import is_whole, spoil, wanted
 
 
@@ -89,3 +92,22 @@ def test_a_damaged_workshop_gives_way_to_its_backup_and_is_kept(filled: Workshop
     again = open_workshop(filled.path)
     assert again.job(tideline.batch.id) == tideline
     again.close()
+
+
+def test_photos_that_no_piece_has_any_more_are_let_go(filled: Workshop) -> None:
+    """An album that a piece names stays, with all its pictures; one that none names goes, and what only it named."""
+    kept, gone = (PhotoStep(length_mm=90 + n, views=(view_of(90.0, n),)) for n in (1, 2))
+    names = [filled.keep_album(album) for album in (kept, gone)]
+    filled.save_shop(Shop(pieces=(Piece(name="Sandbar", album=names[0]),)))
+    before = sizes(filled.path)
+    filled.let_go()
+    assert filled.album(names[0]) == kept
+    assert filled.album(names[1]) is None
+    assert before - sizes(filled.path) == 2  # the list of its photos, and the photo
+    filled.let_go()
+    assert filled.album(names[0]) == kept
+
+
+def sizes(path: Path) -> int:
+    with closing(sqlite3.connect(path)) as connection:
+        return int(connection.execute("select count(*) from content").fetchone()[0])

@@ -18,6 +18,7 @@ from orvek.quantities import Units
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
 from orvek.window.photos import asking
+from orvek.window.photos import sheet as sheet_module
 from orvek.window.photos.sheet import PhotoSheet
 from orvek.window.photos.work_photos import WorkPhotos
 from tests.photos import ASKEW, SIZE, photographed
@@ -36,6 +37,14 @@ def photos(tmp_path_factory: pytest.TempPathFactory) -> list[Path]:
     for path in paths:
         Image.fromarray(photographed(texture, cast=LAMP)).save(path)
     return paths
+
+
+@pytest.fixture(autouse=True)
+def asked(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """Nobody is asked before changes are dropped, but it is noted."""
+    noted: list[str] = []
+    monkeypatch.setattr(sheet_module, "ask", lambda _parent, title, *_: noted.append(title) or 0)
+    return noted
 
 
 @pytest.fixture
@@ -214,6 +223,24 @@ def test_photos_of_the_pen_are_kept_with_the_job(window: MainWindow, photos: lis
     bench.take_photo(photos[1])
     assert session.job.work.photos[-1].task == task.key
     bench.close()
+
+
+def test_escape_asks_before_it_drops_photos_and_marks(
+    sheet: PhotoSheet, qtbot: QtBot, asked: list[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sheet_module, "ask", lambda *_: asked.append("kept"))
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    assert sheet.isVisible()
+    assert asked == ["kept"]
+    monkeypatch.setattr(sheet_module, "ask", lambda *_: 0)
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    assert not sheet.isVisible()
+    plain = PhotoSheet(None, PhotoStep(), Units())
+    qtbot.addWidget(plain)
+    plain.show()
+    qtbot.keyClick(plain, Qt.Key.Key_Escape)
+    assert not plain.isVisible()
+    assert asked == ["kept"], "nothing was changed on it"
 
 
 def test_escape_leaves_the_looking_for_white_and_saving_waits_for_a_photo(

@@ -12,7 +12,7 @@ from orvek.cards.sheet import BRASS, QUIET, Sheet
 from orvek.documents import Job, Shop, material, material_keys
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan
-from orvek.quantities import Dimension, write, write_date
+from orvek.quantities import write_date, write_price
 
 _MARGIN, _MOST_MADE_OF = 20.0, 6
 _WOOD_CARE = (
@@ -77,7 +77,7 @@ def price_label(plan: Plan, shop: Shop, asked: float) -> bytes:
     sheet.fitted(4, 9, plan.job.batch.name, room, 13, "bold")
     pen = plan.job.pen.name if plan.job.pen is not None else ""
     sheet.fitted(4, 15, pen, room, 9, "regular", QUIET)
-    sheet.fitted(4, 25, write(asked, Dimension.MONEY, shop.preferences.units, 2), room, 18, "bold")
+    sheet.fitted(4, 25, write_price(asked, shop.preferences.units), room, 18, "bold")
     return sheet.bytes()
 
 
@@ -85,6 +85,9 @@ def made_of(job: Job) -> str:
     """What a pen's barrels are made of, in words: woods and colours, each once."""
     keys = [key for step in job.blank.steps for key in material_keys(step)]
     found = [material(key, job.blank.materials).name for key in dict.fromkeys(keys)]
+    photo = job.blank.photographed
+    if photo is not None and photo.made_of != "not said":
+        found.insert(0, photo.made_of)
     if job.cast.cups:
         colours = " and ".join(cup.name for cup in job.cast.cups[:4])
         found.append(f"cast resin: {colours}")
@@ -99,7 +102,8 @@ def finished_on(job: Job) -> date | None:
 
 def _has_wood(job: Job) -> bool:
     """Whether it is to be cared for as wood: it is of some, or of a bar that nobody said it is not."""
-    return bool(job.blank.woods) or job.blank.photographed is not None
+    photo = job.blank.photographed
+    return bool(job.blank.woods) or (photo is not None and photo.made_of != "resin")
 
 
 def _told(job: Job, customer: str) -> tuple[tuple[str, str], ...]:

@@ -22,6 +22,8 @@ def shopping_csv(wanted: tuple[ToBuy, ...]) -> bytes:
 def shopping_lines(wanted: tuple[ToBuy, ...]) -> Iterator[str]:
     """The same in words."""
     for one in wanted:
-        amount = f"{decimal(round(one.buy, 1))} g of {one.name}" if one.unit else f"{one.buy:.0f} × {one.what}"
+        amount = (
+            f"{one.name}, {one.what}, {decimal(round(one.buy, 1))} g" if one.unit else f"{one.buy:.0f} × {one.what}"
+        )
         whose = "" if one.unit else f" for {one.name}"
         yield f"{amount}{whose}: {decimal(round(one.needed, 1))} needed, {decimal(round(one.there, 1))} there"

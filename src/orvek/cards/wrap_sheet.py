@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from datetime import date
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +20,7 @@ from orvek.workpiece.artwork import printed
 
 DPI = 360
 _TOP, _MARK, _CHECK_MM = 34.0, 4.0, 50.0
+_HEAD_MM, _FOOT_MM, _APART_MM = 10.0, 8.0, 6.0
 
 
 def wrap_sheets(plan: Plan, shop: Shop, today: date) -> bytes:
@@ -36,8 +38,7 @@ def wrap_sheets(plan: Plan, shop: Shop, today: date) -> bytes:
     sheet.text(sheet.width_mm - MARGIN, 18, job_line(plan.job.batch.id, today), 8, colour=QUIET, align="right")
     sheet.text(MARGIN, 24, "Print at 100 %, no fitting to the page, on the finest paper setting.", 9)
     y = _check_lines(sheet)
-    for one in wrap.sheets:
-        y = _sheet(sheet, y, one, wrap.step, plan)
+    _place(sheet, y, [_Block.of(one, wrap.step, plan, sheet) for one in wrap.sheets], plan)
     return sheet.bytes()
 
 
@@ -53,43 +54,79 @@ def _check_lines(sheet: Sheet) -> float:
     return _TOP + 6
 
 
-def _sheet(sheet: Sheet, y: float, one: WrapSheet, step: WrapStep, plan: Plan) -> float:
-    """One sheet with its marks; laid across the page where it is too long for it."""
-    x_edge, y_edge = outline(one.flat)
-    left, top = float(x_edge.min()), float(y_edge.min())
-    long, wide = float(np.ptp(x_edge)), float(np.ptp(y_edge))
-    room = sheet.width_mm - 2 * MARGIN - 12
-    is_turned = long > room
-    across, down = (wide, long) if is_turned else (long, wide)
-    if across > room or down > sheet.height_mm - 70:
-        size = f"{plan.units.mm(long)} × {plan.units.mm(wide)}"
-        raise NothingToDoError(f"A printed sheet of {size}", "larger paper")
-    y = sheet.room_for(y, down + 22)
-    sheet.text(MARGIN, y, f"{one.name}: {plan.units.mm(one.long_mm)} long, seam and ends as cut", 9, "medium")
-    y += 8
-    pixels = sheet_pixels(one, step)
-    if is_turned:
-        pixels = np.rot90(pixels, -1)
+class _Block(NamedTuple):
+    """One sheet as it lies on the page: turned where it is too long to lie along it."""
+
+    one: WrapSheet
+    png: bytes
+    is_turned: bool
+    wide_mm: float
+    tall_mm: float
+
+    @classmethod
+    def of(cls, one: WrapSheet, step: WrapStep, plan: Plan, sheet: Sheet) -> _Block:
+        """A sheet laid out for a paper.
+
+        Raises:
+            NothingToDoError: it is larger than the paper.
+        """
+        x_edge, y_edge = outline(one.flat)
+        long, wide = float(np.ptp(x_edge)), float(np.ptp(y_edge))
+        room = sheet.width_mm - 2 * MARGIN - 12
+        is_turned = long > room
+        across, down = (wide, long) if is_turned else (long, wide)
+        if across > room or down > sheet.height_mm - 70:
+            size = f"{plan.units.mm(long)} × {plan.units.mm(wide)}"
+            raise NothingToDoError(f"A printed sheet of {size}", "larger paper")
+        pixels = sheet_pixels(one, step)
+        return cls(one, _png(np.rot90(pixels, -1) if is_turned else pixels), is_turned, across, down)
+
+
+def _png(pixels: NDArray[np.uint8]) -> bytes:
     from PIL import Image
 
     png = io.BytesIO()
     Image.fromarray(np.ascontiguousarray(pixels)).save(png, "PNG", dpi=(DPI, DPI))
-    png.seek(0)
-    sheet.picture(MARGIN + 6, y, across, down, png)
+    return png.getvalue()
+
+
+def _place(sheet: Sheet, y: float, blocks: list[_Block], plan: Plan) -> None:
+    """A sheet for each blank, or each bar that is cast over, beside each other as long as they go on the page."""
+    x, row_mm, right = MARGIN + 6, 0.0, sheet.width_mm - MARGIN - 6
+    for block in blocks:
+        many = plan.bars.bars if block.one.number is None else plan.bars.blanks
+        for copy in range(1, max(1, round(many.value)) + 1):
+            if x > MARGIN + 6 and x + block.wide_mm > right:
+                x, y, row_mm = MARGIN + 6, y + row_mm, 0.0
+            if x == MARGIN + 6:
+                y = sheet.room_for(y, block.tall_mm + _HEAD_MM + _FOOT_MM)
+            _sheet(sheet, x, y, block, f"{block.one.name} {copy}, {plan.units.mm(block.one.long_mm)}")
+            x += block.wide_mm + _APART_MM
+            row_mm = max(row_mm, block.tall_mm + _HEAD_MM + _FOOT_MM)
+
+
+def _sheet(sheet: Sheet, x_mm: float, y: float, block: _Block, words: str) -> None:
+    """One sheet with its marks and its name above it."""
+    one, is_turned, across, down = block.one, block.is_turned, block.wide_mm, block.tall_mm
+    x_edge, y_edge = outline(one.flat)
+    left, top = float(x_edge.min()), float(y_edge.min())
+    wide = float(np.ptp(y_edge))
+    sheet.fitted(x_mm, y + 3, words, max(across, 20.0), 8, "medium")
+    y += _HEAD_MM
+    sheet.picture(x_mm, y, across, down, io.BytesIO(block.png))
 
     def place(px: float, py: float) -> tuple[float, float]:
         if is_turned:
-            return MARGIN + 6 + (wide - (py - top)), y + (px - left)
-        return MARGIN + 6 + (px - left), y + (py - top)
+            return x_mm + (wide - (py - top)), y + (px - left)
+        return x_mm + (px - left), y + (py - top)
 
     edge = [place(float(px), float(py)) for px, py in zip(x_edge, y_edge, strict=True)]
     for (x0, y0), (x1, y1) in zip(edge, [*edge[1:], edge[0]], strict=True):
         sheet.line(x0, y0, x1, y1, 0.12, QUIET)
     _end_lines(sheet, one, place)
-    for cx in (MARGIN + 6, MARGIN + 6 + across):
+    for cx in (x_mm, x_mm + across):
         for cy, way in ((y, -1), (y + down, 1)):
             sheet.line(cx, cy + way, cx, cy + way * (_MARK + 1), 0.12, INK)
-    return y + down + 14
 
 
 def _end_lines(sheet: Sheet, one: WrapSheet, place) -> None:  # type: ignore[no-untyped-def]

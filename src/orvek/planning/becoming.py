@@ -56,6 +56,14 @@ def laid_on_bar(pen: Pen, length_mm: float, kerf_mm: float) -> tuple[TurnedBarre
     return tuple(barrel_at(barrel, start) for barrel, start in zip(pen.barrels, starts, strict=True))
 
 
+def ends_left_mm(pen: Pen, starts_mm: tuple[float, ...], length_mm: float, kerf_mm: float) -> tuple[float, float]:
+    """What is left over at both ends of a bar when a pen's tubes begin there and each end is parted off."""
+    pairs = list(zip(pen.barrels, starts_mm, strict=True))
+    low = min(start - barrel.trim_mm for barrel, start in pairs)
+    high = max(start + barrel.tube_length_mm + barrel.trim_mm for barrel, start in pairs)
+    return max(0.0, low - kerf_mm), max(0.0, length_mm - high - kerf_mm)
+
+
 def fit_of(piece: Piece, pen: Pen, kerf_mm: float, units: Units) -> Fit:
     """How a pen fits a piece: its length takes all tubes with their trim and the kerfs, its section cleans up."""
 

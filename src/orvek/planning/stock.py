@@ -204,8 +204,15 @@ def to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
         if missing > 1e-9:
             by = max((one.piece.sold_by for one in lots), default=1)
             buy = missing if what == "jar" else float(-(-missing // by) * by)
-            found.append(ToBuy(what, name, needed, there, buy, "g" if what == "jar" else ""))
+            is_jar = what == "jar"
+            found.append(ToBuy(_stuff(plan, name) if is_jar else what, name, needed, there, buy, "g" if is_jar else ""))
     return tuple(found)
+
+
+def _stuff(plan: Plan, name: str) -> str:
+    """What is in a jar of this name, as the job takes it: only a pour takes from jars."""
+    resin = plan.job.pour.resin
+    return "resin" if resin is not None and resin.name == name else "pigment"
 
 
 def _needs(plan: Plan) -> dict[tuple[str, str], float]:

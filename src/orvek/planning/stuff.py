@@ -11,6 +11,18 @@ SOLVENT = (
     "Alcohol and acetone burn far below room temperature: air, no flame, spark or hot plate near, gloves; the cloth "
     "dries outdoors. Their safety sheets decide."
 )
+# What a photo cannot tell: the stuff that a bar is bored as, and how its fibres meet the tool.
+_SAID = {
+    "wood": "wood",
+    "stabilised wood": "stabilised",
+    "burl or spalted wood": "burl",
+    "resin": "resin",
+    "wood and resin": "resin",
+    "glued layers": "laminate",
+    "compressed fibre": "fibre",
+    "bone, horn or antler": "bone",
+}
+_GRAINS = {"burl or spalted wood": BURL, "compressed fibre": FIBRE}
 _GLUED = {"laminate", "stack", "staves", "slice", "cut", "arc", "rip"}
 
 
@@ -20,6 +32,9 @@ def stuff_of(job: Job, said: str) -> Stuff:
     if named is not None:
         return named
     kinds = {step.kind for step in job.blank.steps}
+    photo = job.blank.photographed
+    if photo is not None and photo.made_of in _SAID and job.soak.route == "nothing":
+        return stuff(_SAID[photo.made_of])
     if "cast" in kinds or not kinds:
         resin = job.pour.resin
         return stuff("polyester" if resin is not None and "polyester" in resin.family else "resin")
@@ -38,7 +53,9 @@ def grains_of(job: Job) -> frozenset[str]:
     if job.soak.route == "stabilised":
         return frozenset()
     treated = (job.treated_wood,) if job.soak.route != "nothing" else ()
-    return frozenset(job.blank.material(key).grain for key in (*job.blank.woods, *treated))
+    photo = job.blank.photographed
+    said = {_GRAINS[photo.made_of]} if photo is not None and photo.made_of in _GRAINS else set()
+    return frozenset(said | {job.blank.material(key).grain for key in (*job.blank.woods, *treated)})
 
 
 def tears(job: Job) -> bool:

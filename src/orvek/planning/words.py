@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from orvek.craft.packing import Sawn
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
     from orvek.planning.pour.results import DosePlan
 
 LEAST_TOLD_MM = 1.0  # of a bar that is left over: less is dust
+_NAMED_LEFT = 3  # more leftovers than that do not fit beside the bar
 
 
 def weighed(mass_g: float, resolution_g: float, units: Units | None = None) -> str:
@@ -30,6 +32,19 @@ def dose_name(dose: DosePlan, units: Units | None = None) -> str:
     if dose.stock_pct is None:
         return dose.name if dose.drops is None else f"{dose.name}, {dose.drops} drops"
     return f"{dose.name}, {write(dose.stock_pct, Dimension.PERCENT, units)} stock"
+
+
+def left_words(left_mm: Iterable[float], units: Units) -> str:
+    """What is left over, in one number, and of what it is the sum."""
+    parts = [one for one in left_mm if one >= LEAST_TOLD_MM]
+    if not parts:
+        return "nothing left over"
+    told = f"left over {write(sum(parts), Dimension.LENGTH, units)}"
+    if len(parts) == 1:
+        return told
+    if len(parts) > _NAMED_LEFT:
+        return f"{told} in {len(parts)} pieces, the longest {write(max(parts), Dimension.LENGTH, units)}"
+    return f"{told} ({' + '.join(write(one, Dimension.LENGTH, units) for one in parts)})"
 
 
 def counted(count: int, word: str) -> str:

@@ -12,7 +12,7 @@ from orvek.quantities.units import (
     decimal_mark,
     use_decimal_mark,
 )
-from orvek.quantities.writing import NO_VALUE, Units, decimal, exact, write, write_bit, write_sizes
+from orvek.quantities.writing import NO_VALUE, Units, decimal, exact, write, write_bit, write_price, write_sizes
 
 __all__ = [
     "MM_PER_INCH",
@@ -40,5 +40,6 @@ __all__ = [
     "write_day",
     "write_moment",
     "write_month_day",
+    "write_price",
     "write_sizes",
 ]

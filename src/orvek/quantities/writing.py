@@ -223,6 +223,16 @@ def _duration(minutes: float) -> str:
     return f"{sign}{hours} h {rest} min" if rest else f"{sign}{hours} h"
 
 
+def write_price(value: float, units: Units | None = None) -> str:
+    """Write money for a label: its thousands apart, by the mark that the maker's decimal mark is not.
+
+    >>> write_price(1450), write_price(95.5)
+    ('€1,450.00', '€95.50')
+    """
+    own = {",": "." if decimal_mark() == "," else ",", ".": decimal_mark()}
+    return f"{(units or Units()).currency}{''.join(own.get(mark, mark) for mark in f'{value:,.2f}')}"
+
+
 def decimal(value: float, digits: int | None = None) -> str:
     """Write a bare number with the decimal mark of the maker's system: all its digits, or so many decimals.
 

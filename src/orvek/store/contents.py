@@ -9,9 +9,10 @@ from sqlalchemy import Connection, delete, func, insert, select
 
 from orvek.documents import Contents, PhotoStep, checked
 from orvek.errors import OrvekError
-from orvek.store.tables import CONTENT, JOB_VERSION
+from orvek.store.tables import CONTENT, JOB_VERSION, SHELF
 
 _ALBUM = b"orvek-album "  # what the list of a piece's photos begins with
+_IS_ALBUM = func.substr(CONTENT.c.body, 1, len(_ALBUM)) == _ALBUM
 _NAMED = re.compile(r"sha256:([0-9a-f]{64})")
 
 
@@ -53,12 +54,21 @@ def read_album(connection: Connection, name: str) -> PhotoStep | None:
         return None
 
 
+def drop_old_albums(connection: Connection) -> None:
+    """Let go of albums that no piece on the shelf names: once the window is closed nothing brings one back."""
+    albums = connection.scalars(select(CONTENT.c.digest).where(_IS_ALBUM)).all()
+    old = [name for name in albums if connection.scalar(select(SHELF.c.id).where(SHELF.c.body.contains(name))) is None]
+    if old:
+        connection.execute(delete(CONTENT).where(CONTENT.c.digest.in_(old)))
+        drop_unnamed(connection)
+
+
 def drop_unnamed(connection: Connection) -> None:
     """Let go of contents that no version of any job names any more, and no album does.
 
     Albums stay: a shelf may be undone to one that nobody names now.
     """
-    albums = connection.execute(select(CONTENT).where(func.substr(CONTENT.c.body, 1, len(_ALBUM)) == _ALBUM)).all()
+    albums = connection.execute(select(CONTENT).where(_IS_ALBUM)).all()
     kept = {str(digest) for digest, _ in albums}
     for _, body in albums:
         kept.update(_NAMED.findall(bytes(body).decode(errors="replace")))

@@ -22,7 +22,7 @@ def demo_album() -> PhotoStep:
         for face, corners in _CORNERS.items()
     )
     marks = (Mark(name="Check", kind="must not show", z_mm=9, across_mm=2, size_mm=6),)
-    return PhotoStep(length_mm=140, width_mm=19, depth_mm=19, views=views, marks=marks)
+    return PhotoStep(length_mm=140, width_mm=19, depth_mm=19, made_of="glued layers", views=views, marks=marks)
 
 
 def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str, today: date) -> tuple[Piece, ...]:

@@ -19,7 +19,7 @@ from sqlalchemy import Connection, delete, insert, select, update
 
 from orvek.documents import Contents, Job, PhotoStep, Shop, from_text, to_text
 from orvek.errors import NothingToDoError, OrvekError, WorkshopDamagedError
-from orvek.store.contents import drop_unnamed, read_album, read_contents, write_album, write_contents
+from orvek.store.contents import drop_old_albums, drop_unnamed, read_album, read_contents, write_album, write_contents
 from orvek.store.shop_rows import ShopFound, put_setting, read_shop, write_shop
 from orvek.store.tables import JOB, JOB_VERSION, SETTING
 
@@ -210,6 +210,15 @@ class Workshop(ABC):
             return None
         with self._reading() as connection:
             return read_album(connection, name)
+
+    def let_go(self) -> None:
+        """Let go of photos that no piece on the shelf has any more, as the window closes.
+
+        Raises:
+            CannotWriteError: with the reason; the workshop still holds what it held.
+        """
+        with self._writing() as connection:
+            drop_old_albums(connection)
 
     def last_open(self) -> str | None:
         """The id of the job that was open last, if it is still here."""

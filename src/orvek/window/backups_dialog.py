@@ -25,6 +25,7 @@ from orvek.window.widgets.fields import quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.sheets import Sheet
 
+_MIB = 1 << 20
 _WHY = {"daily": "daily", "asked": "made by you", "before-restore": "before a restore"}
 _COLUMNS = ("Made", "Size", "Jobs", "Why")
 
@@ -91,7 +92,12 @@ class BackupsDialog(Sheet):
             made = f"{write_date(at)}, {at:%H:%M}"
             jobs = "cannot be read" if backup.jobs is None else str(backup.jobs)
             why = _WHY.get(backup.why, "before an upgrade")
-            cells: tuple[str, ...] = (made, locale.formattedDataSize(backup.size_bytes), jobs, why)
+            cells: tuple[str, ...] = (
+                made,
+                locale.formattedDataSize(backup.size_bytes, 0 if backup.size_bytes < _MIB else 1),
+                jobs,
+                why,
+            )
             for column, text in enumerate(cells):
                 item = QTableWidgetItem(text)
                 if column in {1, 2}:

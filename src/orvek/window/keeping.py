@@ -37,6 +37,11 @@ class Keeping(QObject):
         self.workshop, self.others = workshop, OtherJobs(workshop)
         self._pending: list[tuple[Job, str]] = []
         self._lost = ""
+        self._in_hand_before: dict[Path, str] = {}  # the job in hand, by the backup of before a restore
+
+    def open_job(self, job_id: str) -> None:
+        """Take another job of the workshop in hand."""
+        raise NotImplementedError
 
     def reload(self) -> None:
         """Read again what the workshop holds now."""
@@ -134,9 +139,14 @@ class Keeping(QObject):
         """
         if not self.retry():
             return None
+        in_hand = self.job.batch.id
         before = self._tried(lambda: self.workshop.restore(backup))
         if before is not None:
             self.reload()
+            wanted = self._in_hand_before.pop(backup, None)
+            if wanted is not None and wanted != self.job.batch.id:
+                self.open_job(wanted)
+            self._in_hand_before[before] = in_hand
         return before
 
     def _go_on_with(self, workshop: WorkshopFile) -> None:

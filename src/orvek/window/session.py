@@ -184,6 +184,9 @@ class Session(Keeping):
             here = {entry.id for entry in self.jobs()}
         if weeks is not None and {job for job, _ in weeks.names} <= here:
             keep(self.workshop.path, "weeks", to_bytes(weeks))
+        if self.workshop.is_writable:
+            with contextlib.suppress(OrvekError):
+                self.workshop.let_go()
         self.leaving.emit()
 
     def _know_last(self, path: Path) -> None:

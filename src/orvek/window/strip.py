@@ -17,7 +17,7 @@ from orvek.documents import FACES
 from orvek.planning import Layout, Plan, TubePlace
 from orvek.planning.glue_up.saw import SawCut
 from orvek.planning.laying import window_mm
-from orvek.planning.words import bars_line
+from orvek.planning.words import bars_line, left_words
 from orvek.quantities import MM_PER_INCH, Dimension, Units, write, write_sizes
 from orvek.window import theme
 from orvek.window.frame import FOLDED_HEIGHT as FOLDED
@@ -34,8 +34,6 @@ _TURN_DEG, _SEEN_FROM_DEG = 5.0, 90.0
 _NUDGE_MM, _BIG_NUDGE_MM = 0.1, 1.0
 _NUDGE_INCH = MM_PER_INCH / 64
 
-_NAMED_LEFT = 2  # more leftovers than that do not fit beside the bar
-_WORTH_A_WORD_MM = 1.0  # shorter leftovers are dust
 _TINT, _TINT_HELD = 46, 96  # how much of the brass covers the pattern, of 255
 
 
@@ -340,10 +338,7 @@ class Strip(QWidget):
             painter.drawText(20, 52 + 18 * n, line)
 
     def _left_over(self, layout: Layout) -> str:
-        left = [span.length_mm for span in layout.waste if span.length_mm >= _WORTH_A_WORD_MM]
-        if len(left) > _NAMED_LEFT:
-            return f"{len(left)} left, longest {self._mm(max(left))}"
-        return f"left over {', '.join(self._mm(one) for one in left)}" if left else "nothing left over"
+        return left_words((span.length_mm for span in layout.waste), self._units)
 
     def _paint_bar(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
         bar = self.bar_rect()

@@ -103,6 +103,12 @@ def light_gains(step: PhotoStep) -> tuple[float, ...]:
     return gains(step, faces)
 
 
+def let_go() -> None:
+    """Let go of whole photos and faces: a few hundred megabytes, wanted only while somebody looks at them."""
+    upright.cache_clear()
+    face_of.cache_clear()
+
+
 def white_balanced(picture: Pixels, white: str | None) -> Pixels:
     """The picture with what was grey or white on it made so: each channel scaled, the patch as bright as it was."""
     if white is None:

@@ -19,7 +19,7 @@ from orvek.documents.deeds import set_value
 from orvek.errors import CannotReadError, NothingToDoError
 from orvek.planning import Plan, apply_remedy, plan
 from orvek.planning.finish.results import WrapPlan
-from orvek.planning.finish.wrap import kept_shape_mm
+from orvek.planning.finish.wrap import cut_away, kept_shape_mm
 
 TODAY = date(2026, 11, 26)
 
@@ -108,3 +108,36 @@ def test_a_picture_keeps_its_shape(artwork: Artwork, tmp_path: Path) -> None:
     assert kept_shape_mm(step.with_(artwork=None)) is None
     assert kept_shape_mm(step.with_(artwork=Artwork(content=b"x"))) is None
     assert not list(tmp_path.iterdir())
+
+
+def test_what_of_a_picture_is_cut_away_is_told_and_it_begins_at_the_barrel(
+    tideline: Job, shop: Shop, artwork: Artwork
+) -> None:
+    """Two barrels: a picture over both loses what lies before, between and beyond them."""
+    job = wrapped(tideline, artwork, pitch_mm=130)
+    planned = plan(job, shop)
+    first, second = sorted(wrap_of(planned).sheets, key=lambda sheet: sheet.begins_mm)
+    lost = dict(cut_away(planned))
+    assert lost[f"before {first.name}"] == pytest.approx(first.begins_mm)
+    assert lost[f"between {first.name} and {second.name}"] == pytest.approx(
+        second.begins_mm - first.begins_mm - first.length_mm
+    )
+    assert sum(lost.values()) == pytest.approx(130 - first.length_mm - second.length_mm)
+    finding = next(one for one in planned.findings if one.title.startswith("Part of the picture"))
+    begun = plan(apply_remedy(job, finding.remedies[0]), shop)
+    assert wrap_of(begun).step.shift_mm == pytest.approx(first.begins_mm, abs=0.01)
+    fitting = plan(apply_remedy(job, finding.remedies[1]), shop)
+    assert [where for where, _ in cut_away(fitting)] == [f"between {first.name} and {second.name}"]
+    assert not cut_away(plan(wrapped(tideline, artwork, times="repeated"), shop))
+    assert not cut_away(plan(wrapped(tideline, artwork, covered="cast over"), shop))
+
+
+def test_a_sheet_for_each_blank_lies_beside_the_others(tideline: Job, shop: Shop, artwork: Artwork) -> None:
+    planned = plan(wrapped(tideline, artwork), shop)
+    wrap, blanks = wrap_of(planned), round(planned.bars.blanks.value)
+    pdf = PdfReader(io.BytesIO(wrap_sheets(planned, shop, TODAY)))
+    words = " ".join(page.extract_text() for page in pdf.pages)
+    assert blanks > 1
+    for sheet in wrap.sheets:
+        assert all(f"{sheet.name} {copy}," in words for copy in range(1, blanks + 1))
+    assert len(pdf.pages) < blanks * len(wrap.sheets) / 2

@@ -10,6 +10,10 @@ from orvek.documents.photo import MOST_VIEWS, Crack, Mark, Outline, PhotoView
 from orvek.documents.steps.parts import StepDocument, StepWords, length
 
 MOST_MARKS = 60
+MadeOf = Literal[
+    "not said", "wood", "stabilised wood", "burl or spalted wood", "resin", "wood and resin", "glued layers",
+    "compressed fibre", "bone, horn or antler",
+]  # fmt: skip
 
 
 def _each_once(views: tuple[PhotoView, ...]) -> tuple[PhotoView, ...]:
@@ -33,6 +37,7 @@ class PhotoStep(StepDocument):
     width_mm: float = length("Width, or diameter", low=3, default=20, hint="Across face A")
     depth_mm: float = length("Depth", low=3, default=20, hint="From face A to face C")
     form: Literal["rectangular", "round"] = Field(default="rectangular", title="Section")
+    made_of: MadeOf = Field(default="not said", title="Made of")
     views: Views = Field(default=(), title="Photos")
     against_light: Views = Field(default=(), title="Photos against the light")
     marks: Annotated[tuple[Mark, ...], Field(max_length=MOST_MARKS)] = Field(default=(), title="Marks")

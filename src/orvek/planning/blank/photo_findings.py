@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.documents import Mark, PhotoStep
+from orvek.documents import JOB, Mark, PhotoStep, path_to
+from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import SAWN
-from orvek.planning.findings import Finding, Severity, Station
+from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.layout import Layout
 from orvek.planning.photos import doubts
 from orvek.planning.results import Plan
+
+_HAIR_MM, _MOST_PARTS = 0.1, 2
 
 
 def photos(plan: Plan) -> Iterator[Finding]:
@@ -49,7 +52,54 @@ def piece(plan: Plan) -> Iterator[Finding]:
     code = plan.job.blank.piece
     if code and SAWN not in plan.job.work.done() and all(one.code != code for one in plan.shop.pieces):
         because = f"It begins with the piece {code}: that was sawn or deleted, or the job came from another workshop."
-        yield Finding(Severity.CAUTION, Station.BLANK, "The bar of this job is not on the shelf.", because)
+        title = "The bar of this job is not on the shelf."
+        yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_parts(plan)))
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (photos, marks, piece)
+def _is_bored(plan: Plan) -> bool:
+    return any(task.partition(".")[0] == "bore" for task in plan.job.work.done())
+
+
+def _parts(plan: Plan) -> Iterator[Remedy]:
+    """The parts that the job's bar was sawn into, the longest first: the job goes on with one of them."""
+    blank, photo = plan.job.blank, plan.job.blank.photographed
+    if photo is None:
+        return
+    parts = [
+        one
+        for one in plan.shop.pieces
+        if (one.parent, one.state, one.width_mm) == (blank.piece, "free", photo.width_mm)
+        and one.from_mm + one.length_mm <= photo.length_mm + _HAIR_MM
+    ]
+    index = blank.steps.index(photo)
+    for part in sorted(parts, key=lambda one: -one.length_mm)[:_MOST_PARTS]:
+        step = stretch_of(photo, part.from_mm, min(photo.length_mm, part.from_mm + part.length_mm))
+        edits = (
+            Edit(path_to(JOB.blank.steps[index]), step),
+            Edit(path_to(JOB.blank.piece), part.code),
+            Edit(path_to(JOB.blank.tube_starts_mm), ()),
+        )
+        yield Remedy(f"Go on with {part.name}, {plan.units.mm(part.length_mm)}", edits)
+
+
+def made_of(plan: Plan) -> Iterator[Finding]:
+    """A photo does not tell what a bar is made of: how it is bored, turned and cared for follows from it."""
+    blank = plan.job.blank
+    if blank.photographed is None or blank.photographed.made_of != "not said" or _is_bored(plan):
+        return
+    path = (*path_to(JOB.blank.steps[blank.steps.index(blank.photographed)]), "made_of")
+    because = "It is planned as sound wood. Speeds, pecks, tools, allowances and the care card follow from it."
+    ways = (
+        "wood",
+        "resin",
+        "wood and resin",
+        "stabilised wood",
+        "burl or spalted wood",
+        "glued layers",
+        "compressed fibre",
+    )
+    remedies = tuple(Remedy(f"It is {one}", (Edit(path, one),)) for one in ways)
+    yield Finding(Severity.NOTE, Station.BLANK, "Nobody has said what the bar is made of.", because, remedies)
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (photos, made_of, marks, piece)

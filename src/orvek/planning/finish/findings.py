@@ -15,7 +15,7 @@ from orvek.planning.finish.lathe import support, tear_out, wear
 from orvek.planning.finish.press import depth_window, depth_words, out_of_order, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
 from orvek.planning.finish.voids import voids
-from orvek.planning.finish.wrap import prints
+from orvek.planning.finish.wrap import placed, prints
 from orvek.planning.results import Plan
 
 _THROUGH_PCT = 10.0  # of the ends: more often than one in ten is worth a word (a choice)
@@ -195,4 +195,5 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     clip,
     voids,
     prints,
+    placed,
 )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from itertools import pairwise
 
 from orvek.craft.wrapping import FINE_DPI, Development, development, dots_per_inch, seam_wander_mm, under_mm
 from orvek.documents import JOB, Barrel, WrapStep, as_kind, path_to, present
@@ -17,6 +18,7 @@ from orvek.quantities import Dimension
 
 _MM, _GRAIN = Dimension.LENGTH, Dimension.GRAIN
 _OUT_MM = 0.1  # out of straight or round, as a good core is turned (workshop practice)
+_LEAST_LOST_MM, _LONGEST_MM = 0.5, 200.0  # of a picture; the longest a step can have it
 _BULGE_MM = 0.15  # a sheet creases on more of a curve than that (workshop practice)
 
 
@@ -141,6 +143,49 @@ def prints(plan: Plan) -> Iterator[Finding]:
         if thin < bit:
             because = f"Under the sheet it would be {units.mm(thin, 2)}, and the hole is {units.mm(bit, 2)}."
             yield Finding(Severity.STOP, Station.FINISH, f"{sheet.name}: nothing is left under the sheet.", because)
+
+
+def cut_away(plan: Plan) -> tuple[tuple[str, float], ...]:
+    """What of a picture that is printed once comes to lie beside the barrels: where, and how many mm of it.
+
+    Empty for one that is repeated or cast over, and where the bar has no pen.
+    """
+    wrap = plan.finish.wrap if plan.finish else None
+    if wrap is None or wrap.dpi is None or wrap.step.times != "once" or wrap.step.covered != "coated":
+        return ()
+    begins, ends = wrap.step.shift_mm, wrap.step.shift_mm + wrap.step.pitch_mm
+    spans = sorted((sheet.begins_mm, sheet.begins_mm + sheet.length_mm, sheet.name) for sheet in wrap.sheets)
+    gaps = [(f"before {spans[0][2]}", -math.inf, spans[0][0])]
+    gaps += [(f"between {one[2]} and {other[2]}", one[1], other[0]) for one, other in pairwise(spans)]
+    gaps.append((f"beyond {spans[-1][2]}", spans[-1][1], math.inf))
+    lost = ((where, min(ends, high) - max(begins, low)) for where, low, high in gaps)
+    return tuple((where, mm) for where, mm in lost if mm > _LEAST_LOST_MM)
+
+
+def placed(plan: Plan) -> Iterator[Finding]:
+    """A picture of which a part is cut away: it is offered to begin where the first barrel does."""
+    lost = cut_away(plan)
+    wrap = plan.finish.wrap if plan.finish else None
+    if not lost or wrap is None:
+        return
+    units, step = plan.units, wrap.step
+    first = min(wrap.sheets, key=lambda sheet: sheet.begins_mm)
+    last = max(wrap.sheets, key=lambda sheet: sheet.begins_mm)
+    long = last.begins_mm + last.length_mm - first.begins_mm
+    place = as_kind(WrapStep, JOB.blank.steps[wrap.index])
+    begin = Edit(path_to(place.shift_mm), round(first.begins_mm, 2))
+    remedies = (
+        [] if abs(step.shift_mm - first.begins_mm) < _LEAST_LOST_MM else [Remedy("Begin at the barrel", (begin,))]
+    )
+    if 1 <= long <= _LONGEST_MM and abs(long - step.pitch_mm) > _LEAST_LOST_MM:
+        remedies.append(
+            Remedy(f"Make it {units.mm(long)} long", (begin, Edit(path_to(place.pitch_mm), round(long, 1))))
+        )
+    parts = ", ".join(f"{units.mm(mm)} {where}" for where, mm in lost)
+    because = f"The picture is {units.mm(step.pitch_mm)} long; {parts} of it are cut away."
+    yield Finding(
+        Severity.NOTE, Station.FINISH, "Part of the picture lies beside the barrels.", because, tuple(remedies)
+    )
 
 
 def kept_shape_mm(step: WrapStep) -> float | None:

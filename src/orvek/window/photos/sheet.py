@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import typing
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -20,6 +21,7 @@ from PySide6.QtWidgets import (
 
 from orvek.documents import FACES, Mark, Measure, PhotoStep, PhotoView, checked, declared
 from orvek.documents.deeds import photos
+from orvek.documents.steps.photographed import MadeOf
 from orvek.errors import OrvekError
 from orvek.planning.photos import doubts, light_doubt
 from orvek.quantities import Dimension, Units
@@ -28,6 +30,7 @@ from orvek.window.photos.corner_picture import CornerPicture, Points
 from orvek.window.photos.flat_picture import FlatPicture
 from orvek.window.photos.reading import PHOTOS, Reading, Straightening, Taken, taken
 from orvek.window.surface import image_of
+from orvek.window.widgets.asking import ask
 from orvek.window.widgets.buttons import Deeds, buttons_for
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.fields import QuantityField, quiet_label
@@ -55,7 +58,7 @@ class PhotoSheet(SearchDialog):
 
     def __init__(self, parent: QWidget | None, step: PhotoStep, units: Units) -> None:
         super().__init__(parent)
-        self.step, self._units, self._index = step, units, 0
+        self.step, self._given, self._units, self._index = step, step, units, 0
         self._ruler: Points = ()
         self._ruler_mm = 100.0
         self.setWindowTitle("Photos of the bar")
@@ -71,6 +74,7 @@ class PhotoSheet(SearchDialog):
         for name, field in self.sizes.items():
             field.entered.connect(partial(self._set_size, name))
         self.form = ChoiceField("Section", self._fill_forms)
+        self.made_of = ChoiceField("Made of", self._fill_made_of)
         self.face = ChoiceField("This photo shows", self._fill_faces)
         self.kind = ChoiceField("A click on it marks", self._fill_kinds)
         self._kind = _KINDS[0]
@@ -114,12 +118,22 @@ class PhotoSheet(SearchDialog):
         super().accept()
 
     def reject(self) -> None:
-        """Escape while something white is looked for ends that, and not the sheet."""
+        """Escape while something white is looked for ends that, and not the sheet; what was changed is asked about."""
         if self.photo.mode == "white":
             self.photo.set_mode("corners")
             self._show()
             return
+        words = "Photos, corners and marks as they were changed here are not kept."
+        if self.step != self._given and ask(self, "Close without saving?", words, ("Drop them", "Go on"), 1) is None:
+            return
         super().reject()
+
+    def done(self, result: int) -> None:
+        """Close it; its pictures are read again when somebody wants them."""
+        from orvek.workpiece.photo import let_go
+
+        super().done(result)
+        let_go()
 
     def _take(self, found: object) -> None:
         if not isinstance(found, Taken):
@@ -295,6 +309,7 @@ class PhotoSheet(SearchDialog):
             field.set_value(getattr(self.step, name), self._units)
             field.setVisible(name != "depth_mm" or self.step.form == "rectangular")
         self.form.set_text(self.step.form)
+        self.made_of.set_text(self.step.made_of)
         self.face.set_text(f"face {self.step.called(view)}" if view is not None else "nothing yet")
         self.ruler.set_value(self._ruler_mm)
         self.ruler.setVisible(bool(self._ruler))
@@ -353,6 +368,11 @@ class PhotoSheet(SearchDialog):
         for form in ("rectangular", "round"):
             add_action(menu, form, partial(self._set_form, form), checked=form == self.step.form)
 
+    def _fill_made_of(self, menu: QMenu) -> None:
+        for stuff in typing.get_args(MadeOf):
+            deed = partial(self._try, partial(self.step.with_, made_of=stuff))
+            add_action(menu, stuff, deed, checked=stuff == self.step.made_of)
+
     def _set_form(self, form: str) -> None:
         self._try(lambda: photos.set_form(self.step, form))
 
@@ -391,7 +411,7 @@ class PhotoSheet(SearchDialog):
         for widget in (self.buttons["another"], self.buttons["remove"], self.face):
             left.addWidget(widget)
         left.addSpacing(8)
-        sized: tuple[QWidget, ...] = (self.form, *self.sizes.values(), self.buttons["ruler"], self.ruler)
+        sized: tuple[QWidget, ...] = (self.made_of, self.form, *self.sizes.values(), self.buttons["ruler"], self.ruler)
         for field in sized:
             left.addWidget(field)
         left.addStretch(1)

@@ -194,6 +194,13 @@ class SlabDialog(SearchDialog):
         """The bars as they look turned."""
         return list(widgets_in(self._list, PictureButton))
 
+    def done(self, result: int) -> None:
+        """Close it; its pictures are read again when somebody wants them."""
+        from orvek.workpiece.photo import let_go
+
+        super().done(result)
+        let_go()
+
     # -- marks -------------------------------------------------------------------------------------------------
 
     def _take_edge(self, outline: tuple[tuple[float, float], ...] | None) -> None:

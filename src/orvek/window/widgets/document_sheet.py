@@ -173,7 +173,7 @@ class DocumentSheet(Sheet):
             try:
                 return date.fromisoformat(words) if words else None
             except ValueError as error:
-                raise BadFieldError("A day", "is written as year, month, day: 2026-12-18") from error
+                raise BadFieldError("Promised for", "a day is written as year, month, day: 2026-12-18") from error
 
         self._values[field] = day
         return line

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from orvek.planning.becoming import fits
 from orvek.planning.shelf_list import Entry
+from orvek.planning.words import left_words
 from orvek.quantities import Dimension, write
 from orvek.window.session import Session
 from orvek.window.stations.shelf.looks import PieceLooks
@@ -110,10 +111,10 @@ class BecomingPanel(QWidget):
         if number != self._searches.number:
             return
         fit, units = look.fit, self._session.units
-        left = write(fit.left_mm, Dimension.LENGTH, units)
+        left = left_words(look.left_mm, units)
         starts = ", ".join(write(start, Dimension.LENGTH, units) for start in look.starts_mm)
         more = f"{fit.pens} of them, " if fit.pens > 1 else ""
-        button = PictureButton(look.picture, fit.pen.name, f"{more}tubes at {starts}; {left} left over", _WIDE_PX)
+        button = PictureButton(look.picture, fit.pen.name, f"{more}tubes at {starts}; {left}", _WIDE_PX)
         button.subject = look
         button.setToolTip(f"Begin a job with this piece and this pen. Left over: {fit.working}")
         button.clicked.connect(lambda _=False: self.wanted.emit(look))

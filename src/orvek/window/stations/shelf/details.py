@@ -205,7 +205,8 @@ class PieceDetails(QWidget):
         """A piece that a job begins with is not sawn unasked: that job would have no bar."""
         if not entry.is_taken:
             return True
-        words = f"{entry.piece.name} is reserved for {listed(entry.reserved_for)}, which would be without its bar."
+        names = listed(entry.reserved_for)
+        words = f"{entry.piece.name} is reserved for {names}, which then goes on with a part, or has no bar."
         return ask(self, "Saw it all the same?", words, ("Saw it", "Leave it"), 1) == 0
 
     def cut_at(self, at_mm: float) -> None:

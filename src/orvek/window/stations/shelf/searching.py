@@ -13,7 +13,7 @@ from PySide6.QtCore import QThread, Signal
 from PySide6.QtGui import QImage
 
 from orvek.documents import Pen, PhotoStep
-from orvek.planning.becoming import Fit
+from orvek.planning.becoming import Fit, ends_left_mm
 from orvek.planning.shelf_list import Entry
 from orvek.window.surface import image_of
 from orvek.window.widgets.picture_button import PICTURE_WIDE, turned_picture
@@ -27,11 +27,20 @@ AlbumOf = Callable[[Entry], PhotoStep | None]
 
 
 class Look(Struct, frozen=True, eq=False):
-    """A pen on a piece at its best place: where its tubes begin from the piece's left end, and how it looks turned."""
+    """A pen on a piece at its best place.
+
+    Attributes:
+        fit: which pen, and how many of them.
+        starts_mm: where its tubes begin from the piece's left end.
+        turns_deg: how far each barrel is turned.
+        left_mm: the pieces that are left over.
+        picture: how it looks turned.
+    """
 
     fit: Fit
     starts_mm: tuple[float, ...]
     turns_deg: tuple[float, ...]
+    left_mm: tuple[float, ...]
     picture: QImage
 
 
@@ -82,7 +91,8 @@ class BestPlaces(_Search):
             there = tuple(barrel_at(*one) for one in placed)
             picture = turned_picture(self._evaluate, bar.steps, bar.size, there, bar.materials, ends)
             starts = tuple(round(start - bar.begins_mm, 2) for start in best.starts_mm)
-            self._tell(Look(fit, starts, best.turns_deg, picture))
+            left = ends_left_mm(fit.pen, starts, piece.length_mm, self._kerf_mm) if fit.pens == 1 else (fit.left_mm,)
+            self._tell(Look(fit, starts, best.turns_deg, left, picture))
 
 
 class Ranking(_Search):
