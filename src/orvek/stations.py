@@ -149,6 +149,7 @@ STATIONS = (
         "sand polish coat press size turn grit",
         "Finish: down to which size, and then?",
         (
+            Page("true", "True", "runout dial wobble eccentric lip mandrel holding centres spacer bushing", "finish"),
             Page("size", "Size", "caliper bushing diameter turn lathe", "finish"),
             Page("wrap", "Printed sheet", "picture print paper seam artwork label"),
             Page("voids", "Voids", "fill shell stone dust pit crack"),

@@ -21,13 +21,17 @@ from orvek.craft import (
     curing,
     drying,
     durations,
+    lathe,
     laying_out,
     moisture,
     off_axis,
     pouring,
+    pressing,
     segmenting,
     soaking,
     spoilage,
+    truing,
+    tube_glue,
     turning,
     wander,
 )
@@ -38,6 +42,52 @@ _FORMULAS = {
     formula["id"]: formula
     for formula in json.loads((Path(__file__).parents[1] / "reference_values.json").read_text())["formulas"]
 }
+
+
+def _round(case: dict[str, Any]) -> dict[str, float]:
+    found = truing.runout(tuple(case["d"]))
+    return {
+        "eccentricity_mm": found.eccentricity_mm,
+        "direction_deg": found.direction_deg,
+        "oval_mm": found.oval_mm,
+    }
+
+
+def _shares(case: dict[str, Any]) -> dict[str, float]:
+    holding, barrel = truing.shares(complex(*case["e1"]), complex(*case["e2"]))
+    return {"holding_mm": abs(holding), "barrel_mm": abs(barrel)}
+
+
+def _clean(case: dict[str, Any]) -> dict[str, Any]:
+    left = truing.left_to_clean_mm(case["smallest_now"], case["finished"], case["e"])
+    return {"left_mm": left, "cleans_up": left >= 0}
+
+
+def _stack(case: dict[str, Any]) -> dict[str, float]:
+    stack = sum(case["barrels"]) + sum(case["bushings"]) + case["nut"]
+    return {"to_fill_mm": truing.spacers_mm(case["shaft"], stack, tuple(case["spacers"]))[0]}
+
+
+def _glue(case: dict[str, Any]) -> dict[str, float]:
+    each = boring_plan.glue_mm3(case["bit"], case["tube"], case["L"]) / 1000 * case["rho"]
+    made = tube_glue.mixes(each, case["n"], 60, 1.0, case["waste"], case["least"])
+    return {"mix_g": made.mix_g, "each_g": made.each_g}
+
+
+def _turned(case: dict[str, Any]) -> dict[str, float]:
+    volume = lathe.removed_ml(case["side"], case["D"], case["L"], is_square=case["is_square"])
+    minutes = lathe.turning_min(volume, case["rate"], case["setup"], is_square=case["is_square"])
+    return {"removed_ml": volume, "minutes": minutes}
+
+
+def _two_cuts(case: dict[str, Any]) -> dict[str, Any]:
+    found = boring_plan.both_cuts(case["play"], case["keep"], case["left"], case["right"])
+    return {
+        "left_mm": found.left_mm,
+        "right_mm": found.right_mm,
+        "possible": found.spare_mm >= 0,
+        "spare_mm": found.spare_mm,
+    }
 
 
 def _ratio(case: dict[str, Any]) -> dict[str, float]:
@@ -370,6 +420,15 @@ _COMPUTED: dict[str, Callable[[dict[str, Any]], dict[str, float]]] = {
     "cost_good": _good_pen,
     "price": _asked,
     "duration": _time,
+    "runout": _round,
+    "fault_share": _shares,
+    "cleans_up": _clean,
+    "mandrel_fill": _stack,
+    "support_strip": lambda case: {"thickness_mm": lathe.support_mm(case["w"])},
+    "tube_glue": _glue,
+    "turn_minutes": _turned,
+    "two_cuts": _two_cuts,
+    "clip_cover": lambda case: {"covers_deg": pressing.clip_covers_deg(case["width"], case["diameter"])},
     "wrap": lambda case: {
         "width": segmenting.wrap_width_mm(case["d"], case["t"], case["ov"]),
         "pi_d": segmenting.wrap_width_mm(case["d"], 0, case["ov"]),

@@ -47,7 +47,8 @@ from orvek.store import demo_job
 from orvek.store.demo import second_demo_job, third_demo_job
 from orvek.store.demo_records import with_demo_records
 from orvek.store.demo_shelf import demo_pieces
-from orvek.workpiece.slab import Slab, SlabBar, cuts, laid_out, share_used, troubles
+from orvek.workpiece.slab import Slab, SlabBar, laid_out, share_used, troubles
+from orvek.workpiece.slab_cuts import cuts
 from tests.effort import SKETCH
 from tests.jobs.recorded_text import New, hold, prose, said_of, sentences
 from tests.jobs.the_sixteen import SIXTEEN

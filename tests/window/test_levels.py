@@ -261,13 +261,13 @@ def test_pages_of_what_a_job_has_not_are_behind_more(window: MainWindow) -> None
     window.open_station(Station.FINISH)
     tabs = window.at(Station.FINISH).tabs
     words = [one.text() for one in tabs.findChildren(QPushButton) if one.isVisible()]
-    assert words == ["Size", "Sanding and coats", "Press", "What now", "More ›"]
+    assert words == ["True", "Size", "Sanding and coats", "Press", "What now", "More ›"]
     window.open_named("voids")
     assert window.place() == "voids"
     window.session.edit(("finish", "void", "count"), 3, "Voids")
     window.open_named("size")
     words = [one.text() for one in tabs.findChildren(QPushButton) if one.isVisible()]
-    assert words == ["Size", "Voids", "Sanding and coats", "Press", "What now", "More ›"]
+    assert words == ["True", "Size", "Voids", "Sanding and coats", "Press", "What now", "More ›"]
 
 
 def test_the_three_jobs_of_the_demo_ask_for_fewer_than_a_hundred_values(window: MainWindow) -> None:

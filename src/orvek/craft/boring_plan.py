@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import json
 import math
+from collections.abc import Sequence
 from functools import cache
 from importlib import resources
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -151,6 +153,24 @@ def may_lose(left_mm: float, right_mm: float, play_mm: float) -> bool:
     (False, True)
     """
     return left_mm + right_mm <= play_mm - KEPT_PLAY_MM + 1e-9
+
+
+class Cuts(NamedTuple):
+    """What both ends lose, and what may still be lost; below 0 it is too much."""
+
+    left_mm: float
+    right_mm: float
+    spare_mm: float
+
+
+def both_cuts(play_mm: float, keep_mm: float, left_mm: Sequence[float], right_mm: Sequence[float]) -> Cuts:
+    """One cut at each end that clears every flaw there: as deep as the deepest. What is kept of the play is not lost.
+
+    >>> both_cuts(6, 0.5, [1.8], [3.2])
+    Cuts(left_mm=1.8, right_mm=3.2, spare_mm=0.5)
+    """
+    left, right = max(left_mm, default=0.0), max(right_mm, default=0.0)
+    return Cuts(left, right, round(play_mm - keep_mm - left - right, 9))
 
 
 def shortened_mm(chip_mm: float) -> float:

@@ -8,6 +8,8 @@ from functools import cache
 from importlib import resources
 from typing import Any, NamedTuple
 
+_SQUARE_TIMES = 1.3
+
 
 class Speeds(NamedTuple):
     """Turns a minute, from and to: while square, round, at the last cut, while sanding."""
@@ -34,14 +36,56 @@ def speeds() -> Speeds:
     return Speeds(*((int(low), int(high)) for low, high in pairs))
 
 
-def tool_for(stuff: str) -> str:
-    """The tool that is usually gentlest on a stuff; a scraper for one that nobody knows."""
+def tool_for(stuff: str, *, has_metal: bool = False) -> str:
+    """The tool that is usually gentlest on a stuff; a scraper for one that nobody knows; carbide on metal in it."""
+    if has_metal:
+        return str(_shipped()["with_metal"]["tool"])
     return str(_shipped()["by_stuff"].get(stuff, "negative-rake scraper"))
 
 
 def tool_words(tool: str) -> str:
     """What is to be known of a tool; nothing of one that nobody knows."""
     return next((str(one["words"]) for one in _shipped()["tools"] if one["key"] == tool), "")
+
+
+def removed_ml(side_mm: float, finished_mm: float, length_mm: float, *, is_square: bool) -> float:
+    """What the tool takes off a barrel, in ml: (side² − π/4 D²) L of a square bar, π/4 (D0² − D²) L of a round one.
+
+    >>> round(removed_ml(20, 12.4, 50, is_square=True), 2)
+    13.96
+    """
+    across = side_mm**2 if is_square else math.pi / 4 * side_mm**2
+    return max(0.0, (across - math.pi / 4 * finished_mm**2) * length_mm) / 1000
+
+
+def turning_min(volume_ml: float, rate_ml_min: float, set_up_min: float, *, is_square: bool) -> float:
+    """Minutes to take a volume off: a square bar is rounded first, which takes a third longer (workshop practice).
+
+    >>> round(turning_min(13.9619, 2.5, 2, is_square=True), 2)
+    9.26
+    """
+    return volume_ml / rate_ml_min * (_SQUARE_TIMES if is_square else 1.0) + set_up_min
+
+
+def turning_rate_ml_min(stuff: str, *, has_metal: bool = False) -> float:
+    """What the tool takes off a stuff in a minute, and to be learned (data/turning.json)."""
+    if has_metal:
+        return float(_shipped()["with_metal"]["ml_min"])
+    rates = _shipped()["ml_min"]
+    return float(rates.get(stuff, rates["resin"]))
+
+
+def edge_life_barrels(stuff: str, *, has_metal: bool = False) -> float:
+    """How many barrels of a stuff an edge turns before it is dull: a guess, to be learned (data/turning.json)."""
+    if has_metal:
+        return float(_shipped()["with_metal"]["edge_barrels"])
+    lives = _shipped()["edge_barrels"]
+    return float(lives.get(stuff, lives["resin"]))
+
+
+def set_up_min() -> float:
+    """What a barrel takes at the lathe before the tool touches it: mounted, rest set, speed chosen."""
+    return float(_shipped()["set_up_min"])
 
 
 def support_mm(across_mm: float) -> float:

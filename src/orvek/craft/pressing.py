@@ -21,6 +21,15 @@ def up_from_clip_deg(radius_mm: float, clip_off_mm: float) -> float:
     return 180 - math.degrees(math.acos(radius_mm / (radius_mm + clip_off_mm)))
 
 
+def clip_covers_deg(width_mm: float, diameter_mm: float) -> float:
+    """What a flat clip of a width hides of a barrel, seen from above: 2 asin(w / D). Geometry.
+
+    >>> round(clip_covers_deg(4, 12.8), 1)
+    36.4
+    """
+    return 2 * math.degrees(math.asin(min(1.0, width_mm / diameter_mm)))
+
+
 def apart_deg(one_deg: float, other_deg: float) -> float:
     """The angle between two directions, 0 to 180.
 

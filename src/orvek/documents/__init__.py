@@ -23,6 +23,7 @@ from orvek.documents.job.job_file import from_text, job_schema, schema_text, to_
 from orvek.documents.job.order import Delivery, Order
 from orvek.documents.job.pour import Insert, Pour, Scale
 from orvek.documents.job.soak import MOST_WEIGHINGS, Bath, Drying, Heat, Soak, Weighing, WoodInHand
+from orvek.documents.job.truing import ANGLES, Round, Truing
 from orvek.documents.job.work import Actual, Pin, Work, WorkPhoto
 from orvek.documents.paths import JOB, FieldPath, as_kind, path_to, present
 from orvek.documents.photo import FACES, MOST_VIEWS, Corners, Crack, Mark, PhotoView
@@ -31,6 +32,7 @@ from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
+from orvek.documents.shelf.holding import Holding
 from orvek.documents.shelf.hours import WEEKDAYS, Busy, DayHours, DurationSeen, Hours
 from orvek.documents.shelf.ledger import (
     ChangeEntry,
@@ -84,6 +86,7 @@ from orvek.documents.steps import (
 )
 
 __all__ = [
+    "ANGLES",
     "AS_THE_STEPS_SAY",
     "BY_MATERIAL",
     "DAYS",
@@ -154,6 +157,7 @@ __all__ = [
     "GlueUp",
     "Grit",
     "Heat",
+    "Holding",
     "Hole",
     "Hours",
     "HouseLadder",
@@ -199,6 +203,7 @@ __all__ = [
     "ReorientStep",
     "Resin",
     "RipStep",
+    "Round",
     "RoundMould",
     "RoundStep",
     "Scale",
@@ -215,6 +220,7 @@ __all__ = [
     "Standing",
     "StavesStep",
     "Step",
+    "Truing",
     "Void",
     "Weighing",
     "WoodInHand",

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from orvek.craft.boring_plan import shortened_mm
 from orvek.documents import Barrel, Fault, Job
 
+AT_END_MM = 1.0  # a flaw that begins so near an end is cut off with it (a choice)
 SHORTEN = "shorten"  # the way out of a flaw that this is about
 
 

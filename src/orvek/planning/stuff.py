@@ -17,7 +17,7 @@ _SAID = {
     "stabilised wood": "stabilised",
     "burl or spalted wood": "burl",
     "resin": "resin",
-    "wood and resin": "resin",
+    "wood and resin": "fused",
     "glued layers": "laminate",
     "compressed fibre": "fibre",
     "bone, horn or antler": "bone",
@@ -37,7 +37,9 @@ def stuff_of(job: Job, said: str) -> Stuff:
         return stuff(_SAID[photo.made_of])
     if "cast" in kinds or not kinds:
         resin = job.pour.resin
-        return stuff("polyester" if resin is not None and "polyester" in resin.family else "resin")
+        if resin is not None and "polyester" in resin.family:
+            return stuff("polyester")
+        return stuff("fused" if job.blank.woods else "resin")
     grains = grains_of(job)
     if FIBRE in grains:
         return stuff("fibre")
@@ -56,6 +58,16 @@ def grains_of(job: Job) -> frozenset[str]:
     photo = job.blank.photographed
     said = {_GRAINS[photo.made_of]} if photo is not None and photo.made_of in _GRAINS else set()
     return frozenset(said | {job.blank.material(key).grain for key in (*job.blank.woods, *treated)})
+
+
+def lets_light_through(job: Job) -> bool:
+    """Whether what lies behind its wall may be seen: resin of any colour may, wood alone does not."""
+    return stuff_of(job, job.bore.stuff).key in {"resin", "fused", "polyester"}
+
+
+def has_metal(job: Job) -> bool:
+    """Whether metal lies in the bar, where the tool meets it."""
+    return any(job.blank.material(key).look == "metal" for key in job.blank.material_keys)
 
 
 def tears(job: Job) -> bool:

@@ -36,7 +36,7 @@ def dose_name(dose: DosePlan, units: Units | None = None) -> str:
 
 def left_words(left_mm: Iterable[float], units: Units) -> str:
     """What is left over, in one number, and of what it is the sum."""
-    parts = [one for one in left_mm if one >= LEAST_TOLD_MM]
+    parts = [round(one, 1) for one in left_mm if one >= LEAST_TOLD_MM]  # so that the sum is the sum of what is read
     if not parts:
         return "nothing left over"
     told = f"left over {write(sum(parts), Dimension.LENGTH, units)}"

@@ -17,7 +17,7 @@ from orvek.errors import BadFieldError
 from orvek.store.tables import SETTING, SHELF
 
 _FIRST_SHELVES = ("pens", "moulds", "resins", "pigments", "scales")  # before each file said which it holds
-SETTINGS = ("vessels_ml", "preferences", "accuracy", "hours", "selling")
+SETTINGS = ("vessels_ml", "preferences", "accuracy", "hours", "holding", "selling")
 SHELVES = tuple(name for name in Shop.model_fields if name not in SETTINGS)
 
 

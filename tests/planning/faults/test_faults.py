@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import typing
 
@@ -9,11 +10,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from orvek.craft.boring_plan import both_cuts
 from orvek.craft.faults import covered_deg, fault_kinds
 from orvek.documents import Fault, Job, PlugStep, Shop, Sized, deeds, from_text, to_text
 from orvek.errors import BadFieldError
 from orvek.planning import apply_remedy, plan
 from orvek.planning.faults.results import FaultPlan, WayOut
+from orvek.planning.faults.together import chance_of, fits_together
 from orvek.planning.faults.words import fault_lines, in_short
 from orvek.planning.findings import Remedy
 from orvek.quantities import Units
@@ -230,3 +233,88 @@ def test_casting_round_it_again_costs_what_the_resin_round_it_costs(tideline: Jo
     bare = tideline.with_(pour=tideline.pour.with_(resin=None))
     without = way(fault_plan(bare, shop, PIT), "recast")
     assert (without.can, without.cost) == (True, None)
+
+
+def with_flaws(job: Job, *faults: Fault) -> Job:
+    for one in faults:
+        job = deeds.add_fault(job, one)
+    return job
+
+
+_AT_ENDS = st.lists(
+    st.tuples(st.booleans(), st.floats(0.3, 2.5), st.floats(0, 359), st.floats(0.5, 3)), min_size=2, max_size=4
+)
+
+
+@given(_AT_ENDS, st.sampled_from([None, 2.0, 3.5, 6.0]))
+def test_the_set_of_repairs_is_the_best_of_all(
+    flaws: list[tuple[bool, float, float, float]], play_mm: float | None
+) -> None:
+    """Against a search of every combination: likeliest first, then least time; both cuts within what the pen allows."""
+    job, shop = lasting(demo_job(), play_mm), demo_shop()
+    barrel, number = job.laid[-1], len(job.laid) - 1
+    made = tuple(
+        CHIP.with_(
+            barrel=number,
+            at_mm=long / 2 if is_left else barrel.tube_length_mm - long / 2,
+            long_mm=long,
+            azimuth_deg=turn,
+            wide_mm=wide,
+        )
+        for is_left, long, turn, wide in flaws
+    )
+    found = plan(with_flaws(job, *made), shop).faults
+    assert found is not None
+    options = [
+        [way for way in one.ways if way.key in {"shorten", "reglue", "fill", "hide", "slimmer"}] for one in found.found
+    ]
+    best = 0.0
+    for picks in itertools.product(*options):
+        if any(not way.can for way in picks if way.key != "shorten"):
+            continue
+        if fits_together(plan(with_flaws(job, *made), shop), found.found, picks):
+            left = sum(long > 0 and way.key == "shorten" for way, (_, long, _, _) in zip(picks, flaws, strict=True))
+            cuts = both_cuts(
+                play_mm or 0.0,
+                0.5,
+                [
+                    long + 0.2
+                    for way, (is_left, long, _, _) in zip(picks, flaws, strict=True)
+                    if way.key == "shorten" and is_left
+                ],
+                [
+                    long + 0.2
+                    for way, (is_left, long, _, _) in zip(picks, flaws, strict=True)
+                    if way.key == "shorten" and not is_left
+                ],
+            )
+            assert not left or cuts.spare_mm >= -1e-6
+            best = max(best, chance_of(picks))
+    (group,) = found.together
+    assert group.chance_pct >= 100 * best - 0.1
+    assert group.length_mm == pytest.approx(barrel.tube_length_mm - sum(group.off_mm))
+    assert group.with_fallback_pct >= group.chance_pct
+
+
+def test_several_flaws_of_a_barrel_are_decided_together(tideline: Job, shop: Shop) -> None:
+    """Two chips, one at each end, within the play: one set, one finding, one click; what is left is said."""
+    job = lasting(tideline, 6)
+    last = job.laid[-1].tube_length_mm
+    number = len(job.laid) - 1
+    both = with_flaws(job, CHIP.with_(barrel=number), CHIP.with_(barrel=number, at_mm=last - 0.6))
+    planned = plan(both, shop)
+    told = [one for one in planned.findings if "flaws" in one.title or "chip" in one.title]
+    assert len(told) == 1
+    assert f"{Units().mm(last - 2 * 1.4)} is left" in told[0].because or "clip" in told[0].because
+    after = plan(apply_remedy(both, told[0].remedies[0]), shop)
+    assert after.faults is not None
+    assert all(one.chosen is not None and one.chosen.can for one in after.faults.found)
+    assert not any("flaws" in one.title for one in after.findings)
+    # On different blanks they have nothing to do with each other.
+    apart = with_flaws(job, CHIP, CHIP.with_(blank_no=2))
+    assert plan(apart, shop).faults.together == ()  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize("kind", [one.key for one in fault_kinds() if one.is_spot])
+def test_every_spot_says_whether_shortening_helps(tideline: Job, shop: Shop, kind: str) -> None:
+    assert way(fault_plan(tideline, shop, PIT.with_(kind=kind)), "shorten").lines

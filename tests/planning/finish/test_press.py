@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from orvek.craft.pressing import apart_deg, up_from_clip_deg
+from orvek.craft.pressing import apart_deg, clip_covers_deg, up_from_clip_deg
 from orvek.documents import Fault, Job, PenPart, Shop, catalogue, deeds
 from orvek.errors import BadFieldError
 from orvek.planning import apply_remedy, plan
@@ -68,7 +68,7 @@ def test_the_clip_over_the_flaw_and_the_best_side_up(tideline: Job, shop: Shop) 
     clip = clip_plan(finished(job, clip_deg=over), Units())
     assert clip is not None
     assert "The flaw is under the clip." in clip.lines
-    assert clip.covers_deg.value == pytest.approx(4 / (np.pi * job.laid[last].widest_mm) * 360)
+    assert clip.covers_deg.value == pytest.approx(clip_covers_deg(4, job.laid[last].widest_mm))
     assert snapped_deg(tideline, "over the flaw") is None
     best = finished(tideline, best_deg=120, clip_deg=118)
     finding = next(one for one in plan(best, shop).findings if one.key == "finish.clip")

@@ -19,7 +19,20 @@ from orvek.cards.calendar import busy_times, timetable_ics
 from orvek.cards.every import week_card
 from orvek.cards.timetable_text import timetable_text, today_text, weeks_json
 from orvek.craft.durations import lasting
-from orvek.documents import Actual, BarInHand, Busy, DayHours, DurationSeen, Hours, Job, Shop, deeds, from_text, to_text
+from orvek.documents import (
+    Actual,
+    BarInHand,
+    Busy,
+    DayHours,
+    DurationSeen,
+    Holding,
+    Hours,
+    Job,
+    Shop,
+    deeds,
+    from_text,
+    to_text,
+)
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan, with_answer
 from orvek.planning.cure.moved import moved
@@ -136,8 +149,8 @@ def test_the_demo_has_a_believable_week(week: Weeks) -> None:
     own = week.table.of(week.question.jobs[0].batch.id)
     keys = [slot.task.key.split("/")[0] for slot in own]
     assert list(dict.fromkeys(keys)) == [
-        "weigh.1", "pour.1", "demould.1", "length", "bore", "scuff", "tube", "square", "turn", "sand", "coat", "level",
-        "polish", "press", "write",
+        "weigh.1", "pour.1", "demould.1", "length", "bore", "scuff", "tube", "square", "turn", "sand", "inspect",
+        "coat", "level", "polish", "press", "write",
     ]  # fmt: skip
     pour = own[1]
     assert (pour.task.place, pour.task.holds) == ("pressure pot", True)
@@ -527,6 +540,7 @@ def test_loud_work_keeps_the_quiet_hours_and_days_off_are_off() -> None:
 
 def test_long_tasks_go_over_evenings_pins_stay_and_what_is_done_is_done(tideline: Job, shop: Shop) -> None:
     tideline = coated(tideline)
+    shop = shop.with_(holding=Holding(way="between centres"))  # one barrel after another
     tasks = operations_of(plan(tideline, shop))
 
     def left_of(job: Job) -> JobTasks:
@@ -568,7 +582,7 @@ def test_cast_bars_on_the_bench_need_no_pouring(tideline: Job, shop: Shop) -> No
 def test_times_of_ones_own_replace_the_usual_ones(tideline: Job, shop: Shop) -> None:
     assert lasting(10) == pytest.approx((10.0, 4.46726, 22.3851), rel=1e-5)
     assert lasting(10, (14, 12, 15)) == pytest.approx((12.0304, 5.8515, 24.7339), rel=1e-5)
-    seen = tuple(DurationSeen(name=f"{n}", kind="turn", minutes=10, pieces=1) for n in range(4))
+    seen = tuple(DurationSeen(name=f"{n}", kind="turn", minutes=5, pieces=1) for n in range(4))
 
     def turning(planned: Plan) -> Operation:
         return next(one for one in operations_of(planned) if one.key == "turn")
@@ -623,7 +637,9 @@ def test_what_has_a_day_comes_first_only_when_the_day_is_nearly_over(tideline: J
     coated = tideline.with_(finish=tideline.finish.with_(school="thin, then medium"))
     route = plan(coated, shop).route
     assert route is not None
-    job = deeds.finish_task(coated, "sand", THURSDAY)
+    looked_at = deeds.finish_task(coated, "sand", THURSDAY)
+    assert [one.task.key for one in closing(looked_at, route.operations)] == ["inspect"]
+    job = deeds.finish_task(looked_at, "inspect", THURSDAY)
     found = tuple(closing(job, route.operations))
     assert [one.task.key for one in found] == ["coat"]
     assert duties(found, THURSDAY + timedelta(hours=2)) == (), "there is a day for it: what is planned comes first"

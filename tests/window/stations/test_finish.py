@@ -16,11 +16,14 @@ from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.cards.every import CARDS
-from orvek.documents import WrapStep
+from orvek.documents import ANGLES, Holding, WrapStep
 from orvek.planning import Station
+from orvek.planning.finish.edges import renewed_at, tool_of
 from orvek.planning.finish.press import FIRST_PART, press_lines
+from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
-from orvek.window.stations.finish import sanding_page, wrap_page
+from orvek.window.stations.finish import sanding_page, true_page, wrap_page
+from orvek.window.stations.finish.station import FinishStation
 
 
 @pytest.fixture
@@ -225,3 +228,79 @@ def test_a_way_to_coat_and_a_ladder_are_kept_by_name(
     page._fill_bottles(menu)
     menu.actions()[-1].trigger()
     assert session.job.finish.bottle == session.shop.bottles[0].name
+
+
+def test_a_barrel_is_read_round_and_the_fault_is_named(
+    finish: Any, window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Sixteen cells by the keyboard, nonsense refused, a question answered, read anew, undone."""
+    finish.open_page("true")
+    page = finish.true
+    assert page.answer.text().startswith("Not read yet")
+    assert page.table.isHidden(), "without a dial there is nothing to type"
+    page.type_in.click()
+    readings = {"left": (0, 0, 0, 0), "right": (0.14, 0, -0.14, 0)}
+    for which, values in readings.items():
+        for angle, value in zip(ANGLES, values, strict=True):
+            type_into(page.cells[which, angle], str(value), qtbot)
+    assert page.answer.text().startswith("0.14 mm off")
+    for which, values in readings.items():
+        for angle, value in zip(ANGLES, values, strict=True):
+            type_into(page.cells[f"{which}_turned", angle], str(value), qtbot)
+    assert "tailstock" in page.answer.text()
+    assert "Nib does not run true." in titles(window)
+    type_into(page.cells["left", "at_0_mm"], "a lot", qtbot)
+    assert window.session.job.finish.truing(0).left.at_0_mm == 0
+    menu = QMenu()
+    page._fill("lip", menu)
+    menu.actions()[2].trigger()
+    assert window.session.job.finish.truing(0).lip == "stays with the bushing"
+    page._choose(1)
+    assert page.answer.text().startswith("Not read yet")
+    page._choose(0)
+    page.again.click()
+    assert not window.session.job.finish.truing(0).is_begun
+    window.session.undo()
+    assert window.session.job.finish.truing(0).is_begun
+    held = Holding(way="mandrel", has_dial=True)
+    monkeypatch.setattr(true_page, "edit_document", lambda *_: held)
+    page.hold.click()
+    assert window.session.shop.holding == held
+    assert "bushing" in window.session.plan.finish.hold.stack  # type: ignore[union-attr]
+    window.session.undo_shop()
+    assert window.session.shop.holding.way == "not said"
+
+
+def test_flaws_of_one_barrel_are_decided_together(finish: Any, window: MainWindow, qtbot: QtBot) -> None:
+    finish.open_page("what-now")
+    page = finish.what_now
+    page._add()
+    assert page.all_so.isHidden()
+    page._add()
+    page._put("Elsewhere", at_mm=20.0, kind="void or bubble")
+    assert not page.all_so.isHidden()
+    assert "of hands" in page._together.text()
+    qtbot.mouseClick(page.all_so, Qt.MouseButton.LeftButton)
+    assert all(fault.way for fault in window.session.job.faults.found)
+    window.session.undo()
+    assert not any(fault.way for fault in window.session.job.faults.found)
+
+
+def test_size_is_the_page_that_opens_first(window: MainWindow, qtbot: QtBot) -> None:
+    station = FinishStation(window.session, window.surface)
+    qtbot.addWidget(station)
+    assert station.page() == "size"
+
+
+def test_a_fresh_edge_is_written_down_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:
+    window.surface.wait()
+    route = window.session.plan.route
+    assert route is not None
+    turn = next(one for one in route.operations if one.key == "turn")
+    bench = BenchWindow(window, window.session, turn)
+    bench.show()
+    qtbot.keyClick(bench, Qt.Key.Key_E)
+    assert "fresh edge" in bench._caution.text().lower()
+    job = window.session.job
+    assert renewed_at(window.session.shop, tool_of(job)) is not None
+    bench.close()

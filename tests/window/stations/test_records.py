@@ -279,7 +279,7 @@ def test_what_was_written_down_is_given_out(records: RecordsStation, tmp_path: P
 def test_the_cost_of_a_good_pen_is_seen_batch_by_batch(window: MainWindow) -> None:
     window.open_named("cost")
     page = window.at("Batch").cost
-    assert page.answer.text().startswith("A good pen costs €56.")
+    assert page.answer.text().startswith("A good pen costs €48.")
     prices = window.session.shop.prices
     window.session.change_shop("One less", lambda shop: shop.with_(prices=prices[2:]))
     assert page.answer.text().endswith(" and more"), "an hour of work has no price"

@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.cards.every import report_text
 from orvek.devices import Reading
-from orvek.documents import Job, MeterPlace, Weighing, deeds
+from orvek.documents import DurationSeen, Job, MeterPlace, Weighing, deeds
 from orvek.documents.deeds import set_value
 from orvek.documents.job.pour import Scale as DocumentScale
 from orvek.errors import NotPluggedInError
@@ -105,6 +105,8 @@ class Scale:
 
 
 def test_a_job_is_promised_pinned_and_done(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    slow = tuple(DurationSeen(name=f"{n}", kind="turn", minutes=40, pieces=1) for n in range(6))
+    window.session.change_shop("Slow at the lathe", lambda shop: shop.with_(durations=slow))
     station, session = open_at(window, Station.TIMETABLE, qtbot), window.session
     assert station.answer.text().startswith("Ready ")
     written = [knot.when for knot in station.tasks._knots]
@@ -244,6 +246,8 @@ def test_the_open_time_of_a_glue_counts_down_from_when_it_is_ready(window: MainW
     bench = BenchWindow(window, session, tube, now=clock)
     bench._is_overruled = True
     glue = session.plan.bore.glue  # type: ignore[union-attr]
+    assert [bench.step.key, bench.go_on() or bench.step.key] == [f"{tube.key}:A", f"{tube.key}:B"], "weighed first"
+    bench.go_on()
     assert bench.step.key == f"{tube.key}:{GLUE_READY}"
     assert bench._life.isHidden()
     bench.go_on()

@@ -28,8 +28,10 @@ from orvek.documents.deeds.finish import (
     choose_school,
     finish_by_material,
     ladder_of,
+    read_round,
     school_of,
     set_sized,
+    set_truing,
     values_of_school,
 )
 from orvek.documents.deeds.pen import (
@@ -114,6 +116,7 @@ __all__ = [
     "pin_task",
     "promise",
     "put_on_shelf",
+    "read_round",
     "records",
     "remove_barrel",
     "remove_cup",
@@ -137,6 +140,7 @@ __all__ = [
     "set_sized",
     "set_step",
     "set_steps",
+    "set_truing",
     "set_value",
     "shift_layer_boundary",
     "split_cup",

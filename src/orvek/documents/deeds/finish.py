@@ -4,12 +4,24 @@ from typing import Any
 
 from orvek.documents.job.finish import BY_MATERIAL, Finish
 from orvek.documents.job.job import Job
+from orvek.documents.job.truing import Round
 from orvek.documents.shelf.finishing import CoatSchool, HouseLadder
 
 
 def set_sized(job: Job, barrel: int, name: str, value: float | None) -> Job:
     """Put down what was measured of one barrel, or of the part that meets it."""
     return job.with_(finish=job.finish.with_sized(barrel, job.finish.of(barrel).with_(**{name: value})))
+
+
+def set_truing(job: Job, barrel: int, **values: Any) -> Job:
+    """Put down what was read or felt of one barrel in its holding."""
+    return job.with_(finish=job.finish.with_truing(barrel, job.finish.truing(barrel).with_(**values)))
+
+
+def read_round(job: Job, barrel: int, which: str, angle: str, value: float | None) -> Job:
+    """One reading of a barrel: of which end, read as it is or turned half round, at which angle."""
+    now: Round = getattr(job.finish.truing(barrel), which)
+    return set_truing(job, barrel, **{which: now.with_(**{angle: value})})
 
 
 _OF_SCHOOL = ("thin", "medium", "order", "activator", "thin_wait_min", "medium_wait_min")

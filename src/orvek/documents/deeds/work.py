@@ -24,7 +24,7 @@ def another_like(job: Job) -> Job:
         blank=job.blank.with_(piece=""),  # one bar, one job: the other has it
         pour=job.pour.with_(conditions=there),
         soak=job.soak.with_(drying=job.soak.drying.with_(log=()), bath=job.soak.bath.with_(after_g=None)),
-        finish=job.finish.with_(sized=tuple(_not_turned(one) for one in job.finish.sized)),
+        finish=job.finish.with_(truings=(), sized=tuple(_not_turned(one) for one in job.finish.sized)),
         work=Work(),
         faults=Faults(),
         orders=(),

@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field
 
 from orvek.documents.base import Document, Name, Words, measure
+from orvek.documents.job.truing import Truing
 from orvek.documents.shelf.finishing import Activator, Wet
 from orvek.documents.shelf.pen import MOST_BARRELS
 from orvek.quantities import Dimension
@@ -73,6 +74,7 @@ class Finish(Document):
         "Left for tear-out", _MM, low=0, high=5, default=0, hint="Soft, fibrous and chipping stock: 0.3 to 0.5 mm more"
     )
     sized: Annotated[tuple[Sized, ...], Field(max_length=MOST_BARRELS)] = ()
+    truings: Annotated[tuple[Truing, ...], Field(max_length=MOST_BARRELS)] = ()
     void: Void = Void()
     clip_mm: float = measure("The clip is wide", _MM, low=0.5, high=30, default=4)
     clip_deg: float = measure("The clip lies at", Dimension.ANGLE, low=-360, high=360, default=0)
@@ -98,6 +100,16 @@ class Finish(Document):
     def of(self, barrel: int) -> Sized:
         """What was measured of a barrel."""
         return self.sized[barrel] if barrel < len(self.sized) else Sized()
+
+    def truing(self, barrel: int) -> Truing:
+        """What was read of a barrel as it is held."""
+        return self.truings[barrel] if barrel < len(self.truings) else Truing()
+
+    def with_truing(self, barrel: int, truing: Truing) -> Self:
+        """This with other readings of a barrel."""
+        every = [self.truing(n) for n in range(max(barrel + 1, len(self.truings)))]
+        every[barrel] = truing
+        return self.with_(truings=tuple(every))
 
     def with_sized(self, barrel: int, sized: Sized) -> Self:
         """This with other measurements of a barrel."""

@@ -21,6 +21,10 @@ class Glue(Document):
     open_min: float = measure("Stays open", Dimension.DURATION, low=0.01, high=600)
     handle_min: float = measure("Holds after", Dimension.DURATION, low=0.01, high=6000)
     full_min: float = measure("Full strength after", Dimension.DURATION, low=1, high=20000)
+    density_g_ml: float = measure("Density", Dimension.DENSITY, low=0.5, high=2.5, default=1.1)
+    b_per_a: float | None = measure(
+        "Part B for each gram of A", Dimension.RATIO, low=0.02, high=10, default=None, hint="Empty: one part"
+    )
     activator: bool = Field(default=False, title="Takes an activator")
     for_metal: bool = Field(default=True, title="Holds metal")
     note: Notes = Field(default="", title="Good for")

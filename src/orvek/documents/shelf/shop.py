@@ -12,6 +12,7 @@ from orvek.documents.shelf.boring_bench import BoredHole, Press, RackBit
 from orvek.documents.shelf.drawer import Grit
 from orvek.documents.shelf.finishing import Bottle, BushingReading, CoatSchool, HouseLadder
 from orvek.documents.shelf.glues import Glue, glues
+from orvek.documents.shelf.holding import Holding
 from orvek.documents.shelf.hours import DurationSeen, Hours
 from orvek.documents.shelf.ledger import LedgerEntry
 from orvek.documents.shelf.material import Material
@@ -85,6 +86,7 @@ class Shop(Document):
     ledger: tuple[LedgerEntry, ...] = ()
     selling: Selling = Selling()
     hours: Hours = Hours()
+    holding: Holding = Holding()
     accuracy: Accuracy = Accuracy()
     preferences: Preferences = Preferences()
 

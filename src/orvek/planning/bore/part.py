@@ -9,7 +9,7 @@ from orvek.craft.wander import fitted
 from orvek.documents import AS_THE_STEPS_SAY, Glue, Press
 from orvek.planning.bore.drilling import Drilling
 from orvek.planning.bore.results import BorePlan, HolePlan, TubePlan, WideHole
-from orvek.planning.bore.tubing import PAINT_MM
+from orvek.planning.bore.tubing import PAINT_MM, glue_plan
 from orvek.planning.drift import shop_wander
 from orvek.planning.exits import exit_of
 from orvek.planning.findings import Caution
@@ -35,13 +35,15 @@ def part(plan: Plan) -> BorePlan | None:
     drilling = Drilling(
         job, shop, layout, press=press, is_own_press=is_own, stuff=stuff, wander=learned, exit=exit_of(job, shop)
     )
+    holes = tuple(drilling.hole(number) for number in range(len(job.pen.barrels)))
     return BorePlan(
-        holes=tuple(drilling.hole(number) for number in range(len(job.pen.barrels))),
+        holes=holes,
         press=press,
         is_own_press=is_own,
         stuff=stuff,
         glue=glue,
         wait_min=_wait(glue, job.batch.shop_temperature_c),
+        mixed=glue_plan(holes, glue, max(1, round(plan.bars.blanks.value))),
         wander=learned,
         log=fitted(hole.off_mm for hole in shop.bored),
     )

@@ -166,6 +166,26 @@ class HolePlan(Struct, frozen=True):
         return left, right
 
 
+class GluePlan(Struct, frozen=True):
+    """The glue of all tubes of the batch, as it is mixed.
+
+    Attributes:
+        tubes: of the whole batch.
+        to_a_mix: how many go in while a mix stays open.
+        mix_g: one mix.
+        a_g, b_g: its two parts; None of a glue of one part.
+        look_min: after so long the tubes are looked at again; None of a glue that holds at once.
+    """
+
+    tubes: int
+    to_a_mix: int
+    mixes: int
+    mix_g: Figure
+    a_g: float | None
+    b_g: float | None
+    look_min: float | None
+
+
 class BorePlan(Struct, frozen=True):
     """What follows for boring and for gluing the tubes in."""
 
@@ -175,5 +195,6 @@ class BorePlan(Struct, frozen=True):
     stuff: Stuff
     glue: Glue
     wait_min: Figure
+    mixed: GluePlan | None  # None where nothing is glued in
     wander: Wander
     log: Fit | None  # what the shop's log of holes says of its scatter; None without one

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from orvek.craft import boring_plan
 from orvek.craft.boring_plan import Stuff
-from orvek.documents import Barrel, Job
-from orvek.planning.bore.results import TubePlan
+from orvek.craft.tube_glue import mixes
+from orvek.documents import Barrel, Glue, Job
+from orvek.planning.bore.results import GluePlan, HolePlan, TubePlan
 from orvek.planning.layout import TubePlace
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -15,6 +16,9 @@ PAINT_MM = 0.045  # a coat of paint is 0.03 to 0.06 mm thick (workshop practice)
 _PRESSED_N, _COVERED = 500.0, 0.3  # a hard push on a lever press, on glue that covers a third: estimates
 _WARMER_K = 40.0  # from the bench to a car in the sun, or to polishing heat: an estimate
 _BRASS_PER_K = 19e-6  # textbook
+_A_TUBE_MIN = 1.0  # to spread and turn one in (workshop practice)
+_LOOK_MIN = 30.0  # who waits longer for his second look forgets it (a choice)
+_CREEPS_MIN = 10.0  # a tube creeps in a glue that takes longer to hold (workshop practice)
 _OUT_OF_SQUARE_DEG = 0.25  # what a careless facing leaves; 0.1 is good work (workshop practice)
 
 
@@ -32,6 +36,24 @@ def tube_plan(job: Job, number: int, barrel: Barrel, bored_mm: float, stuff: Stu
         press_mpa=_pressed(barrel, outside),
         grows_mm=_grows(barrel, stuff),
     )
+
+
+def glue_plan(holes: tuple[HolePlan, ...], glue: Glue, blanks: int) -> GluePlan | None:
+    """How the glue of all tubes is mixed: so much for as many as go in while it stays open."""
+    filled = [hole.tube.glue_ml.value for hole in holes if hole.tube is not None]
+    if not filled:
+        return None
+    each_g, tubes = sum(filled) / len(filled) * glue.density_g_ml, blanks * len(filled)
+    made = mixes(each_g, tubes, glue.open_min, _A_TUBE_MIN)
+    terms = (
+        Term("m", "fills the gap of a tube", each_g, Dimension.MASS),
+        Term("n", "tubes while it stays open", made.tubes, Dimension.COUNT),
+        Term("w", "sticks to cup and stick", 60, Dimension.PERCENT, "practice"),
+    )
+    figure = Figure("Mix", made.mix_g, Dimension.MASS, "m · n · (1 + w)", terms, "less than 1 g is not mixed", digits=1)
+    a_g = made.mix_g / (1 + glue.b_per_a) if glue.b_per_a is not None else None
+    look = min(_LOOK_MIN, glue.handle_min / 4) if glue.handle_min >= _CREEPS_MIN else None
+    return GluePlan(tubes, made.tubes, made.times, figure, a_g, made.mix_g - a_g if a_g is not None else None, look)
 
 
 def beyond_mm(barrel: Barrel, place: TubePlace) -> tuple[Figure, Figure]:

@@ -150,10 +150,24 @@ def _glued_lines(bore: BorePlan, how: Bore, glued: list[HolePlan], units: Units)
     yield "Scuff the tube crosswise with P150 to P240 and wipe it with alcohol; glue within 15 minutes."
     yield "Blow the hole clean and wipe it too; dry fit, and mark where the tube ends."
     yield f"{plug}Spread {glue.key} in the hole and on the tube; what fills the gap: {fills}."
-    yield f"Push it in turning, bushing out, within {opened}; stop at the mark."
+    yield f"{_mixed(bore, units)}Push it in turning, bushing out, within {opened}; stop at the mark."
     yield "Stand it on its front end; where the glue sank at the back, let a drop of thin glue run in."
-    yield f"Leave it {bore.wait_min.written(units)} before squaring, {full} to full strength."
+    again = ""
+    if bore.mixed is not None and bore.mixed.look_min is not None:
+        when = write(bore.mixed.look_min, Dimension.DURATION, units)
+        again = f"After {when} push back what has crept. "
+    yield f"{again}Leave it {bore.wait_min.written(units)} before squaring, {full} to full strength."
     yield "Clear the inside of the tube with a knife or a reamer."
+
+
+def _mixed(bore: BorePlan, units: Units) -> str:
+    """How much of a glue of two parts is mixed at once, and for how many tubes."""
+    mix = bore.mixed
+    if mix is None or mix.a_g is None or mix.b_g is None:
+        return ""
+    a, b = (write(mass, Dimension.MASS, units, 1) for mass in (mix.a_g, mix.b_g))
+    many = "all tubes" if mix.mixes == 1 else f"every {mix.to_a_mix} tubes"
+    return f"Mix {a} of A and {b} of B for {many}. "
 
 
 def _pinned_lines(bore: BorePlan, glued: list[HolePlan], units: Units) -> Iterator[str]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from orvek.documents import JOB, path_to
-from orvek.planning.faults.words import in_short, on_what
+from orvek.planning.faults.results import Together
+from orvek.planning.faults.words import in_short, on_what, together_words
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
 
@@ -13,15 +14,35 @@ _OFFERED = 3
 
 
 def undecided(plan: Plan) -> Iterator[Finding]:
-    """Faults for which no way out was decided yet: the first ways, each with what it costs."""
-    for one in plan.faults.found if plan.faults else ():
-        if one.chosen is not None:
+    """Faults for which no way out was decided yet: the first ways, each with what it costs.
+
+    Of several on one barrel the set of repairs is offered that suits them all.
+    """
+    if plan.faults is None:
+        return
+    said: set[int] = set()
+    for group in plan.faults.together:
+        open_ones = [one for one in plan.faults.found if one.number in group.numbers and one.chosen is None]
+        if len(open_ones) > 1:
+            said |= set(group.numbers)
+            title = f"{on_what(open_ones[0])}: {len(group.numbers)} flaws. Choose their repairs together."
+            all_so = Remedy("Decide all so", tuple(decide_all(group)))
+            because = together_words(group, plan.units)
+            yield Finding(Severity.CAUTION, Station.FINISH, title, because, (all_so,), place=str(group.barrel.name))
+    for one in plan.faults.found:
+        if one.chosen is not None or one.number in said:
             continue
         ways = one.open_ways[:_OFFERED]
         remedies = tuple(Remedy(way.title, (Edit(path_to(JOB.faults.found[one.number].way), way.key),)) for way in ways)
         because = " ".join(f"{way.title}: {in_short(way, plan.units)}." for way in ways)
         title = f"{on_what(one)}: {one.fault.kind}. Choose a repair."
         yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
+
+
+def decide_all(group: Together) -> Iterator[Edit]:
+    """The edits that decide for a set of repairs."""
+    for number, way in zip(group.numbers, group.ways, strict=True):
+        yield Edit(path_to(JOB.faults.found[number].way), way.key)
 
 
 def no_longer(plan: Plan) -> Iterator[Finding]:

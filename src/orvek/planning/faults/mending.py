@@ -5,17 +5,18 @@ from __future__ import annotations
 from orvek.craft.boring_plan import may_lose, may_shorten
 from orvek.craft.faults import clear_radius_mm, covered_deg, filled_chance_pct, powder_g, way_kind
 from orvek.craft.filling import THICK_MM, glue_g
+from orvek.craft.pressing import clip_covers_deg
 from orvek.craft.turning import THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import JOB, OutlinePoint, path_to, present
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot, flaw
 from orvek.planning.findings import Edit
-from orvek.planning.shortening import cuts_mm, decided
+from orvek.planning.shortening import AT_END_MM, cuts_mm, decided
 
 _DUST_G_ML, _DROP_MG = 1.2, 25.0  # dust of resin or wood with glue; a drop of thin glue is 20 to 30 mg (practice)
 _PINCH_G = 0.05
 _BARE_MM, _HAIRLINE_MM = 0.1, 0.3
-_AT_END_MM, _LIP_MM = 1.0, 5.0  # begins so near an end; parts meet the barrel within (choices)
+_LIP_MM = 5.0  # parts meet the barrel within (a choice)
 _CLIP_SPARE_DEG = 6.0  # a clip is pressed no truer than that (workshop practice)
 _SHORTEST_MM = 5.0
 _SQUARE = "Square both ends again; measure end to end, and dry fit its parts before you coat it."
@@ -98,7 +99,7 @@ def hide(spot: Spot) -> Made:
     if pen is None or spot.fault.barrel != len(pen.barrels) - 1:
         return cannot("The clip sits on the last barrel.")
     diameter = 2 * spot.finished_mm
-    clip, wide = covered_deg(finish.clip_mm, diameter), covered_deg(spot.fault.wide_mm, diameter)
+    clip, wide = clip_covers_deg(finish.clip_mm, diameter), covered_deg(spot.fault.wide_mm, diameter)
     # A barrel that lies end for end has its clip at the left.
     from_end = spot.beyond_mm[0 if plan.job.blank.is_flipped(spot.fault.barrel) else 1] + spot.fault.long_mm
     if wide > clip:
@@ -122,7 +123,7 @@ def shorten(spot: Spot) -> Made:
     plan, barrel = spot.plan, spot.barrel
     units = plan.units
     nearer = min(spot.beyond_mm)
-    if nearer > _AT_END_MM:
+    if nearer > AT_END_MM:
         return cannot(f"It begins {units.mm(nearer)} from the end.")
     own = spot.fault
     others = [fault for fault in decided(plan.job, own.barrel, own.blank_no) if fault is not own]

@@ -8,6 +8,7 @@ from orvek.craft.faults import fault_kind
 from orvek.documents import Barrel, Fault
 from orvek.planning.faults.results import FaultPlan, FaultsPlan
 from orvek.planning.faults.spot import Spot, flaw
+from orvek.planning.faults.together import together
 from orvek.planning.faults.ways import ways_out
 from orvek.planning.findings import Caution
 from orvek.planning.results import Plan
@@ -28,7 +29,7 @@ def part(plan: Plan) -> FaultsPlan | None:
             outside.append(number)
         else:
             found.append(_fault(plan, number, fault, laid[fault.barrel]))
-    return FaultsPlan(tuple(found), tuple(outside))
+    return FaultsPlan(tuple(found), together(plan, tuple(found)), tuple(outside))
 
 
 def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:

@@ -64,8 +64,36 @@ class FaultPlan(Struct, frozen=True):
         return tuple(way for way in self.ways if way.can)
 
 
+class Together(Struct, frozen=True):
+    """The repairs of all flaws of one barrel, one a flaw.
+
+    Attributes:
+        numbers: of the faults.
+        ways: in their order.
+        chance_pct: that all of them succeed.
+        hands_min, wait_min: what they take together; what is done once counts once.
+        off_mm: what the left and the right end lose.
+        length_mm: what is left of the barrel.
+        fallback: what is left to try where they do not; None where nothing is.
+        with_fallback_pct: that one of both succeeds.
+    """
+
+    numbers: tuple[int, ...]
+    barrel: Barrel
+    blank_no: int
+    ways: tuple[WayOut, ...]
+    chance_pct: float
+    hands_min: float
+    wait_min: float
+    off_mm: tuple[float, float]
+    length_mm: float
+    fallback: WayOut | None
+    with_fallback_pct: float
+
+
 class FaultsPlan(Struct, frozen=True):
     """What follows from all faults of a job; those off their barrel are only said."""
 
     found: tuple[FaultPlan, ...]
+    together: tuple[Together, ...]  # of barrels with several flaws
     outside: tuple[int, ...]  # numbers of faults that lie beyond their barrel, or on one the pen does not have

@@ -33,6 +33,11 @@ _MAKERS: dict[str, Callable[[Spot], Made]] = {
     "remount": whole_barrel.remount,
     "pack": whole_barrel.pack,
     "warm": whole_barrel.warm,
+    "true up": whole_barrel.true_up,
+    "wick in": whole_barrel.wick_in,
+    "buff off": whole_barrel.buff_off,
+    "flood": whole_barrel.flood,
+    "press turned back": whole_barrel.press_turned,
 }
 
 

@@ -94,3 +94,56 @@ def warm(spot: Spot) -> Made:
         "Soft after that, it had too little hardener: no more hardener brings it back. Scrape it off and cast again.",
     )
     return Made(can=True, lines=lines, is_drawn=False)
+
+
+def true_up(spot: Spot) -> Made:
+    """Held true again, and cut round, as far as it cleans up."""
+    true = spot.plan.finish.trues[spot.fault.barrel] if spot.plan.finish is not None else None
+    if true is not None and true.clean_mm is not None and true.clean_mm.value < 0:
+        return cannot("As it is held it does not clean up: Finish, True, says whose fault it is.")
+    lines = (
+        "Finish, True: four readings at both ends, or a nail at the bushing; put right what is at fault.",
+        "Then the lightest cut that goes all round, from the middle to the ends, and the whole ladder again.",
+    )
+    return Made(can=True, lines=lines, is_drawn=False)
+
+
+def wick_in(spot: Spot) -> Made:
+    """Thin glue drawn in round a tube that has come loose."""
+    if not spot.barrel.has_tube:
+        return cannot("There is no tube in this barrel.")
+    lines = (
+        "Stand it upright; thin glue drop by drop round the tube, a minute, then the other end up; bushings out.",
+        "Leave it a day, clear the ends, and see that it still runs true. If it knocks yet, pack it.",
+    )
+    return Made(can=True, lines=lines, is_drawn=False)
+
+
+def buff_off(_spot: Spot) -> Made:
+    """Polish that never dried, or dried to chalk."""
+    lines = (
+        "Wipe it off with the polish's own thinner on a cloth, lathe off; let the coat under it harden a day.",
+        "Then half as much, at 800 rpm, a clean side of the cloth every few seconds. Fingers off: polish heats.",
+    )
+    return Made(can=True, lines=lines, is_drawn=False)
+
+
+def flood(spot: Spot) -> Made:
+    """Hairlines filled from outside, while nothing under them moves any more."""
+    lines = (
+        "Thin glue over all of it, slowly turning, until nothing is drawn in; no activator. A day in a dry place.",
+        "Level it, and look again under a lamp: lines that come back come from below, and only new coats are left.",
+    )
+    del spot
+    return Made(can=True, lines=lines, is_drawn=False)
+
+
+def press_turned(spot: Spot) -> Made:
+    """One part pressed so far turned back that the pattern meets when the thread is home."""
+    if len(spot.plan.job.laid) < 2:
+        return cannot("There is but one barrel: nothing has to meet.")
+    lines = (
+        "Screw it together dry, mark across the joint; see by which angle the pattern is off.",
+        "Press the threaded part turned back by that angle; a part that is in: out again with a punch, slowly.",
+    )
+    return Made(can=True, lines=lines, is_drawn=False)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from orvek.planning.faults.results import FaultPlan, WayOut
+from orvek.planning.faults.results import FaultPlan, Together, WayOut
+from orvek.planning.folding import listed
+from orvek.planning.shortening import SHORTEN
 from orvek.quantities import Dimension, Units, write
 
 _SURE_PCT = 99.5
@@ -35,3 +37,30 @@ def fault_lines(one: FaultPlan, units: Units) -> tuple[str, ...]:
         return ()
     who = f" Decided by {one.fault.decided_by}." if one.fault.decided_by else ""
     return (f"{where(one, units)}: {one.fault.kind}. {way.title}, {in_short(way, units)}.{who}", *way.lines)
+
+
+def together_words(group: Together, units: Units) -> str:
+    """The repairs of several flaws: what is done to which, how likely it goes well, what is left where it does not."""
+    by_way: dict[str, list[int]] = {}
+    for number, way in zip(group.numbers, group.ways, strict=True):
+        by_way.setdefault(way.key if way.key in {SHORTEN, "hide"} else way.title, []).append(number + 1)
+    titles = {SHORTEN: _cut_words(group, units), "hide": "one clip over them"}
+    parts = []
+    for key, own in by_way.items():
+        flaws = f"flaw{'s' if len(own) > 1 else ''} {listed(tuple(str(number) for number in own))}"
+        parts.append(f"{titles.get(key, key)} ({flaws})")
+    hands = write(group.hands_min, Dimension.DURATION, units)
+    words = f"{'; '.join(parts)}: all go well about {group.chance_pct / 10:.0f} times in 10, {hands} of hands."
+    if group.fallback is not None:
+        words += f" If not: {lowered(group.fallback.title)}; with that {group.with_fallback_pct / 10:.0f} in 10."
+    return words[:1].upper() + words[1:]
+
+
+def _cut_words(group: Together, units: Units) -> str:
+    left, right = (units.mm(one) for one in group.off_mm)
+    return f"shorten by {left} at the left and {right} at the right, {units.mm(group.length_mm)} is left"
+
+
+def lowered(words: str) -> str:
+    """Words as they go on within a sentence."""
+    return words[:1].lower() + words[1:]

@@ -11,9 +11,11 @@ from orvek.craft.turning import LEAST_WALL_MM
 from orvek.documents import JOB, Finish, path_to, present
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.coats import coat_sizes
+from orvek.planning.finish.edges import edge_due
 from orvek.planning.finish.lathe import support, tear_out, wear
 from orvek.planning.finish.press import depth_window, depth_words, out_of_order, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
+from orvek.planning.finish.truing import out_of_true, stacks
 from orvek.planning.finish.voids import voids
 from orvek.planning.finish.wrap import placed, prints
 from orvek.planning.results import Plan
@@ -196,4 +198,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     voids,
     prints,
     placed,
+    stacks,
+    out_of_true,
+    edge_due,
 )

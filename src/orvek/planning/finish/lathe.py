@@ -9,7 +9,7 @@ from orvek.craft.lathe import speeds, support_mm, tool_for, tool_words
 from orvek.documents import JOB, BushingReading, Job, Shop, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.results import Plan
-from orvek.planning.stuff import FIBRE, grains_of, stuff_of, tears
+from orvek.planning.stuff import FIBRE, grains_of, has_metal, stuff_of, tears
 from orvek.quantities import Dimension, Units, write
 
 _MOST_MM = 0.8  # nobody sands more than that off (a choice)
@@ -21,7 +21,7 @@ _WORN_MM = 0.1  # a bushing worn by so much makes barrels visibly slimmer than t
 def lathe_lines(plan: Plan) -> tuple[str, ...]:
     """Tool and speeds, step by step."""
     stuff, how = stuff_of(plan.job, plan.job.bore.stuff), plan.job.finish
-    tool = tool_for(stuff.key) if how.tool == "as advised" else how.tool
+    tool = tool_for(stuff.key, has_metal=has_metal(plan.job)) if how.tool == "as advised" else how.tool
     at = speeds()
     lines = [
         f"{stuff.name.capitalize()}. {tool_words(tool)}",

@@ -11,13 +11,16 @@ from orvek.documents import CoatSchool, Step, WrapStep
 from orvek.planning.coating import school_of
 from orvek.planning.findings import Caution
 from orvek.planning.finish.coats import Taken, coat_sizes, coats_figure, coats_wanted, through_figure
+from orvek.planning.finish.edges import edge_lines
 from orvek.planning.finish.lathe import lathe_lines
 from orvek.planning.finish.press import clip_plan
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.finish.sizes import size_plan
+from orvek.planning.finish.truing import hold_lines, hold_plan, true_plans
 from orvek.planning.finish.voids import voids_plan
 from orvek.planning.finish.wrap import wrap_plan
 from orvek.planning.results import Plan
+from orvek.planning.stuff import has_metal
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
@@ -42,8 +45,12 @@ def part(plan: Plan) -> FinishPlan | None:
     coats = coats_figure(finish, sizes)
     levelled = removed_um(level) if has_coats else 0.0
     taken = Taken(sanded, 1000 * coats.value, levelled, sheet_mm)
+    barrel_sizes = tuple(size_plan(job, number, barrel, taken) for number, barrel in enumerate(job.pen.barrels))
+    hold = hold_plan(job, plan.shop)
     return FinishPlan(
-        sizes=tuple(size_plan(job, number, barrel, taken) for number, barrel in enumerate(job.pen.barrels)),
+        sizes=barrel_sizes,
+        trues=true_plans(job, barrel_sizes, plan.units),
+        hold=hold,
         school=school,
         bare=bare,
         level=level,
@@ -55,7 +62,7 @@ def part(plan: Plan) -> FinishPlan | None:
         coats_wanted=coats_wanted(finish, taken) if has_coats else None,
         drop_um=sizes.drop,
         sanding_min=_minutes(bare, level),
-        lathe=lathe_lines(plan),
+        lathe=(*hold_lines(plan.shop.holding.way, hold), *lathe_lines(plan), *edge_lines(plan)),
         clip=clip_plan(job, plan.units),
         voids=voids_plan(plan),
         wrap=wrap_plan(plan, taken.coats, levelled),
@@ -109,6 +116,24 @@ def cautions(plan: Plan) -> Iterator[Caution]:
         "Face shield, no gloves, sleeves, rings or hair near it; paper, never cloth, on spinning work; rest away when "
         "you sand; dust of resin and spalted wood: extraction and a rated mask.",
     )
+    if plan.shop.holding.way == "mandrel":
+        yield Caution(
+            "finish.mandrel",
+            "A bent mandrel, or one that a tight nut bows, throws its work: finger-tight, tailstock up, stand aside as "
+            "it starts, slow first. Never turn on one that whips.",
+        )
+    if has_metal(plan.job):
+        yield Caution(
+            "finish.metal",
+            "Metal in the bar: slivers and hot chips fly, and its edges cut. Face shield, light cuts, a brush and "
+            "never a finger; no wood dust about where it sparks.",
+        )
+    if school_of(plan.job, plan.shop).slowest_rpm >= _POLISH_RPM:
+        yield Caution(
+            "finish.friction",
+            "Friction polish and wax are put on with heat: it burns fingers. A paper towel in a pad, never wound round "
+            "them, and off it at once when it gets hot.",
+        )
     yield Caution(
         "finish.press",
         "Fingers out of the press; a part that springs off flies: glasses. Never lean on a lever to force it.",

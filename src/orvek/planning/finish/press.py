@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from orvek.craft.faults import covered_deg
-from orvek.craft.pressing import apart_deg, up_from_clip_deg
+from orvek.craft.pressing import apart_deg, clip_covers_deg, up_from_clip_deg
 from orvek.documents import Barrel, Job, Pen, PenPart
 from orvek.planning.bar import clip_from_to_mm
 from orvek.planning.finish.results import ClipFlaw, ClipPlan
@@ -181,7 +181,7 @@ def clip_plan(job: Job, units: Units) -> ClipPlan | None:
     if job.pen is None:
         return None
     finish, last = job.finish, job.pen.barrels[-1]
-    covers = covered_deg(finish.clip_mm, last.widest_mm)
+    covers = clip_covers_deg(finish.clip_mm, last.widest_mm)
     flaws = tuple(_clip_flaws(job, last))
     up = up_from_clip_deg(last.widest_mm / 2, finish.clip_off_mm)
     return ClipPlan(_covers(job, covers), _up(job, up), tuple(_clip_lines(job, covers, up, flaws, units)), flaws)
@@ -233,7 +233,7 @@ def _covers(job: Job, covers_deg: float) -> Figure:
         Term("w", "the clip", job.finish.clip_mm, _MM),
         Term("D", f"{last.name}, where it is widest", last.widest_mm, _MM),
     )
-    return Figure("The clip covers", covers_deg, _DEG, "w / (π D) · 360°", terms, "geometry", digits=0)
+    return Figure("The clip covers", covers_deg, _DEG, "2 asin(w / D)", terms, "geometry", digits=0)
 
 
 def _up(job: Job, up_deg: float) -> Figure:

@@ -6,8 +6,9 @@ from msgspec import Struct
 
 from orvek.craft.abrasives import Rung
 from orvek.craft.filling import LEVELS, Fill
+from orvek.craft.truing import Fault
 from orvek.craft.wrapping import Development
-from orvek.documents import Barrel, CoatSchool, Sized, Void, WrapStep
+from orvek.documents import Barrel, CoatSchool, Sized, Truing, Void, WrapStep
 from orvek.planning.working import Figure
 
 PLACES = ("left", "middle", "right")
@@ -34,6 +35,51 @@ class SizePlan(Struct, frozen=True):
         return left, middle, right
 
 
+class TrueEnd(Struct, frozen=True):
+    """One end of a barrel as it is held.
+
+    Attributes:
+        name: "left" or "right".
+        off: how far its middle lies off the axis; None while it is not read.
+        oval: how far it is off round.
+        holding, barrel: their shares as vectors in mm; None while the barrel was not turned half round.
+        direction_deg: where the high side lies, from the mark.
+    """
+
+    name: str
+    off: Figure | None
+    oval: Figure | None
+    holding: complex | None
+    barrel: complex | None
+    direction_deg: float = 0.0
+
+
+class TruePlan(Struct, frozen=True):
+    """Whether a barrel runs true: both ends, whose fault it is where that is known, what is left to clean up."""
+
+    number: int
+    barrel: Barrel
+    read: Truing
+    ends: tuple[TrueEnd, TrueEnd]
+    fault: Fault | None
+    clean_mm: Figure | None
+    lines: tuple[str, ...]
+
+    @property
+    def most_mm(self) -> float:
+        """How far the worse end is off."""
+        return max((end.off.value for end in self.ends if end.off is not None), default=0.0)
+
+
+class HoldPlan(Struct, frozen=True):
+    """The stack on the mandrel from the headstock on, and what spacers fill."""
+
+    stack: tuple[str, ...]
+    fill_mm: Figure
+    spacers_mm: tuple[float, ...]
+    lines: tuple[str, ...]
+
+
 class FinishPlan(Struct, frozen=True):
     """What follows for turning to size, sanding, coats and the press."""
 
@@ -50,6 +96,8 @@ class FinishPlan(Struct, frozen=True):
     drop_um: Figure | None  # what a drop of the bottle leaves, where drops are counted
     sanding_min: Figure
     lathe: tuple[str, ...]  # tool and speeds
+    trues: tuple[TruePlan, ...]
+    hold: HoldPlan | None  # None where no mandrel is used
     clip: ClipPlan | None
     voids: VoidsPlan | None
     wrap: WrapPlan | None

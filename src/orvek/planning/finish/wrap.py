@@ -101,6 +101,8 @@ def _lines(plan: Plan, step: WrapStep, sheets: tuple[WrapSheet, ...]) -> Iterato
         widths = " and ".join(dict.fromkeys(units.mm(width) for width in sheet.flat.width_mm))
         cut = "Cut its sheet along the printed curve" if sheet.flat.is_taper else "Cut its sheet"
         yield f"{sheet.name}: turn under to {sizes}. {cut}: {units.mm(sheet.long_mm)} long, {widths} wide."
+    if plan.job.orders and step.artwork is not None:
+        yield "For pens that are sold: the picture is your own work, or you have leave in writing to use it."
     yield "Print at 100 %, measure both check lines; let the ink dry a day, and fix it with a thin spray."
     yield f"Try it dry: the edges overlap by {units.mm(step.overlap_mm)}, the seam where the clip will lie."
     yield "Spray glue or a thin even glue on the core, not on the print; lay the seam first, roll it on without air."

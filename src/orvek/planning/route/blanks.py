@@ -17,7 +17,19 @@ from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep, base_of, steps_of
 
 ONE_BY_ONE = frozenset({"turn", "press"})  # as most hands do it
-_OF_BLANKS = ONE_BY_ONE | {"length", "bore", "paint", "scuff", "tube", "square", "sand", "coat", "level", "polish"}
+_OF_BLANKS = ONE_BY_ONE | {
+    "length",
+    "bore",
+    "paint",
+    "scuff",
+    "tube",
+    "square",
+    "sand",
+    "inspect",
+    "coat",
+    "level",
+    "polish",
+}
 
 
 def blanks_in_hand(plan: Plan, task: Operation) -> tuple[int, ...]:

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
+from orvek.craft.abrasives import COARSE_UM_MIN
+from orvek.craft.lathe import removed_ml, set_up_min, turning_min, turning_rate_ml_min
+from orvek.craft.task_kinds import task_kind
 from orvek.documents import Pen
 from orvek.planning.findings import Station
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
 from orvek.planning.route.making import blanks_of, of, operation
 from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.stuff import has_metal, stuff_of
 from orvek.planning.words import counted
 from orvek.planning.working import Figure
 from orvek.quantities import Dimension, write
@@ -35,7 +40,7 @@ def finishing(plan: Plan) -> Iterator[Operation]:
     if finish.bare:
         yield operation(
             plan, "sand", "sand", Station.FINISH, pieces=pieces, cautions=("finish.lathe",),
-            minutes=pieces * (2.0 + sum(rung.minutes for rung in finish.bare)),
+            minutes=pieces * (2.0 + _torn_min(plan) + sum(rung.minutes for rung in finish.bare)),
             lines=(rung.abrasive.name for rung in finish.bare),
         )  # fmt: skip
     yield from _coated(plan, finish, pieces)
@@ -46,13 +51,34 @@ def finishing(plan: Plan) -> Iterator[Operation]:
     )  # fmt: skip
 
 
+def _turning_min(plan: Plan, finish: FinishPlan) -> float:
+    """All barrels of a blank: what comes off, over what the tool takes off of this stuff in a minute."""
+    if plan.layout is None:
+        return task_kind("turn").minutes * len(finish.sizes)
+    rate = turning_rate_ml_min(stuff_of(plan.job, plan.job.bore.stuff).key, has_metal=has_metal(plan.job))
+    is_square, minutes = not plan.layout.is_round, 0.0
+    side = plan.layout.across_mm if plan.layout.is_round else math.sqrt(plan.layout.width_mm * plan.layout.depth_mm)
+    for size in finish.sizes:
+        mean = sum(figure.value for figure in size.tool_mm) / len(size.tool_mm)
+        volume = removed_ml(side, mean, size.barrel.tube_length_mm, is_square=is_square)
+        minutes += turning_min(volume, rate, set_up_min(), is_square=is_square)
+    return minutes
+
+
+def _torn_min(plan: Plan) -> float:
+    """What is left for tear-out is sanded off with the first grit."""
+    return plan.job.finish.more_mm / 2 * 1000 / COARSE_UM_MIN
+
+
 def _turned(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
     sizes = (
         f"{size.barrel.name}: {', '.join(figure.written(plan.units) for figure in size.tool_mm)}."
         for size in finish.sizes
     )
     yield operation(
-        plan, "turn", "turn", Station.FINISH, pieces=pieces, lines=sizes, cautions=("finish.lathe",),
+        plan, "turn", "turn", Station.FINISH, pieces=pieces, lines=sizes,
+        cautions=("finish.lathe", "finish.mandrel", "finish.metal"),
+        minutes=_turning_min(plan, finish) * blanks_of(plan),
         settings=(one for size in finish.sizes for one in of(size.barrel.name, *size.tool_mm)),
     )  # fmt: skip
     wrap = finish.wrap
@@ -65,11 +91,14 @@ def _turned(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
 
 
 def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
-    how = plan.finishing
     if finish.coats_mm.value:
-        each = how.thin_coats * (0.5 + how.thin_wait_min) + how.medium_coats * (0.7 + how.medium_wait_min)
+        minutes = _coating_min(plan, pieces)
         yield operation(
-            plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=pieces * each, soon_min=_COAT_SOON_MIN,
+            plan, "inspect", "inspect", Station.FINISH, pieces=pieces, lines=_inspected(plan, minutes / pieces),
+            cautions=("finish.lathe",), soon_min=_COAT_SOON_MIN,
+        )  # fmt: skip
+        yield operation(
+            plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=minutes, soon_min=_COAT_SOON_MIN,
             wait=(60.0, _FULL_MIN / 2, _FULL_MIN), wait_words="the coats harden", cautions=("finish.glue",),
             lines=_coat_lines(plan),
             settings=(Setting("each barrel", finish.coats_mm),),
@@ -77,10 +106,27 @@ def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
     for kind, rungs in (("level", finish.levelling), ("polish", finish.polishing)):
         if rungs:
             yield operation(
-                plan, kind, kind, Station.FINISH, pieces=pieces, cautions=("finish.lathe",),
+                plan, kind, kind, Station.FINISH, pieces=pieces, cautions=("finish.lathe", "finish.friction"),
                 minutes=pieces * (1.0 + sum(rung.minutes for rung in rungs)),
                 lines=(rung.abrasive.name for rung in rungs),
             )  # fmt: skip
+
+
+def _coating_min(plan: Plan, pieces: int) -> float:
+    """All coats: barrels that are on the lathe together are coated in turn and share the wait after each coat."""
+    how, finish = plan.finishing, plan.finish
+    assert finish is not None
+    at_once = 1 if plan.shop.holding.way == "between centres" else len(finish.sizes)
+    kinds = ((how.thin_coats, 0.5, how.thin_wait_min), (how.medium_coats, 0.7, how.medium_wait_min))
+    return pieces / at_once * sum(count * max(at_once * spread, spread + wait) for count, spread, wait in kinds)
+
+
+def _inspected(plan: Plan, coats_min: float) -> Iterator[str]:
+    """What is looked for while it still costs nothing."""
+    wasted = write(max(5.0, coats_min), Dimension.DURATION, plan.units)
+    yield "Wet it with alcohol or water under a lamp from the side; turn it by hand: four quarters, end to end."
+    yield "Scratches across, glue spots, dust in pores, chips at the ends: away with them now, the grit before again."
+    yield f"A flaw: write it down (F). Under the coats it costs them once more, {wasted} a barrel, and the sanding."
 
 
 def _coat_lines(plan: Plan) -> Iterator[str]:
@@ -92,6 +138,8 @@ def _coat_lines(plan: Plan) -> Iterator[str]:
             waits = write(wait_min, Dimension.DURATION, plan.units)
             in_turn = ", in turn with the others" if how.order == "in turn" else ""
             yield f"{counted(count, f'{kind} coat')}, {waits} after each{in_turn}."
+    if how.activator != "none":
+        yield "Activator only of the glue's own make, away from the face: it spatters, and its fumes burn."
 
 
 def _pressed(plan: Plan, pen: Pen | None) -> Operation:

@@ -32,18 +32,26 @@ _MOMENTS = {
 _FIELD_KINDS = {
     "reglue": "glue", "recast": "pour", "resand": "sand", "recoat": "coat", "strip": "coat", "shorten": "square_ends",
     "slimmer": "turn", "remount": "turn", "another pen": "turn", "reclaim": "turn", "hide": "press", "ring": "glue",
-    "pack": "glue", "warm": "dry",
+    "pack": "glue", "warm": "dry", "true up": "turn", "wick in": "glue", "buff off": "sand", "flood": "coat",
+    "press turned back": "press",
 }  # fmt: skip
 _WAITED = {
     "reglue": "the glue holds", "recast": "the casting hardens", "recoat": "the coats harden", "ring": "the glue holds",
-    "strip": "the coats harden", "pack": "the glue holds", "warm": "it cures on",
+    "strip": "the coats harden", "pack": "the glue holds", "warm": "it cures on", "wick in": "the glue holds",
+    "flood": "the glue hardens", "buff off": "the coat hardens",
 }  # fmt: skip
 _CAUTIONS: dict[str, tuple[str, ...]] = {
     "recast": ("pour.",), "reclaim": ("faults.heat", "finish.lathe"), "hide": ("finish.press",),
     **dict.fromkeys(("fill", "refill", "reglue"), ("faults.glue", "finish.lathe")),
     **dict.fromkeys(("recoat", "strip"), ("finish.glue", "finish.lathe")),
-    **dict.fromkeys(("ring", "pack"), ("bore.glue", "finish.lathe")), "warm": (),
+    **dict.fromkeys(("ring", "pack", "wick in", "flood"), ("bore.glue", "finish.lathe")), "warm": (),
+    "press turned back": ("finish.press",),
 }  # fmt: skip
+_ON_THE_LATHE = ("turning", "sanding", "coating", "later")  # what was taken off then is put back, and may run out
+_STAYS_ON = (
+    "resand", "recoat", "strip", "hide", "warm", "reclaim", "another pen", "ring", "pack", "buff off", "flood",
+    "press turned back",
+)  # fmt: skip
 _NO_WORK = ("turn on", "show", "again")  # nothing for the hands, or another blank
 _WORKED_AGAIN = ("turn", "voids", "wrap", "sand", "coat", "level", "polish")
 
@@ -69,7 +77,7 @@ def mended(plan: Plan, operations: Iterable[Operation], done: frozenset[str]) ->
         for stem, one, _ in _decided(plan)
         if one.fault.blank_no in known or ("press" in done and one.fault.moment != "later")
     }
-    return frozenset(one.key for one in operations if one.kind == "mend" and one.key.removesuffix(":again") in over)
+    return frozenset(one.key for one in operations if one.key.partition(":")[0] in over)
 
 
 def _decided(plan: Plan) -> Iterator[tuple[str, FaultPlan, WayOut]]:
@@ -109,12 +117,24 @@ def _mended(plan: Plan, stem: str, one: FaultPlan, way: WayOut, before: Sequence
         field_kind=_FIELD_KINDS.get(way.key, "fill"),
     )  # fmt: skip
     again = [other for other in before if other.kind in _WORKED_AGAIN]
+    if one.fault.moment in _ON_THE_LATHE and way.key not in _STAYS_ON:
+        yield operation(
+            plan, f"{stem}:true", "true", Station.FINISH, words=f"{name}: see that it runs true",
+            lines=hold_again(plan, one.fault.barrel), cautions=("finish.lathe", "finish.mandrel"), field_kind="turn",
+        )  # fmt: skip
     if way.key == "recast" and again:
         yield operation(
             plan, f"{stem}:again", "mend", Station.FINISH, words=f"{name}: once more, from the lathe on",
             minutes=sum(other.hands_min for other in again) / blanks_of(plan), cautions=("finish.lathe",),
             lines=(f"{other.words}: {'; '.join(_own(other, one.barrel.name))}" for other in again), field_kind="turn",
         )  # fmt: skip
+
+
+def hold_again(plan: Plan, barrel: int) -> Iterator[str]:
+    """How a barrel that was taken off is put back."""
+    name = plan.finish.sizes[barrel].barrel.name if plan.finish is not None else "The barrel"
+    yield f"{name}: wipe bushings and ends, put it back mark to mark, nut or quill no tighter than by fingers."
+    yield f"{name}: by hand, a nail at both ends: does a lip stay with the bushing, or go round with the barrel?"
 
 
 def _waited(plan: Plan, way: WayOut) -> tuple[Wait, Word]:

@@ -10,6 +10,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from orvek.craft.abrasives import Rung
+from orvek.craft.truing import CERTAIN_MM
+from orvek.documents import ANGLES, Round, declared
+from orvek.planning.bore.results import BorePlan
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.planning.history import fates_of
@@ -17,7 +20,7 @@ from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
 from orvek.planning.route.treating import stage_of
-from orvek.planning.stuff import oily_woods
+from orvek.planning.stuff import lets_light_through, oily_woods
 from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
@@ -40,6 +43,7 @@ class BenchStep(Struct, frozen=True):
         wait_s: seconds until the next step.
         figure: what is read from two metres away, where it is no target: a stop, a depth, a grit.
         place: of a measuring at the lathe: which barrel, "left", "middle" or "right".
+        reads: of a reading for truth: which barrel, which end (turned or not), at which angle.
         pigment_of: of a pigment: the number of its cup.
         hardens: of part B: the number of its cup, whose time runs from the first drop.
         cut: how the saw is set for it.
@@ -62,6 +66,7 @@ class BenchStep(Struct, frozen=True):
     target_c: float | None = None
     figure: str = ""
     place: tuple[int, str] | None = None
+    reads: tuple[int, str, str] | None = None
     pigment_of: int | None = None
     hardens: int | None = None
     cut: SawCut | None = None
@@ -178,7 +183,10 @@ def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         stem, number = f"{task.key}:{hole.number}", hole.number
         bit = write_bit(hole.bored_mm, plan.units)
         from_end = "from both ends" if hole.from_both else f"from the {'left' if hole.from_left else 'right'} end"
-        words = f"{hole.name}: bit in, stop at {hole.depth_mm.written(plan.units)}, clamp; bored {from_end}."
+        words = (
+            f"{hole.name}: that end faced square, the index mark as before; bit in, stop at "
+            f"{hole.depth_mm.written(plan.units)}, clamp; bored {from_end}."
+        )
         yield BenchStep(f"{stem}.set", words, figure=f"bit {bit}", hole=number)
         pecks = len(hole.pecks_mm)
         for peck, deep in enumerate(hole.pecks_mm, 1):
@@ -211,6 +219,9 @@ def _scuffing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         if hole.tube is None:
             continue
         stem = f"{task.key}:{hole.number}"
+        if lets_light_through(plan.job) and plan.job.blank.paint(hole.number).where == "none":
+            words = f"{hole.name}: a lamp in the hole, the shop dark. Light comes through: paint it first, or the tube."
+            yield BenchStep(f"{stem}.light", words, hole=hole.number)
         cut = f", cut to {hole.tube.cut_mm.written(plan.units)}" if hole.tube.cut_mm is not None else ""
         yield BenchStep(f"{stem}.dry", f"{hole.name}: try the tube dry{cut}; it slides in by hand.", hole=hole.number)
         plug = " Plug its end." if plan.job.bore.is_plugged else ""
@@ -223,20 +234,39 @@ def _scuffing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 def _tubing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each tube glued in."""
     bore = plan.bore
+    if bore is None:
+        return
+    yield from _parts_of_glue(bore, task)
     yield from _made_ready(plan, task)
-    for hole in bore.holes if bore is not None else ():
-        if hole.tube is None or bore is None:
-            continue
+    tubed = [hole for hole in bore.holes if hole.tube is not None]
+    for hole in tubed:
         stem, back = f"{task.key}:{hole.number}", hole.barrel.set_back_mm
         told = f"{plan.units.mm(back)} set back" if back else "flush"
         words = f"{hole.name}: {bore.glue.key} all round, turn the tube in from one end to the other, {told}."
         yield BenchStep(f"{stem}.glue", words, figure=told, hole=hole.number)
+    if bore.mixed is not None and bore.mixed.look_min is not None:
+        told = write(bore.mixed.look_min, Dimension.DURATION, plan.units)
+        words = f"After {told}: look at every tube again, one that has crept is pushed back."
+        yield BenchStep(f"{task.key}:again", words, figure=told)
+
+
+def _parts_of_glue(bore: BorePlan, task: Operation) -> Iterator[BenchStep]:
+    """Both parts of a glue weighed, for as many tubes as go in while it stays open."""
+    mix = bore.mixed
+    if mix is None or mix.a_g is None or mix.b_g is None:
+        return
+    many = "all tubes" if mix.mixes == 1 else f"{mix.to_a_mix} tubes; mix again for the next {mix.to_a_mix}"
+    yield BenchStep(f"{task.key}:A", f"{bore.glue.key.capitalize()}, part A, for {many}; tare.", "weigh", mix.a_g)
+    ratio = mix.b_g / mix.a_g
+    yield BenchStep(
+        f"{task.key}:B", "Part B; stir a minute, scrape the sides.", "weigh", mix.b_g, (f"{task.key}:A", ratio)
+    )
 
 
 def _squaring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each barrel squared at both ends, and measured."""
     for hole in plan.bore.holes if plan.bore is not None else ():
-        words = f"{hole.name}: square both ends to the brass; stop there, and measure its length."
+        words = f"{hole.name}: square both ends to the brass; mark its front end inside the tube, measure its length."
         if hole.tube is None:
             words = f"{hole.name}: square both ends, and measure its length."
         key = f"{task.key}:{hole.number}"
@@ -254,6 +284,28 @@ def _turning(plan: Plan, task: Operation) -> Iterator[BenchStep]:
             words = f"{size.barrel.name}: turn to {figure.written(plan.units)} {where}. Lathe off, calipers."
             key = f"{task.key}:{size.number}.{place}"
             yield BenchStep(key, words, "measure", target_mm=figure.value, place=(size.number, place))
+
+
+def _truing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """A barrel that was taken off: put back, then read at four angles where a dial is at hand."""
+    yield from _lines(plan, task)
+    barrel = int(task.key.split(".")[2])
+    if not plan.shop.holding.has_dial or plan.finish is None:
+        return
+    true = plan.finish.trues[barrel]
+    yield from _rounds(task, true.barrel.name, barrel, "")
+    if true.most_mm > CERTAIN_MM and true.read.by == "a dial":
+        words = f"{true.barrel.name}: turn it half round in its holding, the mark opposite."
+        yield BenchStep(f"{task.key}:half", words)
+        yield from _rounds(task, true.barrel.name, barrel, "_turned")
+
+
+def _rounds(task: Operation, name: str, barrel: int, turned: str) -> Iterator[BenchStep]:
+    for end in ("left", "right"):
+        for number, angle in enumerate(ANGLES):
+            words = f"{name}, {end} end: the dial {declared(Round, angle).title.lower()}?"
+            key = f"{task.key}:{end}{turned}.{number}"
+            yield BenchStep(key, words, "measure", figure=f"{90 * number}°", reads=(barrel, f"{end}{turned}", angle))
 
 
 def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
@@ -336,7 +388,8 @@ def _writing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
-    "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "turn": _turning, "sand": _sanding,
+    "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "true": _truing,
+    "turn": _turning, "sand": _sanding,
     "coat": _coats, "level": _sanding, "polish": _sanding, "mend": _mending,
     "press": _pressing, "write": _writing, "soak": _soaking,
 }  # fmt: skip

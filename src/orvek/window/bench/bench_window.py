@@ -30,7 +30,7 @@ from orvek.window import theme
 from orvek.window.bench.cues import Cues, KeptAwake, LifeLabel
 from orvek.window.bench.devices import BenchDevices, DeviceKind
 from orvek.window.bench.fitted import Fitted
-from orvek.window.bench.noting import LogAnswer, note
+from orvek.window.bench.noting import LogAnswer, fresh_edge, note
 from orvek.window.bench.parts import BenchKeys, TargetBar, ask_for_photo, keep_photo
 from orvek.window.bench.step_picture import StepPicture
 from orvek.window.bench.walk import Walk
@@ -119,34 +119,16 @@ class BenchWindow(Sheet):
         return self._step.text()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        match event.key():
-            case Qt.Key.Key_Space:
-                self.go_on()
-            case Qt.Key.Key_Backspace:
-                self.go_back()
-            case Qt.Key.Key_Return | Qt.Key.Key_Enter:
-                self._enter()
-            case Qt.Key.Key_P:
-                self.take_photo()
-            case Qt.Key.Key_F:
-                self.ask_fate()
-            case Qt.Key.Key_B:
-                self.take_turns()
-            case Qt.Key.Key_T:
-                self.tare()
-            case Qt.Key.Key_D:
-                self.set_up()
-            case Qt.Key.Key_Delete:
-                self._clear()
-            case Qt.Key.Key_Question:
-                self._keys.show_more()
-            case _ if self.step.kind == "fate" and event.text() in _OUTCOMES and event.text():
-                self._note_fate(int(event.text()) - 1)
-            case _ if event.text() in _TYPED and event.text() and self.step.kind in _DEVICE_OF:
-                self._typed += event.text()
-                self._figure.setText(self._typed)
-            case _:
-                super().keyPressEvent(event)
+        deed = self._by_key.get(event.key())
+        if deed is not None:
+            deed()
+        elif self.step.kind == "fate" and event.text() in _OUTCOMES and event.text():
+            self._note_fate(int(event.text()) - 1)
+        elif event.text() in _TYPED and event.text() and self.step.kind in _DEVICE_OF:
+            self._typed += event.text()
+            self._figure.setText(self._typed)
+        else:
+            super().keyPressEvent(event)
 
     def _enter(self) -> bool:
         """Take what was typed, by hand or by calipers and scales that type; whether nothing of it was nonsense."""
@@ -465,6 +447,10 @@ class BenchWindow(Sheet):
         if path is not None:
             self._caution.setText(keep_photo(self._session, self._task, path, self._moment()))
 
+    def renew_edge(self) -> None:
+        """The tool was sharpened."""
+        self._caution.setText(fresh_edge(self._session, self._moment()))
+
     def _lay_out(self) -> None:
         self._many.setWordWrap(True)
         for label, colour in ((self._under, theme.INK), (self._clock, theme.CAUTION), (self._life, theme.CAUTION)):
@@ -478,9 +464,16 @@ class BenchWindow(Sheet):
                 ("Delete: forget what was typed", self._clear), ("T: tare", self.tare),
                 ("D: what is plugged in", self.set_up), ("P: photo", self.take_photo),
                 ("F: a blank failed", self.ask_fate), ("B: blank by blank, or together", self.take_turns),
-                 ("It is done…", self.end_early), ("Escape: leave", self.reject),
+                ("E: a fresh edge", self.renew_edge), ("It is done…", self.end_early), ("Escape: leave", self.reject),
             ),
         )  # fmt: skip
+        key = Qt.Key
+        self._by_key: dict[int, Callable[[], object]] = {
+            key.Key_Space: self.go_on, key.Key_Backspace: self.go_back, key.Key_Return: self._enter,
+            key.Key_Enter: self._enter, key.Key_P: self.take_photo, key.Key_F: self.ask_fate,
+            key.Key_B: self.take_turns, key.Key_T: self.tare, key.Key_D: self.set_up, key.Key_E: self.renew_edge,
+            key.Key_Delete: self._clear, key.Key_Question: self._keys.show_more,
+        }  # fmt: skip
         head, times = QHBoxLayout(), QHBoxLayout()
         head.addWidget(self._job_words, 1)
         head.addWidget(self._many)

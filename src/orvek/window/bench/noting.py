@@ -7,6 +7,7 @@ from functools import partial
 
 from orvek.documents import JOB, deeds, path_to
 from orvek.errors import OrvekError
+from orvek.planning.finish.edges import edge_of, tool_of
 from orvek.planning.route.bench import said_with
 from orvek.planning.route.results import Operation
 from orvek.planning.route.steps import BenchStep, base_of
@@ -23,6 +24,11 @@ def note(session: Session, task: Operation, step: BenchStep, value: float | None
     if step.place is not None:
         barrel, place = step.place
         session.attempt("It measures now", partial(deeds.set_sized, barrel=barrel, name=f"now_{place}_mm", value=value))
+    elif step.reads is not None:
+        barrel, which, angle = step.reads
+        session.attempt(
+            "Read it round", partial(deeds.read_round, barrel=barrel, which=which, angle=angle, value=value)
+        )
     elif step.hole is not None and step.kind == "measure" and task.kind == "bore" and value:
         seen = [one.value for one in session.job.work.actuals if one.step == base_of(step) and one.value is not None]
         widest = max(value, *seen) if step.blank and seen else value  # of all blanks: the tube's gap goes by it
@@ -32,6 +38,14 @@ def note(session: Session, task: Operation, step: BenchStep, value: float | None
     elif step.into:
         return _weighed(session, step, value, when)
     return True
+
+
+def fresh_edge(session: Session, when: datetime) -> str:
+    """The tool of this job was sharpened: barrels are counted anew; a sentence that says so."""
+    tool = tool_of(session.job)
+    if not session.write_down(lambda shop: deeds.records.begin_series(shop, edge_of(tool), when)):
+        return ""
+    return f"A fresh edge on the {tool}: its barrels count from 0."
 
 
 def _weighed(session: Session, step: BenchStep, mass_g: float, when: datetime) -> bool:

@@ -28,7 +28,10 @@ class PlanPage(Protocol):
 class Paged(StationWidget):
     """The pages of a station's row, or one of its openings; only the page that is open is shown a plan."""
 
-    def __init__(self, session: Session, station: Station, pages: Sequence[QWidget], *openings: Opening) -> None:
+    def __init__(
+        self, session: Session, station: Station, pages: Sequence[QWidget], *openings: Opening, first: int = 0
+    ) -> None:
+        """`first` is the number of the page that is open before anybody chooses one."""
         super().__init__()
         row = row_of(station)
         self._session = session
@@ -47,6 +50,8 @@ class Paged(StationWidget):
         column.addWidget(self._pages, 1)
         for page in pages:
             self._pages.addWidget(page)
+        self._pages.setCurrentIndex(first)
+        self.tabs.choose(first)
         self.tabs.chosen.connect(self._open)
 
     def open_page(self, name: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from msgspec.structs import replace
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QHideEvent, QImage
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
@@ -15,8 +15,9 @@ from orvek.documents.job.faults import looks
 from orvek.errors import OrvekError
 from orvek.planning import Edit, Plan, Remedy, apply_remedy, plan
 from orvek.planning.bar import bar_size, barrels_of
-from orvek.planning.faults.results import FaultPlan
-from orvek.planning.faults.words import in_short, where
+from orvek.planning.faults.findings import decide_all
+from orvek.planning.faults.results import FaultPlan, Together
+from orvek.planning.faults.words import in_short, together_words, where
 from orvek.window.session import Session
 from orvek.window.stations.finish.flaw_picture import FlawPicture
 from orvek.window.stations.finish.way_list import WayList
@@ -70,6 +71,10 @@ class WhatNowPage(QWidget):
         self.who.setMaxLength(80)
         self.who.editingFinished.connect(self._enter_who)
         self.decide.clicked.connect(self._decide)
+        self._together, self.all_so = quiet_label(""), QPushButton("Decide all so")
+        self._together.setWordWrap(True)
+        self.all_so.setProperty("kind", "small")
+        self.all_so.clicked.connect(lambda _=False: self._decide_all())
         self._caution = caution_label()
         for label in (self._causes, self._prevention, self._title):
             label.setWordWrap(True)
@@ -141,6 +146,10 @@ class WhatNowPage(QWidget):
             f"{way.title}: {in_short(way, units)}" if way.can else f"{way.title}: it cannot work here", units
         )
         self._steps.show_lines(way.lines)
+        group = self._group(plan)
+        self._together.setText(together_words(group, units) if group is not None else "")
+        for widget in (self._together, self.all_so):
+            widget.setVisible(group is not None)
         is_decided = one.fault.way == way.key
         self.decide.setText("Decided; take it back" if is_decided else "Decide for this")
         self.decide.setEnabled(way.can or is_decided)
@@ -212,6 +221,17 @@ class WhatNowPage(QWidget):
         way = "" if fault.way == self._open else self._open
         self._put("Decide" if way else "Take the decision back", way=way, decided_by=self.who.text().strip())
 
+    def _group(self, plan: Plan) -> Together | None:
+        """The repairs of all flaws of the barrel in hand; None where this is the only one."""
+        groups = plan.faults.together if plan.faults is not None else ()
+        return next((one for one in groups if self._number in one.numbers), None)
+
+    def _decide_all(self) -> None:
+        group = self._group(self._session.plan)
+        if group is not None:
+            self._open = ""
+            self._session.remedy(Remedy("Decide all so", tuple(decide_all(group))))
+
     def _enter_who(self) -> None:
         who = self.who.text().strip()
         if who != self._fault().decided_by:
@@ -270,6 +290,8 @@ class WhatNowPage(QWidget):
         row.addWidget(self.who, 1)
         row.addWidget(self.decide)
         right.addLayout(row)
+        right.addWidget(self._together)
+        right.addWidget(self.all_so, 0, Qt.AlignmentFlag.AlignLeft)
         for widget in (self._caution, heading("May have caused it"), self._causes, self._prevention, *self._figures):
             right.addWidget(widget)
         inside = in_columns((left, 4), (middle, 5), (right, 5), line_px=3)
