@@ -148,7 +148,7 @@ def test_photos_dropped_on_the_window_begin_the_blank(
 
     def save(made: PhotoSheet) -> int:
         qtbot.addWidget(made)
-        qtbot.waitUntil(lambda: len(made.step.views) == 2)
+        qtbot.waitUntil(lambda: len(made.step.views) == 2 and not made.searches.is_busy())
         made.accept()
         qtbot.waitUntil(lambda: made.result() == QDialog.DialogCode.Accepted)
         return made.result()

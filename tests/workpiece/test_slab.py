@@ -149,7 +149,8 @@ def test_a_mark_is_carried_to_where_it_lies_on_the_bar() -> None:
         Mark(kind="centre this", z_mm=70, across_mm=5, size_mm=4),
         Mark(kind="must not show", z_mm=10, across_mm=0),
     )
-    album = PhotoStep(length_mm=200, width_mm=60, depth_mm=20, marks=marks)
+    album = PhotoStep(length_mm=200, width_mm=60, depth_mm=20, made_of="burl or spalted wood", marks=marks)
+    assert bar_album(album, SlabBar(80, 30, 90, 60, 20)).made_of == album.made_of
     turned = bar_album(album, SlabBar(80, 30, 90, 60, 20))
     assert [(one.z_mm, one.across_mm) for one in turned.marks] == [(35, 10)]
     straight = bar_album(album, SlabBar(80, 30, 0, 60, 20))

@@ -54,6 +54,7 @@ def bar_album(album: PhotoStep, bar: SlabBar) -> PhotoStep:
         length_mm=max(10.0, round(bar.length_mm, 2)),
         width_mm=max(3.0, round(bar.width_mm, 2)),
         depth_mm=album.depth_mm,
+        made_of=album.made_of,
         views=tuple(views),
         marks=marks,
     )

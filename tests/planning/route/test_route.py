@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import json
+import random
 from datetime import datetime, timedelta
 
 import pytest
@@ -14,6 +15,7 @@ from orvek.documents import (
     BarInHand,
     CastStep,
     CutStep,
+    DurationSeen,
     Fault,
     Faults,
     InsertStep,
@@ -337,3 +339,24 @@ def test_what_is_cast_round_again_waits_as_the_cure_is_forecast(shop: Shop) -> N
 
 def _recast(planned: Plan) -> Operation:
     return next(one for one in route_of(planned).operations if one.key.endswith(".recast.1"))
+
+
+def test_times_follow_what_comes_off_and_are_learned_from_barrels_of_any_size(tideline: Job, shop: Shop) -> None:
+    """A made-up log of forty barrels, thick and thin: another one takes what its span says, nine times in ten."""
+    rng, within = random.Random(3), 0
+    usual = next(one for one in route_of(plan(tideline, shop)).operations if one.key == "turn")
+    assert usual.usual_min is not None
+    for trial in range(60):
+        pace = rng.uniform(0.5, 2.0)  # times as long as is usual: this maker's own
+        log = tuple(
+            DurationSeen(
+                name=f"{trial} {n}", kind="turn", minutes=pace * volume * rng.lognormvariate(0, 0.4), usual_min=volume
+            )
+            for n in range(40)
+            for volume in [rng.uniform(4, 25)]
+        )
+        turn = next(one for one in route_of(plan(tideline, shop.with_(durations=log))).operations if one.key == "turn")
+        truth = pace * usual.usual_min * rng.lognormvariate(0, 0.4)
+        within += turn.hands_span_min[0] <= truth <= turn.hands_span_min[1]
+        assert turn.hands_min == pytest.approx(pace * usual.usual_min, rel=0.35)
+    assert within >= 0.8 * 60

@@ -17,7 +17,7 @@ from pytestqt.qtbot import QtBot
 
 from orvek.cards.every import CARDS
 from orvek.documents import ANGLES, Holding, WrapStep
-from orvek.planning import Station
+from orvek.planning import Severity, Station
 from orvek.planning.finish.edges import renewed_at, tool_of
 from orvek.planning.finish.press import FIRST_PART, press_lines
 from orvek.window.bench.bench_window import BenchWindow
@@ -290,6 +290,24 @@ def test_size_is_the_page_that_opens_first(window: MainWindow, qtbot: QtBot) -> 
     station = FinishStation(window.session, window.surface)
     qtbot.addWidget(station)
     assert station.page() == "size"
+
+
+def test_a_flaw_is_put_aside_with_its_reason_and_its_mend_is_judged(finish: Any, window: MainWindow) -> None:
+    finish.open_page("what-now")
+    page = finish.what_now
+    page._add()
+    page.aside.setText("the slow epoxy is on its way")
+    page.aside.editingFinished.emit()
+    told = next(one for one in window.session.plan.findings if "put aside" in one.title)
+    assert told.severity == Severity.NOTE
+    assert told.because.startswith("the slow epoxy is on its way. When there is an hour")
+    assert page.mend["judged"].isHidden()
+    page._put("Decide", way="fill")
+    assert not page.mend["judged"].isHidden()
+    menu = QMenu()
+    page.mend.fill("judged", menu)
+    menu.actions()[1].trigger()
+    assert window.session.job.faults.found[-1].judged == "not to be seen"
 
 
 def test_a_fresh_edge_is_written_down_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:

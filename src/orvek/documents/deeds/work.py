@@ -58,19 +58,26 @@ def finish_task(job: Job, task: str, when: datetime) -> Job:
 
 
 def lasted(
-    job: Job, task: str, kind: str, pieces: int, now: datetime, *, usual_min: float = 0.0
+    job: Job,
+    task: str,
+    kind: str,
+    pieces: int,
+    now: datetime,
+    *,
+    hands_min: float = 0.0,
+    usual_min: float | None = None,
 ) -> DurationSeen | None:
     """How long a task took from its beginning until now, to be kept; None where that says nothing.
 
     A task that is over in less than a third of what is usual was only clicked through, one that lasts longer than a day
-    was forgotten.
+    was forgotten. `hands_min` is what was planned for it, `usual_min` what is usual for so much work.
     """
     began = job.work.when(task, "began")
     minutes = minutes_between(began, now) if began is not None else 0.0
-    if not max(_LEAST_MIN, usual_min / _CLICKED) <= minutes <= _MOST_MIN:
+    if not max(_LEAST_MIN, hands_min / _CLICKED) <= minutes <= _MOST_MIN:
         return None
     name = f"{job.batch.name[:40]}, {task[:20]}, {now:%Y-%m-%d %H:%M}"
-    return DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces)
+    return DurationSeen(name=name, kind=kind, minutes=round(minutes, 1), pieces=pieces, usual_min=usual_min)
 
 
 def add_work_photo(job: Job, artwork: Artwork, task: str, when: datetime) -> Job:

@@ -47,6 +47,10 @@ class Fault(Document):
     looks: Annotated[tuple[Look, ...], Field(max_length=6)] = ()
     way: Words = ""
     decided_by: Words = Field(default="", title="Decided by")
+    parked: Words = Field(default="", title="Put aside because")
+    judged: Literal[
+        "not looked at", "not to be seen", "to be seen in slanting light", "to be seen at arm's length"
+    ] = Field(default="not looked at", title="The mend, looked at")  # fmt: skip
     note: Notes = ""
 
 

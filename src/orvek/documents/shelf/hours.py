@@ -62,3 +62,6 @@ class DurationSeen(Document):
     kind: Name = Field(default="turn", title="Task")
     minutes: float = measure("It took", Dimension.DURATION, low=0.1, high=10000, default=10)
     pieces: int = measure("For how many pieces", Dimension.COUNT, low=1, high=1000, default=1)
+    usual_min: float | None = measure(
+        "Usual for so much work", Dimension.DURATION, low=0.1, high=10000, default=None, hint="Empty: by its pieces"
+    )

@@ -35,8 +35,11 @@ def undecided(plan: Plan) -> Iterator[Finding]:
         ways = one.open_ways[:_OFFERED]
         remedies = tuple(Remedy(way.title, (Edit(path_to(JOB.faults.found[one.number].way), way.key),)) for way in ways)
         because = " ".join(f"{way.title}: {in_short(way, plan.units)}." for way in ways)
-        title = f"{on_what(one)}: {one.fault.kind}. Choose a repair."
-        yield Finding(Severity.CAUTION, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
+        title, severity = f"{on_what(one)}: {one.fault.kind}. Choose a repair.", Severity.CAUTION
+        if one.fault.parked:
+            title, severity = f"{on_what(one)}: {one.fault.kind}, put aside.", Severity.NOTE
+            because = f"{one.fault.parked.rstrip('.')}. When there is an hour for it: {because}"
+        yield Finding(severity, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
 
 
 def decide_all(group: Together) -> Iterator[Edit]:

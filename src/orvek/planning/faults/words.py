@@ -44,16 +44,22 @@ def together_words(group: Together, units: Units) -> str:
     by_way: dict[str, list[int]] = {}
     for number, way in zip(group.numbers, group.ways, strict=True):
         by_way.setdefault(way.key if way.key in {SHORTEN, "hide"} else way.title, []).append(number + 1)
-    titles = {SHORTEN: _cut_words(group, units), "hide": "one clip over them"}
+    hidden = sum(way.key == "hide" for way in group.ways)
+    titles = {SHORTEN: _cut_words(group, units), "hide": f"the clip over {'it' if hidden == 1 else 'all of them'}"}
     parts = []
     for key, own in by_way.items():
         flaws = f"flaw{'s' if len(own) > 1 else ''} {listed(tuple(str(number) for number in own))}"
         parts.append(f"{titles.get(key, key)} ({flaws})")
     hands = write(group.hands_min, Dimension.DURATION, units)
-    words = f"{'; '.join(parts)}: all go well about {group.chance_pct / 10:.0f} times in 10, {hands} of hands."
+    words = f"{'; '.join(parts)}: all go well {_in_ten(group.chance_pct)}, {hands} of hands."
     if group.fallback is not None:
-        words += f" If not: {lowered(group.fallback.title)}; with that {group.with_fallback_pct / 10:.0f} in 10."
+        words += f" If not: {lowered(group.fallback.title)}; with that {_in_ten(group.with_fallback_pct)}."
     return words[:1].upper() + words[1:]
+
+
+def _in_ten(chance_pct: float) -> str:
+    """A guess as people say it."""
+    return "more than 9 times in 10" if chance_pct > 92 else f"about {max(1, round(chance_pct / 10))} times in 10"
 
 
 def _cut_words(group: Together, units: Units) -> str:

@@ -5,12 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from orvek.craft.pouring import LONGEST_CURE_MIN
+from orvek.documents import InsertStep
 from orvek.planning.findings import Station
+from orvek.planning.folding import listed
 from orvek.planning.results import Plan
 from orvek.planning.route.making import CURE_MIN, of, operation, span
 from orvek.planning.route.results import Operation, Setting, Use, Wait, Word
+from orvek.planning.stuff import oily_woods
 
 _COOL: Wait = (60.0, 60.0, 180.0)  # a casting out of its mould is left to cool before it is bored (workshop practice)
+_SEAL_MIN = 60.0  # until a sealing coat is tacky (workshop practice)
 _SOON_MIN = 10.0  # what is mixed is poured (a choice); where its pot life is shorter, within that
 
 
@@ -23,6 +27,11 @@ def casting(plan: Plan) -> Iterator[Operation]:
     cure, word = _demould(plan)
     for number in range(1, castings + 1):
         of_all = f" {number} of {castings}" if castings > 1 else ""
+        if plan.job.blank.woods and any(isinstance(step, InsertStep) for step in plan.job.blank.steps):
+            yield operation(
+                plan, f"lay.{number}", "lay", Station.POUR, words=f"Wood into the mould{of_all}", lines=_laid_in(plan),
+                wait=span(_SEAL_MIN), wait_words="the seal dries", cautions=("pour.",), field_kind="fill",
+            )  # fmt: skip
         yield operation(
             plan, f"weigh.{number}", "weigh", Station.POUR, words=f"Weigh and mix{of_all}",
             minutes=4.0 + 4.0 * len(plan.job.cast.cups), lines=_weighing_lines(plan), cautions=("pour.",),
@@ -43,6 +52,15 @@ def casting(plan: Plan) -> Iterator[Operation]:
             wait_words=words, wait_source=source, wait_from=since,
             lines=("Press a nail into the overflow: no mark.", "Out of the mould, number the bars, file the edges."),
         )  # fmt: skip
+
+
+def _laid_in(plan: Plan) -> Iterator[str]:
+    """What the wood wants before resin is poured against it."""
+    names = listed(oily_woods(plan.job))
+    oily = f" {names} is oily: acetone, and pour within the hour." if names else ""
+    yield f"Scuff every face that resin shall hold, P80 to P120; brush the dust off, wipe with alcohol.{oily}"
+    yield "Seal it with a thin coat of the same resin, end grain twice: what is not sealed breathes bubbles for hours."
+    yield "Lay it in dry, where the drawing has it, and pin or weigh it down: wood floats."
 
 
 def _soon_min(plan: Plan) -> float:

@@ -138,6 +138,7 @@ def _coat_lines(plan: Plan) -> Iterator[str]:
             waits = write(wait_min, Dimension.DURATION, plan.units)
             in_turn = ", in turn with the others" if how.order == "in turn" else ""
             yield f"{counted(count, f'{kind} coat')}, {waits} after each{in_turn}."
+    yield "Other bushings than for turning, cones or waxed ones: glue and dark slurry stay off the good ones."
     if how.activator != "none":
         yield "Activator only of the glue's own make, away from the face: it spatters, and its fumes burn."
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from orvek.craft.durations import lasting
 from orvek.craft.task_kinds import task_kind
-from orvek.documents import Shop
+from orvek.documents import DurationSeen, Shop
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
 from orvek.planning.route.results import NO_WAIT, Operation, Setting, Use, Wait, Word
@@ -45,8 +45,9 @@ def operation(
     usual = task_kind(kind)
     each = pieces if usual.each else 1
     told = minutes if minutes is not None else usual.minutes * each
-    readings = _readings(plan.shop, kind, each)
-    time = lasting(max(0.5, told), readings)
+    told = max(0.5, told)
+    readings = _readings(plan.shop, kind, each, told)
+    time = lasting(told, readings)
     return Operation(
         key=key,
         kind=kind,
@@ -55,6 +56,7 @@ def operation(
         hands_min=time.median_min,
         hands_span_min=(time.low_min, time.high_min),
         readings=len(readings),
+        usual_min=told if minutes is not None else None,
         wait_min=wait,
         wait_words=wait_words,
         wait_source=wait_source if wait[2] else "",
@@ -88,9 +90,16 @@ def blanks_of(plan: Plan) -> int:
     return max(1, round(plan.bars.blanks.value))
 
 
-def _readings(shop: Shop, kind: str, pieces: int) -> list[float]:
-    """The maker's own times of this kind, for as many pieces as there are now."""
+def _readings(shop: Shop, kind: str, pieces: int, told_min: float) -> list[float]:
+    """The maker's own times of this kind, for as much work as there is now.
+
+    Beside what was reckoned from the work then, where that was kept; else for as many pieces.
+    """
     usual = task_kind(kind)
-    return [
-        seen.minutes * (pieces / seen.pieces if usual.each else 1.0) for seen in shop.durations if seen.kind == kind
-    ]
+
+    def now(seen: DurationSeen) -> float:
+        if seen.usual_min is not None:
+            return seen.minutes * told_min / seen.usual_min
+        return seen.minutes * (pieces / seen.pieces if usual.each else 1.0)
+
+    return [now(seen) for seen in shop.durations if seen.kind == kind]

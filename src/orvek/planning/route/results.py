@@ -68,6 +68,7 @@ class Operation(Struct, frozen=True):
         hands_min: how long the hands are needed.
         hands_span_min: from where to where nine in ten times fall.
         readings: how many of the maker's own times that comes from.
+        usual_min: what so much work usually takes, before his own times; None where only its kind is known.
         wait_min: after the hands, until what follows can begin: at least, usually, at most.
         wait_words: what is waited for.
         wait_source: whose word the wait is.
@@ -95,6 +96,7 @@ class Operation(Struct, frozen=True):
     hands_min: float
     hands_span_min: tuple[float, float]
     readings: int = 0
+    usual_min: float | None = None
     wait_min: Wait = NO_WAIT
     wait_words: str = ""
     wait_source: Word = ""

@@ -124,11 +124,15 @@ class BenchWindow(Sheet):
             deed()
         elif self.step.kind == "fate" and event.text() in _OUTCOMES and event.text():
             self._note_fate(int(event.text()) - 1)
-        elif event.text() in _TYPED and event.text() and self.step.kind in _DEVICE_OF:
+        elif event.text() in self._typeable() and event.text() and self.step.kind in _DEVICE_OF:
             self._typed += event.text()
             self._figure.setText(self._typed)
         else:
             super().keyPressEvent(event)
+
+    def _typeable(self) -> str:
+        """What may be typed at this step: a dial also goes below 0."""
+        return f"-{_TYPED}" if self.step.reads is not None else _TYPED
 
     def _enter(self) -> bool:
         """Take what was typed, by hand or by calipers and scales that type; whether nothing of it was nonsense."""
@@ -225,7 +229,9 @@ class BenchWindow(Sheet):
             return
         now = self._moment()
         task, session = self._task, self._session
-        seen = deeds.lasted(session.job, task.key, task.kind, task.pieces, now, usual_min=task.hands_min)
+        seen = deeds.lasted(
+            session.job, task.key, task.kind, task.pieces, now, hands_min=task.hands_min, usual_min=task.usual_min
+        )
         session.attempt(f"Done: {task.words}", partial(deeds.finish_task, task=task.key, when=now))
         if seen is not None:
             session.change_shop("How long it took", partial(deeds.put_on_shelf, shelf="durations", item=seen))
@@ -287,7 +293,7 @@ class BenchWindow(Sheet):
 
     def ask_devices(self) -> None:
         """Show the latest weight, size or temperature; what was pulled out is said, and what was written stays."""
-        kind = _METER_OF.get(self.step.kind)
+        kind = _METER_OF.get(self.step.kind) if self.step.reads is None else None  # a dial is read by eye
         if kind is not None:
             value = self.devices.value(kind)
             if value is not None and abs(value) < 1e4 and not self._has_typed():

@@ -44,7 +44,11 @@ class Walk:
         return {a.task: a.value for a in self._session.job.work.actuals if a.what == "weighed" and a.value is not None}
 
     def go_on(self) -> bool:
-        """The next step; whether there is one."""
+        """The next step; whether there is one. What a dial said may ask for more of them."""
+        if self.step.reads is not None:
+            here = self.step
+            self.steps = bench_steps(self._session.plan, self._task, one_by_one=False)
+            self.place = self.steps.index(here)
         if self.left < 2:
             return False
         self.place += 1

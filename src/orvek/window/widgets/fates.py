@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QCompleter, QDialog, QLineEdit, QWidget
 
 from orvek.craft.faults import fault_kinds
 from orvek.craft.spoilage import stage_kinds
-from orvek.documents import Fate, FateEntry, deeds, outcome
+from orvek.documents import Fate, FateEntry, Fault, deeds, outcome
 from orvek.planning.history import fates_of, kind_of_work
 from orvek.planning.results import Plan
 from orvek.window.session import Session
@@ -37,7 +37,9 @@ def new_fate(session: Session, blank_no: int, fate: Fate) -> FateEntry:
     if fault is None or fate == "good":
         return found
     place = job.pen.barrels[fault.barrel].name if job.pen and fault.barrel < len(job.pen.barrels) else ""
-    return found.with_(cause=fault.kind, stage=fault.moment, place=place, tried=fault.way, decided_by=fault.decided_by)
+    return found.with_(
+        cause=fault.kind, stage=fault.moment, place=place, tried=_tried(fault), decided_by=fault.decided_by
+    )
 
 
 def write_fate(session: Session, fate: FateEntry) -> bool:
@@ -73,6 +75,11 @@ def ask_fate(parent: QWidget | None, session: Session, blank_no: int, fate: Fate
     if sheet.exec() != QDialog.DialogCode.Accepted or not isinstance(sheet.result_document, FateEntry):
         return False
     return write_fate(session, sheet.result_document)
+
+
+def _tried(fault: Fault) -> str:
+    """The way that was taken, and how the mend looked."""
+    return f"{fault.way}, {fault.judged}" if fault.way and fault.judged != "not looked at" else fault.way
 
 
 def next_blank(session: Session) -> int:

@@ -78,7 +78,7 @@ class TruePage(QWidget):
         for line, figure in zip(self._figures, (*figures, *([None] * 5))[:5], strict=True):
             line.tell(figure, units)
         self.answer.say(_answer(true, plan), units, true.clean_mm)
-        self.steps.show_lines(true.lines)
+        self.steps.show_lines(true.lines or _HOW)
         self.again.setVisible(true.read.is_begun)
         self._show_table(plan, true)
         self.held.setText(f"Held: {plan.shop.holding.way}.")
@@ -177,6 +177,11 @@ class TruePage(QWidget):
         under_picture(self, self.picture, in_columns((left, 5), (right, 4), apart_px=28, line_px=4), self.answer)
 
 
+_HOW = (
+    "Mount it, mark where the barrel meets the holding's mark. Feel with a nail at both bushings.",
+    "With a dial: its tip on the barrel beside the end, zero at the mark; a quarter turn by hand, read; both ends.",
+    "Off? Turn the barrel half round in its holding and read again: that tells the holding from the barrel.",
+)
 _UNREAD = {name: Round() for name in _ROUNDS} | {"lip": "not felt for", "centres": "not looked at"}
 _FAULTS = {
     "none": "It runs true",

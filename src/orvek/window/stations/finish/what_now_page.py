@@ -70,6 +70,12 @@ class WhatNowPage(QWidget):
         self.who.setPlaceholderText("who decides")
         self.who.setMaxLength(80)
         self.who.editingFinished.connect(self._enter_who)
+        self.aside = QLineEdit()
+        self.aside.setAccessibleName("Put aside because")
+        self.aside.setPlaceholderText("put aside because …")
+        self.aside.setMaxLength(80)
+        self.aside.editingFinished.connect(self._put_aside)
+        self.mend = DocumentFields(session, path_to(JOB.faults.found[0]), Fault, "judged")
         self.decide.clicked.connect(self._decide)
         self._together, self.all_so = quiet_label(""), QPushButton("Decide all so")
         self._together.setWordWrap(True)
@@ -124,8 +130,14 @@ class WhatNowPage(QWidget):
         self.fields.show_document(fault)
         for words, box in self.looks.items():
             box.setChecked(words in fault.looks)
+        self.mend.path = self.fields.path
+        self.mend.show_document(fault)
+        self.mend["judged"].setVisible(bool(fault.way))
+        self.aside.setVisible(not fault.way)
         if not self.who.hasFocus():
             self.who.setText(fault.decided_by)
+        if not self.aside.hasFocus():
+            self.aside.setText(fault.parked)
 
     def _show_fault(self, plan: Plan, one: FaultPlan) -> None:
         units = plan.units
@@ -237,6 +249,11 @@ class WhatNowPage(QWidget):
         if who != self._fault().decided_by:
             self._put("Decided by", decided_by=who)
 
+    def _put_aside(self) -> None:
+        why = self.aside.text().strip()
+        if why != self._fault().parked:
+            self._put("Put it aside", parked=why)
+
     def _look(self, words: str) -> None:
         kept = tuple(there for there in looks() if (there in self._fault().looks) != (there == words))
         self._put("What is seen of it", looks=kept)
@@ -290,6 +307,8 @@ class WhatNowPage(QWidget):
         row.addWidget(self.who, 1)
         row.addWidget(self.decide)
         right.addLayout(row)
+        right.addWidget(self.aside)
+        right.addWidget(self.mend["judged"])
         right.addWidget(self._together)
         right.addWidget(self.all_so, 0, Qt.AlignmentFlag.AlignLeft)
         for widget in (self._caution, heading("May have caused it"), self._causes, self._prevention, *self._figures):
