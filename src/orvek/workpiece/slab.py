@@ -77,19 +77,31 @@ class SlabBar(Struct, frozen=True):
 
 def lies_on(slab: Slab, bar: SlabBar) -> bool:
     """Whether a bar lies wholly on the slab, and on no bad place: no edge runs through it, and its middle is sound."""
-    low, high = _reach(slab, bar.angle_deg, (bar.x_mm, bar.y_mm), bar.width_mm / 2)
+    c, s = math.cos(math.radians(bar.angle_deg)), math.sin(math.radians(bar.angle_deg))
+    u, v = c * bar.x_mm + s * bar.y_mm, -s * bar.x_mm + c * bar.y_mm
+    low, high = _reach(slab, bar.angle_deg, v, bar.width_mm / 2)
     half = bar.length_mm / 2 - _TOUCH_MM
-    return not bool(((low < half) & (high > -half)).any()) and is_sound(slab, bar.x_mm, bar.y_mm)
+    return not bool(((low < u + half) & (high > u - half)).any()) and is_sound(slab, bar.x_mm, bar.y_mm)
 
 
 def is_sound(slab: Slab, x_mm: float, y_mm: float) -> bool:
-    """Whether a place lies on the slab, and within no bad place."""
-    edge, *bad = _rings(slab)
-    return _is_within(edge, x_mm, y_mm) and not any(_is_within(ring, x_mm, y_mm) for ring in bad)
+    """Whether a place lies on the slab, and within no bad place.
+
+    A line to its right crosses the ring that it lies in an odd number of times.
+    """
+    edges, rings = _edges(slab), _ring_of(slab)
+    (x0, y0), (x1, y1) = edges[:, 0].T, edges[:, 1].T
+    over = np.flatnonzero((y0 > y_mm) != (y1 > y_mm))
+    at = x0[over] + (y_mm - y0[over]) / (y1[over] - y0[over]) * (x1[over] - x0[over])
+    within = np.bincount(rings[over[at > x_mm]], minlength=int(rings[-1]) + 1) % 2
+    return bool(within[0]) and not within[1:].any()
 
 
 def apart(one: SlabBar, other: SlabBar, kerf_mm: float) -> bool:
     """Whether the saw fits between two bars. Two flat four-sided things are apart if a side of one parts them."""
+    reach_mm = (math.hypot(one.length_mm, one.width_mm) + math.hypot(other.length_mm, other.width_mm)) / 2 + kerf_mm
+    if math.hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm) >= reach_mm:
+        return True
     a, b = one.corners(), other.corners()
     for corners in (a, b):
         for n in range(2):
@@ -153,7 +165,7 @@ def _along(slab: Slab, v: float, size: tuple[float, float, float, float]) -> lis
     """Bars along one strip: as many as go into each stretch of it that no edge runs through."""
     length_mm, width_mm, kerf_mm, angle = size
     c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
-    low, high = _reach(slab, angle, (-s * v, c * v), width_mm / 2)
+    low, high = _reach(slab, angle, v, width_mm / 2)
     order = np.argsort(low)
     found: list[SlabBar] = []
     end = after = -math.inf
@@ -169,24 +181,30 @@ def _along(slab: Slab, v: float, size: tuple[float, float, float, float]) -> lis
     return found
 
 
-def _reach(slab: Slab, angle_deg: float, middle: tuple[float, float], half_mm: float) -> tuple[Floats, Floats]:
+def _reach(slab: Slab, angle_deg: float, v_mm: float, half_mm: float) -> tuple[Floats, Floats]:
     """From where to where each edge, of the slab and of bad places, reaches along a strip; only those that reach in.
 
-    `middle` is a place on the strip's middle line, from where it is measured; `half_mm` is half its width.
+    `v_mm` is where the strip's middle line lies across the angle, `half_mm` half its width.
     """
-    turn = math.radians(angle_deg)
-    c, s = math.cos(turn), math.sin(turn)
-    points = (_edges(slab) - middle) @ np.array([(c, -s), (s, c)])
-    u0, v0, u1, v1 = points[:, 0, 0], points[:, 0, 1], points[:, 1, 0], points[:, 1, 1]
-    half, rise = half_mm - _TOUCH_MM, v1 - v0
-    level = np.abs(rise) < 1e-12
-    slope = np.where(level, 1.0, rise)
-    first, last = (-half - v0) / slope, (half - v0) / slope
-    begin = np.where(level, 0.0, np.clip(np.minimum(first, last), 0, 1))
-    end = np.where(level, 1.0, np.clip(np.maximum(first, last), 0, 1))
-    into = np.where(level, np.abs(v0) < half, end > begin)
+    (u0, v0), (u1, v1) = _turned(slab, angle_deg)
+    half = half_mm - _TOUCH_MM
+    low_v, high_v = v_mm - half, v_mm + half
+    near = np.flatnonzero((np.minimum(v0, v1) < high_v) & (np.maximum(v0, v1) > low_v))
+    u0, v0, u1, v1 = u0[near], v0[near], u1[near], v1[near]
+    rise = np.where(np.abs(v1 - v0) < 1e-12, np.inf, v1 - v0)  # a level edge reaches over all of itself
+    first, last = (low_v - v0) / rise, (high_v - v0) / rise
+    begin = np.where(np.isinf(rise), 0.0, np.clip(np.minimum(first, last), 0, 1))
+    end = np.where(np.isinf(rise), 1.0, np.clip(np.maximum(first, last), 0, 1))
     a, b = (u0 + part * (u1 - u0) for part in (begin, end))
-    return np.minimum(a, b)[into], np.maximum(a, b)[into]
+    return np.minimum(a, b), np.maximum(a, b)
+
+
+@lru_cache(maxsize=32)
+def _turned(slab: Slab, angle_deg: float) -> Floats:
+    """Every edge along and across an angle: (2, 2, n), its begin and its end, u and v."""
+    c, s = math.cos(math.radians(angle_deg)), math.sin(math.radians(angle_deg))
+    turned: Floats = np.ascontiguousarray((_edges(slab) @ np.array([(c, -s), (s, c)])).transpose(1, 2, 0))
+    return turned
 
 
 @lru_cache(maxsize=4)
@@ -204,6 +222,13 @@ def _edges(slab: Slab) -> Floats:
     return np.concatenate([np.stack([ring, np.roll(ring, -1, axis=0)], axis=1) for ring in _rings(slab)])
 
 
+@lru_cache(maxsize=4)
+def _ring_of(slab: Slab) -> NDArray[np.intp]:
+    """To which ring each of those edges belongs; the slab's own is the first."""
+    rings = _rings(slab)
+    return np.repeat(np.arange(len(rings)), [len(ring) for ring in rings])
+
+
 def _ring(x0: float, y0: float, x1: float, y1: float, size: float) -> Floats:
     """A ring around all that lies within half a size of a stretch."""
     turn = math.atan2(y1 - y0, x1 - x0) - math.pi / 2
@@ -213,11 +238,3 @@ def _ring(x0: float, y0: float, x1: float, y1: float, size: float) -> Floats:
     half = _ROUND // 2
     found: Floats = np.concatenate([own[:half] + np.array((x1, y1)), own[half:] + np.array((x0, y0))])
     return found
-
-
-def _is_within(ring: Floats, x: float, y: float) -> bool:
-    """Whether a place lies within a ring: a line to its right crosses it an odd number of times."""
-    (x0, y0), (x1, y1) = ring.T, np.roll(ring, -1, axis=0).T
-    over = (y0 > y) != (y1 > y)
-    at = x0[over] + (y - y0[over]) / (y1[over] - y0[over]) * (x1[over] - x0[over])
-    return bool(np.count_nonzero(at > x) % 2)

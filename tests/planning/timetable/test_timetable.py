@@ -648,8 +648,8 @@ def test_what_has_a_day_comes_first_only_when_the_day_is_nearly_over(tideline: J
 
 def test_what_is_clicked_through_teaches_nothing(tideline: Job) -> None:
     job = deeds.write_actual(tideline, Actual(task="bore", what="began", when=THURSDAY))
-    assert deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=9), usual_min=30) is None
-    seen = deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=11), usual_min=30)
+    assert deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=9), hands_min=30) is None
+    seen = deeds.lasted(job, "bore", "bore", 6, THURSDAY + timedelta(minutes=11), hands_min=30)
     assert seen is not None
     assert seen.minutes == 11
 

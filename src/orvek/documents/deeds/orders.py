@@ -30,7 +30,7 @@ def remove_order(job: Job, index: int) -> Job:
         NothingToDoError: its customer has pens of it; they come back first.
     """
     if job.orders[index].delivered > 0:
-        raise NothingToDoError("Removing this order", "its delivery taken back")
+        raise NothingToDoError("Removing this order", "the delivered pens taken back")
     return job.with_(orders=without(job.orders, index))
 
 

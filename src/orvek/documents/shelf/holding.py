@@ -29,7 +29,9 @@ class Holding(Document):
         default="not said", title="Barrels are held"
     )
     has_dial: bool = Field(default=False, title="A dial indicator is at hand")
-    shaft_mm: float = measure("Mandrel, free length", _MM, low=20, high=500, default=190, hint="Its collar to its end")
+    shaft_mm: float = measure(
+        "Mandrel, free length", _MM, low=20, high=500, default=190, hint="From the collar to the end"
+    )
     rod_mm: float = measure("Mandrel, diameter", _MM, low=3, high=12, default=6.2)
     nut_mm: float = measure("Nut and washer take", _MM, low=0, high=60, default=14)
     bushing_mm: float = measure("A bushing is long", _MM, low=2, high=60, default=12.7)

@@ -51,7 +51,7 @@ def together_words(group: Together, units: Units) -> str:
         flaws = f"flaw{'s' if len(own) > 1 else ''} {listed(tuple(str(number) for number in own))}"
         parts.append(f"{titles.get(key, key)} ({flaws})")
     hands = write(group.hands_min, Dimension.DURATION, units)
-    words = f"{'; '.join(parts)}: all go well {_in_ten(group.chance_pct)}, {hands} of hands."
+    words = f"{'; '.join(parts)}: chance of all {_in_ten(group.chance_pct)}, {hands} of hands."
     if group.fallback is not None:
         words += f" If not: {lowered(group.fallback.title)}; with that {_in_ten(group.with_fallback_pct)}."
     return words[:1].upper() + words[1:]
@@ -59,7 +59,7 @@ def together_words(group: Together, units: Units) -> str:
 
 def _in_ten(chance_pct: float) -> str:
     """A guess as people say it."""
-    return "more than 9 times in 10" if chance_pct > 92 else f"about {max(1, round(chance_pct / 10))} times in 10"
+    return "more than 9 in 10" if chance_pct > 92 else f"about {max(1, round(chance_pct / 10))} in 10"
 
 
 def _cut_words(group: Together, units: Units) -> str:

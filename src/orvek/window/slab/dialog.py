@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.errors import OrvekError
+from orvek.errors import BadFieldError
 from orvek.planning.slabs import cut_lines, grain_words, how_measured
 from orvek.quantities import Units, decimal
 from orvek.window import theme
@@ -46,7 +46,7 @@ if TYPE_CHECKING:
 _MOST = "Any way, the most bars"
 _SETTLE_MS, _MOST_LOOKS, _SIDE_PX = 150, 40, 330
 _EDGE_MARGIN_MM = 2.0  # how far bars stay off an edge that was found in a photo, until the maker says it; a choice
-_UNSEEN = "The slab's edge cannot be told from the bench on its photo. Mark it by hand: press between two corners."
+_UNSEEN = "Slab and bench look alike on this photo. Mark the edge by hand: press between two corners."
 
 
 class _Looks(QThread):
@@ -101,7 +101,7 @@ class SlabDialog(SearchDialog):
         self._print_list = print_list
         self._angle_deg = source.angle_deg
         self._slab, self._values = source.slab, source.values
-        self._is_by_hand, self._mode = False, ""
+        self._is_by_hand, self._is_moving, self._mode = False, False, ""
         self._image = source.image(surface)
         self._before: list[Slab] = []
         self._at_rest = self._slab
@@ -218,22 +218,25 @@ class SlabDialog(SearchDialog):
 
     def _mark(self, slab: Slab) -> None:
         """A mark is being dragged: bars are laid anew when the hand lets go."""
-        self._keep_marks(slab)
-        self._show()
+        self._is_moving = True
+        if self._keep_marks(slab):
+            self._show()
 
-    def _keep_marks(self, slab: Slab) -> None:
+    def _keep_marks(self, slab: Slab) -> bool:
+        """Keep the slab as it is marked now; what cannot be is said, and it stays as it was."""
         try:
             self.source.mark(slab)
-        except OrvekError as error:
-            self._line.setText(str(error))
-            return
+        except BadFieldError as error:
+            self._line.setText(f"The slab's {error.where} {error.problem}: it stays as it was.")
+            return False
         self._slab = self.source.slab
         self.picture.show_slab(self._slab, self._image)
+        return True
 
     def _end_mark(self, *, is_new: bool = True) -> None:
         if is_new and self._slab != self._at_rest:
             self._before.append(self._at_rest)
-        self._at_rest = self._slab
+        self._at_rest, self._is_moving = self._slab, False
         if self._is_by_hand:
             self._put(self.bars)
         else:
@@ -280,7 +283,7 @@ class SlabDialog(SearchDialog):
         self._put(tuple(replace(bar, **size) for bar in self.bars))
 
     def _move(self, number: int, bar: SlabBar) -> None:
-        self._is_by_hand = True
+        self._is_by_hand, self._is_moving = True, True
         self._put((*self.bars[:number], bar, *self.bars[number + 1 :]))
 
     def _choose(self, number: int) -> None:
@@ -296,16 +299,19 @@ class SlabDialog(SearchDialog):
     def _show(self) -> None:
         kerf = self._values["kerf"]
         wrong = troubles(self._slab, self.bars, kerf)
-        lines = cuts(self._slab, self.bars, kerf) if not wrong else ()
+        # The saw's lines wait until the hand rests: sixty times a second they would hold it up.
+        lines = cuts(self._slab, self.bars, kerf) if not wrong and not self._is_moving else ()
         self.picture.show_bars(self.bars, lines, frozenset(n for one in wrong for n in one), self._index)
         share, count = 100 * share_used(self._slab, self.bars), len(self.bars)
-        told = f"{count} bar{'' if count == 1 else 's'}, {share:.0f} % of it, {len(lines)} cuts."
+        sawn = f", {len(lines)} cuts" if lines else ""
+        told = f"{count} bar{'' if count == 1 else 's'}, {share:.0f} % of it{sawn}."
         grain = grain_words(self.bars) if self.source.is_marked else ""
         self._line.setText(_trouble(wrong) or f"{told} {grain}")
         colour = theme.STOP if wrong else theme.CAUTION if grain else theme.INK
         self._line.setStyleSheet(theme.words_css(colour, theme.BODY, 600))
         self.angle.set_text(_angle_line(self._angle_deg, self.bars))
-        self._list_cuts(cut_lines(self._slab, lines, self._units))
+        if not self._is_moving:
+            self._list_cuts(cut_lines(self._slab, lines, self._units))
         self._save.setText(self.source.agreed(self._index + 1))
         self._save.setEnabled(bool(self.bars) and not wrong)
         self.print_button.setEnabled(bool(lines))
@@ -327,7 +333,10 @@ class SlabDialog(SearchDialog):
         self.picture.show_cut(self.cuts.currentRow() if number else -1)
 
     def _look(self) -> None:
-        """How the bars look turned, in the background; the first of very many."""
+        """The saw's lines; how the bars look turned, in the background, the first of very many."""
+        if self._is_moving:
+            self._is_moving = False
+            self._show()
         evaluate, number = self._surface.evaluator() if self.isVisible() else None, self.searches.ask_anew()
         clear(self._list)
         if evaluate is None:
