@@ -217,6 +217,20 @@ def test_a_file_gone_while_open_is_said_and_saved_under_a_new_name(
     assert {entry.name for entry in session.jobs()} == {"Tideline", "Ropewalk", "Driftwood"}
 
 
+def test_after_the_undo_of_a_restore_the_same_job_is_in_hand(window: MainWindow) -> None:
+    session = window.session
+    backup = back_up(session.workshop.path, "asked")
+    mine = session.job.with_(batch=session.job.batch.with_(id="c" * 12, name="Since then"))
+    session.add_job(mine, "A job since then")
+    other = next(entry.id for entry in session.jobs() if entry.id != mine.batch.id)
+    before = session.restore(backup)
+    assert before is not None
+    assert mine.batch.id not in {entry.id for entry in session.jobs()}
+    session.open_job(other)
+    assert session.restore(before) is not None
+    assert session.job.batch.id == mine.batch.id
+
+
 def test_a_backup_is_restored_from_its_list_and_taken_back_by_one_button(window: MainWindow) -> None:
     session = window.session
     dialog = BackupsDialog(window, session)
