@@ -246,7 +246,7 @@ _AT_ENDS = st.lists(
 )
 
 
-@settings(max_examples=25)  # each plans the job and searches every combination
+@settings(max_examples=15)  # each plans the job and searches every combination
 @given(_AT_ENDS, st.sampled_from([None, 2.0, 3.5, 6.0]))
 def test_the_set_of_repairs_is_the_best_of_all(
     flaws: list[tuple[bool, float, float, float]], play_mm: float | None
