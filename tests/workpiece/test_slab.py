@@ -7,7 +7,7 @@ import math
 import cv2
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from orvek.documents import CastStep, Cup, Mark, PhotoStep, ReorientStep
@@ -196,7 +196,6 @@ def around(bar: SlabBar) -> np.ndarray:
     return np.concatenate(sides)
 
 
-@settings(max_examples=40)
 @given(st.integers(0, 10_000), st.floats(0, 4), st.sampled_from([0.0, 90.0, 30.0, -45.0]))
 def test_bars_keep_off_a_natural_edge_knots_and_cracks(seed: int, margin: float, angle: float) -> None:
     """Every place round every bar lies within the outline by the margin, and off each knot and crack."""
