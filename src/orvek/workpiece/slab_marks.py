@@ -31,7 +31,7 @@ def handles(slab: Slab, marks: Marks) -> tuple[Place, ...]:
 
 def moved(slab: Slab, marks: Marks, index: int, place: Place) -> Slab:
     """A slab with a handle elsewhere; one of its edge stays within its length and width."""
-    x, y = (round(min(max(0.0, mm), most), 1) for mm, most in zip(place, (slab.length_mm, slab.width_mm), strict=True))
+    x, y = _within(slab, place)
     if marks == "edge":
         return replace(slab, outline=replaced(slab.edge, index, (x, y)))
     if marks == "spots":
@@ -43,6 +43,7 @@ def moved(slab: Slab, marks: Marks, index: int, place: Place) -> Slab:
 
 def added(slab: Slab, marks: Marks, place: Place, reach_mm: float = math.inf) -> tuple[Slab, int] | None:
     """A slab with one mark more, and its handle that is dragged on; None beside the edge by more than a reach."""
+    place = _within(slab, place)
     if marks == "spots":
         return replace(slab, bad=(*slab.bad, (*place, SPOT_MM))), len(slab.bad)
     if marks == "cracks":
@@ -80,6 +81,12 @@ def size_mm(slab: Slab, marks: Marks, index: int) -> float:
     if marks == "edge":
         return 0.0
     return slab.bad[index][2] if marks == "spots" else slab.cracks[index // 2][4]
+
+
+def _within(slab: Slab, place: Place) -> Place:
+    """A place, or the nearest to it on the slab's length and width."""
+    x, y = (round(min(max(0.0, mm), most), 1) for mm, most in zip(place, (slab.length_mm, slab.width_mm), strict=True))
+    return x, y
 
 
 def _away(place: Place, side: tuple[Place, Place]) -> float:

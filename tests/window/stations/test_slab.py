@@ -9,6 +9,7 @@ import pypdfium2
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -169,6 +170,23 @@ def test_edge_knots_and_cracks_are_marked_by_hand_and_undone(dialog: SlabDialog,
     drag(picture, picture.at(0, 0), picture.at(279, 50))
     assert dialog.source.slab.outline[0][0] < 279, "it stopped before it crossed"
     assert len(dialog.source.slab.outline) == len(bent)
+
+
+def test_marks_beside_the_slab_and_more_than_it_can_have_break_nothing(dialog: SlabDialog) -> None:
+    picture = dialog.picture
+    for mode, field in (("Mark knots and holes", "bad"), ("Mark cracks", "cracks")):
+        dialog.set_mode(mode)
+        drag(picture, QPointF(1, 1), picture.at(40, 40))
+        assert len(getattr(dialog.source.slab, field)) == 1
+        full = tuple((100.0 + n / 10, 50.0, *((104.0, 50.0) if field == "cracks" else ()), 2.0) for n in range(60))
+        dialog._mark(replace(dialog.source.slab, **{field: full}))
+        dialog._end_mark()
+        drag(picture, picture.at(20, 80), picture.at(60, 85))
+        assert getattr(dialog.source.slab, field) == full
+        assert "stays as it was" in dialog._line.text()
+        for key in (Qt.Key.Key_Insert, Qt.Key.Key_Right, Qt.Key.Key_N, Qt.Key.Key_Delete, Qt.Key.Key_Left):
+            QTest.keyClick(picture, key)
+        assert len(getattr(dialog.source.slab, field)) == 59
 
 
 def test_a_natural_edge_is_found_and_kept_with_the_slab_that_is_not_sawn(window: MainWindow, qtbot: QtBot) -> None:

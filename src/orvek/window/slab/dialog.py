@@ -234,9 +234,12 @@ class SlabDialog(SearchDialog):
         return True
 
     def _end_mark(self, *, is_new: bool = True) -> None:
-        if is_new and self._slab != self._at_rest:
+        self._is_moving = False
+        if is_new and self._slab == self._at_rest:
+            return  # what was wanted could not be: why stands there
+        if is_new:
             self._before.append(self._at_rest)
-        self._at_rest, self._is_moving = self._slab, False
+        self._at_rest = self._slab
         if self._is_by_hand:
             self._put(self.bars)
         else:

@@ -68,8 +68,9 @@ class SlabPicture(QWidget):
         self.set_marks(None)
 
     def show_slab(self, slab: Slab, image: QImage | None) -> None:
-        """Show another slab."""
+        """Show another slab; a mark in hand that it has no more is let go."""
         self._slab, self._image = slab, image
+        self._hold()
         self.update()
 
     def show_bars(self, bars: tuple[SlabBar, ...], cuts: tuple[SlabCut, ...], bad: frozenset[int], index: int) -> None:
@@ -185,7 +186,8 @@ class SlabPicture(QWidget):
         self.update()
 
     def _drag_mark(self, x_mm: float, y_mm: float) -> None:
-        assert self._marks is not None
+        if self._marks is None or not self._has_mark():
+            return  # it could not be made: there are as many as a slab can have
         if self._is_sizing:
             assert self._grip is not None
             middle = slab_marks.handles(self._slab, self._marks)[self._handle]
@@ -207,12 +209,18 @@ class SlabPicture(QWidget):
             self.marked.emit(slab)
             self.released.emit()
 
+    def _hold(self) -> None:
+        """Keep in hand what there is: a mark may be gone, or could not be made."""
+        if self._marks is not None:
+            self._handle = max(0, min(self._handle, len(slab_marks.handles(self._slab, self._marks)) - 1))
+
     def _has_mark(self) -> bool:
         return self._marks is not None and self._handle < len(slab_marks.handles(self._slab, self._marks))
 
     def _mark_key(self, event: QKeyEvent, way: tuple[float, float] | None) -> bool:
         """A key that marks; whether it was one."""
         assert self._marks is not None
+        self._hold()
         places = slab_marks.handles(self._slab, self._marks)
         if event.key() == Qt.Key.Key_Insert:
             self._insert_mark(places)
