@@ -141,6 +141,7 @@ def test_no_label_anywhere_is_cut_off_at_the_smallest_window(walked: MainWindow)
     for station in Station:
         walked.open_station(station)
         QApplication.processEvents()
+        QApplication.processEvents()  # a station that is built now is laid out by and by
         cut = [
             label.text()
             for label in walked.findChildren(QLabel)
