@@ -31,7 +31,7 @@ from orvek.planning.layout import Layout
 from orvek.quantities import Dimension, Units, write, write_bit
 
 _SKETCH_MM, _MOST_PECKS = 84.0, 14
-_CHECK_MM, _ROW_MM = 100.0, 44.0
+_ROW_MM = 44.0
 
 
 def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
@@ -75,10 +75,7 @@ def marking_strip(plan: Plan, shop: Shop, today: date) -> bytes:
         _strip_row(sheet, y, layout, bore, (begin, end), units)
         y, begin = y + _ROW_MM, end
     y = sheet.room_for(y + 4, 10)
-    sheet.line(MARGIN, y, MARGIN + _CHECK_MM, y, 0.3, INK)
-    for x in (0.0, _CHECK_MM):
-        sheet.line(MARGIN + x, y - 2, MARGIN + x, y + 2, 0.3, INK)
-    sheet.text(MARGIN + _CHECK_MM + 3, y + 1, "this line is 100 mm long, or the print is not 1:1", 8, colour=QUIET)
+    sheet.check_line(MARGIN, y)
     return sheet.bytes()
 
 

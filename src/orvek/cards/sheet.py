@@ -25,6 +25,7 @@ INK, QUIET, HAIRLINE, BRASS, STOP = "#23272C", "#5F6266", "#B9B3A6", "#B58A3A", 
 FONTS = {"regular": "OrvekSans-Regular", "medium": "OrvekSans-Medium", "bold": "OrvekSans-SemiBold"}
 
 
+CHECK_MM, CHECK_WORDS = 100.0, "this line is 100 mm long, or the print is not 1:1"
 MARGIN, FOOT_MM = 15.0, 12.0  # at the sides; nothing is written lower
 
 
@@ -140,6 +141,13 @@ class Ink:
         """Put a PNG into a rectangle, from its top left corner."""
         bottom = self._height - (y + height) * mm
         self._canvas.drawImage(ImageReader(png), x * mm, bottom, width * mm, height * mm)
+
+    def check_line(self, x: float, y: float) -> None:
+        """A line of 100 mm to measure, with what it is for beside it."""
+        self.line(x, y, x + CHECK_MM, y, 0.3, INK)
+        for end in (x, x + CHECK_MM):
+            self.line(end, y - 1.75, end, y + 1.75, 0.3, INK)
+        self.text(x + CHECK_MM + 3, y + 1, CHECK_WORDS, 8, colour=QUIET)
 
     def disc(self, x: float, y: float, diameter: float, fill: str) -> None:
         """Draw a filled circle about its centre."""

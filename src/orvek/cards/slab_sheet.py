@@ -16,7 +16,7 @@ from orvek.workpiece.photo import face_of
 from orvek.workpiece.slab import Slab, SlabBar
 from orvek.workpiece.slab_cuts import SlabCut, cuts
 
-_TOP_MM, _ROW_MM, _PICTURE_MM, _CHECK_MM, _OVERLAP_MM = 34.0, 6.0, 110.0, 100.0, 6.0
+_TOP_MM, _ROW_MM, _PICTURE_MM, _OVERLAP_MM = 34.0, 6.0, 110.0, 6.0
 _MOST_TILES = 30  # more paper than this is no help at the saw; a choice
 _PX_PER_MM = 4.0
 
@@ -131,10 +131,7 @@ def _tiles(sheet: Sheet, slab: Slab, bars: tuple[SlabBar, ...], lines: tuple[Sla
             x1, y1 = min(slab.length_mm, x0 + room[0]), min(slab.width_mm, y0 + room[1])
             place = f"1:1, row {row + 1} of {rows}, page {column + 1} of {columns} from the left."
             sheet.text(MARGIN, 24, f"{place} Lay the corner marks of two pages on each other and tape them.", 9)
-            sheet.line(MARGIN, 29, MARGIN + _CHECK_MM, 29, 0.3, INK)
-            for end in (0.0, _CHECK_MM):
-                sheet.line(MARGIN + end, 27.5, MARGIN + end, 30.5, 0.3, INK)
-            sheet.text(MARGIN + _CHECK_MM + 3, 30, "this line is 100 mm long, or the print is not 1:1", 8, colour=QUIET)
+            sheet.check_line(MARGIN, 29)
             origin = MARGIN - x0, _TOP_MM - y0
             draw(sheet, slab, bars, lines, origin, 1.0, (x0, y0, x1, y1))
             for x in (x0 + _OVERLAP_MM / 2, x1 - _OVERLAP_MM / 2):

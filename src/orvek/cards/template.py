@@ -11,13 +11,12 @@ from xml.sax.saxutils import escape
 
 from msgspec import Struct
 
-from orvek.cards.sheet import BRASS, INK, QUIET, STOP, Sheet
+from orvek.cards.sheet import BRASS, CHECK_MM, CHECK_WORDS, INK, QUIET, STOP, Sheet
 from orvek.errors import NothingToDoError
 from orvek.planning.glue_up.saw import SawCut
 from orvek.quantities import Dimension, Units, write
 
 Point = tuple[float, float]
-CHECK_MM = 100.0
 _WEDGE_MM = 100.0
 _GAP = 14.0
 _COLOURS = {"bar": INK, "blade": STOP, "wedge": BRASS, "check": QUIET}
@@ -91,7 +90,7 @@ def template(cut: SawCut, units: Units | None = None) -> Template:
         top += corner[1] + _GAP
     lines.append(Line("check", ((0, top), (CHECK_MM, top))))
     lines += [Line("check", ((x, top - 2), (x, top + 2))) for x in (0.0, CHECK_MM)]
-    words.append(Words(CHECK_MM + 3, top + 1, "this line is 100 mm long, or the print is not 1:1"))
+    words.append(Words(CHECK_MM + 3, top + 1, CHECK_WORDS))
     return Template(cut.title, max(long, 150.0), top + 6, tuple(lines), tuple(words))
 
 
