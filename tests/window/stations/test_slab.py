@@ -102,20 +102,29 @@ def test_bars_are_laid_out_dragged_and_turned(dialog: SlabDialog, qtbot: QtBot) 
     assert "No bar of this size" in dialog._line.text()
 
 
-def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(window: MainWindow, qtbot: QtBot) -> None:
+@pytest.fixture
+def shelf(window: MainWindow, qtbot: QtBot) -> PiecesPage:
+    """The shelf's page with the slab of the photo on it, and nothing else."""
     window.surface.wait()
     session = window.session
     board = Piece(name="Driftboard", kind="board", length_mm=280, width_mm=90, code="BRD222", place="Rack")
     board = board.with_(album=session.workshop.keep_album(slab()))
     session.change_shop("Put", lambda shop: deeds.pieces.put_piece(shop.with_(pieces=()), board))
     window.open_station(Station.SHELF)
-    station = window.at(Station.SHELF).pieces
-    assert isinstance(station, PiecesPage)
-    qtbot.waitUntil(lambda: not station.is_busy())
-    source = PhotoSlab(board.name, slab(), session.job.pen, 1.6)
+    page = window.at(Station.SHELF).pieces
+    assert isinstance(page, PiecesPage)
+    qtbot.waitUntil(lambda: not page.is_busy())
+    return page
+
+
+def test_a_slab_becomes_bars_on_the_shelf_and_undo_brings_it_back(
+    window: MainWindow, qtbot: QtBot, shelf: PiecesPage
+) -> None:
+    session = window.session
+    source = PhotoSlab("Driftboard", slab(), session.job.pen, 1.6)
     made = SlabDialog(None, source, session.units, window.surface)
     qtbot.addWidget(made)
-    station.details.saw_into(source.albums(made.bars))
+    shelf.details.saw_into(source.albums(made.bars))
     bars = [piece for piece in session.shop.pieces if piece.parent == "BRD222"]
     assert len(bars) == len(made.bars)
     assert len({tuple(colour_at(session.workshop.album(bar.album)).round()) for bar in bars}) == len(bars)  # type: ignore[arg-type]
@@ -206,9 +215,9 @@ def test_a_natural_edge_is_found_and_kept_with_the_slab_that_is_not_sawn(window:
     assert 0 < len(made.bars) < before
     assert source.values["margin"] == 2.0
     made.tabs.choose(1)
-    assert made.cuts.count() > 3
-    made.cuts.setCurrentRow(2)
-    made.print_button.click()
+    assert made.saw_list.cuts.count() > 3
+    made.saw_list.cuts.setCurrentRow(2)
+    made.saw_list.print_button.click()
     assert printed == [made]
     sheet = slab_sheet(source.name, source.album, source.slab, made.bars, 1.6, session.shop.preferences)
     text = pypdfium2.PdfDocument(sheet)
@@ -222,16 +231,9 @@ def test_a_natural_edge_is_found_and_kept_with_the_slab_that_is_not_sawn(window:
     assert "across the slab's length" in made._line.text()
 
 
-def test_marks_on_a_slab_stay_with_it_when_the_sheet_is_closed(window: MainWindow, qtbot: QtBot) -> None:
-    window.surface.wait()
+def test_marks_on_a_slab_stay_with_it_when_the_sheet_is_closed(window: MainWindow, shelf: PiecesPage) -> None:
     session = window.session
-    board = Piece(name="Driftboard", kind="board", length_mm=280, width_mm=90, code="BRD222")
-    board = board.with_(album=session.workshop.keep_album(slab()))
-    session.change_shop("Put", lambda shop: deeds.pieces.put_piece(shop.with_(pieces=()), board))
-    window.open_station(Station.SHELF)
-    page = window.at(Station.SHELF).pieces
-    assert isinstance(page, PiecesPage)
-    qtbot.waitUntil(lambda: not page.is_busy())
+    (before,) = session.shop.pieces
 
     def mark_and_close() -> None:
         sheet = QApplication.activeModalWidget()
@@ -241,10 +243,10 @@ def test_marks_on_a_slab_stay_with_it_when_the_sheet_is_closed(window: MainWindo
         sheet.reject()
 
     QTimer.singleShot(0, mark_and_close)
-    page.details.more_deeds["bars"].trigger()
+    shelf.details.more_deeds["bars"].trigger()
     (piece,) = session.shop.pieces
     kept = session.workshop.album(piece.album)
     assert kept is not None
     assert slab_of(kept).bad[0][:2] == pytest.approx((60, 40), abs=1.5)
     session.undo_shop()
-    assert session.shop.pieces[0].album == board.album
+    assert session.shop.pieces[0].album == before.album

@@ -10,12 +10,11 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, QThread, QTimer, Signal
+from PySide6.QtCore import QThread, QTimer, Signal
 from PySide6.QtGui import QImage, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QDialogButtonBox,
     QHBoxLayout,
-    QListWidget,
     QMenu,
     QPushButton,
     QStackedWidget,
@@ -24,10 +23,11 @@ from PySide6.QtWidgets import (
 )
 
 from orvek.errors import BadFieldError
-from orvek.planning.slabs import cut_lines, grain_words, how_measured
+from orvek.planning.slabs import grain_words
 from orvek.quantities import Units, decimal
 from orvek.window import theme
 from orvek.window.slab.picture import HINTS, MODES, SlabPicture
+from orvek.window.slab.saw_list import SawList
 from orvek.window.slab.source import BarOut, PhotoSlab, SlabSource
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
@@ -98,7 +98,6 @@ class SlabDialog(SearchDialog):
         self.resize(1180, 760)
         self.bars: tuple[SlabBar, ...] = ()
         self.source, self._units, self._surface, self._index = source, units, surface, 0
-        self._print_list = print_list
         self._angle_deg = source.angle_deg
         self._slab, self._values = source.slab, source.values
         self._is_by_hand, self._is_moving, self._mode = False, False, ""
@@ -118,12 +117,10 @@ class SlabDialog(SearchDialog):
         self._line, self._hint = Label(), quiet_label("")
         for label in (self._line, self._hint):
             label.setWordWrap(True)
-        self.cuts = QListWidget()
-        self.cuts.setAccessibleName("Saw cuts in their order")
-        self.cuts.setWordWrap(True)
-        self.cuts.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.cuts.setTextElideMode(Qt.TextElideMode.ElideNone)
-        self.cuts.currentRowChanged.connect(self.picture.show_cut)
+        self.saw_list = SawList()
+        self.saw_list.chosen.connect(self.picture.show_cut)
+        self.saw_list.print_wanted.connect(lambda: None if print_list is None else print_list(self))
+        self.saw_list.print_button.setVisible(print_list is not None)
         self._list = QVBoxLayout()
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -314,26 +311,13 @@ class SlabDialog(SearchDialog):
         self._line.setStyleSheet(theme.words_css(colour, theme.BODY, 600))
         self.angle.set_text(_angle_line(self._angle_deg, self.bars))
         if not self._is_moving:
-            self._list_cuts(cut_lines(self._slab, lines, self._units))
+            self.saw_list.show_cuts(self._slab, lines, self._units)
         self._save.setText(self.source.agreed(self._index + 1))
         self._save.setEnabled(bool(self.bars) and not wrong)
-        self.print_button.setEnabled(bool(lines))
-
-    def _list_cuts(self, words: tuple[str, ...]) -> None:
-        """The saw list; it is played back on the picture from its first cut on."""
-        if [self.cuts.item(n).text() for n in range(self.cuts.count())] == list(words):
-            return
-        self.cuts.blockSignals(True)
-        self.cuts.clear()
-        self.cuts.addItems(words)
-        self.cuts.setCurrentRow(-1)
-        self.cuts.blockSignals(False)
-        self.picture.show_cut(-1)
-        self._measured.setText(f"{how_measured(self._slab)} Choose a cut to see the list up to it.")
 
     def _turn_page(self, number: int) -> None:
         self._pages.setCurrentIndex(number)
-        self.picture.show_cut(self.cuts.currentRow() if number else -1)
+        self.picture.show_cut(self.saw_list.row if number else -1)
 
     def _look(self) -> None:
         """The saw's lines; how the bars look turned, in the background, the first of very many."""
@@ -386,7 +370,7 @@ class SlabDialog(SearchDialog):
         self._list.setContentsMargins(0, 0, 0, 0)
         self._pages = QStackedWidget()
         self._pages.addWidget(scrolled(inside))
-        self._pages.addWidget(self._saw_list())
+        self._pages.addWidget(self.saw_list)
         self.tabs = Tabs(("Turned", "Saw list"), 0)
         self.tabs.chosen.connect(self._turn_page)
         right.addWidget(self.tabs)
@@ -415,24 +399,6 @@ class SlabDialog(SearchDialog):
         column.addWidget(title)
         column.addLayout(row, 1)
         column.addWidget(ends)
-
-    def _saw_list(self) -> QWidget:
-        """The page with every cut, and its way onto paper."""
-        page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.cuts, 1)
-        self._measured = quiet_label("")
-        self._measured.setWordWrap(True)
-        column.addWidget(self._measured)
-        self.print_button = QPushButton("Print the saw list…")
-        self.print_button.setProperty("kind", "small")
-        self.print_button.clicked.connect(
-            lambda _=False: self._print_list(self) if self._print_list is not None else None
-        )
-        self.print_button.setVisible(self._print_list is not None)
-        column.addWidget(self.print_button)
-        return page
 
 
 def _angle_line(angle_deg: float | None, bars: tuple[SlabBar, ...]) -> str:
