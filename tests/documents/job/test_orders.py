@@ -13,6 +13,8 @@ from orvek.documents import Job, Order, Shop, from_text, to_text
 from orvek.documents.deeds import orders
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 from orvek.planning import plan
+from orvek.planning.orders import price_words
+from orvek.quantities import Dimension, write
 
 DAY = date(2026, 6, 1)
 
@@ -42,6 +44,17 @@ def test_a_batch_of_five_for_two_is_delivered_in_parts(tideline: Job) -> None:
     assert from_text(to_text(job)) == job
     with pytest.raises(BadFieldError):
         Order().with_(pens=0)
+
+
+def test_a_price_is_the_jobs_where_all_orders_agree_on_it(tideline: Job) -> None:
+    units = plan(tideline, Shop()).units
+    alike = job_of(tideline, Order(price=140), Order(pens=2), Order(price=140))
+    assert (alike.agreed_price, price_words(alike, units)) == (140, write(140, Dimension.MONEY, units, 2))
+    apart = alike.with_(orders=(*alike.orders, Order(price=95), Order(price=120)))
+    assert apart.agreed_price is None
+    low, high = (write(price, Dimension.MONEY, units, 2) for price in (95, 140))
+    assert price_words(apart, units) == f"{low} to {high}"
+    assert (job_of(tideline).agreed_price, price_words(job_of(tideline), units)) == (None, "")
 
 
 @given(st.lists(st.tuples(st.booleans(), st.integers(1, 9)), max_size=12), st.floats(0, 300), st.floats(0, 2000))

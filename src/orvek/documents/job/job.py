@@ -105,10 +105,9 @@ class Job(Document):
 
     @property
     def agreed_price(self) -> float | None:
-        """What a pen is sold for: as agreed, over all that are ordered at a price; None where none was agreed."""
-        priced = [(order.price, order.pens) for order in self.orders if order.price is not None]
-        pens = sum(count for _, count in priced)
-        return sum(price * count for price, count in priced) / pens if pens else None
+        """What a pen is sold for: the price of all orders that have one; None without one, and where they differ."""
+        prices = {order.price for order in self.orders if order.price is not None}
+        return prices.pop() if len(prices) == 1 else None
 
     @property
     def laid(self) -> tuple[Barrel, ...]:

@@ -6,6 +6,7 @@ from datetime import date
 
 from orvek.documents import LessonEntry
 from orvek.planning.history import closed_batches, fates_of, is_missed, kind_of_work
+from orvek.planning.orders import price_words
 from orvek.planning.records.costs import begun_on, pen_cost
 from orvek.planning.results import Plan
 from orvek.quantities import Dimension, write, write_day
@@ -44,7 +45,7 @@ def beside(plan: Plan, today: date) -> tuple[str, ...]:
         write(minutes, Dimension.DURATION, units),
         write(cost.told.value, _MONEY, units, 2) if cost else _DASH,
         write(spoilt, _MONEY, units, 2) if spoilt is not None else _DASH,
-        write(job.agreed_price, _MONEY, units, 2) if job.agreed_price is not None else _DASH,
+        price_words(job, units) or _DASH,
         job.pour.resin.name if job.pour.resin and job.cast_index is not None else _DASH,
         ", ".join(cup.name for cup in job.cast.cups) or _DASH,
         f"{coats.thin_coats} thin, {coats.medium_coats} medium"

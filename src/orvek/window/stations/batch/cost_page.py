@@ -104,7 +104,7 @@ class CostPage(QWidget):
     def asked(self, index: int | None = None) -> float:
         """The price that stands on a label: as agreed, else what leaves the margin; 0 without either.
 
-        `index` is whose order it is for; None: nobody's, what a pen comes to over all orders.
+        `index` is whose order it is for; None: nobody's, what all orders agree on.
         """
         job = self._session.job
         agreed = job.agreed_price if index is None else job.orders[index].price

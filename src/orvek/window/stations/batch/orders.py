@@ -8,11 +8,11 @@ from functools import partial
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import Job, Order, deeds
+from orvek.documents import Order, deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan
-from orvek.planning.words import counted
-from orvek.quantities import Dimension, Units, read, write, write_day
+from orvek.planning.orders import free_words, order_line, state_line
+from orvek.quantities import Dimension, Units, read, write
 from orvek.window import theme
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, refill
@@ -156,44 +156,3 @@ class OrdersList(QWidget):
 
     def _remove(self, index: int) -> None:
         self._session.attempt("Remove an order", lambda job: deeds.orders.remove_order(job, index))
-
-
-def free_words(job: Job) -> str:
-    """How many pens of the batch nobody has ordered."""
-    if not job.orders:
-        return "No order yet."
-    free = deeds.orders.free_pens(job)
-    if free < 0:
-        return f"{counted(-free, 'pen')} more ordered than this batch makes."
-    return f"{counted(free, 'pen')} not ordered." if free else "Every pen of the batch is ordered."
-
-
-def order_line(order: Order, units: Units) -> str:
-    """Who gets how many at which price."""
-    price = f" at {write(order.price, _MONEY, units, 2)}" if order.price is not None else ""
-    return f"{order.customer or 'A customer'}: {counted(order.pens, 'pen')}{price}"
-
-
-def state_line(order: Order, units: Units) -> str:
-    """What was wished and promised, what is delivered and owed."""
-    parts = [order.wishes]
-    if order.is_delivered:
-        parts.append(f"Delivered {write_day(order.deliveries[-1].on)}")
-    else:
-        if order.promised is not None:
-            parts.append(f"Promised for {write_day(order.promised)}")
-        if order.delivered:
-            parts.append(f"{order.delivered} of {order.pens} delivered")
-    if order.price is not None:
-        if order.owing > 0.004:
-            parts.append(f"owes {write(order.owing, _MONEY, units, 2)}")
-        later = order.to_come - max(0.0, order.owing)
-        if later > 0.004:
-            parts.append(f"{write(later, _MONEY, units, 2)} still to come")
-        elif order.to_come < -0.004:
-            parts.append(f"paid {write(-order.to_come, _MONEY, units, 2)} too much")
-        elif order.owing <= 0.004:
-            parts.append("paid")
-    elif order.paid:
-        parts.append(f"paid {write(order.paid, _MONEY, units, 2)}")
-    return " · ".join(part for part in parts if part)
