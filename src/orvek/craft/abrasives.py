@@ -12,8 +12,15 @@ from msgspec import Struct
 STEP = 1.6  # times as fine from one to the next (workshop practice)
 GAP, WIDE_GAP = 1.62, 2.2  # above the one sand twice as long, above the other its scratches stay (practice)
 REMOVES = 0.3  # of the grain before it, in depth: so much the next one takes to be rid of its scratches (0.2 to 0.5)
-COARSE_UM_MIN = 40.0  # in depth with the coarsest paper of a ladder, with some pressure: an estimate
-_UM_MIN = {"paper": 12.0, "film": 8.0, "pad": 4.0, "paste": 3.0, "bar": 2.0, "polish": 1.5}  # a minute: estimates
+COARSE_UM_MIN = 12.0  # the coarsest paper takes off the radius in a minute: an estimate
+_UM_MIN = {
+    "paper": COARSE_UM_MIN,
+    "film": 8.0,
+    "pad": 4.0,
+    "paste": 3.0,
+    "bar": 2.0,
+    "polish": 1.5,
+}  # a minute: estimates
 
 
 class Abrasive(Struct, frozen=True):

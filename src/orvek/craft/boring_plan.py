@@ -152,7 +152,7 @@ def may_lose(left_mm: float, right_mm: float, play_mm: float) -> bool:
     >>> may_lose(2.8, 2.6, 5.0), may_lose(2.8, 1.4, 5.0)
     (False, True)
     """
-    return left_mm + right_mm <= play_mm - KEPT_PLAY_MM + 1e-9
+    return both_cuts(play_mm, KEPT_PLAY_MM, (left_mm,), (right_mm,)).spare_mm >= 0
 
 
 class Cuts(NamedTuple):

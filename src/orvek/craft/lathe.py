@@ -36,10 +36,8 @@ def speeds() -> Speeds:
     return Speeds(*((int(low), int(high)) for low, high in pairs))
 
 
-def tool_for(stuff: str, *, has_metal: bool = False) -> str:
-    """The tool that is usually gentlest on a stuff; a scraper for one that nobody knows; carbide on metal in it."""
-    if has_metal:
-        return str(_shipped()["with_metal"]["tool"])
+def tool_for(stuff: str) -> str:
+    """The tool that is usually gentlest on a stuff; a scraper for one that nobody knows."""
     return str(_shipped()["by_stuff"].get(stuff, "negative-rake scraper"))
 
 
@@ -67,18 +65,14 @@ def turning_min(volume_ml: float, rate_ml_min: float, set_up_min: float, *, is_s
     return volume_ml / rate_ml_min * (_SQUARE_TIMES if is_square else 1.0) + set_up_min
 
 
-def turning_rate_ml_min(stuff: str, *, has_metal: bool = False) -> float:
-    """What the tool takes off a stuff in a minute, and to be learned (data/turning.json)."""
-    if has_metal:
-        return float(_shipped()["with_metal"]["ml_min"])
+def turning_rate_ml_min(stuff: str) -> float:
+    """What the tool takes off a stuff in a minute: a guess, to be learned (data/turning.json)."""
     rates = _shipped()["ml_min"]
     return float(rates.get(stuff, rates["resin"]))
 
 
-def edge_life_barrels(stuff: str, *, has_metal: bool = False) -> float:
+def edge_life_barrels(stuff: str) -> float:
     """How many barrels of a stuff an edge turns before it is dull: a guess, to be learned (data/turning.json)."""
-    if has_metal:
-        return float(_shipped()["with_metal"]["edge_barrels"])
     lives = _shipped()["edge_barrels"]
     return float(lives.get(stuff, lives["resin"]))
 

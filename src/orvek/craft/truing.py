@@ -81,19 +81,21 @@ def left_to_clean_mm(smallest_mm: float, finished_mm: float, eccentricity_mm: fl
 
 
 def spacers_mm(shaft_mm: float, stack_mm: float, sizes_mm: tuple[float, ...]) -> tuple[float, tuple[float, ...]]:
-    """What spacers must fill on a mandrel, and the fewest of the drawer's that do so, each taken once.
+    """What spacers must fill on a mandrel, and those of the drawer that fill most of it, each taken once, the fewest.
 
-    `stack_mm` is the length of barrels, bushings and nut together. The nut takes up what is left of a spacer's length.
+    `stack_mm` is the length of barrels, bushings and nut together. The nut takes up what is left over.
 
-    >>> spacers_mm(190, 149.3, (5, 10, 20))[1]
-    (20, 10, 5)
+    >>> spacers_mm(190, 149.3, (5, 10, 20))[1], spacers_mm(190, 165, (10, 15, 20))[1]
+    ((20, 10, 5), (15, 10))
     """
     fill = shaft_mm - stack_mm
-    chosen: list[float] = []
+    filled: dict[float, tuple[float, ...]] = {0.0: ()}  # by what they fill together, to a tenth
     for size in sorted(sizes_mm, reverse=True):
-        if sum(chosen) + size <= fill:
-            chosen.append(size)
-    return fill, tuple(chosen)
+        for length, chosen in tuple(filled.items()):
+            longer = round(length + size, 1)
+            if longer <= fill + 1e-9 and len(filled.get(longer, sizes_mm)) >= len(chosen) + 1:
+                filled[longer] = (*chosen, size)
+    return fill, filled[max(filled)]
 
 
 def _one_end(off: tuple[complex, complex], left: Fault, right: Fault, alike: Fault, apart: Fault) -> Fault:

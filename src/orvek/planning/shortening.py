@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from orvek.craft.boring_plan import shortened_mm
+from orvek.craft.boring_plan import both_cuts, shortened_mm
 from orvek.documents import Barrel, Fault, Job
 
 AT_END_MM = 1.0  # a flaw that begins so near an end is cut off with it (a choice)
@@ -13,13 +13,18 @@ SHORTEN = "shorten"  # the way out of a flaw that this is about
 
 def cuts_mm(faults: Iterable[Fault], barrel: Barrel) -> tuple[float, float]:
     """What comes off the left and the right end so that each of these flaws, at its nearer end, is gone."""
-    ends = [0.0, 0.0]
+    ends: tuple[list[float], list[float]] = [], []
     for fault in faults:
-        half = fault.long_mm / 2
-        beyond = (fault.at_mm - half, barrel.tube_length_mm - fault.at_mm - half)
-        end = 0 if beyond[0] <= beyond[1] else 1
-        ends[end] = max(ends[end], shortened_mm(max(0.0, beyond[end] + fault.long_mm)))
-    return ends[0], ends[1]
+        left, right = beyond_mm(fault, barrel)
+        ends[left > right].append(shortened_mm(max(0.0, min(left, right) + fault.long_mm)))
+    cuts = both_cuts(0.0, 0.0, *ends)
+    return cuts.left_mm, cuts.right_mm
+
+
+def beyond_mm(fault: Fault, barrel: Barrel) -> tuple[float, float]:
+    """From the left and from the right end to where a flaw begins, seen from there; below 0: over the end."""
+    half = fault.long_mm / 2
+    return fault.at_mm - half, barrel.tube_length_mm - fault.at_mm - half
 
 
 def decided(job: Job, barrel: int, blank_no: int) -> tuple[Fault, ...]:

@@ -70,6 +70,11 @@ def has_metal(job: Job) -> bool:
     return any(job.blank.material(key).look == "metal" for key in job.blank.material_keys)
 
 
+def turned_as(job: Job) -> str:
+    """What tool, rate and edge go by: metal in the bar goes before what it is bored as."""
+    return "metal" if has_metal(job) else stuff_of(job, job.bore.stuff).key
+
+
 def tears(job: Job) -> bool:
     """Whether it tears before it cuts: fibre, cob, and wood that is soft and stays so."""
     return job.soak.route == "soft, not stabilised" or FIBRE in grains_of(job)

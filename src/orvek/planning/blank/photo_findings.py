@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from orvek.documents import JOB, Mark, PhotoStep, path_to
+from orvek.documents import JOB, Mark, PhotoStep, as_kind, path_to
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import SAWN
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
@@ -56,10 +56,6 @@ def piece(plan: Plan) -> Iterator[Finding]:
         yield Finding(Severity.CAUTION, Station.BLANK, title, because, tuple(_parts(plan)))
 
 
-def _is_bored(plan: Plan) -> bool:
-    return any(task.partition(".")[0] == "bore" for task in plan.job.work.done())
-
-
 def _parts(plan: Plan) -> Iterator[Remedy]:
     """The parts that the job's bar was sawn into, the longest first: the job goes on with one of them."""
     blank, photo = plan.job.blank, plan.job.blank.photographed
@@ -85,9 +81,9 @@ def _parts(plan: Plan) -> Iterator[Remedy]:
 def made_of(plan: Plan) -> Iterator[Finding]:
     """A photo does not tell what a bar is made of: how it is bored, turned and cared for follows from it."""
     blank = plan.job.blank
-    if blank.photographed is None or blank.photographed.made_of != "not said" or _is_bored(plan):
+    if blank.photographed is None or blank.photographed.made_of != "not said" or "bore" in plan.job.work.done():
         return
-    path = (*path_to(JOB.blank.steps[blank.steps.index(blank.photographed)]), "made_of")
+    path = path_to(as_kind(PhotoStep, JOB.blank.steps[blank.steps.index(blank.photographed)]).made_of)
     because = "It is planned as sound wood. Speeds, pecks, tools, allowances and the care card follow from it."
     ways = (
         "wood",

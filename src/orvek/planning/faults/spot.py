@@ -9,6 +9,7 @@ from orvek.documents import JOB, Barrel, Fault, PlugStep, path_to
 from orvek.planning.bar import bar_size
 from orvek.planning.findings import Edit
 from orvek.planning.results import Plan
+from orvek.planning.shortening import beyond_mm
 from orvek.workpiece.lengths import reach_mm
 
 _ROUGH = ("sawing", "boring", "gluing the tube", "squaring")  # moments at which the bar is as thick as it was
@@ -75,8 +76,7 @@ class Spot(Struct, frozen=True):
     @property
     def beyond_mm(self) -> tuple[float, float]:
         """From the left and from the right end to where the flaw begins, seen from there; below 0: over the end."""
-        half = self.fault.long_mm / 2
-        return self.fault.at_mm - half, self.barrel.tube_length_mm - self.fault.at_mm - half
+        return beyond_mm(self.fault, self.barrel)
 
 
 def flaw(spot: Spot, material: str) -> tuple[Edit, ...]:

@@ -11,7 +11,7 @@ from orvek.craft.faults import covered_deg
 from orvek.craft.pressing import clip_covers_deg
 from orvek.planning.faults.results import FaultPlan, Together, WayOut
 from orvek.planning.results import Plan
-from orvek.planning.shortening import AT_END_MM, SHORTEN, cuts_mm
+from orvek.planning.shortening import AT_END_MM, SHORTEN, beyond_mm, cuts_mm
 
 _ONCE = frozenset({SHORTEN, "hide", "recoat", "strip", "resand", "slimmer", "recast", "another pen"})
 _FOR_ALL = ("recast", "another pen", "strip")  # what saves the barrel whatever its flaws are
@@ -86,9 +86,7 @@ def _own(one: FaultPlan) -> list[WayOut]:
 
 
 def _may_be_cut(one: FaultPlan, way: WayOut) -> bool:
-    half = one.fault.long_mm / 2
-    nearer = min(one.fault.at_mm - half, one.barrel.tube_length_mm - one.fault.at_mm - half)
-    return way.key == SHORTEN and nearer <= AT_END_MM
+    return way.key == SHORTEN and min(beyond_mm(one.fault, one.barrel)) <= AT_END_MM
 
 
 def _for_all(flaws: tuple[FaultPlan, ...]) -> Iterator[Picks]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from orvek.craft.abrasives import COARSE_UM_MIN
 from orvek.craft.faults import clear_radius_mm
 from orvek.craft.turning import THIN_WALL_MM
 from orvek.planning.faults.made import Made, cannot
@@ -9,7 +10,6 @@ from orvek.planning.faults.spot import Spot
 
 _RING_FROM_END_MM = 6.0  # further in a ring looks like a repair (a choice)
 _WARMER_C = 20.0
-_UM_MIN = 12.0  # the coarsest paper takes off the radius in a minute (a guess)
 
 
 def resand(spot: Spot) -> Made:
@@ -18,15 +18,14 @@ def resand(spot: Spot) -> Made:
     units = plan.units
     if finish is None or not finish.bare:
         return cannot("There is no ladder of grits to go back to.")
-    deep_um = 1000 * spot.fault.deep_mm
+    coarse_min = 1000 * spot.fault.deep_mm / COARSE_UM_MIN
     coarsest = finish.bare[0].abrasive
     lines = (
         f"Marks {units.mm(spot.fault.deep_mm, 2)} deep take {units.mm(2 * spot.fault.deep_mm, 2)} off the diameter: "
-        f"from {coarsest.name}, or a light cut with a fresh edge first if {deep_um / _UM_MIN:.0f} min of sanding are "
-        "many.",
+        f"from {coarsest.name}, about {coarse_min:.0f} min, or a light cut with a fresh edge first.",
         "Then through the whole ladder; at each stop the lathe and sand along the barrel.",
     )
-    return Made(can=True, lines=lines, hands_min=5 + deep_um / _UM_MIN + finish.sanding_min.value)
+    return Made(can=True, lines=lines, hands_min=5 + coarse_min + finish.sanding_min.value)
 
 
 def ring(spot: Spot) -> Made:
@@ -128,13 +127,12 @@ def buff_off(_spot: Spot) -> Made:
     return Made(can=True, lines=lines, is_drawn=False)
 
 
-def flood(spot: Spot) -> Made:
+def flood(_spot: Spot) -> Made:
     """Hairlines filled from outside, while nothing under them moves any more."""
     lines = (
         "Thin glue over all of it, slowly turning, until nothing is drawn in; no activator. A day in a dry place.",
         "Level it, and look again under a lamp: lines that come back come from below, and only new coats are left.",
     )
-    del spot
     return Made(can=True, lines=lines, is_drawn=False)
 
 

@@ -10,7 +10,7 @@ from orvek.documents import Job, Shop
 from orvek.documents.deeds.records import last_series
 from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.results import Plan
-from orvek.planning.stuff import has_metal, stuff_of
+from orvek.planning.stuff import stuff_of, turned_as
 from orvek.planning.words import counted
 
 _DUE = 1.0  # of its life
@@ -18,8 +18,7 @@ _DUE = 1.0  # of its life
 
 def tool_of(job: Job) -> str:
     """The tool that this job is turned with."""
-    advised = tool_for(stuff_of(job, job.bore.stuff).key, has_metal=has_metal(job))
-    return advised if job.finish.tool == "as advised" else job.finish.tool
+    return tool_for(turned_as(job)) if job.finish.tool == "as advised" else job.finish.tool
 
 
 def edge_of(tool: str) -> str:
@@ -40,12 +39,8 @@ def worn(plan: Plan) -> tuple[int, float] | None:
     if since is None:
         return None
     turned = [(job, _turned_since(job, since)) for job in (plan.job, *plan.others) if tool_of(job) == tool]
-    life = sum(count / _life(job) for job, count in turned)
+    life = sum(count / edge_life_barrels(turned_as(job)) for job, count in turned)
     return sum(count for _, count in turned), life
-
-
-def _life(job: Job) -> float:
-    return edge_life_barrels(stuff_of(job, job.bore.stuff).key, has_metal=has_metal(job))
 
 
 def edge_lines(plan: Plan) -> Iterator[str]:

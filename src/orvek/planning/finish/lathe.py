@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date
 
-from orvek.craft.lathe import speeds, support_mm, tool_for, tool_words
+from orvek.craft.lathe import speeds, support_mm, tool_words
 from orvek.documents import JOB, BushingReading, Job, Shop, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.finish.edges import tool_of
 from orvek.planning.results import Plan
-from orvek.planning.stuff import FIBRE, grains_of, has_metal, stuff_of, tears
+from orvek.planning.stuff import FIBRE, grains_of, stuff_of, tears
 from orvek.quantities import Dimension, Units, write
 
 _MOST_MM = 0.8  # nobody sands more than that off (a choice)
@@ -20,11 +21,9 @@ _WORN_MM = 0.1  # a bushing worn by so much makes barrels visibly slimmer than t
 
 def lathe_lines(plan: Plan) -> tuple[str, ...]:
     """Tool and speeds, step by step."""
-    stuff, how = stuff_of(plan.job, plan.job.bore.stuff), plan.job.finish
-    tool = tool_for(stuff.key, has_metal=has_metal(plan.job)) if how.tool == "as advised" else how.tool
-    at = speeds()
+    stuff, at = stuff_of(plan.job, plan.job.bore.stuff), speeds()
     lines = [
-        f"{stuff.name.capitalize()}. {tool_words(tool)}",
+        f"{stuff.name.capitalize()}. {tool_words(tool_of(plan.job))}",
         f"Square at {_rpm(at.square)}, corners off first; round at {_rpm(at.round)}; last cut at {_rpm(at.last)}.",
         f"Sand at {_rpm(at.sand)} and no faster: heat lifts glue and smears resin.",
     ]

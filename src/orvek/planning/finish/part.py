@@ -96,6 +96,11 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
         return
     for size in finish.sizes:
         yield f"Turn {size.barrel.name} to", list(size.tool_mm)
+    for true in finish.trues:
+        if true.figures:
+            yield f"True, {true.barrel.name}", list(true.figures)
+    if finish.hold is not None:
+        yield "On the mandrel", [finish.hold.fill_mm]
     told = [finish.sanded_mm, finish.coats_mm, finish.levelled_mm, finish.sanding_min]
     if finish.coats_mm.value:
         told += [finish.through_middle_pct, finish.through_ends_pct]

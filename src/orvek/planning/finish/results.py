@@ -70,6 +70,12 @@ class TruePlan(Struct, frozen=True):
         """How far the worse end is off."""
         return max((end.off.value for end in self.ends if end.off is not None), default=0.0)
 
+    @property
+    def figures(self) -> tuple[Figure, ...]:
+        """All that was worked out of its readings."""
+        every = (*(one for end in self.ends for one in (end.off, end.oval)), self.clean_mm)
+        return tuple(figure for figure in every if figure is not None)
+
 
 class HoldPlan(Struct, frozen=True):
     """The stack on the mandrel from the headstock on, and what spacers fill."""

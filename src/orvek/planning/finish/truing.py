@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from orvek.craft import truing
 from orvek.craft.coating import mandrel_bow
-from orvek.documents import Barrel, Holding, Job, Round, Shop, Truing
+from orvek.documents import ANGLES, Barrel, Holding, Job, Round, Shop, Truing
 from orvek.planning.findings import Finding, Severity, Station
 from orvek.planning.finish.results import PLACES, HoldPlan, SizePlan, TrueEnd, TruePlan
 from orvek.planning.results import Plan
@@ -48,6 +48,17 @@ _REMEDIES: dict[truing.Fault, tuple[str, ...]] = {
     ),
     "both": ("Holding and barrel are both off. Put the holding right first, then read again.",),
 }
+_FAULTS: dict[truing.Fault, str] = {
+    "none": "It runs true",
+    "tailstock": "Off at the tailstock's end of the holding",
+    "headstock": "Off at the headstock's end of the holding",
+    "holding": "The holding is off",
+    "left end": "The barrel's left end, or its bushing",
+    "right end": "The barrel's right end, or its bushing",
+    "hole": "The hole lies off the outside",
+    "askew": "The hole runs askew",
+    "both": "Holding and barrel are both off",
+}
 _LIPS = {
     "stays with the bushing": "A lip that stays with the bushing is the bushing's: wipe it; look for wear and glue.",
     "goes round with the barrel": "A lip that goes round with the barrel is the barrel's: its end is not square.",
@@ -58,6 +69,16 @@ _LIPS = {
 def true_plans(job: Job, sizes: tuple[SizePlan, ...], units: Units) -> tuple[TruePlan, ...]:
     """What was read of each barrel, and what follows."""
     return tuple(_true_plan(job.finish.truing(size.number), size, units) for size in sizes)
+
+
+def true_answer(true: TruePlan, units: Units) -> str:
+    """Whose fault it is, or what is still to be read."""
+    if true.fault is not None:
+        return f"{_FAULTS[true.fault]}: {units.mm(true.most_mm, 2)} at most"
+    if not true.most_mm:
+        return "Not read yet: a dial at four angles, or a nail at the bushing"
+    rest = "whose fault it is shows half a turn on" if true.read.by == "a dial" else "read the other end too"
+    return f"{units.mm(true.most_mm, 2)} off: {rest}"
 
 
 def hold_plan(job: Job, shop: Shop) -> HoldPlan | None:
@@ -119,16 +140,15 @@ def out_of_true(plan: Plan) -> Iterator[Finding]:
 def _true_plan(read: Truing, size: SizePlan, units: Units) -> TruePlan:
     is_wall = read.by == "the wall, by calipers"
     ends = tuple(_end(name, getattr(read, name), getattr(read, f"{name}_turned"), is_wall=is_wall) for name in _ENDS)
-    left, right = ends
+    holding = [end.holding for end in ends if end.holding is not None]
+    barrel = [end.barrel for end in ends if end.barrel is not None]
     fault: truing.Fault | None = None
-    if None not in {left.holding, right.holding, left.barrel, right.barrel}:
-        assert left.holding is not None
-        assert right.holding is not None
-        assert left.barrel is not None
-        assert right.barrel is not None
-        fault = truing.fault_of((left.holding, right.holding), (left.barrel, right.barrel))
+    if len(holding) == len(barrel) == len(_ENDS):
+        fault = truing.fault_of((holding[0], holding[1]), (barrel[0], barrel[1]))
+        if is_wall and fault != "none":
+            fault = "hole"  # calipers see the hole and the outside; how an end sits in a holding they do not
     lines = [*_wrong(read, ends, units), *_fault_lines(read, ends, fault, units)]
-    return TruePlan(size.number, size.barrel, read, (left, right), fault, _clean(size, ends), tuple(lines))
+    return TruePlan(size.number, size.barrel, read, (ends[0], ends[1]), fault, _clean(size, ends), tuple(lines))
 
 
 def _end(name: str, first: Round, turned: Round, *, is_wall: bool) -> TrueEnd:
@@ -151,7 +171,7 @@ def _end(name: str, first: Round, turned: Round, *, is_wall: bool) -> TrueEnd:
 
 def _runout(readings: Round) -> truing.Runout | None:
     read = readings.read
-    if len(read) < len(PLACES) + 1 or max(read) - min(read) > _SQUARE_MM:
+    if len(read) < len(ANGLES) or max(read) - min(read) > _SQUARE_MM:
         return None
     return truing.runout((read[0], read[1], read[2], read[3]))
 
@@ -163,12 +183,12 @@ def _wrong(read: Truing, ends: tuple[TrueEnd, ...], units: Units) -> Iterator[st
             getattr(read, name).read,
             name.replace("_turned", " end, turned") if "_" in name else f"{name} end",
         )
-        if 0 < len(values) < 4:
+        if 0 < len(values) < len(ANGLES):
             yield f"At the {where} {len(values)} of four angles are read: the others are still wanted."
         elif values and max(values) - min(values) > _SQUARE_MM:
             apart = units.mm(max(values) - min(values))
             yield f"At the {where} the readings are {apart} apart: round it first, or see whether the dial slipped."
-    if read.by == "a dial" and any(end.off is not None and end.holding is None for end in ends):
+    if any(end.off is not None and end.holding is None for end in ends):
         yield "Turn the barrel half round in its holding and read again: then it shows whose fault it is."
 
 

@@ -14,7 +14,7 @@ from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
 from orvek.planning.route.making import blanks_of, of, operation
 from orvek.planning.route.results import Operation, Setting, Use
-from orvek.planning.stuff import has_metal, stuff_of
+from orvek.planning.stuff import turned_as
 from orvek.planning.words import counted
 from orvek.planning.working import Figure
 from orvek.quantities import Dimension, write
@@ -55,7 +55,7 @@ def _turning_min(plan: Plan, finish: FinishPlan) -> float:
     """All barrels of a blank: what comes off, over what the tool takes off of this stuff in a minute."""
     if plan.layout is None:
         return task_kind("turn").minutes * len(finish.sizes)
-    rate = turning_rate_ml_min(stuff_of(plan.job, plan.job.bore.stuff).key, has_metal=has_metal(plan.job))
+    rate = turning_rate_ml_min(turned_as(plan.job))
     is_square, minutes = not plan.layout.is_round, 0.0
     side = plan.layout.across_mm if plan.layout.is_round else math.sqrt(plan.layout.width_mm * plan.layout.depth_mm)
     for size in finish.sizes:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import typing
 from functools import partial
+from itertools import zip_longest
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
@@ -12,6 +13,7 @@ from orvek.documents import ANGLES, Holding, Round, Shop, Truing, declared, deed
 from orvek.documents.base import title_of
 from orvek.planning import Plan
 from orvek.planning.finish.results import TruePlan
+from orvek.planning.finish.truing import true_answer
 from orvek.window.pictures.true_picture import TruePicture
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
@@ -73,11 +75,9 @@ class TruePage(QWidget):
             choice.set_text(getattr(true.read, name))
         for (which, angle), cell in self.cells.items():
             cell.set_value(getattr(getattr(true.read, which), angle), units)
-        figures = [figure for end in true.ends for figure in (end.off, end.oval) if figure is not None]
-        figures += [true.clean_mm] if true.clean_mm is not None else []
-        for line, figure in zip(self._figures, (*figures, *([None] * 5))[:5], strict=True):
+        for line, figure in zip_longest(self._figures, true.figures):
             line.tell(figure, units)
-        self.answer.say(_answer(true, plan), units, true.clean_mm)
+        self.answer.say(true_answer(true, units), units, true.clean_mm)
         self.steps.show_lines(true.lines or _HOW)
         self.again.setVisible(true.read.is_begun)
         self._show_table(plan, true)
@@ -183,23 +183,3 @@ _HOW = (
     "Off? Turn the barrel half round in its holding and read again: that tells the holding from the barrel.",
 )
 _UNREAD = {name: Round() for name in _ROUNDS} | {"lip": "not felt for", "centres": "not looked at"}
-_FAULTS = {
-    "none": "It runs true",
-    "tailstock": "Off at the tailstock's end of the holding",
-    "headstock": "Off at the headstock's end of the holding",
-    "holding": "The holding is off",
-    "left end": "The barrel's left end, or its bushing",
-    "right end": "The barrel's right end, or its bushing",
-    "hole": "The hole lies off the outside",
-    "askew": "The hole runs askew",
-    "both": "Holding and barrel are both off",
-}
-
-
-def _answer(true: TruePlan, plan: Plan) -> str:
-    """Whose fault it is, or what is still to be read."""
-    if true.fault is not None:
-        return f"{_FAULTS[true.fault]}: {plan.units.mm(true.most_mm, 2)} at most"
-    if true.most_mm:
-        return f"{plan.units.mm(true.most_mm, 2)} off: whose fault it is shows half a turn on"
-    return "Not read yet: a dial at four angles, or a nail at the bushing"
