@@ -44,6 +44,9 @@ def boring_card(plan: Plan, shop: Shop, today: date) -> bytes:
     machine = f"{bore.press.name} · " if bore.is_own_press else ""
     line = f"{machine}{bore.stuff.name} · held {plan.job.bore.holding}"
     story = bench_card(plan, shop, "Boring card", line, today)
+    if bore.small_mm is not None:
+        small = f"Every half to {write_bit(bore.small_mm, units)} first; then choose the cap, mark it, open it up."
+        story.add(words(small, 10, after_mm=2))
     for hole in bore.holes:
         story.add(_hole(story.wide_mm, hole, bore, plan.job.bore, units), gap(3))
     story.add(words(chances_line(bore, units), 8.5, colour=QUIET, after_mm=2))

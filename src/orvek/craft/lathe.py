@@ -71,6 +71,11 @@ def turning_rate_ml_min(stuff: str) -> float:
     return float(rates.get(stuff, rates["resin"]))
 
 
+def first_grit(stuff: str) -> str:
+    """The paper that is coarse enough after a clean last cut: a guess of workshop practice (data/turning.json)."""
+    return str(_shipped()["first_grit"].get(stuff, "P120"))
+
+
 def edge_life_barrels(stuff: str) -> float:
     """How many barrels of a stuff an edge turns before it is dull: a guess, to be learned (data/turning.json)."""
     lives = _shipped()["edge_barrels"]

@@ -6,6 +6,9 @@ from __future__ import annotations
 WANTED_WALL_MM = 0.8  # workshop practice; thinner walls are many pens' own and stand
 THIN_WALL_MM = 0.5  # workshop practice: cracks on pressing become usual
 LEAST_WALL_MM = 0.3  # estimate: less does not survive sanding
+TUBE_WALL_MM = 0.35  # of a brass tube, where it was not measured: a guess
+SPIGOT_UNDER_MM, SPIGOT_DIAMETERS = 0.05, 1.5  # thinner than its hole, and how long: workshop practice
+RING_MORE_MM = 0.1  # so much longer a recess is than its ring (workshop practice)
 
 
 def finished_wall_mm(finished_diameter_mm: float, hole_diameter_mm: float) -> float:

@@ -16,7 +16,7 @@ from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Ends, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
 from orvek.documents.job.faults import MOST_FAULTS, Fault, Faults
-from orvek.documents.job.finish import BY_MATERIAL, Finish, Sized, Void
+from orvek.documents.job.finish import BY_MATERIAL, EndWork, Finish, Sized, Void
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
 from orvek.documents.job.job_file import from_text, job_schema, schema_text, to_text
@@ -145,6 +145,7 @@ __all__ = [
     "Drying",
     "DurationSeen",
     "DyeStep",
+    "EndWork",
     "Ends",
     "Family",
     "Fate",

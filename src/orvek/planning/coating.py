@@ -29,7 +29,8 @@ def finishing_of(job: Job, shop: Shop) -> Finish:
     open_ones = values_of_school(school) if how.school == BY_MATERIAL else {}
     thin = school.thin if how.thin is None else how.thin
     medium = school.medium if how.medium is None else how.medium
-    return how.with_(**{**open_ones, "school": school.name, "thin": thin, "medium": medium})
+    oil = ((thin + 1) // 2 if school.oil else 0) if how.oil is None else how.oil
+    return how.with_(**{**open_ones, "school": school.name, "thin": thin, "medium": medium, "oil": oil})
 
 
 def asked_by_material(job: Job) -> str:

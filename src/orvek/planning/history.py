@@ -27,7 +27,7 @@ def kind_of_work(job: Job) -> str:
     steps = job.blank.steps
     kinds = {step.kind for step in steps}
     inserts = [step for step in steps if isinstance(step, InsertStep)]
-    if job.soak.route == "soft, not stabilised" or ("cast" not in kinds and tears(job)):
+    if tears(job) and ("cast" not in kinds or job.soak.route == "soft, not stabilised"):
         return "fibre and punky wood"
     if any(insert.form in {"core", "rods"} for insert in inserts):
         return "picture blank"

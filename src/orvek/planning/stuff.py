@@ -1,4 +1,7 @@
-"""What a bar is bored as: the gentlest of what its steps put into it, unless the maker says otherwise."""
+"""How a bar works under bit and tool: by what its steps put into it, unless the maker says it once, at Blank.
+
+Boring, tool, edge, minutes, allowance, the usual scrap and the first grit go by it.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +9,7 @@ from orvek.craft.boring_plan import Stuff, stuff, stuffs
 from orvek.craft.woods import wood
 from orvek.documents import Job
 
-FIBRE, BURL = "fibre", "burl"
+FIBRE, BURL, METAL = "fibre", "burl", "metal"
 SOLVENT = (
     "Alcohol and acetone burn far below room temperature: air, no flame, spark or hot plate near, gloves; the cloth "
     "dries outdoors. Their safety sheets decide."
@@ -26,11 +29,16 @@ _GRAINS = {"burl or spalted wood": BURL, "compressed fibre": FIBRE}
 _GLUED = {"laminate", "stack", "staves", "slice", "cut", "arc", "rip"}
 
 
-def stuff_of(job: Job, said: str) -> Stuff:
-    """How the bar wants to be bored: as the maker said, else by its steps."""
-    named = next((one for one in stuffs() if one.key == said), None)
-    if named is not None:
-        return named
+def said_stuff(job: Job) -> Stuff | None:
+    """How the maker said that it works; None where he left it to the steps."""
+    return next((one for one in stuffs() if one.key == job.bore.stuff), None)
+
+
+def stuff_of(job: Job) -> Stuff:
+    """How the bar works: as the maker said, else by its steps."""
+    said = said_stuff(job)
+    if said is not None:
+        return said
     kinds = {step.kind for step in job.blank.steps}
     photo = job.blank.photographed
     if photo is not None and photo.made_of in _SAID and job.soak.route == "nothing":
@@ -52,32 +60,34 @@ def stuff_of(job: Job, said: str) -> Stuff:
 
 def grains_of(job: Job) -> frozenset[str]:
     """How the fibres of its wood hold together, as they meet the tool: none where they are full of resin."""
+    if (said := said_stuff(job)) is not None:
+        return frozenset({said.key} & {FIBRE, BURL})
     if job.soak.route == "stabilised":
         return frozenset()
     treated = (job.treated_wood,) if job.soak.route != "nothing" else ()
     photo = job.blank.photographed
-    said = {_GRAINS[photo.made_of]} if photo is not None and photo.made_of in _GRAINS else set()
-    return frozenset(said | {job.blank.material(key).grain for key in (*job.blank.woods, *treated)})
+    seen = {_GRAINS[photo.made_of]} if photo is not None and photo.made_of in _GRAINS else set()
+    return frozenset(seen | {job.blank.material(key).grain for key in (*job.blank.woods, *treated)})
 
 
 def lets_light_through(job: Job) -> bool:
     """Whether what lies behind its wall may be seen: resin of any colour may, wood alone does not."""
-    return stuff_of(job, job.bore.stuff).key in {"resin", "fused", "polyester"}
+    return stuff_of(job).key in {"resin", "fused", "polyester"}
 
 
 def has_metal(job: Job) -> bool:
     """Whether metal lies in the bar, where the tool meets it."""
-    return any(job.blank.material(key).look == "metal" for key in job.blank.material_keys)
+    return job.bore.stuff == METAL or any(job.blank.material(key).look == "metal" for key in job.blank.material_keys)
 
 
 def turned_as(job: Job) -> str:
     """What tool, rate and edge go by: metal in the bar goes before what it is bored as."""
-    return "metal" if has_metal(job) else stuff_of(job, job.bore.stuff).key
+    return METAL if has_metal(job) else stuff_of(job).key
 
 
 def tears(job: Job) -> bool:
     """Whether it tears before it cuts: fibre, cob, and wood that is soft and stays so."""
-    return job.soak.route == "soft, not stabilised" or FIBRE in grains_of(job)
+    return FIBRE in grains_of(job) or (job.soak.route == "soft, not stabilised" and said_stuff(job) is None)
 
 
 def oily_woods(job: Job) -> tuple[str, ...]:

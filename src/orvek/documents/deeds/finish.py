@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from orvek.documents.job.finish import BY_MATERIAL, Finish
+from orvek.documents.deeds.tuples import replaced, without
+from orvek.documents.job.finish import BY_MATERIAL, EndWork, Finish
 from orvek.documents.job.job import Job
 from orvek.documents.job.truing import Round
 from orvek.documents.shelf.finishing import CoatSchool, HouseLadder
@@ -24,18 +25,33 @@ def read_round(job: Job, barrel: int, which: str, angle: str, value: float | Non
     return set_truing(job, barrel, **{which: now.with_(**{angle: value})})
 
 
+def add_end(job: Job, work: EndWork) -> Job:
+    """Something more is done to an end of a barrel."""
+    return job.with_(finish=job.finish.with_(ends=(*job.finish.ends, work)))
+
+
+def set_end(job: Job, index: int, work: EndWork) -> Job:
+    """It is done otherwise."""
+    return job.with_(finish=job.finish.with_(ends=replaced(job.finish.ends, index, work)))
+
+
+def remove_end(job: Job, index: int) -> Job:
+    """It is left as it is turned."""
+    return job.with_(finish=job.finish.with_(ends=without(job.finish.ends, index)))
+
+
 _OF_SCHOOL = ("thin", "medium", "order", "activator", "thin_wait_min", "medium_wait_min")
 _OF_LADDER = ("bare_from", "bare_to", "level_from", "level_to", "wet")
 
 
 def choose_school(job: Job, school: CoatSchool) -> Job:
     """Finish as a school does: its coats, their order and waits; how thick they are stays."""
-    return job.with_(finish=job.finish.with_(school=school.name, **values_of_school(school)))
+    return job.with_(finish=job.finish.with_(school=school.name, oil=None, **values_of_school(school)))
 
 
 def finish_by_material(job: Job) -> Job:
     """Leave the coats to what the blank is made of."""
-    return job.with_(finish=job.finish.with_(school=BY_MATERIAL, **dict.fromkeys(("thin", "medium"))))
+    return job.with_(finish=job.finish.with_(school=BY_MATERIAL, **dict.fromkeys(("thin", "medium", "oil"))))
 
 
 def values_of_school(school: CoatSchool) -> dict[str, Any]:

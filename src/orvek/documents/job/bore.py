@@ -76,7 +76,10 @@ class Bore(Document):
     ] = Field(default="square in a vice", title="Held")
     centred: Literal["on the outside", "on the pattern"] = Field(default="on the outside", title="Centred")
     turned: Literal["on the tube", "on the bar's own axis"] = Field(default="on the tube", title="Turned")
-    stuff: Name = Field(default=AS_THE_STEPS_SAY, title="Bored as")
+    stuff: Name = Field(default=AS_THE_STEPS_SAY, title="It works like")
+    bits: Literal["each its own", "the smallest for all, then opened up"] = Field(
+        default="each its own", title="Bits for two barrels"
+    )
     v_opens: Literal["there are none", "to the left", "to the right"] = Field(
         default="there are none", title="V's open"
     )

@@ -38,6 +38,27 @@ class Void(Document):
     )
 
 
+class EndWork(Document):
+    """What is done to one end of a barrel beside turning it."""
+
+    kind: Literal["a ring in a recess", "a piece on a spigot", "parted off, nub by hand"] = Field(
+        default="a ring in a recess", title="What"
+    )
+    barrel_no: int = measure(
+        "On barrel number", Dimension.COUNT, low=1, high=MOST_BARRELS, default=1, hint="1 is at the nib"
+    )
+    end: Literal["left", "right"] = Field(default="left", title="At its end")
+    across_mm: float | None = measure(
+        "Inside, measured",
+        _MM,
+        low=1,
+        high=60,
+        default=None,
+        hint="The ring's, or the hole's for the spigot",
+    )
+    long_mm: float = measure("Long", _MM, low=0.3, high=60, default=3, hint="The ring, the piece or the nub")
+
+
 class Finish(Document):
     """Grits, coats and sizes of one job."""
 
@@ -52,6 +73,11 @@ class Finish(Document):
     order: Literal["thin first", "medium first", "in turn"] = Field(default="thin first", title="Order of coats")
     thin_wait_min: float = measure("A thin one waits", Dimension.DURATION, low=0, high=1440, default=1)
     medium_wait_min: float = measure("A medium one waits", Dimension.DURATION, low=0, high=1440, default=3)
+    oil: int | None = measure(
+        "Thin coats with oil, the last", Dimension.COUNT, low=0, high=60, default=None, hint="Empty: by the finish"
+    )
+    seal: int = measure("Sealer coats before them", Dimension.COUNT, low=0, high=20, default=0)
+    seal_wait_min: float = measure("A sealer coat waits", Dimension.DURATION, low=1, high=2880, default=60)
     bottle: Words = Field(default="", title="Bottle")
     thin_drops: float | None = measure(
         "Drops a thin coat", Dimension.RATIO, low=0.2, high=60, default=None, hint="Empty: by thickness"
@@ -76,6 +102,18 @@ class Finish(Document):
     sized: Annotated[tuple[Sized, ...], Field(max_length=MOST_BARRELS)] = ()
     truings: Annotated[tuple[Truing, ...], Field(max_length=MOST_BARRELS)] = ()
     void: Void = Void()
+    ends: Annotated[tuple[EndWork, ...], Field(max_length=2 * MOST_BARRELS)] = ()
+    joint: Literal["pressed or slid", "a thread that stops in one place", "a thread that starts anywhere"] = Field(
+        default="pressed or slid", title="Barrels meet by"
+    )
+    thread_deg: float | None = measure(
+        "Screwed home, the pattern is off by",
+        Dimension.ANGLE,
+        low=-180,
+        high=180,
+        default=None,
+        hint="Clockwise from the nib; empty: not looked at",
+    )
     clip_mm: float = measure("The clip is wide", _MM, low=0.5, high=30, default=4)
     clip_deg: float = measure("The clip lies at", Dimension.ANGLE, low=-360, high=360, default=0)
     best_deg: float | None = measure(
@@ -96,6 +134,11 @@ class Finish(Document):
     def medium_coats(self) -> int:
         """How many medium coats, as far as this says."""
         return self.medium or 0
+
+    @property
+    def oil_coats(self) -> int:
+        """How many of the thin coats, the last ones, get a drop of oil."""
+        return min(self.oil or 0, self.thin_coats)
 
     def of(self, barrel: int) -> Sized:
         """What was measured of a barrel."""

@@ -48,4 +48,4 @@ class BoredHole(Document):
     depth_mm: float = measure("Depth", _MM, low=3, high=400, default=60)
     off_mm: float = measure("Came out off centre by", _MM, low=0, high=30, default=0.3)
     torn_mm: float | None = measure("Tore out at the exit, deep", _MM, low=0, high=40, default=None)
-    stuff: Name = Field(default="resin", title="Bored as")
+    stuff: Name = Field(default="resin", title="It works like")

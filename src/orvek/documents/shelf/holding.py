@@ -28,6 +28,9 @@ class Holding(Document):
     way: Literal["not said", "between centres", "mandrel", "chuck and tailstock"] = Field(
         default="not said", title="Barrels are held"
     )
+    governs: Literal["the left end", "the right end"] = Field(
+        default="the left end", title="At the headstock", description="It runs truest there: the end that is seen most"
+    )
     has_dial: bool = Field(default=False, title="A dial indicator is at hand")
     shaft_mm: float = measure(
         "Mandrel, free length", _MM, low=20, high=500, default=190, hint="From the collar to the end"

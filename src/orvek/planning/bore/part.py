@@ -18,6 +18,7 @@ from orvek.planning.stuff import SOLVENT, stuff_of
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
 
+_SMALLEST = "the smallest for all, then opened up"
 _LONG_MIN, _QUARTER_MIN = 120.0, 15.0
 
 
@@ -29,7 +30,7 @@ def part(plan: Plan) -> BorePlan | None:
     bore = job.bore
     press = bore.press or (shop.presses[0] if shop.presses else Press())
     glue = shop.glue(bore.glue) or shop.all_glues[0]  # an unknown one is said by a finding
-    stuff = stuff_of(job, bore.stuff)
+    stuff = stuff_of(job)
     learned = shop_wander(shop)
     is_own = bore.press is not None or shop.presses not in {(), (Press(),)}
     drilling = Drilling(
@@ -46,7 +47,14 @@ def part(plan: Plan) -> BorePlan | None:
         mixed=glue_plan(holes, glue, max(1, round(plan.bars.blanks.value))),
         wander=learned,
         log=fitted(hole.off_mm for hole in shop.bored),
+        small_mm=_small_mm(holes) if bore.bits == _SMALLEST else None,
     )
+
+
+def _small_mm(holes: tuple[HolePlan, ...]) -> float | None:
+    """The smallest bit, where the holes are not all of one size."""
+    sizes = {hole.bored_mm for hole in holes}
+    return min(sizes) if len(sizes) > 1 else None
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:

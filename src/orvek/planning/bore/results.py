@@ -198,3 +198,8 @@ class BorePlan(Struct, frozen=True):
     mixed: GluePlan | None  # None where nothing is glued in
     wander: Wander
     log: Fit | None  # what the shop's log of holes says of its scatter; None without one
+    small_mm: float | None = None  # every hole is bored so wide first, and the cap chosen then; None: each to its own
+
+    def opens_up(self, hole: HolePlan) -> bool:
+        """Whether a hole is opened up once the cap is chosen."""
+        return self.small_mm is not None and hole.bored_mm > self.small_mm + 0.01

@@ -49,7 +49,7 @@ def edge_lines(plan: Plan) -> Iterator[str]:
     if wear is not None:
         left = "it is due" if wear[1] >= _DUE else f"about {100 * wear[1]:.0f} % of what it lasts in this stuff"
         yield f"The {tool_of(plan.job)}: {counted(wear[0], 'barrel')} since its edge was renewed, {left}."
-    if stuff_of(plan.job, plan.job.bore.stuff).is_brittle or plan.job.blank.photographed is not None:
+    if stuff_of(plan.job).is_brittle or plan.job.blank.photographed is not None:
         yield "A fresh edge before the last millimetre (E); the rest again: scrapers on centre, gouges a little above."
 
 

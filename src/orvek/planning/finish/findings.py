@@ -12,6 +12,7 @@ from orvek.documents import JOB, Finish, path_to, present
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.coats import coat_sizes
 from orvek.planning.finish.edges import edge_due
+from orvek.planning.finish.ends import ends
 from orvek.planning.finish.lathe import support, tear_out, wear
 from orvek.planning.finish.press import depth_window, depth_words, out_of_order, snapped_deg
 from orvek.planning.finish.results import PLACES, FinishPlan
@@ -201,4 +202,5 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     stacks,
     out_of_true,
     edge_due,
+    ends,
 )

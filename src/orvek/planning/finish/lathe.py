@@ -21,7 +21,7 @@ _WORN_MM = 0.1  # a bushing worn by so much makes barrels visibly slimmer than t
 
 def lathe_lines(plan: Plan) -> tuple[str, ...]:
     """Tool and speeds, step by step."""
-    stuff, at = stuff_of(plan.job, plan.job.bore.stuff), speeds()
+    stuff, at = stuff_of(plan.job), speeds()
     lines = [
         f"{stuff.name.capitalize()}. {tool_words(tool_of(plan.job))}",
         f"Square at {_rpm(at.square)}, corners off first; round at {_rpm(at.round)}; last cut at {_rpm(at.last)}.",
@@ -49,7 +49,7 @@ def advised_more_mm(plan: Plan) -> tuple[float | None, str]:
         return None, f"It tore out {many}, up to {deep} deep: no allowance covers that. Lighter cuts, wicked glue."
     if tears(plan.job):
         return _SOFT_MM, "Fibre, cob and punky wood tear before they cut: 0.3 to 0.5 mm more, sanded down at the end."
-    if stuff_of(plan.job, plan.job.bore.stuff).key in {"polyester", "bone"}:
+    if stuff_of(plan.job).key in {"polyester", "bone"}:
         return _BRITTLE_MM, "It chips out at the last cuts: 0.3 to 0.5 mm more, sanded down at the end."
     return 0.0, ""
 

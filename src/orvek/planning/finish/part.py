@@ -12,6 +12,7 @@ from orvek.planning.coating import school_of
 from orvek.planning.findings import Caution
 from orvek.planning.finish.coats import Taken, coat_sizes, coats_figure, coats_wanted, through_figure
 from orvek.planning.finish.edges import edge_lines
+from orvek.planning.finish.ends import end_plans
 from orvek.planning.finish.lathe import lathe_lines
 from orvek.planning.finish.press import clip_plan
 from orvek.planning.finish.results import FinishPlan
@@ -50,6 +51,7 @@ def part(plan: Plan) -> FinishPlan | None:
     return FinishPlan(
         sizes=barrel_sizes,
         trues=true_plans(job, barrel_sizes, plan.units),
+        ends=end_plans(job, plan.units),
         hold=hold,
         school=school,
         bare=bare,
@@ -99,6 +101,8 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
     for true in finish.trues:
         if true.figures:
             yield f"True, {true.barrel.name}", list(true.figures)
+    for one in finish.ends:
+        yield one.where, [one.long_mm, *([one.cut_mm] if one.cut_mm else [])]
     if finish.hold is not None:
         yield "On the mandrel", [finish.hold.fill_mm]
     told = [finish.sanded_mm, finish.coats_mm, finish.levelled_mm, finish.sanding_min]

@@ -8,7 +8,7 @@ from orvek.craft.abrasives import Rung
 from orvek.craft.filling import LEVELS, Fill
 from orvek.craft.truing import Fault
 from orvek.craft.wrapping import Development
-from orvek.documents import Barrel, CoatSchool, Sized, Truing, Void, WrapStep
+from orvek.documents import Barrel, CoatSchool, EndWork, Sized, Truing, Void, WrapStep
 from orvek.planning.working import Figure
 
 PLACES = ("left", "middle", "right")
@@ -86,6 +86,18 @@ class HoldPlan(Struct, frozen=True):
     lines: tuple[str, ...]
 
 
+class EndPlan(Struct, frozen=True):
+    """One end of a barrel that is worked: what it is cut to, how long, and how."""
+
+    index: int  # of its `EndWork`
+    work: EndWork
+    barrel: Barrel
+    where: str
+    cut_mm: Figure | None  # None for a nub, and for a ring that nobody has measured
+    long_mm: Figure
+    lines: tuple[str, ...]
+
+
 class FinishPlan(Struct, frozen=True):
     """What follows for turning to size, sanding, coats and the press."""
 
@@ -103,6 +115,7 @@ class FinishPlan(Struct, frozen=True):
     sanding_min: Figure
     lathe: tuple[str, ...]  # tool and speeds
     trues: tuple[TruePlan, ...]
+    ends: tuple[EndPlan, ...]
     hold: HoldPlan | None  # None where no mandrel is used
     clip: ClipPlan | None
     voids: VoidsPlan | None

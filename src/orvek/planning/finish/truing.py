@@ -97,7 +97,8 @@ def hold_plan(job: Job, shop: Shop) -> HoldPlan | None:
         Term("N", "nut and washer", holding.nut_mm, _MM),
     )
     figure = Figure("Spacers must fill", fill, _MM, "S − B − b − N", terms, "so that the nut reaches its thread")
-    return HoldPlan(_names(barrels, spacers), figure, spacers, tuple(_bow_lines(holding)))
+    order = barrels if holding.governs == "the left end" else barrels[::-1]
+    return HoldPlan(_names(order, spacers), figure, spacers, tuple(_bow_lines(holding)))
 
 
 def hold_lines(way: str, hold: HoldPlan | None) -> tuple[str, ...]:

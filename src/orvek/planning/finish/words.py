@@ -94,8 +94,9 @@ def _coat_lines(finish: FinishPlan, how: Finish, units: Units) -> list[str]:
     ]
     if drops := _drop_words(how):
         lines.append(drops)
-    if school.oil:
-        lines.append("A drop of oil on the paper with each thin coat; wipe on in one go, never back over it.")
+    if how.oil_coats:
+        which = "each thin coat" if how.oil_coats == how.thin_coats else f"the last {how.oil_coats} thin coats"
+        lines.append(f"A drop of oil on the paper with {which}; wipe on in one go, never back over it.")
     if how.activator != "none":
         lines.append(f"Activator, {how.activator}: from a hand's width away; too much turns the coat white.")
     lines.append("Part the bushings off with a knife before you level, so that no coat is torn from the ends.")

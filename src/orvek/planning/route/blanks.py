@@ -20,15 +20,21 @@ ONE_BY_ONE = frozenset({"turn", "press"})  # as most hands do it
 _OF_BLANKS = ONE_BY_ONE | {
     "length",
     "bore",
+    "open_up",
     "paint",
     "scuff",
     "tube",
     "square",
     "sand",
+    "end_piece",
     "inspect",
+    "seal",
     "coat",
     "level",
     "polish",
+    "recess",
+    "part_off",
+    "thread",
 }
 
 

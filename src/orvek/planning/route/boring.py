@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from orvek.planning.bore.results import HolePlan
+from orvek.planning.bore.results import BorePlan, HolePlan
 from orvek.planning.findings import Station
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line, piece_used, settings_of
@@ -12,7 +12,7 @@ from orvek.planning.route.making import SAW, WIPED_MIN, blanks_of, of, operation
 from orvek.planning.route.results import Operation, Setting, Use
 from orvek.planning.stuff import oily_woods
 from orvek.planning.working import Figure
-from orvek.quantities import Dimension
+from orvek.quantities import Dimension, write_bit
 
 _PAINT_COAT_MIN = 60.0  # until a coat in the hole is dry (workshop practice)
 _SCUFFED_MIN = 60.0  # bare brass tarnishes and is touched: glued in the same hour (workshop practice)
@@ -34,8 +34,16 @@ def boring(plan: Plan) -> Iterator[Operation]:
         plan, "bore", "bore", Station.BORE, pieces=holes, cautions=("bore.press",),
         minutes=blanks * sum(hole.minutes.value for hole in bore.holes) + 3.0 * len(bore.holes),
         lines=(f"{hole.name}: {hole.depth_mm.written(plan.units)} deep." for hole in bore.holes),
-        settings=(one for hole in bore.holes for one in of(hole.name, _bit(hole), hole.depth_mm, hole.turns_min)),
+        settings=(one for hole in bore.holes for one in of(hole.name, _bit(bore, hole), hole.depth_mm, hole.turns_min)),
     )  # fmt: skip
+    opened = [hole for hole in bore.holes if bore.opens_up(hole)]
+    if opened:
+        yield operation(
+            plan, "open_up", "open_up", Station.BORE, pieces=blanks * len(opened), cautions=("bore.press",),
+            lines=(f"{hole.name}: opened up to {write_bit(hole.bored_mm, plan.units)}." for hole in opened),
+            settings=(one for hole in opened for one in of(hole.name, _own_bit(hole), hole.depth_mm)),
+            field_kind="bore",
+        )  # fmt: skip
     painted = [hole for hole in bore.holes if plan.job.blank.paint(hole.number).where != "none"]
     if painted:
         yield operation(
@@ -64,8 +72,15 @@ def boring(plan: Plan) -> Iterator[Operation]:
     )  # fmt: skip
 
 
-def _bit(hole: HolePlan) -> Figure:
-    """The bit that goes in: of the maker's rack, where there is one of that size, else as the pen's sheet says."""
+def _bit(bore: BorePlan, hole: HolePlan) -> Figure:
+    """The bit that goes in first."""
+    if bore.small_mm is None or not bore.opens_up(hole):
+        return _own_bit(hole)
+    return Figure("Bit", bore.small_mm, Dimension.LENGTH, "the smallest of the pen's", (), "typed", digits=2)
+
+
+def _own_bit(hole: HolePlan) -> Figure:
+    """The bit of its size: of the maker's rack, where there is one, else as the pen's sheet says."""
     source = "as it bores, of your rack" if hole.bit is not None else "as the pen's sheet says"
     return Figure("Bit", hole.bored_mm, Dimension.LENGTH, source, (), "typed", digits=2)
 

@@ -8,19 +8,23 @@ from collections.abc import Iterator
 from orvek.craft.abrasives import COARSE_UM_MIN
 from orvek.craft.lathe import removed_ml, set_up_min, turning_min, turning_rate_ml_min
 from orvek.craft.task_kinds import task_kind
-from orvek.documents import Pen
+from orvek.documents import Finish, Pen
 from orvek.planning.findings import Station
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
-from orvek.planning.route.making import blanks_of, of, operation
-from orvek.planning.route.results import Operation, Setting, Use
+from orvek.planning.route.making import blanks_of, of, operation, span
+from orvek.planning.route.results import NO_WAIT, Operation, Setting, Use
 from orvek.planning.stuff import turned_as
+from orvek.planning.threads import back_deg, is_threaded, thread_lines
 from orvek.planning.words import counted
 from orvek.planning.working import Figure
-from orvek.quantities import Dimension, write
+from orvek.quantities import Dimension, Units, write
 
 _COAT_SOON_MIN = 24 * 60.0  # sanded bare wood gathers dirt and damp: coat it within a day (workshop practice)
 _FULL_MIN = 24 * 60.0  # cyanoacrylate coats are hard after a day (workshop practice)
+_SEAL_MIN = 2.0  # hands for one coat of sealer on one barrel, sanded back: a guess
+_HOLDS_MIN = 12 * 60.0  # glue of an end piece where the tubes have none
+_END_KINDS = {"end_piece": "glue", "recess": "turn", "part_off": "turn"}
 _INK_MIN = 60.0  # a sealed sheet before its first coat (workshop practice)
 
 
@@ -43,12 +47,39 @@ def finishing(plan: Plan) -> Iterator[Operation]:
             minutes=pieces * (2.0 + _torn_min(plan) + sum(rung.minutes for rung in finish.bare)),
             lines=(rung.abrasive.name for rung in finish.bare),
         )  # fmt: skip
+    yield from _ends(plan, finish, "a piece on a spigot", "end_piece")
     yield from _coated(plan, finish, pieces)
+    yield from _ends(plan, finish, "a ring in a recess", "recess")
+    yield from _ends(plan, finish, "parted off, nub by hand", "part_off")
+    yield from _threaded(plan)
     yield _pressed(plan, plan.job.pen)
     yield operation(
         plan, "write", "write", Station.FINISH, pieces=plan.job.batch.pens_wanted, field_kind="write_test",
         lines=("A page without a skip, the mechanism in and out.",),
     )  # fmt: skip
+
+
+def _ends(plan: Plan, finish: FinishPlan, what: str, kind: str) -> Iterator[Operation]:
+    """What is done to ends, each on every blank: a piece is glued on before the finish, a recess cut after it."""
+    blanks, holds = blanks_of(plan), plan.bore.wait_min.value if plan.bore is not None else _HOLDS_MIN
+    for one in finish.ends:
+        if one.work.kind == what:
+            yield operation(
+                plan, f"{kind}.{one.index}", kind, Station.FINISH, pieces=blanks, lines=one.lines,
+                words=f"{task_kind(kind).words}: {one.where}", settings=of(one.where, one.cut_mm, one.long_mm),
+                cautions=("finish.lathe", "bore.glue") if kind != "part_off" else ("finish.lathe",),
+                wait=(holds, holds, 1.5 * holds) if kind == "end_piece" else NO_WAIT, wait_words="the glue holds",
+                field_kind=_END_KINDS[kind],
+            )  # fmt: skip
+
+
+def _threaded(plan: Plan) -> Iterator[Operation]:
+    """A thread that starts anywhere: seen where it stops, before a part is pressed that cannot be turned any more."""
+    if is_threaded(plan.job):
+        yield operation(
+            plan, "thread", "thread", Station.FINISH, pieces=blanks_of(plan), lines=thread_lines(plan.job, plan.units),
+            field_kind="press",
+        )  # fmt: skip
 
 
 def _turning_min(plan: Plan, finish: FinishPlan) -> float:
@@ -91,12 +122,14 @@ def _turned(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
 
 
 def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
-    if finish.coats_mm.value:
-        minutes = _coating_min(plan, pieces)
+    minutes = _coating_min(plan, pieces)
+    if finish.coats_mm.value or plan.finishing.seal:
         yield operation(
             plan, "inspect", "inspect", Station.FINISH, pieces=pieces, lines=_inspected(plan, minutes / pieces),
             cautions=("finish.lathe",), soon_min=_COAT_SOON_MIN,
         )  # fmt: skip
+    yield from _sealed(plan, pieces)
+    if finish.coats_mm.value:
         yield operation(
             plan, "coat", "coat", Station.FINISH, pieces=pieces, minutes=minutes, soon_min=_COAT_SOON_MIN,
             wait=(60.0, _FULL_MIN / 2, _FULL_MIN), wait_words="the coats harden", cautions=("finish.glue",),
@@ -110,6 +143,27 @@ def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
                 minutes=pieces * (1.0 + sum(rung.minutes for rung in rungs)),
                 lines=(rung.abrasive.name for rung in rungs),
             )  # fmt: skip
+
+
+def _sealed(plan: Plan, pieces: int) -> Iterator[Operation]:
+    """Sealer before the coats: each dries and is sanded back, so that it adds nothing in depth."""
+    how = plan.finishing
+    if how.seal:
+        dry = how.seal * how.seal_wait_min
+        yield operation(
+            plan, "seal", "seal", Station.FINISH, pieces=pieces, minutes=_SEAL_MIN * how.seal * pieces,
+            wait=span(dry), wait_words="the sealer dries", cautions=("finish.lathe",), soon_min=_COAT_SOON_MIN,
+            lines=_seal_lines(how, plan.units), field_kind="coat",
+        )  # fmt: skip
+
+
+def _seal_lines(how: Finish, units: Units) -> tuple[str, ...]:
+    """How sealer goes on before the coats."""
+    waits = write(how.seal_wait_min, Dimension.DURATION, units)
+    return (
+        f"Sealer: {counted(how.seal, 'coat')} on wood, paper and open pores, thin, with a cloth; {waits} after each.",
+        f"Each sanded back with {how.bare_to} by hand, along the barrel, until it is dull: the pores stay full.",
+    )
 
 
 def _coating_min(plan: Plan, pieces: int) -> float:
@@ -136,8 +190,9 @@ def _coat_lines(plan: Plan) -> Iterator[str]:
     for kind, count, wait_min in reversed(kinds) if how.order == "medium first" else kinds:
         if count:
             waits = write(wait_min, Dimension.DURATION, plan.units)
+            oiled = f", the last {how.oil_coats} with a drop of oil" if kind == "thin" and how.oil_coats else ""
             in_turn = ", in turn with the others" if how.order == "in turn" else ""
-            yield f"{counted(count, f'{kind} coat')}, {waits} after each{in_turn}."
+            yield f"{counted(count, f'{kind} coat')}, {waits} after each{in_turn}{oiled}."
     yield "Other bushings than for turning, cones or waxed ones: glue and dark slurry stay off the good ones."
     if how.activator != "none":
         yield "Activator only of the glue's own make, away from the face: it spatters, and its fumes burn."
@@ -148,9 +203,17 @@ def _pressed(plan: Plan, pen: Pen | None) -> Operation:
     parts = pen.parts if pen is not None else ()
     return operation(
         plan, "press", "press", Station.FINISH, pieces=pens, lines=(f"{part.line}." for part in parts),
-        cautions=("finish.press",), settings=_depths(pen),
+        cautions=("finish.press",), settings=(*_depths(pen), *_turned_back(plan)),
         uses=(Use("part set", pen.name, pens), Use("refill", pen.name, pens)) if pen is not None else (),
     )  # fmt: skip
+
+
+def _turned_back(plan: Plan) -> Iterator[Setting]:
+    if back := back_deg(plan.job):
+        figure = Figure(
+            "Turned, clockwise from the nib", back, Dimension.ANGLE, "as you read it", (), "typed", digits=0
+        )
+        yield Setting("the threaded part", figure)
 
 
 def _depths(pen: Pen | None) -> Iterator[Setting]:

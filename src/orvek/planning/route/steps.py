@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from orvek.craft.abrasives import Rung
 from orvek.craft.truing import CERTAIN_MM
 from orvek.documents import ANGLES, Round, declared
-from orvek.planning.bore.results import BorePlan
+from orvek.planning.bore.results import BorePlan, HolePlan
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.planning.history import fates_of
@@ -179,9 +179,11 @@ def _pouring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each hole: the bit and the stop, peck by peck, then the hole measured."""
-    for hole in plan.bore.holes if plan.bore else ():
+    bore = plan.bore
+    for hole in bore.holes if bore else ():
         stem, number = f"{task.key}:{hole.number}", hole.number
-        bit = write_bit(hole.bored_mm, plan.units)
+        opens = bore is not None and bore.opens_up(hole)
+        bit = write_bit(bore.small_mm if opens and bore and bore.small_mm else hole.bored_mm, plan.units)
         from_end = "from both ends" if hole.from_both else f"from the {'left' if hole.from_left else 'right'} end"
         words = (
             f"{hole.name}: that end faced square, the index mark as before; bit in, stop at "
@@ -192,8 +194,24 @@ def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         for peck, deep in enumerate(hole.pecks_mm, 1):
             words = f"{hole.name}: peck {peck} of {pecks}, to {plan.units.mm(deep)}. Withdraw, clear the flutes."
             yield BenchStep(f"{stem}.{peck}", words, "count", figure=f"to {plan.units.mm(deep)}", hole=number)
-        words = f"{hole.name}: how wide is the hole at its end?"
-        yield BenchStep(f"{stem}.measured", words, "measure", target_mm=hole.bored_mm, hole=number)
+        if not opens:
+            yield _hole_measured(task, hole)
+
+
+def _opening(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """The cap chosen with all holes still small; then its hole opened up, and measured."""
+    yield BenchStep(f"{task.key}:choose", "Look at all halves, end to end: which is the cap? Mark it.")
+    for hole in plan.bore.holes if plan.bore is not None else ():
+        if plan.bore is not None and plan.bore.opens_up(hole):
+            bit, deep = write_bit(hole.bored_mm, plan.units), hole.depth_mm.written(plan.units)
+            words = f"{hole.name}: bit {bit} in the small hole, from the same end, stop at {deep}; slowly, it grabs."
+            yield BenchStep(f"{task.key}:{hole.number}", words, figure=f"bit {bit}", hole=hole.number)
+            yield _hole_measured(task, hole)
+
+
+def _hole_measured(task: Operation, hole: HolePlan) -> BenchStep:
+    words, key = f"{hole.name}: how wide is the hole at its end?", f"{task.key}:{hole.number}.measured"
+    return BenchStep(key, words, "measure", target_mm=hole.bored_mm, hole=hole.number)
 
 
 def _painting(plan: Plan, task: Operation) -> Iterator[BenchStep]:
@@ -359,7 +377,8 @@ def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     if how.order == "in turn":
         coats = [coat for both in zip_longest(thin, medium) for coat in both if coat is not None]
     for kind, number, of, wait in coats:
-        words = f"{kind.capitalize()} coat {number} of {of}."
+        is_oiled = kind == "thin" and number > of - how.oil_coats
+        words = f"{kind.capitalize()} coat {number} of {of}{', with a drop of oil' if is_oiled else ''}."
         told = f"{number} of {of}"
         key = f"{task.key}:{kind}.{number}"
         yield BenchStep(key, words, "count", wait_s=60 * wait, figure=told, shows="barrels")
@@ -388,7 +407,7 @@ def _writing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
-    "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "true": _truing,
+    "open_up": _opening, "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "true": _truing,
     "turn": _turning, "sand": _sanding,
     "coat": _coats, "level": _sanding, "polish": _sanding, "mend": _mending,
     "press": _pressing, "write": _writing, "soak": _soaking,

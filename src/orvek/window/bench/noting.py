@@ -29,7 +29,7 @@ def note(session: Session, task: Operation, step: BenchStep, value: float | None
         session.attempt(
             "Read it round", partial(deeds.read_round, barrel=barrel, which=which, angle=angle, value=value)
         )
-    elif step.hole is not None and step.kind == "measure" and task.kind == "bore" and value:
+    elif step.hole is not None and step.kind == "measure" and task.kind in {"bore", "open_up"} and value:
         seen = [one.value for one in session.job.work.actuals if one.step == base_of(step) and one.value is not None]
         widest = max(value, *seen) if step.blank and seen else value  # of all blanks: the tube's gap goes by it
         session.attempt(

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBo
 from orvek.documents import NEW_STEPS, STOCK_KINDS, Material, PhotoStep, ReorientStep, Step, deeds
 from orvek.planning import Plan, step_figures
 from orvek.planning.blank.lines import showings
+from orvek.planning.stuff import stuff_of
 from orvek.planning.words import showing_line
 from orvek.window import theme
 from orvek.window.session import Session
@@ -19,10 +20,11 @@ from orvek.window.stations.blank.step_form import StepForm
 from orvek.window.stations.blank.step_picture import StepPicture
 from orvek.window.stations.blank.steps_row import StepsRow
 from orvek.window.stations.blank.turned_view import TurnedView
+from orvek.window.stuff_choice import fill_stuffs
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import add_action, add_heading, refill
 from orvek.window.widgets.fields import FigureLine, quiet_label
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.label import Label, without_shortcut
 from orvek.window.widgets.layouts import scrolled
 
 _FIGURES = 3
@@ -71,6 +73,7 @@ class BlankStation(StationWidget):
         self._caution.setText(short)
         self._caution.setToolTip(full)
         self._caution.setAccessibleDescription(full)
+        self.stuff.setText(without_shortcut(f"Works like {stuff_of(plan.job).name}"))
         self._show_figures(plan, steps[self._index])
 
     def _show_figures(self, plan: Plan, step: Step) -> None:
@@ -104,6 +107,9 @@ class BlankStation(StationWidget):
         title.setToolTip("In the order of work")
         title.setStyleSheet(theme.words_css(theme.QUIET, theme.SMALL, 600))
         head.addWidget(title, 1)
+        self.stuff = self._menu_button("It works like", partial(fill_stuffs, self._session))
+        self.stuff.setToolTip("Bits, tool, allowance, first grit and the usual scrap go by it")
+        head.addWidget(self.stuff)
         head.addWidget(self._menu_button("Look closer", self._fill_looks))
         gallery = QPushButton("Start from a design")
         gallery.setProperty("kind", "small")

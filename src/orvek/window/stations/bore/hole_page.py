@@ -8,8 +8,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.craft.boring_plan import stuffs
-from orvek.documents import AS_THE_STEPS_SAY, JOB, Bore, Hole, Press, declared, deeds, path_to
+from orvek.documents import JOB, Bore, Hole, Press, declared, deeds, path_to
 from orvek.documents.deeds import put_on_shelf
 from orvek.errors import OrvekError
 from orvek.planning import Plan
@@ -19,6 +18,7 @@ from orvek.planning.bore.words import centre_line, chances_line, from_line, peck
 from orvek.quantities import Units, write_bit
 from orvek.window.pictures.hole_picture import HolePicture
 from orvek.window.session import Session
+from orvek.window.stuff_choice import fill_stuffs
 from orvek.window.surface import Surface
 from orvek.window.widgets.choice import ChoiceField, add_action
 from orvek.window.widgets.document_sheet import edit_document
@@ -29,12 +29,22 @@ from orvek.window.widgets.more import More
 
 _SEEN = ("measured_mm", "left_x_mm", "left_y_mm", "right_x_mm", "right_y_mm", "chip_mm")
 _PATTERN = ("pattern_left_x_mm", "pattern_left_y_mm", "pattern_right_x_mm", "pattern_right_y_mm")
-_CHOICES = {"holding": "Held", "centred": "Centred", "turned": "Turned", "v_opens": "V's open"}
+_CHOICES = {
+    "holding": "Held",
+    "centred": "Centred",
+    "turned": "Turned",
+    "v_opens": "V's open",
+    "bits": "Bits for two barrels",
+}
 _FIGURES = 9  # a step and the meeting of two holes among them, where there are any
 
 
 def _has_colours(plan: Plan) -> bool:
     return plan.job.cast_index is not None and len(plan.job.cast.cups) > 1
+
+
+def _has_two_bits(plan: Plan) -> bool:
+    return plan.bore is not None and len({hole.bored_mm for hole in plan.bore.holes}) > 1
 
 
 def _answer(hole: HolePlan, units: Units) -> str:
@@ -150,7 +160,7 @@ class HolePage(QWidget):
     def _build_choices(self) -> None:
         self._choices = {name: ChoiceField(words, partial(self._fill_choice, name)) for name, words in _CHOICES.items()}
         self._press = ChoiceField("Machine", self._fill_presses)
-        self._stuff = ChoiceField("Bored as", self._fill_stuffs)
+        self._stuff = ChoiceField("It works like", partial(fill_stuffs, self._session))
         self._from = ChoiceField("Bored from", partial(self._fill_seen, "from_end", "Bored from"))
         self._lies = ChoiceField("Nib end", self._fill_lies)
         for name, choice in {**self._choices, "press": self._press, "stuff": self._stuff}.items():
@@ -176,8 +186,8 @@ class HolePage(QWidget):
 
     def _lay_out(self) -> None:
         before = (
-            self.barrel, self._bit, self._press, self._choices["holding"], self._stuff, self._from,
-            self._why, self._lies, self._choices["v_opens"],
+            self.barrel, self._bit, self._choices["bits"], self._press, self._choices["holding"],
+            self._stuff, self._from, self._why, self._lies, self._choices["v_opens"],
             self._choices["centred"], *self._pattern.values(), self._centre, self._choices["turned"],
             self._fields["exit_mm"], self._fields["pattern_mm"],
         )  # fmt: skip
@@ -207,6 +217,7 @@ class HolePage(QWidget):
         """What few holes need, or what the sheet of the log asks as well."""
         more, choices = self.more, self._choices
         more.hold(choices["centred"], choices["turned"], *self._fields.values(), self._light)
+        more.hold(choices["bits"], when=_has_two_bits)
         more.hold_row(self._lies, used=lambda plan: any(plan.job.blank.tube_flips))
         more.hold(choices["v_opens"], when=lambda plan: any(step.kind == "rip" for step in plan.job.blank.steps))
         more.hold(*(field for name, field in self._seen.items() if name != "measured_mm"))
@@ -236,12 +247,6 @@ class HolePage(QWidget):
         if changed is not None:
             self._session.change_shop(f"Save {changed.name}", lambda shop: put_on_shelf(shop, "presses", changed))
             self._session.edit(path_to(JOB.bore.press), changed, f"Bore with {changed.name}")
-
-    def _fill_stuffs(self, menu: QMenu) -> None:
-        now = self._session.job.bore.stuff
-        for key, words in ((AS_THE_STEPS_SAY, AS_THE_STEPS_SAY), *((one.key, one.name) for one in stuffs())):
-            deed = partial(self._session.edit, path_to(JOB.bore.stuff), key, f"Bored as {words}")
-            add_action(menu, words, deed, checked=key == now)
 
     def _fill_seen(self, name: str, title: str, menu: QMenu) -> None:
         """What a field of the hole in hand can be."""

@@ -13,6 +13,7 @@ from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_span, depth_window, depth_words, press_steps, snapped_deg
 from orvek.planning.headline import Headline
+from orvek.planning.threads import is_threaded, thread_lines
 from orvek.planning.words import counted
 from orvek.quantities import Units
 from orvek.window.photos.work_photos import WorkPhotos
@@ -51,6 +52,7 @@ class PressPage(QWidget):
         names = ("clip_deg", "best_deg", "clip_mm", "clip_long_mm", "clip_off_mm")
         self.clip = DocumentFields(session, path_to(JOB.finish), Finish, *names)
         self.deep = DocumentFields(session, path_to(JOB.finish), Finish, "in_mm")
+        self.meeting = DocumentFields(session, path_to(JOB.finish), Finish, "joint", "thread_deg")
         self.place = ChoiceField("Turn the clip", self._fill_places)
         self.place.set_text("choose")
         self._covers, self._up = FigureLine(""), FigureLine("")
@@ -66,6 +68,7 @@ class PressPage(QWidget):
         self.photos = WorkPhotos(session, "press")
         self.more, self.answer = More("press"), Answer()
         self.more.hold(*self.clip.some("best_deg", "clip_mm", "clip_long_mm", "clip_off_mm"))
+        self.more.hold(self.meeting["joint"], when=_has_joint)
         self._caution = caution_label()
         self._lay_out()
 
@@ -78,6 +81,8 @@ class PressPage(QWidget):
         self.dial.show_clip(plan, finish.clip)
         self.clip.show_document(plan.job.finish)
         self.deep.show_document(plan.job.finish)
+        self.meeting.show_document(plan.job.finish)
+        self.meeting["thread_deg"].setVisible(is_threaded(plan.job))
         self._covers.tell(finish.clip.covers_deg, units)
         self._up.tell(finish.clip.up_deg, units)
         self._lines.setText(" ".join(finish.clip.lines))
@@ -91,7 +96,7 @@ class PressPage(QWidget):
             widget.setVisible(window is not None)
         self.carry.setVisible(len(pen.barrels) > 1)
         self._joint.setVisible(len(pen.barrels) > 1)
-        self._joint.setText(_turn_words(plan))
+        self._joint.setText(" ".join((_turn_words(plan), *thread_lines(plan.job, units))).strip())
         self.steps.show_knots(tuple(_knots(pen, units)))
         self._show_step()
         self._caution.setText(plan.caution("finish.press"))
@@ -171,6 +176,7 @@ class PressPage(QWidget):
             self._covers,
             self._up,
             heading("The joint"),
+            *self.meeting.widgets.values(),
             self._joint,
             self.carry,
             heading("Photos of the pen"),
@@ -183,6 +189,10 @@ class PressPage(QWidget):
         under_picture(
             self, above, in_columns((left, 5), (right, 4), apart_px=40, line_px=4, foot=self.more), self.answer
         )
+
+
+def _has_joint(plan: Plan) -> bool:
+    return plan.job.pen is not None and len(plan.job.pen.barrels) > 1
 
 
 def _knots(pen: Pen, units: Units) -> Iterator[Knot]:

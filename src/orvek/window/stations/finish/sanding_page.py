@@ -7,10 +7,12 @@ from typing import Any
 
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
+from orvek.craft.lathe import first_grit
 from orvek.documents import BY_MATERIAL, JOB, Bottle, CoatSchool, Finish, HouseLadder, Shop, deeds, path_to
 from orvek.planning import Plan
 from orvek.planning.coating import every_school
 from orvek.planning.finish.part import drawer_of
+from orvek.planning.stuff import turned_as
 from orvek.window.pictures.ladder_picture import LadderPicture
 from orvek.window.session import Session
 from orvek.window.widgets.choice import ChoiceField, add_action
@@ -40,7 +42,10 @@ class SandingPage(QWidget):
         self.school = ChoiceField("Finish", self._fill_schools)
         self._note = quiet_label("")
         self._note.setWordWrap(True)
-        names = ("thin", "thin_um", "thin_drops", "medium", "medium_um", "medium_drops", "order", "activator", "wet")
+        names = (
+            "thin", "thin_um", "thin_drops", "medium", "medium_um", "medium_drops", "oil", "order", "activator", "wet",
+            "seal", "seal_wait_min",
+        )  # fmt: skip
         self.coats = DocumentFields(session, path_to(JOB.finish), Finish, *names)
         self.ladder, self.bottle = (
             ChoiceField("Ladder", self._fill_ladders),
@@ -51,8 +56,9 @@ class SandingPage(QWidget):
         for name, choice in {**self.grits, "school": self.school, "bottle": self.bottle}.items():
             edits(choice, "finish", name)
         self.more, self.answer = More("sanding"), Answer()
-        rare = ("thin_um", "thin_drops", "medium_um", "medium_drops", "order", "activator", "wet")
+        rare = ("thin_um", "thin_drops", "medium_um", "medium_drops", "oil", "order", "activator", "wet", "seal")
         self.more.hold(self.ladder, self.grits["level_from"], *self.coats.some(*rare), self.bottle)
+        self.more.hold(self.coats["seal_wait_min"], when=lambda plan: plan.job.finish.seal > 0)
         self._figures = {name: FigureLine("") for name in _FIGURES}
         self._wanted, self._caution = quiet_label(""), caution_label()
         self._wanted.setWordWrap(True)
@@ -81,7 +87,9 @@ class SandingPage(QWidget):
         by_material = plan.job.finish.school == BY_MATERIAL
         self.school.set_text(finish.school.name)
         asked = f" {BY_MATERIAL.capitalize()}." if by_material else ""
-        self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.{asked}")
+        grit = first_grit(turned_as(plan.job))
+        begin = f" After a clean last cut {grit} is soon enough." if grit != how.bare_from and not finish.wrap else ""
+        self._note.setText(f"{finish.school.note[:1].upper()}{finish.school.note[1:]}.{asked}{begin}")
         self.coats.show_document(how)
         for name, choice in self.grits.items():
             choice.set_text(getattr(how, name))
@@ -157,7 +165,10 @@ class SandingPage(QWidget):
         self._session.change_shop(f"Save {made.name}", put)
 
     def _fill_grits(self, name: str, menu: QMenu) -> None:
-        now = getattr(self._session.job.finish, name)
+        now, advised = getattr(self._session.job.finish, name), first_grit(turned_as(self._session.job))
+        if name == "bare_from" and any(one.name == advised for one in drawer_of(self._session.plan)):
+            put = partial(self._session.edit, path_to(JOB.finish.bare_from), advised, f"{_GRITS[name]} {advised}")
+            add_action(menu, f"After a clean cut: {advised}", put, checked=advised == now)
         kinds: dict[str, QMenu] = {}
         for one in drawer_of(self._session.plan):
             inner = kinds.get(one.kind) or menu.addMenu(one.kind.capitalize())

@@ -18,6 +18,7 @@ from orvek.quantities import Dimension, Units, write
 from orvek.window import theme
 from orvek.window.pictures.size_picture import SizePicture
 from orvek.window.session import Session
+from orvek.window.stations.finish.ends_menu import EndsMenu
 from orvek.window.surface import Surface
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.edited import edits
@@ -116,6 +117,7 @@ class SizePage(QWidget):
         self.others.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         self._sums = {name: FigureLine("") for name in ("sanded_mm", "coats_mm", "levelled_mm")}
         self.table.more.hold(*self.how.some("tool", "more_mm"))
+        self.ends = EndsMenu(session)
         self._why, self._caution, self._wear = quiet_label(""), caution_label(), quiet_label("")
         self._along, self._lathe = quiet_label(""), Steps(4)
         self._dummy = FigureLine("")
@@ -130,6 +132,7 @@ class SizePage(QWidget):
         left.addWidget(heading("Each barrel"))
         left.addWidget(self.table)
         left.addWidget(self._along)
+        left.addWidget(self.ends)
         left.addWidget(self._caution)
         left.addStretch(1)
         told = (self.others, heading("Still to come"), *self._sums.values(), *self.how.widgets.values())
@@ -151,6 +154,7 @@ class SizePage(QWidget):
             return
         self.picture.show_plan(plan, units)
         self.table.show_finish(finish)
+        self.ends.show_plan(plan)
         self.how.show_document(plan.job.finish)
         lines = [line for size in finish.sizes for line in still_lines(size, units)]
         self.answer.say(lines[0] if lines else _to_turn(finish.sizes, units), units)
