@@ -19,9 +19,13 @@ LEVELS = {"sunk, for depth": SUNK, "flush": 1.0, "proud, turned flush": PROUD}
 
 
 class Fill(Struct, frozen=True):
-    """One thing that pits are filled with: its density, the tool for it, and what to know of it."""
+    """One thing that pits are filled with: its density, the tool for it, and what to know of it.
+
+    `looks_like` is the key of the material that it is drawn as.
+    """
 
     key: str
+    looks_like: str
     density_g_ml: float
     tool: str
     note: str

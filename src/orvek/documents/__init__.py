@@ -15,7 +15,7 @@ from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.blank import Blank
 from orvek.documents.job.bore import AS_THE_STEPS_SAY, Bore, Ends, Hole
 from orvek.documents.job.conditions import DAYS, Bubbles, Conditions, CureLog, Paint, Pot
-from orvek.documents.job.faults import MOST_FAULTS, Fault, Faults
+from orvek.documents.job.faults import MOST_FAULTS, OWN_DUST, Fault, Faults
 from orvek.documents.job.finish import BY_MATERIAL, EndWork, Finish, Sized, Void
 from orvek.documents.job.glue_up import GlueUp
 from orvek.documents.job.job import Batch, Job, new_id
@@ -102,6 +102,7 @@ __all__ = [
     "MOST_VIEWS",
     "MOST_WEIGHINGS",
     "NEW_STEPS",
+    "OWN_DUST",
     "SOLIDS",
     "STANDING_WORDS",
     "STOCK_KINDS",

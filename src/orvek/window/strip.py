@@ -334,8 +334,9 @@ class Strip(QWidget):
     def _paint_words(self, painter: QPainter, plan: Plan, layout: Layout) -> None:
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(theme.QUIET)
-        for n, line in enumerate(self._lines(plan, layout)):
-            painter.drawText(20, 52 + 18 * n, line)
+        room = QRectF(20, 38, self.bar_rect().left() - 28, self.height())
+        lines = "\n".join(self._lines(plan, layout))
+        painter.drawText(room, Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, lines)
 
     def _left_over(self, layout: Layout) -> str:
         return left_words((span.length_mm for span in layout.waste), self._units)

@@ -19,6 +19,7 @@ from orvek.planning.faults.results import FaultPlan, WayOut
 from orvek.planning.faults.together import chance_of, fits_together
 from orvek.planning.faults.words import fault_lines, in_short
 from orvek.planning.findings import Remedy
+from orvek.planning.parked import parked_lines
 from orvek.quantities import Units
 from orvek.store import demo_job, demo_shop
 
@@ -84,6 +85,28 @@ def test_two_decided_shortenings_are_added_up(tideline: Job, shop: Shop) -> None
     assert with_play.faults is not None
     assert all("2.8 mm off the left end and 2.6 mm off the right" in way(one, "shorten").lines[0]
                for one in with_play.faults.found)  # fmt: skip
+
+
+def test_a_fill_that_is_to_be_seen_is_drawn_as_what_it_is(tideline: Job, shop: Shop) -> None:
+    own, shell = (fault_plan(tideline, shop, PIT.with_(fill=fill)) for fill in (PIT.fill, "crushed shell"))
+    drawn = [way(one, "fill").look[0].value[-1] for one in (own, shell)]
+    assert [pit.material for pit in drawn] == ["dark-glue", "white-composite"]
+    assert "crushed shell" in way(shell, "fill").title
+    assert any("crushed shell" in line for line in way(shell, "fill").lines)
+    assert apply_remedy(tideline, Remedy("", way(shell, "fill").look)).blank.steps[-1] == drawn[1]
+
+
+def test_what_was_put_aside_is_offered_when_an_hour_is_free_for_it(tideline: Job, shop: Shop) -> None:
+    open_ones = plan(deeds.add_fault(tideline, PIT), shop)
+    aside = plan(deeds.add_fault(tideline, PIT.with_(parked="no shell in the house")), shop)
+    assert aside.faults is not None
+    takes = aside.faults.found[0].open_ways[0].hands_min.value
+    assert not parked_lines((open_ones,), 600)
+    assert len(parked_lines((open_ones, aside), takes)) == 1
+    least = min(way.hands_min.value for way in aside.faults.found[0].open_ways)
+    assert not parked_lines((aside,), least - 0.1)
+    decided = plan(deeds.set_fault(aside.job, 0, aside.job.faults.found[0].with_(way="fill")), shop)
+    assert not parked_lines((decided,), 600)
 
 
 def test_two_chips_at_one_end_take_one_cut(tideline: Job, shop: Shop) -> None:

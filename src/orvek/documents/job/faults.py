@@ -10,6 +10,7 @@ from orvek.quantities import Dimension
 
 _MM = Dimension.LENGTH
 MOST_FAULTS = 60
+OWN_DUST = "dust of the same mix"  # a fill that is not to be seen
 
 Look = Literal[
     "at an edge or end",
@@ -44,6 +45,7 @@ class Fault(Document):
         "sawing", "boring", "gluing the tube", "squaring", "turning", "sanding", "coating", "pressing", "later"
     ] = Field(default="turning", title="Came while")
     piece: Literal["lost", "found"] = Field(default="lost", title="The piece is")
+    fill: Name = Field(default=OWN_DUST, title="Filled with")
     looks: Annotated[tuple[Look, ...], Field(max_length=6)] = ()
     way: Words = ""
     decided_by: Words = Field(default="", title="Decided by")

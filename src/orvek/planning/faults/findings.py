@@ -38,7 +38,8 @@ def undecided(plan: Plan) -> Iterator[Finding]:
         title, severity = f"{on_what(one)}: {one.fault.kind}. Choose a repair.", Severity.CAUTION
         if one.fault.parked:
             title, severity = f"{on_what(one)}: {one.fault.kind}, put aside.", Severity.NOTE
-            because = f"{one.fault.parked.rstrip('.')}. When there is an hour for it: {because}"
+            why = one.fault.parked.rstrip(".")
+            because = f"{why[:1].upper()}{why[1:]}. When there is an hour for it: {because}"
         yield Finding(severity, Station.FINISH, title, because, remedies, place=str(one.barrel.name))
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from orvek.craft.boring_plan import may_lose, may_shorten
 from orvek.craft.faults import clear_radius_mm, covered_deg, filled_chance_pct, powder_g, way_kind
-from orvek.craft.filling import THICK_MM, glue_g
+from orvek.craft.filling import THICK_MM, Fill, fill_of, glue_g
 from orvek.craft.pressing import clip_covers_deg
 from orvek.craft.turning import THIN_WALL_MM, WANTED_WALL_MM
-from orvek.documents import JOB, OutlinePoint, path_to, present
+from orvek.documents import JOB, OWN_DUST, Fault, OutlinePoint, path_to, present
 from orvek.planning.faults.made import Made, cannot
 from orvek.planning.faults.spot import Spot, flaw
 from orvek.planning.findings import Edit
@@ -37,9 +37,10 @@ def fill(spot: Spot) -> Made:
     """A fill of glue and dust."""
     if spot.left_mm <= 0:
         return cannot("Turning will remove the fault: nothing to fill.")
-    plan, volume = spot.plan, spot.volume_mm3
+    plan, volume, seen = spot.plan, spot.volume_mm3, seen_fill(spot.fault)
     units = plan.units
-    dust, glue_mg = powder_g(volume, _DUST_G_ML), 1000 * glue_g(volume)
+    dust, glue_mg = powder_g(volume, seen.density_g_ml if seen else _DUST_G_ML), 1000 * glue_g(volume)
+    what = seen.key if seen else OWN_DUST
     lines = ["Pick it clean, wash it with alcohol, brush and blow it out, let it dry: dust left in it turns white."]
     if spot.under_mm < _BARE_MM:
         lines.append("It goes down to the brass or the hole: paint that in the barrel's own colour first, or it shows.")
@@ -49,18 +50,27 @@ def fill(spot: Spot) -> Made:
         pinch = "a pinch" if dust < _PINCH_G else units.g(dust, 2)
         drops = max(1, round(glue_mg / _DROP_MG))
         lines.append(
-            f"About {max(1.0, volume):.0f} mm³: {pinch} of dust of the same mix, "
+            f"About {max(1.0, volume):.0f} mm³: {pinch} of {what}, "
             f"{drops} drop{'s' if drops > 1 else ''} of thin glue. Proud, activator on the outside only."
         )
+        if seen:
+            lines.append(f"{seen.note[:1].upper()}{seen.note[1:]}. Tool: {seen.tool}.")
     is_thick = spot.left_mm > THICK_MM
     lines.append(f"Wait {'24 h: it is thick' if is_thick else '1 to 2 h'}; turn it flush with light cuts, sharp edge.")
     return Made(
         can=True,
         lines=tuple(lines),
-        look=flaw(spot, "dark-glue"),
+        title=f"with {seen.key}, to be seen" if seen else "",
+        uses=f"glue, {what}",
+        look=flaw(spot, seen.looks_like if seen else "dark-glue"),
         wait_h=24.0 if is_thick else None,
         chance_pct=filled_chance_pct(volume, way_kind("fill").chance_pct) - (_AT_LIP_PCT if _is_at_lip(spot) else 0.0),
     )
+
+
+def seen_fill(fault: Fault) -> Fill | None:
+    """The fill that is meant to be seen; None for dust of the bar itself."""
+    return None if fault.fill == OWN_DUST else fill_of(fault.fill)
 
 
 def _is_at_lip(spot: Spot) -> bool:

@@ -68,18 +68,18 @@ def _end_plan(index: int, work: EndWork, barrel: Barrel, units: Units) -> EndPla
             cut, long = _spigot(work, barrel)
             lines = _spigot_lines(cut, long, units)
         case _:
-            cut, long = None, Figure("The nub left", work.long_mm, _MM, "as you said", (), "typed")
+            cut, long = None, Figure("Nub length", work.long_mm, _MM, "as you said", (), "typed")
             lines = _nub_lines(long, units)
     return EndPlan(index, work, barrel, where, cut, long, lines)
 
 
 def _ring(work: EndWork) -> tuple[Figure | None, Figure]:
     terms = (Term("w", "the ring", work.long_mm, _MM), Term("m", "more, to be sanded flush", RING_MORE_MM, _MM))
-    long = Figure("The recess is long", work.long_mm + RING_MORE_MM, _MM, "w + m", terms, "practice", digits=2)
+    long = Figure("Recess length", work.long_mm + RING_MORE_MM, _MM, "w + m", terms, "practice", digits=2)
     if work.across_mm is None:
         return None, long
     told = (Term("d", "the ring inside", work.across_mm, _MM, "measured"),)
-    return Figure("Its floor, across", work.across_mm, _MM, "d", told, "the ring, measured", digits=2), long
+    return Figure("Floor across", work.across_mm, _MM, "d", told, "the ring, measured", digits=2), long
 
 
 def _ring_lines(work: EndWork, long: Figure, units: Units) -> tuple[str, ...]:
@@ -100,10 +100,12 @@ def _spigot(work: EndWork, barrel: Barrel) -> tuple[Figure, Figure]:
         Term("h", words, hole, _MM, "measured" if work.across_mm is not None else "guess"),
         Term("u", "under it, for the glue", SPIGOT_UNDER_MM, _MM, "practice"),
     )
-    cut = Figure("Spigot, across", hole - SPIGOT_UNDER_MM, _MM, "h − u", terms, "workshop practice", digits=2)
+    cut = Figure("Spigot across", hole - SPIGOT_UNDER_MM, _MM, "h − u", terms, "workshop practice", digits=2)
     told = (Term("d", "the spigot", cut.value, _MM), Term("n", "times as long", SPIGOT_DIAMETERS, Dimension.RATIO))
     deep = min(SPIGOT_DIAMETERS * cut.value, barrel.tube_length_mm / 2)
-    return cut, Figure("Spigot, long", deep, _MM, "n · d, at most half the barrel", told, "workshop practice", digits=1)
+    return cut, Figure(
+        "Spigot length", deep, _MM, "n · d, at most half the barrel", told, "workshop practice", digits=1
+    )
 
 
 def _spigot_lines(cut: Figure | None, long: Figure, units: Units) -> tuple[str, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import EndWork, deeds
@@ -36,7 +37,7 @@ class EndsMenu(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self._lines)
-        column.addWidget(self.button)
+        column.addWidget(self.button, 0, Qt.AlignmentFlag.AlignLeft)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what each end is cut to."""

@@ -10,7 +10,8 @@ from PySide6.QtGui import QHideEvent, QImage
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.craft.faults import fault_kinds
-from orvek.documents import JOB, Fault, deeds, path_to
+from orvek.craft.filling import fills
+from orvek.documents import JOB, OWN_DUST, Fault, deeds, path_to
 from orvek.documents.job.faults import looks
 from orvek.errors import OrvekError
 from orvek.planning import Edit, Plan, Remedy, apply_remedy, plan
@@ -76,6 +77,7 @@ class WhatNowPage(QWidget):
         self.aside.setMaxLength(80)
         self.aside.editingFinished.connect(self._put_aside)
         self.mend = DocumentFields(session, path_to(JOB.faults.found[0]), Fault, "judged")
+        self.fill = ChoiceField("Filled with", self._fill_fills)
         self.decide.clicked.connect(self._decide)
         self._together, self.all_so = quiet_label(""), QPushButton("Decide all so")
         self._together.setWordWrap(True)
@@ -158,6 +160,8 @@ class WhatNowPage(QWidget):
             f"{way.title}: {in_short(way, units)}" if way.can else f"{way.title}: it cannot work here", units
         )
         self._steps.show_lines(way.lines)
+        self.fill.setVisible(way.key == "fill" and way.can)
+        self.fill.set_text(one.fault.fill)
         group = self._group(plan)
         self._together.setText(together_words(group, units) if group is not None else "")
         for widget in (self._together, self.all_so):
@@ -279,6 +283,11 @@ class WhatNowPage(QWidget):
         self._open = ""
         self._put("What went wrong", kind=key, way="")
 
+    def _fill_fills(self, menu: QMenu) -> None:
+        now = self._fault().fill
+        for key in (OWN_DUST, *(one.key for one in fills())):
+            add_action(menu, key, partial(self._put, f"Filled with {key}", fill=key), checked=key == now)
+
     def _fill_barrels(self, menu: QMenu) -> None:
         for number, barrel in enumerate(self._session.job.laid):
             put = partial(self._put, f"On {barrel.name}", barrel=number)
@@ -302,6 +311,7 @@ class WhatNowPage(QWidget):
         middle.addWidget(heading("Repair options"))
         middle.addWidget(self.ways)
         right.addWidget(self._title)
+        right.addWidget(self.fill)
         right.addLayout(self._steps)
         row = QHBoxLayout()
         row.addWidget(self.who, 1)

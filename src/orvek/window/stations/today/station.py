@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QToolButton, QVBoxLayout
 
 from orvek.documents import deeds
 from orvek.planning import Plan, Severity, Station
+from orvek.planning.parked import parked_lines
 from orvek.planning.route.results import Operation
 from orvek.planning.timetable.results import Slot, Weeks
 from orvek.planning.timetable.weeks import plan_has_tasks
@@ -24,7 +25,7 @@ from orvek.planning.timetable.words import (
     slot_line,
     waiting_line,
 )
-from orvek.quantities import write_moment
+from orvek.quantities import minutes_between, write_moment
 from orvek.window import theme
 from orvek.window.bench.opening import at_the_bench
 from orvek.window.job_looks import TALL, WIDE, JobLooks
@@ -41,7 +42,8 @@ from orvek.window.widgets.steps import Steps
 from orvek.window.widgets.waiting import Waiting
 
 _MINUTE_MS = 30_000
-_SOON = timedelta(minutes=20)
+_SOON, _FREE = timedelta(minutes=20), timedelta(hours=4)  # nobody plans an evening more than that (a choice)
+_MOST_PARKED = 2
 _MOST_NEEDS, _NAME, _NEEDS_TALL = 4, 28, 96  # jobs, letters of their names, the pixels of their row
 _NOTHING_MORE = ["Nothing more is planned."]
 
@@ -55,9 +57,9 @@ class TodayStation(StationWidget):
         self._slot: Slot | None = None
         self._told: set[tuple[str, str]] = set()
         self.picture = DayPicture()
-        self.now, self._what = Label(), quiet_label("")
+        self.now, self._what, self._parked = Label(), quiet_label(""), quiet_label("")
         self.now.setStyleSheet(theme.words_css(theme.INK, theme.TITLE, 600))
-        for label in (self.now, self._what):
+        for label in (self.now, self._what, self._parked):
             label.setWordWrap(True)
         self.bench, self.done = QPushButton("At the bench"), QPushButton("Done")
         self.bench.clicked.connect(self._to_the_bench)
@@ -137,10 +139,22 @@ class TodayStation(StationWidget):
         self._enable(can=self._slot is not None and self._session.workshop.is_writable)
         self.now.setText(f"{duty_line(due[0], now)}." if due else _now_words(weeks, self._slot, now))
         self._what.setText(" ".join(self._slot.task.lines[:4]) if self._slot else "")
+        self._show_parked(now)
         self._next.show_lines([slot_line(slot, weeks) for slot in at.next if slot is not self._slot] or _NOTHING_MORE)
         waits = [closing_line(one) for one in closes if now < one.before and one not in due[:1]]
         waits += [waiting_line(wait, weeks) for wait in at.waiting]
         self._waiting.show_lines(waits or ["Nothing is waited for now."])
+
+    def _show_parked(self, now: datetime) -> None:
+        """What was put aside and fits into the time until the hands are wanted again."""
+        begins = self._slot.begins if self._slot is not None else now + _FREE
+        lines: tuple[str, ...] = ()
+        if begins > now + _SOON:
+            plan = self._session.plan
+            free_min = minutes_between(now, min(begins, now + _FREE))
+            lines = parked_lines((plan, *self._session.others.begun(plan)), free_min)[:_MOST_PARKED]
+        self._parked.setText(" ".join(("Until then there is time for what was put aside.", *lines)) if lines else "")
+        self._parked.setVisible(bool(lines))
 
     def _enable(self, *, can: bool) -> None:
         for button in (self.bench, self.done):  # once each: one that is disabled for a moment loses the keyboard
@@ -202,6 +216,7 @@ class TodayStation(StationWidget):
         left.addWidget(heading("Now"))
         left.addWidget(self.now)
         left.addWidget(self._what)
+        left.addWidget(self._parked)
         left.addLayout(buttons)
         middle.addWidget(heading("Next"))
         middle.addLayout(self._next)
