@@ -19,6 +19,7 @@ from orvek.planning.finish.words import along_lines, finish_lines
 from orvek.quantities import Units
 
 _GRITS = 6  # on a row
+_OWN_BOX = {"end_piece", "seal", "recess", "part_off", "thread"}  # as the route has them, in its order
 
 
 def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
@@ -42,6 +43,9 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
         ticked(story, "Voids", (first, *there.lines))
     ticked(story, "Sanding and coats", finish_lines(finish, plan.finishing, units))
     story.add(_grits(story.wide_mm, finish), gap(2.5))
+    for task in plan.route.operations if plan.route is not None else ():
+        if task.kind in _OWN_BOX:
+            ticked(story, task.words, task.lines)
     ticked(story, "Press", (*press_lines(pen, units), *(finish.clip.lines if finish.clip else ())))
     for one in plan.faults.found if plan.faults else ():
         if lines := fault_lines(one, units):

@@ -16,14 +16,16 @@ from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from orvek.cards.every import CARDS
-from orvek.documents import ANGLES, Holding, WrapStep
+from orvek.documents import ANGLES, JOB, EndWork, Holding, WrapStep, path_to
 from orvek.planning import Severity, Station
 from orvek.planning.finish.edges import renewed_at, tool_of
 from orvek.planning.finish.press import FIRST_PART, press_lines
+from orvek.planning.threads import ANYWHERE
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.main_window import MainWindow
 from orvek.window.stations.finish import sanding_page, true_page, wrap_page
 from orvek.window.stations.finish.station import FinishStation
+from orvek.window.stuff_choice import fill_stuffs
 
 
 @pytest.fixture
@@ -286,6 +288,44 @@ def test_flaws_of_one_barrel_are_decided_together(finish: Any, window: MainWindo
     assert not any(fault.way for fault in window.session.job.faults.found)
 
 
+def test_ends_and_a_thread_go_from_the_page_to_the_card(finish: Any, window: MainWindow) -> None:
+    session = window.session
+    finish.open_page("size")
+    ends = finish.sizes.ends
+    ends.put(None, EndWork(barrel_no=2, across_mm=10.5, end="left"))
+    assert "10.50 mm" in ends._lines.text()
+    menu = QMenu()
+    ends.fill(menu)
+    assert len([one for one in menu.actions() if one.menu() is not None]) == 1
+    finish.open_page("press")
+    session.edit(path_to(JOB.finish.joint), ANYWHERE, "Barrels meet by")
+    session.edit(path_to(JOB.finish.thread_deg), 40.0, "Off by")
+    assert finish.press.meeting["thread_deg"].isVisible()
+    assert "40° against the clock" in finish.press._joint.text()
+    said = pdf_words(window)
+    assert "Cut the recess for the ring" in said
+    assert "40° against the clock" in said
+    session.undo()
+    session.undo()
+    assert not finish.press.meeting["thread_deg"].isVisible()
+
+
+def test_what_the_bar_works_like_is_said_once_at_blank(window: MainWindow) -> None:
+    session = window.session
+    window.open_station(Station.BLANK)
+    blank, tool = window.at("Blank"), tool_of(session.job)
+    menu = QMenu()
+    fill_stuffs(session, menu)
+    metal = next(one for one in menu.actions() if "metal" in one.text().lower())
+    metal.trigger()
+    assert "metal" in blank.stuff.text()
+    assert tool_of(session.job) != tool
+    assert session.plan.bore is not None
+    assert session.plan.bore.stuff.key == "metal"
+    session.undo()
+    assert tool_of(session.job) == tool
+
+
 def test_size_is_the_page_that_opens_first(window: MainWindow, qtbot: QtBot) -> None:
     station = FinishStation(window.session, window.surface)
     qtbot.addWidget(station)
@@ -300,7 +340,7 @@ def test_a_flaw_is_put_aside_with_its_reason_and_its_mend_is_judged(finish: Any,
     page.aside.editingFinished.emit()
     told = next(one for one in window.session.plan.findings if "put aside" in one.title)
     assert told.severity == Severity.NOTE
-    assert told.because.startswith("the slow epoxy is on its way. When there is an hour")
+    assert told.because.startswith("The slow epoxy is on its way. When there is an hour")
     assert page.mend["judged"].isHidden()
     page._put("Decide", way="fill")
     assert not page.mend["judged"].isHidden()
