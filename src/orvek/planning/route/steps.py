@@ -200,13 +200,15 @@ def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 def _opening(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """The cap chosen with all holes still small; then its hole opened up, and measured."""
-    yield BenchStep(f"{task.key}:choose", "Look at all halves, end to end: which is the cap? Mark it.")
-    for hole in plan.bore.holes if plan.bore is not None else ():
-        if plan.bore is not None and plan.bore.opens_up(hole):
-            bit, deep = write_bit(hole.bored_mm, plan.units), hole.depth_mm.written(plan.units)
-            words = f"{hole.name}: bit {bit} in the small hole, from the same end, stop at {deep}; slowly, it grabs."
-            yield BenchStep(f"{task.key}:{hole.number}", words, figure=f"bit {bit}", hole=hole.number)
-            yield _hole_measured(task, hole)
+    opened = [hole for hole in plan.bore.holes if plan.bore.opens_up(hole)] if plan.bore is not None else []
+    long = max((hole.saw_mm.value for hole in opened), default=0.0)
+    words = f"Look at all halves, end to end: which is the {listed([hole.name.lower() for hole in opened])}? Mark it."
+    yield BenchStep(f"{task.key}:choose", words, figure=f"at least {plan.units.mm(long)} long")
+    for hole in opened:
+        bit, deep = write_bit(hole.bored_mm, plan.units), hole.depth_mm.written(plan.units)
+        words = f"{hole.name}: bit {bit} in the small hole, from the same end, stop at {deep}; slowly, it grabs."
+        yield BenchStep(f"{task.key}:{hole.number}", words, figure=f"bit {bit}", hole=hole.number)
+        yield _hole_measured(task, hole)
 
 
 def _hole_measured(task: Operation, hole: HolePlan) -> BenchStep:
@@ -368,6 +370,19 @@ def _treated_at(plan: Plan, task: Operation) -> str:
     return ""
 
 
+def _sealing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """Sealer coat by coat, each dry before it is sanded back."""
+    how = plan.finishing
+    for number in range(1, how.seal + 1):
+        words = f"Sealer coat {number} of {how.seal}: thin, with a cloth, on wood, paper and open pores."
+        told = f"{number} of {how.seal}"
+        yield BenchStep(
+            f"{task.key}:{number}", words, "count", wait_s=60 * how.seal_wait_min, figure=told, shows="barrels"
+        )
+        words = f"Back with {how.bare_to} by hand, along the barrel, until it is dull: the pores stay full."
+        yield BenchStep(f"{task.key}:{number}.back", words, figure=how.bare_to)
+
+
 def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Coat by coat, with the wait after each."""
     how = plan.finishing
@@ -409,6 +424,6 @@ _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "cut": _sawing, "length": _sawing, "join": _joining, "weigh": _weighing, "pour": _pouring, "bore": _boring,
     "open_up": _opening, "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "true": _truing,
     "turn": _turning, "sand": _sanding,
-    "coat": _coats, "level": _sanding, "polish": _sanding, "mend": _mending,
+    "seal": _sealing, "coat": _coats, "level": _sanding, "polish": _sanding, "mend": _mending,
     "press": _pressing, "write": _writing, "soak": _soaking,
 }  # fmt: skip
