@@ -40,12 +40,14 @@ def shelf(options: argparse.Namespace) -> int:
 def buy(options: argparse.Namespace) -> int:
     """Print what a job still needs."""
     from orvek.cards.shopping import shopping_csv, shopping_lines
+    from orvek.planning.lay_out import missing_tools
     from orvek.planning.shelf_list import ShelfStock
     from orvek.planning.stock import to_buy
 
     jobs, shop = all_jobs(options, options.job, "A shopping list")
     found = plan(jobs[0], shop)
-    wanted = to_buy(found, ShelfStock().entries(found, tuple(jobs[1:]))[1])
+    stock = ShelfStock().entries(found, tuple(jobs[1:]))[1]
+    wanted = (*to_buy(found, stock), *missing_tools(found, stock))
     if options.csv:
         write_atomically(Path(options.csv), shopping_csv(wanted))
         print(f"Wrote {options.csv}", file=sys.stderr)

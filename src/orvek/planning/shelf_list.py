@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from orvek.documents import Job, Pen, Piece
+from orvek.documents import Job, Pen, Piece, Shop
 from orvek.planning import Plan
 from orvek.planning.bar import SAWN
 from orvek.planning.becoming import fit_of
@@ -57,15 +57,14 @@ class ShelfStock:
 
     def others(self, plan: Plan, others: tuple[Job, ...]) -> list[Plan]:
         """The plans of all other jobs of which something is done."""
-        found = []
-        for job in others:
-            if not job.work.done():
-                continue
-            kept = self._plans.get(job.batch.id)
-            if kept is None or kept[0] is not job:
-                kept = self._plans[job.batch.id] = (job, plan_of(job, plan.shop))
-            found.append(kept[1])
-        return found
+        return [self.plan_of(job, plan.shop) for job in others if job.work.done()]
+
+    def plan_of(self, job: Job, shop: Shop) -> Plan:
+        """The plan of another job, worked out once as long as it stays as it is."""
+        kept = self._plans.get(job.batch.id)
+        if kept is None or kept[0] is not job:
+            kept = self._plans[job.batch.id] = (job, plan_of(job, shop))
+        return kept[1]
 
 
 def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:

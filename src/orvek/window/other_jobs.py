@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import contextlib
 import threading
+from collections.abc import Collection
 
 from orvek.documents import Job
 from orvek.errors import OrvekError
@@ -39,6 +40,12 @@ class OtherJobs:
     def begun(self, plan: Plan) -> list[Plan]:
         """The plans of all other jobs in which something was done already."""
         return self._stock.others(plan, self.of(plan.job.batch.id))
+
+    def plans(self, plan: Plan, job_ids: Collection[str]) -> dict[str, Plan]:
+        """The plans of some jobs by their ids, that of the job in hand among them."""
+        others = self.of(plan.job.batch.id)
+        found = {job.batch.id: self._stock.plan_of(job, plan.shop) for job in others if job.batch.id in job_ids}
+        return found | {plan.job.batch.id: plan}
 
     def left_g(self, plan: Plan, name: str) -> float | None:
         """How many grams are left in the jars of a name; None where the shelf has none of it."""

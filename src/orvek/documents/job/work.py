@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from orvek.documents.artwork import Artwork
-from orvek.documents.base import Document, Name, Words
+from orvek.documents.base import Document, Name, Words, measure
+from orvek.quantities import Dimension
 
 MOST_ACTUALS, MOST_PHOTOS = 2000, 40
 
@@ -52,6 +53,7 @@ class Work(Document):
 
     promised: date | None = Field(default=None, title="Promised for")
     is_open: bool = Field(default=True, title="Include in the schedule")
+    trial_days: int = measure("Trial use before delivery, days", Dimension.COUNT, low=0, high=60, default=0)
     pins: Annotated[tuple[Pin, ...], Field(max_length=200)] = ()
     photos: Annotated[tuple[WorkPhoto, ...], Field(max_length=MOST_PHOTOS)] = ()
     actuals: Annotated[tuple[Actual, ...], Field(max_length=MOST_ACTUALS)] = ()

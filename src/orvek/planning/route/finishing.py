@@ -57,6 +57,12 @@ def finishing(plan: Plan) -> Iterator[Operation]:
         plan, "write", "write", Station.FINISH, pieces=plan.job.batch.pens_wanted, field_kind="write_test",
         lines=("A page without a skip, the mechanism in and out.",),
     )  # fmt: skip
+    days = plan.job.work.trial_days
+    if days:
+        yield operation(
+            plan, "trial", "trial", Station.FINISH, wait=(days * 1440.0,) * 3, wait_words="one is carried, used",
+            wait_source="log", lines=(f"Carry one for {counted(days, 'day')} and write with it before any leaves.",),
+        )  # fmt: skip
 
 
 def _ends(plan: Plan, finish: FinishPlan, what: str, kind: str) -> Iterator[Operation]:

@@ -25,6 +25,12 @@ from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
 GLUE_READY = "ready"  # the step from which on a glue's open time runs
+_LEAVING = (
+    "Write with it: a page without a skip, the mechanism in and out.",
+    "Cap, clip and threads: snug, and as snug the tenth time.",
+    "Refill: the seal is off its tip, and it is the one that was promised.",
+    "A nail over every lip and both ends; then a clean cloth over all of it.",
+)  # before a pen leaves the shop
 _LEAST_OPEN_MIN = 2.0  # a glue that grabs sooner has no time to count down
 OUTCOMES = "1 good · 2 repaired · 3 downsized · 4 scrapped"  # the key of each, in the order of `fates()`
 Kind = Literal["do", "weigh", "count", "measure", "temperature", "fate"]
@@ -412,7 +418,8 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 
 def _writing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """It has to write; then what became of each blank."""
-    yield BenchStep(f"{task.key}:1", "Write with it: a page without a skip, the mechanism in and out.")
+    for number, words in enumerate(_LEAVING, 1):
+        yield BenchStep(f"{task.key}:{number}", words)
     known = fates_of(plan.shop.ledger, plan.job.batch.id)
     for number in range(1, round(plan.bars.blanks.value) + 1):
         if number not in known:

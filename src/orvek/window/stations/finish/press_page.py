@@ -8,7 +8,7 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from orvek.documents import JOB, Finish, Pen, deeds, path_to
+from orvek.documents import JOB, Finish, Pen, Work, deeds, path_to
 from orvek.planning import Plan, Station
 from orvek.planning.bar import bar_size, barrels_of
 from orvek.planning.finish.press import depth_span, depth_window, depth_words, press_steps, snapped_deg
@@ -51,6 +51,7 @@ class PressPage(QWidget):
         self.dial.dropped.connect(self._drop)
         names = ("clip_deg", "best_deg", "clip_mm", "clip_long_mm", "clip_off_mm")
         self.clip = DocumentFields(session, path_to(JOB.finish), Finish, *names)
+        self.trial = DocumentFields(session, path_to(JOB.work), Work, "trial_days")
         self.deep = DocumentFields(session, path_to(JOB.finish), Finish, "in_mm")
         self.meeting = DocumentFields(session, path_to(JOB.finish), Finish, "joint", "thread_deg")
         self.place = ChoiceField("Turn the clip", self._fill_places)
@@ -68,6 +69,7 @@ class PressPage(QWidget):
         self.photos = WorkPhotos(session, "press")
         self.more, self.answer = More("press"), Answer()
         self.more.hold(*self.clip.some("best_deg", "clip_mm", "clip_long_mm", "clip_off_mm"))
+        self.more.hold(self.trial["trial_days"])
         self.more.hold(self.meeting["joint"], when=_has_joint)
         self._caution = caution_label()
         self._lay_out()
@@ -81,6 +83,7 @@ class PressPage(QWidget):
         self.dial.show_clip(plan, finish.clip)
         self.clip.show_document(plan.job.finish)
         self.deep.show_document(plan.job.finish)
+        self.trial.show_document(plan.job.work)
         self.meeting.show_document(plan.job.finish)
         self.meeting["thread_deg"].setVisible(is_threaded(plan.job))
         self._covers.tell(finish.clip.covers_deg, units)
@@ -179,6 +182,7 @@ class PressPage(QWidget):
             *self.meeting.widgets.values(),
             self._joint,
             self.carry,
+            *self.trial.widgets.values(),
             heading("Photos of the pen"),
             self.photos,
         )

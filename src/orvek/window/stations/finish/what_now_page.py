@@ -23,10 +23,10 @@ from orvek.window.session import Session
 from orvek.window.stations.finish.flaw_picture import FlawPicture
 from orvek.window.stations.finish.way_list import WayList
 from orvek.window.surface import Surface
-from orvek.window.widgets.choice import ChoiceField, add_action
+from orvek.window.widgets.choice import ChoiceField, add_action, refill
 from orvek.window.widgets.document_fields import DocumentFields
 from orvek.window.widgets.fields import Answer, FigureLine, caution_label, heading, quiet_label
-from orvek.window.widgets.label import Label
+from orvek.window.widgets.label import Label, without_shortcut
 from orvek.window.widgets.layouts import filled, in_columns, scrolled, under_picture
 from orvek.window.widgets.opening import Opening, Suggestion
 from orvek.window.widgets.picture_button import turned_picture
@@ -77,7 +77,11 @@ class WhatNowPage(QWidget):
         self.aside.setMaxLength(80)
         self.aside.editingFinished.connect(self._put_aside)
         self.mend = DocumentFields(session, path_to(JOB.faults.found[0]), Fault, "judged")
-        self.fill = ChoiceField("Filled with", self._fill_fills)
+        self.fill = QPushButton()
+        self.fill.setProperty("kind", "small")
+        menu = QMenu(self.fill)
+        refill(menu, self._fill_fills)
+        self.fill.setMenu(menu)
         self.decide.clicked.connect(self._decide)
         self._together, self.all_so = quiet_label(""), QPushButton("Decide all so")
         self._together.setWordWrap(True)
@@ -161,7 +165,7 @@ class WhatNowPage(QWidget):
         )
         self._steps.show_lines(way.lines)
         self.fill.setVisible(way.key == "fill" and way.can)
-        self.fill.set_text(one.fault.fill)
+        self.fill.setText(without_shortcut(f"Filled with {one.fault.fill}"))
         group = self._group(plan)
         self._together.setText(together_words(group, units) if group is not None else "")
         for widget in (self._together, self.all_so):
@@ -311,7 +315,7 @@ class WhatNowPage(QWidget):
         middle.addWidget(heading("Repair options"))
         middle.addWidget(self.ways)
         right.addWidget(self._title)
-        right.addWidget(self.fill)
+        right.addWidget(self.fill, 0, Qt.AlignmentFlag.AlignLeft)
         right.addLayout(self._steps)
         row = QHBoxLayout()
         row.addWidget(self.who, 1)

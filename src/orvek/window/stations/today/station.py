@@ -62,6 +62,9 @@ class TodayStation(StationWidget):
         for label in (self.now, self._what, self._parked):
             label.setWordWrap(True)
         self.bench, self.done = QPushButton("At the bench"), QPushButton("Done")
+        self.lay_out = QPushButton("Lay out…")
+        self.lay_out.setToolTip("Bits, bushings, glue, grits, moulds for the next hours at work, with where they lie")
+        self.lay_out.clicked.connect(self._lay_things_out)
         self.bench.clicked.connect(self._to_the_bench)
         self.done.clicked.connect(self._done)
         self._next, self._waiting = Steps(6, at_top=True), Steps(3, at_top=True, is_numbered=False)
@@ -130,6 +133,7 @@ class TodayStation(StationWidget):
         self.picture.show_day(weeks, now)
         if weeks is None or weeks.table.problem:
             self._enable(can=False)
+            self.lay_out.setEnabled(False)
             self.now.setText(weeks.table.problem if weeks else "The day is being planned …")
             self._what.setText("")
             return
@@ -137,6 +141,7 @@ class TodayStation(StationWidget):
         due = duties(closes, now)
         self._slot = _slot_of(weeks, due[0]) if due else at.next[0] if at.next else None
         self._enable(can=self._slot is not None and self._session.workshop.is_writable)
+        self.lay_out.setEnabled(bool(at.next))
         self.now.setText(f"{duty_line(due[0], now)}." if due else _now_words(weeks, self._slot, now))
         self._what.setText(" ".join(self._slot.task.lines[:4]) if self._slot else "")
         self._show_parked(now)
@@ -177,6 +182,14 @@ class TodayStation(StationWidget):
         if task is not None:
             at_the_bench(self, self._session, task, self._surface)
 
+    def _lay_things_out(self) -> None:
+        from orvek.window.lay_out_sheet import LayOutSheet, next_slots
+
+        weeks = self._session.plan.weeks
+        slots = next_slots(weeks, datetime.now()) if weeks is not None else ()
+        if slots:
+            LayOutSheet(self, self._session, slots).exec()
+
     def _done(self) -> None:
         slot, weeks = self._slot, self._session.plan.weeks
         if self._in_hand() is not None and slot is not None and weeks is not None:
@@ -210,7 +223,7 @@ class TodayStation(StationWidget):
     def _lay_out(self) -> None:
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
         buttons = QHBoxLayout()
-        for button in (self.bench, self.done):
+        for button in (self.bench, self.done, self.lay_out):
             buttons.addWidget(button)
         buttons.addStretch(1)
         left.addWidget(heading("Now"))
