@@ -36,7 +36,7 @@ from orvek.window.session import Session
 from orvek.window.strip import Strip
 from tests.window.conftest import Opener
 
-ACTIONS = 300
+ACTIONS = 200
 _WORDS = (
     *("0.3", "0", "-1", "banana", "19/64", "1e9", "12 am", "=1+1", "<b>x</b>", "5000", "0.04 0.04 0.04", "1 8 1"),
     *("", "   ", "20", "130 mm", "70 F", "2 h 30", "18:30", "50 %", "a" * 300, "\u202e!", "½", "3,5", "99999999999"),
