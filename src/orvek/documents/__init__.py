@@ -56,6 +56,7 @@ from orvek.documents.shelf.prices import Price, Priced, Selling, price_on, price
 from orvek.documents.shelf.resin import Cure, Family, Resin
 from orvek.documents.shelf.shop import Preferences, Recipe, Shop
 from orvek.documents.shelf.soaked import Observation
+from orvek.documents.shelf.writing import Writing
 from orvek.documents.shipped import Catalogue, catalogue, first_shop
 from orvek.documents.steps import (
     LINE_POINTS,
@@ -229,6 +230,7 @@ __all__ = [
     "Work",
     "WorkPhoto",
     "WrapStep",
+    "Writing",
     "as_kind",
     "catalogue",
     "checked",

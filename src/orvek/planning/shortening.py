@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from orvek.craft.boring_plan import both_cuts, shortened_mm
+from orvek.craft.boring_plan import both_cuts, may_shorten, shortened_mm
 from orvek.documents import Barrel, Fault, Job
 
 AT_END_MM = 1.0  # a flaw that begins so near an end is cut off with it (a choice)
@@ -19,6 +19,17 @@ def cuts_mm(faults: Iterable[Fault], barrel: Barrel) -> tuple[float, float]:
         ends[left > right].append(shortened_mm(max(0.0, min(left, right) + fault.long_mm)))
     cuts = both_cuts(0.0, 0.0, *ends)
     return cuts.left_mm, cuts.right_mm
+
+
+def lost_mm(job: Job, index: int, barrel: Barrel) -> float:
+    """What a barrel becomes shorter by as was decided: of several blanks the one that loses most."""
+    found = 0.0
+    for number in {fault.blank_no for fault in job.faults.found}:
+        left, right = cuts_mm(decided(job, index, number), barrel)
+        evenly = max(left, right)
+        is_even = barrel.play_mm is not None and may_shorten(evenly, barrel.play_mm)
+        found = max(found, 2 * evenly if is_even else left + right)
+    return found
 
 
 def beyond_mm(fault: Fault, barrel: Barrel) -> tuple[float, float]:

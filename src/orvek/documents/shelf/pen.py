@@ -7,6 +7,7 @@ from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from orvek.documents.base import Document, Name, Words, measure
+from orvek.documents.shelf.writing import Writing
 from orvek.quantities import Dimension
 
 MOST_BARRELS, MOST_POINTS, MOST_PARTS = 4, 16, 30
@@ -218,6 +219,7 @@ class Pen(Document):
     notes: Words = ""
     refill: Words = Field(default="", title="Refill", description="Which one, how long; two that fit if there are two")
     spring: Literal["not known", "needed", "left out"] = Field(default="not known", title="Spring")
+    writing: Writing = Writing()
 
     @property
     def slimmest_mm(self) -> float:

@@ -15,6 +15,7 @@ from orvek.craft.turning import LEAST_WALL_MM, THIN_WALL_MM, WANTED_WALL_MM
 from orvek.documents import JOB, Barrel, FieldPath, path_to, present
 from orvek.planning.bars import room_mm
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
+from orvek.planning.pen.writing import allows, springs, writes
 from orvek.planning.results import Plan
 from orvek.planning.stuff import tears
 from orvek.planning.words import counted, sawn_line, the_barrel
@@ -240,6 +241,9 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     bushings,
     joint,
     tubes,
+    writes,
+    allows,
+    springs,
 )
 
 

@@ -6,11 +6,12 @@ from collections.abc import Iterator
 
 from orvek.craft.laying_out import blank_length_mm, saw_cuts
 from orvek.craft.turning import finished_wall_mm
-from orvek.documents import Barrel, Pen
+from orvek.documents import Barrel, Pen, Writing
 from orvek.planning.bars import end_loss_mm
 from orvek.planning.exits import exit_of
 from orvek.planning.layout import TubePlace
 from orvek.planning.pen.results import BarrelFigures, PenPlan
+from orvek.planning.pen.writing import writing_plan
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -30,7 +31,7 @@ def part(plan: Plan) -> PenPlan | None:
     )
     exits_mm = spare.length_mm * sum(barrel.is_through for barrel in plan.job.pen.barrels)
     needed = _length_needed(plan.job.pen, plan.job.blank.saw_kerf_mm, lost, exits_mm, spare.source)
-    return PenPlan(figures, needed, needed.value - exits_mm)
+    return PenPlan(figures, needed, writing_plan(plan.job, plan.job.pen), needed.value - exits_mm)
 
 
 def progress(plan: Plan) -> tuple[bool, bool]:
@@ -46,6 +47,8 @@ def sections(plan: Plan) -> Iterator[tuple[str, list[Figure]]]:
             room = () if told.barrel.inside == "no tube" else (told.clearance_mm,)
             figures += [told.piece_mm, *room, told.wall_left_mm, told.wall_right_mm]
         yield "Pen", [*figures, plan.pen.length_needed_mm]
+        if plan.job.pen is not None and plan.job.pen.writing != Writing():
+            yield "Refill and length", list(plan.pen.writing.figures)
 
 
 def _barrel_figures(barrel: Barrel, place: TubePlace | None, source: str) -> BarrelFigures:

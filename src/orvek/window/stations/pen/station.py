@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from itertools import zip_longest
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -15,10 +16,24 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from orvek.documents import JOB, MOST_BARRELS, Barrel, Batch, Blank, Pen, catalogue, declared, deeds, path_to, present
+from orvek.documents import (
+    JOB,
+    MOST_BARRELS,
+    Barrel,
+    Batch,
+    Blank,
+    Pen,
+    Writing,
+    catalogue,
+    declared,
+    deeds,
+    path_to,
+    present,
+)
 from orvek.documents.deeds import is_set, put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
+from orvek.planning.pen.results import PenPlan
 from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, left_mm, sawn_line
 from orvek.quantities import Dimension, write, write_sizes
@@ -61,6 +76,7 @@ _RARE = (
     "inside", "hole_depth_mm", "hole_end", "wide_bit_mm", "wide_depth_mm", "wide_end", "set_back_mm",
     "bushing_left_mm", "bushing_right_mm",
 )  # fmt: skip
+_WRITING = 7  # figures of refill and length, where all is measured
 _SHAPES = {"outline": "Shape", "inside": "Hole and bushings"}
 _FIGURES = {
     "piece_mm": "Piece to saw",
@@ -233,6 +249,10 @@ class PenStation(StationWidget):
         self.bars = ChoiceField("Bars", self._menu.fill)
         self.answer = Answer()
         self._blanks = FigureLine("Blanks to start with")
+        self.writing = QPushButton("Refill and length…")
+        self.writing.setProperty("kind", "small")
+        self.writing.clicked.connect(lambda _=False: self._ask_writing())
+        self._writes = [FigureLine("") for _ in range(_WRITING)]
         self._offered = quiet_label("")
         self._offered.setWordWrap(True)
         for room, named in (("blank", self._fields), ("batch", self._wanted)):
@@ -267,9 +287,22 @@ class PenStation(StationWidget):
         needed = plan.pen.length_needed_mm
         self.answer.say(f"{needed.written(units)} of bar for a pen", units, needed)
         self._blanks.set_figure(plan.bars.blanks, units)
+        self._show_writing(plan, plan.pen)
         self._offered.setText(self._offer(plan))
         self.bars.set_text(bars_text(plan, units))
         self._offered.setToolTip(plain_tip(sawn_line(plan)))
+
+    def _show_writing(self, plan: Plan, told: PenPlan) -> None:
+        """What was measured of refill and mechanism comes to."""
+        is_known = plan.job.pen is not None and plan.job.pen.writing != Writing()
+        for line, figure in zip_longest(self._writes, told.writing.figures if is_known else ()):
+            line.tell(figure, self._session.units)
+
+    def _ask_writing(self) -> None:
+        pen = self._session.job.pen
+        found = edit_document(self, "Refill and length", pen.writing, self._session.shop) if pen is not None else None
+        if found is not None:
+            self._session.edit(path_to(present(JOB.pen).writing), found, "Refill and length")
 
     def _offer(self, plan: Plan) -> str:
         if plan.bars.packing is not None:
@@ -310,7 +343,14 @@ class PenStation(StationWidget):
         row = QHBoxLayout(inside)
         row.setContentsMargins(24, 4, 24, 8)
         row.setSpacing(40)
-        row.addWidget(self.table, 3)
+        left = QVBoxLayout()
+        left.setSpacing(5)
+        left.addWidget(self.table)
+        for line in self._writes:
+            left.addWidget(line)
+        left.addWidget(self.writing, 0, Qt.AlignmentFlag.AlignLeft)
+        left.addStretch(1)
+        row.addLayout(left, 3)
         side = QVBoxLayout()
         side.setSpacing(5)
         side.addWidget(heading("How many"))
