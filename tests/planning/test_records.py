@@ -548,6 +548,29 @@ def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
     assert (told["Price agreed"], told["Resin"], told["Colours"]) == ("€140.00", "–", "–")
 
 
+def test_what_is_left_of_the_agreed_price_shrinks_with_what_is_still_to_do(tideline: Job, shop: Shop) -> None:
+    shop = priced(shop).with_(selling=Selling(fee_pct=10, fixed_fee=1))
+    job = tideline.with_(orders=(Order(pens=3, price=140), Order(pens=1, price=120), Order(pens=1)))
+    cost = pen_cost(plan(job, shop), date(2026, 11, 26))
+    assert cost is not None
+    assert cost.left is not None
+    agreed, fees, spent_now, to_do = (term.value for term in cost.left.terms)
+    blanks = plan(job, shop).bars.blanks.value
+    assert (agreed, fees, spent_now) == (540, 54 + 4, 0)
+    assert to_do == pytest.approx(blanks * sum(stage.cost for stage in cost.stages) + cost.once)
+    assert cost.left.value == pytest.approx(agreed - fees - to_do)
+    made = plan(job, shop)
+    assert made.route is not None
+    weigh = next(task.key for task in made.route.operations if task.kind == "weigh")
+    weighed = deeds.finish_task(job, weigh, datetime(2026, 11, 25, 18))
+    later = pen_cost(plan(weighed, shop), date(2026, 11, 26))
+    assert later is not None
+    assert later.left is not None
+    assert later.left.terms[2].value > 0
+    assert later.left.value == pytest.approx(cost.left.value, rel=0.05), "as planned: spent instead of to do"
+    assert pen_cost(plan(tideline.with_(orders=()), shop), date(2026, 11, 26)).left is None  # type: ignore[union-attr]
+
+
 def test_what_was_written_for_next_time_is_told_where_the_task_is_planned(tideline: Job, shop: Shop) -> None:
     about = {"when": DAY, "job_id": "dddddddddddd", "job": "Wrack line", "work": "hybrid"}
     lessons = tuple(

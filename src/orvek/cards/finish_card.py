@@ -46,7 +46,11 @@ def finish_card(plan: Plan, shop: Shop, today: date) -> bytes:
     for task in plan.route.operations if plan.route is not None else ():
         if task.kind in _OWN_BOX:
             ticked(story, task.words, task.lines)
-    ticked(story, "Press", (*press_lines(pen, units), *(finish.clip.lines if finish.clip else ())))
+    ticked(
+        story,
+        "Press",
+        (*press_lines(pen, units, plan.job.finish.pressed_in), *(finish.clip.lines if finish.clip else ())),
+    )
     for one in plan.faults.found if plan.faults else ():
         if lines := fault_lines(one, units):
             ticked(story, "What went wrong", lines)

@@ -245,7 +245,7 @@ def _filled(plan: Plan, _task: Operation) -> Iterator[_Found]:
 
 
 def _pressed(plan: Plan, task: Operation) -> Iterator[_Found]:
-    yield "machine", "press, or vice with soft jaws", None
+    yield "machine", plan.job.finish.pressed_in, None
     for item in ("part set", "refill"):
         count = round(sum(use.amount for use in task.uses if use.item == item))
         if count:

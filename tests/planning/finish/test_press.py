@@ -52,6 +52,9 @@ def test_how_far_a_mechanism_is_in(tideline: Job, shop: Shop, in_mm: float | Non
 def test_the_line_of_a_mechanism_says_where_to_stop(tideline: Job) -> None:
     assert tideline.pen is not None
     line = press_lines(tideline.pen, Units())[FIRST_PART - 1 + 1]
+    in_a_vice = press_lines(tideline.pen, Units(), "a vice with soft jaws")
+    assert len(in_a_vice) == len(press_lines(tideline.pen, Units()))
+    assert in_a_vice[FIRST_PART - 2].startswith("Vice")
     assert line.startswith("Twist mechanism")
     assert "22.0 mm to 23.5 mm deep: stop at 21.0 mm, write" in line
     assert "Cannot be undone." in line

@@ -103,6 +103,9 @@ class Finish(Document):
     truings: Annotated[tuple[Truing, ...], Field(max_length=MOST_BARRELS)] = ()
     void: Void = Void()
     ends: Annotated[tuple[EndWork, ...], Field(max_length=2 * MOST_BARRELS)] = ()
+    pressed_in: Literal["a press", "a vice with soft jaws", "the lathe"] = Field(
+        default="a press", title="Pressed together in"
+    )
     joint: Literal["pressed or slid", "a thread that stops in one place", "a thread that starts anywhere"] = Field(
         default="pressed or slid", title="Barrels meet by"
     )

@@ -91,6 +91,9 @@ def _is_under(later: PenPart, part: PenPart) -> bool:
     return into.startswith("under ") and any(word in into for word in part.name.lower().split() if len(word) > 3)
 
 
+PRESS = "a press"
+
+
 class PressStep(Struct, frozen=True):
     """One step of putting a pen together: its name, all of it in words, and which part it is about, if any."""
 
@@ -99,19 +102,19 @@ class PressStep(Struct, frozen=True):
     part: int | None = None
 
 
-def press_lines(pen: Pen, units: Units) -> tuple[str, ...]:
+def press_lines(pen: Pen, units: Units, pressed_in: str = PRESS) -> tuple[str, ...]:
     """Putting it together, step by step."""
-    return tuple(step.words for step in press_steps(pen, units))
+    return tuple(step.words for step in press_steps(pen, units, pressed_in))
 
 
-def press_steps(pen: Pen, units: Units) -> tuple[PressStep, ...]:
+def press_steps(pen: Pen, units: Units, pressed_in: str = PRESS) -> tuple[PressStep, ...]:
     """Putting it together, step by step; the parts begin with the step of the number `FIRST_PART`."""
     if not pen.parts:
         first = "This pen's parts are not listed yet: first what hides or would tilt the others."
-        return PressStep("Parts not listed yet", first), _SQUARE, *_general(pen)
+        return PressStep("Parts not listed yet", first), _square(pressed_in), *_general(pen)
     first = "Clear glue out of the tube ends with a reamer. Dry fit all of them and lay them out in this order."
     parts = (PressStep(part.name, _part_line(part, units), number) for number, part in enumerate(pen.parts))
-    steps = [PressStep("Clear the tube ends, dry fit", first), _SQUARE, *parts]
+    steps = [PressStep("Clear the tube ends, dry fit", first), _square(pressed_in), *parts]
     if pen.spring != "not known":
         steps.append(PressStep("Spring", f"The spring is {pen.spring}."))
     if pen.refill:
@@ -157,6 +160,20 @@ _SQUARE = PressStep(
     "Start each by hand, square; press slowly, look after the first millimetre. Askew it cracks the lip: back off, "
     "turn it half round, again.",
 )
+
+
+def _square(pressed_in: str) -> PressStep:
+    """How it is begun; without a press first how its forces are kept in line."""
+    before = _WITHOUT_A_PRESS.get(pressed_in, "")
+    return PressStep(_SQUARE.name, f"{before} {_SQUARE.words}".strip())
+
+
+_WITHOUT_A_PRESS = {
+    "a vice with soft jaws": "Vice: hardwood on both jaws, their faces parallel, the barrel level in the middle of the "
+    "screw. A quarter turn of the handle, look, turn the barrel a quarter round, again.",
+    "the lathe": "Lathe unplugged: flat wood in headstock and tailstock, the quill presses, never the bed. Half a turn "
+    "of the handwheel, look, turn the barrel a quarter round, again.",
+}
 
 
 def _general(pen: Pen) -> Iterator[PressStep]:

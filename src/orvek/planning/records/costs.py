@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from orvek.craft.costing import StageCost, cost_good, price, started_for_good
 from orvek.craft.spoilage import PRIOR_WORTH, StageKind, stage_kinds, usual_rate
 from orvek.documents import FateEntry, Job, price_on
-from orvek.planning.history import Seen, expected_pct, fates_of, kind_of_work, plain, seen, took_min
+from orvek.planning.history import Seen, expected_pct, fates_of, is_missed, kind_of_work, plain, seen, took_min
 from orvek.planning.results import Plan
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension
@@ -80,6 +80,7 @@ class PenCost(Struct, frozen=True):
         told: as told, with nothing spoilt.
         with_spoilt: with the spoilt ones.
         reclaimed: what saved tubes give back, of the job.
+        left: what is left of all that was agreed; None where nothing was.
         price: what leaves the margin; None where margin and fees take all of it, or something dear has no price yet.
         gains: what would earn most, the most first.
         unpriced: what has no price yet, and is left out of all sums.
@@ -93,6 +94,7 @@ class PenCost(Struct, frozen=True):
     told: Figure
     with_spoilt: Figure
     reclaimed: float
+    left: Figure | None
     price: Figure | None
     gains: tuple[Gain, ...]
     unpriced: tuple[str, ...]
@@ -127,12 +129,41 @@ def pen_cost(plan: Plan, today: date) -> PenCost | None:
         told=told,
         with_spoilt=spoilt,
         reclaimed=reclaimed,
+        left=_left(plan, stages, once),
         price=asked,
         gains=_gains(plan, stages, once, good, day),
         unpriced=tuple(dict.fromkeys(unpriced)),
         warnings=tuple(_warnings(job, spoilt.value, asked)),
     )
     return replace(found, price=None) if found.awaited else found
+
+
+def _left(plan: Plan, stages: Sequence[Stage], once: float) -> Figure | None:
+    """What is left of the agreed prices when all is made: less fees, what is spent by now and what is still to do."""
+    agreed = [(order.price, order.pens) for order in plan.job.orders if order.price is not None]
+    if not agreed:
+        return None
+    selling, done = plan.shop.selling, plan.route.done if plan.route is not None else frozenset()
+    asked = sum(price * pens for price, pens in agreed)
+    fees = asked * selling.fee_pct / 100 + selling.fixed_fee * sum(pens for _, pens in agreed)
+    fates = fates_of(plan.shop.ledger, plan.job.batch.id)
+    begun, spoilt = plan.bars.blanks.value, sum(is_missed(fate) for fate in fates.values())
+    by_now = to_do = 0.0
+    for stage in stages:
+        own = [task for task in _tasks(plan) if task.kind in stage.kind.tasks]
+        share = sum(task.hands_min for task in own if task.key in done) / sum(task.hands_min for task in own)
+        by_now += stage.cost * begun * share
+        to_do += stage.cost * max(0.0, begun - spoilt) * (1 - share)
+    by_now, to_do = (by_now + once, to_do) if done else (by_now, to_do + once)
+    terms = (
+        Term("A", "agreed, all orders", asked, _MONEY),
+        Term("f", "fees", fees, _MONEY),
+        Term("s", "spent by now, as planned", by_now, _MONEY),
+        Term("t", "still to do", to_do, _MONEY),
+    )
+    return Figure(
+        "Left of what was agreed", asked - fees - by_now - to_do, _MONEY, "A − f − s − t", terms, "", digits=2
+    )
 
 
 def spent(cost: PenCost, fates: Sequence[FateEntry]) -> float:

@@ -409,6 +409,9 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Part by part with its depth."""
     units = plan.units
     parts = plan.job.pen.parts if plan.job.pen is not None else ()
+    if plan.job.finish.pressed_in != "a press":
+        words = f"Pressed in {plan.job.finish.pressed_in}: faces parallel, soft, in line; nothing is forced."
+        yield BenchStep(f"{task.key}:set", words)
     for number, part in enumerate(parts, 1):
         low, high = part.depth_low_mm, part.depth_high_mm
         told = f"{units.mm(low)} to {units.mm(high)}" if low is not None and high is not None else ""

@@ -40,7 +40,7 @@ class CostPage(QWidget):
         self._cost: PenCost | None = None
         self.picture = StagesPicture()
         self.answer = Answer()
-        self._told, self._price = FigureLine(""), FigureLine("")
+        self._told, self._price, self._left = FigureLine(""), FigureLine(""), FigureLine("")
         self._left_out = quiet_label("")
         self._left_out.setWordWrap(True)
         self._warning = caution_label()
@@ -55,7 +55,7 @@ class CostPage(QWidget):
         }
         self.buttons = buttons_for(deeds)
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
-        for widget in (heading("A good pen"), self._told, self._price, self._warning, self._left_out):
+        for widget in (heading("A good pen"), self._told, self._price, self._left, self._warning, self._left_out):
             left.addWidget(widget)
         left.addLayout(self._row("prices", "selling"))
         middle.addWidget(heading("What would earn most, a pen"))
@@ -84,6 +84,7 @@ class CostPage(QWidget):
         for line, figure in (
             (self._told, cost.told if cost else None),
             (self._price, cost.price if cost else None),
+            (self._left, cost.left if cost else None),
         ):
             line.tell(figure, plan.units)
         good = cost.with_spoilt if cost and cost.with_spoilt.value > 0 else None

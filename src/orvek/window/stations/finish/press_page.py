@@ -54,6 +54,7 @@ class PressPage(QWidget):
         self.trial = DocumentFields(session, path_to(JOB.work), Work, "trial_days")
         self.deep = DocumentFields(session, path_to(JOB.finish), Finish, "in_mm")
         self.meeting = DocumentFields(session, path_to(JOB.finish), Finish, "joint", "thread_deg")
+        self.how = DocumentFields(session, path_to(JOB.finish), Finish, "pressed_in")
         self.place = ChoiceField("Turn the clip", self._fill_places)
         self.place.set_text("choose")
         self._covers, self._up = FigureLine(""), FigureLine("")
@@ -69,7 +70,7 @@ class PressPage(QWidget):
         self.photos = WorkPhotos(session, "press")
         self.more, self.answer = More("press"), Answer()
         self.more.hold(*self.clip.some("best_deg", "clip_mm", "clip_long_mm", "clip_off_mm"))
-        self.more.hold(self.trial["trial_days"])
+        self.more.hold(self.how["pressed_in"], self.trial["trial_days"])
         self.more.hold(self.meeting["joint"], when=_has_joint)
         self._caution = caution_label()
         self._lay_out()
@@ -84,14 +85,15 @@ class PressPage(QWidget):
         self.clip.show_document(plan.job.finish)
         self.deep.show_document(plan.job.finish)
         self.trial.show_document(plan.job.work)
+        self.how.show_document(plan.job.finish)
         self.meeting.show_document(plan.job.finish)
         self.meeting["thread_deg"].setVisible(is_threaded(plan.job))
         self._covers.tell(finish.clip.covers_deg, units)
         self._up.tell(finish.clip.up_deg, units)
         self._lines.setText(" ".join(finish.clip.lines))
         self._lines.setVisible(bool(finish.clip.lines))
-        window = depth_window(plan.job)
-        order = Headline(f"{counted(len(press_steps(pen, units)), 'step')} in this order")
+        window, pressed_in = depth_window(plan.job), plan.job.finish.pressed_in
+        order = Headline(f"{counted(len(press_steps(pen, units, pressed_in)), 'step')} in this order")
         said = depth_words(window, units) if window else order
         self.answer.say(said.words, units)
         self._depth_words.setText(said.rest)
@@ -100,7 +102,7 @@ class PressPage(QWidget):
         self.carry.setVisible(len(pen.barrels) > 1)
         self._joint.setVisible(len(pen.barrels) > 1)
         self._joint.setText(" ".join((_turn_words(plan), *thread_lines(plan.job, units))).strip())
-        self.steps.show_knots(tuple(_knots(pen, units)))
+        self.steps.show_knots(tuple(_knots(pen, units, pressed_in)))
         self._show_step()
         self._caution.setText(plan.caution("finish.press"))
         self.photos.show_job(plan.job)
@@ -109,7 +111,9 @@ class PressPage(QWidget):
     def _show_step(self) -> None:
         """The step in hand in full, and the pen as far as it."""
         pen, row = self._session.plan.job.pen, self.steps.currentRow()
-        steps = press_steps(pen, self._session.units) if pen is not None else ()
+        steps = (
+            press_steps(pen, self._session.units, self._session.plan.job.finish.pressed_in) if pen is not None else ()
+        )
         step = steps[row] if 0 <= row < len(steps) else None
         self._step.setText(step.words if step is not None else "")
         self.picture.show_part(step.part if step is not None else None)
@@ -182,6 +186,7 @@ class PressPage(QWidget):
             *self.meeting.widgets.values(),
             self._joint,
             self.carry,
+            *self.how.widgets.values(),
             *self.trial.widgets.values(),
             heading("Photos of the pen"),
             self.photos,
@@ -199,9 +204,9 @@ def _has_joint(plan: Plan) -> bool:
     return plan.job.pen is not None and len(plan.job.pen.barrels) > 1
 
 
-def _knots(pen: Pen, units: Units) -> Iterator[Knot]:
+def _knots(pen: Pen, units: Units, pressed_in: str) -> Iterator[Knot]:
     """The steps by their numbers and names, with how deep a part goes in."""
-    for number, step in enumerate(press_steps(pen, units), 1):
+    for number, step in enumerate(press_steps(pen, units, pressed_in), 1):
         deep = depth_span(pen.parts[step.part], units) if step.part is not None else ""
         yield Knot(f"{number}", step.name, deep, f"{number}", tip=step.words)
 
