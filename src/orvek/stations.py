@@ -97,6 +97,7 @@ STATIONS = (
         (
             Page("next", "Next batch", "how many start spoilage change causes year report export csv chart"),
             Page("learned", "Learned", "defaults mine generic set back"),
+            Page("lots", "Lots", "seller supplier resin wood scrap luck worse bought"),
         ),
         is_of_job=False,
     ),

@@ -39,6 +39,11 @@ _BATCHES: tuple[tuple[str, str, date, int, tuple[_Lost, ...], float, float], ...
     ("Slack water", "cast resin", date(2026, 8, 29), 7, (("casting", "void or bubble"),), 62.70, 68.40),
     ("Lugger, again", "segmented", date(2026, 10, 3), 5, (_OFF_CENTRE,), 83.70, 96.30),
 )  # fmt: skip
+_OLD_RESIN, _NEW_RESIN, _PRESSED = "QSC 25-3", "QSC 26-1", "WRK 7"  # lots that the batches were made of
+_LOTS = {
+    "Spring tide": _OLD_RESIN, "Samphire": _OLD_RESIN, "Wrack line": _OLD_RESIN, "Neap tide": _NEW_RESIN,
+    "Slack water": _NEW_RESIN, "Bladder wrack": _PRESSED, "Bladder wrack, again": _PRESSED,
+}  # fmt: skip
 _CHANGED = "Bladder wrack"  # after this one the way of turning was changed
 _STAGE_MIN = (("boring", 16.0), ("gluing the tube", 12.0), ("turning", 38.0), ("sanding", 27.0), ("pressing", 15.0))
 
@@ -49,13 +54,14 @@ def demo_ledger(today: date = TOLD_ON) -> tuple[LedgerEntry, ...]:
     moved = today - TOLD_ON
     for number, (name, work, day, good, lost, told, each) in enumerate(_BATCHES):
         about = {"job_id": f"7e12{number:08x}", "job": name, "work": work, "pen": _PEN}
-        when = datetime(day.year, day.month, day.day, 15, 0) + moved
+        when, lots = datetime(day.year, day.month, day.day, 15, 0) + moved, _LOTS.get(name, "")
         for blank, (stage, cause) in enumerate(lost, 1):
             saved = stage in {"turning", "sanding"}
-            fate = {"fate": "spoilt", "stage": stage, "cause": cause, "is_tube_saved": saved}
+            fate = {"fate": "spoilt", "stage": stage, "cause": cause, "is_tube_saved": saved, "lots": lots}
             found.append(FateEntry(when=when + timedelta(minutes=20 * blank), blank_no=blank, **fate, **about))
         for blank in range(len(lost) + 1, len(lost) + good + 1):
-            found.append(FateEntry(when=when + timedelta(hours=3, minutes=5 * blank), blank_no=blank, **about))
+            good_at = when + timedelta(hours=3, minutes=5 * blank)
+            found.append(FateEntry(when=good_at, blank_no=blank, lots=lots, **about))
         ended = when + timedelta(hours=6)
         found.append(
             ClosedEntry(

@@ -47,6 +47,8 @@ def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str, today: dat
             "code": "QYSLWC",
             "kind": "jar",
             "grams": 1850,
+            "lot": "QSC 26-1",
+            "seller": "The chandler on the quay",
             "counted_at": counted_at,
             "place": "Cellar",
         },

@@ -204,6 +204,16 @@ def test_cost_orders_and_papers(window: MainWindow, batch: BatchStation, monkeyp
     assert window.session.job.orders[0].customer == "Harbour office"
 
 
+def test_lots_are_compared_at_records(window: MainWindow) -> None:
+    window.open_station(Station.RECORDS)
+    records = window.at("Records")
+    records.open_page("lots")
+    page = records.lots
+    assert {row.kind for row in page.rows} >= {"lot", "seller"}
+    assert page.table.rowCount() == len(page.rows)
+    assert "nothing to compare it with" in {row.verdict for row in page.rows}
+
+
 def test_a_default_is_set_back_and_taken_up_again(window: MainWindow, records: RecordsStation) -> None:
     holes = tuple(BoredHole(name=f"Hole {n}", bit_mm=7, off_mm=0.1 * n) for n in range(1, 4))
     window.session.change_shop("Holes", lambda shop: shop.with_(bored=holes))

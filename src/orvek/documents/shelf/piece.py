@@ -64,6 +64,7 @@ class Piece(Document):
     material: Words = Field(default="", title="Material", description="Of a board, by its key: hard-maple")
     recipe: Words = Field(default="", title="Recipe")
     lot: Words = Field(default="", title="Lot")
+    seller: Words = Field(default="", title="Bought from")
     sold_by: int = measure("Sold in lots of", Dimension.COUNT, low=1, high=10000, default=1)
     made_on: date | None = Field(default=None, title="Made on", json_schema_extra={"editor": "none"})
     counted_at: datetime | None = Field(default=None, title="Counted", json_schema_extra={"editor": "none"})

@@ -27,7 +27,7 @@ def found(jobs: Sequence[Job], ledger: tuple[LedgerEntry, ...], words: str) -> t
 
 
 def _words(job: Job, ledger: tuple[LedgerEntry, ...]) -> Iterator[str]:
-    yield from (job.batch.name, job.batch.id, job.batch.notes, kind_of_work(job))
+    yield from (job.batch.name, job.batch.id, job.batch.notes, kind_of_work(job), job.blank.piece)
     for order in job.orders:
         yield from (order.customer, order.wishes)
     if job.pen is not None:
@@ -47,7 +47,7 @@ def _words(job: Job, ledger: tuple[LedgerEntry, ...]) -> Iterator[str]:
         if entry.job_id == job.batch.id:
             yield write_date(plain(entry.when))
             if isinstance(entry, FateEntry):
-                yield from (entry.fate, entry.cause, entry.stage, entry.place)
+                yield from (entry.fate, entry.cause, entry.stage, entry.place, entry.lots)
             elif isinstance(entry, LessonEntry):
                 yield entry.words
 
