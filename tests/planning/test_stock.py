@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 
 from orvek.cards.certificate import certificate
 from orvek.craft.laying_out import blank_length_mm
-from orvek.documents import Job, Mark, PhotoStep, Piece, Shop, deeds
+from orvek.documents import CONSUMABLES, Job, Mark, PhotoStep, Piece, Shop, deeds
 from orvek.documents.deeds.photos import stretch_of, stretched
 from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 from orvek.planning import Plan, apply_remedy, plan
 from orvek.planning.becoming import fit_of, fits
 from orvek.planning.route.casting import resin_used
-from orvek.planning.stock import born, held, to_buy
+from orvek.planning.stock import born, held, reach_pens, to_buy
 from orvek.planning.words import left_words
 from orvek.quantities import Units
 from orvek.store import demo_shop
@@ -73,6 +73,39 @@ def test_the_work_makes_bars_then_leftovers_and_each_is_the_same_piece_again(tid
     assert {one.kind for one in ends} <= {"leftover"}
     assert [one.code for one in ends] == [one.code for one in born(sawn, frozenset())]
     assert not list(born(cast, frozenset({bars.born})))
+
+
+def test_consumables_go_down_with_the_work_and_are_bought_where_they_are_counted(tideline: Job, shop: Shop) -> None:
+    job = tideline.with_(finish=tideline.finish.with_(tool="carbide"))
+    made = plan(job, shop)
+    assert made.route is not None
+    wanted: dict[tuple[str, str], float] = {}
+    for task in made.route.operations:
+        for use in task.uses:
+            if use.item in CONSUMABLES:
+                wanted[use.item, use.name] = wanted.get((use.item, use.name), 0.0) + use.amount
+    assert {item for item, _ in wanted} == set(CONSUMABLES)
+    before = DAY - timedelta(days=9)
+    pieces = tuple(
+        Piece(name=name, kind=item, grams=500.0 if item == "glue" else None, count=100, counted_at=before)  # type: ignore[arg-type]
+        for item, name in wanted
+    )
+    for task in made.route.operations:
+        job = deeds.finish_task(job, task.key, DAY)
+    for one in held(pieces, [plan(job, shop)]):
+        assert one.piece.amount - one.left == pytest.approx(wanted[one.piece.kind, one.piece.name])
+    gloves = next(piece for piece in pieces if "gloves" in piece.name)
+    few = gloves.with_(count=1, sold_by=50)
+    assert not [one for one in to_buy(made, ()) if one.what in CONSUMABLES], "nobody counts them"
+    (bought,) = [one for one in to_buy(made, held((few,), ())) if one.what in CONSUMABLES]
+    assert (bought.name, bought.there, bought.buy) == (gloves.name, 1, 50)
+    low = few.with_(count=30, least=40)
+    (bought,) = [one for one in to_buy(made, held((low,), ())) if one.what in CONSUMABLES]
+    assert (bought.needed, bought.buy) == (40, 50)
+    each = wanted["consumable", gloves.name] / made.job.batch.pens_wanted
+    (one,) = held((low,), ())
+    assert reach_pens(made, one) == int(30 / each)
+    assert reach_pens(made, held((Piece(name="Sander", kind="consumable"),), ())[0]) is None
 
 
 def test_what_must_be_bought_comes_in_lots_and_less_is_done_the_more_there_is(tideline: Job, shop: Shop) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from orvek.cards.csv_table import csv_table
+from orvek.documents import CONSUMABLES
 from orvek.planning.stock import ToBuy
 from orvek.quantities import decimal
 
@@ -22,8 +23,9 @@ def shopping_csv(wanted: tuple[ToBuy, ...]) -> bytes:
 def shopping_lines(wanted: tuple[ToBuy, ...]) -> Iterator[str]:
     """The same in words."""
     for one in wanted:
-        amount = (
-            f"{one.name}, {one.what}, {decimal(round(one.buy, 1))} g" if one.unit else f"{one.buy:.0f} × {one.what}"
-        )
-        whose = "" if one.unit else f" for {one.name}"
+        is_named = one.what in CONSUMABLES
+        amount = f"{one.buy:.0f} × {one.name if is_named else one.what}"
+        if one.unit:
+            amount = f"{one.name}, {one.what}, {decimal(round(one.buy, 1))} g"
+        whose = "" if one.unit or is_named else f" for {one.name}"
         yield f"{amount}{whose}: {decimal(round(one.needed, 1))} needed, {decimal(round(one.there, 1))} there"

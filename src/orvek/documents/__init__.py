@@ -50,7 +50,7 @@ from orvek.documents.shelf.material import Material, material, materials
 from orvek.documents.shelf.meter import MeterPlace
 from orvek.documents.shelf.mould import BarMould, LoafMould, Mould, RoundMould
 from orvek.documents.shelf.pen import MOST_BARRELS, MOST_PARTS, MOST_POINTS, Barrel, OutlinePoint, Pen, PenPart
-from orvek.documents.shelf.piece import SOLIDS, MadeLook, Piece, PieceKind
+from orvek.documents.shelf.piece import CONSUMABLES, SOLIDS, WEIGHED, MadeLook, Piece, PieceKind
 from orvek.documents.shelf.pigment import Chip, Pigment, PigmentDose, PigmentKind
 from orvek.documents.shelf.prices import Price, Priced, Selling, price_on, priced
 from orvek.documents.shelf.resin import Cure, Family, Resin
@@ -90,6 +90,7 @@ __all__ = [
     "ANGLES",
     "AS_THE_STEPS_SAY",
     "BY_MATERIAL",
+    "CONSUMABLES",
     "DAYS",
     "FACES",
     "JOB",
@@ -108,6 +109,7 @@ __all__ = [
     "STANDING_WORDS",
     "STOCK_KINDS",
     "WEEKDAYS",
+    "WEIGHED",
     "Accuracy",
     "Actual",
     "ArcStep",

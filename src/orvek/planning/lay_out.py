@@ -6,6 +6,7 @@ What the shelf counts and has none of left is marked; what nobody counts is only
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
+from datetime import date
 
 from msgspec import Struct
 
@@ -50,15 +51,17 @@ class Thing(Struct, frozen=True):
 _Found = tuple[str, str, tuple[str, str] | None]  # kind, words, and which pieces of the shelf it is
 
 
-def laid_out(wanted: Iterable[tuple[Plan, Operation]], stock: tuple[Held, ...]) -> tuple[Thing, ...]:
-    """What operations of several jobs need, in the order of `KINDS`, alike things once."""
+def laid_out(
+    wanted: Iterable[tuple[Plan, Operation]], stock: tuple[Held, ...], today: date = date.min
+) -> tuple[Thing, ...]:
+    """What operations of several jobs need, in the order of `KINDS`, alike things once; what is too old says so."""
     found: dict[tuple[str, str], Thing] = {}
     for plan, task in wanted:
         for kind, words, piece in _of(plan, task):
             known = found.get((kind, words))
             jobs = known.jobs if known is not None else ()
             name = plan.job.batch.name
-            place, missing = _on_the_shelf(piece, stock)
+            place, missing = _on_the_shelf(piece, stock, today)
             found[kind, words] = Thing(kind, words, place, missing, jobs if name in jobs else (*jobs, name))
     return tuple(sorted(found.values(), key=lambda one: KINDS.index(one.kind)))
 
@@ -76,7 +79,7 @@ def by_kind(things: tuple[Thing, ...]) -> Iterator[tuple[str, tuple[Thing, ...]]
             yield kind, own
 
 
-def _on_the_shelf(piece: tuple[str, str] | None, stock: tuple[Held, ...]) -> tuple[str, bool]:
+def _on_the_shelf(piece: tuple[str, str] | None, stock: tuple[Held, ...], today: date = date.min) -> tuple[str, bool]:
     """Where it lies, and whether it is counted and all gone."""
     if piece is None:
         return "", False
@@ -87,7 +90,10 @@ def _on_the_shelf(piece: tuple[str, str] | None, stock: tuple[Held, ...]) -> tup
         if one.piece.kind == kind and of in {one.piece.pen, one.piece.name} and one.piece.state == "free"
     ]
     there = next((one for one in own if one.left > 0), None)
-    return (there.piece.place if there is not None else ""), bool(own) and there is None
+    if there is None:
+        return "", bool(own)
+    is_old = there.piece.until is not None and there.piece.until < today
+    return ", ".join(part for part in (there.piece.place, "past its date" if is_old else "") if part), False
 
 
 def _of(plan: Plan, task: Operation) -> Iterator[_Found]:
@@ -137,7 +143,8 @@ def _weighed(plan: Plan, _task: Operation) -> Iterator[_Found]:
     cups = plan.mixture.wet if plan.mixture is not None else ()
     for size in sorted({cup.vessel_ml for cup in cups}):
         count = sum(cup.vessel_ml == size for cup in cups)
-        yield "mould and cups", f"{count} × cup of {write(size, Dimension.VOLUME, plan.units, 0)}", None
+        name = f"cup of {write(size, Dimension.VOLUME, None, 0)}"
+        yield "mould and cups", f"{count} × {name}", ("consumable", name)
     resin = plan.job.pour.resin
     if resin is not None:
         yield "glue and resin", f"{resin.name}, A and B", ("jar", resin.name)
@@ -177,7 +184,7 @@ def _tubes(plan: Plan, task: Operation) -> Iterator[_Found]:
     yield "parts", f"tubes, {_pen(plan)}", ("tube", _pen(plan))
     yield "grits and cloths", "scuff paper, alcohol", None
     if task.kind == "tube":
-        yield "glue and resin", bore.glue.key, None
+        yield "glue and resin", bore.glue.key, ("glue", bore.glue.key)
         if plan.job.bore.is_plugged:
             yield "glue and resin", "plugs for the tube ends", None
 

@@ -11,7 +11,7 @@ from datetime import datetime
 
 from msgspec import Struct
 
-from orvek.documents import Job, MadeLook, PhotoStep, Piece, Step, WrapStep
+from orvek.documents import CONSUMABLES, WEIGHED, Job, MadeLook, PhotoStep, Piece, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
 from orvek.planning.layout import Layout
@@ -167,7 +167,7 @@ def _key(piece: Piece) -> tuple[str, str]:
     """What uses of a piece are called by."""
     if piece.is_solid:
         return "piece", piece.code
-    return piece.kind, piece.name if piece.kind == "jar" else piece.pen
+    return piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} else piece.pen
 
 
 def _book(use: Used, lots: list[Piece], left: dict[str, float], taken: dict[str, list[Used]]) -> None:
@@ -200,13 +200,32 @@ def to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
     for (what, name), needed in _needs(plan).items():
         lots = [one for one in stock if _key(one.piece) == (what, name) and one.piece.state == "free"]
         there = max(0.0, sum(one.left for one in lots))
-        missing = needed - there
-        if missing > 1e-9:
+        if needed - there > 1e-9 and (lots or what not in CONSUMABLES):
             by = max((one.piece.sold_by for one in lots), default=1)
-            buy = missing if what == "jar" else float(-(-missing // by) * by)
-            is_jar = what == "jar"
-            found.append(ToBuy(_stuff(plan, name) if is_jar else what, name, needed, there, buy, "g" if is_jar else ""))
+            found.append(_bought(_stuff(plan, name) if what == "jar" else what, name, needed, there, by))
+    named = {(one.what, one.name) for one in found}
+    low = [one for one in stock if one.piece.least is not None and one.left < one.piece.least]
+    for one in low:
+        piece = one.piece
+        what, name = piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} or not piece.pen else piece.pen
+        if piece.least is not None and (what, name) not in named and piece.state == "free":
+            found.append(_bought(what, name, piece.least, max(0.0, one.left), piece.sold_by))
     return tuple(found)
+
+
+def reach_pens(plan: Plan, one: Held) -> int | None:
+    """For how many pens like the job's what is left of a piece is enough; None where the job uses none of it."""
+    pens = plan.job.batch.pens_wanted
+    tasks = plan.route.operations if plan.route is not None else ()
+    each = sum(use.amount for task in tasks for use in task.uses if (use.item, use.name) == _key(one.piece)) / pens
+    return max(0, int(one.left / each + 1e-9)) if each else None
+
+
+def _bought(what: str, name: str, needed: float, there: float, by: int) -> ToBuy:
+    """In whole lots, but for what is weighed."""
+    is_weighed, missing = what in {"resin", "pigment", *WEIGHED}, needed - there
+    buy = missing if is_weighed else float(-(-missing // by) * by)
+    return ToBuy(what, name, needed, there, buy, "g" if is_weighed else "")
 
 
 def _stuff(plan: Plan, name: str) -> str:

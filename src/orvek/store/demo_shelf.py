@@ -34,6 +34,7 @@ def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str, today: dat
     sandbar = {"length_mm": 140, "width_mm": 19, "depth_mm": 19, "album": album, "place": "Bin 2"}
     barrel = {"form": "round", "length_mm": 47.5, "width_mm": 12.8, "depth_mm": 12.8, "hole_mm": 8.3}
     counted = {"pen": pen, "counted_at": counted_at, "place": "Drawer 1"}
+    shelved = {"counted_at": counted_at, "place": "Shelf over the scale"}
     made = (
         {"name": "Sandbar", "code": "SNDBR2", **sandbar},
         {"name": "Ropewalk, spare end", "code": "RPWK22", "kind": "leftover", "length_mm": 70, "look": knot},
@@ -52,6 +53,18 @@ def demo_pieces(shop: Shop, tideline: Job, ropewalk: Job, album: str, today: dat
             "counted_at": counted_at,
             "place": "Cellar",
         },
+        {"name": "slow epoxy", "code": "SLWEPX", "kind": "glue", "grams": 140, "least": 60, **shelved},
+        {
+            "name": "gloves, a pair",
+            "code": "GLVS22",
+            "kind": "consumable",
+            "count": 3,
+            "least": 5,
+            "sold_by": 50,
+            **shelved,
+        },
+        {"name": "cup of 250 ml", "code": "CUP252", "kind": "consumable", "count": 14, **shelved},
+        {"name": "P400", "code": "PPR422", "kind": "abrasive", "count": 6, "least": 2, **shelved},
     )
     return tuple(Piece.model_validate(content) for content in made)
 

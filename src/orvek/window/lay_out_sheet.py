@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 
 from PySide6.QtWidgets import QCheckBox, QDialogButtonBox, QFileDialog, QGridLayout, QVBoxLayout, QWidget
@@ -80,7 +80,7 @@ class LayOutSheet(Sheet):
             task = next((one for one in tasks if one.key == slot.whole), None)
             if own is not None and task is not None:
                 wanted.append((own, task))
-        return laid_out(wanted, self._session.others.shelf(plan)[1])
+        return laid_out(wanted, self._session.others.shelf(plan)[1], date.today())
 
     def _list(self) -> QWidget:
         """A line a thing: to be ticked, where it lies, for which jobs."""

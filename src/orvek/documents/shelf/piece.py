@@ -18,8 +18,11 @@ from orvek.quantities import Dimension
 
 PieceKind = Literal[
     "bar", "leftover", "board", "layered board", "orphan barrel", "tube", "part set", "refill", "bit", "bushing",
-    "abrasive", "jar",
+    "abrasive", "jar", "glue", "insert", "consumable",
 ]  # fmt: skip
+WEIGHED: tuple[PieceKind, ...] = ("jar", "glue")  # of these grams are left
+# What a job of any kind may use up by its own name: missed only by who counts it.
+CONSUMABLES: tuple[PieceKind, ...] = ("glue", "abrasive", "insert", "consumable")
 # What has a look and a size, and can become something else.
 SOLIDS: tuple[PieceKind, ...] = ("bar", "leftover", "board", "layered board", "orphan barrel")
 _LETTERS = "23456789ABCDEFGHJKMNPQRSTUVWXYZ"  # none that is taken for another on a worn label
@@ -65,6 +68,15 @@ class Piece(Document):
     recipe: Words = Field(default="", title="Recipe")
     lot: Words = Field(default="", title="Lot")
     seller: Words = Field(default="", title="Bought from")
+    least: float | None = measure(
+        "Buy when below",
+        Dimension.COUNT,
+        low=0,
+        high=1e6,
+        default=None,
+        hint="Grams, or pieces; empty: never",
+    )
+    until: date | None = Field(default=None, title="Use before")
     sold_by: int = measure("Sold in lots of", Dimension.COUNT, low=1, high=10000, default=1)
     made_on: date | None = Field(default=None, title="Made on", json_schema_extra={"editor": "none"})
     counted_at: datetime | None = Field(default=None, title="Counted", json_schema_extra={"editor": "none"})
@@ -95,8 +107,10 @@ class Piece(Document):
     @property
     def asked(self) -> tuple[str, ...]:
         """The fields that a maker is asked first for a thing of this kind; the others may be left as they are."""
-        if self.kind == "jar":
+        if self.kind in WEIGHED:
             return ("name", "grams", "place")
+        if self.kind in CONSUMABLES:
+            return ("name", "count", "place", "least")
         if not self.is_solid:
             return ("name", "pen", "count", "place")
         made_of = ("material",) if self.kind in {"board", "layered board"} else ()

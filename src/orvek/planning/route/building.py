@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from orvek.planning.results import Plan
 from orvek.planning.route.boring import boring
 from orvek.planning.route.casting import casting
+from orvek.planning.route.consumed import consumed
 from orvek.planning.route.finishing import finishing
 from orvek.planning.route.gluing import gluing, milling
 from orvek.planning.route.mending import mended, with_mending
@@ -28,7 +29,8 @@ def operations_of(plan: Plan) -> tuple[Operation, ...]:
     """All operations of a plan's job, each after the one before it; a cure that was forecast is waited for."""
     chain = with_mending(plan, tuple(_chain(plan)))
     after = (replace(one, after=(before.key,)) for before, one in pairwise(chain))
-    return with_pieces(plan, (*chain[:1], *after))
+    every = (replace(one, uses=(*one.uses, *consumed(plan, one))) for one in (*chain[:1], *after))
+    return with_pieces(plan, tuple(every))
 
 
 def route_of(plan: Plan) -> Route:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -24,6 +24,8 @@ from orvek.errors import OrvekError
 from orvek.files import safe_name
 from orvek.planning.folding import listed
 from orvek.planning.shelf_list import Entry, amount_line, counted_line, piece_size, state_line
+from orvek.planning.stock import Held, reach_pens
+from orvek.planning.words import counted
 from orvek.quantities import Dimension, decimal, read, write, write_day
 from orvek.window import theme
 from orvek.window.session import Session
@@ -127,6 +129,13 @@ class PieceDetails(QWidget):
             told.append(f"made {write_day(piece.made_on)}")
         if piece.counted_at is not None:
             told.append(counted_line(entry))
+        reach = reach_pens(self._session.plan, Held(piece, entry.left))
+        if reach is not None and not entry.is_new:
+            told.append(f"enough for {counted(reach, 'pen')} like {self._session.job.batch.name}")
+        told += [f"{words} {said}" for words, said in (("lot", piece.lot), ("from", piece.seller)) if said]
+        if piece.until is not None:
+            past = piece.until < date.today()
+            told.append(f"{'past its date: ' if past else 'use before '}{write_day(piece.until)}")
         if piece.moisture_pct is not None:
             told.append(f"moisture {decimal(piece.moisture_pct)} %")
         if piece.uptake_pct is not None:

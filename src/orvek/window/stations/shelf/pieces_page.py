@@ -13,7 +13,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QHideEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from orvek.documents import Job, Pen, PhotoStep, Piece, PieceKind, deeds
+from orvek.documents import WEIGHED, Job, Pen, PhotoStep, Piece, PieceKind, deeds
 from orvek.planning import Plan, Station
 from orvek.planning.folding import listed
 from orvek.planning.shelf_list import Entry, fitting, matching
@@ -186,7 +186,7 @@ class PiecesPage(QWidget):
             add_action(menu, f"{kind[:1].upper()}{kind[1:]}…", partial(self._new, kind))
 
     def _new(self, kind: str) -> None:
-        named = Piece(name=f"{kind[:1].upper()}{kind[1:]}", grams=100.0 if kind == "jar" else None)
+        named = Piece(name=f"{kind[:1].upper()}{kind[1:]}", grams=100.0 if kind in WEIGHED else None)
         begin = named.with_(kind=kind)
         found = edit_document(self, "Put on the shelf", begin, self._session.shop, first=begin.asked)
         if found is not None:
