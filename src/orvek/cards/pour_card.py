@@ -25,7 +25,7 @@ from orvek.errors import NothingToDoError
 from orvek.planning import CupPlan, MixturePlan, Plan
 from orvek.planning.findings import Caution
 from orvek.planning.history import expected_pct
-from orvek.planning.words import bars_line, dose_name, mould_size, pot_life_line, ratio_line, weighed
+from orvek.planning.words import bars_line, counted, dose_name, mould_size, pot_life_line, ratio_line, weighed
 from orvek.quantities import Dimension, Units, decimal, write
 
 _ROWS_MM = (9.0, 8.1, 7.3)  # how high a row to weigh is: the least makes 11 points
@@ -103,7 +103,7 @@ def _mixture(plan: Plan) -> MixturePlan:
 def _line(plan: Plan) -> str:
     batch = plan.job.batch
     pen = f"{plan.job.pen.name} · " if plan.job.pen else ""
-    wanted = f"{batch.pens_wanted} good pen{'' if batch.pens_wanted == 1 else 's'} wanted"
+    wanted = f"{counted(batch.pens_wanted, f'good {plan.job.thing}')} wanted"
     spoilt = decimal(round(expected_pct(plan.job, plan.shop.ledger), 1))
     return f"{pen}{wanted}, scrap rate {spoilt} % · {bars_line(plan.bars)}"
 

@@ -24,6 +24,8 @@ class Exit(Struct, frozen=True):
 def exit_of(job: Job, shop: Shop) -> Exit:
     """Extra length for the exit: typed, learned from tear-outs (the worst of twenty), or by the material."""
     stuff = stuff_of(job)
+    if job.makes_bars:
+        return Exit(0.0, "a bar is not bored")
     if job.bore.exit_mm is not None:
         return Exit(job.bore.exit_mm, "as typed")
     worst = worst_torn_mm(torn_of(shop, stuff.key))

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from orvek.documents import Job, Order
+from orvek.documents import Job, LedgerEntry, Order
 from orvek.documents.deeds.orders import free_pens
+from orvek.planning.history import fates_of, is_missed
 from orvek.planning.words import counted
 from orvek.quantities import Dimension, Units, write, write_day
 
@@ -16,14 +17,21 @@ def free_words(job: Job) -> str:
         return "No order yet."
     free = free_pens(job)
     if free < 0:
-        return f"{counted(-free, 'pen')} more ordered than this batch makes."
-    return f"{counted(free, 'pen')} not ordered." if free else "Every pen of the batch is ordered."
+        return f"{counted(-free, job.thing)} more ordered than this batch makes."
+    return f"{counted(free, job.thing)} not ordered." if free else f"Every {job.thing} of the batch is ordered."
 
 
-def order_line(order: Order, units: Units) -> str:
+def stock_words(job: Job, ledger: tuple[LedgerEntry, ...]) -> str:
+    """How many are made, sold and left; nothing while none is made and none sold."""
+    made = sum(not is_missed(fate) for fate in fates_of(ledger, job.batch.id).values())
+    sold = sum(order.delivered for order in job.orders)
+    return f"{made} made, {sold} delivered, {max(0, made - sold)} left." if made or sold else ""
+
+
+def order_line(order: Order, units: Units, thing: str = "pen") -> str:
     """Who gets how many at which price."""
     price = f" at {write(order.price, _MONEY, units, 2)}" if order.price is not None else ""
-    return f"{order.customer or 'A customer'}: {counted(order.pens, 'pen')}{price}"
+    return f"{order.customer or 'A customer'}: {counted(order.pens, thing)}{price}"
 
 
 def state_line(order: Order, units: Units) -> str:

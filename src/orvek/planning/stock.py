@@ -14,6 +14,7 @@ from msgspec import Struct
 from orvek.documents import CONSUMABLES, WEIGHED, Job, MadeLook, PhotoStep, Piece, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
+from orvek.planning.history import fates_of, is_missed
 from orvek.planning.layout import Layout
 from orvek.planning.results import Plan
 from orvek.planning.route.pieces import LEAST_LEFT_MM
@@ -98,6 +99,13 @@ def _made(plan: Plan) -> Iterator[Piece]:
         yield _piece(plan, layout, (0.0, layout.length_mm), "bar", count, job.work.when(demoulded[-1].key, "done"))
     if sawn is None:
         return
+    if job.makes_bars and job.work.when("label", "done") is not None:
+        fates = fates_of(plan.shop.ledger, job.batch.id)
+        good = sum(not is_missed(fate) for fate in fates.values()) if fates else round(plan.bars.blanks.value)
+        left, place = good - sum(order.delivered for order in job.orders), layout.tubes[0].trimmed
+        if left > 0:
+            span = (place.start_mm, place.end_mm)
+            yield _piece(plan, layout, span, "bar", left, job.work.when("label", "done"), ".9")
     for number, span in enumerate(_ends(layout)):
         if span[1] - span[0] >= LEAST_LEFT_MM:
             yield _piece(plan, layout, span, "leftover", bars, sawn, f".{number}")

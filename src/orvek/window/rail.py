@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QPushButton, QSizePolicy, QVBoxLa
 
 from orvek.planning import Plan, StationState
 from orvek.planning.route.stations import OF_JOB, stations_of
-from orvek.planning.words import bars_line
+from orvek.planning.words import bars_line, counted
 from orvek.stations import STATIONS, Station
 from orvek.store import JobEntry
 from orvek.window import theme
@@ -220,8 +220,7 @@ class Rail(QWidget):
 
     def show_plan(self, plan: Plan, station: Station) -> None:
         """Show the job's name, its bars, and the stations of its route with their marks."""
-        pens = plan.job.batch.pens_wanted
-        wanted = f"{pens} pen{'' if pens == 1 else 's'}"
+        wanted = counted(plan.job.batch.pens_wanted, plan.job.thing)
         self.head.show_job(plan.job.batch.name, f"{wanted} · {bars_line(plan.bars)}" if plan.mixture else wanted)
         self._on_route, self._opened = stations_of(plan), station
         self._put_in_order()

@@ -1,15 +1,34 @@
 """Deeds on the pen and on where its tubes lie."""
 
+from orvek.documents.base import checked
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.job import Job
-from orvek.documents.shelf.pen import MOST_BARRELS, Pen, PenPart
+from orvek.documents.shelf.pen import MOST_BARRELS, Barrel, Pen, PenPart
 from orvek.errors import NothingToDoError, OutOfBoundsError
 
 
 def choose_pen(job: Job, pen: Pen) -> Job:
     """Make the job for another pen; tubes placed by hand are laid out anew."""
-    return job.with_(pen=pen, blank=job.blank.with_(tube_starts_mm=(), tube_turns_deg=(), tube_flips=()))
+    blank = job.blank.with_(tube_starts_mm=(), tube_turns_deg=(), tube_flips=())
+    return job.with_(batch=job.batch.with_(made="pens"), pen=pen, blank=blank)
+
+
+def make_bars(job: Job, length_mm: float) -> Job:
+    """Make bars to be sold as they are, each so long; what was decided for a pen's barrels is let go.
+
+    A bar is laid on the castings and boards as a barrel without a tube would be.
+
+    Raises:
+        BadFieldError: nobody makes bars so long or so short.
+    """
+    content = {
+        "name": "Bar", "tube_length_mm": length_mm, "tube_diameter_mm": 7, "bit_diameter_mm": 7, "trim_mm": 0,
+        "finished_left_mm": 12, "finished_right_mm": 12, "inside": "no tube",
+    }  # fmt: skip
+    bar = checked(Barrel, content)
+    made = choose_pen(job, Pen(name=f"Bars of {length_mm:g} mm", barrels=(bar,)))
+    return made.with_(batch=made.batch.with_(made="bars"))
 
 
 def set_bars(job: Job, bars: tuple[BarInHand, ...]) -> Job:

@@ -2,7 +2,7 @@
 
 from collections.abc import Collection
 from datetime import date
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, Literal, Self
 from uuid import uuid4
 
 from pydantic import Field, model_validator
@@ -36,6 +36,7 @@ class Batch(Document):
 
     id: Annotated[str, Field(pattern=r"^[0-9a-f]{12}$")] = Field(default_factory=new_id)
     name: Name = Field(default="New job", title="Job")
+    made: Literal["pens", "bars"] = Field(default="pens", title="Made")
     pens_wanted: int = measure("Good pens wanted", Dimension.COUNT, low=1, high=1000, default=1)
     spoilage_pct: float | None = measure(
         "Scrap rate",
@@ -96,6 +97,16 @@ class Job(Document):
             told = {"there": size >> 20, "most": MOST_PICTURES_BYTES >> 20}
             raise PydanticCustomError("orvek", "has photos of {there} MB together, and keeps {most}; remove some", told)
         return self
+
+    @property
+    def makes_bars(self) -> bool:
+        """Whether the blank itself is what is made: squared, labelled and sold, never bored or turned."""
+        return self.batch.made == "bars"
+
+    @property
+    def thing(self) -> str:
+        """What one of the batch is called."""
+        return "bar" if self.makes_bars else "pen"
 
     @property
     def promised(self) -> date | None:

@@ -25,7 +25,7 @@ _LONG_MIN, _QUARTER_MIN = 120.0, 15.0
 def part(plan: Plan) -> BorePlan | None:
     """The boring plan; None while there is no pen or no bar."""
     job, shop, layout = plan.job, plan.shop, plan.layout
-    if job.pen is None or layout is None:
+    if job.pen is None or layout is None or job.makes_bars:
         return None
     bore = job.bore
     press = bore.press or (shop.presses[0] if shop.presses else Press())

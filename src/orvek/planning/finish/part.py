@@ -33,7 +33,7 @@ _AT_SIZE_MM = 0.1  # nearer than that a barrel is taken to be at its size
 def part(plan: Plan) -> FinishPlan | None:
     """The finishing plan; None without a pen."""
     job = plan.job
-    if job.pen is None:
+    if job.pen is None or job.makes_bars:
         return None
     finish, drawer, school = plan.finishing, drawer_of(plan), school_of(job, plan.shop)
     names = (finish.bare_from, finish.bare_to, finish.level_from, finish.level_to)

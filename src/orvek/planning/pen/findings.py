@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from functools import wraps
 from itertools import pairwise
 
 from orvek.craft import boring
@@ -111,11 +112,12 @@ def length(plan: Plan) -> Iterator[Finding]:
     needed, there = plan.pen.least_length_mm, plan.bars.section.length_mm
     if needed <= there + 1e-6:
         return
+    what = "The bar" if plan.job.makes_bars else "Tubes, trim"
     yield Finding(
         Severity.STOP,
         Station.PEN,
         f"The bar is {units.mm(needed - there)} too short.",
-        f"Tubes, trim, saw cuts and the lost ends take {units.mm(needed)}; the mould gives {units.mm(there)}.",
+        f"{what}, saw cuts and the lost ends take {units.mm(needed)}; the mould gives {units.mm(there)}.",
         tuple(_longer(plan, needed)),
     )
 
@@ -140,7 +142,7 @@ def in_hand(plan: Plan) -> Iterator[Finding]:
     if packing.pens < blanks:
         enough = packing.pens >= plan.job.batch.pens_wanted
         because = (
-            f"Whole pens from {counted(len(plan.bars.each_in_hand), 'bar')}, with the saw's cuts and the lost ends: "
+            f"Whole {plan.job.thing}s from {counted(len(plan.bars.each_in_hand), 'bar')}, with saw cuts and lost ends: "
             f"{packing.pens}. {blanks} would be started so that {plan.job.batch.pens_wanted} come out good."
         )
         title = f"The bars in hand give {packing.pens} of {blanks}."
@@ -230,20 +232,26 @@ def tubes(plan: Plan) -> Iterator[Finding]:
 
 
 STATION = Station.PEN
+
+
+def _of_pens(check: Callable[[Plan], Iterator[Finding]]) -> Callable[[Plan], Iterator[Finding]]:
+    """A check that says nothing of bars that are sold as they are; named as it was: findings are called by it."""
+
+    @wraps(check)
+    def checked(plan: Plan) -> Iterator[Finding]:
+        return iter(()) if plan.job.makes_bars else check(plan)
+
+    return checked
+
+
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     no_pen,
-    bits,
-    walls,
     length,
     in_hand,
     beside,
-    fragile,
-    bushings,
-    joint,
+    *map(_of_pens, (bits, walls, fragile, bushings, joint)),
     tubes,
-    writes,
-    allows,
-    springs,
+    *map(_of_pens, (writes, allows, springs)),
 )
 
 

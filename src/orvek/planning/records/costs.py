@@ -266,6 +266,8 @@ def _materials(plan: Plan, day: date, unpriced: list[str]) -> dict[str, float]:
         own = _priced(plan, "bar or board, a blank", job.blank.piece or job.treated_wood, day, unpriced)
         first = next((key for key in (stock, "casting", "sawing") if _has_stage(plan, key)), "sawing")
         found[first] = found.get(first, 0.0) + own
+    if job.makes_bars:
+        return found
     tubes = sum(barrel.has_tube for barrel in job.pen.barrels)
     if tubes:
         found["gluing the tube"] = tubes * _priced(plan, "tube", job.pen.name, day, unpriced)

@@ -46,7 +46,7 @@ def _decided(plan: Plan) -> Iterator[Station]:
         yield Station.SOAK
     if plan.glue_up is not None and (plan.glue_up.cuts or plan.glue_up.joints):
         yield Station.GLUE_UP
-    if job.pen is not None:
+    if job.pen is not None and not job.makes_bars:
         yield from (Station.BORE, Station.FINISH)
 
 

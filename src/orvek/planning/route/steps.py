@@ -290,7 +290,9 @@ def _parts_of_glue(bore: BorePlan, task: Operation) -> Iterator[BenchStep]:
 
 
 def _squaring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
-    """Each barrel squared at both ends, and measured."""
+    """Each barrel squared at both ends, and measured; a bar that is sold as its lines say."""
+    if plan.bore is None:
+        yield from _lines(plan, task)
     for hole in plan.bore.holes if plan.bore is not None else ():
         words = f"{hole.name}: square both ends to the brass; mark its front end inside the tube, measure its length."
         if hole.tube is None:
@@ -423,6 +425,16 @@ def _writing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """It has to write; then what became of each blank."""
     for number, words in enumerate(_LEAVING, 1):
         yield BenchStep(f"{task.key}:{number}", words)
+    yield from _outcomes(plan, task)
+
+
+def _labelling(plan: Plan, task: Operation) -> Iterator[BenchStep]:
+    """The last look at a bar that is sold: what became of each."""
+    yield from _lines(plan, task)
+    yield from _outcomes(plan, task)
+
+
+def _outcomes(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     known = fates_of(plan.shop.ledger, plan.job.batch.id)
     for number in range(1, round(plan.bars.blanks.value) + 1):
         if number not in known:
@@ -435,5 +447,5 @@ _STEPS_OF: dict[str, Callable[[Plan, Operation], Iterator[BenchStep]]] = {
     "open_up": _opening, "paint": _painting, "scuff": _scuffing, "tube": _tubing, "square": _squaring, "true": _truing,
     "turn": _turning, "sand": _sanding,
     "seal": _sealing, "coat": _coats, "level": _sanding, "polish": _sanding, "mend": _mending,
-    "press": _pressing, "write": _writing, "soak": _soaking,
+    "press": _pressing, "write": _writing, "label": _labelling, "soak": _soaking,
 }  # fmt: skip

@@ -35,8 +35,10 @@ def orders(plan: Plan) -> Iterator[Finding]:
     if short > 0:
         ordered = plan.job.batch.pens_wanted + short
         because = f"{ordered} are ordered, and {plan.job.batch.pens_wanted} good ones are wanted of this batch."
-        remedy = Remedy(f"Make {ordered} pens", (Edit(path_to(JOB.batch.pens_wanted), ordered),))
-        yield Finding(Severity.CAUTION, Station.BATCH, "More pens are ordered than are made.", because, (remedy,))
+        remedy = Remedy(f"Make {ordered} {plan.job.thing}s", (Edit(path_to(JOB.batch.pens_wanted), ordered),))
+        yield Finding(
+            Severity.CAUTION, Station.BATCH, f"More {plan.job.thing}s are ordered than are made.", because, (remedy,)
+        )
 
 
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (promises, orders)

@@ -40,6 +40,7 @@ class CostPage(QWidget):
         self._cost: PenCost | None = None
         self.picture = StagesPicture()
         self.answer = Answer()
+        self._good = heading("A good pen")
         self._told, self._price, self._left = FigureLine(""), FigureLine(""), FigureLine("")
         self._left_out = quiet_label("")
         self._left_out.setWordWrap(True)
@@ -55,10 +56,10 @@ class CostPage(QWidget):
         }
         self.buttons = buttons_for(deeds)
         left, middle, right = QVBoxLayout(), QVBoxLayout(), QVBoxLayout()
-        for widget in (heading("A good pen"), self._told, self._price, self._left, self._warning, self._left_out):
+        for widget in (self._good, self._told, self._price, self._left, self._warning, self._left_out):
             left.addWidget(widget)
         left.addLayout(self._row("prices", "selling"))
-        middle.addWidget(heading("What would earn most, a pen"))
+        middle.addWidget(heading("What would earn most"))
         middle.addLayout(self._gains)
         middle.addWidget(self.to_buy)
         right.addWidget(heading("Orders"))
@@ -79,6 +80,7 @@ class CostPage(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Show what a good pen of the job in hand costs."""
         self._cost = cost = pen_cost(plan, date.today())
+        self._good.setText(f"A good {plan.job.thing}")
         self.picture.show_cost(cost, plan.units)
         self.batches.show_batches(closed_batches(plan.shop.ledger), plan.units)
         for line, figure in (
@@ -88,7 +90,7 @@ class CostPage(QWidget):
         ):
             line.tell(figure, plan.units)
         good = cost.with_spoilt if cost and cost.with_spoilt.value > 0 else None
-        self.answer.say(_answer(cost, plan.units), plan.units, good)
+        self.answer.say(_answer(cost, plan.units, plan.job.thing), plan.units, good)
         self._left_out.setText(" ".join(_what_has_no_price(cost)) if cost else "")
         self._warning.setText(" ".join(cost.warnings) if cost else "A job with a pen has a cost.")
         gains = [
@@ -99,7 +101,7 @@ class CostPage(QWidget):
         self.to_buy.show_plan(plan)
         self.orders.show_plan(plan)
         self.buttons["selling"].setEnabled(self._session.workshop.is_writable)
-        self.buttons["certificate"].setEnabled(plan.job.pen is not None)
+        self.buttons["certificate"].setEnabled(plan.job.pen is not None and not plan.job.makes_bars)
         self.buttons["label"].setEnabled(self.asked() > 0)
 
     def asked(self, index: int | None = None) -> float:
@@ -171,14 +173,14 @@ class CostPage(QWidget):
                 self._session.said.emit(str(error))
 
 
-def _answer(cost: PenCost | None, units: Units) -> str:
+def _answer(cost: PenCost | None, units: Units, thing: str) -> str:
     """What a good pen costs, as far as that is known."""
     if cost is None:
         return "A job with a pen has a cost"
     if cost.with_spoilt.value <= 0:
-        return "Type prices first: then a good pen has its cost"
+        return f"Type prices first: then a good {thing} has its cost"
     worth = cost.with_spoilt.written(units)
-    return f"A good pen costs {worth}, scrap included" if not cost.awaited else f"A good pen costs {worth} and more"
+    return f"A good {thing} costs {worth}{' and more' if cost.awaited else ', scrap included'}"
 
 
 def _what_has_no_price(cost: PenCost) -> Iterator[str]:

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVB
 from orvek.documents import Order, deeds
 from orvek.errors import OrvekError
 from orvek.planning import Plan
-from orvek.planning.orders import free_words, order_line, state_line
+from orvek.planning.orders import free_words, order_line, state_line, stock_words
 from orvek.quantities import Dimension, Units, read, write
 from orvek.window import theme
 from orvek.window.session import Session
@@ -49,7 +49,7 @@ class OrdersList(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Show the orders of the job in hand."""
         job, writable = plan.job, self._session.workshop.is_writable
-        self._free.setText(free_words(job))
+        self._free.setText(" ".join(part for part in (free_words(job), stock_words(job, plan.shop.ledger)) if part))
         self.add.setEnabled(writable)
         if self._shown == (job.orders, plan.units):
             return
@@ -79,7 +79,7 @@ class OrdersList(QWidget):
 
     def _row(self, index: int, order: Order, units: Units) -> QWidget:
         row = QWidget()
-        line, more = Label(order_line(order, units)), quiet_label(state_line(order, units))
+        line, more = Label(order_line(order, units, self._session.job.thing)), quiet_label(state_line(order, units))
         line.setStyleSheet(theme.words_css(theme.INK, theme.BODY, 600))
         button = QPushButton("More ›")
         button.setProperty("kind", "small")

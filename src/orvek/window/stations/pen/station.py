@@ -23,6 +23,7 @@ from orvek.documents import (
     Batch,
     Blank,
     Pen,
+    Piece,
     Writing,
     catalogue,
     declared,
@@ -76,6 +77,7 @@ _RARE = (
     "inside", "hole_depth_mm", "hole_end", "wide_bit_mm", "wide_depth_mm", "wide_end", "set_back_mm",
     "bushing_left_mm", "bushing_right_mm",
 )  # fmt: skip
+_BAR_MM = 130.0  # as most sell them
 _WRITING = 7  # figures of refill and length, where all is measured
 _SHAPES = {"outline": "Shape", "inside": "Hole and bushings"}
 _FIGURES = {
@@ -252,6 +254,10 @@ class PenStation(StationWidget):
         self.writing = QPushButton("Refill and length…")
         self.writing.setProperty("kind", "small")
         self.writing.clicked.connect(lambda _=False: self._ask_writing())
+        self.bar_length = QuantityField(declared(Piece, "length_mm"), session.units)
+        self.bar_length.label.setText("Bar, squared to")
+        self.bar_length.line.setAccessibleName("Bar, squared to")
+        self.bar_length.entered.connect(self._make_bars)
         self._writes = [FigureLine("") for _ in range(_WRITING)]
         self._offered = quiet_label("")
         self._offered.setWordWrap(True)
@@ -278,6 +284,11 @@ class PenStation(StationWidget):
         if job.pen is None or plan.pen is None:
             return
         self._choice.set_text(job.pen.name)
+        for part in (self.picture, self.table, self.writing, self.add, self._how):
+            part.setVisible(not job.makes_bars)
+        self.bar_length.setVisible(job.makes_bars)
+        self.bar_length.set_value(job.pen.barrels[0].tube_length_mm, units)
+        self._wanted["pens_wanted"].label.setText(f"Good {job.thing}s wanted")
         self.picture.show_plan(plan, units)
         self.table.show_plan(plan)
         for field, widget in self._fields.items():
@@ -285,7 +296,8 @@ class PenStation(StationWidget):
         for field, widget in self._wanted.items():
             widget.set_value(getattr(job.batch, field), units)
         needed = plan.pen.length_needed_mm
-        self.answer.say(f"{needed.written(units)} of bar for a pen", units, needed)
+        what = "stock for a bar" if job.makes_bars else "bar for a pen"
+        self.answer.say(f"{needed.written(units)} of {what}", units, needed)
         self._blanks.set_figure(plan.bars.blanks, units)
         self._show_writing(plan, plan.pen)
         self._offered.setText(self._offer(plan))
@@ -322,11 +334,12 @@ class PenStation(StationWidget):
         head.setContentsMargins(24, 12, 24, 0)
         head.addWidget(quiet_label("Pen"))
         head.addWidget(self._choice, 1)
-        add = QPushButton("Add a barrel")
+        self.add = add = QPushButton("Add a barrel")
         add.setProperty("kind", "small")
         add.clicked.connect(lambda: self._session.attempt("Add a barrel", deeds.add_barrel))
         head.addStretch(1)
-        head.addWidget(quiet_label("Drag the rings, or type below"))
+        self._how = quiet_label("Drag the rings, or type below")
+        head.addWidget(self._how)
         head.addSpacing(16)
         head.addWidget(add)
         column = QVBoxLayout(bench)
@@ -345,6 +358,7 @@ class PenStation(StationWidget):
         row.setSpacing(40)
         left = QVBoxLayout()
         left.setSpacing(5)
+        left.addWidget(self.bar_length)
         left.addWidget(self.table)
         for line in self._writes:
             left.addWidget(line)
@@ -389,9 +403,10 @@ class PenStation(StationWidget):
     def _suggestions(self) -> tuple[Suggestion, ...]:
         pens = {pen.name: pen for pen in (*catalogue().pens, *self._session.shop.pens)}
         owned = {pen.name for pen in self._session.shop.pens}
-        return tuple(
-            Suggestion(pen.name, self._line_of(pen), partial(self._take, pen), pen_drawing(pen))
-            for pen in sorted(pens.values(), key=lambda pen: pen.name not in owned)
+        listed = sorted(pens.values(), key=lambda pen: pen.name not in owned)
+        return (
+            *(Suggestion(pen.name, self._line_of(pen), partial(self._take, pen), pen_drawing(pen)) for pen in listed),
+            Suggestion("Bars to sell", "squared and labelled, not turned", partial(self._make_bars, _BAR_MM)),
         )
 
     def _line_of(self, pen: Pen) -> str:
@@ -402,9 +417,13 @@ class PenStation(StationWidget):
     def _take(self, pen: Pen) -> None:
         self._session.attempt(f"Choose {pen.name}", lambda job: deeds.choose_pen(job, pen))
 
+    def _make_bars(self, length_mm: float) -> None:
+        self._session.attempt("Make bars to sell", partial(deeds.make_bars, length_mm=length_mm))
+
     def _fill_menu(self, menu: QMenu) -> None:
         session = self._session
         shelf = session.shop.pens
+        add_action(menu, "Bars to sell, not turned", partial(self._make_bars, _BAR_MM), checked=session.job.makes_bars)
         if shelf:
             add_heading(menu, "On your shelf")
             for pen in shelf:
