@@ -87,7 +87,7 @@ def _on_the_shelf(piece: tuple[str, str] | None, stock: tuple[Held, ...], today:
     own = [
         one
         for one in stock
-        if one.piece.kind == kind and of in {one.piece.pen, one.piece.name} and one.piece.state == "free"
+        if one.piece.kind == kind and of in {one.piece.fits, one.piece.name} and one.piece.state == "free"
     ]
     there = next((one for one in own if one.left > 0), None)
     if there is None:
@@ -200,6 +200,8 @@ def _squared(plan: Plan, _task: Operation) -> Iterator[_Found]:
 def _pilot_mm(hole: HolePlan) -> float:
     """The mill's pilot goes into the tube, or into the hole where there is none."""
     barrel = hole.barrel
+    if barrel.pilot_mm is not None:
+        return barrel.pilot_mm
     return round(barrel.tube_diameter_mm - 2 * TUBE_WALL_MM if barrel.has_tube else hole.bored_mm, 1)
 
 
@@ -256,7 +258,9 @@ def _pressed(plan: Plan, task: Operation) -> Iterator[_Found]:
     for item in ("part set", "refill"):
         count = round(sum(use.amount for use in task.uses if use.item == item))
         if count:
-            yield "parts", f"{count} × {item}, {_pen(plan)}", (item, _pen(plan))
+            pen = plan.job.pen
+            of = pen.part_set if pen is not None and item == "part set" else _pen(plan)
+            yield "parts", f"{count} × {item}, {of}", (item, of)
     against = dict.fromkeys(part.against for part in (plan.job.pen.parts if plan.job.pen else ()) if part.against)
     if against:
         yield "holding", f"press faces: {', '.join(against)}", None

@@ -32,7 +32,10 @@ class Entry(Struct, frozen=True):
     def search(self) -> str:
         """All words by which it is found."""
         piece = self.piece
-        words = (piece.name, piece.code, piece.kind, piece.place, piece.pen, piece.recipe, piece.lot, piece.state)
+        words = (
+            piece.name, piece.code, piece.kind, piece.place, piece.fits, piece.recipe, piece.lot,
+            piece.seller, piece.state,
+        )  # fmt: skip
         return " ".join((*words, *self.reserved_for, piece.notes)).lower()
 
 
@@ -121,7 +124,7 @@ def fitting(entries: tuple[Entry, ...], pen: Pen, kerf_mm: float, units: Units) 
 def piece_size(piece: Piece, units: Units) -> str:
     """A piece's size in a few words; what it fits where it is no bar."""
     if not piece.is_solid:
-        return f"for {piece.pen}" if piece.pen else piece.recipe
+        return f"for {piece.fits}" if piece.pen else piece.recipe
     if piece.form == "round":
         return f"{write(piece.length_mm, Dimension.LENGTH, units)} × ⌀ {write(piece.width_mm, Dimension.LENGTH, units)}"
     return write_sizes((piece.length_mm, piece.width_mm, piece.depth_mm), units)

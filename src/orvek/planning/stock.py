@@ -175,7 +175,7 @@ def _key(piece: Piece) -> tuple[str, str]:
     """What uses of a piece are called by."""
     if piece.is_solid:
         return "piece", piece.code
-    return piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} else piece.pen
+    return piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} else piece.fits
 
 
 def _book(use: Used, lots: list[Piece], left: dict[str, float], taken: dict[str, list[Used]]) -> None:
@@ -215,7 +215,7 @@ def to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
     low = [one for one in stock if one.piece.least is not None and one.left < one.piece.least]
     for one in low:
         piece = one.piece
-        what, name = piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} or not piece.pen else piece.pen
+        what, name = piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} or not piece.pen else piece.fits
         if piece.least is not None and (what, name) not in named and piece.state == "free":
             found.append(_bought(what, name, piece.least, max(0.0, one.left), piece.sold_by))
     return tuple(found)

@@ -128,7 +128,7 @@ def test_nobody_has_to_wait(pour: MainWindow, qtbot: QtBot) -> None:
 
 
 def test_a_watched_cup_and_a_thermometer_s_log(
-    pour: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    pour: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     page, said = pour.at("Pour").cure, []
     pour.session.said.connect(said.append)
@@ -147,10 +147,18 @@ def test_a_watched_cup_and_a_thermometer_s_log(
     assert "°F" in said[-1]
     assert begun[0].peak_c == pytest.approx(65.6)
     assert pour.session.shop.cure_log == tuple(begun)
-    answered(pour, qtbot)
-    assert "With 1 of your own cup" in page._trust.text()
     page._forget()
     assert pour.session.shop.cure_log == ()
+
+
+@pytest.mark.long
+def test_a_forecast_says_that_it_goes_by_a_watched_cup(pour: MainWindow, qtbot: QtBot) -> None:
+    resin = pour.session.job.pour.resin
+    assert resin is not None
+    log = CureLog(resin=resin.name, mass_g=150, temperature_c=21, gel_min=90, peak_c=66)
+    pour.session.change_shop("Watched", lambda shop: shop.with_(cure_log=(log,)))
+    answered(pour, qtbot)
+    assert "With 1 of your own cup" in pour.at("Pour").cure._trust.text()
 
 
 def test_pressure_and_its_pot(pour: MainWindow) -> None:

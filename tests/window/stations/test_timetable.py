@@ -354,6 +354,7 @@ def test_today_shows_what_is_waited_for_and_other_jobs_while_an_empty_one_is_in_
 def test_the_demo_pen_is_made_at_the_bench(window: MainWindow, qtbot: QtBot) -> None:
     """Weighed, poured, bored, turned, coated, pressed: every task step by step, and the actuals beside the plan."""
     session, clock, scale = window.session, Clock(), Scale()
+    session.edit(("batch", "pens_wanted"), 2, "Pens")
     session.edit(("finish", "school"), "thin, then medium", "Coats")
     tasks = session.plan.route
     assert tasks is not None

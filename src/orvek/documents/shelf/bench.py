@@ -55,4 +55,8 @@ class Board(Document):
     length_mm: float = measure("Length", _MM, low=20, high=5000, default=600)
     width_mm: float = measure("Width", _MM, low=5, high=2000, default=80)
     thickness_mm: float = measure("Thickness", _MM, low=0.1, high=300, default=25)
+    was: Literal["new", "used, with film or print", "used, with nails or screws", "used, with old glue"] = Field(
+        default="new", title="It was"
+    )
+    bow_mm: float = measure("Bowed by", _MM, low=0, high=100, default=0, hint="In the middle, over all its length")
     bad: Annotated[tuple[BadSpot, ...], Field(max_length=12)] = ()

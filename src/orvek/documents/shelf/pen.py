@@ -69,6 +69,14 @@ class Barrel(Document):
     bushing_right_mm: float | None = measure(
         "Bushing, right", Dimension.LENGTH, low=3, high=60, default=None, hint="By calipers; empty: as finished"
     )
+    pilot_mm: float | None = measure(
+        "End mill's pilot",
+        Dimension.LENGTH,
+        low=1,
+        high=42,
+        default=None,
+        hint="Empty: as the tube inside",
+    )
     outline: Annotated[tuple[OutlinePoint, ...], Field(max_length=MOST_POINTS)] = ()
 
     @field_validator("outline")
@@ -220,6 +228,12 @@ class Pen(Document):
     refill: Words = Field(default="", title="Refill", description="Which one, how long; two that fit if there are two")
     spring: Literal["not known", "needed", "left out"] = Field(default="not known", title="Spring")
     writing: Writing = Writing()
+    plating: Words = Field(default="", title="Plating", description="Black, gun metal; part sets are booked by it")
+
+    @property
+    def part_set(self) -> str:
+        """What its part sets are called on the shelf."""
+        return f"{self.name}, {self.plating}" if self.plating else self.name
 
     @property
     def slimmest_mm(self) -> float:

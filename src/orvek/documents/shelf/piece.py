@@ -64,6 +64,7 @@ class Piece(Document):
     place: Words = Field(default="", title="Lies in", description="Bin 4, upper rack")
     state: Literal["free", "reserved", "used up", "lost"] = Field(default="free", title="State")
     pen: Words = Field(default="", title="Fits the pen", description="Of tubes, part sets, refills, bits, bushings")
+    plating: Words = Field(default="", title="Plating", description="Of a part set: as at Pen")
     material: Words = Field(default="", title="Material", description="Of a board, by its key: hard-maple")
     recipe: Words = Field(default="", title="Recipe")
     lot: Words = Field(default="", title="Lot")
@@ -112,9 +113,14 @@ class Piece(Document):
         if self.kind in CONSUMABLES:
             return ("name", "count", "place", "least")
         if not self.is_solid:
-            return ("name", "pen", "count", "place")
+            return ("name", "pen", *(("plating",) if self.kind == "part set" else ()), "count", "place")
         made_of = ("material",) if self.kind in {"board", "layered board"} else ()
         return ("name", *made_of, "length_mm", "width_mm", "depth_mm", "count", "place")
+
+    @property
+    def fits(self) -> str:
+        """The pen that it fits, with its plating where it has one."""
+        return f"{self.pen}, {self.plating}" if self.pen and self.plating else self.pen
 
     @property
     def is_solid(self) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft import boring
 from orvek.craft.boring_plan import may_shorten, shortened_mm
-from orvek.craft.turning import LEAST_WALL_MM
+from orvek.craft.turning import LEAST_WALL_MM, TUBE_WALL_MM
 from orvek.documents import JOB, path_to, present
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.bore.tubing import paint_mm
@@ -15,6 +15,7 @@ from orvek.planning.results import Plan
 from orvek.planning.shortening import cuts_mm, decided
 from orvek.planning.words import counted
 
+_PILOT_WIDE_MM, _PILOT_NARROW_MM = 0.1, 0.3  # than what it goes into (workshop practice)
 _TIGHT_MM = 0.02  # a tube that is so much under its hole still goes in
 
 
@@ -153,4 +154,26 @@ def _shortening(plan: Plan, hole: HolePlan, cut_mm: float) -> str:
     return f"This pen lets the barrel lose only {plan.units.mm(play)}{also}: fill the chip, or begin again."
 
 
-CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip)
+def pilot(plan: Plan) -> Iterator[Finding]:
+    """An end mill whose pilot is another pen's: too wide for the tube, or so narrow that it wobbles."""
+    units, bore = plan.units, plan.bore
+    for hole in bore.holes if bore and plan.job.bore.squared == "with an end mill" else ():
+        barrel = hole.barrel
+        if barrel.pilot_mm is None:
+            continue
+        guide = barrel.tube_diameter_mm - 2 * TUBE_WALL_MM if barrel.has_tube else hole.bored_mm
+        told = f"The pilot is {units.mm(barrel.pilot_mm, 2)}, what it goes into about {units.mm(guide, 2)}."
+        path = path_to(present(JOB.pen).barrels[hole.number].pilot_mm)
+        jig = Remedy("Square in a sanding jig", (Edit(path_to(JOB.bore.squared), "in a sanding jig"),))
+        if barrel.pilot_mm > guide + _PILOT_WIDE_MM:
+            because = f"{told} Take the mill of this pen, a sleeve, or a sanding jig."
+            yield Finding(Severity.CAUTION, Station.BORE, f"{hole.name}: the pilot does not go in.", because, (jig,))
+        elif barrel.pilot_mm < guide - _PILOT_NARROW_MM:
+            because = f"{told} It wobbles, and the end comes out askew: a sleeve over it, or a sanding jig."
+            yield Finding(
+                Severity.CAUTION, Station.BORE, f"{hole.name}: the pilot wobbles.", because,
+                (jig, Remedy("It was not measured", (Edit(path, None),))),
+            )  # fmt: skip
+
+
+CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (tube, reclaimed, light, chip, pilot)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 
+from orvek.craft.bow import flat_mm
 from orvek.craft.segmenting import DiagonalCut, Ring
 from orvek.documents import (
     JOB,
@@ -355,6 +356,33 @@ def boards(plan: Plan) -> Iterator[Finding]:
         return
 
 
+_STRIPPED = {
+    "used, with film or print": "Film and print off first, scraped or sanded: glue holds on neither. Not with heat.",
+    "used, with nails or screws": "A magnet over both faces, then out with all of it: a nail ends a blade and flies.",
+    "used, with old glue": "Old glue off to clean wood: it blunts edges, and new glue does not hold on it.",
+}
+
+
+def used_boards(plan: Plan) -> Iterator[Finding]:
+    """Boards that were something before, and bowed ones that are too thin once their pieces are flat."""
+    units, cutting = plan.units, plan.glue_up
+    wanted = cutting.stock if cutting is not None else ()
+    own = [(board, stock) for stock in wanted for board in plan.shop.all_boards if board.material == stock.material]
+    for was in dict.fromkeys(board.was for board, _ in own if board.was != "new"):
+        names = ", ".join(dict.fromkeys(board.name for board, _ in own if board.was == was))
+        severity = Severity.CAUTION if "nails" in was else Severity.NOTE
+        yield Finding(severity, Station.GLUE_UP, f"{names}: strip it before the saw.", _STRIPPED[was])
+    for board, stock in own:
+        left = flat_mm(board.thickness_mm, board.bow_mm, board.length_mm, stock.length_mm)
+        if board.bow_mm and left < stock.thickness_mm <= board.thickness_mm:
+            because = (
+                f"Bowed by {units.mm(board.bow_mm)}, a piece of {units.mm(stock.length_mm, 0)} is planed flat to "
+                f"{units.mm(left)}; {units.mm(stock.thickness_mm)} are wanted. Shorter pieces lose less."
+            )
+            yield Finding(Severity.CAUTION, Station.GLUE_UP, f"{board.name} is too thin for its bow.", because)
+            return
+
+
 def sheet_readings(plan: Plan) -> Iterator[Finding]:
     """What calipers say of the sheets against what the steps reckon with."""
     units = plan.units
@@ -411,6 +439,7 @@ CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     bends,
     rings,
     boards,
+    used_boards,
     sheet_readings,
     unknown_glue,
 )

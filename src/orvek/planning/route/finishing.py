@@ -210,7 +210,7 @@ def _pressed(plan: Plan, pen: Pen | None) -> Operation:
     return operation(
         plan, "press", "press", Station.FINISH, pieces=pens, lines=(f"{part.line}." for part in parts),
         cautions=("finish.press",), settings=(*_depths(pen), *_turned_back(plan)),
-        uses=(Use("part set", pen.name, pens), Use("refill", pen.name, pens)) if pen is not None else (),
+        uses=(Use("part set", pen.part_set, pens), Use("refill", pen.name, pens)) if pen is not None else (),
     )  # fmt: skip
 
 

@@ -75,7 +75,7 @@ _FIELDS = (
 )
 _RARE = (
     "inside", "hole_depth_mm", "hole_end", "wide_bit_mm", "wide_depth_mm", "wide_end", "set_back_mm",
-    "bushing_left_mm", "bushing_right_mm",
+    "bushing_left_mm", "bushing_right_mm", "pilot_mm",
 )  # fmt: skip
 _BAR_MM = 130.0  # as most sell them
 _WRITING = 7  # figures of refill and length, where all is measured
@@ -434,6 +434,8 @@ class PenStation(StationWidget):
         menu.addSeparator()
         add_action(menu, "Save this pen to your shelf…", self._keep)
         add_action(menu, "Parts, in their order…", self.show_parts)
+        add_action(menu, "Plating, refill, spring…", self._ask_parts)
+        add_action(menu, "What to measure first…", self.show_measuring)
         add_action(menu, "Pens that share bits, tubes, bushings…", self.show_sharing)
         now = session.job.pen
         for index, barrel in enumerate(now.barrels if now and len(now.barrels) > 1 else ()):
@@ -445,6 +447,20 @@ class PenStation(StationWidget):
         from orvek.window.stations.pen.parts_dialog import PartsDialog
 
         PartsDialog(self, self._session).exec()
+
+    def show_measuring(self) -> None:
+        """What to measure of a pen that was never made before."""
+        from orvek.window.stations.pen.measuring_dialog import MeasuringDialog
+
+        MeasuringDialog(self, self._session).exec()
+
+    def _ask_parts(self) -> None:
+        pen = self._session.job.pen
+        only = ("plating", "refill", "spring")
+        title = "Plating, refill, spring"
+        found = edit_document(self, title, pen, self._session.shop, only=only) if pen is not None else None
+        if found is not None:
+            self._session.edit(path_to(present(JOB.pen)), found, title)
 
     def show_sharing(self) -> None:
         """Which pens share bits and tubes."""
