@@ -23,7 +23,7 @@ def measuring_lines(pen: Pen, units: Units) -> Iterator[str]:
         ends = " and ".join(write(size, _MM, units, 2) for size in (one.finished_left_mm, one.finished_right_mm))
         yield f"{one.name}, the parts that meet its ends: outside, by calipers, for its finished sizes. Now {ends}."
         yield f"{one.name}, bushings: outside at both ends; worn ones lie. Now {_bushings(one, units)}."
-    pilots = ", ".join(_or_open(one.pilot_mm, units) for one in pen.barrels)
+    pilots = ", ".join(dict.fromkeys(_or_open(one.pilot_mm, units) for one in pen.barrels))
     yield f"End mill's pilot: it goes into the tube without play, for square ends. Now {pilots}."
     deep = [part for part in pen.parts if part.depth_low_mm is not None or part.depth_high_mm is not None]
     listed = f"{len(pen.parts)} parts, {len(deep)} with a depth" if pen.parts else _OPEN
@@ -33,7 +33,7 @@ def measuring_lines(pen: Pen, units: Units) -> Iterator[str]:
 
 
 def _bushings(one: Barrel, units: Units) -> str:
-    return " and ".join(_or_open(size, units) for size in (one.bushing_left_mm, one.bushing_right_mm))
+    return " and ".join(dict.fromkeys(_or_open(size, units) for size in (one.bushing_left_mm, one.bushing_right_mm)))
 
 
 def _or_open(value: float | None, units: Units) -> str:
