@@ -548,6 +548,18 @@ def test_two_jobs_stand_side_by_side(tideline: Job, shop: Shop) -> None:
     assert (told["Price agreed"], told["Resin"], told["Colours"]) == ("€140.00", "–", "–")
 
 
+def test_a_bar_that_is_cheaper_bought_is_said(tideline: Job, shop: Shop) -> None:
+    def gains(*prices: Price) -> dict[str, float]:
+        cost = pen_cost(plan(tideline, priced(shop).with_(prices=(*priced(shop).prices, *prices))), date(2026, 11, 26))
+        assert cost is not None
+        return {one.words: one.saves for one in cost.gains}
+
+    assert "A bar bought instead of made" not in gains()
+    cheap, dear = (Price(what="bar or board, a blank", price=price) for price in (0.5, 500))
+    assert gains(cheap)["A bar bought instead of made"] > 0
+    assert "A bar bought instead of made" not in gains(dear)
+
+
 def test_what_is_left_of_the_agreed_price_shrinks_with_what_is_still_to_do(tideline: Job, shop: Shop) -> None:
     shop = priced(shop).with_(selling=Selling(fee_pct=10, fixed_fee=1))
     job = tideline.with_(orders=(Order(pens=3, price=140), Order(pens=1, price=120), Order(pens=1)))

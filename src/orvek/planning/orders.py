@@ -56,6 +56,8 @@ def state_line(order: Order, units: Units) -> str:
             parts.append("paid")
     elif order.paid:
         parts.append(f"paid {write(order.paid, _MONEY, units, 2)}")
+    if order.said:
+        parts.append(f"“{order.said}”")
     return " · ".join(part for part in parts if part)
 
 

@@ -25,6 +25,7 @@ class Order(Document):
     price: float | None = measure("Price agreed, a pen", Dimension.MONEY, low=0, high=100000, default=None)
     paid: float = measure("Paid, all together", Dimension.MONEY, low=0, high=1000000, default=0)
     promised: date | None = Field(default=None, title="Promised for", description="Empty: as the whole job")
+    said: Words = Field(default="", title="Word back", description="What the user said of it, months later")
     deliveries: Annotated[tuple[Delivery, ...], Field(max_length=1000)] = ()
 
     @property

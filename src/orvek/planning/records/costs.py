@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
 _MONEY = Dimension.MONEY
 _SANDED_MIN, _LESS_SPOILT = 5.0, 0.01
+_OF_A_BAR = ("casting", "glue-up")  # the stages that make a bar
 _DEAR = ("part set (", "tube (", "an hour of work")  # a price that leaves one of them out would be a loss
 _MACHINES = frozenset({"saw", "press", "lathe", "oven", "pressure pot"})
 
@@ -354,10 +355,19 @@ def _gains(plan: Plan, stages: Sequence[Stage], once: float, good: int, day: dat
             hour = _priced(plan, "an hour of work", "", day, None)
             quicker = replace(stage, work=stage.work - _SANDED_MIN / 60 * hour)
             found.append(Gain("Five minutes less sanding", now - total([*stages[:n], quicker, *stages[n + 1 :]])))
+    own, bought = _bar_made(stages), price_on(plan.shop.prices, "bar or board, a blank", "", day)
+    if own and bought is not None:
+        begun = max(stage.begun for stage in stages if stage.kind.key in _OF_A_BAR)
+        found.append(Gain("A bar bought instead of made", own - bought * begun))
     if once:
         found.append(Gain(f"A batch of {2 * good} instead of {good}", now - total(stages, 2 * good)))
     ranked = sorted((gain for gain in found if gain.saves > 0.004), key=lambda gain: -gain.saves)
     return tuple(ranked[:5])
+
+
+def _bar_made(stages: Sequence[Stage]) -> float:
+    """What the bar of a good pen costs where it is cast or glued up here; 0 where it is not."""
+    return sum(stage.cost_good for stage in stages if stage.kind.key in _OF_A_BAR)
 
 
 def _warnings(job: Job, cost: float, asked: Figure | None) -> Sequence[str]:

@@ -29,7 +29,7 @@ def found(jobs: Sequence[Job], ledger: tuple[LedgerEntry, ...], words: str) -> t
 def _words(job: Job, ledger: tuple[LedgerEntry, ...]) -> Iterator[str]:
     yield from (job.batch.name, job.batch.id, job.batch.notes, kind_of_work(job), job.blank.piece)
     for order in job.orders:
-        yield from (order.customer, order.wishes)
+        yield from (order.customer, order.wishes, order.said)
     if job.pen is not None:
         yield job.pen.name
     if job.pour.resin is not None:
