@@ -7,7 +7,7 @@ from datetime import date, datetime
 import pytest
 
 from orvek.documents import FateEntry, Job, Order, Price, Shop, deeds
-from orvek.errors import BadFieldError
+from orvek.errors import OutOfBoundsError
 from orvek.planning import Severity, Station, plan
 from orvek.planning.history import kind_of_work
 from orvek.planning.lay_out import laid_out
@@ -78,7 +78,8 @@ def test_a_bar_becomes_a_pen_again_and_one_too_long_is_a_sentence(tideline: Job,
     again = deeds.choose_pen(ten(tideline), tideline.pen)
     assert not again.makes_bars
     assert plan(again, shop).bore is not None
-    with pytest.raises(BadFieldError):
-        deeds.make_bars(tideline, 900)
+    for odd in (900, 0, -3, float("nan")):
+        with pytest.raises(OutOfBoundsError):
+            deeds.make_bars(tideline, odd)
     long = plan(ten(tideline, 130), shop)
     assert [one.severity for one in long.findings if "too short" in one.title] == [Severity.STOP]

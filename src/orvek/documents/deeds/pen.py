@@ -7,6 +7,8 @@ from orvek.documents.job.job import Job
 from orvek.documents.shelf.pen import MOST_BARRELS, Barrel, Pen, PenPart
 from orvek.errors import NothingToDoError, OutOfBoundsError
 
+_BAR_MM = (20.0, 250.0)  # what is sold as a bar (a choice)
+
 
 def choose_pen(job: Job, pen: Pen) -> Job:
     """Make the job for another pen; tubes placed by hand are laid out anew."""
@@ -20,8 +22,10 @@ def make_bars(job: Job, length_mm: float) -> Job:
     A bar is laid on the castings and boards as a barrel without a tube would be.
 
     Raises:
-        BadFieldError: nobody makes bars so long or so short.
+        OutOfBoundsError: nobody makes bars so long or so short.
     """
+    if not _BAR_MM[0] <= length_mm <= _BAR_MM[1]:
+        raise OutOfBoundsError("The length of a bar", length_mm, f"{_BAR_MM[0]:g} to {_BAR_MM[1]:g} mm")
     content = {
         "name": "Bar", "tube_length_mm": length_mm, "tube_diameter_mm": 7, "bit_diameter_mm": 7, "trim_mm": 0,
         "finished_left_mm": 12, "finished_right_mm": 12, "inside": "no tube",
