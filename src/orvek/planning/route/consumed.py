@@ -66,7 +66,7 @@ def _sanded(plan: Plan, task: Operation) -> Iterator[Use]:
 
 def _coated(plan: Plan, task: Operation) -> Iterator[Use]:
     """All coats of all barrels, with what the paper keeps."""
-    name = plan.finishing.bottle
+    name = plan.job.finish.bottle
     if plan.finish is None or not name:
         return
     bottle = next((one for one in plan.shop.bottles if one.name == name), Bottle())

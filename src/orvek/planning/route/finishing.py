@@ -128,8 +128,8 @@ def _turned(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
 
 
 def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
-    minutes = _coating_min(plan, pieces)
-    if finish.coats_mm.value or plan.finishing.seal:
+    minutes = _coating_min(plan, pieces) if finish.coats_mm.value else 0.0
+    if finish.coats_mm.value or plan.job.finish.seal:
         yield operation(
             plan, "inspect", "inspect", Station.FINISH, pieces=pieces, lines=_inspected(plan, minutes / pieces),
             cautions=("finish.lathe",), soon_min=_COAT_SOON_MIN,
@@ -153,7 +153,7 @@ def _coated(plan: Plan, finish: FinishPlan, pieces: int) -> Iterator[Operation]:
 
 def _sealed(plan: Plan, pieces: int) -> Iterator[Operation]:
     """Sealer before the coats: each dries and is sanded back, so that it adds nothing in depth."""
-    how = plan.finishing
+    how = plan.job.finish
     if how.seal:
         dry = how.seal * how.seal_wait_min
         yield operation(

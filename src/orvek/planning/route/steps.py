@@ -380,7 +380,7 @@ def _treated_at(plan: Plan, task: Operation) -> str:
 
 def _sealing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Sealer coat by coat, each dry before it is sanded back."""
-    how = plan.finishing
+    how = plan.job.finish
     for number in range(1, how.seal + 1):
         words = f"Sealer coat {number} of {how.seal}: thin, with a cloth, on wood, paper and open pores."
         told = f"{number} of {how.seal}"
