@@ -119,7 +119,7 @@ def _spigot_lines(cut: Figure | None, long: Figure, units: Units) -> tuple[str, 
 
 def _nub_lines(long: Figure, units: Units) -> tuple[str, ...]:
     return (
-        f"Part in slowly, lathe slow, down to a nub of about {long.written(units)}; no hand under it.",
+        f"Cut in with the parting tool, lathe slow, down to a nub of about {long.written(units)}; no hand under it.",
         "Lathe off: saw the nub off. Sand it by hand through the same grits, a quarter turn at each.",
         "Two or three thin coats on it with a fold of paper, as the barrel has; polish by hand.",
     )

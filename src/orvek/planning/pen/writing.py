@@ -69,7 +69,7 @@ def allows(plan: Plan) -> Iterator[Finding]:
     edits = tuple(Edit(path_to(present(JOB.pen).barrels[n].play_mm), most) for n in wrong)
     remedy = Remedy(f"Let each barrel lose {units.mm(most)}", edits)
     is_more = any(pen.barrels[n].play_mm is not None for n in wrong)
-    title = "A barrel may lose less than that." if is_more else f"Its refill lets the pen lose {units.mm(most)}."
+    title = "A barrel may lose less than that." if is_more else f"The refill lets the pen lose {units.mm(most)}."
     because = f"What the barrels lose the tip gains: {told.may_lose_mm.written(units)} for all of them together."
     yield Finding(Severity.CAUTION if is_more else Severity.NOTE, Station.PEN, title, because, (remedy,))
 

@@ -51,7 +51,7 @@ class Source(Struct, frozen=True):
             return "nothing to compare it with"
         if self.more is None:
             return "no worse than the others"
-        return f"perhaps worse: {self.more} more blanks would tell"
+        return f"not known: {self.more} more blanks would tell"
 
 
 def sources(jobs: Iterable[Job], shop: Shop) -> tuple[Source, ...]:

@@ -94,7 +94,7 @@ def _bars(plan: Plan) -> Iterator[Operation]:
     )  # fmt: skip
     yield operation(
         plan, "label", "label", Station.BATCH, pieces=blanks,
-        lines=("Its code, what it is made of, its size, the lot: on one face, and the same in the records.",),
+        lines=("Code, material, size and lot on one face; the same in the records.",),
     )  # fmt: skip
 
 
