@@ -13,6 +13,7 @@ from orvek.planning.history import kind_of_work
 from orvek.planning.lay_out import laid_out
 from orvek.planning.orders import free_words, order_line, stock_words
 from orvek.planning.records.costs import pen_cost
+from orvek.planning.route.next import next_of
 from orvek.planning.route.stations import stations_of
 from orvek.planning.route.steps import steps_of
 from orvek.planning.stock import born
@@ -61,8 +62,12 @@ def test_ten_bars_are_made_costed_priced_and_partly_sold(tideline: Job, shop: Sh
     for one in made.route.operations:
         job = deeds.finish_task(job, one.key, WHEN)
     about = deeds.records.about(job, kind_of_work(job), WHEN)
-    ledger = tuple(FateEntry(blank_no=n, fate="spoilt" if n == 3 else "good", begun=11, **about) for n in range(1, 12))
+    ledger = tuple(
+        FateEntry(blank_no=n, fate="spoilt" if n in {3, 5, 8} else "good", begun=13, **about) for n in range(1, 14)
+    )
+    assert "write down" in next_of(plan(job, shop), WHEN).words
     shop = shop.with_(ledger=ledger)
+    assert next_of(plan(job, shop), WHEN).words == "All of it is done"
     assert stock_words(job, ledger) == "10 made, 0 delivered, 10 left."
     job = deeds.orders.deliver(job, 0, 6, DAY)
     assert stock_words(job, ledger) == "10 made, 6 delivered, 4 left."

@@ -137,6 +137,7 @@ def test_what_is_written_reads_back_to_its_digits(dimension: Dimension, value: f
         (-0.04, D.MASS, Units(), "0.0 g"),
         (1.5, D.PERCENT, Units(), "1.5 %"),
         (12.5, D.MONEY, Units(currency="£"), "£12.50"),
+        (-29.556, D.MONEY, Units(), "−€29.56"),
         (float("nan"), D.MASS, Units(), "–"),
     ],
 )

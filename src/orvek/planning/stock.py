@@ -19,6 +19,7 @@ from orvek.planning.layout import Layout
 from orvek.planning.results import Plan
 from orvek.planning.route.pieces import LEAST_LEFT_MM
 
+_LABELLED = ".9"  # the number of bars that are ready to be sold, beside those of leftovers
 _LONG_AGO = datetime.min  # when what nobody has counted since it was written down was counted
 
 
@@ -105,7 +106,7 @@ def _made(plan: Plan) -> Iterator[Piece]:
         left, place = good - sum(order.delivered for order in job.orders), layout.tubes[0].trimmed
         if left > 0:
             span = (place.start_mm, place.end_mm)
-            yield _piece(plan, layout, span, "bar", left, job.work.when("label", "done"), ".9")
+            yield _piece(plan, layout, span, "bar", left, job.work.when("label", "done"), _LABELLED)
     for number, span in enumerate(_ends(layout)):
         if span[1] - span[0] >= LEAST_LEFT_MM:
             yield _piece(plan, layout, span, "leftover", bars, sawn, f".{number}")
@@ -130,7 +131,7 @@ def _piece(
     what = "bar" if kind == "bar" else "leftover"
     resin = job.pour.resin.name if job.pour.resin is not None and job.cast_index is not None else ""
     content = {
-        "name": f"{job.batch.name[:60]}, {what}{number.replace('.', ' ')}",
+        "name": f"{job.batch.name[:60]}, {what}{'' if number == _LABELLED else number.replace('.', ' ')}",
         "code": _code(job.batch.id, kind, number),
         "kind": kind,
         "count": max(1, count),

@@ -106,7 +106,7 @@ def write(value: float | None, dimension: Dimension, units: Units | None = None,
             minutes = round(value * 60)
             return f"{minutes // 60:02d}:{minutes % 60:02d}"
         case Dimension.MONEY:
-            return f"{units.currency}{_fixed(value, 2)}"
+            return f"{'−' if value < -0.004 else ''}{units.currency}{_fixed(abs(value), 2)}"
         case Dimension.PRICE:
             return f"{units.currency}{_fixed(value, 2)} a kg"
         case Dimension.COUNT:

@@ -8,7 +8,7 @@ from datetime import datetime
 from msgspec import Struct
 
 from orvek.planning.findings import Severity, Station
-from orvek.planning.history import plain
+from orvek.planning.history import fates_of, plain
 from orvek.planning.results import Plan
 from orvek.planning.route.results import Operation
 from orvek.quantities import write_moment
@@ -34,6 +34,9 @@ def next_of(plan: Plan, now: datetime) -> Next:
     if route is None or not route.operations:
         return Next("Next: say how the blank is made", Station.BLANK)
     if not route.open:
+        known = fates_of(plan.shop.ledger, plan.job.batch.id)
+        if len(known) >= round(plan.bars.blanks.value):
+            return Next("All of it is done", Station.BATCH)
         return Next("All of it is done: write down what became of each blank", Station.BATCH)
     one = route.open[0]
     missing = next((words for station, words in _missing(plan) if station is one.station), None)
