@@ -46,6 +46,7 @@ from orvek.planning.records.search import found
 from orvek.planning.records.side_by_side import COMPARED, beside
 from orvek.planning.route.steps import steps_of
 from orvek.quantities import Dimension, Units
+from orvek.store.demo import second_demo_job
 from orvek.store.demo_records import demo_ledger, with_demo_records
 from tests.jobs.the_sixteen import SIXTEEN
 
@@ -558,6 +559,10 @@ def test_a_bar_that_is_cheaper_bought_is_said(tideline: Job, shop: Shop) -> None
     cheap, dear = (Price(what="bar or board, a blank", price=price) for price in (0.5, 500))
     assert gains(cheap)["A bar bought instead of made"] > 0
     assert "A bar bought instead of made" not in gains(dear)
+    sold = priced(shop).with_(prices=(*priced(shop).prices, cheap))
+    knot = pen_cost(plan(second_demo_job(), sold), date(2026, 11, 26))
+    assert knot is not None
+    assert "A bar bought instead of made" not in {one.words for one in knot.gains}, "nobody sells that pattern"
 
 
 def test_what_is_left_of_the_agreed_price_shrinks_with_what_is_still_to_do(tideline: Job, shop: Shop) -> None:

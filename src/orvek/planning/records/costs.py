@@ -356,7 +356,7 @@ def _gains(plan: Plan, stages: Sequence[Stage], once: float, good: int, day: dat
             quicker = replace(stage, work=stage.work - _SANDED_MIN / 60 * hour)
             found.append(Gain("Five minutes less sanding", now - total([*stages[:n], quicker, *stages[n + 1 :]])))
     own, bought = _bar_made(stages), price_on(plan.shop.prices, "bar or board, a blank", "", day)
-    if own and bought is not None:
+    if own and bought is not None and kind_of_work(plan.job) == "cast resin":  # nobody sells the maker's own pattern
         begun = max(stage.begun for stage in stages if stage.kind.key in _OF_A_BAR)
         found.append(Gain("A bar bought instead of made", own - bought * begun))
     if once:
