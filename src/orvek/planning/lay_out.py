@@ -14,9 +14,10 @@ from orvek.craft.turning import TUBE_WALL_MM
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
+from orvek.planning.route.consumed import cup_name
 from orvek.planning.route.results import Operation
 from orvek.planning.stock import Held, ToBuy
-from orvek.quantities import Dimension, write, write_bit
+from orvek.quantities import write_bit
 
 KINDS = (
     "machine",
@@ -143,7 +144,7 @@ def _weighed(plan: Plan, _task: Operation) -> Iterator[_Found]:
     cups = plan.mixture.wet if plan.mixture is not None else ()
     for size in sorted({cup.vessel_ml for cup in cups}):
         count = sum(cup.vessel_ml == size for cup in cups)
-        name = f"cup of {write(size, Dimension.VOLUME, None, 0)}"
+        name = cup_name(size)
         yield "mould and cups", f"{count} × {name}", ("consumable", name)
     resin = plan.job.pour.resin
     if resin is not None:
@@ -169,8 +170,7 @@ def _bored(plan: Plan, task: Operation) -> Iterator[_Found]:
         yield "machine", bore.press.name.lower(), None
     yield "holding", f"held {plan.job.bore.holding}", None
     for hole in bore.holes:
-        is_small = bore.small_mm is not None and bore.opens_up(hole)
-        size = bore.small_mm if is_small and task.kind == "bore" and bore.small_mm is not None else hole.bored_mm
+        size = bore.first_mm(hole) if task.kind == "bore" else hole.bored_mm
         name = hole.bit.name if hole.bit is not None and size == hole.bored_mm else ""
         words = f"bit {write_bit(size, plan.units)}{f', {name}' if name else ''}"
         yield "bits and blades", words, ("bit", name or _pen(plan))

@@ -200,6 +200,10 @@ class BorePlan(Struct, frozen=True):
     log: Fit | None  # what the shop's log of holes says of its scatter; None without one
     small_mm: float | None = None  # every hole is bored so wide first, and the cap chosen then; None: each to its own
 
+    def first_mm(self, hole: HolePlan) -> float:
+        """How wide a hole is bored at first."""
+        return hole.bored_mm if self.small_mm is None else min(self.small_mm, hole.bored_mm)
+
     def opens_up(self, hole: HolePlan) -> bool:
         """Whether a hole is opened up once the cap is chosen."""
-        return self.small_mm is not None and hole.bored_mm > self.small_mm + 0.01
+        return hole.bored_mm > self.first_mm(hole) + 0.01

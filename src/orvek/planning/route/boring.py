@@ -100,9 +100,9 @@ def _bars(plan: Plan) -> Iterator[Operation]:
 
 def _bit(bore: BorePlan, hole: HolePlan) -> Figure:
     """The bit that goes in first."""
-    if bore.small_mm is None or not bore.opens_up(hole):
+    if not bore.opens_up(hole):
         return _own_bit(hole)
-    return Figure("Bit", bore.small_mm, Dimension.LENGTH, "the smallest of the pen's", (), "typed", digits=2)
+    return Figure("Bit", bore.first_mm(hole), Dimension.LENGTH, "the smallest of the pen's", (), "typed", digits=2)
 
 
 def _own_bit(hole: HolePlan) -> Figure:

@@ -186,10 +186,11 @@ def _pouring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
 def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Each hole: the bit and the stop, peck by peck, then the hole measured."""
     bore = plan.bore
-    for hole in bore.holes if bore else ():
+    if bore is None:
+        return
+    for hole in bore.holes:
         stem, number = f"{task.key}:{hole.number}", hole.number
-        opens = bore is not None and bore.opens_up(hole)
-        bit = write_bit(bore.small_mm if opens and bore and bore.small_mm else hole.bored_mm, plan.units)
+        bit = write_bit(bore.first_mm(hole), plan.units)
         from_end = "from both ends" if hole.from_both else f"from the {'left' if hole.from_left else 'right'} end"
         words = (
             f"{hole.name}: that end faced square, the index mark as before; bit in, stop at "
@@ -200,7 +201,7 @@ def _boring(plan: Plan, task: Operation) -> Iterator[BenchStep]:
         for peck, deep in enumerate(hole.pecks_mm, 1):
             words = f"{hole.name}: peck {peck} of {pecks}, to {plan.units.mm(deep)}. Withdraw, clear the flutes."
             yield BenchStep(f"{stem}.{peck}", words, "count", figure=f"to {plan.units.mm(deep)}", hole=number)
-        if not opens:
+        if not bore.opens_up(hole):
             yield _hole_measured(task, hole)
 
 
