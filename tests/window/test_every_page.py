@@ -22,7 +22,7 @@ from orvek.store import demo_job
 from orvek.window.main_window import MainWindow
 
 SIZES = [(960, 600), (1024, 700), (1280, 770), (1600, 1000), (2560, 1440)]
-_BETWEEN = {(1024, 700), (1600, 1000)}  # what fits at the sizes round them is read there every day
+_BETWEEN = {(1024, 700), (1600, 1000), (2560, 1440)}  # what fits at the sizes beside them is read there every day
 PAGES = [name for row in STATIONS for name in ([page.name for page in row.pages] or [row.name])]
 _CROWDED = 2  # pixels that two lines may share
 

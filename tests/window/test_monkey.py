@@ -249,7 +249,7 @@ for number in range(100_000):
 """
 
 
-@pytest.mark.parametrize("seed", [*range(2), *(pytest.param(n, marks=pytest.mark.long) for n in range(2, 30))])
+@pytest.mark.parametrize("seed", [0, *(pytest.param(n, marks=pytest.mark.long) for n in range(1, 30))])
 def test_a_driven_window_that_is_killed_loses_at_most_the_change_in_hand(workshop_path: Path, seed: int) -> None:
     root = Path(__file__).parents[2]
     process = subprocess.Popen(

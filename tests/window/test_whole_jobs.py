@@ -68,7 +68,13 @@ def carry(bench: BenchWindow, clock: Clock, minutes: float) -> None:
 
 
 @pytest.mark.parametrize(
-    "name", ["07 knot", "10 striped round", "12 oblong own mould", "14 long barrel", "16 fragile fibre"]
+    "name",
+    [
+        "07 knot",
+        "12 oblong own mould",
+        "16 fragile fibre",
+        *(pytest.param(name, marks=pytest.mark.long) for name in ("10 striped round", "14 long barrel")),
+    ],
 )
 def test_a_job_is_carried_by_the_bench_alone(window: MainWindow, name: str) -> None:
     session, clock = window.session, Clock()
