@@ -28,6 +28,7 @@ def said(found: tuple[Thing, ...], kind: str) -> set[str]:
 
 def test_an_evening_at_the_press_and_the_lathe(tideline: Job, shop: Shop) -> None:
     shop = shop.with_(holding=Holding(way="mandrel"))
+    assert "mandrel or centres" in said(things(plan(tideline, shop.with_(holding=Holding())), "turn"), "holding")
     made = plan(tideline, shop)
     assert made.bore is not None
     bored = said(things(made, "bore"), "bits and blades")

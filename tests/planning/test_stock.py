@@ -17,7 +17,7 @@ from orvek.errors import BadFieldError, NothingToDoError, OutOfBoundsError
 from orvek.planning import Plan, apply_remedy, plan
 from orvek.planning.becoming import fit_of, fits
 from orvek.planning.route.casting import resin_used
-from orvek.planning.stock import born, held, reach_pens, to_buy
+from orvek.planning.stock import born, held, lots_of, reach_pens, to_buy
 from orvek.planning.words import left_words
 from orvek.quantities import Units
 from orvek.store import demo_shop
@@ -106,6 +106,34 @@ def test_consumables_go_down_with_the_work_and_are_bought_where_they_are_counted
     (one,) = held((low,), ())
     assert reach_pens(made, one) == int(30 / each)
     assert reach_pens(made, held((Piece(name="Sander", kind="consumable"),), ())[0]) is None
+
+
+def test_what_is_below_its_mark_is_bought_once_whatever_its_lots(tideline: Job, shop: Shop) -> None:
+    assert tideline.pour.resin is not None
+    jar = Piece(name=tideline.pour.resin.name, kind="jar", grams=30, least=500)
+    made = plan(tideline, shop)
+    told = [one for one in to_buy(made, held((jar,), ())) if one.name == jar.name]
+    assert [one.what for one in told] == ["resin"], "needed, and below its mark"
+    idle = plan(tideline.with_(pen=None, pour=tideline.pour.with_(resin=None)), shop)
+    two = tuple(jar.with_(code=code, grams=grams) for code, grams in (("AAAA22", 300.0), ("BBBB22", 250.0)))
+    assert not [one for one in to_buy(idle, held(two, ())) if one.name == jar.name], "together there is enough"
+    (low,) = [one for one in to_buy(idle, held(two[:1], ())) if one.name == jar.name]
+    assert (low.there, low.buy, low.unit) == (300, 200, "g")
+
+
+def test_an_outcome_keeps_the_lots_of_what_the_pen_is_made_of(tideline: Job, shop: Shop) -> None:
+    assert tideline.pen is not None
+    assert tideline.pour.resin is not None
+    early = DAY - timedelta(days=1)
+    pieces = (
+        Piece(name="gloves, a pair", kind="consumable", count=50, lot="G-1", counted_at=early),
+        Piece(name=tideline.pour.resin.name, kind="jar", grams=5000, lot="Q 26, red", counted_at=early),
+        Piece(name="Tubes", kind="tube", pen=tideline.pen.name, count=90, lot="T" * 78, counted_at=early),
+        Piece(name="Sets", kind="part set", pen=tideline.pen.name, count=90, lot="P-4", counted_at=early),
+    )
+    made = done(tideline, "weigh", "tube", "press", shop=shop)
+    assert lots_of(made.job, held(pieces, [made])) == "Q 26 red, P-4"
+    assert lots_of(made.job, held(pieces, ())) == ""
 
 
 def test_what_must_be_bought_comes_in_lots_and_less_is_done_the_more_there_is(tideline: Job, shop: Shop) -> None:

@@ -11,6 +11,15 @@ SPIGOT_UNDER_MM, SPIGOT_DIAMETERS = 0.05, 1.5  # thinner than its hole, and how 
 RING_MORE_MM = 0.1  # so much longer a recess is than its ring (workshop practice)
 
 
+def tube_inside_mm(outside_mm: float) -> float:
+    """Across the inside of a brass tube that nobody measured: D − 2 w, a guess.
+
+    >>> round(tube_inside_mm(8.15), 2)
+    7.45
+    """
+    return outside_mm - 2 * TUBE_WALL_MM
+
+
 def finished_wall_mm(finished_diameter_mm: float, hole_diameter_mm: float) -> float:
     """Wall left over the hole when the barrel is turned on its tube: r finished − r hole.
 

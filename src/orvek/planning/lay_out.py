@@ -10,7 +10,6 @@ from datetime import date
 
 from msgspec import Struct
 
-from orvek.craft.turning import TUBE_WALL_MM
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
@@ -135,7 +134,7 @@ def _treated(_plan: Plan, task: Operation) -> Iterator[_Found]:
 
 def _glued(plan: Plan, _task: Operation) -> Iterator[_Found]:
     if plan.glue_up is not None:
-        yield "glue and resin", plan.glue_up.glue.key, None
+        yield "glue and resin", plan.glue_up.glue.key, ("glue", plan.glue_up.glue.key)
     yield "holding", "clamps, cauls, baking paper", None
 
 
@@ -199,21 +198,13 @@ def _squared(plan: Plan, _task: Operation) -> Iterator[_Found]:
 
 def _pilot_mm(hole: HolePlan) -> float:
     """The mill's pilot goes into the tube, or into the hole where there is none."""
-    barrel = hole.barrel
-    if barrel.pilot_mm is not None:
-        return barrel.pilot_mm
-    return round(barrel.tube_diameter_mm - 2 * TUBE_WALL_MM if barrel.has_tube else hole.bored_mm, 1)
+    return hole.barrel.pilot_mm if hole.barrel.pilot_mm is not None else round(hole.guide_mm, 1)
 
 
 def _turned(plan: Plan, _task: Operation) -> Iterator[_Found]:
     if plan.finish is None:
         return
-    way = plan.shop.holding.way
-    yield (
-        "holding",
-        "centres" if way == "between centres" else "mandrel, spacers" if way == "mandrel" else "chuck",
-        None,
-    )
+    yield "holding", _HELD.get(plan.shop.holding.way, "mandrel or centres"), None
     yield from _bushings(plan, plan.finish)
     yield "holding", "calipers", None
 
@@ -234,7 +225,7 @@ def _bushings(plan: Plan, finish: FinishPlan) -> Iterator[_Found]:
 def _sanded(plan: Plan, task: Operation) -> Iterator[_Found]:
     if plan.finish is None:
         return
-    rungs = {"sand": plan.finish.bare, "level": plan.finish.levelling, "polish": plan.finish.polishing}[task.kind]
+    rungs = plan.finish.rungs(task.kind)
     if rungs:
         yield "grits and cloths", ", ".join(rung.abrasive.name for rung in rungs), None
 

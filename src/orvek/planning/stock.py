@@ -11,7 +11,7 @@ from datetime import datetime
 
 from msgspec import Struct
 
-from orvek.documents import CONSUMABLES, WEIGHED, Job, MadeLook, PhotoStep, Piece, Step, WrapStep
+from orvek.documents import CONSUMABLES, WEIGHED, Job, MadeLook, PhotoStep, Piece, PieceKind, Step, WrapStep
 from orvek.documents.deeds.photos import stretch_of
 from orvek.planning.bar import narrowed
 from orvek.planning.history import fates_of, is_missed
@@ -19,7 +19,9 @@ from orvek.planning.layout import Layout
 from orvek.planning.results import Plan
 from orvek.planning.route.pieces import LEAST_LEFT_MM
 
-_LABELLED = ".9"  # the number of bars that are ready to be sold, beside those of leftovers
+_LABELLED = ".1"  # tells bars that are ready to be sold from those out of the mould
+_LOTS_LETTERS = 80  # an outcome keeps no more (`Words`)
+_USED_UP: tuple[PieceKind, ...] = ("abrasive", "insert", "consumable")  # no part of the pen
 _LONG_AGO = datetime.min  # when what nobody has counted since it was written down was counted
 
 
@@ -131,7 +133,7 @@ def _piece(
     what = "bar" if kind == "bar" else "leftover"
     resin = job.pour.resin.name if job.pour.resin is not None and job.cast_index is not None else ""
     content = {
-        "name": f"{job.batch.name[:60]}, {what}{'' if number == _LABELLED else number.replace('.', ' ')}",
+        "name": f"{job.batch.name[:60]}, {what}{number.replace('.', ' ') if what == 'leftover' else ''}",
         "code": _code(job.batch.id, kind, number),
         "kind": kind,
         "count": max(1, count),
@@ -192,6 +194,19 @@ def _book(use: Used, lots: list[Piece], left: dict[str, float], taken: dict[str,
             taken[lot.code].append(Used(use.what, use.name, part, use.when, use.job))
 
 
+def lots_of(job: Job, stock: Iterable[Held]) -> str:
+    """The lots, or codes where there are none, of what the pen is made of: its bar, then what its work has used."""
+    found = [job.blank.piece] if job.blank.piece else []
+    for one in stock:
+        if one.piece.kind not in _USED_UP and any(use.job == job.batch.name for use in one.used):
+            found.append(" ".join((one.piece.lot or one.piece.code).replace(",", " ").split()))
+    kept = ""
+    for word in dict.fromkeys(found):
+        longer = f"{kept}, {word}" if kept else word
+        kept = longer if len(longer) <= _LOTS_LETTERS else kept
+    return kept
+
+
 class ToBuy(Struct, frozen=True):
     """What a job still needs and the shelf has not: how much is needed, there, and to be bought in whole lots."""
 
@@ -212,14 +227,23 @@ def to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
         if needed - there > 1e-9 and (lots or what not in CONSUMABLES):
             by = max((one.piece.sold_by for one in lots), default=1)
             found.append(_bought(_stuff(plan, name) if what == "jar" else what, name, needed, there, by))
-    named = {(one.what, one.name) for one in found}
-    low = [one for one in stock if one.piece.least is not None and one.left < one.piece.least]
-    for one in low:
-        piece = one.piece
-        what, name = piece.kind, piece.name if piece.kind in {"jar", *CONSUMABLES} or not piece.pen else piece.fits
-        if piece.least is not None and (what, name) not in named and piece.state == "free":
-            found.append(_bought(what, name, piece.least, max(0.0, one.left), piece.sold_by))
-    return tuple(found)
+    known = {(one.what, one.name) for one in found}
+    return (*found, *(one for one in _below_their_mark(plan, stock) if (one.what, one.name) not in known))
+
+
+def _below_their_mark(plan: Plan, stock: tuple[Held, ...]) -> Iterator[ToBuy]:
+    """What is to be there for any job, and of which less is left, all lots of it together."""
+    lots: dict[tuple[str, str], list[Held]] = {}
+    for one in stock:
+        if one.piece.state == "free" and not one.piece.is_solid:
+            kind, name = _key(one.piece)
+            lots.setdefault((kind, name or one.piece.name), []).append(one)
+    for (kind, name), own in lots.items():
+        least = max((one.piece.least for one in own if one.piece.least is not None), default=0.0)
+        there = sum(max(0.0, one.left) for one in own)
+        if there < least:
+            what = _stuff(plan, name) if kind == "jar" else kind
+            yield _bought(what, name, least, there, max(one.piece.sold_by for one in own))
 
 
 def reach_pens(plan: Plan, one: Held) -> int | None:

@@ -36,9 +36,11 @@ def said_stuff(job: Job) -> Stuff | None:
 
 def stuff_of(job: Job) -> Stuff:
     """How the bar works: as the maker said, else by its steps."""
-    said = said_stuff(job)
-    if said is not None:
-        return said
+    return said_stuff(job) or stuff_by_steps(job)
+
+
+def stuff_by_steps(job: Job) -> Stuff:
+    """How the bar works by what its steps put into it: the gentlest of it."""
     kinds = {step.kind for step in job.blank.steps}
     photo = job.blank.photographed
     if photo is not None and photo.made_of in _SAID and job.soak.route == "nothing":
@@ -48,7 +50,7 @@ def stuff_of(job: Job) -> Stuff:
         if resin is not None and "polyester" in resin.family:
             return stuff("polyester")
         return stuff("fused" if job.blank.woods else "resin")
-    grains = grains_of(job)
+    grains = _grains_by_steps(job)
     if FIBRE in grains:
         return stuff("fibre")
     if job.soak.route == "soft, not stabilised" or BURL in grains:
@@ -62,6 +64,10 @@ def grains_of(job: Job) -> frozenset[str]:
     """How the fibres of its wood hold together, as they meet the tool: none where they are full of resin."""
     if (said := said_stuff(job)) is not None:
         return frozenset({said.key} & {FIBRE, BURL})
+    return _grains_by_steps(job)
+
+
+def _grains_by_steps(job: Job) -> frozenset[str]:
     if job.soak.route == "stabilised":
         return frozenset()
     treated = (job.treated_wood,) if job.soak.route != "nothing" else ()

@@ -41,9 +41,9 @@ class LayOutSheet(Sheet):
         title.setStyleSheet(theme.words_css(theme.INK, theme.LARGE, 600))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         for words, deed in (("Print…", self.print), ("Save as PDF…", self._ask)):
-            buttons.addButton(words, QDialogButtonBox.ButtonRole.ActionRole).clicked.connect(
-                lambda _=False, d=deed: d()
-            )
+            button = buttons.addButton(words, QDialogButtonBox.ButtonRole.ActionRole)
+            button.setEnabled(bool(self.things))
+            button.clicked.connect(lambda _=False, d=deed: d())
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 16)

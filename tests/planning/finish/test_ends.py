@@ -109,6 +109,7 @@ def test_a_thread_that_starts_anywhere_is_looked_at_before_anything_is_pressed(t
     read = threaded.with_(finish=threaded.finish.with_(thread_deg=35))
     press = next(one for one in plan(read, shop).route.operations if one.key == "press")  # type: ignore[union-attr]
     assert [one.figure.value for one in press.settings if one.of == "the threaded part"] == [-35]
+    assert [one.figure for one in steps(plan(read, shop), "press") if one.key == "press:back"] == ["35°"]
     one_barrel = read.with_(pen=read.pen.with_(barrels=read.pen.barrels[:1]))  # type: ignore[union-attr]
     assert back_deg(one_barrel) == 0
 

@@ -66,7 +66,9 @@ def choose_ladder(job: Job, ladder: HouseLadder) -> Job:
 
 def school_of(how: Finish, name: str, note: str = "") -> CoatSchool:
     """The coats of a finish with nothing left open, to be kept as a school under a name."""
-    return CoatSchool().with_(name=name, note=note, **{field: getattr(how, field) for field in _OF_SCHOOL})
+    return CoatSchool().with_(
+        name=name, note=note, oil=how.oil_coats > 0, **{field: getattr(how, field) for field in _OF_SCHOOL}
+    )
 
 
 def ladder_of(job: Job, name: str) -> HouseLadder:

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from orvek.craft import wander
 from orvek.craft.boring_plan import Stuff, shortened_mm
-from orvek.craft.turning import cleans_up_to_mm
+from orvek.craft.turning import cleans_up_to_mm, tube_inside_mm
 from orvek.craft.wander import Fit, Wander
 from orvek.documents import Barrel, Ends, Glue, Hole, Press, RackBit
 from orvek.planning.working import Figure, Term
@@ -69,6 +69,11 @@ class HolePlan(Struct, frozen=True):
     bored_mm: float  # the hole: as measured, as the bit of the rack bores, else as the pen says
     section_mm: tuple[float, float, bool]
     wander: Wander
+
+    @property
+    def guide_mm(self) -> float:
+        """What an end mill's pilot goes into: the tube, else the hole."""
+        return tube_inside_mm(self.barrel.tube_diameter_mm) if self.barrel.has_tube else self.bored_mm
 
     @property
     def chances(self) -> tuple[Figure, ...]:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 from orvek.craft import boring
 from orvek.craft.boring_plan import may_shorten, shortened_mm
-from orvek.craft.turning import LEAST_WALL_MM, TUBE_WALL_MM
+from orvek.craft.turning import LEAST_WALL_MM
 from orvek.documents import JOB, path_to, present
 from orvek.planning.bore.results import HolePlan
 from orvek.planning.bore.tubing import paint_mm
@@ -161,7 +161,7 @@ def pilot(plan: Plan) -> Iterator[Finding]:
         barrel = hole.barrel
         if barrel.pilot_mm is None:
             continue
-        guide = barrel.tube_diameter_mm - 2 * TUBE_WALL_MM if barrel.has_tube else hole.bored_mm
+        guide = hole.guide_mm
         told = f"The pilot is {units.mm(barrel.pilot_mm, 2)}, what it goes into about {units.mm(guide, 2)}."
         path = path_to(present(JOB.pen).barrels[hole.number].pilot_mm)
         jig = Remedy("Square in a sanding jig", (Edit(path_to(JOB.bore.squared), "in a sanding jig"),))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from orvek.craft.turning import LEAST_WALL_MM, RING_MORE_MM, SPIGOT_DIAMETERS, SPIGOT_UNDER_MM, TUBE_WALL_MM
+from orvek.craft.turning import LEAST_WALL_MM, RING_MORE_MM, SPIGOT_DIAMETERS, SPIGOT_UNDER_MM, tube_inside_mm
 from orvek.documents import JOB, Barrel, EndWork, Job, path_to
 from orvek.planning.findings import Edit, Finding, Remedy, Severity, Station
 from orvek.planning.finish.results import EndPlan
@@ -36,6 +36,7 @@ def ends(plan: Plan) -> Iterator[Finding]:
             remedy = Remedy("Remove it", (Edit(path_to(JOB.finish.ends), left),))
             because = f"Of {work.kind} on barrel {work.barrel_no} nothing is planned: the pen has {count}."
             yield Finding(Severity.NOTE, Station.FINISH, "An end belongs to no barrel.", because, (remedy,))
+            break  # the remedy is for all of them
     for one in plan.finish.ends if plan.finish is not None else ():
         yield from _too_deep(one, units)
 
@@ -93,7 +94,7 @@ def _ring_lines(work: EndWork, long: Figure, units: Units) -> tuple[str, ...]:
 
 
 def _spigot(work: EndWork, barrel: Barrel) -> tuple[Figure, Figure]:
-    guess = barrel.tube_diameter_mm - 2 * TUBE_WALL_MM if barrel.has_tube else barrel.bit_diameter_mm
+    guess = tube_inside_mm(barrel.tube_diameter_mm) if barrel.has_tube else barrel.bit_diameter_mm
     hole = work.across_mm if work.across_mm is not None else guess
     words = "the hole, measured" if work.across_mm is not None else "the hole, by the pen's sheet"
     terms = (

@@ -123,6 +123,10 @@ class FinishPlan(Struct, frozen=True):
     is_hybrid: bool  # wood beside resin: the wood is sealed first
     unknown: tuple[str, ...]  # grits that are named and are not in the drawer
 
+    def rungs(self, kind: str) -> tuple[Rung, ...]:
+        """What an operation of sanding goes through: "sand", "level" or "polish"."""
+        return {"sand": self.bare, "level": self.levelling, "polish": self.polishing}[kind]
+
     @property
     def levelling(self) -> tuple[Rung, ...]:
         """What makes the coats flat: the first of the ladder over them; nothing without coats."""

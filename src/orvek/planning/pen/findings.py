@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from functools import wraps
 from itertools import pairwise
 
 from orvek.craft import boring
@@ -165,7 +164,7 @@ def beside(plan: Plan) -> Iterator[Finding]:
 
 def fragile(plan: Plan) -> Iterator[Finding]:
     """Fibre that is left no longer than sound stuff: its ends are the first to go."""
-    if plan.job.pen is None or not tears(plan.job):
+    if plan.job.pen is None or plan.job.makes_bars or not tears(plan.job):
         return
     short = [n for n, barrel in enumerate(plan.job.pen.barrels) if barrel.trim_mm < _FRAGILE_TRIM_MM]
     if short:
@@ -232,26 +231,20 @@ def tubes(plan: Plan) -> Iterator[Finding]:
 
 
 STATION = Station.PEN
-
-
-def _of_pens(check: Callable[[Plan], Iterator[Finding]]) -> Callable[[Plan], Iterator[Finding]]:
-    """A check that says nothing of bars that are sold as they are; named as it was: findings are called by it."""
-
-    @wraps(check)
-    def checked(plan: Plan) -> Iterator[Finding]:
-        return iter(()) if plan.job.makes_bars else check(plan)
-
-    return checked
-
-
 CHECKS: tuple[Callable[[Plan], Iterator[Finding]], ...] = (
     no_pen,
+    bits,
+    walls,
     length,
     in_hand,
     beside,
-    *map(_of_pens, (bits, walls, fragile, bushings, joint)),
+    fragile,
+    bushings,
+    joint,
     tubes,
-    *map(_of_pens, (writes, allows, springs)),
+    writes,
+    allows,
+    springs,
 )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from orvek.craft import refill
@@ -62,7 +63,7 @@ def allows(plan: Plan) -> Iterator[Finding]:
     pen, told = plan.job.pen, plan.pen.writing if plan.pen is not None else None
     if pen is None or told is None or told.may_lose_mm is None:
         return
-    units, most = plan.units, round(max(0.0, told.may_lose_mm.value), 1)
+    units, most = plan.units, math.floor(round(10 * max(0.0, told.may_lose_mm.value), 6)) / 10
     wrong = [n for n, one in enumerate(pen.barrels) if one.play_mm is None or one.play_mm > most + _CLOSE_MM]
     if not wrong:
         return

@@ -59,7 +59,7 @@ def sources(jobs: Iterable[Job], shop: Shop) -> tuple[Source, ...]:
 
     What a job was made of is known while there is the job; its lots stand with each outcome.
     """
-    sellers = {word: piece.seller for piece in shop.pieces if piece.seller for word in _called(piece)}
+    sellers = _sellers(shop)
     known, told = {job.batch.id: job for job in jobs}, []
     for job_id in dict.fromkeys(entry.job_id for entry in shop.ledger if isinstance(entry, FateEntry)):
         made_of = tuple(_of_job(known[job_id])) if job_id in known else ()
@@ -68,6 +68,15 @@ def sources(jobs: Iterable[Job], shop: Shop) -> tuple[Source, ...]:
     every = dict.fromkeys(key for one in told for key in sorted(one.made_of))
     found = (_source(key, told) for key in every)
     return tuple(sorted(found, key=lambda one: (one.luck, KINDS.index(one.kind), one.name)))
+
+
+def _sellers(shop: Shop) -> dict[str, str]:
+    """By lot and code who sold it; two sellers of one lot's name say nothing."""
+    found: dict[str, set[str]] = {}
+    for piece in shop.pieces:
+        for word in _called(piece) if piece.seller else ():
+            found.setdefault(word, set()).add(piece.seller)
+    return {word: next(iter(names)) for word, names in found.items() if len(names) == 1}
 
 
 class _Told(NamedTuple):

@@ -58,8 +58,7 @@ def _turned(plan: Plan, task: Operation) -> Iterator[Use]:
 def _sanded(plan: Plan, task: Operation) -> Iterator[Use]:
     if plan.finish is None:
         return
-    rungs = {"sand": plan.finish.bare, "level": plan.finish.levelling, "polish": plan.finish.polishing}[task.kind]
-    for rung in rungs:
+    for rung in plan.finish.rungs(task.kind):
         life = _SHEET_BARRELS if rung.abrasive.kind == "paper" else _PAD_BARRELS
         yield Use("abrasive", rung.abrasive.name, round(task.pieces / life, 3))
 

@@ -21,6 +21,7 @@ from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
 from orvek.planning.route.treating import stage_of
 from orvek.planning.stuff import lets_light_through, oily_woods
+from orvek.planning.threads import back_deg, thread_lines
 from orvek.quantities import Dimension, write, write_bit
 
 PLACES = ("left", "middle", "right")
@@ -342,7 +343,7 @@ def _sanding(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     finish = plan.finish
     rungs: tuple[Rung, ...] = ()
     if finish is not None:
-        rungs = {"sand": finish.bare, "level": finish.levelling, "polish": finish.polishing}[task.kind]
+        rungs = finish.rungs(task.kind)
     for number, rung in enumerate(rungs, 1):
         last = number == len(rungs)
         then = "look at it in slanting light." if last else "wipe, and look for the scratches of the one before."
@@ -415,6 +416,9 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     if plan.job.finish.pressed_in != "a press":
         words = f"Pressed in {plan.job.finish.pressed_in}: faces parallel, soft, in line; nothing is forced."
         yield BenchStep(f"{task.key}:set", words)
+    if back := back_deg(plan.job):
+        *_, words = thread_lines(plan.job, units)
+        yield BenchStep(f"{task.key}:back", words, figure=write(abs(back), Dimension.ANGLE, units, 0))
     for number, part in enumerate(parts, 1):
         low, high = part.depth_low_mm, part.depth_high_mm
         told = f"{units.mm(low)} to {units.mm(high)}" if low is not None and high is not None else ""

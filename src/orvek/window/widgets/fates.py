@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from datetime import datetime
 from functools import partial
 
@@ -14,6 +13,7 @@ from orvek.craft.spoilage import stage_kinds
 from orvek.documents import Fate, FateEntry, Fault, deeds, outcome
 from orvek.planning.history import fates_of, kind_of_work
 from orvek.planning.results import Plan
+from orvek.planning.stock import lots_of
 from orvek.window.session import Session
 from orvek.window.widgets.document_sheet import DocumentSheet
 
@@ -30,7 +30,7 @@ def new_fate(session: Session, blank_no: int, fate: Fate) -> FateEntry:
     """A fate of a blank of the job in hand, at the stage that the work has come to, and what was noted of its fault."""
     job = session.job
     content = deeds.records.about(job, kind_of_work(job), datetime.now().replace(microsecond=0))
-    lots = ", ".join(_lots(session))[:80]
+    lots = lots_of(job, session.others.shelf(session.plan)[1])
     begun = max(blank_no, round(session.plan.bars.blanks.value))
     found = FateEntry(blank_no=blank_no, fate=fate, stage=_stage_now(session.plan), lots=lots, begun=begun, **content)
     fault = next((one for one in reversed(job.faults.found) if one.blank_no == blank_no), None)
@@ -88,15 +88,6 @@ def next_blank(session: Session) -> int:
     while number in known:
         number += 1
     return number
-
-
-def _lots(session: Session) -> Iterator[str]:
-    """What of the shelf this job's work has used: by lot, or by code where a piece has no lot."""
-    if session.job.blank.piece:
-        yield session.job.blank.piece
-    for held in session.others.shelf(session.plan)[1]:
-        if any(use.job == session.job.batch.name for use in held.used):
-            yield held.piece.lot or held.piece.code
 
 
 def _stage_now(plan: Plan) -> str:

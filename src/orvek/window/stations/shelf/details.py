@@ -131,7 +131,7 @@ class PieceDetails(QWidget):
             told.append(counted_line(entry))
         reach = reach_pens(self._session.plan, Held(piece, entry.left))
         if reach is not None and not entry.is_new:
-            told.append(f"enough for {counted(reach, 'pen')} like {self._session.job.batch.name}")
+            told.append(f"enough for {counted(reach, self._session.job.thing)} like {self._session.job.batch.name}")
         told += [f"{words} {said}" for words, said in (("lot", piece.lot), ("from", piece.seller)) if said]
         if piece.until is not None:
             past = piece.until < date.today()

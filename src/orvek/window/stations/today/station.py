@@ -136,6 +136,7 @@ class TodayStation(StationWidget):
             self.lay_out.setEnabled(False)
             self.now.setText(weeks.table.problem if weeks else "The day is being planned …")
             self._what.setText("")
+            self._parked.setVisible(False)
             return
         at, closes = now_of(weeks, now), self._closing()
         due = duties(closes, now)
