@@ -26,6 +26,8 @@ from orvek.window.main_window import MainWindow
 from orvek.window.stations.finish import sanding_page, true_page, wrap_page
 from orvek.window.stations.finish.station import FinishStation
 from orvek.window.stuff_choice import fill_stuffs
+from orvek.window.widgets.fields import FigureLine
+from orvek.window.widgets.layouts import widgets_in
 
 
 @pytest.fixture
@@ -293,7 +295,9 @@ def test_ends_and_a_thread_go_from_the_page_to_the_card(finish: Any, window: Mai
     finish.open_page("size")
     ends = finish.sizes.ends
     ends.put(None, EndWork(barrel_no=2, across_mm=10.5, end="left"))
-    assert "10.50 mm" in ends._lines.text()
+    figures = list(widgets_in(ends._lines, FigureLine))
+    assert [one.label.text() for one in figures] == ["Floor across", "Recess length"]
+    assert "10.50 mm" in figures[0].value.text()
     menu = QMenu()
     ends.fill(menu)
     assert len([one for one in menu.actions() if one.menu() is not None]) == 1

@@ -13,6 +13,7 @@ from orvek.documents import Barrel, Job, Pen, PenPart
 from orvek.planning.bar import clip_from_to_mm
 from orvek.planning.finish.results import ClipFlaw, ClipPlan
 from orvek.planning.headline import Headline
+from orvek.planning.pressing import PRESS, WITHOUT_A_PRESS
 from orvek.planning.working import Figure, Term
 from orvek.quantities import Dimension, Units, write
 
@@ -91,9 +92,6 @@ def _is_under(later: PenPart, part: PenPart) -> bool:
     return into.startswith("under ") and any(word in into for word in part.name.lower().split() if len(word) > 3)
 
 
-PRESS = "a press"
-
-
 class PressStep(Struct, frozen=True):
     """One step of putting a pen together: its name, all of it in words, and which part it is about, if any."""
 
@@ -164,16 +162,8 @@ _SQUARE = PressStep(
 
 def _square(pressed_in: str) -> PressStep:
     """How it is begun; without a press first how its forces are kept in line."""
-    before = _WITHOUT_A_PRESS.get(pressed_in, "")
+    before = WITHOUT_A_PRESS.get(pressed_in, "")
     return PressStep(_SQUARE.name, f"{before} {_SQUARE.words}".strip())
-
-
-_WITHOUT_A_PRESS = {
-    "a vice with soft jaws": "Vice: hardwood on both jaws, their faces parallel, the barrel level in the middle of the "
-    "screw. A quarter turn of the handle, look, turn the barrel a quarter round, again.",
-    "the lathe": "Lathe unplugged: flat wood in headstock and tailstock, the quill presses, never the bed. Half a turn "
-    "of the handwheel, look, turn the barrel a quarter round, again.",
-}
 
 
 def _general(pen: Pen) -> Iterator[PressStep]:

@@ -22,7 +22,7 @@ class Source(Struct, frozen=True):
         kind: one of `KINDS`.
         name: which.
         scrapped, of: blanks that gave no good pen, of all whose outcome is known.
-        others: how many blanks of the same kinds of work it is compared with.
+        others_scrapped, others: the same of the blanks of those kinds of work that it is compared with.
         rate: the share, and from where to where it lies nine times in ten.
         luck: the chance of so many if it were as good as the others of its kind.
         more: how many more of it would tell; None where it is no worse.
@@ -32,6 +32,7 @@ class Source(Struct, frozen=True):
     name: str
     scrapped: int
     of: int
+    others_scrapped: int
     others: int
     rate: Rate
     luck: float
@@ -46,7 +47,7 @@ class Source(Struct, frozen=True):
     def verdict(self) -> str:
         """What is to be made of it, in words."""
         if self.is_worse:
-            return "worse than the others, by more than luck"
+            return f"worse than the others; by luck alone once in {1 / self.luck:.0f}"
         if not self.others:
             return "nothing to compare it with"
         if self.more is None:
@@ -100,9 +101,8 @@ def _source(key: tuple[str, str], told: Sequence[_Told]) -> Source:
     four = (lost, len(own) - lost, others_lost, len(others) - others_lost)
     overall = (lost + others_lost) / (len(own) + len(others))
     luck = worse_by_luck(*four) if others else 1.0
-    return Source(
-        *key, lost, len(own), len(others), spoil_rate(overall or 0.1, lost, len(own)), luck, more_to_know(*four)
-    )
+    rate = spoil_rate(overall or 0.1, lost, len(own))
+    return Source(*key, lost, len(own), others_lost, len(others), rate, luck, more_to_know(*four))
 
 
 def _called(piece: Piece) -> Iterator[str]:

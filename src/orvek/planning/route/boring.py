@@ -19,10 +19,8 @@ _SCUFFED_MIN = 60.0  # bare brass tarnishes and is touched: glued in the same ho
 
 
 def boring(plan: Plan) -> Iterator[Operation]:
-    """Sawn to length, bored, painted, tubed, squared; bars that are sold are squared and labelled instead."""
+    """Sawn to length, bored, painted, tubed, squared."""
     bore = plan.bore
-    if plan.job.makes_bars:
-        yield from _bars(plan)
     if bore is None:
         return
     blanks, pen = blanks_of(plan), plan.job.pen
@@ -71,30 +69,6 @@ def boring(plan: Plan) -> Iterator[Operation]:
     yield operation(
         plan, "square", "square", Station.BORE, pieces=holes, cautions=("finish.lathe",),
         settings=(one for hole in bore.holes for one in of(hole.name, hole.square_to_mm)),
-    )  # fmt: skip
-
-
-def _bars(plan: Plan) -> Iterator[Operation]:
-    """From the casting or the glue-up to the bar with its label."""
-    blanks, units = blanks_of(plan), plan.units
-    to_length = [cut for cut in plan.glue_up.cuts if cut.is_to_length] if plan.glue_up else []
-    long = plan.job.laid[0].tube_length_mm if plan.job.laid else 0.0
-    figure = Figure("Bar, long", long, Dimension.LENGTH, "as it is sold", (), "typed")
-    yield operation(
-        plan, "length", "length", Station.BATCH, pieces=blanks, lines=map(cut_line, to_length), cautions=(SAW,),
-        settings=of("Bar", figure), uses=piece_used(plan),
-    )  # fmt: skip
-    yield operation(
-        plan, "square", "square", Station.BATCH, pieces=blanks, words="Square the bars, look them over",
-        lines=(
-            f"Both ends square, {figure.written(units)} long; edges broken, faces flat and parallel.",
-            "Wet it under a lamp: a void, a check, a glue line that gapes goes to What went wrong, not to a customer.",
-        ),
-        cautions=(SAW,), settings=of("Bar", figure),
-    )  # fmt: skip
-    yield operation(
-        plan, "label", "label", Station.BATCH, pieces=blanks,
-        lines=("Code, material, size and lot on one face; the same in the records.",),
     )  # fmt: skip
 
 

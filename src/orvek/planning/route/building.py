@@ -12,6 +12,7 @@ from itertools import pairwise
 from msgspec.structs import replace
 
 from orvek.planning.results import Plan
+from orvek.planning.route.bars import bars
 from orvek.planning.route.boring import boring
 from orvek.planning.route.casting import casting
 from orvek.planning.route.consumed import consumed
@@ -62,5 +63,6 @@ def _chain(plan: Plan) -> Iterator[Operation]:
         yield from found
     if not is_milled:
         yield from milling(plan)
+    yield from bars(plan)
     yield from boring(plan)
     yield from finishing(plan)

@@ -16,6 +16,7 @@ from orvek.planning.bore.results import BorePlan, HolePlan
 from orvek.planning.folding import listed
 from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.planning.history import fates_of
+from orvek.planning.pressing import WITHOUT_A_PRESS
 from orvek.planning.results import Plan
 from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
@@ -413,9 +414,8 @@ def _pressing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Part by part with its depth."""
     units = plan.units
     parts = plan.job.pen.parts if plan.job.pen is not None else ()
-    if plan.job.finish.pressed_in != "a press":
-        words = f"Pressed in {plan.job.finish.pressed_in}: faces parallel, soft, in line; nothing is forced."
-        yield BenchStep(f"{task.key}:set", words)
+    if before := WITHOUT_A_PRESS.get(plan.job.finish.pressed_in):
+        yield BenchStep(f"{task.key}:set", before)
     if back := back_deg(plan.job):
         *_, words = thread_lines(plan.job, units)
         yield BenchStep(f"{task.key}:back", words, figure=write(abs(back), Dimension.ANGLE, units, 0))

@@ -5,14 +5,17 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
 from orvek.documents import EndWork, deeds
 from orvek.planning import Plan
+from orvek.planning.finish.results import EndPlan
+from orvek.quantities import Units
 from orvek.window.session import Session
 from orvek.window.widgets.choice import add_action, refill
 from orvek.window.widgets.document_sheet import edit_document
-from orvek.window.widgets.fields import quiet_label
+from orvek.window.widgets.fields import FigureLine, quiet_label
+from orvek.window.widgets.layouts import clear
 
 _NEW = {
     "Add a ring in a recess…": EndWork(),
@@ -32,22 +35,27 @@ class EndsMenu(QWidget):
         menu = QMenu(self.button)
         refill(menu, self.fill)
         self.button.setMenu(menu)
-        self._lines: QLabel = quiet_label("")
-        self._lines.setWordWrap(True)
+        self._lines = QVBoxLayout()
+        self._lines.setSpacing(2)
+        self._shown: tuple[tuple[EndPlan, ...], Units] | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self._lines)
+        column.addLayout(self._lines)
         column.addWidget(self.button, 0, Qt.AlignmentFlag.AlignLeft)
 
     def show_plan(self, plan: Plan) -> None:
         """Show what each end is cut to."""
-        told = []
-        for one in plan.finish.ends if plan.finish is not None else ():
-            sizes = [figure for figure in (one.cut_mm, one.long_mm) if figure is not None]
-            said = ", ".join(f"{figure.label.lower()} {figure.written(plan.units)}" for figure in sizes)
-            told.append(f"{one.where}: {one.work.kind}; {said}.")
-        self._lines.setText("\n".join(told))
-        self._lines.setVisible(bool(told))
+        ends = plan.finish.ends if plan.finish is not None else ()
+        if self._shown != (ends, plan.units):
+            self._shown = ends, plan.units
+            clear(self._lines)
+            for one in ends:
+                self._lines.addWidget(quiet_label(f"{one.where}: {one.work.kind}"))
+                for figure in (one.cut_mm, one.long_mm):
+                    if figure is not None:
+                        line = FigureLine("")
+                        line.tell(figure, plan.units)
+                        self._lines.addWidget(line)
         self.button.setEnabled(self._session.workshop.is_writable)
 
     def fill(self, menu: QMenu) -> None:

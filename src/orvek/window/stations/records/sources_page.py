@@ -10,7 +10,7 @@ from orvek.window.session import Session
 from orvek.window.widgets.fields import Answer, quiet_label
 from orvek.window.widgets.tables import fill_table, plain_table
 
-_COLUMNS = ("What", "Which", "Scrapped", "9 in 10", "So")
+_COLUMNS = ("What", "Which", "Scrapped", "9 in 10", "Others", "So")
 
 
 class SourcesPage(QWidget):
@@ -41,9 +41,15 @@ class SourcesPage(QWidget):
         worst = [one for one in self.rows if one.is_worse]
         said = f"{worst[0].name} is scrapped more often" if worst else "No lot is worse by more than luck"
         self.answer.say(said if self.rows else "No outcomes of a lot yet", plan.units)
-        cells = [(one.kind, one.name, f"{one.scrapped} of {one.of}", _range(one), one.verdict) for one in self.rows]
+        cells = [
+            (
+                one.kind, one.name, f"{one.scrapped} of {one.of}", _range(one),
+                f"{one.others_scrapped} of {one.others}", one.verdict,
+            )
+            for one in self.rows
+        ]  # fmt: skip
         marked = frozenset(number for number, one in enumerate(self.rows) if one.is_worse)
-        fill_table(self.table, cells or [("", "Enter an outcome for each blank.", "", "", "")], marked)
+        fill_table(self.table, cells or [("", "Enter an outcome for each blank.", "", "", "", "")], marked)
 
 
 def _range(one: Source) -> str:
