@@ -24,7 +24,8 @@ class SourcesPage(QWidget):
         self.table = plain_table("Scrap by what it was made of", _COLUMNS)
         line = quiet_label(
             "Lots come from the shelf as the work uses them: type lot and seller at the piece. Chance alone makes some "
-            "lots look bad: worse is said where it would happen less than once in twenty."
+            "lots look bad: worse is said where it would happen less than once in twenty. Others: blanks of the same "
+            "kinds of work, of another lot, seller, wood or resin."
         )
         line.setWordWrap(True)
         column = QVBoxLayout(self)
@@ -44,7 +45,7 @@ class SourcesPage(QWidget):
         cells = [
             (
                 one.kind, one.name, f"{one.scrapped} of {one.of}", _range(one),
-                f"{one.others_scrapped} of {one.others}", one.verdict,
+                f"{one.others_scrapped} of {one.others}" if one.others else "–", one.verdict,
             )
             for one in self.rows
         ]  # fmt: skip
