@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import io
+from datetime import datetime, timedelta
 
 import pytest
+from msgspec.structs import replace
 from pypdf import PdfReader
 
 from orvek.cards.lay_out_card import lay_out_card
-from orvek.documents import Holding, Job, Piece, Shop
+from orvek.documents import Fault, Holding, Job, Piece, Shop, deeds
 from orvek.errors import NothingToDoError
 from orvek.planning import Plan, plan
 from orvek.planning.lay_out import KINDS, Thing, laid_out, missing_tools
 from orvek.planning.stock import held
+from orvek.planning.timetable.next_day import next_slots, operations_in
+from orvek.planning.timetable.results import Slot
 from orvek.store.demo import second_demo_job, third_demo_job
 
 
@@ -57,6 +61,35 @@ def test_every_operation_of_the_three_jobs_has_its_things_once_and_in_order(tide
     assert all(one.words.split(",")[0] in words for one in found if one.kind == "bits and blades")
     with pytest.raises(NothingToDoError):
         lay_out_card("Lay out", (), shop)
+
+
+def test_a_repair_wants_the_fill_that_was_chosen_for_it(tideline: Job, shop: Shop) -> None:
+    pit = Fault(blank_no=1, barrel=0, at_mm=20, long_mm=2, wide_mm=2, deep_mm=0.8, fill="crushed shell")
+    for way, wanted in (("fill", {"glue, crushed shell"}), ("", set())):
+        made = plan(deeds.add_fault(tideline, pit.with_(way=way)), shop)
+        mends = [one for one in made.route.operations if one.kind == "mend"] if made.route else []
+        assert len(mends) == len(wanted)
+        assert {words for one in mends for words in said(things(made, one.key), "glue and resin")} == wanted
+
+
+def test_the_next_day_is_the_first_on_which_hands_are_wanted_and_what_is_gone_is_left_out(
+    tideline: Job, shop: Shop
+) -> None:
+    made, job = plan(tideline, shop), tideline.batch.id
+    assert made.route is not None
+    first, second, third = made.route.operations[:3]
+    at = datetime(2026, 5, 4, 19)
+    hour, day = timedelta(hours=1), timedelta(days=1)
+    begun = (at - day, at + day, at + day + hour, at + 3 * day)
+    slots = tuple(
+        Slot(job, task, begins, begins + hour, begins + hour)
+        for task, begins in zip((first, second, replace(third, key=f"{third.key}/1"), first), begun, strict=True)
+    )
+    coming = next_slots(slots, at)
+    assert coming == slots[1:3]
+    assert [task.key for _, task in operations_in(coming, {job: made})] == [second.key, third.key]
+    assert not list(operations_in(coming, {}))
+    assert next_slots((), at) == ()
 
 
 def test_what_the_shelf_counts_has_its_place_and_what_is_gone_is_bought(tideline: Job, shop: Shop) -> None:

@@ -40,14 +40,12 @@ def shelf(options: argparse.Namespace) -> int:
 def buy(options: argparse.Namespace) -> int:
     """Print what a job still needs."""
     from orvek.cards.shopping import shopping_csv, shopping_lines
-    from orvek.planning.lay_out import missing_tools
+    from orvek.planning.lay_out import all_to_buy
     from orvek.planning.shelf_list import ShelfStock
-    from orvek.planning.stock import to_buy
 
     jobs, shop = all_jobs(options, options.job, "A shopping list")
     found = plan(jobs[0], shop)
-    stock = ShelfStock().entries(found, tuple(jobs[1:]))[1]
-    wanted = (*to_buy(found, stock), *missing_tools(found, stock))
+    wanted = all_to_buy(found, ShelfStock().entries(found, tuple(jobs[1:]))[1])
     if options.csv:
         write_atomically(Path(options.csv), shopping_csv(wanted))
         print(f"Wrote {options.csv}", file=sys.stderr)

@@ -14,8 +14,9 @@ from orvek.planning.bore.results import HolePlan
 from orvek.planning.finish.results import FinishPlan
 from orvek.planning.results import Plan
 from orvek.planning.route.consumed import cup_name
+from orvek.planning.route.mending import way_of
 from orvek.planning.route.results import Operation
-from orvek.planning.stock import Held, ToBuy
+from orvek.planning.stock import Held, ToBuy, to_buy
 from orvek.quantities import write_bit
 
 KINDS = (
@@ -246,15 +247,21 @@ def _filled(plan: Plan, _task: Operation) -> Iterator[_Found]:
 
 def _pressed(plan: Plan, task: Operation) -> Iterator[_Found]:
     yield "machine", plan.job.finish.pressed_in, None
-    for item in ("part set", "refill"):
-        count = round(sum(use.amount for use in task.uses if use.item == item))
-        if count:
-            pen = plan.job.pen
-            of = pen.part_set if pen is not None and item == "part set" else _pen(plan)
-            yield "parts", f"{count} × {item}, {of}", (item, of)
+    for use in task.uses:
+        yield "parts", f"{use.amount:.0f} × {use.item}, {use.name}", (use.item, use.name)
     against = dict.fromkeys(part.against for part in (plan.job.pen.parts if plan.job.pen else ()) if part.against)
     if against:
         yield "holding", f"press faces: {', '.join(against)}", None
+
+
+_NOT_LAID = {"warm", "reclaim"}  # ways out that nothing is brought for
+_OF_PARTS = {"ring", "another pen"}
+
+
+def _mended(plan: Plan, task: Operation) -> Iterator[_Found]:
+    way = way_of(plan, task)
+    if way is not None and way.uses != "nothing" and way.key not in _NOT_LAID:
+        yield "parts" if way.key in _OF_PARTS else "glue and resin", way.uses, None
 
 
 def _pen(plan: Plan) -> str:
@@ -281,9 +288,14 @@ _OF_KIND: dict[str, Callable[[Plan, Operation], Iterator[_Found]]] = {
     "lay": _told("grits and cloths", "alcohol, scuff paper, seal, pins"), "thread": _told("holding", "tape, pencil"),
     "plug": _told("bits and blades", "bit for the plugs, and what fills them"),
     "wrap": _told("parts", "the printed sheet, cut; its glue"),
-    "mend": _told("glue and resin", "thin glue, dust, activator"),
+    "mend": _mended,
     "trial": _told("parts", "one pen of the batch"),
 }  # fmt: skip
+
+
+def all_to_buy(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:
+    """What a job still needs and the shelf has not, its bits and bushings among it."""
+    return *to_buy(plan, stock), *missing_tools(plan, stock)
 
 
 def missing_tools(plan: Plan, stock: tuple[Held, ...]) -> tuple[ToBuy, ...]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from pathlib import Path
 
 from PySide6.QtWidgets import QCheckBox, QDialogButtonBox, QFileDialog, QGridLayout, QVBoxLayout, QWidget
 
 from orvek.planning.lay_out import Thing, by_kind, laid_out, where
-from orvek.planning.timetable.results import Slot, Weeks
+from orvek.planning.timetable.next_day import operations_in
+from orvek.planning.timetable.results import Slot
 from orvek.quantities import write_day
 from orvek.window import theme
 from orvek.window.session import Session
@@ -16,13 +17,6 @@ from orvek.window.widgets.fields import caution_label, heading, quiet_label
 from orvek.window.widgets.label import Label
 from orvek.window.widgets.layouts import scrolled
 from orvek.window.widgets.sheets import Sheet
-
-
-def next_slots(weeks: Weeks, now: datetime) -> tuple[Slot, ...]:
-    """What the hands do on the next day on which they do anything."""
-    coming = [slot for slot in weeks.table.slots if slot.ends > now]
-    day = min((slot.begins.date() for slot in coming), default=None)
-    return tuple(slot for slot in coming if slot.begins.date() == day)
 
 
 class LayOutSheet(Sheet):
@@ -73,14 +67,7 @@ class LayOutSheet(Sheet):
     def _things(self, slots: tuple[Slot, ...]) -> tuple[Thing, ...]:
         plan = self._session.plan
         plans = self._session.others.plans(plan, {slot.job for slot in slots})
-        wanted = []
-        for slot in slots:
-            own = plans.get(slot.job)
-            tasks = own.route.operations if own is not None and own.route is not None else ()
-            task = next((one for one in tasks if one.key == slot.whole), None)
-            if own is not None and task is not None:
-                wanted.append((own, task))
-        return laid_out(wanted, self._session.others.shelf(plan)[1], date.today())
+        return laid_out(operations_in(slots, plans), self._session.others.shelf(plan)[1], date.today())
 
     def _list(self) -> QWidget:
         """A line a thing: to be ticked, where it lies, for which jobs."""

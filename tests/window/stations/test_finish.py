@@ -304,14 +304,14 @@ def test_ends_and_a_thread_go_from_the_page_to_the_card(finish: Any, window: Mai
     finish.open_page("press")
     session.edit(path_to(JOB.finish.joint), ANYWHERE, "Barrels meet by")
     session.edit(path_to(JOB.finish.thread_deg), 40.0, "Off by")
-    assert finish.press.meeting["thread_deg"].isVisible()
+    assert finish.press.how["thread_deg"].isVisible()
     assert "40° against the clock" in finish.press._joint.text()
     said = pdf_words(window)
     assert "Cut the recess for the ring" in said
     assert "40° against the clock" in said
     session.undo()
     session.undo()
-    assert not finish.press.meeting["thread_deg"].isVisible()
+    assert not finish.press.how["thread_deg"].isVisible()
 
 
 def test_what_the_bar_works_like_is_said_once_at_blank(window: MainWindow) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Callable
 from datetime import date, datetime, timedelta
 from functools import partial
@@ -9,9 +10,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from pypdf import PdfReader
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel
+from PySide6.QtWidgets import QApplication, QCheckBox, QLabel
 from pytestqt.qtbot import QtBot
 
 from orvek.cards.every import report_text
@@ -26,9 +28,11 @@ from orvek.planning.history import fates_of
 from orvek.planning.route.bench import cup_life_min, mixed, wanted_g
 from orvek.planning.route.steps import GLUE_READY, BenchStep, steps_of
 from orvek.planning.soak.words import dry_line
+from orvek.planning.timetable.next_day import next_slots
 from orvek.window.bench import bench_window
 from orvek.window.bench.bench_window import BenchWindow
 from orvek.window.devices_sheet import plugged_in
+from orvek.window.lay_out_sheet import LayOutSheet
 from orvek.window.main_window import MainWindow
 from orvek.window.session import Session
 from orvek.window.stations.timetable.hours_dialog import HoursDialog
@@ -192,6 +196,22 @@ def test_today_leads_to_the_bench(window: MainWindow, qtbot: QtBot, monkeypatch:
     station.bench.click()
     assert opened == [slot.task.key.split("/")[0]]
     assert window.session.job.batch.id == slot.job
+
+
+def test_what_the_next_day_needs_is_laid_out_of_every_job(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    station = open_at(window, Station.TODAY, qtbot)
+    shown: list[LayOutSheet] = []
+    monkeypatch.setattr(LayOutSheet, "exec", lambda sheet: shown.append(sheet))
+    station.lay_out.click()
+    (sheet,) = shown
+    slots = next_slots(window.session.plan.weeks.table.slots, datetime.now())  # type: ignore[union-attr]
+    names = {window.session.plan.weeks.name(slot.job) for slot in slots}  # type: ignore[union-attr]
+    assert {name for one in sheet.things for name in one.jobs} == names
+    assert [box.text() for box in sheet.findChildren(QCheckBox)] == [one.words for one in sheet.things]
+    told = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(sheet.pdf())).pages).replace("\n", " ")
+    assert all(one.words.split(",")[0] in told for one in sheet.things)
 
 
 def test_a_weight_that_still_moves_is_waited_for_at_the_bench(window: MainWindow) -> None:

@@ -38,6 +38,7 @@ from orvek.documents.deeds.finish import (
     values_of_school,
 )
 from orvek.documents.deeds.pen import (
+    BAR_LENGTH,
     add_barrel,
     choose_pen,
     flip_tube,
@@ -81,6 +82,7 @@ from orvek.documents.deeds.work import (
 )
 
 __all__ = [
+    "BAR_LENGTH",
     "LEAST_SHARE_PCT",
     "NEW_CUP_COLOURS",
     "add_barrel",

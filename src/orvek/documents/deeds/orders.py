@@ -41,7 +41,7 @@ def deliver(job: Job, index: int, pens: int, on: date) -> Job:
         OutOfBoundsError: fewer than one, or more than are left of the order.
     """
     order = job.orders[index]
-    _within("Pens delivered", pens, order.pens - order.delivered)
+    _within("What is delivered", pens, order.pens - order.delivered)
     return set_order(job, index, order.with_(deliveries=(*order.deliveries, Delivery(on=on, pens=pens))))
 
 
@@ -52,7 +52,7 @@ def take_back(job: Job, index: int, pens: int, on: date) -> Job:
         OutOfBoundsError: fewer than one, or more than the customer has.
     """
     order = job.orders[index]
-    _within("Pens taken back", pens, order.delivered)
+    _within("What comes back", pens, order.delivered)
     return set_order(job, index, order.with_(deliveries=(*order.deliveries, Delivery(on=on, pens=-pens))))
 
 

@@ -1,13 +1,14 @@
 """Deeds on the pen and on where its tubes lie."""
 
-from orvek.documents.base import checked
+from orvek.documents.base import Measure, checked
 from orvek.documents.deeds.tuples import fresh_name, replaced, without
 from orvek.documents.job.bar_in_hand import BarInHand
 from orvek.documents.job.job import Job
 from orvek.documents.shelf.pen import MOST_BARRELS, Barrel, Pen, PenPart
 from orvek.errors import NothingToDoError, OutOfBoundsError
+from orvek.quantities import Dimension
 
-_BAR_MM = (20.0, 250.0)  # what is sold as a bar (a choice)
+BAR_LENGTH = Measure("Bar, squared to", Dimension.LENGTH, 20.0, 250.0, "")  # what is sold as a bar (a choice)
 
 
 def choose_pen(job: Job, pen: Pen) -> Job:
@@ -24,8 +25,8 @@ def make_bars(job: Job, length_mm: float) -> Job:
     Raises:
         OutOfBoundsError: nobody makes bars so long or so short.
     """
-    if not _BAR_MM[0] <= length_mm <= _BAR_MM[1]:
-        raise OutOfBoundsError("The length of a bar", length_mm, f"{_BAR_MM[0]:g} to {_BAR_MM[1]:g} mm")
+    if not BAR_LENGTH.low <= length_mm <= BAR_LENGTH.high:
+        raise OutOfBoundsError("The length of a bar", length_mm, BAR_LENGTH.limit())
     content = {
         "name": "Bar", "tube_length_mm": length_mm, "tube_diameter_mm": 7, "bit_diameter_mm": 7, "trim_mm": 0,
         "finished_left_mm": 12, "finished_right_mm": 12, "inside": "no tube",

@@ -10,7 +10,7 @@ from orvek.quantities import Dimension
 
 
 class Delivery(Document):
-    """Pens that went to the customer on a day; fewer than none: they came back."""
+    """What went to the customer on a day; fewer than none: it came back."""
 
     on: date
     pens: int = Field(ge=-1000, le=1000)
@@ -20,9 +20,9 @@ class Order(Document):
     """What one customer has ordered of a batch."""
 
     customer: Words = Field(default="", title="For whom")
-    pens: int = measure("Pens", Dimension.COUNT, low=1, high=1000, default=1)
+    pens: int = measure("How many", Dimension.COUNT, low=1, high=1000, default=1)
     wishes: Words = Field(default="", title="Wishes", description="Black trim, and light enough for small hands")
-    price: float | None = measure("Price agreed, a pen", Dimension.MONEY, low=0, high=100000, default=None)
+    price: float | None = measure("Price agreed, each", Dimension.MONEY, low=0, high=100000, default=None)
     paid: float = measure("Paid, all together", Dimension.MONEY, low=0, high=1000000, default=0)
     promised: date | None = Field(default=None, title="Promised for", description="Empty: as the whole job")
     said: Words = Field(default="", title="Word back", description="What the user said of it, months later")

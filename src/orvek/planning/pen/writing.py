@@ -22,13 +22,13 @@ _CLOSE_MM = 0.2
 
 def writing_plan(job: Job, pen: Pen) -> WritingPlan:
     """What follows from refill and mechanism; figures without their measurements are None."""
-    how = pen.writing
+    how, out = pen.writing, pen.writing.out_mm
     lost = sum(lost_mm(job, index, barrel) for index, barrel in enumerate(pen.barrels))
     return WritingPlan(
         lost_mm=lost,
-        out_mm=_out(how, lost) if how.out_mm is not None else None,
-        drawn_mm=_drawn(how, lost) if how.out_mm is not None and how.stroke_mm else None,
-        may_lose_mm=_may_lose(how) if how.out_mm is not None else None,
+        out_mm=_out(out, lost) if out is not None else None,
+        drawn_mm=_drawn(out, how.stroke_mm, lost) if out is not None and how.stroke_mm else None,
+        may_lose_mm=_may_lose(out, how.stroke_mm) if out is not None else None,
         play_mm=_play(how),
         other_out_mm=_other(how, lost),
         length_mm=_length(pen, lost),
@@ -87,32 +87,29 @@ def springs(plan: Plan) -> Iterator[Finding]:
     yield Finding(Severity.NOTE, Station.PEN, title, because, (remedy,))
 
 
-def _out(how: Writing, lost: float) -> Figure:
-    out = how.out_mm or 0.0
+def _out(out: float, lost: float) -> Figure:
     terms = (Term("t", "it stands out now", out, _MM, "measured"), Term("c", "cut off the barrels", lost, _MM))
     return Figure("Tip out, writing", out + lost, _MM, "t + c", terms, "what the pen loses the tip gains")
 
 
-def _drawn(how: Writing, lost: float) -> Figure:
-    out = how.out_mm or 0.0
+def _drawn(out: float, stroke: float, lost: float) -> Figure:
     terms = (
         Term("t", "it stands out, writing", out, _MM, "measured"),
         Term("c", "cut off the barrels", lost, _MM),
-        Term("s", "the mechanism draws it in by", how.stroke_mm, _MM, "measured"),
+        Term("s", "the mechanism draws it in by", stroke, _MM, "measured"),
     )
-    return Figure("Tip, drawn in", out + lost - how.stroke_mm, _MM, "t + c − s", terms, "below 0: inside")
+    return Figure("Tip, drawn in", out + lost - stroke, _MM, "t + c − s", terms, "below 0: inside")
 
 
-def _may_lose(how: Writing) -> Figure:
-    out = how.out_mm or 0.0
+def _may_lose(out: float, stroke: float) -> Figure:
     terms = (
         Term("t", "it stands out, writing", out, _MM, "measured"),
         Term("m", "it may stand out", refill.WRITES_MM[1], _MM, "practice"),
-        Term("s", "the mechanism draws it in by", how.stroke_mm, _MM, "measured"),
+        Term("s", "the mechanism draws it in by", stroke, _MM, "measured"),
         Term("i", "it is to be inside", refill.DRAWN_IN_MM, _MM, "practice"),
     )
-    formula = "min(m − t, s − t − i)" if how.stroke_mm else "m − t"
-    return Figure("All barrels may lose", refill.may_lose_mm(out, how.stroke_mm), _MM, formula, terms, "geometry")
+    formula = "min(m − t, s − t − i)" if stroke else "m − t"
+    return Figure("All barrels may lose", refill.may_lose_mm(out, stroke), _MM, formula, terms, "geometry")
 
 
 def _play(how: Writing) -> Figure | None:

@@ -152,7 +152,8 @@ def _left(plan: Plan, stages: Sequence[Stage], once: float) -> Figure | None:
     by_now = to_do = 0.0
     for stage in stages:
         own = [task for task in _tasks(plan) if task.kind in stage.kind.tasks]
-        share = sum(task.hands_min for task in own if task.key in done) / sum(task.hands_min for task in own)
+        whole = sum(task.hands_min for task in own)
+        share = sum(task.hands_min for task in own if task.key in done) / whole if whole else 0.0
         by_now += stage.cost * begun * share
         to_do += stage.cost * max(0.0, begun - spoilt) * (1 - share)
     by_now, to_do = (by_now + once, to_do) if done else (by_now, to_do + once)

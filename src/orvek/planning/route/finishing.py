@@ -24,6 +24,7 @@ _COAT_SOON_MIN = 24 * 60.0  # sanded bare wood gathers dirt and damp: coat it wi
 _FULL_MIN = 24 * 60.0  # cyanoacrylate coats are hard after a day (workshop practice)
 _SEAL_MIN = 2.0  # hands for one coat of sealer on one barrel, sanded back: a guess
 _HOLDS_MIN = 12 * 60.0  # glue of an end piece where the tubes have none
+SEALED = "thin, with a cloth, on wood, paper and open pores"
 _END_KINDS = {"end_piece": "glue", "recess": "turn", "part_off": "turn"}
 _INK_MIN = 60.0  # a sealed sheet before its first coat (workshop practice)
 
@@ -163,12 +164,17 @@ def _sealed(plan: Plan, pieces: int) -> Iterator[Operation]:
         )  # fmt: skip
 
 
+def sealed_back(how: Finish) -> str:
+    """How a coat of sealer is taken back, for the list and for the bench."""
+    return f"back with {how.bare_to} by hand, along the barrel, until it is dull: the pores stay full."
+
+
 def _seal_lines(how: Finish, units: Units) -> tuple[str, ...]:
     """How sealer goes on before the coats."""
     waits = write(how.seal_wait_min, Dimension.DURATION, units)
     return (
-        f"Sealer: {counted(how.seal, 'coat')} on wood, paper and open pores, thin, with a cloth; {waits} after each.",
-        f"Each sanded back with {how.bare_to} by hand, along the barrel, until it is dull: the pores stay full.",
+        f"{counted(how.seal, 'coat')} of sealer, {SEALED}; {waits} after each.",
+        f"Each sanded {sealed_back(how)}",
     )
 
 

@@ -66,6 +66,11 @@ def with_mending(plan: Plan, operations: Sequence[Operation]) -> tuple[Operation
     return tuple(found)
 
 
+def way_of(plan: Plan, task: Operation) -> WayOut | None:
+    """The way out that an operation is the work of; None where it is of none."""
+    return next((way for stem, _, way in _decided(plan) if stem == task.key.partition(":")[0]), None)
+
+
 def mended(plan: Plan, operations: Iterable[Operation], done: frozenset[str]) -> frozenset[str]:
     """The keys of mendings that are over though nobody ticked them.
 

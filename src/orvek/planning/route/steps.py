@@ -18,6 +18,7 @@ from orvek.planning.glue_up.saw import SawCut, cut_figures
 from orvek.planning.history import fates_of
 from orvek.planning.pressing import WITHOUT_A_PRESS
 from orvek.planning.results import Plan
+from orvek.planning.route.finishing import SEALED, sealed_back
 from orvek.planning.route.gluing import cut_line
 from orvek.planning.route.results import Operation
 from orvek.planning.route.treating import stage_of
@@ -385,13 +386,13 @@ def _sealing(plan: Plan, task: Operation) -> Iterator[BenchStep]:
     """Sealer coat by coat, each dry before it is sanded back."""
     how = plan.job.finish
     for number in range(1, how.seal + 1):
-        words = f"Sealer coat {number} of {how.seal}: thin, with a cloth, on wood, paper and open pores."
+        words = f"Sealer coat {number} of {how.seal}: {SEALED}."
         told = f"{number} of {how.seal}"
         yield BenchStep(
             f"{task.key}:{number}", words, "count", wait_s=60 * how.seal_wait_min, figure=told, shows="barrels"
         )
-        words = f"Back with {how.bare_to} by hand, along the barrel, until it is dull: the pores stay full."
-        yield BenchStep(f"{task.key}:{number}.back", words, figure=how.bare_to)
+        back = sealed_back(how)
+        yield BenchStep(f"{task.key}:{number}.back", f"{back[:1].upper()}{back[1:]}", figure=how.bare_to)
 
 
 def _coats(plan: Plan, task: Operation) -> Iterator[BenchStep]:

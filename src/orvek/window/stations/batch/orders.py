@@ -112,12 +112,12 @@ class OrdersList(QWidget):
 
     def _deliver(self, index: int) -> None:
         order = self._session.job.orders[index]
-        pens = self._ask_pens("Delivered", "Pens delivered today:", order.pens - order.delivered)
+        pens = self._ask_pens("Delivered", "Delivered today:", order.pens - order.delivered)
         if pens is not None:
             self._session.attempt("Deliver", lambda job: deeds.orders.deliver(job, index, pens, date.today()))
 
     def _take_back(self, index: int) -> None:
-        pens = self._ask_pens("Taken back", "Pens that came back:", self._session.job.orders[index].delivered)
+        pens = self._ask_pens("Taken back", "How many came back:", self._session.job.orders[index].delivered)
         if pens is not None:
             name = "Take a delivery back"
             self._session.attempt(name, lambda job: deeds.orders.take_back(job, index, pens, date.today()))

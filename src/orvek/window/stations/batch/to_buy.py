@@ -10,8 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 from orvek.cards.shopping import shopping_csv, shopping_lines
 from orvek.files import safe_name
 from orvek.planning import Plan
-from orvek.planning.lay_out import missing_tools
-from orvek.planning.stock import to_buy
+from orvek.planning.lay_out import all_to_buy
 from orvek.window.session import Session
 from orvek.window.widgets.fields import heading, quiet_label
 
@@ -39,7 +38,7 @@ class ToBuyList(QWidget):
     def show_plan(self, plan: Plan) -> None:
         """Show what is missing for what is left to do."""
         _, held = self._session.others.shelf(plan)
-        lines = list(shopping_lines((*to_buy(plan, held), *missing_tools(plan, held)) if held else ()))
+        lines = list(shopping_lines(all_to_buy(plan, held) if held else ()))
         more = [f"and {len(lines) - _MOST_LINES} more"] if len(lines) > _MOST_LINES else []
         self.lines.setText("\n".join([*lines[:_MOST_LINES], *more]))
         self.lines.setToolTip("\n".join(lines))
@@ -50,5 +49,5 @@ class ToBuyList(QWidget):
         suggested = f"{safe_name(plan.job.batch.name)} to buy.csv"
         path, _ = QFileDialog.getSaveFileName(self, "Save the shopping list", suggested, "CSV (*.csv)")
         if path:
-            held = self._session.others.shelf(plan)[1]
-            self._session.write_file(Path(path), shopping_csv((*to_buy(plan, held), *missing_tools(plan, held))))
+            wanted = all_to_buy(plan, self._session.others.shelf(plan)[1])
+            self._session.write_file(Path(path), shopping_csv(wanted))

@@ -53,8 +53,7 @@ class PressPage(QWidget):
         self.clip = DocumentFields(session, path_to(JOB.finish), Finish, *names)
         self.trial = DocumentFields(session, path_to(JOB.work), Work, "trial_days")
         self.deep = DocumentFields(session, path_to(JOB.finish), Finish, "in_mm")
-        self.meeting = DocumentFields(session, path_to(JOB.finish), Finish, "joint", "thread_deg")
-        self.how = DocumentFields(session, path_to(JOB.finish), Finish, "pressed_in")
+        self.how = DocumentFields(session, path_to(JOB.finish), Finish, "joint", "thread_deg", "pressed_in")
         self.place = ChoiceField("Turn the clip", self._fill_places)
         self.place.set_text("choose")
         self._covers, self._up = FigureLine(""), FigureLine("")
@@ -71,7 +70,7 @@ class PressPage(QWidget):
         self.more, self.answer = More("press"), Answer()
         self.more.hold(*self.clip.some("best_deg", "clip_mm", "clip_long_mm", "clip_off_mm"))
         self.more.hold(self.how["pressed_in"], self.trial["trial_days"])
-        self.more.hold(self.meeting["joint"], when=_has_joint)
+        self.more.hold(self.how["joint"], when=_has_joint)
         self._caution = caution_label()
         self._lay_out()
 
@@ -86,8 +85,7 @@ class PressPage(QWidget):
         self.deep.show_document(plan.job.finish)
         self.trial.show_document(plan.job.work)
         self.how.show_document(plan.job.finish)
-        self.meeting.show_document(plan.job.finish)
-        self.meeting["thread_deg"].setVisible(is_threaded(plan.job))
+        self.how["thread_deg"].setVisible(is_threaded(plan.job))
         self._covers.tell(finish.clip.covers_deg, units)
         self._up.tell(finish.clip.up_deg, units)
         self._lines.setText(" ".join(finish.clip.lines))
@@ -183,10 +181,10 @@ class PressPage(QWidget):
             self._covers,
             self._up,
             heading("The joint"),
-            *self.meeting.widgets.values(),
+            *self.how.some("joint", "thread_deg"),
             self._joint,
             self.carry,
-            *self.how.widgets.values(),
+            self.how["pressed_in"],
             *self.trial.widgets.values(),
             heading("Photos of the pen"),
             self.photos,

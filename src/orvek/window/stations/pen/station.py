@@ -23,7 +23,6 @@ from orvek.documents import (
     Batch,
     Blank,
     Pen,
-    Piece,
     Writing,
     catalogue,
     declared,
@@ -34,6 +33,7 @@ from orvek.documents import (
 from orvek.documents.deeds import is_set, put_on_shelf
 from orvek.documents.deeds.shapes import shape_of
 from orvek.planning import Plan
+from orvek.planning.bar import USUAL_BAR_MM
 from orvek.planning.pen.results import PenPlan
 from orvek.planning.pen.words import hole_words
 from orvek.planning.words import counted, left_mm, sawn_line
@@ -77,7 +77,6 @@ _RARE = (
     "inside", "hole_depth_mm", "hole_end", "wide_bit_mm", "wide_depth_mm", "wide_end", "set_back_mm",
     "bushing_left_mm", "bushing_right_mm", "pilot_mm",
 )  # fmt: skip
-_BAR_MM = 130.0  # as most sell them
 _WRITING = 7  # figures of refill and length, where all is measured
 _SHAPES = {"outline": "Shape", "inside": "Hole and bushings"}
 _FIGURES = {
@@ -254,9 +253,7 @@ class PenStation(StationWidget):
         self.writing = QPushButton("Refill and length…")
         self.writing.setProperty("kind", "small")
         self.writing.clicked.connect(lambda _=False: self._ask_writing())
-        self.bar_length = QuantityField(declared(Piece, "length_mm"), session.units)
-        self.bar_length.label.setText("Bar, squared to")
-        self.bar_length.line.setAccessibleName("Bar, squared to")
+        self.bar_length = QuantityField(deeds.BAR_LENGTH, session.units)
         self.bar_length.entered.connect(self._make_bars)
         self._writes = [FigureLine("") for _ in range(_WRITING)]
         self._offered = quiet_label("")
@@ -406,7 +403,7 @@ class PenStation(StationWidget):
         listed = sorted(pens.values(), key=lambda pen: pen.name not in owned)
         return (
             *(Suggestion(pen.name, self._line_of(pen), partial(self._take, pen), pen_drawing(pen)) for pen in listed),
-            Suggestion("Bars to sell", "squared and labelled, not turned", partial(self._make_bars, _BAR_MM)),
+            Suggestion("Bars to sell", "squared and labelled, not turned", partial(self._make_bars, USUAL_BAR_MM[2])),
         )
 
     def _line_of(self, pen: Pen) -> str:
@@ -423,7 +420,9 @@ class PenStation(StationWidget):
     def _fill_menu(self, menu: QMenu) -> None:
         session = self._session
         shelf = session.shop.pens
-        add_action(menu, "Bars to sell, not turned", partial(self._make_bars, _BAR_MM), checked=session.job.makes_bars)
+        add_action(
+            menu, "Bars to sell, not turned", partial(self._make_bars, USUAL_BAR_MM[2]), checked=session.job.makes_bars
+        )
         if shelf:
             add_heading(menu, "On your shelf")
             for pen in shelf:

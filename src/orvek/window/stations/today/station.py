@@ -13,6 +13,7 @@ from orvek.documents import deeds
 from orvek.planning import Plan, Severity, Station
 from orvek.planning.parked import parked_lines
 from orvek.planning.route.results import Operation
+from orvek.planning.timetable.next_day import next_slots
 from orvek.planning.timetable.results import Slot, Weeks
 from orvek.planning.timetable.weeks import plan_has_tasks
 from orvek.planning.timetable.words import (
@@ -184,10 +185,10 @@ class TodayStation(StationWidget):
             at_the_bench(self, self._session, task, self._surface)
 
     def _lay_things_out(self) -> None:
-        from orvek.window.lay_out_sheet import LayOutSheet, next_slots
+        from orvek.window.lay_out_sheet import LayOutSheet
 
         weeks = self._session.plan.weeks
-        slots = next_slots(weeks, datetime.now()) if weeks is not None else ()
+        slots = next_slots(weeks.table.slots, datetime.now()) if weeks is not None else ()
         if slots:
             LayOutSheet(self, self._session, slots).exec()
 
