@@ -47,7 +47,7 @@ class Batch(Document):
         hint="Empty: from records",
     )
     chance_pct: float = measure(
-        "Chance of enough pens",
+        "Chance of enough good ones",
         Dimension.PERCENT,
         low=50,
         high=99.9,
